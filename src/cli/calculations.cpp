@@ -1,0 +1,213 @@
+#include "cinnabar/cli/calculations.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/color/difference.h"
+#include "cinnabar/color/white.h"
+#include "cinnabar/effects/falls.h"
+#include "cinnabar/effects/fluids.h"
+#include "cinnabar/motion/clocks.h"
+#include "cinnabar/motion/moves.h"
+#include "cinnabar/optics/fresnel.h"
+#include "cinnabar/optics/lens.h"
+#include "cinnabar/photometry/exposure.h"
+#include "cinnabar/photometry/sources.h"
+#include "cinnabar/planning/means.h"
+#include "cinnabar/takes/prediction.h"
+
+namespace cinnabar {
+namespace {
+
+using Json = nlohmann::ordered_json;
+using Words = std::map<std::string, std::string, std::less<>>;
+
+tl::unexpected<Error> malformed(std::string_view key, const std::string& wanted) {
+  return fail(std::string(key), "cannot be read", "give " + wanted);
+}
+
+template <class T>
+Expected<Json> read_key(const Key<T>& key, const std::string& word, T& in) {
+  const std::string range = key.range.text();
+  if (const auto* text = std::get_if<std::string T::*>(&key.member)) {
+    in.**text = word;
+    return Json(word);
+  }
+  if (const auto* list = std::get_if<std::vector<double> T::*>(&key.member)) {
+    for (const std::string& part : split(word, ',')) {
+      const auto number = parse_number(part);
+      if (!number) return malformed(key.name, "numbers between commas, each " + range);
+      (in.**list).push_back(*number);
+    }
+    return Json(in.**list);
+  }
+  if (const auto* triple = std::get_if<std::array<double, 3> T::*>(&key.member)) {
+    const auto parts = split(word, ',');
+    for (std::size_t i = 0; i < 3; ++i) {
+      const auto number = parts.size() == 3 ? parse_number(parts[i]) : std::nullopt;
+      if (!number) return malformed(key.name, "\"L,a,b\", L from 0 to 100");
+      (in.**triple)[i] = *number;
+    }
+    return Json(in.**triple);
+  }
+  if (const auto* points = std::get_if<std::vector<SpeedPoint> T::*>(&key.member)) {
+    for (const std::string& part : split(word, ',')) {
+      const auto pair = split(part, ':');
+      const auto t = pair.size() == 2 ? parse_number(pair[0]) : std::nullopt;
+      const auto speed = pair.size() == 2 ? parse_number(pair[1]) : std::nullopt;
+      if (!t || !speed) return malformed(key.name, "\"t:speed,t:speed,...\", t strictly rising, speed > 0");
+      (in.**points).push_back({*t, *speed});
+    }
+    return Json(word);
+  }
+  const auto number = key.typed == Typed::rate ? parse_rate(word) : parse_number(word);
+  if (!number) return malformed(key.name, "a number, " + range);
+  if (!key.range.contains(*number)) return out_of_range(key.name, range);
+  if (const auto* plain = std::get_if<double T::*>(&key.member)) in.**plain = *number;
+  if (const auto* maybe = std::get_if<std::optional<double> T::*>(&key.member)) in.**maybe = *number;
+  return Json(*number);
+}
+
+template <class T>
+bool is_optional(const Key<T>& key) {
+  return std::holds_alternative<std::optional<double> T::*>(key.member);
+}
+
+Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(nullptr); }
+
+template <class R>
+Json written(const R& results) {
+  Json out = Json::object();
+  for (const ResultKey<R>& key : R::results()) {
+    const std::string name(key.name);
+    if (const auto* number = std::get_if<double R::*>(&key.member)) out[name] = finite(results.**number);
+    if (const auto* maybe = std::get_if<std::optional<double> R::*>(&key.member))
+      out[name] = (results.**maybe) ? finite(*(results.**maybe)) : Json(nullptr);
+    if (const auto* flag = std::get_if<bool R::*>(&key.member)) out[name] = results.**flag;
+    if (const auto* text = std::get_if<std::string R::*>(&key.member)) out[name] = results.**text;
+    if (const auto* list = std::get_if<std::vector<double> R::*>(&key.member)) {
+      out[name] = Json::array();
+      for (const double value : results.**list) out[name].push_back(finite(value));
+    }
+  }
+  return out;
+}
+
+Expected<Words> words_by_key(std::span<const std::string> words) {
+  Words by_key;
+  for (const std::string& word : words) {
+    const auto equals = word.find('=');
+    if (equals == std::string::npos) return fail(word, "is not key=value", "write it as key=value");
+    if (!by_key.emplace(word.substr(0, equals), word.substr(equals + 1)).second)
+      return fail(word.substr(0, equals), "is given twice", "give it once");
+  }
+  return by_key;
+}
+
+template <class T, class R>
+Calculation calculation(std::string name, std::string source, Expected<R> (*function)(const T&)) {
+  Calculation out{std::move(name), std::move(source), {}, {}, {}};
+  for (const Key<T>& key : T::keys())
+    out.inputs.push_back({std::string(key.name), std::string(key.unit),
+                          std::holds_alternative<std::string T::*>(key.member) ? "text" : key.range.text(),
+                          is_optional(key)});
+  for (const ResultKey<R>& key : R::results()) out.results.push_back({std::string(key.name), std::string(key.unit), {}});
+  out.run = [name = out.name, src = out.source, function](std::span<const std::string> words) -> Expected<Json> {
+    auto by_key = words_by_key(words);
+    if (!by_key) return tl::unexpected(by_key.error());
+    std::string known;
+    for (const Key<T>& key : T::keys()) known += (known.empty() ? "" : ", ") + std::string(key.name);
+    for (const auto& [key, word] : *by_key)
+      if (std::none_of(T::keys().begin(), T::keys().end(), [&](const auto& k) { return k.name == key; }))
+        return fail(key, "is not a key of " + name, "its keys are " + known);
+    T in{};
+    Json inputs = Json::object();
+    for (const Key<T>& key : T::keys()) {
+      const auto word = by_key->find(key.name);
+      if (word == by_key->end()) {
+        if (is_optional(key)) continue;
+        return fail(std::string(key.name), "is missing",
+                    fmt::format("give {}=..., {}{}{}", key.name, key.range.text(), key.unit.empty() ? "" : " ", key.unit));
+      }
+      const auto value = read_key(key, word->second, in);
+      if (!value) return tl::unexpected(value.error());
+      inputs[std::string(key.name)] = *value;
+    }
+    const auto results = function(in);
+    if (!results) return tl::unexpected(results.error());
+    return Json{{"calc", name}, {"inputs", inputs}, {"results", written(*results)}, {"source", src}};
+  };
+  return out;
+}
+
+std::vector<Calculation> all() {
+  const char *lens = "Ray, Applied Photographic Optics, 2002", *glass = "Born & Wolf, Principles of Optics",
+             *factors = "Howell, A Catalog of Radiation Heat Transfer Configuration Factors",
+             *mechanics = "Halliday & Resnick, Fundamentals of Physics", *geometry = "geometry";
+  std::vector<Calculation> list{
+      calculation("ev", "ISO 2720:1974", exposure_value),
+      calculation("incident-exposure", "ISO 2720:1974, C = 250", incident_exposure),
+      calculation("reflected-exposure", "ISO 2720:1974, K = 12.5", reflected_exposure),
+      calculation("sensor-exposure", "ISO 12232:2019, q = 0.65", sensor_exposure),
+      calculation("stops", "definition: log2 of the ratio", stops),
+      calculation("shutter", "definition of the shutter angle", shutter),
+      calculation("shutter-angle", "definition of the shutter angle", shutter_angle),
+      calculation("slow-motion", geometry, slow_motion),
+      calculation("ramp", "integral of dt / speed", ramp),
+      calculation("effective-f-number", lens, effective_f_number),
+      calculation("field-of-view", lens, field_of_view),
+      calculation("depth-of-field", lens, depth_of_field),
+      calculation("blur-disc", lens, blur_disc),
+      calculation("airy-disc", glass, airy_disc),
+      calculation("smear", geometry, smear),
+      calculation("turntable", geometry, turntable),
+      calculation("judder", "American Cinematographer Manual (value from memory)", judder),
+      calculation("fall", "Timmerman & van der Weele 1999, Am. J. Phys. 67:538", fall),
+      calculation("layer-release", mechanics, layer_release),
+      calculation("swing", "Abramowitz & Stegun 17.6", swing),
+      calculation("unwind", geometry, unwind),
+      calculation("jet", "Batchelor, An Introduction to Fluid Dynamics, 1967", jet),
+      calculation("drain", "Torricelli; Streeter & Wylie, Fluid Mechanics", drain),
+      calculation("slosh", "Ibrahim, Liquid Sloshing Dynamics, 2005", slosh),
+      calculation("spray-mix", "Cheng 2008, Ind. Eng. Chem. Res. 47:3285", spray_mix),
+      calculation("penumbra", geometry, penumbra),
+      calculation("rect-illuminance", factors, rect_illuminance),
+      calculation("disc-illuminance", factors, disc_illuminance),
+      calculation("beam", "inverse square law", beam),
+      calculation("beam-lumens", geometry, beam_lumens),
+      calculation("softbox", "Lambertian face", softbox),
+      calculation("mired", "definition of the mired", mired),
+      calculation("gel", "definition of the mired", gel),
+      calculation("white", "CIE 15:2004; Kim et al. 2002; Bradford adaptation; ITU-R BT.709", white),
+      calculation("colour-difference", "ISO/CIE 11664-6; Sharma, Wu & Dalal 2005", colour_difference),
+      calculation("cylinder-stripe", "law of reflection, in plan", cylinder_stripe),
+      calculation("fresnel", glass, fresnel),
+      calculation("absorb", "Beer-Lambert law", absorb),
+      calculation("flicker", "mean of a sine over the exposure", flicker),
+      calculation("sun", "Meeus, Astronomical Algorithms, 2nd ed.", sun),
+      calculation("load", "NFPA 70 art. 210", load),
+      calculation("media", "IEC 80000-13", media),
+      calculation("takes-left", "Jeffreys 1961; Johnson, Kemp & Kotz 2005", takes_left),
+      calculation("stop-motion", "common practice, no source", stop_motion),
+      calculation("profile", "Flash & Hogan 1985, J. Neurosci. 5:1688", profile)};
+  std::sort(list.begin(), list.end(), [](const auto& a, const auto& b) { return a.name < b.name; });
+  return list;
+}
+
+}  // namespace
+
+const std::vector<Calculation>& calculations() {
+  static const std::vector<Calculation> list = all();
+  return list;
+}
+
+const Calculation* find_calculation(std::string_view name) {
+  for (const Calculation& c : calculations())
+    if (c.name == name) return &c;
+  return nullptr;
+}
+
+}  // namespace cinnabar

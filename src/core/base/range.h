@@ -1,0 +1,26 @@
+// Ranges of numbers, open or closed at either end.
+#pragma once
+#include <limits>
+#include <string>
+
+namespace cinnabar {
+
+/// The finite numbers from `low` to `high`; an open end is not part of the range. `whole` admits integers only.
+struct Range {
+  double low = -std::numeric_limits<double>::infinity(), high = std::numeric_limits<double>::infinity();
+  bool low_open = false, high_open = false, whole = false;
+
+  /// False for NaN and the infinities, whatever the range.
+  [[nodiscard]] bool contains(double value) const;
+  /// In words: "> 0", "from 0 to 1", "any finite number".
+  [[nodiscard]] std::string text() const;
+};
+
+inline constexpr double unbounded = std::numeric_limits<double>::infinity();
+inline constexpr Range any_number{};
+inline constexpr Range positive{0.0, unbounded, true, false};
+inline constexpr Range non_negative{0.0, unbounded};
+inline constexpr Range share{0.0, 1.0};
+inline constexpr Range positive_share{0.0, 1.0, true, false};
+
+}  // namespace cinnabar

@@ -1,0 +1,64 @@
+// White points, mired and the look of one white under another balance.
+#pragma once
+#include <array>
+#include <string>
+
+#include "cinnabar/base/keys.h"
+#include "cinnabar/base/vec.h"
+
+namespace cinnabar {
+
+/// CIE 1931 chromaticity.
+struct Chromaticity {
+  double x, y;
+};
+
+/// Chromaticity of a white at `kelvin`, 1667 to 25000 K: CIE daylight locus from 4000 K up (CIE 15:2004),
+/// the cubic fit of the Planckian locus below (Kim et al. 2002). Fails outside.
+[[nodiscard]] Expected<Chromaticity> white_point(double kelvin);
+
+/// Mired shift from one colour temperature (K) to another.
+struct MiredInputs {
+  double from_k, to_k;
+  static Keys<MiredInputs> keys();
+};
+struct Mired {
+  double shift;
+  static Results<Mired> results();
+};
+[[nodiscard]] Expected<Mired> mired(const MiredInputs&);
+
+/// Colour temperature after a gel of `mired_shift`; the sum 10^6/kelvin + shift must stay positive.
+struct GelInputs {
+  double kelvin, mired_shift;
+  static Keys<GelInputs> keys();
+};
+struct Gel {
+  double kelvin;
+  static Results<Gel> results();
+};
+[[nodiscard]] Expected<Gel> gel(const GelInputs&);
+
+/// Linear BT.709 of a perfect white under `scene_k` seen by a camera balanced to `balance_k`, by Bradford
+/// adaptation, divided so that g = 1. 1667 to 25000 K each.
+struct WhiteInputs {
+  double scene_k, balance_k;
+  static Keys<WhiteInputs> keys();
+};
+struct White {
+  double r, g, b;
+  std::string srgb;  ///< "#rrggbb", scaled to its largest channel
+  static Results<White> results();
+};
+[[nodiscard]] Expected<White> white(const WhiteInputs&);
+
+/// As `white`, without the text: what the film multiplies a light's layer by. Out of range is held at the ends.
+[[nodiscard]] Rgb white_rgb(double scene_k, double balance_k);
+
+/// sRGB transfer (IEC 61966-2-1) of a linear value; not clamped.
+[[nodiscard]] double srgb_encode(double linear);
+[[nodiscard]] double srgb_decode(double encoded);
+/// Relative luminance of linear BT.709.
+[[nodiscard]] inline float luminance(const Rgb& c) { return 0.2126729f * c.x + 0.7151522f * c.y + 0.0721750f * c.z; }
+
+}  // namespace cinnabar

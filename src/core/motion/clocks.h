@@ -1,0 +1,80 @@
+// The three clocks of a shot: set time on the floor, recorded frames, screen time in the film. Seconds; rates in
+// frames per second.
+#pragma once
+#include <vector>
+
+#include "cinnabar/base/keys.h"
+
+namespace cinnabar {
+
+/// Even slow motion: all captured frames are shown at the timeline's rate.
+struct SlowMotionInputs {
+  double capture_rate, timeline_rate, screen_time;
+  static Keys<SlowMotionInputs> keys();
+};
+struct SlowMotion {
+  double factor, set_time, frames;
+  static Results<SlowMotion> results();
+};
+[[nodiscard]] Expected<SlowMotion> slow_motion(const SlowMotionInputs&);
+
+/// A speed ramp, linear between at least two points of strictly rising set time; under one sample per frame the
+/// screen would need invented frames.
+struct RampInputs {
+  std::vector<SpeedPoint> points;
+  double capture_rate, timeline_rate;
+  static Keys<RampInputs> keys();
+};
+struct Ramp {
+  double set_time, screen_time, least_samples_per_frame;
+  static Results<Ramp> results();
+};
+[[nodiscard]] Expected<Ramp> ramp(const RampInputs&);
+
+/// Stop motion: turn a step, take a picture; each picture is held for whole timeline frames.
+struct StopMotionInputs {
+  double screen_time, timeline_rate, hold_frames, turn_deg, seconds_per_picture;
+  static Keys<StopMotionInputs> keys();
+};
+struct StopMotion {
+  double pictures, step_deg, set_time;
+  static Results<StopMotion> results();
+};
+[[nodiscard]] Expected<StopMotion> stop_motion(const StopMotionInputs&);
+
+/// How fast the picture crosses the frame, against 7 s per width at 24 per second (American Cinematographer
+/// Manual, value from memory), inversely with the rate.
+struct JudderInputs {
+  double travel_frame_widths, time, timeline_rate;
+  static Keys<JudderInputs> keys();
+};
+struct Judder {
+  double seconds_per_width, least_seconds_per_width;
+  static Results<Judder> results();
+};
+[[nodiscard]] Expected<Judder> judder(const JudderInputs&);
+
+/// Set time against screen time of one shot: linear speed between points, the end speeds held outside.
+/// An empty list is real time. Both directions are exact inverses (to rounding).
+class PlayClock {
+ public:
+  PlayClock() = default;
+  /// `points` by rising set time with positive speeds (validated documents have no others; these are skipped).
+  explicit PlayClock(std::vector<SpeedPoint> points);
+
+  [[nodiscard]] double screen_at(double set_time) const;
+  [[nodiscard]] double set_at(double screen_time) const;
+  [[nodiscard]] double speed_at(double set_time) const;
+  /// Greatest and least speed between two set times.
+  [[nodiscard]] std::pair<double, double> speed_span(double from, double to) const;
+  [[nodiscard]] const std::vector<SpeedPoint>& points() const { return points_; }
+
+ private:
+  std::vector<SpeedPoint> points_;
+  std::vector<double> screen_;  // screen time at each point
+};
+
+/// Recorded frame shown by timeline frame `k`: floor(s(k / timeline_rate) x capture_rate + 1e-6).
+[[nodiscard]] long kept_frame(const PlayClock& clock, long k, double capture_rate, double timeline_rate);
+
+}  // namespace cinnabar

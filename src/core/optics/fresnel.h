@@ -1,0 +1,36 @@
+// Glass: reflection at a boundary and absorption inside (Born & Wolf, Principles of Optics).
+#pragma once
+#include <optional>
+
+#include "cinnabar/base/keys.h"
+
+namespace cinnabar {
+
+/// Unpolarised reflectance going from index `n1` to `n2` at `angle_deg` (0 to 90) from the normal;
+/// no transmitted angle under total reflection.
+struct FresnelInputs {
+  double n1, n2, angle_deg;
+  static Keys<FresnelInputs> keys();
+};
+struct Fresnel {
+  double reflectance;
+  std::optional<double> transmitted_angle_deg;
+  static Results<Fresnel> results();
+};
+[[nodiscard]] Expected<Fresnel> fresnel(const FresnelInputs&);
+
+/// The same for the tracer: `cos_in` in 0..1, `eta` = n1 / n2. Sets `cos_out` (0 under total reflection).
+[[nodiscard]] float fresnel_reflectance(float cos_in, float eta, float& cos_out);
+
+/// Beer-Lambert: e^(-coefficient x path), coefficient per metre.
+struct AbsorbInputs {
+  double coefficient, path;
+  static Keys<AbsorbInputs> keys();
+};
+struct Absorb {
+  double transmittance;
+  static Results<Absorb> results();
+};
+[[nodiscard]] Expected<Absorb> absorb(const AbsorbInputs&);
+
+}  // namespace cinnabar
