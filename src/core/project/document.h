@@ -1,0 +1,57 @@
+// The project document as it is kept: one JSON value per entity, unknown fields and all. Values are shared, so
+// copying a document is cheap and comparing two finds what changed by address first.
+#pragma once
+#include <map>
+#include <memory>
+#include <nlohmann/json.hpp>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "cinnabar/base/result.h"
+
+namespace cinnabar {
+
+using Json = nlohmann::json;
+using JsonPtr = std::shared_ptr<const Json>;
+
+/// A picture or sound kept in the project: bytes, and its other fields ("type": "image/png").
+struct Blob {
+  Json fields = Json::object();
+  std::vector<unsigned char> bytes;
+  bool operator==(const Blob&) const = default;
+};
+
+/// A project's entities. `lists` are keyed "shots", "kit/lights" and so on, each entity carrying its "id";
+/// `singles` are everything else at the top level or right under "kit" ("project", "bands", "kit/notes").
+struct Document {
+  std::map<std::string, JsonPtr> singles;
+  std::map<std::string, std::vector<JsonPtr>> lists;
+  std::map<std::string, std::shared_ptr<const Blob>> blobs;
+
+  /// Splits one JSON value, as `export --to json` writes it. The value must have passed `validate`.
+  [[nodiscard]] static Expected<Document> from_json(const Json& value);
+  /// The whole as one JSON value; from_json's exact inverse.
+  [[nodiscard]] Json to_json() const;
+
+  [[nodiscard]] const Json* single(const std::string& key) const;
+  [[nodiscard]] const std::vector<JsonPtr>& list(const std::string& key) const;
+  [[nodiscard]] const Json* find(const std::string& list_key, std::string_view id) const;
+};
+
+/// A new project with nothing but its name and a timeline rate.
+[[nodiscard]] Document empty_document(const std::string& name, const std::string& timeline_rate = "24");
+
+/// A document after one value at a JSON pointer was set ("/shots/1/camera/iso"); a new member may be made where
+/// its parent exists, "-" appends to a list, and no value removes. Not validated.
+[[nodiscard]] Expected<Document> with_value(const Document&, const std::string& pointer,
+                                            const std::optional<Json>& value);
+
+/// What stands at a JSON pointer, or nothing.
+[[nodiscard]] std::optional<Json> value_at(const Document&, const std::string& pointer);
+
+/// Base64 of RFC 4648; decoding takes only what encoding would write.
+[[nodiscard]] std::string base64_encoded(const std::vector<unsigned char>& bytes);
+[[nodiscard]] std::optional<std::vector<unsigned char>> base64_decoded(std::string_view text);
+
+}  // namespace cinnabar

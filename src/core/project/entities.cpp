@@ -1,0 +1,294 @@
+#include "cinnabar/project/entities.h"
+
+#include <algorithm>
+#include <any>
+#include <numeric>
+#include <unordered_map>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/project/validation.h"
+
+namespace cinnabar {
+namespace {
+
+constexpr std::array<const char*, 11> kind_names{"matte",   "satin",  "gloss", "metal",       "mirror", "glass",
+                                                 "frosted", "liquid", "paper", "translucent", "cloth"};
+
+const Json& member(const Json& j, const char* key) {
+  static const Json nothing;
+  const auto found = j.find(key);
+  return found == j.end() ? nothing : *found;
+}
+double num(const Json& j, const char* key, double otherwise) {
+  const Json& m = member(j, key);
+  return m.is_number() ? m.get<double>() : otherwise;
+}
+std::optional<double> maybe(const Json& j, const char* key) {
+  const Json& m = member(j, key);
+  return m.is_number() ? std::optional(m.get<double>()) : std::nullopt;
+}
+std::string text(const Json& j, const char* key, const char* otherwise = "") {
+  const Json& m = member(j, key);
+  return m.is_string() ? m.get<std::string>() : otherwise;
+}
+bool flag(const Json& j, const char* key, bool otherwise) {
+  const Json& m = member(j, key);
+  return m.is_boolean() ? m.get<bool>() : otherwise;
+}
+Vec3 triple(const Json& j, const char* key, const Vec3& otherwise = {}) {
+  const Json& m = member(j, key);
+  return m.is_array() && m.size() == 3 ? Vec3{m[0].get<double>(), m[1].get<double>(), m[2].get<double>()} : otherwise;
+}
+double rate(const Json& j, const char* key, double otherwise) { return parse_rate(text(j, key)).value_or(otherwise); }
+
+/// `absent` is what the whole material is when it is left out.
+Material material(const Json& j, const Material& absent) {
+  if (!j.is_object()) return absent;
+  Material m;
+  const std::string kind = text(j, "kind", "matte");
+  for (std::size_t i = 0; i < kind_names.size(); ++i)
+    if (kind == kind_names[i]) m.kind = static_cast<MaterialKind>(i);
+  const bool clear = m.kind == MaterialKind::glass || m.kind == MaterialKind::frosted || m.kind == MaterialKind::liquid;
+  const Vec3 colour = clear ? Vec3{1, 1, 1} : m.kind == MaterialKind::mirror ? Vec3{0.9, 0.9, 0.9} : Vec3{0.5, 0.5, 0.5};
+  m.colour = triple(j, "colour", colour);
+  const bool rough = m.kind == MaterialKind::satin || m.kind == MaterialKind::frosted || m.kind == MaterialKind::metal;
+  m.roughness = num(j, "roughness", rough ? 0.3 : 0.0);
+  m.ior = num(j, "ior", m.kind == MaterialKind::liquid ? 1.33 : 1.5);
+  m.absorption = triple(j, "absorption");
+  m.transmittance = num(j, "transmittance", 0.5);
+  return m;
+}
+
+Product product(const Json& j) {
+  Product p{text(j, "id"), text(j, "name"), num(j, "mass", 0.0), {}, {}, {}};
+  for (const Json& part : member(j, "parts")) {
+    Part out{text(part, "id"), {}, num(part, "wall", 0.0), material(member(part, "material"), {})};
+    for (const Json& point : part.at("profile")) out.profile.push_back({point[0].get<double>(), point[1].get<double>()});
+    p.parts.push_back(std::move(out));
+  }
+  if (const Json& l = member(j, "label"); l.is_object()) {
+    Label label{text(l, "part"), num(l, "bearing_deg", 0), num(l, "arc_deg", 90), num(l, "low", 0), num(l, "high", 0),
+                text(l, "picture"), maybe(l, "stroke")};
+    label.material = material(member(l, "material"), label.material);
+    p.label = label;
+  }
+  for (const Json& f : member(j, "features"))
+    p.features.push_back({text(f, "id"), text(f, "name"), triple(f, "at"), maybe(f, "detail"), flag(f, "read", false)});
+  return p;
+}
+
+CameraBody camera_body(const Json& j) {
+  CameraBody c{text(j, "id"), text(j, "name"), num(j, "sensor_width", 0.036), num(j, "sensor_height", 0.02025), {},
+               num(j, "iso_low", 100), num(j, "iso_high", 12800), num(j, "read_noise_e", 3), num(j, "full_well_e", 50000)};
+  for (const Json& m : member(j, "modes"))
+    c.modes.push_back({text(m, "id"), static_cast<int>(num(m, "width", 1920)), static_cast<int>(num(m, "height", 1080)),
+                       rate(m, "rate", 24), num(m, "crop", 1), num(m, "readout", 0), num(m, "megabits_per_s", 0),
+                       flag(m, "autofocus", true)});
+  return c;
+}
+
+LensSpec lens(const Json& j) {
+  return {text(j, "id"),           text(j, "name"),           num(j, "focal_low", 0.05),
+          num(j, "focal_high", 0.05), num(j, "f_number_low", 1.0), num(j, "f_number_high", 32),
+          num(j, "close_focus", 0),   num(j, "pupil_ratio", 1)};
+}
+LightKit light_kit(const Json& j) {
+  return {text(j, "id"), text(j, "name"), maybe(j, "lumens"), num(j, "kelvin_low", 1000), num(j, "kelvin_high", 40000), num(j, "ripple", 0)};
+}
+Support support(const Json& j) {
+  return {text(j, "id"), text(j, "name"), text(j, "kind"), maybe(j, "load"), maybe(j, "rpm_low"), maybe(j, "rpm_high")};
+}
+
+Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& kits) {
+  static const std::map<std::string, LightShape> shapes{
+      {"rectangle", LightShape::rectangle}, {"disc", LightShape::disc}, {"tube", LightShape::tube}, {"bare", LightShape::bare}};
+  Light l;
+  l.id = text(j, "id"), l.name = text(j, "name", l.id.c_str()), l.kit = text(j, "kit");
+  l.on = flag(j, "on", true);
+  l.place = triple(j, "place"), l.aim = triple(j, "aim"), l.roll_deg = num(j, "roll_deg", 0);
+  l.shape = shapes.at(text(j, "shape"));
+  l.width = num(j, "width", 0), l.height = num(j, "height", 0), l.radius = num(j, "radius", 0), l.length = num(j, "length", 0);
+  const LightKit* kit = by_id(kits, l.kit);
+  l.lumens = num(j, "lumens", kit && kit->lumens ? *kit->lumens : 0.0);
+  l.transmittance = num(j, "transmittance", 1), l.dimmer = num(j, "dimmer", 1);
+  l.kelvin = num(j, "kelvin", kit ? std::clamp(5600.0, kit->kelvin_low, kit->kelvin_high) : 5600.0);
+  l.gel_mired = num(j, "gel_mired", 0), l.gel_transmittance = num(j, "gel_transmittance", 1);
+  l.grid_deg = maybe(j, "grid_deg");
+  return l;
+}
+
+Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& kits) {
+  static const std::map<std::string, BackdropKind> kinds{
+      {"none", BackdropKind::none}, {"flat", BackdropKind::flat}, {"sweep", BackdropKind::sweep}};
+  Setup s;
+  s.id = text(j, "id"), s.name = text(j, "name", s.id.c_str());
+  if (const Json& surface = member(j, "surface"); surface.is_object())
+    s.surface = Surface{num(surface, "width", 1), num(surface, "depth", 1), material(member(surface, "material"), {})};
+  if (const Json& b = member(j, "backdrop"); b.is_object()) {
+    s.backdrop = {kinds.at(text(b, "kind", "none")), num(b, "distance", 1), num(b, "width", 1), num(b, "height", 1),
+                  num(b, "low", 0), num(b, "tilt_deg", 0), num(b, "radius", 0.3)};
+    s.backdrop.material = material(member(b, "material"), s.backdrop.material);
+  }
+  if (const Json& a = member(j, "ambient"); a.is_object())
+    s.ambient_lx = num(a, "illuminance_lx", 0), s.ambient_kelvin = num(a, "kelvin", 5600);
+  for (const Json& l : member(j, "lights")) s.lights.push_back(light(l, kits));
+  for (const Json& c : member(j, "cards")) {
+    Card card{text(c, "id"), text(c, "name"), triple(c, "place"), triple(c, "aim"), num(c, "roll_deg", 0), num(c, "width", 0), num(c, "height", 0), {}};
+    card.material = material(member(c, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
+    s.cards.push_back(card);
+  }
+  return s;
+}
+
+ShotCamera shot_camera(const Json& j, const Project& project) {
+  ShotCamera c;
+  c.camera = text(j, "camera"), c.mode = text(j, "mode"), c.lens = text(j, "lens");
+  const LensSpec* lens_spec = by_id(project.lenses, c.lens);
+  c.focal = num(j, "focal", lens_spec ? lens_spec->focal_low : 0.05);
+  c.place = triple(j, "place", c.place), c.aim = triple(j, "aim", c.aim), c.roll_deg = num(j, "roll_deg", 0);
+  c.focus = num(j, "focus", std::max(length(c.aim - c.place), c.focal * 1.001 + 1e-6));
+  c.f_number = num(j, "f_number", lens_spec ? lens_spec->f_number_low : 5.6);
+  const CameraBody* body = by_id(project.cameras, c.camera);
+  double frame_rate = project.timeline_rate;
+  if (body)
+    for (const CameraMode& m : body->modes)
+      if (m.id == c.mode) frame_rate = m.rate;
+  c.shutter_time = num(j, "shutter_time", 0.5 / frame_rate);
+  c.iso = num(j, "iso", body ? body->iso_low : 100), c.nd_stops = num(j, "nd_stops", 0), c.balance_k = num(j, "balance_k", 5600);
+  if (member(j, "slide_axis").is_array()) c.slide_axis = triple(j, "slide_axis");
+  const char* lock_keys[4] = {"white", "exposure", "focus", "stabiliser_off"};
+  for (std::size_t i = 0; i < 4; ++i)
+    if (const Json& lock = member(member(j, "locked"), lock_keys[i]); lock.is_boolean()) c.locked[i] = lock.get<bool>();
+  return c;
+}
+
+Shot shot(const Json& j, const Project& project) {
+  Shot s;
+  s.id = text(j, "id"), s.name = text(j, "name", s.id.c_str()), s.setup = text(j, "setup"), s.size = text(j, "size");
+  s.screen_time = num(j, "screen_time", 1), s.target_stops = num(j, "target_stops", 0);
+  for (const Json& p : member(j, "products"))
+    s.products.push_back({text(p, "product"), text(p, "on"), triple(p, "place"), num(p, "turn_deg", 0)});
+  if (const Json& c = member(j, "camera"); c.is_object()) s.camera = shot_camera(c, project);
+  std::vector<SpeedPoint> points;
+  for (const Json& p : member(j, "play")) points.push_back({p[0].get<double>(), p[1].get<double>()});
+  s.clock = PlayClock(std::move(points));
+  for (const Json& t : member(j, "tracks")) {
+    KeyedTrack track{text(t, "target"), shape_named(text(t, "profile", "linear")).value_or(Shape::linear), {}};
+    for (const Json& k : member(t, "keys")) track.keys.emplace_back(k[0].get<double>(), k[1].get<double>());
+    s.tracks.push_back(std::move(track));
+  }
+  const Json& needs = member(j, "needs");
+  if (const Json& f = member(needs, "facing"); f.is_object())
+    s.facing = FacingNeed{num(f, "bearing_deg", 0), num(f, "at", 0), num(f, "for", 0)};
+  s.slow = maybe(needs, "slow"), s.length = maybe(needs, "length");
+  s.takes_planned = maybe(j, "takes_planned");
+  s.keepers_wanted = static_cast<int>(num(j, "keepers_wanted", 1));
+  return s;
+}
+
+Take take(const Json& j) {
+  Take t{text(j, "id"), text(j, "shot"), text(j, "at"), text(j, "notes"), static_cast<int>(num(j, "number", 1)), flag(j, "kept", false), {}};
+  for (const Json& r : member(j, "reasons")) t.reasons.push_back(r.get<std::string>());
+  return t;
+}
+
+}  // namespace
+
+double Light::area() const {
+  switch (shape) {
+    case LightShape::rectangle: return width * height;
+    case LightShape::disc: return pi * radius * radius;
+    case LightShape::tube: return 2.0 * pi * radius * length;
+    case LightShape::bare: break;
+  }
+  return 4.0 * pi * radius * radius;
+}
+double Light::white_kelvin() const {
+  const double sum = 1e6 / kelvin + gel_mired;
+  return sum > 0.0 ? 1e6 / sum : 25000.0;
+}
+double Light::full_luminance() const { return lumens * transmittance * gel_transmittance / (pi * area()); }
+
+const KeyedTrack* Shot::track(std::string_view target) const {
+  for (const KeyedTrack& t : tracks)
+    if (t.target == target) return &t;
+  return nullptr;
+}
+
+std::string Project::rule(const std::string& key) const {
+  if (const auto chosen = house_rules.find(key); chosen != house_rules.end()) return chosen->second;
+  for (const auto& [known, values] : house_rule_values())
+    if (known == key) return values.front();
+  return {};
+}
+double Project::starts_at(std::size_t shot_index) const {
+  double sum = 0.0;
+  for (std::size_t i = 0; i < shot_index && i < shots.size(); ++i) sum += shots[i]->screen_time;
+  return sum;
+}
+double Project::screen_time() const { return starts_at(shots.size()); }
+
+struct ProjectReader::Cache {
+  struct Entry {
+    JsonPtr json;
+    std::any value;
+  };
+  std::unordered_map<const Json*, Entry> entries;
+  JsonPtr kit_mark;  // shots and set-ups are read with the kit: it changing makes them anew
+  std::vector<JsonPtr> kit_entities;
+  JsonPtr project_json;
+};
+
+Project ProjectReader::read(const Document& doc) {
+  auto next = std::make_shared<Cache>();
+  for (const char* key : {"kit/cameras", "kit/lenses", "kit/lights"})
+    for (const JsonPtr& item : doc.list(key)) next->kit_entities.push_back(item);
+  const auto found = doc.singles.find("project");
+  next->project_json = found == doc.singles.end() ? nullptr : found->second;
+  const bool same_kit = cache_ && cache_->kit_entities == next->kit_entities && cache_->project_json == next->project_json;
+  const auto read_list = [&]<class T>(const char* key, std::vector<std::shared_ptr<const T>>& out, bool keep, auto parse) {
+    for (const JsonPtr& item : doc.list(key)) {
+      const auto old = keep && cache_ ? cache_->entries.find(item.get()) : decltype(cache_->entries.find(nullptr)){};
+      std::shared_ptr<const T> value;
+      if (keep && cache_ && old != cache_->entries.end()) value = std::any_cast<std::shared_ptr<const T>>(old->second.value);
+      if (!value) value = std::make_shared<const T>(parse(*item));
+      next->entries[item.get()] = {item, value};
+      out.push_back(value);
+    }
+  };
+  Project p;
+  const Json info = next->project_json ? *next->project_json : Json::object();
+  p.name = text(info, "name"), p.mood = text(info, "mood"), p.units = text(info, "units", "metric");
+  p.allowed_time = maybe(info, "allowed_time"), p.beats_per_minute = maybe(info, "beats_per_minute");
+  p.timeline_rate = rate(info, "timeline_rate", 24), p.mains_hz = num(info, "mains_hz", 50);
+  p.iso_limit = maybe(member(info, "limits"), "iso");
+  if (const Json* rules = doc.single("house_rules"))
+    for (const auto& [key, value] : rules->items())
+      if (value.is_string()) p.house_rules[key] = value.get<std::string>();
+  if (const Json* bands = doc.single("bands"))
+    for (const auto& [key, band] : bands->items())
+      p.bands[key] = {band.contains("low"), band.contains("high"), maybe(band, "low"), maybe(band, "high")};
+  for (const JsonPtr& d : doc.list("deliverables")) {
+    Deliverable out{text(*d, "id"), text(*d, "name"), static_cast<int>(num(*d, "width", 1920)), static_cast<int>(num(*d, "height", 1080)), {}};
+    if (const Json& w = member(*d, "words"); w.is_object()) {
+      const Json& a = w.at("area");
+      out.words = Words{a[0], a[1], a[2], a[3], num(w, "last_seconds", 0)};
+    }
+    p.deliverables.push_back(out);
+  }
+  read_list("products", p.products, true, product);
+  read_list("kit/cameras", p.cameras, true, camera_body);
+  read_list("kit/lenses", p.lenses, true, lens);
+  read_list("kit/lights", p.light_kits, true, light_kit);
+  read_list("kit/supports", p.supports, true, support);
+  read_list("setups", p.setups, same_kit, [&](const Json& j) { return setup(j, p.light_kits); });
+  read_list("shots", p.shots, same_kit, [&](const Json& j) { return shot(j, p); });
+  read_list("takes", p.takes, true, take);
+  p.blobs = doc.blobs;
+  cache_ = std::move(next);
+  return p;
+}
+
+const char* material_name(MaterialKind kind) { return kind_names[static_cast<std::size_t>(kind)]; }
+
+}  // namespace cinnabar

@@ -1,0 +1,220 @@
+// The project's entities as plain values, read from a valid document. Metres, seconds, kelvin, lux, lumens; angles
+// in degrees; rates in frames per second; colours linear BT.709. Absent members have the document's defaults.
+#pragma once
+#include <array>
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "cinnabar/base/vec.h"
+#include "cinnabar/motion/clocks.h"
+#include "cinnabar/motion/moves.h"
+#include "cinnabar/project/document.h"
+
+namespace cinnabar {
+
+enum class MaterialKind { matte, satin, gloss, metal, mirror, glass, frosted, liquid, paper, translucent, cloth };
+
+struct Material {
+  MaterialKind kind = MaterialKind::matte;
+  Vec3 colour{0.5, 0.5, 0.5};  ///< reflectance; of clear kinds the tint of one passage
+  double roughness = 0.0;      ///< squared, the microfacet alpha
+  double ior = 1.5;
+  Vec3 absorption{};           ///< per metre
+  double transmittance = 0.5;  ///< of a translucent sheet
+};
+
+struct ProfilePoint {
+  double radius, height;
+};
+struct Part {
+  std::string id;
+  std::vector<ProfilePoint> profile;
+  double wall = 0.0;  ///< 0: solid, or a thin sheet where the profile is open
+  Material material;
+};
+struct Label {
+  std::string part;
+  double bearing_deg = 0, arc_deg = 90, low = 0, high = 0;
+  std::string picture;
+  std::optional<double> stroke;
+  Material material{MaterialKind::paper, {0.8, 0.8, 0.8}};
+};
+struct Feature {
+  std::string id, name;
+  Vec3 at;
+  std::optional<double> detail;
+  bool read = false;
+};
+struct Product {
+  std::string id, name;
+  double mass = 0.0;
+  std::vector<Part> parts;
+  std::optional<Label> label;
+  std::vector<Feature> features;
+};
+
+struct CameraMode {
+  std::string id;
+  int width = 1920, height = 1080;
+  double rate = 24, crop = 1, readout = 0, megabits_per_s = 0;
+  bool autofocus = true;
+};
+struct CameraBody {
+  std::string id, name;
+  double sensor_width = 0.036, sensor_height = 0.02025;
+  std::vector<CameraMode> modes;
+  double iso_low = 100, iso_high = 12800, read_noise_e = 3, full_well_e = 50000;
+};
+struct LensSpec {
+  std::string id, name;
+  double focal_low = 0.05, focal_high = 0.05, f_number_low = 2.8, f_number_high = 22, close_focus = 0, pupil_ratio = 1;
+};
+struct LightKit {
+  std::string id, name;
+  std::optional<double> lumens;
+  double kelvin_low = 1000, kelvin_high = 40000, ripple = 0;
+};
+struct Support {
+  std::string id, name, kind;
+  std::optional<double> load, rpm_low, rpm_high;
+};
+
+enum class LightShape { rectangle, disc, tube, bare };
+struct Light {
+  std::string id, name, kit;
+  bool on = true;
+  Vec3 place, aim;
+  double roll_deg = 0;
+  LightShape shape = LightShape::bare;
+  double width = 0, height = 0, radius = 0, length = 0;
+  double lumens = 0, transmittance = 1, dimmer = 1, kelvin = 5600, gel_mired = 0, gel_transmittance = 1;
+  std::optional<double> grid_deg;
+
+  [[nodiscard]] double area() const;              ///< of the shining face, square metres
+  [[nodiscard]] double white_kelvin() const;      ///< gel included
+  [[nodiscard]] double full_luminance() const;    ///< of the face at dimmer 1, gel included, grid left out
+};
+struct Card {
+  std::string id, name;
+  Vec3 place, aim;
+  double roll_deg = 0, width = 0, height = 0;
+  Material material;
+};
+struct Surface {
+  double width = 1, depth = 1;
+  Material material;
+};
+enum class BackdropKind { none, flat, sweep };
+struct Backdrop {
+  BackdropKind kind = BackdropKind::none;
+  double distance = 1, width = 1, height = 1, low = 0, tilt_deg = 0, radius = 0.3;
+  Material material{MaterialKind::cloth};
+};
+struct Setup {
+  std::string id, name;
+  std::optional<Surface> surface;
+  Backdrop backdrop;
+  double ambient_lx = 0, ambient_kelvin = 5600;
+  std::vector<Light> lights;
+  std::vector<Card> cards;
+};
+
+struct ShotProduct {
+  std::string product, on;
+  Vec3 place;
+  double turn_deg = 0;
+};
+struct ShotCamera {
+  std::string camera, mode, lens;
+  double focal = 0.05;
+  Vec3 place{0, 0.1, 1}, aim{0, 0.05, 0};
+  double roll_deg = 0, focus = 1, f_number = 5.6, shutter_time = 0.02, iso = 100, nd_stops = 0, balance_k = 5600;
+  std::optional<Vec3> slide_axis;
+  std::array<std::optional<bool>, 4> locked;  ///< white, exposure, focus, stabiliser off
+};
+struct FacingNeed {
+  double bearing_deg = 0, at = 0, lasting = 0;
+};
+struct Shot {
+  std::string id, name, setup, size;
+  double screen_time = 1, target_stops = 0;
+  std::vector<ShotProduct> products;
+  std::optional<ShotCamera> camera;
+  PlayClock clock;
+  std::vector<KeyedTrack> tracks;
+  std::optional<FacingNeed> facing;
+  std::optional<double> slow, length, takes_planned;
+  int keepers_wanted = 1;
+
+  [[nodiscard]] const KeyedTrack* track(std::string_view target) const;
+  /// Set time at which the shot ends: where its screen time is used up.
+  [[nodiscard]] double set_time() const { return clock.set_at(screen_time); }
+};
+
+struct Words {
+  double x = 0, y = 0, width = 0, height = 0, last_seconds = 0;
+};
+struct Deliverable {
+  std::string id, name;
+  int width = 1920, height = 1080;
+  std::optional<Words> words;
+};
+struct Take {
+  std::string id, shot, at, notes;
+  int number = 1;
+  bool kept = false;
+  std::vector<std::string> reasons;
+};
+struct UserBand {
+  bool has_low = false, has_high = false;
+  std::optional<double> low, high;
+};
+
+/// Everything, each entity shared with the parse before when its JSON did not change.
+struct Project {
+  std::string name, mood, units = "metric";
+  std::optional<double> allowed_time, beats_per_minute, iso_limit;
+  double timeline_rate = 24, mains_hz = 50;
+  std::map<std::string, std::string> house_rules;
+  std::map<std::string, UserBand> bands;
+  std::vector<Deliverable> deliverables;
+  std::vector<std::shared_ptr<const Product>> products;
+  std::vector<std::shared_ptr<const CameraBody>> cameras;
+  std::vector<std::shared_ptr<const LensSpec>> lenses;
+  std::vector<std::shared_ptr<const LightKit>> light_kits;
+  std::vector<std::shared_ptr<const Support>> supports;
+  std::vector<std::shared_ptr<const Setup>> setups;
+  std::vector<std::shared_ptr<const Shot>> shots;
+  std::vector<std::shared_ptr<const Take>> takes;
+  std::map<std::string, std::shared_ptr<const Blob>> blobs;
+
+  [[nodiscard]] std::string rule(const std::string& key) const;  ///< the chosen value, or the default
+  /// Start of a shot on screen: the screen times before it, in seconds.
+  [[nodiscard]] double starts_at(std::size_t shot_index) const;
+  [[nodiscard]] double screen_time() const;
+};
+
+/// The entity of that id in a list of shared entities, or nothing.
+template <class T>
+const T* by_id(const std::vector<std::shared_ptr<const T>>& list, std::string_view id) {
+  for (const auto& item : list)
+    if (item->id == id) return item.get();
+  return nullptr;
+}
+
+/// Reads documents into projects, keeping what did not change since the document before. One per session.
+class ProjectReader {
+ public:
+  /// `document` must be valid.
+  [[nodiscard]] Project read(const Document& document);
+
+ private:
+  struct Cache;
+  std::shared_ptr<Cache> cache_;
+};
+
+[[nodiscard]] const char* material_name(MaterialKind kind);
+
+}  // namespace cinnabar

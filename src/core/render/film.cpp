@@ -1,0 +1,152 @@
+#include "cinnabar/render/film.h"
+
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "cinnabar/color/white.h"
+#include "cinnabar/photometry/exposure.h"
+
+namespace cinnabar {
+
+LayerWeights layer_weights(const StagedWorld& world, const std::string& solo) {
+  LayerWeights weights;
+  for (const StagedLight& l : world.lights)
+    weights.push_back(solo.empty() || solo == l.id ? white_rgb(l.white_kelvin, world.camera.balance_k) * static_cast<float>(l.level()) : Rgb{});
+  weights.push_back(solo.empty() || solo == "ambient"
+                        ? white_rgb(world.ambient_kelvin, world.camera.balance_k) * static_cast<float>(world.ambient_luminance)
+                        : Rgb{});
+  return weights;
+}
+
+LayerWeights neutral_weights(const StagedWorld& world) {
+  LayerWeights weights;
+  for (const StagedLight& l : world.lights) weights.push_back(Rgb{1, 1, 1} * static_cast<float>(l.level()));
+  weights.push_back(Rgb{1, 1, 1} * static_cast<float>(world.ambient_luminance));
+  return weights;
+}
+
+Picture mixed(const Film& film, const LayerWeights& weights) {
+  Picture out{film.width, film.height, std::vector<Rgb>(film.pixels())};
+  const float scale = 1.0f / static_cast<float>(std::max(1, film.passes));
+  LayerWeights scaled;
+  for (std::size_t l = 0; l < film.layers; ++l) scaled.push_back((l < weights.size() ? weights[l] : Rgb{}) * scale);
+  tbb::parallel_for(tbb::blocked_range<std::size_t>(0, film.pixels(), 4096), [&](const auto& range) {
+    for (std::size_t p = range.begin(); p != range.end(); ++p) {
+      Rgb sum{};
+      const Rgb* layer = &film.sums[p * film.layers];
+      for (std::size_t l = 0; l < film.layers; ++l) sum += layer[l] * scaled[l];
+      out.pixels[p] = sum;
+    }
+  });
+  return out;
+}
+
+double signal_per_luminance(const StagedCamera& c) {
+  const double n2 = c.f_number_effective * c.f_number_effective;
+  return 0.65 * c.shutter_time * c.iso * std::exp2(-c.nd_stops) / (78.0 * n2);
+}
+
+double stops_under_clip(const StagedCamera& c, double luminance_in) {
+  return -std::log2(std::max(1e-12, luminance_in * signal_per_luminance(c)));
+}
+
+double exposures_grey(const StagedCamera& c) {
+  const auto needed = incident_exposure({.illuminance_lx = 1.0, .f_number = c.f_number_effective, .time = c.shutter_time,
+                                         .iso = c.iso * std::exp2(-c.nd_stops)});
+  return needed ? 0.18 * needed->illuminance_needed_lx / pi : 0.0;
+}
+
+namespace {
+
+/// Holds each pixel to at most the third brightest of its eight neighbours, where it stands out far above it.
+void hold_dots(Picture& picture) {
+  const Picture before = picture;
+  const int w = picture.width, h = picture.height;
+  tbb::parallel_for(0, h, [&](int y) {
+    for (int x = 0; x < w; ++x) {
+      std::array<float, 9> around{};
+      int n = 0;
+      for (int j = std::max(0, y - 1); j <= std::min(h - 1, y + 1); ++j)
+        for (int i = std::max(0, x - 1); i <= std::min(w - 1, x + 1); ++i)
+          if (i != x || j != y) around[static_cast<std::size_t>(n++)] = luminance(before.pixels[static_cast<std::size_t>(j * w + i)]);
+      if (n < 3) continue;
+      std::nth_element(around.begin(), around.begin() + 2, around.begin() + n, std::greater<>());
+      Rgb& own = picture.pixels[static_cast<std::size_t>(y * w + x)];
+      const float most = around[2] * 1.5f + 1e-6f, is = luminance(own);
+      if (is > most) own = own * (most / is);
+    }
+  });
+}
+
+}  // namespace
+
+Picture filtered(const Picture& picture, const Film& guide, int rounds) {
+  Picture a = picture;
+  hold_dots(a);
+  Picture b = a;
+  const int w = picture.width, h = picture.height;
+  constexpr std::array<float, 3> kernel{0.375f, 0.25f, 0.0625f};
+  for (int round = 0; round < rounds; ++round) {
+    const int step = 1 << round;
+    const float colour_width = 0.6f / static_cast<float>(1 << round);
+    tbb::parallel_for(0, h, [&](int y) {
+      for (int x = 0; x < w; ++x) {
+        const auto at = static_cast<std::size_t>(y * w + x);
+        const FirstHit& own = guide.first[at];
+        const float own_y = luminance(a.pixels[at]);
+        Rgb sum = a.pixels[at] * (kernel[0] * kernel[0]);
+        float weight = kernel[0] * kernel[0];
+        for (int j = -2; j <= 2; ++j) {
+          const int yy = y + j * step;
+          if (yy < 0 || yy >= h) continue;
+          for (int i = -2; i <= 2; ++i) {
+            const int xx = x + i * step;
+            if (xx < 0 || xx >= w || (i == 0 && j == 0)) continue;
+            const auto other = static_cast<std::size_t>(yy * w + xx);
+            const FirstHit& there = guide.first[other];
+            if (there.mesh != own.mesh) continue;
+            const float facing_same = std::max(0.0f, dot(own.normal, there.normal));
+            const Rgb d = own.albedo - there.albedo;
+            const float y2 = luminance(a.pixels[other]);
+            const float tone = (y2 - own_y) / (colour_width * (own_y + y2) + 1e-6f);
+            const float n2 = facing_same * facing_same, n8 = n2 * n2 * n2 * n2;
+            const float k = kernel[static_cast<std::size_t>(std::abs(i))] * kernel[static_cast<std::size_t>(std::abs(j))] * n8 /
+                            ((1.0f + 200.0f * dot(d, d)) * (1.0f + tone * tone * tone * tone));
+            sum += a.pixels[other] * k;
+            weight += k;
+          }
+        }
+        b.pixels[at] = sum * (1.0f / weight);
+      }
+    });
+    std::swap(a, b);
+  }
+  return a;
+}
+
+std::vector<std::uint8_t> developed(const Picture& luminances, double scale) {
+  static const std::vector<std::uint8_t> curve = [] {
+    std::vector<std::uint8_t> t(4097);
+    for (std::size_t i = 0; i < t.size(); ++i)
+      t[i] = static_cast<std::uint8_t>(std::lround(255.0 * srgb_encode(std::pow(static_cast<double>(i) / 4096.0, 2.0))));
+    return t;
+  }();
+  std::vector<std::uint8_t> bytes(luminances.pixels.size() * 3);
+  const auto k = static_cast<float>(scale);
+  tbb::parallel_for(tbb::blocked_range<std::size_t>(0, luminances.pixels.size(), 4096), [&](const auto& range) {
+    for (std::size_t p = range.begin(); p != range.end(); ++p) {
+      const Rgb c = luminances.pixels[p] * k;
+      const auto byte = [](float v) {
+        return curve[static_cast<std::size_t>(std::sqrt(std::clamp(v, 0.0f, 1.0f)) * 4096.0f + 0.5f)];
+      };
+      bytes[3 * p] = byte(c.x), bytes[3 * p + 1] = byte(c.y), bytes[3 * p + 2] = byte(c.z);
+    }
+  });
+  return bytes;
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,59 @@
+// What the tracer gathers: one layer per light and one for the ambient, so that dimmers, whites and exposure are
+// mixed anew without a ray (ISO 12232:2019 for the signal).
+#pragma once
+#include <cstdint>
+#include <vector>
+
+#include "cinnabar/scene/picture.h"
+#include "cinnabar/scene/staged.h"
+
+namespace cinnabar {
+
+/// What a pixel's first ray met, for the filter and the measures.
+struct FirstHit {
+  const Mesh* mesh = nullptr;
+  Vec3f normal{};
+  Rgb albedo{};
+  float distance = 1e6f;
+};
+
+/// Sums of radiance over density for unit luminance of each light; layer `lights` is the ambient.
+struct Film {
+  Film() = default;
+  Film(int w, int h, std::size_t lights)
+      : width(w), height(h), layers(lights + 1), sums(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * layers),
+        first(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)) {}
+  int width = 0, height = 0;
+  std::size_t layers = 0;
+  int passes = 0;
+  std::vector<Rgb> sums;  ///< pixel by pixel, the layers of one pixel together
+  std::vector<FirstHit> first;
+  [[nodiscard]] std::size_t pixels() const { return first.size(); }
+};
+
+/// What each layer is multiplied by, in candela per square metre and the camera's white balance.
+using LayerWeights = std::vector<Rgb>;
+
+/// Weights of a world's lights as they are now. `solo` keeps one layer only (a light's id, or "ambient").
+[[nodiscard]] LayerWeights layer_weights(const StagedWorld& world, const std::string& solo = {});
+/// The same without colour: luminances as a meter reads them.
+[[nodiscard]] LayerWeights neutral_weights(const StagedWorld& world);
+
+/// Mean luminance in candela per square metre, by colour channel.
+[[nodiscard]] Picture mixed(const Film& film, const LayerWeights& weights);
+
+/// From luminance to the sensor's signal: 1 is where it clips. 0.65 t S 2^-nd / (78 N^2) with N effective.
+[[nodiscard]] double signal_per_luminance(const StagedCamera& camera);
+/// Stops under clipping of a luminance.
+[[nodiscard]] double stops_under_clip(const StagedCamera& camera, double luminance);
+/// Luminance of an 18 % matte card under the illuminance that the exposure needs.
+[[nodiscard]] double exposures_grey(const StagedCamera& camera);
+
+/// Evens out the noise of a picture of few passes along its edges (a-trous wavelets guided by normal, distance and
+/// colour: Dammertz et al. 2010). Single bright dots are held to their neighbours first.
+[[nodiscard]] Picture filtered(const Picture& picture, const Film& guide, int rounds);
+
+/// 8-bit sRGB, clipped as the sensor clips; three bytes a pixel.
+[[nodiscard]] std::vector<std::uint8_t> developed(const Picture& luminances, double signal_per_luminance);
+
+}  // namespace cinnabar

@@ -1,0 +1,75 @@
+#include "cinnabar/render/light_sampling.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace cinnabar {
+
+constexpr float pif = static_cast<float>(pi);
+
+LightSampler::LightSampler(const StagedLight& l)
+    : shape(l.shape), centre(l.place.as<float>()), right(l.frame.right.as<float>()), up(l.frame.up.as<float>()),
+      ahead(l.frame.ahead.as<float>()), width(static_cast<float>(l.width)), height(static_cast<float>(l.height)),
+      radius(static_cast<float>(l.radius)), length(static_cast<float>(l.length)), area(0.0f),
+      grid_tangent(static_cast<float>(l.grid_tangent)) {
+  switch (shape) {
+    case LightShape::rectangle: area = width * height; break;
+    case LightShape::disc: area = pif * radius * radius; break;
+    case LightShape::tube: area = 2 * pif * radius * length; break;
+    case LightShape::bare: area = 4 * pif * radius * radius; break;
+  }
+}
+
+float LightSampler::emission(const Vec3f& direction, const Vec3f& normal) const {
+  const float c = -dot(direction, normal);
+  if (c <= 0.0f) return 0.0f;
+  if (grid_tangent <= 0.0f) return 1.0f;
+  return std::max(0.0f, 1.0f - std::sqrt(std::max(0.0f, 1.0f - c * c)) / (c * grid_tangent));
+}
+
+LightSampler::Sample LightSampler::toward(const Vec3f& from, float u, float v) const {
+  if (shape == LightShape::bare) {
+    const Vec3f to = centre - from;
+    const float d2 = dot(to, to), sin2 = std::min(1.0f, radius * radius / d2);
+    if (d2 <= radius * radius) return {{}, 0.0f, 0.0f, 0.0f};
+    const float cos_max = std::sqrt(1.0f - sin2);
+    const float one_minus = sin2 / (1.0f + cos_max);  // 1 - cos of the cone, exact for small lamps
+    const float c = 1.0f - u * one_minus, s = std::sqrt(std::max(0.0f, 1.0f - c * c));
+    const float d = std::sqrt(d2);
+    const Vec3f w = to / d;
+    const Vec3f x = unit(std::abs(w.x) > 0.7f ? cross(w, Vec3f{0, 1, 0}) : cross(w, Vec3f{1, 0, 0})), y = cross(w, x);
+    const Vec3f direction = w * c + x * (s * std::cos(2 * pif * v)) + y * (s * std::sin(2 * pif * v));
+    const float along = d * c - std::sqrt(std::max(0.0f, radius * radius - d2 * s * s));
+    return {direction, along, 1.0f / (2 * pif * one_minus), 1.0f};
+  }
+  Vec3f point, normal = ahead;
+  if (shape == LightShape::rectangle) {
+    point = centre + right * ((u - 0.5f) * width) + up * ((v - 0.5f) * height);
+  } else if (shape == LightShape::disc) {
+    const float r = radius * std::sqrt(u);
+    point = centre + right * (r * std::cos(2 * pif * v)) + up * (r * std::sin(2 * pif * v));
+  } else {
+    normal = right * std::cos(2 * pif * v) + ahead * std::sin(2 * pif * v);
+    point = centre + up * ((u - 0.5f) * length) + normal * radius;
+  }
+  const Vec3f to = point - from;
+  const float d = cinnabar::length(to);
+  if (d <= 0.0f) return {{}, 0.0f, 0.0f, 0.0f};
+  const Vec3f direction = to / d;
+  const float c = -dot(direction, normal);
+  if (c <= 0.0f) return {direction, d, 0.0f, 0.0f};
+  return {direction, d, d * d / (c * area), emission(direction, normal)};
+}
+
+float LightSampler::density(const Vec3f& from, const Vec3f& direction, float distance, const Vec3f& normal) const {
+  if (shape == LightShape::bare) {
+    const Vec3f to = centre - from;
+    const float d2 = dot(to, to), sin2 = radius * radius / d2;
+    if (sin2 >= 1.0f) return 0.0f;
+    return (1.0f + std::sqrt(1.0f - sin2)) / (2 * pif * sin2);
+  }
+  const float c = -dot(direction, normal);
+  return c > 0.0f ? distance * distance / (c * area) : 0.0f;
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,138 @@
+#include "cinnabar/render/meter.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/photometry/sources.h"
+
+namespace cinnabar {
+namespace {
+
+/// One point of a face: what it would give unhindered, and the ray to it.
+struct Glance {
+  double gives;  ///< cosine over density: adds up to the illuminance at luminance 1
+  double grid;
+  Vec3f direction;
+  float distance;
+};
+
+/// An even spread of `n` x `n` points over what the patch may see of a face.
+std::vector<Glance> glances(const StagedLight& light, const LightSampler& sampler, const Vec3& point, const Vec3& normal, int n) {
+  std::vector<Glance> list;
+  list.reserve(static_cast<std::size_t>(n) * static_cast<std::size_t>(n));
+  const double cell = 1.0 / (static_cast<double>(n) * n);
+  if (light.shape != LightShape::tube) {
+    for (int i = 0; i < n; ++i)
+      for (int j = 0; j < n; ++j) {
+        const float u = (static_cast<float>(i) + 0.5f) / static_cast<float>(n), v = (static_cast<float>(j) + 0.5f) / static_cast<float>(n);
+        const auto s = sampler.toward(point.as<float>(), u, v);
+        const double c = dot(s.direction.as<double>(), normal);
+        if (s.density > 0.0f && c > 0.0) list.push_back({c / s.density * cell, s.emission, s.direction, s.distance});
+      }
+    return list;
+  }
+  // A tube: along its axis by equal angles seen from the patch, around it over the half that faces the patch.
+  const Vec3 axis = light.frame.up, to = point - light.place;
+  const double along = dot(to, axis);
+  const Vec3 aside = to - axis * along;
+  const double d = std::max(length(aside), 1e-6);
+  const Vec3 near_side = length(aside) > 1e-9 ? unit(aside) : light.frame.right, other = cross(axis, near_side);
+  const double a0 = std::atan((-light.length / 2 - along) / d), a1 = std::atan((light.length / 2 - along) / d);
+  const double reach = d > light.radius ? std::acos(std::clamp(light.radius / d, 0.0, 1.0)) : 0.0;
+  const double da = (a1 - a0) / n, db = 2 * reach / n;
+  for (int i = 0; i < n; ++i) {
+    const double a = a0 + da * (i + 0.5), s = along + d * std::tan(a), ds = d / (std::cos(a) * std::cos(a)) * da;
+    for (int j = 0; j < n; ++j) {
+      const double b = -reach + db * (j + 0.5);
+      const Vec3 out = near_side * std::cos(b) + other * std::sin(b);
+      const Vec3 q = light.place + axis * s + out * light.radius - point;
+      const double r2 = dot(q, q), r = std::sqrt(r2), c = dot(q, normal) / r, shine = -dot(q, out) / r;
+      if (c > 0.0 && shine > 0.0)
+        list.push_back({c * shine / r2 * light.radius * db * ds, light.grid(shine), (q / r).as<float>(), static_cast<float>(r)});
+    }
+  }
+  return list;
+}
+
+/// Illuminance at luminance 1 without grid or anything between, in closed form where there is one.
+double unhindered(const StagedLight& l, const Vec3& point, const Vec3& normal, const std::vector<Glance>& seen) {
+  if (l.shape == LightShape::bare) return sphere_illuminance(1.0, l.place, l.radius, point, normal);
+  if (l.shape == LightShape::tube) {
+    double sum = 0.0;
+    for (const Glance& g : seen) sum += g.gives;
+    return sum;
+  }
+  if (dot(point - l.place, l.frame.ahead) <= 0.0) return 0.0;
+  std::vector<Vec3> corners;
+  if (l.shape == LightShape::rectangle) {
+    const Vec3 r = l.frame.right * (l.width / 2), u = l.frame.up * (l.height / 2);
+    corners = {l.place - r - u, l.place + r - u, l.place + r + u, l.place - r + u};
+  } else {
+    constexpr int n = 256;
+    const double step = 2 * pi / n, swell = std::sqrt(step / std::sin(step));
+    for (int i = 0; i < n; ++i)
+      corners.push_back(l.place + (l.frame.right * std::cos(step * i) + l.frame.up * std::sin(step * i)) * (l.radius * swell));
+  }
+  return polygon_illuminance(1.0, corners, point, normal);
+}
+
+/// Share of the face's light that arrives, weighed by what each point of it would give.
+double arriving(const Geometry& geometry, const Vec3& point, const StagedLight& l, const std::vector<Glance>& seen, bool& mixed) {
+  const float body = l.shape == LightShape::rectangle || l.shape == LightShape::disc ? 0.0f : static_cast<float>(0.02 * l.radius);
+  double all = 0.0, arrives = 0.0;
+  bool some_blocked = false, some_free = false;
+  for (const Glance& g : seen) {
+    all += g.gives;
+    if (g.grid <= 0.0) continue;
+    const bool blocked = geometry.blocked({point.as<float>(), g.direction, 2e-5f, g.distance * 0.9999f - body, 0.5f});
+    (blocked ? some_blocked : some_free) = true;
+    if (!blocked) arrives += g.gives * g.grid;
+  }
+  mixed = some_blocked && some_free;
+  return all > 0.0 ? arrives / all : 0.0;
+}
+
+}  // namespace
+
+Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_in, const MeterOptions& options) {
+  const StagedWorld& world = tracer.world();
+  const Vec3 normal = unit(normal_in);
+  const std::size_t n = world.lights.size();
+  Reading reading;
+  reading.per_luminance.assign(n, 0.0);
+  for (std::size_t i = 0; i < n; ++i) {
+    const StagedLight& l = world.lights[i];
+    if (l.luminance <= 0.0) continue;
+    bool mixed = false;
+    // A coarse look first; where the face is partly hidden or gridded, a close one.
+    auto seen = glances(l, tracer.lights()[i], point, normal, l.grid_tangent > 0.0 || l.shape == LightShape::tube ? 32 : 12);
+    double share_seen = arriving(tracer.geometry(), point, l, seen, mixed);
+    if (mixed) {
+      seen = glances(l, tracer.lights()[i], point, normal, 48);
+      share_seen = arriving(tracer.geometry(), point, l, seen, mixed);
+    }
+    reading.per_luminance[i] = share_seen > 0.0 ? unhindered(l, point, normal, l.shape == LightShape::tube ? glances(l, tracer.lights()[i], point, normal, 96) : seen) * share_seen : 0.0;
+  }
+  std::vector<Rgb> layers(n + 1), sums(n + 1);
+  std::vector<double> bounced(n + 1, 0.0);
+  const bool ambient_matters = world.ambient_luminance > 0.0;
+  if (options.paths > 0 && (!world.meshes.empty() || ambient_matters)) {
+    const auto share_of_path = static_cast<float>(pi / options.paths);
+    for (int p = 0; p < options.paths; ++p) {
+      Sampler sampler(0x5bd1e995U, static_cast<std::uint32_t>(p));
+      const auto [u, v] = sampler.pair();
+      const Ray ray{point.as<float>(), cosine_direction(normal.as<float>(), u, v), 2e-5f, 1e30f, 0.5f};
+      std::fill(layers.begin(), layers.end(), Rgb{});
+      tracer.follow(ray, Rgb{1, 1, 1} * share_of_path, sampler, layers.data(), nullptr, true);
+      for (std::size_t l = 0; l <= n; ++l) bounced[l] += 0.2126729 * layers[l].x + 0.7151522 * layers[l].y + 0.0721750 * layers[l].z;
+    }
+  }
+  for (std::size_t i = 0; i < n; ++i) {
+    reading.per_luminance[i] += bounced[i];
+    reading.by_light.push_back(reading.per_luminance[i] * world.lights[i].level());
+  }
+  reading.ambient = bounced[n] * world.ambient_luminance;
+  return reading;
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,29 @@
+// The meter: illuminance at any point and direction, by light, without a picture.
+#pragma once
+#include <vector>
+
+#include "cinnabar/render/tracer.h"
+
+namespace cinnabar {
+
+/// A reading on a patch. Lux; `by_light` in the world's order at the lights' present level.
+struct Reading {
+  std::vector<double> by_light;
+  double ambient = 0.0;
+  std::vector<double> per_luminance;  ///< lux for each cd/m2 of the light's face, so that dimmers need no new rays
+  [[nodiscard]] double total() const {
+    double sum = ambient;
+    for (const double e : by_light) sum += e;
+    return sum;
+  }
+};
+
+struct MeterOptions {
+  int paths = 4096;  ///< for what other things throw back and the ambient; 0 leaves both out
+};
+
+/// Illuminance on a patch at `point` facing `normal`. What reaches it straight is the closed form of each face
+/// (Lambert 1760) times the share of it that is seen; the rest by following paths. Safe from any thread.
+[[nodiscard]] Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal, const MeterOptions& options = {});
+
+}  // namespace cinnabar

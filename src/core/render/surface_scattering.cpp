@@ -1,0 +1,129 @@
+#include "cinnabar/render/surface_scattering.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "cinnabar/color/white.h"
+#include "cinnabar/optics/fresnel.h"
+
+namespace cinnabar {
+
+namespace {
+constexpr float pif = static_cast<float>(pi);
+float coat_reflectance(float cosine, float ior) {
+  float ignored = 0.0f;
+  return fresnel_reflectance(std::clamp(cosine, 0.0f, 1.0f), 1.0f / ior, ignored);
+}
+Rgb metal_fresnel(const Rgb& f0, float cosine) {  // Schlick 1994; metals have no simple exact form in three bands
+  const float m = std::clamp(1.0f - cosine, 0.0f, 1.0f), m5 = m * m * m * m * m;
+  return f0 + (Rgb{1, 1, 1} - f0) * m5;
+}
+float ggx(float cosine, float alpha) {
+  const float a2 = alpha * alpha, d = cosine * cosine * (a2 - 1.0f) + 1.0f;
+  return a2 / (pif * d * d);
+}
+}  // namespace
+
+float mean_fresnel(float ior) {
+  static const std::array<float, 301> table = [] {
+    std::array<float, 301> t{};
+    for (std::size_t i = 0; i < t.size(); ++i) {
+      const float n = 1.0f + 0.01f * static_cast<float>(i);
+      double sum = 0.0;
+      for (int k = 0; k < 256; ++k) sum += coat_reflectance(std::sqrt((static_cast<float>(k) + 0.5f) / 256.0f), n);
+      t[i] = static_cast<float>(sum / 256.0);
+    }
+    return t;
+  }();
+  const float at = std::clamp((ior - 1.0f) * 100.0f, 0.0f, 299.99f);
+  const auto i = static_cast<std::size_t>(at);
+  return table[i] + (table[i + 1] - table[i]) * (at - static_cast<float>(i));
+}
+
+void frame_about(const Vec3f& n, Vec3f& x, Vec3f& y) {  // Duff et al. 2017, JCGT 6:1
+  const float sign = std::copysign(1.0f, n.z), a = -1.0f / (sign + n.z), b = n.x * n.y * a;
+  x = {1.0f + sign * n.x * n.x * a, sign * b, -sign * n.x};
+  y = {b, sign + n.y * n.y * a, -n.y};
+}
+
+Vec3f cosine_direction(const Vec3f& n, float u, float v) {
+  Vec3f x, y;
+  frame_about(n, x, y);
+  const float r = std::sqrt(u), a = 2 * pif * v;
+  return x * (r * std::cos(a)) + y * (r * std::sin(a)) + n * std::sqrt(std::max(0.0f, 1.0f - u));
+}
+
+Vec3f visible_normal(const Vec3f& out, const Vec3f& n, float alpha, float u, float v) {
+  Vec3f x, y;
+  frame_about(n, x, y);
+  const Vec3f w = unit(Vec3f{alpha * dot(out, x), alpha * dot(out, y), dot(out, n)});
+  const float l2 = w.x * w.x + w.y * w.y;
+  const Vec3f t1 = l2 > 0.0f ? Vec3f{-w.y, w.x, 0} / std::sqrt(l2) : Vec3f{1, 0, 0}, t2 = cross(w, t1);
+  const float r = std::sqrt(u), phi = 2 * pif * v, p = r * std::cos(phi), s = 0.5f * (1.0f + w.z);
+  const float q = (1.0f - s) * std::sqrt(std::max(0.0f, 1.0f - p * p)) + s * r * std::sin(phi);
+  const Vec3f h = t1 * p + t2 * q + w * std::sqrt(std::max(0.0f, 1.0f - p * p - q * q));
+  const Vec3f m = unit(Vec3f{alpha * h.x, alpha * h.y, std::max(1e-6f, h.z)});
+  return x * m.x + y * m.y + n * m.z;
+}
+
+float ggx_masking(float cosine, float alpha) {
+  const float c2 = std::max(1e-8f, cosine * cosine);
+  return 2.0f / (1.0f + std::sqrt(1.0f + alpha * alpha * (1.0f - c2) / c2));
+}
+
+float Scattering::rough_share(const Vec3f& out, const Vec3f& n) const {
+  if (alpha <= 0.0f) return 0.0f;
+  if (largest(base) <= 0.0f) return 1.0f;
+  const float f = coat_ior > 0.0f ? coat_reflectance(dot(out, n), coat_ior) : luminance(specular);
+  return std::clamp(0.25f + 0.5f * f, 0.0f, 1.0f);
+}
+
+Rgb Scattering::value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const {
+  const float co = dot(out, n), ci = dot(in, n);
+  if (co <= 0.0f) return {};
+  if (ci <= 0.0f) return through > 0.0f ? base * (through * -ci / pif) : Rgb{};
+  Rgb sum = base * ((1.0f - through) * ci / pif);
+  if (coat_ior > 0.0f) {
+    // In through the coat, out through it, and what the coat throws back from below bounces again; reciprocal,
+    // and without loss over a white base.
+    const float inside = 1.0f - (1.0f - mean_fresnel(coat_ior)) / (coat_ior * coat_ior);
+    const float pass = (1.0f - coat_reflectance(co, coat_ior)) * (1.0f - coat_reflectance(ci, coat_ior)) / (coat_ior * coat_ior);
+    sum = {sum.x * pass / (1.0f - base.x * inside), sum.y * pass / (1.0f - base.y * inside), sum.z * pass / (1.0f - base.z * inside)};
+  }
+  if (alpha > 0.0f) {
+    const Vec3f h = unit(out + in);
+    const float oh = dot(out, h);
+    const Rgb f = coat_ior > 0.0f ? Rgb{1, 1, 1} * coat_reflectance(oh, coat_ior) : metal_fresnel(specular, oh);
+    sum += f * (ggx(dot(h, n), alpha) * ggx_masking(co, alpha) * ggx_masking(ci, alpha) / (4.0f * co));
+  }
+  return sum;
+}
+
+float Scattering::density(const Vec3f& out, const Vec3f& in, const Vec3f& n) const {
+  const float ci = dot(in, n), co = dot(out, n);
+  const float rough = rough_share(out, n);
+  if (ci <= 0.0f) return (1.0f - rough) * through * -ci / pif;
+  float d = (1.0f - rough) * (1.0f - through) * ci / pif;
+  if (rough > 0.0f && co > 0.0f) d += rough * ggx(dot(unit(out + in), n), alpha) * ggx_masking(co, alpha) / (4.0f * co);
+  return d;
+}
+
+Scattering::Sample Scattering::sample(const Vec3f& out, const Vec3f& n, float choice, float u, float v) const {
+  const float rough = rough_share(out, n);
+  Vec3f in;
+  if (choice < rough) {
+    const Vec3f h = visible_normal(out, n, alpha, u, v);
+    in = h * (2.0f * dot(out, h)) - out;
+    if (dot(in, n) <= 0.0f) return {in, {}, 0.0f};
+  } else {
+    const bool to_back = through > 0.0f && (choice - rough) < through * (1.0f - rough);
+    in = cosine_direction(to_back ? -n : n, u, v);
+  }
+  if (rough == 0.0f && coat_ior == 0.0f) return {in, base, density(out, in, n)};
+  const float d = density(out, in, n);
+  if (d <= 0.0f) return {in, {}, 0.0f};
+  return {in, value(out, in, n) * (1.0f / d), d};
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,42 @@
+// How materials throw light back. Each sampler has its density beside it; directions point away from the surface.
+#pragma once
+#include "cinnabar/render/geometry.h"
+#include "cinnabar/render/sampler.h"
+
+namespace cinnabar {
+
+/// The opaque part of a material at one point, ready for evaluation: a diffuse base under an optional coat, or a
+/// rough metal. Sharp mirrors and clear bodies are followed by the tracer itself.
+struct Scattering {
+  Rgb base{};           ///< diffuse reflectance
+  Rgb specular{};       ///< reflectance of the rough lobe at normal incidence
+  float alpha = 0;      ///< roughness of that lobe; 0: no rough lobe
+  float coat_ior = 0;   ///< 0: no coat
+  float through = 0;    ///< share of the base that goes out on the other side
+  bool sharp_coat = false;  ///< the coat mirrors like glass; followed by the tracer
+
+  [[nodiscard]] Rgb value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const;  ///< with the cosine
+  [[nodiscard]] float density(const Vec3f& out, const Vec3f& in, const Vec3f& n) const;
+  struct Sample {
+    Vec3f direction;
+    Rgb weight;  ///< value / density
+    float density;
+  };
+  [[nodiscard]] Sample sample(const Vec3f& out, const Vec3f& n, float choice, float u, float v) const;
+
+ private:
+  [[nodiscard]] float rough_share(const Vec3f& out, const Vec3f& n) const;
+};
+
+/// Diffuse transmission out of a coat of index `ior`, averaged over a hemisphere (Egan & Hilgeman's fit is
+/// avoided: integrated numerically once per index, cached by the caller's table).
+[[nodiscard]] float mean_fresnel(float ior);
+
+/// A frame with `n` as its third axis.
+void frame_about(const Vec3f& n, Vec3f& x, Vec3f& y);
+[[nodiscard]] Vec3f cosine_direction(const Vec3f& n, float u, float v);
+/// A microfacet normal visible from `out`, distributed as GGX of `alpha` (Heitz 2018, JCGT 7:4).
+[[nodiscard]] Vec3f visible_normal(const Vec3f& out, const Vec3f& n, float alpha, float u, float v);
+[[nodiscard]] float ggx_masking(float cosine, float alpha);
+
+}  // namespace cinnabar

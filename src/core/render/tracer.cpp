@@ -1,0 +1,354 @@
+#include "cinnabar/render/tracer.h"
+
+#include <tbb/blocked_range2d.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "cinnabar/color/white.h"
+#include "cinnabar/optics/fresnel.h"
+
+namespace cinnabar {
+namespace {
+
+constexpr float off_surface = 2e-5f;  // metres: where the next ray begins
+constexpr int deepest = 64;
+constexpr std::size_t all_lights = 4;  // up to this many are all asked at a path's first opaque point
+
+/// The clear bodies a ray is inside of.
+class Media {
+ public:
+  void enter(int m) {
+    if (size_ < stack_.size()) stack_[size_++] = static_cast<std::int16_t>(m);
+  }
+  bool leave(int m) {
+    for (std::size_t i = size_; i-- > 0;)
+      if (stack_[i] == m) {
+        std::copy(stack_.begin() + static_cast<std::ptrdiff_t>(i) + 1, stack_.begin() + static_cast<std::ptrdiff_t>(size_),
+                  stack_.begin() + static_cast<std::ptrdiff_t>(i));
+        --size_;
+        return true;
+      }
+    return false;
+  }
+  [[nodiscard]] int current(const std::vector<Medium>& media) const {
+    int best = -1;
+    for (std::size_t i = 0; i < size_; ++i)
+      if (best < 0 || media[static_cast<std::size_t>(stack_[i])].priority >= media[static_cast<std::size_t>(best)].priority) best = stack_[i];
+    return best;
+  }
+
+ private:
+  std::array<std::int16_t, 12> stack_{};
+  std::size_t size_ = 0;
+};
+
+Rgb absorbed(const Vec3f& a, float path) {
+  return {std::exp(-a.x * path), std::exp(-a.y * path), std::exp(-a.z * path)};
+}
+
+}  // namespace
+
+struct Tracer::Path {
+  Ray ray;
+  Rgb throughput;
+  Sampler& sampler;
+  Rgb* layers;
+  std::vector<RayRecord>* record;
+  Media media{};
+  int opaque_bounces = 0;
+  bool specular = true;       // the last bounce had no density: lights it meets count in full
+  float last_density = 0.0f;  // of the last direction, when it had one
+  Vec3f last_place{};
+  std::uint64_t rays = 0;
+};
+
+Scattering scattering_at(const Hit& hit) {
+  const Material& m = hit.mesh->material;
+  Scattering s;
+  Rgb colour = m.colour.as<float>();
+  if (hit.mesh->picture) colour *= hit.mesh->picture->sample(hit.u, hit.v);
+  const auto alpha = static_cast<float>(m.roughness * m.roughness);
+  switch (m.kind) {
+    case MaterialKind::gloss:
+      s.base = colour;
+      s.coat_ior = static_cast<float>(m.ior);
+      s.sharp_coat = alpha < 1e-3f;
+      if (!s.sharp_coat) s.alpha = alpha;
+      break;
+    case MaterialKind::satin:
+      s.base = colour;
+      s.coat_ior = static_cast<float>(m.ior);
+      s.alpha = std::max(alpha, 1e-3f);
+      break;
+    case MaterialKind::metal:
+      s.specular = colour;
+      s.alpha = alpha;
+      break;
+    case MaterialKind::mirror: s.specular = colour; break;
+    case MaterialKind::translucent:
+      s.base = colour;
+      s.through = static_cast<float>(m.transmittance);
+      break;
+    default: s.base = colour; break;
+  }
+  return s;
+}
+
+Tracer::Tracer(std::shared_ptr<const StagedWorld> world) : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)) {
+  double sum = 0.0;
+  std::vector<double> power;
+  for (const StagedLight& l : world_->lights) {
+    lights_.emplace_back(l);
+    power.push_back(l.luminance > 0.0 ? l.luminance * static_cast<double>(lights_.back().area) * (0.05 + l.level() / l.luminance) : 0.0);
+    sum += power.back();
+  }
+  float so_far = 0.0f;
+  for (const double p : power) {
+    choice_.push_back(sum > 0.0 ? static_cast<float>(p / sum) : 0.0f);
+    cumulative_.push_back(so_far += choice_.back());
+  }
+}
+
+void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n, float lobe) const {
+  const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
+  std::size_t from = 0, to = lights_.size();
+  if (to == 0 || cumulative_.back() <= 0.0f) return;
+  if (!all) {
+    const float pick = path.sampler.one() * cumulative_.back();
+    from = static_cast<std::size_t>(std::upper_bound(cumulative_.begin(), cumulative_.end() - 1, pick) - cumulative_.begin());
+    to = from + 1;
+  }
+  for (std::size_t i = from; i < to; ++i) {
+    if (choice_[i] <= 0.0f) continue;
+    const auto [u, v] = path.sampler.pair();
+    const LightSampler::Sample l = lights_[i].toward(hit.place, u, v);
+    if (l.density <= 0.0f || l.emission <= 0.0f) continue;
+    const float facing = dot(l.direction, n);
+    if (facing <= 0.0f && s.through <= 0.0f) continue;
+    const Rgb f = s.value(out, l.direction, n);
+    if (largest(f) <= 0.0f) continue;
+    const float chosen = l.density * (all ? 1.0f : choice_[i]);
+    const float weight = 1.0f / (chosen + lobe * s.density(out, l.direction, n));
+    const float body = lights_[i].shape == LightShape::rectangle || lights_[i].shape == LightShape::disc ? 0.0f : 0.02f * lights_[i].radius;
+    const Ray shadow{hit.place, l.direction, off_surface, l.distance * 0.9999f - body, path.ray.time};
+    ++path.rays;
+    if (path.record) path.record->push_back({shadow, true});
+    if (!geometry_->blocked(shadow)) path.layers[i] += path.throughput * f * (l.emission * weight);
+  }
+}
+
+bool Tracer::through_boundary(Path& path, const Hit& hit) const {
+  const auto& media = world_->media;
+  const int m = hit.mesh->medium;
+  const Medium& own = media[static_cast<std::size_t>(m)];
+  const Vec3f& d = path.ray.direction;
+  const bool entering = dot(d, hit.geometric) < 0.0f;
+  const bool was_inside = entering ? false : path.media.leave(m);
+  const int other = path.media.current(media);
+  const bool ruled = other >= 0 && media[static_cast<std::size_t>(other)].priority > own.priority;
+  const auto go_on = [&](const Vec3f& direction) {
+    path.ray.origin = hit.place;
+    path.ray.direction = direction;
+    path.ray.near = off_surface;
+    path.specular = true;
+    return true;
+  };
+  if (ruled) {
+    if (entering) path.media.enter(m);
+    return go_on(d);
+  }
+  const float outside = other >= 0 ? media[static_cast<std::size_t>(other)].ior : 1.0f;
+  const float eta = entering ? outside / own.ior : own.ior / outside;
+  const Material& material = hit.mesh->material;
+  Vec3f n = entering ? hit.normal : -hit.normal;
+  const Vec3f flat = entering ? hit.geometric : -hit.geometric;
+  if (dot(d, n) >= 0.0f) n = flat;
+  float masking = 1.0f;
+  if (material.kind == MaterialKind::frosted && material.roughness > 0.03) {
+    const auto alpha = static_cast<float>(material.roughness * material.roughness);
+    const auto [u, v] = path.sampler.pair();
+    const Vec3f facet = visible_normal(-d, n, alpha, u, v);
+    if (dot(d, facet) < 0.0f) {
+      masking = alpha;
+      n = facet;
+    }
+  }
+  const float ci = -dot(d, n);
+  float co = 0.0f;
+  const float reflectance = fresnel_reflectance(std::min(ci, 1.0f), eta, co);
+  Vec3f direction;
+  const bool reflects = path.sampler.one() < reflectance;
+  if (reflects) {
+    direction = d + n * (2.0f * ci);
+    if (dot(direction, flat) <= 0.0f) direction = d - flat * (2.0f * dot(d, flat));
+  } else {
+    direction = unit(d * eta + n * (eta * ci - co));
+    if (dot(direction, flat) >= 0.0f) direction = d;
+    path.throughput *= Rgb{std::sqrt(static_cast<float>(material.colour.x)), std::sqrt(static_cast<float>(material.colour.y)),
+                           std::sqrt(static_cast<float>(material.colour.z))};
+  }
+  if (masking < 1.0f) path.throughput = path.throughput * ggx_masking(std::abs(dot(direction, flat)), masking);
+  const bool now_inside = entering != reflects;
+  if (now_inside && (entering || was_inside || reflects)) path.media.enter(m);
+  return go_on(direction);
+}
+
+bool Tracer::off_opaque(Path& path, const Hit& hit) const {
+  const Vec3f out = -path.ray.direction;
+  const bool front = dot(out, hit.geometric) > 0.0f;
+  const Vec3f flat = front ? hit.geometric : -hit.geometric;
+  Vec3f n = front ? hit.normal : -hit.normal;
+  if (dot(out, n) <= 0.0f) n = flat;
+  Scattering s = scattering_at(hit);
+  path.ray.origin = hit.place;
+  path.ray.near = off_surface;
+
+  const bool is_mirror = (s.coat_ior == 0.0f && s.alpha < 1e-3f && largest(s.specular) > 0.0f);
+  float lobe = 1.0f;
+  if (is_mirror || s.sharp_coat) {
+    const float co = std::min(1.0f, dot(out, n));
+    float ignored = 0.0f;
+    const float mirrored = is_mirror ? 1.0f : fresnel_reflectance(co, 1.0f / s.coat_ior, ignored);
+    if (!is_mirror) {
+      lobe = 1.0f - mirrored;
+      light_directly(path, s, hit, out, n, lobe);
+    }
+    if (is_mirror || path.sampler.one() < mirrored) {
+      Vec3f direction = n * (2.0f * dot(out, n)) - out;
+      if (dot(direction, flat) <= 0.0f) direction = flat * (2.0f * dot(out, flat)) - out;
+      if (is_mirror) {
+        const float c = std::clamp(1.0f - co, 0.0f, 1.0f), c5 = hit.mesh->material.kind == MaterialKind::metal ? c * c * c * c * c : 0.0f;
+        path.throughput *= s.specular + (Rgb{1, 1, 1} - s.specular) * c5;
+      }
+      path.ray.direction = direction;
+      path.specular = true;
+      return true;
+    }
+    path.throughput = path.throughput * (1.0f / lobe);
+  } else {
+    light_directly(path, s, hit, out, n, lobe);
+  }
+  if (largest(s.base) <= 0.0f && s.alpha <= 0.0f) return false;
+  const auto [u, v] = path.sampler.pair();
+  const bool needs_choice = s.alpha > 0.0f || s.through > 0.0f;
+  const Scattering::Sample next = s.sample(out, n, needs_choice ? path.sampler.one() : 1.0f, u, v);
+  if (next.density <= 0.0f) return false;
+  const bool crosses = dot(next.direction, flat) < 0.0f;
+  if (crosses && s.through <= 0.0f) return false;
+  path.throughput *= next.weight;
+  path.ray.direction = next.direction;
+  path.specular = false;
+  path.last_density = next.density * lobe;
+  path.last_place = hit.place;
+  ++path.opaque_bounces;
+  return true;
+}
+
+std::uint64_t Tracer::follow(Ray ray, Rgb throughput, Sampler& sampler, Rgb* layers, FirstHit* first, bool skip_first_light,
+                             std::vector<RayRecord>* record) const {
+  Path path{.ray = ray, .throughput = throughput, .sampler = sampler, .layers = layers, .record = record};
+  const std::size_t ambient_layer = lights_.size();
+  const float start = largest(throughput);
+  for (int depth = 0; depth < deepest; ++depth) {
+    ++path.rays;
+    if (record) record->push_back({path.ray, false});
+    const Hit hit = geometry_->meet(path.ray);
+    if (!hit.mesh) {
+      layers[ambient_layer] += path.throughput;
+      break;
+    }
+    if (const int medium = path.media.current(world_->media); medium >= 0) {
+      const Vec3f& a = world_->media[static_cast<std::size_t>(medium)].absorption;
+      if (largest(a) > 0.0f) path.throughput *= absorbed(a, hit.distance);
+    }
+    if (depth == 0 && first) {
+      first->mesh = hit.mesh;
+      first->normal = hit.normal;
+      first->distance = hit.distance;
+      first->albedo = hit.mesh->medium >= 0 ? Rgb{1, 1, 1} : hit.mesh->picture ? scattering_at(hit).base : hit.mesh->material.colour.as<float>();
+    }
+    if (hit.mesh->light >= 0) {
+      const auto l = static_cast<std::size_t>(hit.mesh->light);
+      const float shines = lights_[l].emission(path.ray.direction, hit.geometric);
+      if (shines > 0.0f && !(depth == 0 && skip_first_light)) {
+        float weight = 1.0f;
+        if (!path.specular) {
+          const bool all = path.opaque_bounces == 1 && lights_.size() <= all_lights;
+          const float by_light = lights_[l].density(path.last_place, path.ray.direction, hit.distance, hit.geometric) * (all ? (choice_[l] > 0 ? 1.0f : 0.0f) : choice_[l]);
+          weight = path.last_density / (path.last_density + by_light);
+        }
+        layers[l] += path.throughput * (shines * weight);
+      }
+      break;  // a light's body is black
+    }
+    if (!(hit.mesh->medium >= 0 ? through_boundary(path, hit) : off_opaque(path, hit))) break;
+    if (depth >= 2) {  // Russian roulette
+      const float stay = std::min(1.0f, largest(path.throughput) / start * (depth < 16 ? 1.0f : 0.8f));
+      if (stay <= 0.0f || sampler.one() >= stay) break;
+      path.throughput = path.throughput * (1.0f / stay);
+    }
+  }
+  return path.rays;
+}
+
+Ray Tracer::camera_ray(const Film& film, int x, int y, Sampler& sampler) const {
+  const StagedCamera& camera = world_->camera;
+  const auto [px, py] = sampler.pair();
+  const auto [lu, lv] = sampler.pair();
+  const float moment = sampler.one();
+  const double down = (y + py) / film.height;
+  const double span = camera.shutter_time + camera.optics.readout;
+  const double time = (down * camera.optics.readout + moment * camera.shutter_time) / span;
+  const double at = time * static_cast<double>(camera.poses.size() - 1);
+  const auto i = std::min(static_cast<std::size_t>(at), camera.poses.size() - 1);
+  CameraPose pose = camera.poses[i];
+  if (i + 1 < camera.poses.size()) {
+    const CameraPose& next = camera.poses[i + 1];
+    const double s = at - static_cast<double>(i);
+    pose.place = pose.place * (1 - s) + next.place * s;
+    pose.frame = {unit(pose.frame.right * (1 - s) + next.frame.right * s), unit(pose.frame.up * (1 - s) + next.frame.up * s),
+                  unit(pose.frame.ahead * (1 - s) + next.frame.ahead * s)};
+  }
+  const double v = pose.image_distance();
+  const double sx = ((x + px) / film.width - 0.5) * camera.optics.sensor_width;
+  const double sy = (0.5 - down) * camera.optics.sensor_height;
+  const Vec3 sharp = (pose.frame.right * (sx / v) + pose.frame.up * (sy / v) + pose.frame.ahead) * pose.focus;
+  const double r = pose.focal / (2.0 * camera.f_number) * std::sqrt(lu), a = 2 * pi * lv;
+  const Vec3 lens = pose.frame.right * (r * std::cos(a)) + pose.frame.up * (r * std::sin(a));
+  return {(pose.place + lens).as<float>(), unit(sharp - lens).as<float>(), 0.0f, 1e30f, static_cast<float>(time)};
+}
+
+bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<RayRecord>* record) const {
+  const auto index = static_cast<std::uint32_t>(film.passes);
+  std::atomic<bool> stopped{false};
+  const auto rows = [&](int x0, int x1, int y0, int y1) {
+    std::uint64_t rays = 0;
+    for (int y = y0; y < y1; ++y)
+      for (int x = x0; x < x1; ++x) {
+        const auto pixel = static_cast<std::size_t>(y) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(x);
+        Sampler sampler(static_cast<std::uint32_t>(pixel), index);
+        const Ray ray = camera_ray(film, x, y, sampler);
+        rays += follow(ray, {1, 1, 1}, sampler, &film.sums[pixel * film.layers], index == 0 ? &film.first[pixel] : nullptr, false, record);
+      }
+    rays_ += rays;
+  };
+  if (record) {
+    rows(0, film.width, 0, film.height);
+  } else {
+    tbb::parallel_for(tbb::blocked_range2d<int>(0, film.height, 8, 0, film.width, 32), [&](const auto& tile) {
+      if (stopped || (cancel && cancel->load(std::memory_order_relaxed))) {
+        stopped = true;
+        return;
+      }
+      rows(tile.cols().begin(), tile.cols().end(), tile.rows().begin(), tile.rows().end());
+    });
+  }
+  if (stopped) return false;
+  ++film.passes;
+  return true;
+}
+
+}  // namespace cinnabar

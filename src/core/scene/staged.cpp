@@ -1,0 +1,260 @@
+#include "cinnabar/scene/staged.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace cinnabar {
+namespace {
+
+void quad(Mesh& mesh, const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d, const Vec3& na, const Vec3& nd) {
+  if (mesh.positions.empty()) mesh.positions.resize(1);
+  auto& p = mesh.positions.front();
+  const auto first = static_cast<std::uint32_t>(p.size());
+  for (const Vec3& v : {a, b, c, d}) p.push_back(v.as<float>());
+  for (const Vec3& n : {na, na, nd, nd}) mesh.normals.push_back(n.as<float>());
+  for (int i = 0; i < 4; ++i) mesh.uvs.emplace_back(0.0f, 0.0f);
+  mesh.triangles.insert(mesh.triangles.end(), {first, first + 1, first + 2, first, first + 2, first + 3});
+}
+
+Mesh surface_mesh(const Surface& s) {
+  Mesh mesh;
+  mesh.role = Role::surface;
+  mesh.material = s.material;
+  const double x = s.width / 2, z = s.depth / 2;
+  const Vec3 up{0, 1, 0};
+  quad(mesh, {-x, 0, z}, {x, 0, z}, {x, 0, -z}, {-x, 0, -z}, up, up);
+  return mesh;
+}
+
+Mesh backdrop_mesh(const Setup& setup) {
+  Mesh mesh;
+  mesh.role = Role::backdrop;
+  mesh.material = setup.backdrop.material;
+  const auto line = backdrop_line(setup);
+  const double x = setup.backdrop.width / 2;
+  std::vector<Vec3> normals;
+  for (std::size_t i = 0; i + 1 < line.size(); ++i)
+    normals.push_back(unit(Vec3{0, -(line[i + 1].first - line[i].first), line[i + 1].second - line[i].second}));
+  const auto smooth = [&](std::size_t i) {
+    const Vec3 &a = normals[i == 0 ? 0 : i - 1], &b = normals[std::min(i, normals.size() - 1)];
+    return unit(a + b);
+  };
+  for (std::size_t i = 0; i + 1 < line.size(); ++i)
+    quad(mesh, {-x, line[i].second, line[i].first}, {x, line[i].second, line[i].first}, {x, line[i + 1].second, line[i + 1].first},
+         {-x, line[i + 1].second, line[i + 1].first}, smooth(i), smooth(i + 1));
+  return mesh;
+}
+
+Mesh sheet_mesh(const Vec3& place, const Facing& f, double width, double height) {
+  Mesh mesh;
+  const Vec3 r = f.right * (width / 2), u = f.up * (height / 2);
+  quad(mesh, place - r - u, place + r - u, place + r + u, place - r + u, f.ahead, f.ahead);
+  return mesh;
+}
+
+/// A ring of vertices about `axis`; each quad of two rings.
+void tube_side(Mesh& mesh, const Vec3& from, const Vec3& to, const Vec3& u, const Vec3& v, double r, int segments) {
+  const double step = 2 * pi / segments, swell = std::sqrt(step / std::sin(step));
+  for (int s = 0; s < segments; ++s) {
+    const Vec3 a = u * std::cos(step * s) + v * std::sin(step * s), b = u * std::cos(step * (s + 1)) + v * std::sin(step * (s + 1));
+    quad(mesh, from + a * (r * swell), to + a * (r * swell), to + b * (r * swell), from + b * (r * swell), a, b);
+  }
+}
+
+void disc(Mesh& mesh, const Vec3& centre, const Vec3& u, const Vec3& v, double r, const Vec3& normal, int segments) {
+  if (mesh.positions.empty()) mesh.positions.resize(1);
+  auto& p = mesh.positions.front();
+  const double step = 2 * pi / segments, swell = std::sqrt(step / std::sin(step));
+  const auto first = static_cast<std::uint32_t>(p.size());
+  p.push_back(centre.as<float>());
+  for (int s = 0; s < segments; ++s)
+    p.push_back((centre + (u * std::cos(step * s) + v * std::sin(step * s)) * (r * swell)).as<float>());
+  for (int i = 0; i <= segments; ++i) {
+    mesh.normals.push_back(normal.as<float>());
+    mesh.uvs.emplace_back(0.0f, 0.0f);
+  }
+  for (std::uint32_t s = 0; s < static_cast<std::uint32_t>(segments); ++s)
+    mesh.triangles.insert(mesh.triangles.end(), {first, first + 1 + s, first + 1 + (s + 1) % static_cast<std::uint32_t>(segments)});
+}
+
+void ball(Mesh& mesh, const Vec3& c, double r, int segments) {
+  const int rows = segments / 2;
+  const double swell = 1.0 + 1.2 / (segments * segments) * pi * pi / 2;  // about the sphere's own area
+  const auto at = [&](int i, int j) {
+    const double a = pi * i / rows, b = 2 * pi * j / segments;
+    return Vec3{std::sin(a) * std::cos(b), std::cos(a), std::sin(a) * std::sin(b)};
+  };
+  for (int i = 0; i < rows; ++i)
+    for (int j = 0; j < segments; ++j) {
+      const Vec3 p = at(i, j), q = at(i + 1, j), s = at(i + 1, j + 1), t = at(i, j + 1);
+      quad(mesh, c + p * (r * swell), c + q * (r * swell), c + s * (r * swell), c + t * (r * swell), unit(p + q), unit(s + t));
+    }
+}
+
+/// The shining face, and the black caps of a tube.
+std::vector<Mesh> light_meshes(const StagedLight& l, int index) {
+  std::vector<Mesh> out;
+  Mesh face;
+  switch (l.shape) {
+    case LightShape::rectangle: face = sheet_mesh(l.place, l.frame, l.width, l.height); break;
+    case LightShape::disc: disc(face, l.place, l.frame.right, l.frame.up, l.radius, l.frame.ahead, 96); break;
+    case LightShape::tube: {
+      const Vec3 half = l.frame.up * (l.length / 2);
+      tube_side(face, l.place - half, l.place + half, l.frame.right, l.frame.ahead, l.radius, 64);
+      Mesh caps;
+      caps.role = Role::light;
+      caps.material = {MaterialKind::cloth, {0, 0, 0}};
+      for (const double s : {-1.0, 1.0}) disc(caps, l.place + half * s, l.frame.right, l.frame.ahead, l.radius, l.frame.up * s, 64);
+      out.push_back(std::move(caps));
+      break;
+    }
+    case LightShape::bare: ball(face, l.place, l.radius, 32); break;
+  }
+  face.role = Role::light;
+  face.light = index;
+  out.push_back(std::move(face));
+  return out;
+}
+
+/// Moves a product's mesh through the exposure: one list of positions per time step.
+void pose_mesh(Mesh& mesh, const std::vector<ProductPose>& poses) {
+  const auto own = mesh.positions.front();
+  mesh.positions.clear();
+  for (const ProductPose& pose : poses) {
+    std::vector<Vec3f> moved;
+    moved.reserve(own.size());
+    for (const Vec3f& p : own) moved.push_back(pose.world(p.as<double>()).as<float>());
+    mesh.positions.push_back(std::move(moved));
+  }
+  const ProductPose& middle = poses[poses.size() / 2];
+  for (Vec3f& n : mesh.normals) n = middle.direction(n.as<double>()).as<float>();
+}
+
+constexpr double stands_clear = 5e-5;  // keeps a foot and the surface from sharing one plane
+
+}  // namespace
+
+std::shared_ptr<const Picture> PictureCache::get(const std::shared_ptr<const Blob>& blob) {
+  for (const auto& [known, picture] : kept_)
+    if (known == blob) return picture;
+  const auto decoded = decode_png(blob->bytes, "picture");
+  auto picture = decoded ? std::make_shared<const Picture>(*decoded) : nullptr;
+  kept_.emplace_back(blob, picture);
+  return picture;
+}
+
+std::vector<std::pair<double, double>> backdrop_line(const Setup& setup) {
+  const Backdrop& b = setup.backdrop;
+  if (b.kind == BackdropKind::none) return {};
+  const double tilt = radians(b.tilt_deg), up_y = std::cos(tilt), up_z = -std::sin(tilt);
+  std::vector<std::pair<double, double>> line;
+  double from = 0.0;  // along the wall, where its straight part begins
+  if (b.kind == BackdropKind::sweep) {
+    // From the surface's rear edge along its level, round the radius and up the wall.
+    const double level = b.low, turn = pi / 2 - tilt;
+    const double tangent = b.radius * std::tan(turn / 2);
+    const double rear = setup.surface ? -setup.surface->depth / 2 : 0.0;
+    const double arc_start = -b.distance + tangent;
+    if (rear > arc_start + 1e-6) line.emplace_back(rear, level);
+    constexpr int steps = 24;
+    if (b.radius > 0.0)
+      for (int i = 0; i <= steps; ++i) {
+        const double a = turn * i / steps;
+        line.emplace_back(arc_start - b.radius * std::sin(a), level + b.radius * (1.0 - std::cos(a)));
+      }
+    from = tangent;
+    if (from >= b.height) return line;
+  }
+  if (line.empty() || from == 0.0) line.emplace_back(-b.distance + up_z * from, b.low + up_y * from);
+  line.emplace_back(-b.distance + up_z * b.height, b.low + up_y * b.height);
+  return line;
+}
+
+std::vector<EdgeLine> set_edges(const Setup& setup) {
+  std::vector<EdgeLine> edges;
+  const auto closed = [&](Role role, std::vector<Vec3> points) {
+    points.push_back(points.front());
+    edges.push_back({role, std::move(points)});
+  };
+  if (setup.surface) {
+    const double x = setup.surface->width / 2, z = setup.surface->depth / 2;
+    closed(Role::surface, {{-x, 0, z}, {x, 0, z}, {x, 0, -z}, {-x, 0, -z}});
+  }
+  const auto line = backdrop_line(setup);
+  if (!line.empty()) {
+    const double x = setup.backdrop.width / 2;
+    std::vector<Vec3> outline;
+    for (const auto& [z, y] : line) outline.push_back({-x, y, z});
+    for (auto p = line.rbegin(); p != line.rend(); ++p) outline.push_back({x, p->second, p->first});
+    closed(Role::backdrop, std::move(outline));
+  }
+  return edges;
+}
+
+StagedWorld stage(const Project& project, const Shot& shot, double set_time, PictureCache& pictures,
+                  const StageOptions& options) {
+  StagedWorld world;
+  world.set_time = set_time;
+  const ShotCamera camera = shot.camera.value_or(ShotCamera{});
+  const ShotOptics optics = shot_optics(project, camera);
+  const double span = options.motion ? camera.shutter_time + optics.readout : 0.0;
+  const double middle = set_time + camera.shutter_time / 2;
+  const auto moments = [&](int steps) {
+    std::vector<double> times;
+    if (steps <= 1 || span <= 0.0) return std::vector<double>{middle};
+    for (int i = 0; i < steps; ++i) times.push_back(set_time + span * i / (steps - 1));
+    return times;
+  };
+
+  const bool camera_moves = shot.track("camera.slide") || shot.track("camera.pan") || shot.track("camera.tilt");
+  world.camera.optics = optics;
+  for (const double t : moments(camera_moves ? 5 : 1)) world.camera.poses.push_back(camera_at(shot, t));
+  world.camera.f_number = camera.f_number;
+  world.camera.f_number_effective = effective_f_number(camera_at(shot, middle), camera.f_number, optics.pupil_ratio);
+  world.camera.shutter_time = camera.shutter_time, world.camera.iso = camera.iso;
+  world.camera.nd_stops = camera.nd_stops, world.camera.balance_k = camera.balance_k;
+
+  const Setup* setup = by_id(project.setups, shot.setup);
+  if (setup) {
+    if (setup->surface) world.meshes.push_back(surface_mesh(*setup->surface));
+    if (setup->backdrop.kind != BackdropKind::none) world.meshes.push_back(backdrop_mesh(*setup));
+    for (const Card& card : setup->cards) {
+      Mesh mesh = sheet_mesh(card.place, facing(card.place, card.aim, card.roll_deg), card.width, card.height);
+      mesh.role = Role::card;
+      mesh.material = card.material;
+      world.meshes.push_back(std::move(mesh));
+    }
+    for (const Light& steady : setup->lights) {
+      const Light l = light_at(steady, shot, middle);
+      StagedLight staged{l.id, l.shape, l.place, facing(l.place, l.aim, l.roll_deg), l.width, l.height, l.radius, l.length,
+                         l.full_luminance(), l.dimmer, l.white_kelvin(), l.on,
+                         l.grid_deg ? 2.0 * std::tan(radians(*l.grid_deg) / 2.0) : 0.0};
+      for (Mesh& mesh : light_meshes(staged, static_cast<int>(world.lights.size()))) world.meshes.push_back(std::move(mesh));
+      world.lights.push_back(std::move(staged));
+    }
+    world.ambient_luminance = setup->ambient_lx / pi;
+    world.ambient_kelvin = setup->ambient_kelvin;
+  }
+
+  const KeyedTrack* table = shot.track("turntable");
+  for (const ShotProduct& placed : shot.products) {
+    const Product* product = by_id(project.products, placed.product);
+    if (!product) continue;
+    const double turn = table && span > 0.0 ? std::abs(table->at(set_time + span) - table->at(set_time)) : 0.0;
+    const bool centred = std::hypot(placed.place.x, placed.place.z) < 1e-9;
+    for (Mesh& mesh : product_meshes(project, *product, pictures, world.media, options.segments)) {
+      const bool is_label = mesh.material.kind == MaterialKind::paper && product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
+      const bool moves = turn > 0.0 && (!centred || is_label);
+      std::vector<ProductPose> poses;
+      for (const double t : moments(moves ? std::clamp(static_cast<int>(std::ceil(turn / 2.0)) + 1, 2, 65) : 1)) {
+        poses.push_back(product_at(project, shot, placed, t));
+        poses.back().place.y += stands_clear;
+      }
+      pose_mesh(mesh, poses);
+      world.meshes.push_back(std::move(mesh));
+    }
+  }
+  return world;
+}
+
+}  // namespace cinnabar

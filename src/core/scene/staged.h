@@ -1,0 +1,103 @@
+// The staged world: what a shot is at one set time, as triangles, shining faces and a camera. Pure data.
+#pragma once
+#include <cstdint>
+#include <memory>
+#include <vector>
+
+#include "cinnabar/scene/picture.h"
+#include "cinnabar/scene/view.h"
+
+namespace cinnabar {
+
+enum class Role : std::uint8_t { surface, backdrop, product, card, light };
+
+/// A mesh of one material. Clear meshes are closed and carry a medium; others are thin and alike on both sides.
+struct Mesh {
+  Role role = Role::product;
+  Material material;
+  int medium = -1;    ///< index into StagedWorld::media for clear kinds
+  int light = -1;     ///< index into StagedWorld::lights for shining faces
+  std::shared_ptr<const Picture> picture;  ///< multiplies the colour; u to the right, v downward
+  std::vector<Vec3f> normals;              ///< per vertex, outward; moved ones at the middle of the exposure
+  std::vector<std::vector<Vec3f>> positions;  ///< one list per time step over the exposure; one step stands still
+  std::vector<std::pair<float, float>> uvs;
+  std::vector<std::uint32_t> triangles;  ///< three indices each
+};
+
+/// The inside of a clear body. Where two overlap the higher priority is there.
+struct Medium {
+  float ior;
+  Vec3f absorption;
+  int priority;
+};
+
+/// A shining face. Luminance is what dimmer 1 gives, gel included.
+struct StagedLight {
+  std::string id;
+  LightShape shape;
+  Vec3 place;
+  Facing frame;
+  double width, height, radius, length;
+  double luminance, dimmer;
+  double white_kelvin;
+  bool on;
+  double grid_tangent;  ///< 2 tan(grid / 2), or 0 without a grid
+
+  /// Share passed along a direction at cosine `c` to the face's normal.
+  [[nodiscard]] double grid(double c) const {
+    if (grid_tangent <= 0.0) return 1.0;
+    return c <= 0.0 ? 0.0 : std::max(0.0, 1.0 - std::sqrt(std::max(0.0, 1.0 - c * c)) / c / grid_tangent);
+  }
+  /// What the light is mixed with now: 0 when it is off.
+  [[nodiscard]] double level() const { return on ? luminance * dimmer : 0.0; }
+};
+
+struct StagedCamera {
+  std::vector<CameraPose> poses;  ///< over the exposure, evenly
+  ShotOptics optics;
+  double f_number, f_number_effective;
+  double shutter_time, iso, nd_stops, balance_k;
+};
+
+struct StagedWorld {
+  std::vector<Mesh> meshes;
+  std::vector<Medium> media;
+  std::vector<StagedLight> lights;
+  double ambient_luminance = 0, ambient_kelvin = 5600;
+  StagedCamera camera;
+  double set_time = 0;
+};
+
+/// Label pictures already decoded, shared between stagings. Not to be shared between threads.
+class PictureCache {
+ public:
+  [[nodiscard]] std::shared_ptr<const Picture> get(const std::shared_ptr<const Blob>& blob);
+
+ private:
+  std::vector<std::pair<std::shared_ptr<const Blob>, std::shared_ptr<const Picture>>> kept_;
+};
+
+struct StageOptions {
+  bool motion = true;   ///< move things through the exposure; else they stand as at its middle
+  int segments = 96;    ///< of a full turn
+};
+
+/// Stages a shot at a set time. A shot whose set-up is unknown has neither surface nor lights.
+[[nodiscard]] StagedWorld stage(const Project& project, const Shot& shot, double set_time, PictureCache& pictures,
+                                const StageOptions& options = {});
+
+/// A product alone in its own coordinates, without motion (for previews and tests).
+[[nodiscard]] std::vector<Mesh> product_meshes(const Project& project, const Product& product, PictureCache& pictures,
+                                               std::vector<Medium>& media, int segments);
+
+/// Outer edges of surface and backdrop as polylines on the floor, for the frame's edge level and the drawing.
+struct EdgeLine {
+  Role role;
+  std::vector<Vec3> points;
+};
+[[nodiscard]] std::vector<EdgeLine> set_edges(const Setup& setup);
+
+/// Side view of a backdrop, [z, y] from its lower to its upper edge.
+[[nodiscard]] std::vector<std::pair<double, double>> backdrop_line(const Setup& setup);
+
+}  // namespace cinnabar

@@ -1,0 +1,74 @@
+// A shot's camera and products as functions of set time: pure geometry, no light.
+#pragma once
+#include <optional>
+
+#include "cinnabar/base/vec.h"
+#include "cinnabar/project/entities.h"
+
+namespace cinnabar {
+
+/// What the camera's mode and lens make of the sensor. Metres, seconds; frame rate per second.
+struct ShotOptics {
+  double sensor_width, sensor_height;  ///< the used part
+  int width, height;                   ///< recorded pixels
+  double pitch;                        ///< recorded pixel on the sensor
+  double delivered_pitch;              ///< delivered pixel on the sensor
+  double rate, readout;
+  double pupil_ratio;
+  double iso_low, iso_high, read_noise_e, full_well_e;
+  double f_number_low, f_number_high, focal_low, focal_high;
+  bool mode_known;                     ///< the kit has this camera and mode
+};
+
+/// Reads mode and lens from the kit; without them a full-frame 1920 x 1080 at the timeline's rate stands in.
+[[nodiscard]] ShotOptics shot_optics(const Project& project, const ShotCamera& camera);
+
+/// The camera at one moment. `focal` may be another than the shot's (the widest lens of a set-up).
+struct CameraPose {
+  Vec3 place;
+  Facing frame;
+  double focal, focus;
+
+  /// From the lens to the sensor when focused at `focus`.
+  [[nodiscard]] double image_distance() const { return focal * focus / (focus - focal); }
+  [[nodiscard]] double magnification() const { return focal / (focus - focal); }
+  /// Distance of a point along the optical axis.
+  [[nodiscard]] double depth(const Vec3& world) const { return dot(world - place, frame.ahead); }
+};
+
+[[nodiscard]] CameraPose camera_at(const Shot& shot, double set_time);
+
+/// Where a point lands, in sensor metres from the middle: x to the right, y up. Nothing behind the lens.
+struct ImagePoint {
+  double x, y;
+};
+[[nodiscard]] std::optional<ImagePoint> image_of(const CameraPose& pose, const Vec3& world);
+
+/// f-number for exposure at this focus, f(1 + m / pupil_ratio).
+[[nodiscard]] double effective_f_number(const CameraPose& pose, double f_number, double pupil_ratio);
+
+/// A product in its place at one moment: from its own coordinates to the floor's.
+struct ProductPose {
+  Vec3 place;
+  double turn_deg;
+  [[nodiscard]] Vec3 world(const Vec3& own) const { return turned(own, turn_deg) + place; }
+  [[nodiscard]] Vec3 direction(const Vec3& own) const { return turned(own, turn_deg); }
+};
+[[nodiscard]] ProductPose product_at(const Project& project, const Shot& shot, const ShotProduct& product, double set_time);
+
+/// A light at one moment: its turn track moves place and aim about the vertical through the origin.
+[[nodiscard]] Light light_at(const Light& light, const Shot& shot, double set_time);
+
+/// Greatest radius of a product's outline over all parts at a height, 0 where there is none.
+[[nodiscard]] double radius_at(const Product& product, double height);
+[[nodiscard]] double radius_at(const Part& part, double height);
+/// Lowest and highest point of a product's outlines.
+[[nodiscard]] std::pair<double, double> height_span(const Product& product);
+
+/// Points spread over a label, own coordinates, with outward normals; `columns` x `rows`.
+struct LabelPoint {
+  Vec3 at, normal;
+};
+[[nodiscard]] std::vector<LabelPoint> label_points(const Product& product, int columns, int rows);
+
+}  // namespace cinnabar
