@@ -105,7 +105,7 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
     if (l.luminance <= 0.0) continue;
     bool mixed = false;
     // A coarse look first; where the face is partly hidden or gridded, a close one.
-    auto seen = glances(l, tracer.lights()[i], point, normal, l.grid_tangent > 0.0 || l.shape == LightShape::tube ? 32 : 12);
+    auto seen = glances(l, tracer.lights()[i], point, normal, l.grid_tangent > 0.0 || l.shape == LightShape::tube ? 32 : 24);
     double share_seen = arriving(tracer.geometry(), point, l, seen, mixed);
     if (mixed) {
       seen = glances(l, tracer.lights()[i], point, normal, 48);

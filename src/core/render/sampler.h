@@ -21,7 +21,7 @@ class Sampler {
 
   [[nodiscard]] std::pair<float, float> pair() {
     const std::uint32_t seed = hashed(seed_ ^ (0xA511E9B3U * ++pair_));
-    const std::uint32_t order = scrambled(index_, seed);  // shuffled, still bit-reversed: this is dimension 0
+    const std::uint32_t order = mixed_upward(index_, seed);  // shuffled, still bit-reversed: this is dimension 0
     const std::uint32_t x = scrambled(order, seed ^ 0x63d83595U);
     const std::uint32_t y = scrambled(second_dimension(order), seed ^ 0x21f0d85bU);
     return {unit_float(x), unit_float(y)};
@@ -35,24 +35,23 @@ class Sampler {
     x = ((x >> 2) & 0x33333333U) | ((x & 0x33333333U) << 2);
     return ((x >> 1) & 0x55555555U) | ((x & 0x55555555U) << 1);
   }
-  /// Owen scrambling of a value whose most significant bit decides first.
-  static std::uint32_t scrambled(std::uint32_t x, std::uint32_t seed) {
-    x = reversed(x);
+  /// Laine and Karras's hash: every bit is flipped by a function of the less significant ones.
+  static std::uint32_t mixed_upward(std::uint32_t x, std::uint32_t seed) {
     x += seed;
     x ^= x * 0x6c50b47cU;
     x ^= x * 0xb82f1e52U;
     x ^= x * 0xc7afe638U;
-    x ^= x * 0x8d22f6e6U;
-    return reversed(x);
+    return x ^ (x * 0x8d22f6e6U);
   }
+  /// Owen scrambling of a value whose most significant bit decides first.
+  static std::uint32_t scrambled(std::uint32_t x, std::uint32_t seed) { return reversed(mixed_upward(reversed(x), seed)); }
   /// Dimension 1 of Sobol's sequence from dimension 0 (the bit-reversed index): Pascal's triangle modulo 2.
   static std::uint32_t second_dimension(std::uint32_t x) {
-    x ^= x >> 16;
-    x ^= (x & 0xFF00FF00U) >> 8;
-    x ^= (x & 0xF0F0F0F0U) >> 4;
-    x ^= (x & 0xCCCCCCCCU) >> 2;
-    x ^= (x & 0xAAAAAAAAU) >> 1;
-    return x;
+    x ^= x << 16;
+    x ^= (x & 0x00FF00FFU) << 8;
+    x ^= (x & 0x0F0F0F0FU) << 4;
+    x ^= (x & 0x33333333U) << 2;
+    return x ^ ((x & 0x55555555U) << 1);
   }
   static float unit_float(std::uint32_t x) { return static_cast<float>(x >> 8) * 0x1p-24f; }
 

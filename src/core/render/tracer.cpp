@@ -23,15 +23,14 @@ class Media {
   void enter(int m) {
     if (size_ < stack_.size()) stack_[size_++] = static_cast<std::int16_t>(m);
   }
-  bool leave(int m) {
+  void leave(int m) {
     for (std::size_t i = size_; i-- > 0;)
       if (stack_[i] == m) {
         std::copy(stack_.begin() + static_cast<std::ptrdiff_t>(i) + 1, stack_.begin() + static_cast<std::ptrdiff_t>(size_),
                   stack_.begin() + static_cast<std::ptrdiff_t>(i));
         --size_;
-        return true;
+        return;
       }
-    return false;
   }
   [[nodiscard]] int current(const std::vector<Medium>& media) const {
     int best = -1;
@@ -146,7 +145,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   const Medium& own = media[static_cast<std::size_t>(m)];
   const Vec3f& d = path.ray.direction;
   const bool entering = dot(d, hit.geometric) < 0.0f;
-  const bool was_inside = entering ? false : path.media.leave(m);
+  if (!entering) path.media.leave(m);
   const int other = path.media.current(media);
   const bool ruled = other >= 0 && media[static_cast<std::size_t>(other)].priority > own.priority;
   const auto go_on = [&](const Vec3f& direction) {
@@ -191,8 +190,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
                            std::sqrt(static_cast<float>(material.colour.z))};
   }
   if (masking < 1.0f) path.throughput = path.throughput * ggx_masking(std::abs(dot(direction, flat)), masking);
-  const bool now_inside = entering != reflects;
-  if (now_inside && (entering || was_inside || reflects)) path.media.enter(m);
+  if (entering != reflects) path.media.enter(m);
   return go_on(direction);
 }
 

@@ -1,0 +1,164 @@
+// The meter against closed forms (Howell, A Catalog of Radiation Heat Transfer Configuration Factors) over many
+// places, sizes, grids and screens.
+#include <random>
+
+#include "cinnabar/photometry/sources.h"
+#include "cinnabar/render/meter.h"
+#include "worlds.h"
+
+namespace cinnabar {
+namespace {
+
+std::shared_ptr<const StagedWorld> staged(const Json& doc) {
+  const Project project = worlds::read(doc);
+  PictureCache pictures;
+  return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], 0.0, pictures));
+}
+
+Reading read_at(const Json& doc, const Vec3& point, const Vec3& normal) { return illuminance(Tracer(staged(doc)), point, normal); }
+
+TEST(Meter, ReadsARectangleOnItsNormalAsTheClosedForm) {
+  for (const double d : {0.1, 0.35, 1.0, 3.0}) {
+    Json doc = worlds::bare();
+    doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, d, 0}, {0, 0, 0}, 0.9, 0.6, 4000));
+    const double luminance = softbox({.lumens = 4000, .transmittance = 1, .width = 0.9, .height = 0.6})->luminance;
+    const double expected = rect_illuminance({.luminance = luminance, .width = 0.9, .height = 0.6, .distance = d})->illuminance_lx;
+    EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), expected, 1e-4 * expected) << d;
+  }
+}
+
+TEST(Meter, ReadsADiscOnItsNormalAsTheClosedForm) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["lights"].push_back({{"id", "d"}, {"place", {0, 0.8, 0}}, {"aim", {0, 0, 0}}, {"shape", "disc"}, {"radius", 0.3}, {"lumens", 3000}});
+  const double luminance = 3000 / (pi * pi * 0.09);
+  const double expected = disc_illuminance({.luminance = luminance, .radius = 0.3, .distance = 0.8})->illuminance_lx;
+  EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), expected, 1e-3 * expected);
+}
+
+TEST(Meter, ReadsABareLampByTheInverseSquareLaw) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["lights"].push_back({{"id", "b"}, {"place", {0, 1, 0}}, {"aim", {0, 0, 0}}, {"shape", "bare"}, {"radius", 0.03}, {"lumens", 800}});
+  // A Lambertian sphere of Phi lumens gives Phi / (4 pi d^2) square on.
+  EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), 800 / (4 * pi), 0.1);
+  const double tilted = read_at(doc, {0.5, 0, 0}, {0, 1, 0}).total();
+  EXPECT_NEAR(tilted, 800 / (4 * pi * 1.25) / std::sqrt(1.25), 0.1);
+  EXPECT_EQ(read_at(doc, {0, 0, 0}, {0, -1, 0}).total(), 0.0);
+}
+
+/// Brute midpoint rule over a tube's side in double precision, apart from the program's own way.
+double tube_by_midpoints(double luminance, double radius, double half, const Vec3& p, const Vec3& n) {
+  double sum = 0.0;
+  const int rows = 2000, columns = 720;
+  for (int i = 0; i < rows; ++i)
+    for (int j = 0; j < columns; ++j) {
+      const double y = -half + 2 * half * (i + 0.5) / rows, a = 2 * pi * (j + 0.5) / columns;
+      const Vec3 out{std::cos(a), 0, std::sin(a)}, q = Vec3{0, 0.5, 0} + out * radius + Vec3{0, y, 0} - p;
+      const double r2 = dot(q, q), c = dot(q, n), s = -dot(q, out);
+      if (c > 0 && s > 0) sum += luminance * c * s / (r2 * r2) * radius * (2 * pi / columns) * (2 * half / rows);
+    }
+  return sum;
+}
+
+TEST(Meter, ReadsATubeAsABruteSumOverItsSide) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["lights"].push_back({{"id", "t"}, {"place", {0, 0.5, 0}}, {"aim", {0, 0.5, 1}}, {"shape", "tube"}, {"radius", 0.02}, {"length", 1.2}, {"lumens", 2000}});
+  const double luminance = 2000 / (pi * 2 * pi * 0.02 * 1.2);
+  for (const Vec3& p : {Vec3{0.1, 0.5, 0}, Vec3{0.5, 0.1, 0.2}, Vec3{1.5, 1.4, -0.3}}) {
+    const Vec3 n = unit(Vec3{0, 0.6, 0} - p);
+    const double expected = tube_by_midpoints(luminance, 0.02, 0.6, p, n);
+    EXPECT_NEAR(read_at(doc, p, n).total(), expected, 3e-3 * expected);
+  }
+}
+
+TEST(Meter, AgreesWithLambertsPolygonAnywhereAroundATiltedPanel) {
+  std::mt19937 random(7);
+  std::uniform_real_distribution<double> at(-1.0, 1.0);
+  for (int i = 0; i < 60; ++i) {
+    Json doc = worlds::bare();
+    const Vec3 place{at(random), 1.0 + 0.5 * at(random), at(random)}, aim{at(random), 0, at(random)};
+    Json light = worlds::rectangle("key", {place.x, place.y, place.z}, {aim.x, aim.y, aim.z}, 0.6, 0.9, 5000);
+    light["roll_deg"] = 90 * at(random);
+    doc["setups"][0]["lights"].push_back(light);
+    const Facing f = facing(place, aim, light["roll_deg"]);
+    const Vec3 r = f.right * 0.3, u = f.up * 0.45;
+    const std::vector<Vec3> corners{place - r - u, place + r - u, place + r + u, place - r + u};
+    const Vec3 p{0.5 * at(random), 0, 0.5 * at(random)}, n = unit(Vec3{at(random), 1, at(random)});
+    const double expected = dot(p - place, f.ahead) > 0 ? polygon_illuminance(5000 / (pi * 0.54), corners, p, n) : 0.0;
+    EXPECT_NEAR(read_at(doc, p, n).total(), expected, 1e-5 * expected + 1e-9);
+  }
+}
+
+TEST(Meter, LosesJustWhatACardHides) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.8, 0.8, 4000));
+  // A black card halfway up that hides the half of the panel to the right (x > 0).
+  doc["setups"][0]["cards"].push_back({{"id", "flag"}, {"place", {0.5, 0.5, 0}}, {"aim", {0.5, 0, 0}}, {"width", 1.0}, {"height", 2.0},
+                                       {"material", {{"kind", "cloth"}, {"colour", {0, 0, 0}}}}});
+  const std::vector<Vec3> left_half{{-0.4, 1, -0.4}, {0, 1, -0.4}, {0, 1, 0.4}, {-0.4, 1, 0.4}};
+  const double expected = polygon_illuminance(4000 / (pi * 0.64), left_half, {0, 0, 0}, {0, 1, 0});
+  EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), expected, 0.01 * expected);
+}
+
+TEST(Meter, PassesAGridAsItIsWritten) {
+  Json doc = worlds::bare();
+  Json light = worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.02, 0.02, 4000);
+  light["grid_deg"] = 40;
+  doc["setups"][0]["lights"].push_back(light);
+  const double candela = 4000 / pi;
+  EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), candela, 0.02 * candela);
+  // Half the transmission at half the grid's angle: cos^4 falls with the angle too.
+  const double x = std::tan(radians(20)), fall = std::pow(std::cos(radians(20)), 4);
+  EXPECT_NEAR(read_at(doc, {x, 0, 0}, {0, 1, 0}).total(), 0.5 * fall * candela, 0.01 * candela);
+  EXPECT_EQ(read_at(doc, {2.0, 0, 0}, {0, 1, 0}).total(), 0.0);
+}
+
+TEST(Meter, ReadsTheAmbientAsAnUpwardPatchSeesIt) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["ambient"] = {{"illuminance_lx", 250.0}, {"kelvin", 4000}};
+  EXPECT_NEAR(read_at(doc, {0, 0.3, 0}, {0, 1, 0}).ambient, 250.0, 0.01);
+}
+
+TEST(Meter, AddsWhatAMirrorThrowsBack) {
+  // The image of a lamp in a mirror: 0.9 I cos / d^2 of the image (Lambert 1760), with a small sphere for the point.
+  Json doc = worlds::bare();
+  doc["setups"][0]["surface"] = {{"width", 10}, {"depth", 10}, {"material", {{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}}}};
+  doc["setups"][0]["lights"].push_back({{"id", "b"}, {"place", {0, 1, 0}}, {"aim", {0, 0, 0}}, {"shape", "bare"}, {"radius", 0.12}, {"lumens", 400 * pi}});
+  EXPECT_NEAR(read_at(doc, {1, 0.5, 0}, {0, -1, 0}).total(), 23.0414, 0.02 * 23.0414);
+}
+
+TEST(Meter, DoesNotCountALightThatIsOff) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.8, 0.8, 4000));
+  const double full = read_at(doc, {0, 0, 0}, {0, 1, 0}).total();
+  doc["setups"][0]["lights"][0]["dimmer"] = 0.25;
+  EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), full / 4, 1e-9 * full);
+  doc["setups"][0]["lights"][0]["on"] = false;
+  EXPECT_EQ(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), 0.0);
+}
+
+// PHYSICS of a polygon anywhere: values worked apart.
+TEST(Polygon, MeetsTheWorkedValues) {
+  const std::vector<Vec3> corners{{0.1, -0.05, 1}, {1.1, -0.05, 1}, {1.1, 0.45, 1}, {0.1, 0.45, 1}};
+  EXPECT_NEAR(polygon_illuminance(1000, corners, {}, {0, 0, 1}), 258.874, 1e-3);
+  EXPECT_NEAR(polygon_illuminance(1000, corners, {}, {0.6, 0, 0.8}), 281.509, 1e-3);
+  EXPECT_NEAR(polygon_illuminance(1000, corners, {}, {-0.8, 0, 0.6}), 62.1618, 1e-3);
+}
+
+TEST(SphereOverAHorizon, IsContinuousAndHalvesAtTheRim) {
+  // A sphere whose centre is on the horizon: Howell's differential element to a sphere, by a brute cone sum.
+  for (const double tilt_deg : {60.0, 85.0, 90.0, 95.0, 100.0}) {
+    const double h = 2.5, cap = std::asin(1 / h), tilt = radians(tilt_deg);
+    double sum = 0.0;
+    const int n = 1500;
+    for (int i = 0; i < n; ++i)
+      for (int j = 0; j < n; ++j) {
+        const double a = cap * (i + 0.5) / n, b = 2 * pi * (j + 0.5) / n;
+        const double c = std::cos(a) * std::cos(tilt) + std::sin(a) * std::cos(b) * std::sin(tilt);
+        if (c > 0) sum += c * std::sin(a) * (cap / n) * (2 * pi / n);
+      }
+    EXPECT_NEAR(sphere_illuminance(1.0, {h * std::sin(tilt), h * std::cos(tilt), 0}, 1.0, {}, {0, 1, 0}), sum, 2e-4) << tilt_deg;
+  }
+}
+
+}  // namespace
+}  // namespace cinnabar
