@@ -1,2 +1,95 @@
 #include "cinnabar/cli/run.h"
-namespace cinnabar { int run_cli(int, char**) { return 0; } }
+
+#include <CLI/CLI.hpp>
+#include <functional>
+#include <iostream>
+
+#include "cinnabar/cli/commands.h"
+
+namespace cinnabar {
+
+int run_cli(int argc, char** argv) {
+  CLI::App app{"Cinnabar on the command line: forecasts, meters, pictures and logs of a product clip."};
+  app.require_subcommand(1);
+  Answer answer;
+  std::function<int()> run;
+  std::string file, second, third, shot;
+  std::vector<std::string> words;
+  bool list = false;
+  ForecastArguments forecast;
+  MeterArguments meter;
+  RenderArguments render;
+
+  const auto command = [&](const char* name, const char* what, std::function<int()> action) {
+    CLI::App* sub = app.add_subcommand(name, what);
+    sub->add_flag("--json", answer.json, "Answer in JSON");
+    sub->callback([&run, action = std::move(action)] { run = action; });
+    return sub;
+  };
+  const auto with_file = [&](CLI::App* sub, std::string& to) { sub->add_option("FILE", to, "Project file")->required(); };
+
+  CLI::App* sub = command("demo", "Write the demo project", [&] { return demo_command(answer, file); });
+  sub->add_option("OUT", file, "New file")->required();
+  with_file(command("info", "What a project holds, and how its levels stand", [&] { return info_command(answer, file); }), file);
+  with_file(command("validate", "Every fault of a project or its JSON", [&] { return validate_command(answer, file); }), file);
+  sub = command("forecast", "Levels and levers", [&] { return forecast_command(answer, forecast); });
+  with_file(sub, forecast.file);
+  sub->add_option("--shot", forecast.shot, "Number of the shot, from 1");
+  sub->add_option("--level", forecast.level, "One level only");
+  sub = command("lever", "Apply one lever", [&] { return lever_command(answer, forecast); });
+  with_file(sub, forecast.file);
+  sub->add_option("--shot", forecast.shot, "Number of the shot, from 1")->required();
+  sub->add_option("--level", forecast.level, "The level")->required();
+  sub->add_option("--take", forecast.take, "Which lever, from 1")->required();
+  sub = command("set", "Set one value by JSON pointer", [&] { return set_command(answer, file, second, third); });
+  with_file(sub, file);
+  sub->add_option("POINTER", second, "Such as /shots/0/camera/iso")->required();
+  sub->add_option("VALUE", third, "JSON; text that does not parse is taken as text")->required();
+  with_file(command("undo", "Take back the last edit", [&] { return undo_command(answer, file, false); }), file);
+  with_file(command("redo", "Do the last edit again", [&] { return undo_command(answer, file, true); }), file);
+  with_file(command("versions", "The kept versions", [&] { return versions_command(answer, file); }), file);
+  sub = command("meter", "Illuminance at a point, by light", [&] { return meter_command(answer, meter); });
+  with_file(sub, meter.file);
+  sub->add_option("--shot", meter.shot, "Number of the shot, from 1")->required();
+  sub->add_option("--point", meter.point, "X,Y,Z in metres")->required();
+  sub->add_option("--normal", meter.normal, "X,Y,Z, where the patch faces")->required();
+  sub->add_option("--at", meter.at, "Set seconds");
+  sub->add_option("--solo", meter.solo, "One light only");
+  sub = command("render", "The predicted picture", [&] { return render_command(answer, render); });
+  with_file(sub, render.file);
+  sub->add_option("--shot", render.shot, "Number of the shot, from 1")->required();
+  sub->add_option("--out", render.out, "F.png or F.exr")->required();
+  sub->add_option("--at", render.at, "Set seconds");
+  sub->add_option("--size", render.size, "WIDTHxHEIGHT");
+  sub->add_option("--passes", render.passes, "Samples per pixel");
+  sub->add_option("--layer", render.layer, "One light only");
+  sub = command("takes", "The log of takes", [&] { return takes_command(answer, file, shot); });
+  with_file(sub, file);
+  sub->add_option("--shot", shot, "Number of the shot, from 1");
+  sub = command("export", "Write a project in an open format", [&] { return export_command(answer, file, second, third); });
+  with_file(sub, file);
+  sub->add_option("--to", second, "json")->required();
+  sub->add_option("OUT", third, "File to write")->required();
+  sub = command("import", "Read a project from its JSON", [&] { return import_command(answer, file, second); });
+  with_file(sub, file);
+  sub->add_option("IN", second, "JSON to read")->required();
+  sub = command("calc", "One calculation by name", [&] { return calc_command(answer, file, words, list); });
+  sub->add_option("NAME", file, "Name of the calculation");
+  sub->add_option("KEYS", words, "key=value ...");
+  sub->add_flag("--list", list, "All calculations with keys, units, ranges and sources");
+
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& e) {
+    const int code = app.exit(e, std::cout, std::cerr);
+    return code == 0 ? 0 : 2;
+  }
+  try {
+    return run();
+  } catch (const std::exception& e) {
+    std::cerr << "cinnabar-cli: could not go on (" << e.what() << "); nothing was changed\n";
+    return 1;
+  }
+}
+
+}  // namespace cinnabar

@@ -117,6 +117,14 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   return l;
 }
 
+std::map<std::string, std::string> rules_of(const Json& j) {
+  std::map<std::string, std::string> rules;
+  if (const Json& m = member(j, "house_rules"); m.is_object())
+    for (const auto& [key, value] : m.items())
+      if (value.is_string()) rules[key] = value.get<std::string>();
+  return rules;
+}
+
 Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& kits) {
   static const std::map<std::string, BackdropKind> kinds{
       {"none", BackdropKind::none}, {"flat", BackdropKind::flat}, {"sweep", BackdropKind::sweep}};
@@ -137,6 +145,7 @@ Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
     card.material = material(member(c, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
     s.cards.push_back(card);
   }
+  s.house_rules = rules_of(j);
   return s;
 }
 
@@ -183,6 +192,7 @@ Shot shot(const Json& j, const Project& project) {
   s.slow = maybe(needs, "slow"), s.length = maybe(needs, "length");
   s.takes_planned = maybe(j, "takes_planned");
   s.keepers_wanted = static_cast<int>(num(j, "keepers_wanted", 1));
+  s.house_rules = rules_of(j);
   return s;
 }
 
@@ -220,6 +230,12 @@ std::string Project::rule(const std::string& key) const {
   for (const auto& [known, values] : house_rule_values())
     if (known == key) return values.front();
   return {};
+}
+std::string Project::rule(const std::string& key, const Shot& shot) const {
+  if (const auto own = shot.house_rules.find(key); own != shot.house_rules.end()) return own->second;
+  if (const Setup* setup = by_id(setups, shot.setup))
+    if (const auto own = setup->house_rules.find(key); own != setup->house_rules.end()) return own->second;
+  return rule(key);
 }
 double Project::starts_at(std::size_t shot_index) const {
   double sum = 0.0;

@@ -119,6 +119,7 @@ struct Setup {
   double ambient_lx = 0, ambient_kelvin = 5600;
   std::vector<Light> lights;
   std::vector<Card> cards;
+  std::map<std::string, std::string> house_rules;  ///< where this set-up follows others than the project
 };
 
 struct ShotProduct {
@@ -147,6 +148,7 @@ struct Shot {
   std::optional<FacingNeed> facing;
   std::optional<double> slow, length, takes_planned;
   int keepers_wanted = 1;
+  std::map<std::string, std::string> house_rules;  ///< where this shot follows others than its set-up
 
   [[nodiscard]] const KeyedTrack* track(std::string_view target) const;
   /// Set time at which the shot ends: where its screen time is used up.
@@ -191,6 +193,8 @@ struct Project {
   std::map<std::string, std::shared_ptr<const Blob>> blobs;
 
   [[nodiscard]] std::string rule(const std::string& key) const;  ///< the chosen value, or the default
+  /// The rule that a shot follows: its own, its set-up's, the project's, or the default.
+  [[nodiscard]] std::string rule(const std::string& key, const Shot& shot) const;
   /// Start of a shot on screen: the screen times before it, in seconds.
   [[nodiscard]] double starts_at(std::size_t shot_index) const;
   [[nodiscard]] double screen_time() const;

@@ -335,8 +335,14 @@ void light(const Object& o, const Ids& ids) {
   o.number("grid_deg", Range{0.0, 180.0, true, true});
 }
 
+void house_rules(const Object& o) {
+  if (const auto rules = o.object("house_rules"); rules && rules->is_object())
+    for (const auto& [key, values] : house_rule_values()) rules->one_of(key, values);
+}
+
 void setup(const Object& o, const Ids& ids) {
   o.text("name");
+  house_rules(o);
   if (const auto surface = o.object("surface")) {
     surface->number("width", size_range, true);
     surface->number("depth", size_range, true);
@@ -444,6 +450,7 @@ void shot(const Object& o, const Ids& ids) {
     reference(p, "on", ids, "kit/supports");
   });
   if (const auto camera = o.object("camera")) shot_camera(*camera, ids);
+  house_rules(o);
   o.number("target_stops", stops_range);
   rising_pairs(o, "play", Range{1e-6, 1e6}, false);
   std::set<std::string> targets;
@@ -512,8 +519,7 @@ void singles(const Object& root) {
   const auto version = root.number("version", Range{1.0, 1e6, false, false, true}, true);
   if (version && *version > 1.0) root.fault("version", "is newer than this program knows", "open it with a newer Cinnabar");
   if (const auto project = root.object("project", true)) project_single(*project);
-  if (const auto rules = root.object("house_rules"); rules && rules->is_object())
-    for (const auto& [key, values] : house_rule_values()) rules->one_of(key, values);
+  house_rules(root);
   if (const auto bands = root.object("bands"); bands && bands->is_object())
     for (const auto& [key, band] : bands->value().items()) {
       const auto o = bands->object(key);

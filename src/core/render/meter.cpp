@@ -105,7 +105,7 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
     if (l.luminance <= 0.0) continue;
     bool mixed = false;
     // A coarse look first; where the face is partly hidden or gridded, a close one.
-    auto seen = glances(l, tracer.lights()[i], point, normal, l.grid_tangent > 0.0 || l.shape == LightShape::tube ? 32 : 24);
+    auto seen = glances(l, tracer.lights()[i], point, normal, l.grid_tangent > 0.0 || l.shape == LightShape::tube ? std::max(32, options.glances) : options.glances);
     double share_seen = arriving(tracer.geometry(), point, l, seen, mixed);
     if (mixed) {
       seen = glances(l, tracer.lights()[i], point, normal, 48);
@@ -131,6 +131,7 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
     reading.per_luminance[i] += bounced[i];
     reading.by_light.push_back(reading.per_luminance[i] * world.lights[i].level());
   }
+  reading.ambient_per_luminance = bounced[n];
   reading.ambient = bounced[n] * world.ambient_luminance;
   return reading;
 }

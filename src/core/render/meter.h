@@ -11,6 +11,7 @@ struct Reading {
   std::vector<double> by_light;
   double ambient = 0.0;
   std::vector<double> per_luminance;  ///< lux for each cd/m2 of the light's face, so that dimmers need no new rays
+  double ambient_per_luminance = 0.0;
   [[nodiscard]] double total() const {
     double sum = ambient;
     for (const double e : by_light) sum += e;
@@ -20,6 +21,7 @@ struct Reading {
 
 struct MeterOptions {
   int paths = 4096;  ///< for what other things throw back and the ambient; 0 leaves both out
+  int glances = 24;  ///< a side: how many points of a face are looked at first
 };
 
 /// Illuminance on a patch at `point` facing `normal`. What reaches it straight is the closed form of each face

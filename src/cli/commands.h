@@ -1,0 +1,45 @@
+// What cinnabar-cli can be asked. Every command answers with an exit code and writes through Answer.
+#pragma once
+#include <nlohmann/json.hpp>
+#include <string>
+#include <vector>
+
+#include "cinnabar/project/store.h"
+
+namespace cinnabar {
+
+/// Collects an answer: text for people, JSON for scripts; only one of the two is written.
+struct Answer {
+  bool json = false;
+  void say(const std::string& line) const;                   ///< text, unless JSON is wanted
+  void give(const nlohmann::ordered_json& value) const;      ///< JSON, when it is wanted
+  [[nodiscard]] int refuse(const Error& error) const;        ///< to standard error; the exit code
+};
+
+[[nodiscard]] int exit_code(const Error& error);
+
+int demo_command(const Answer&, const std::string& out);
+int info_command(const Answer&, const std::string& file);
+int validate_command(const Answer&, const std::string& file);
+struct ForecastArguments {
+  std::string file, shot, level, take;
+};
+int forecast_command(const Answer&, const ForecastArguments&);
+int lever_command(const Answer&, const ForecastArguments&);
+int set_command(const Answer&, const std::string& file, const std::string& pointer, const std::string& value);
+int undo_command(const Answer&, const std::string& file, bool forward);
+int versions_command(const Answer&, const std::string& file);
+struct MeterArguments {
+  std::string file, shot, point, normal, at = "0", solo;
+};
+int meter_command(const Answer&, const MeterArguments&);
+struct RenderArguments {
+  std::string file, shot, out, at = "0", size, passes = "64", layer;
+};
+int render_command(const Answer&, const RenderArguments&);
+int takes_command(const Answer&, const std::string& file, const std::string& shot);
+int export_command(const Answer&, const std::string& file, const std::string& format, const std::string& out);
+int import_command(const Answer&, const std::string& file, const std::string& in);
+int calc_command(const Answer&, const std::string& name, const std::vector<std::string>& words, bool list);
+
+}  // namespace cinnabar

@@ -1,0 +1,79 @@
+#include "cinnabar/cli/demo.h"
+
+#include <fmt/format.h>
+
+#include <filesystem>
+
+#include "cinnabar/project/store.h"
+#include "cinnabar/project/validation.h"
+#include "cinnabar/takes/log.h"
+
+namespace cinnabar {
+namespace fs = std::filesystem;
+
+std::string data_folder(const std::string& relative) {
+  std::error_code error;
+  const fs::path program = fs::read_symlink("/proc/self/exe", error);
+  for (const fs::path& root : {program.parent_path().parent_path() / "share" / "cinnabar", fs::path(CINNABAR_DATA_ROOT)})
+    if (fs::exists(root / relative, error)) return root.string();
+  return {};
+}
+
+namespace {
+
+Expected<Json> read_json(const fs::path& path) {
+  const auto text = read_file(path.string());
+  if (!text) return tl::unexpected(text.error());
+  return parse_json(*text, path.string());
+}
+
+Expected<void> replay(Store& store, const Json& step, const std::string& place) {
+  if (step.contains("take")) {
+    const Json& t = step["take"];
+    const auto edit = take_edit(store.document(), {t.value("shot", ""), t.value("at", ""), t.value("kept", false), t.value("reasons", std::vector<std::string>{}), t.value("notes", "")});
+    if (!edit) return tl::unexpected(edit.error());
+    return store.apply(*edit);
+  }
+  Document next = store.document();
+  for (const Json& change : step.at("set")) {
+    auto changed = with_value(next, change.at(0).get<std::string>(), change.at(1));
+    if (!changed) return tl::unexpected(changed.error());
+    next = std::move(*changed);
+  }
+  const Edit edit = edit_between(store.document(), next, step.value("title", "Change"));
+  const auto faults = validate(next, edit);
+  if (!faults.empty()) return fail(place, faults.front().path + " " + faults.front().message, faults.front().mend, Fault::input);
+  return store.apply(edit);
+}
+
+}  // namespace
+
+Expected<void> make_demo(const std::string& out) {
+  const std::string root = data_folder("demo/slow-burn/project.json");
+  if (root.empty()) return fail("demo", "the demo's data are not installed", "install Cinnabar again", Fault::input);
+  const fs::path folder = fs::path(root) / "demo" / "slow-burn";
+  auto project = read_json(folder / "project.json");
+  if (!project) return tl::unexpected(project.error());
+  if (project->contains("blobs"))
+    for (auto& [id, blob] : (*project)["blobs"].items()) {
+      if (!blob.contains("file")) continue;
+      const auto bytes = read_file((folder / blob["file"].get<std::string>()).string());
+      if (!bytes) return tl::unexpected(bytes.error());
+      blob["data"] = base64_encoded({bytes->begin(), bytes->end()});
+      blob.erase("file");
+    }
+  const auto faults = validate(*project);
+  if (!faults.empty()) return fail((folder / "project.json").string(), faults.front().path + " " + faults.front().message, faults.front().mend, Fault::input);
+  const auto document = Document::from_json(*project);
+  if (!document) return tl::unexpected(document.error());
+  const auto log = read_json(folder / "log.json");
+  if (!log) return tl::unexpected(log.error());
+  const auto store = Store::create(out, *document);
+  if (!store) return tl::unexpected(store.error());
+  std::size_t number = 0;
+  for (const Json& step : *log)
+    if (const auto done = replay(**store, step, fmt::format("log.json/{}", number++)); !done) return done;
+  return {};
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,17 @@
+// The demo project, made from the data in demo/.
+#pragma once
+#include <string>
+
+#include "cinnabar/base/result.h"
+
+namespace cinnabar {
+
+/// Folder that holds a data file of the program ("demo/slow-burn/project.json"): beside the installed program, or
+/// the source tree it was built from. Empty when there is none.
+[[nodiscard]] std::string data_folder(const std::string& relative);
+
+/// Writes a new demo project: its first state, then the edits and takes of its log one by one, so that its history
+/// is a real one.
+[[nodiscard]] Expected<void> make_demo(const std::string& out);
+
+}  // namespace cinnabar

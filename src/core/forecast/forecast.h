@@ -1,0 +1,48 @@
+// The forecast: every level of a shot, and the levers that would bring one home.
+#pragma once
+#include <atomic>
+#include <memory>
+
+#include "cinnabar/forecast/level.h"
+#include "cinnabar/forecast/measure.h"
+#include "cinnabar/project/document.h"
+#include "cinnabar/project/entities.h"
+
+namespace cinnabar {
+
+/// Computes levels and levers. Any thread may ask; one instance keeps its measures between calls.
+class Forecaster {
+ public:
+  explicit Forecaster(MeasureQuality quality = full_measure) : quality_(quality), measures_(std::make_shared<MeasureCache>()) {}
+
+  /// All levels that apply to a shot, in the order of the sheet; only `id` where it is given. Empty when cancelled.
+  [[nodiscard]] std::vector<Level> levels(const Project& project, std::size_t shot, const std::string& id = {},
+                                          const std::atomic<bool>* cancel = nullptr) const;
+
+  /// Levers of one level, each verified by staging the changed shot, the least harmful first. When there are none
+  /// `why` says so. A level that is home needs none.
+  struct Levers {
+    std::vector<Lever> list;
+    std::string why;
+  };
+  [[nodiscard]] Levers levers(const Document& document, std::size_t shot, const std::string& id,
+                              const std::atomic<bool>* cancel = nullptr) const;
+
+  [[nodiscard]] MeasureCache& measures() const { return *measures_; }
+  [[nodiscard]] const MeasureQuality& quality() const { return quality_; }
+  /// The same kept measures at another quality.
+  [[nodiscard]] Forecaster with_quality(const MeasureQuality& quality) const {
+    Forecaster other(quality);
+    other.measures_ = measures_;
+    return other;
+  }
+
+ private:
+  MeasureQuality quality_;
+  std::shared_ptr<MeasureCache> measures_;
+};
+
+/// Ids of all levels that are computed, in order.
+[[nodiscard]] const std::vector<std::string>& level_ids();
+
+}  // namespace cinnabar

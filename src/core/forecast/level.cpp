@@ -1,0 +1,42 @@
+#include "cinnabar/forecast/level.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace cinnabar {
+
+const char* state_name(State state) {
+  switch (state) {
+    case State::level: return "level";
+    case State::leaning: return "leaning";
+    case State::out: return "out";
+    case State::unknown: break;
+  }
+  return "unknown";
+}
+
+double badness(double value, const Band& band) {
+  double worst = -std::numeric_limits<double>::infinity();
+  if (band.low) worst = std::max(worst, *band.low - value);
+  if (band.high) worst = std::max(worst, value - *band.high);
+  return worst;
+}
+
+State state_of(double value, const Band& band, bool count) {
+  if (!std::isfinite(value)) return State::unknown;
+  if (!band.low && !band.high) return State::level;
+  double margin = 0.0;
+  if (!count) {
+    if (band.low && band.high)
+      margin = 0.1 * (*band.high - *band.low);
+    else
+      margin = 0.1 * std::abs(band.low ? *band.low : *band.high);
+  }
+  const double b = badness(value, band), rounding = 1e-9 * (1.0 + std::abs(value));
+  if (b <= -margin + rounding) return State::level;
+  if (margin > 0.0 && b <= margin + rounding) return State::leaning;
+  return b <= rounding ? State::level : State::out;
+}
+
+}  // namespace cinnabar

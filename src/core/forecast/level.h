@@ -1,0 +1,45 @@
+// One judgement: a predicted quantity held against what is wanted.
+#pragma once
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "cinnabar/project/edit.h"
+
+namespace cinnabar {
+
+enum class State { level, leaning, out, unknown };
+[[nodiscard]] const char* state_name(State state);
+
+/// What is wanted; a missing bound is none.
+struct Band {
+  std::optional<double> low, high;
+};
+
+/// One change that would bring a level home, staged and found to do so.
+struct Lever {
+  std::string title;   ///< "Move Key from 0.90 m to 0.64 m"
+  Edit edit;
+  double after = 0;    ///< the level's value then
+  State state_after = State::unknown;
+  std::string price;   ///< minutes, gear, and what it does to the other levels
+  double minutes = 0;
+  int harm = 0;        ///< other levels that it makes worse, less those it makes better
+};
+
+struct Level {
+  std::string id, title, unit;
+  std::optional<double> value;
+  Band band;
+  State state = State::unknown;
+  std::string sentence, formula, source;
+  std::optional<double> set_time;  ///< the worst moment
+};
+
+/// Leaning is inside the band's outer tenth or up to a tenth beyond: a tenth of a two-sided band's width, of the
+/// bound where there is one. A bound of 0 and counts have no leaning.
+[[nodiscard]] State state_of(double value, const Band& band, bool count = false);
+/// How far outside the band (positive) or inside it (negative) a value lies.
+[[nodiscard]] double badness(double value, const Band& band);
+
+}  // namespace cinnabar

@@ -1,0 +1,206 @@
+// Levers: each knob is turned by staging the changed shot until the level is home, by the smallest step that does.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/forecast/knobs.h"
+#include "cinnabar/project/validation.h"
+
+namespace cinnabar {
+namespace {
+
+/// One knob being turned for one level.
+class Turning {
+ public:
+  Turning(const Forecaster& forecaster, const Document& document, const Project& project, std::size_t shot, const Level& level, const Knob& knob,
+          const std::atomic<bool>* cancel)
+      : forecaster_(forecaster), document_(document), shot_(shot), level_(level), knob_(knob), cancel_(cancel) {
+    (void)reader_.read(document);
+    (void)project;
+  }
+
+  struct Found {
+    double value;
+    Document document;
+    Level level;
+  };
+
+  /// The smallest turn in either direction that brings the level home.
+  std::optional<Found> solve() {
+    std::optional<Found> best;
+    double best_turn = 0.0;
+    for (const int direction : {1, -1}) {
+      auto found = search(direction);
+      if (!found) continue;
+      const double turn = std::abs(found->value - knob_.current) / std::max(1e-12, std::abs(knob_.current) + 1e-3);
+      if (!best || turn < best_turn) best = std::move(found), best_turn = turn;
+    }
+    return best;
+  }
+
+ private:
+  /// Index of the first step beyond the present setting in a direction.
+  [[nodiscard]] long first_step(int direction) const {
+    const auto& s = knob_.steps;
+    const double slack = 1e-6 * (1 + std::abs(knob_.current));
+    if (direction > 0) return std::find_if(s.begin(), s.end(), [&](double v) { return v > knob_.current + slack; }) - s.begin();
+    long i = static_cast<long>(s.size()) - 1;
+    while (i >= 0 && s[static_cast<std::size_t>(i)] >= knob_.current - slack) --i;
+    return i;
+  }
+
+  const Found* at(long index) {
+    if (const auto known = tried_.find(index); known != tried_.end()) return known->second ? &*known->second : nullptr;
+    auto& slot = tried_[index];
+    if (cancel_ && cancel_->load()) return nullptr;
+    const double value = knob_.steps[static_cast<std::size_t>(index)];
+    auto next = knob_.apply(document_, value);
+    if (!next) return nullptr;
+    const Project changed = reader_.read(*next);
+    auto levels = forecaster_.levels(changed, shot_, level_.id, cancel_);
+    if (levels.empty() || !levels[0].value) return nullptr;
+    slot = Found{value, std::move(*next), std::move(levels[0])};
+    return &*slot;
+  }
+
+  /// -1 under the band, +1 over it, 0 neither (out for another reason).
+  static int side(const Level& l) {
+    if (!l.value) return 0;
+    const double middle = l.band.low && l.band.high ? 0.5 * (*l.band.low + *l.band.high) : l.band.low ? *l.band.low : l.band.high ? *l.band.high : 0.0;
+    return *l.value < middle ? -1 : 1;
+  }
+
+  std::optional<Found> search(int direction) {
+    const long first = first_step(direction), last = direction > 0 ? static_cast<long>(knob_.steps.size()) - 1 : 0;
+    if (first < 0 || first >= static_cast<long>(knob_.steps.size())) return std::nullopt;
+    const long room = std::abs(last - first);
+    const int start_side = side(level_);
+    double least_bad = level_.value ? badness(*level_.value, level_.band) : 1e9;
+    long before = -1, reach = 0;
+    int without_gain = 0;
+    for (;;) {
+      const Found* found = at(first + direction * reach);
+      if (found) {
+        if (found->level.state == State::level) return refined(first, direction, before, reach);
+        const bool by_value = badness(*found->level.value, found->level.band) > 0.0 || found->level.state == State::leaning;
+        if (by_value && start_side != 0 && side(found->level) != start_side) return between(first, direction, before, reach, start_side);
+        const double bad = badness(*found->level.value, found->level.band);
+        if (bad < least_bad - 1e-12) {
+          least_bad = bad;
+          without_gain = 0;
+        } else if (++without_gain >= 4) {
+          return std::nullopt;
+        }
+      } else if (cancel_ && cancel_->load()) {
+        return std::nullopt;
+      }
+      before = reach;
+      if (reach >= room) return std::nullopt;
+      reach = std::min(room, std::max(reach + 1, reach * 2));
+    }
+  }
+
+  /// `good` is home and `bad` is not: the step nearest to the present setting that is still home.
+  std::optional<Found> refined(long first, int direction, long bad, long good) {
+    while (good - bad > 1) {
+      const long middle = (good + bad) / 2;
+      const Found* found = at(first + direction * middle);
+      if (found && found->level.state == State::level)
+        good = middle;
+      else
+        bad = middle;
+    }
+    return *at(first + direction * good);
+  }
+
+  /// Between `near` (still on the starting side) and `far` (beyond the band) something may be home.
+  std::optional<Found> between(long first, int direction, long near, long far, int start_side) {
+    while (far - near > 1) {
+      const long middle = (far + near) / 2;
+      const Found* found = at(first + direction * middle);
+      if (!found) return std::nullopt;
+      if (found->level.state == State::level) return refined(first, direction, near, middle);
+      (side(found->level) == start_side ? near : far) = middle;
+    }
+    return std::nullopt;
+  }
+
+  const Forecaster& forecaster_;
+  const Document& document_;
+  std::size_t shot_;
+  const Level& level_;
+  const Knob& knob_;
+  const std::atomic<bool>* cancel_;
+  ProjectReader reader_;
+  std::map<long, std::optional<Found>> tried_;
+};
+
+int rank(State s) { return s == State::level ? 0 : s == State::leaning ? 1 : s == State::out ? 2 : 0; }
+
+/// What a change does to the other levels of the shot, in words, and how many it harms.
+std::string side_effects(const std::vector<Level>& before, const std::vector<Level>& after, const std::string& own, int& harm) {
+  std::string worse, better;
+  for (const Level& a : after) {
+    if (a.id == own) continue;
+    const auto b = std::find_if(before.begin(), before.end(), [&](const Level& l) { return l.id == a.id; });
+    const int was = b == before.end() ? 0 : rank(b->state), is = rank(a.state);
+    if (is == was || !a.value) continue;
+    harm += is - was;
+    std::string& to = is > was ? worse : better;
+    to += fmt::format("{}{} {} at {} {}", to.empty() ? "" : ", ", a.title, a.state == State::level ? "comes home" : a.state == State::leaning ? "leans" : "goes out", number_text(*a.value, 3), a.unit);
+  }
+  if (worse.empty() && better.empty()) return "no other level changes its state";
+  return worse + (worse.empty() || better.empty() ? "" : "; ") + better;
+}
+
+}  // namespace
+
+Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot, const std::string& id, const std::atomic<bool>* cancel) const {
+  Levers out;
+  ProjectReader reader;
+  const Project project = reader.read(document);
+  if (shot >= project.shots.size()) return out;
+  const std::vector<Level> before = levels(project, shot, {}, cancel);
+  const auto own = std::find_if(before.begin(), before.end(), [&](const Level& l) { return l.id == id; });
+  if (own == before.end()) return out;
+  if (own->state == State::level) {
+    out.why = "it is level";
+    return out;
+  }
+  if (own->state == State::unknown) {
+    out.why = own->formula;
+    return out;
+  }
+  const KnobList candidates = knobs_for(document, project, shot, *own);
+  for (const Knob& knob : candidates.knobs) {
+    if (cancel && cancel->load()) return {};
+    auto found = Turning(*this, document, project, shot, *own, knob, cancel).solve();
+    if (!found) continue;
+    const Edit edit = edit_between(document, found->document, knob.title(found->value));
+    if (edit.changes.empty() || !validate(found->document, edit).empty()) continue;
+    const Project changed = reader.read(found->document);
+    const std::vector<Level> after = levels(changed, shot, {}, cancel);
+    const auto now = std::find_if(after.begin(), after.end(), [&](const Level& l) { return l.id == id; });
+    if (now == after.end() || now->state != State::level) continue;  // verified: it must come home
+    Lever lever{.title = edit.title, .edit = edit, .after = *now->value, .state_after = now->state, .minutes = knob.minutes};
+    const std::string effects = side_effects(before, after, id, lever.harm);
+    lever.price = knob.minutes > 0 ? fmt::format("{} min", number_text(knob.minutes, 2)) : "no time";
+    if (!knob.gear.empty()) lever.price += ", needs " + knob.gear;
+    lever.price += "; " + effects;
+    if (knob.shared) {
+      std::string others;
+      for (std::size_t i = 0; i < project.shots.size(); ++i)
+        if (i != shot && project.shots[i]->setup == project.shots[shot]->setup) others += (others.empty() ? "" : ", ") + std::to_string(i + 1);
+      if (!others.empty()) lever.price += "; the set-up is shared with shot " + others;
+    }
+    out.list.push_back(std::move(lever));
+  }
+  std::stable_sort(out.list.begin(), out.list.end(), [](const Lever& a, const Lever& b) { return std::pair(a.harm, a.minutes) < std::pair(b.harm, b.minutes); });
+  if (out.list.empty()) out.why = "Nothing tried brings it home: " + candidates.why + ".";
+  return out;
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,59 @@
+// What light does in a shot, measured once per arrangement and mixed anew for every dimmer, white and exposure.
+#pragma once
+#include <atomic>
+#include <list>
+#include <memory>
+#include <mutex>
+
+#include "cinnabar/render/meter.h"
+
+namespace cinnabar {
+
+/// How closely light is measured. The same quality gives the same numbers, always.
+struct MeasureQuality {
+  int width, passes, paths, glances;
+};
+inline constexpr MeasureQuality quick_measure{80, 3, 48, 8};
+inline constexpr MeasureQuality full_measure{160, 12, 1024, 24};
+
+/// A small picture and a set of patches of one arrangement.
+struct LightMeasure {
+  std::shared_ptr<const StagedWorld> world;
+  Film film;
+  std::vector<Reading> faces;       ///< vertical patches at the product's mid-height within 60 degrees of the camera
+  std::optional<Reading> card;      ///< a card at the product's front, facing the camera
+};
+
+/// Light at one moment: a measure, and the lights' levels and the camera's exposure then.
+struct LightMoment {
+  double set_time;
+  std::shared_ptr<const LightMeasure> measure;
+  LayerWeights weights;        ///< neutral
+  StagedCamera camera;
+
+  [[nodiscard]] double lux(const Reading& reading) const;
+  /// Share of one light (by index) in a reading.
+  [[nodiscard]] double lux_of(const Reading& reading, std::size_t light) const;
+};
+
+/// Measures, kept by arrangement: as many as are needed for a session's undo and levers. Any thread may ask.
+class MeasureCache {
+ public:
+  /// The light of a shot at a set time. Nothing when `cancel` was set meanwhile.
+  [[nodiscard]] std::optional<LightMoment> at(const Project& project, const Shot& shot, double set_time,
+                                              const MeasureQuality& quality, const std::atomic<bool>* cancel = nullptr);
+
+ private:
+  struct Kept {
+    std::uint64_t key;
+    std::shared_ptr<const LightMeasure> measure;
+  };
+  std::mutex mutex_;
+  std::list<Kept> kept_;  // newest first
+  PictureCache pictures_;
+};
+
+/// A number for everything in a world that the rays see: two worlds of one number need one measure.
+[[nodiscard]] std::uint64_t arrangement_of(const StagedWorld& world);
+
+}  // namespace cinnabar

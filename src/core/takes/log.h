@@ -1,0 +1,38 @@
+// The log of takes: adding one, what a shot's log says, and what changed from one take to the next.
+#pragma once
+#include <optional>
+
+#include "cinnabar/project/entities.h"
+#include "cinnabar/project/store.h"
+#include "cinnabar/takes/prediction.h"
+
+namespace cinnabar {
+
+/// What to log. `at` is local time as "YYYY-MM-DDTHH:MM:SS".
+struct NewTake {
+  std::string shot, at;
+  bool kept = false;
+  std::vector<std::string> reasons;
+  std::string notes;
+};
+
+/// The edit that logs a take with the shot's next number and an id of its own.
+[[nodiscard]] Expected<Edit> take_edit(const Document& document, const NewTake& take);
+
+struct ShotLog {
+  std::vector<std::shared_ptr<const Take>> takes;  ///< by number
+  int tried = 0, kept = 0, wanted = 1;             ///< wanted: keepers in all
+  [[nodiscard]] int further() const { return wanted > kept ? wanted - kept : 0; }
+  /// Nothing when no further keeper is wanted.
+  [[nodiscard]] std::optional<TakesLeft> left() const;
+};
+[[nodiscard]] ShotLog shot_log(const Project& project, const Shot& shot);
+
+/// Reasons used in a shot, the most frequent first, filled up with common ones to `count`.
+[[nodiscard]] std::vector<std::string> reasons_offered(const Project& project, const Shot& shot, std::size_t count);
+
+/// What changed in words, one entry per thing: "Key 0.90 m to 0.64 m away", "ISO 400 to 800". Only what the shot
+/// sees (itself, its set-up, its products and its camera, lens and lights) counts; names and notes do not.
+[[nodiscard]] std::vector<std::string> changes_in_words(const std::vector<EntityChange>& changes, const Json& shot);
+
+}  // namespace cinnabar
