@@ -17,17 +17,21 @@ bool ShotContext::camera_moves() const {
 }
 bool ShotContext::moves() const { return camera_moves() || shot.track("turntable"); }
 
-std::vector<LightMoment> ShotContext::light() const {
+const std::vector<LightMoment>& ShotContext::light() const {
+  if (light_) return *light_;
+  light_.emplace();
   std::vector<double> moments{0.0};
   if (!shot.tracks.empty()) moments = {0.0, end / 2, end};
   if (quality.passes <= quick_measure.passes && moments.size() == 3) moments = {end};
-  std::vector<LightMoment> list;
   for (const double t : moments) {
     auto moment = measures.at(project, shot, t, quality, cancel);
-    if (!moment) return {};
-    list.push_back(std::move(*moment));
+    if (!moment) {
+      light_->clear();
+      break;
+    }
+    light_->push_back(std::move(*moment));
   }
-  return list;
+  return *light_;
 }
 
 std::vector<Vec3> ShotContext::outline_points(double t) const {

@@ -24,7 +24,7 @@ struct ShotContext {
   [[nodiscard]] bool camera_moves() const;
   [[nodiscard]] CameraPose pose(double t) const { return camera_at(shot, t); }
   /// Light at the moments that matter (start, middle, end where something changes; else the start).
-  [[nodiscard]] std::vector<LightMoment> light() const;
+  [[nodiscard]] const std::vector<LightMoment>& light() const;
   [[nodiscard]] bool cancelled() const { return cancel && cancel->load(); }
 
   /// Points of all products that outline them, on the floor at `t`, rims included.
@@ -35,6 +35,9 @@ struct ShotContext {
   /// Label points that face the camera at `t`; a product without a label gives its outline's points that do.
   [[nodiscard]] std::vector<Facing2> sharp_points(double t, bool whole_product) const;
   [[nodiscard]] bool has_label() const;
+
+ private:
+  mutable std::optional<std::vector<LightMoment>> light_;  // measured when first asked for
 };
 
 /// A level with its title, unit, source and band (the user's own where there is one) filled in; unknown so far.

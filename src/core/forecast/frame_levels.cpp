@@ -62,9 +62,14 @@ class EdgeSearch {
     const double distance = length(p - pose_.place);
     if (meets(unit(p - pose_.place), distance - std::max(2e-3, 2e-3 * distance))) return false;
     const double beside = 0.002 * half_width_ * 2;
-    for (int k = 0; k < 8; ++k)
-      if (!meets(toward(image.x + beside * std::cos(k * pi / 4), image.y + beside * std::sin(k * pi / 4)), 1e5)) return true;
-    return false;
+    // Two free directions side by side: a seam where bodies meet lets a ray through in one alone.
+    std::array<bool, 8> free{};
+    for (std::size_t k = 0; k < 8; ++k) {
+      const double a = static_cast<double>(k) * pi / 4;
+      free[k] = !meets(toward(image.x + beside * std::cos(a), image.y + beside * std::sin(a)), 1e5);
+      if (k > 0 && free[k] && free[k - 1]) return true;
+    }
+    return free[0] && free[7];
   }
 
   Geometry geometry_;

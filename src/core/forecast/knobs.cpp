@@ -156,7 +156,7 @@ Knob light_distance_knob(const Bench& b, std::size_t l) {
             const Vec3 to = own.aim + unit(own.place - own.aim) * v;
             return to.y < 0.02 ? Maybe() : set(d, b.light_path(l) + "/place", point(to));
           },
-          [&b, l, now](double v) { return fmt::format("Move {} from {} to {}", b.setup->lights[l].name, b.len(now), b.len(v)); }, 2, "", true};
+          [&b, l, now](double v) { return fmt::format("Move {} from {} to {}", b.setup->lights[l].name, b.len(now), b.len(v)); }, 2, "", true, 0.015};
 }
 
 Knob grid_knob(const Bench& b, std::size_t l) {
@@ -178,7 +178,7 @@ Knob dolly_knob(const Bench& b) {
             if (focus < least || to.y < 0.0 || b.shot.track("camera.focus")) return Maybe();
             return set(set(d, b.camera_path + "/place", point(to)), b.camera_path + "/focus", std::round(focus * 1e5) / 1e5);
           },
-          [&b, now](double v) { return fmt::format("Move the camera {} from {} to {}, focus with it", v < now ? "in" : "back", b.len(now), b.len(v)); }, 3, "", false};
+          [&b, now](double v) { return fmt::format("Move the camera {} from {} to {}, focus with it", v < now ? "in" : "back", b.len(now), b.len(v)); }, 3, "", false, 0.004};
 }
 std::optional<Knob> focal_knob(const Bench& b) {
   if (b.optics.focal_high - b.optics.focal_low < 1e-4) return std::nullopt;

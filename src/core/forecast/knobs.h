@@ -14,6 +14,7 @@ struct Knob {
   double minutes = 0;
   std::string gear;
   bool shared = false;        ///< turns the set-up, and so every shot in it
+  double least = 0;           ///< a smaller turn than this is none
 };
 
 /// What could be tried for a level of a shot, likeliest first. `why` is said when there is nothing.

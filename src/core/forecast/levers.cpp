@@ -45,7 +45,7 @@ class Turning {
   /// Index of the first step beyond the present setting in a direction.
   [[nodiscard]] long first_step(int direction) const {
     const auto& s = knob_.steps;
-    const double slack = 1e-6 * (1 + std::abs(knob_.current));
+    const double slack = std::max(knob_.least, 1e-6 * (1 + std::abs(knob_.current)));
     if (direction > 0) return std::find_if(s.begin(), s.end(), [&](double v) { return v > knob_.current + slack; }) - s.begin();
     long i = static_cast<long>(s.size()) - 1;
     while (i >= 0 && s[static_cast<std::size_t>(i)] >= knob_.current - slack) --i;

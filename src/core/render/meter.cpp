@@ -123,7 +123,7 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
       const auto [u, v] = sampler.pair();
       const Ray ray{point.as<float>(), cosine_direction(normal.as<float>(), u, v), 2e-5f, 1e30f, 0.5f};
       std::fill(layers.begin(), layers.end(), Rgb{});
-      tracer.follow(ray, Rgb{1, 1, 1} * share_of_path, sampler, layers.data(), nullptr, true);
+      tracer.follow(ray, Rgb{1, 1, 1} * share_of_path, sampler, layers.data(), {.skip_first_light = true});
       for (std::size_t l = 0; l <= n; ++l) bounced[l] += 0.2126729 * layers[l].x + 0.7151522 * layers[l].y + 0.0721750 * layers[l].z;
     }
   }

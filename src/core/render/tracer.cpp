@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <optional>
 
 #include "cinnabar/color/white.h"
 #include "cinnabar/optics/fresnel.h"
@@ -48,6 +49,14 @@ Rgb absorbed(const Vec3f& a, float path) {
   return {std::exp(-a.x * path), std::exp(-a.y * path), std::exp(-a.z * path)};
 }
 
+/// A way not taken at once: what the first boundaries of a camera path mirror.
+struct Branch {
+  Ray ray;
+  Rgb throughput;
+  Media media;
+  int depth = 0, splits = 0;
+};
+
 }  // namespace
 
 struct Tracer::Path {
@@ -58,10 +67,22 @@ struct Tracer::Path {
   std::vector<RayRecord>* record;
   Media media{};
   int opaque_bounces = 0;
+  int splits = 0;             // how often both ways at a clear or coated boundary are still followed
   bool specular = true;       // the last bounce had no density: lights it meets count in full
   float last_density = 0.0f;  // of the last direction, when it had one
   Vec3f last_place{};
+  int depth = 0;
   std::uint64_t rays = 0;
+  std::array<Branch, 4> branches{};  // the mirrored ways put off for later
+  int branch_count = 0;
+
+  [[nodiscard]] bool may_split() const { return splits > 0 && branch_count < static_cast<int>(branches.size()); }
+  void put_off(const Vec3f& direction, float share_of_light) {
+    --splits;
+    Ray mirrored = ray;
+    mirrored.direction = direction;
+    branches[static_cast<std::size_t>(branch_count++)] = {mirrored, throughput * share_of_light, media, depth + 1, splits};
+  }
 };
 
 Scattering scattering_at(const Hit& hit) {
@@ -165,13 +186,13 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   Vec3f n = entering ? hit.normal : -hit.normal;
   const Vec3f flat = entering ? hit.geometric : -hit.geometric;
   if (dot(d, n) >= 0.0f) n = flat;
-  float masking = 1.0f;
+  std::optional<float> rough;
   if (material.kind == MaterialKind::frosted && material.roughness > 0.03) {
     const auto alpha = static_cast<float>(material.roughness * material.roughness);
     const auto [u, v] = path.sampler.pair();
     const Vec3f facet = visible_normal(-d, n, alpha, u, v);
     if (dot(d, facet) < 0.0f) {
-      masking = alpha;
+      rough = alpha;
       n = facet;
     }
   }
@@ -179,17 +200,30 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   float co = 0.0f;
   const float reflectance = fresnel_reflectance(std::min(ci, 1.0f), eta, co);
   Vec3f direction;
-  const bool reflects = path.sampler.one() < reflectance;
+  Vec3f mirrored = d + n * (2.0f * ci);
+  if (dot(mirrored, flat) <= 0.0f) mirrored = d - flat * (2.0f * dot(d, flat));
+  bool reflects = false;
+  if (!rough && reflectance > 0.0f && reflectance < 1.0f && path.may_split()) {
+    // Near the camera both ways are followed: the mirrored one later, on its own side of the boundary.
+    path.ray.origin = hit.place;
+    path.ray.near = off_surface;
+    const Media before = path.media;
+    if (!entering) path.media.enter(m);
+    path.put_off(mirrored, reflectance);
+    path.media = before;
+    path.throughput = path.throughput * (1.0f - reflectance);
+  } else {
+    reflects = path.sampler.one() < reflectance;
+  }
   if (reflects) {
-    direction = d + n * (2.0f * ci);
-    if (dot(direction, flat) <= 0.0f) direction = d - flat * (2.0f * dot(d, flat));
+    direction = mirrored;
   } else {
     direction = unit(d * eta + n * (eta * ci - co));
     if (dot(direction, flat) >= 0.0f) direction = d;
     path.throughput *= Rgb{std::sqrt(static_cast<float>(material.colour.x)), std::sqrt(static_cast<float>(material.colour.y)),
                            std::sqrt(static_cast<float>(material.colour.z))};
   }
-  if (masking < 1.0f) path.throughput = path.throughput * ggx_masking(std::abs(dot(direction, flat)), masking);
+  if (rough) path.throughput = path.throughput * ggx_masking(std::abs(dot(direction, flat)), *rough);
   if (entering != reflects) path.media.enter(m);
   return go_on(direction);
 }
@@ -210,13 +244,16 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
     const float co = std::min(1.0f, dot(out, n));
     float ignored = 0.0f;
     const float mirrored = is_mirror ? 1.0f : fresnel_reflectance(co, 1.0f / s.coat_ior, ignored);
+    const bool split = !is_mirror && path.may_split();
     if (!is_mirror) {
-      lobe = 1.0f - mirrored;
+      lobe = split ? 1.0f : 1.0f - mirrored;
       light_directly(path, s, hit, out, n, lobe);
     }
-    if (is_mirror || path.sampler.one() < mirrored) {
-      Vec3f direction = n * (2.0f * dot(out, n)) - out;
-      if (dot(direction, flat) <= 0.0f) direction = flat * (2.0f * dot(out, flat)) - out;
+    Vec3f direction = n * (2.0f * dot(out, n)) - out;
+    if (dot(direction, flat) <= 0.0f) direction = flat * (2.0f * dot(out, flat)) - out;
+    if (split) {
+      path.put_off(direction, mirrored);
+    } else if (is_mirror || path.sampler.one() < mirrored) {
       if (is_mirror) {
         const float c = std::clamp(1.0f - co, 0.0f, 1.0f), c5 = hit.mesh->material.kind == MaterialKind::metal ? c * c * c * c * c : 0.0f;
         path.throughput *= s.specular + (Rgb{1, 1, 1} - s.specular) * c5;
@@ -224,8 +261,9 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
       path.ray.direction = direction;
       path.specular = true;
       return true;
+    } else {
+      path.throughput = path.throughput * (1.0f / lobe);
     }
-    path.throughput = path.throughput * (1.0f / lobe);
   } else {
     light_directly(path, s, hit, out, n, lobe);
   }
@@ -245,51 +283,61 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   return true;
 }
 
-std::uint64_t Tracer::follow(Ray ray, Rgb throughput, Sampler& sampler, Rgb* layers, FirstHit* first, bool skip_first_light,
-                             std::vector<RayRecord>* record) const {
-  Path path{.ray = ray, .throughput = throughput, .sampler = sampler, .layers = layers, .record = record};
-  const std::size_t ambient_layer = lights_.size();
+std::uint64_t Tracer::follow(const Ray& ray, const Rgb& throughput, Sampler& sampler, Rgb* layers, const FollowOptions& options) const {
+  Path path{.ray = ray, .throughput = throughput, .sampler = sampler, .layers = layers, .record = options.record, .splits = options.splits};
   const float start = largest(throughput);
-  for (int depth = 0; depth < deepest; ++depth) {
+  while (one_way(path, start, options) && path.branch_count > 0) {
+    const Branch next = path.branches[static_cast<std::size_t>(--path.branch_count)];
+    path.ray = next.ray, path.throughput = next.throughput, path.media = next.media;
+    path.depth = next.depth, path.splits = next.splits;
+    path.opaque_bounces = 0;
+    path.specular = true;
+  }
+  return path.rays;
+}
+
+bool Tracer::one_way(Path& path, float start, const FollowOptions& options) const {
+  const std::size_t ambient_layer = lights_.size();
+  for (; path.depth < deepest; ++path.depth) {
     ++path.rays;
-    if (record) record->push_back({path.ray, false});
+    if (path.record) path.record->push_back({path.ray, false});
     const Hit hit = geometry_->meet(path.ray);
     if (!hit.mesh) {
-      layers[ambient_layer] += path.throughput;
+      path.layers[ambient_layer] += path.throughput;
       break;
     }
     if (const int medium = path.media.current(world_->media); medium >= 0) {
       const Vec3f& a = world_->media[static_cast<std::size_t>(medium)].absorption;
       if (largest(a) > 0.0f) path.throughput *= absorbed(a, hit.distance);
     }
-    if (depth == 0 && first) {
-      first->mesh = hit.mesh;
-      first->normal = hit.normal;
-      first->distance = hit.distance;
-      first->albedo = hit.mesh->medium >= 0 ? Rgb{1, 1, 1} : hit.mesh->picture ? scattering_at(hit).base : hit.mesh->material.colour.as<float>();
+    if (path.depth == 0 && options.first) {
+      options.first->mesh = hit.mesh;
+      options.first->normal = hit.normal;
+      options.first->distance = hit.distance;
+      options.first->albedo = hit.mesh->medium >= 0 ? Rgb{1, 1, 1} : hit.mesh->picture ? scattering_at(hit).base : hit.mesh->material.colour.as<float>();
     }
     if (hit.mesh->light >= 0) {
       const auto l = static_cast<std::size_t>(hit.mesh->light);
       const float shines = lights_[l].emission(path.ray.direction, hit.geometric);
-      if (shines > 0.0f && !(depth == 0 && skip_first_light)) {
+      if (shines > 0.0f && !(path.depth == 0 && options.skip_first_light)) {
         float weight = 1.0f;
         if (!path.specular) {
           const bool all = path.opaque_bounces == 1 && lights_.size() <= all_lights;
           const float by_light = lights_[l].density(path.last_place, path.ray.direction, hit.distance, hit.geometric) * (all ? (choice_[l] > 0 ? 1.0f : 0.0f) : choice_[l]);
           weight = path.last_density / (path.last_density + by_light);
         }
-        layers[l] += path.throughput * (shines * weight);
+        path.layers[l] += path.throughput * (shines * weight);
       }
       break;  // a light's body is black
     }
     if (!(hit.mesh->medium >= 0 ? through_boundary(path, hit) : off_opaque(path, hit))) break;
-    if (depth >= 2) {  // Russian roulette
-      const float stay = std::min(1.0f, largest(path.throughput) / start * (depth < 16 ? 1.0f : 0.8f));
-      if (stay <= 0.0f || sampler.one() >= stay) break;
+    if (path.depth >= 2) {  // Russian roulette
+      const float stay = std::min(1.0f, largest(path.throughput) / start * (path.depth < 16 ? 1.0f : 0.8f));
+      if (stay <= 0.0f || path.sampler.one() >= stay) break;
       path.throughput = path.throughput * (1.0f / stay);
     }
   }
-  return path.rays;
+  return true;
 }
 
 Ray Tracer::camera_ray(const Film& film, int x, int y, Sampler& sampler) const {
@@ -329,7 +377,7 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
         const auto pixel = static_cast<std::size_t>(y) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(x);
         Sampler sampler(static_cast<std::uint32_t>(pixel), index);
         const Ray ray = camera_ray(film, x, y, sampler);
-        rays += follow(ray, {1, 1, 1}, sampler, &film.sums[pixel * film.layers], index == 0 ? &film.first[pixel] : nullptr, false, record);
+        rays += follow(ray, {1, 1, 1}, sampler, &film.sums[pixel * film.layers], {.first = index == 0 ? &film.first[pixel] : nullptr, .splits = 2, .record = record});
       }
     rays_ += rays;
   };

@@ -28,15 +28,21 @@ class Tracer {
   /// Rays traced so far, shadow rays included.
   [[nodiscard]] std::uint64_t rays() const { return rays_.load(); }
 
-  /// Follows one path and adds what it gathers, times `throughput`, to `layers` (lights, then ambient). Where
-  /// `skip_first_light`, a light met at once is not counted. Returns the rays it took.
-  std::uint64_t follow(Ray ray, Rgb throughput, Sampler& sampler, Rgb* layers, FirstHit* first, bool skip_first_light,
-                       std::vector<RayRecord>* record = nullptr) const;
+  struct FollowOptions {
+    FirstHit* first = nullptr;      ///< told what the ray meets first
+    bool skip_first_light = false;  ///< a light met at once is not counted
+    int splits = 0;                 ///< how many clear or coated boundaries are followed both ways
+    std::vector<RayRecord>* record = nullptr;
+  };
+  /// Follows one path and adds what it gathers, times `throughput`, to `layers` (lights, then ambient). Returns the
+  /// rays it took.
+  std::uint64_t follow(const Ray& ray, const Rgb& throughput, Sampler& sampler, Rgb* layers, const FollowOptions& options) const;
 
   [[nodiscard]] const std::vector<LightSampler>& lights() const { return lights_; }
 
  private:
   struct Path;
+  bool one_way(Path& path, float start, const FollowOptions& options) const;
   void light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n, float lobe) const;
   [[nodiscard]] bool through_boundary(Path& path, const Hit& hit) const;
   [[nodiscard]] bool off_opaque(Path& path, const Hit& hit) const;

@@ -155,7 +155,10 @@ std::vector<std::pair<double, double>> backdrop_line(const Setup& setup) {
     const double tangent = b.radius * std::tan(turn / 2);
     const double rear = setup.surface ? -setup.surface->depth / 2 : 0.0;
     const double arc_start = -b.distance + tangent;
-    if (rear > arc_start + 1e-6) line.emplace_back(rear, level);
+    if (rear > arc_start + 1e-6) {
+      if (setup.surface && std::abs(level) < 1e-3) line.emplace_back(rear + 0.01, level - 5e-4);  // tucked under the surface
+      line.emplace_back(rear, level);
+    }
     constexpr int steps = 24;
     if (b.radius > 0.0)
       for (int i = 0; i <= steps; ++i) {
