@@ -1,0 +1,220 @@
+#include "cinnabar/desktop/edits/session.h"
+
+#include <QPointer>
+#include <algorithm>
+#include <future>
+
+#include "cinnabar/project/validation.h"
+#include "cinnabar/takes/log.h"
+
+namespace cinnabar {
+
+Session::Session(std::unique_ptr<Store> store, QObject* parent)
+    : QObject(parent), store_(std::move(store)), path_(QString::fromStdString(store_->path())), kept_(store_->document()), live_(kept_),
+      project_(reader_.read(live_)), undoTitle_(QString::fromStdString(store_->undo_title())), redoTitle_(QString::fromStdString(store_->redo_title())),
+      files_(std::make_unique<InOrder>()) {
+  selectShot(0);
+}
+
+Session::~Session() { files_.reset(); }
+
+const Shot* Session::shot() const { return shot_ < project_.shots.size() ? project_.shots[shot_].get() : nullptr; }
+const Setup* Session::setup() const { return shot() ? by_id(project_.setups, shot()->setup) : nullptr; }
+std::size_t Session::setupIndex() const {
+  for (std::size_t i = 0; i < project_.setups.size(); ++i)
+    if (project_.setups[i].get() == setup()) return i;
+  return project_.setups.size();
+}
+
+void Session::selectShot(std::size_t index) {
+  if (index == shot_ && selection_.kind != Selection::Kind::none) return;
+  shot_ = std::min(index, project_.shots.empty() ? std::size_t{0} : project_.shots.size() - 1);
+  setTime_ = 0;
+  selection_ = {};
+  if (shot()) {
+    // The moment a viewer would remember: the label facing, else the middle.
+    setTime_ = shot()->facing ? std::min(shot()->clock.set_at(shot()->facing->at), shot()->set_time()) : 0.0;
+    selection_ = setup() && !setup()->lights.empty() ? Selection{Selection::Kind::light, 0} : Selection{Selection::Kind::camera, 0};
+  }
+  emit shotChanged();
+  emit selectionChanged();
+  emit timeChanged();
+  emit changed();
+}
+
+void Session::select(const Selection& selection) {
+  if (selection == selection_) return;
+  selection_ = selection;
+  emit selectionChanged();
+}
+
+void Session::setSetTime(double seconds) {
+  const double end = shot() ? shot()->set_time() : 0.0;
+  const double next = std::clamp(seconds, 0.0, std::max(0.0, end));
+  if (next == setTime_) return;
+  setTime_ = next;
+  emit timeChanged();
+}
+
+void Session::show(Document document) {
+  live_ = std::move(document);
+  const std::string id = shot() ? shot()->id : "";
+  project_ = reader_.read(live_);
+  for (std::size_t i = 0; i < project_.shots.size(); ++i)
+    if (project_.shots[i]->id == id) shot_ = i;
+  if (shot_ >= project_.shots.size()) shot_ = project_.shots.empty() ? 0 : project_.shots.size() - 1;
+  if (selection_.kind == Selection::Kind::light && (!setup() || selection_.index >= setup()->lights.size())) selection_ = {Selection::Kind::camera, 0};
+  if (shot()) setTime_ = std::min(setTime_, std::max(0.0, shot()->set_time()));
+  emit changed();
+}
+
+namespace {
+std::optional<Document> with_values(const Document& from, const Session::Values& values, QString* why) {
+  Document next = from;
+  for (const auto& [pointer, value] : values) {
+    auto changed = with_value(next, pointer, value);
+    if (!changed) {
+      if (why) *why = QString::fromStdString(changed.error().text());
+      return std::nullopt;
+    }
+    next = std::move(*changed);
+  }
+  return next;
+}
+}  // namespace
+
+bool Session::preview(const Values& values) {
+  auto next = with_values(kept_, values, nullptr);
+  if (!next || !validate(*next, edit_between(kept_, *next, "")).empty()) return false;
+  previewing_ = true;
+  show(std::move(*next));
+  return true;
+}
+bool Session::preview(const Edit& edit) {
+  previewing_ = true;
+  show(applied(kept_, edit));
+  return true;
+}
+void Session::dropPreview() {
+  if (!previewing_) return;
+  previewing_ = false;
+  show(kept_);
+}
+
+bool Session::keep(const QString& title, const Values& values) {
+  QString why;
+  auto next = with_values(kept_, values, &why);
+  if (next) {
+    const Edit edit = edit_between(kept_, *next, title.toStdString());
+    const auto faults = validate(*next, edit);
+    if (faults.empty()) return keep(edit);
+    why = QString::fromStdString(faults.front().message + "; " + faults.front().mend);
+  }
+  dropPreview();
+  emit message(tr("Not changed: %1").arg(why));
+  return false;
+}
+
+bool Session::keep(const Edit& edit) {
+  if (stepping_ > 0) return false;
+  previewing_ = false;
+  if (edit.changes.empty()) {
+    show(kept_);
+    return true;
+  }
+  kept_ = applied(kept_, edit);
+  show(kept_);
+  undoTitle_ = QString::fromStdString(edit.title);
+  redoTitle_.clear();
+  emit historyChanged();
+  emit message(undoTitle_);
+  const QPointer<Session> self(this);
+  files_->add([this, self, edit] {
+    const auto done = store_->apply(edit);
+    if (done) return;
+    const QString why = QString::fromStdString(done.error().text());
+    QMetaObject::invokeMethod(this, [self, why, document = store_->document()] {
+      if (!self) return;
+      self->kept_ = document;  // what is on the disk is what stands
+      self->previewing_ = false;
+      self->show(document);
+      self->refreshTitles();
+      emit self->message(tr("Not kept: %1").arg(why));
+    }, Qt::QueuedConnection);
+  });
+  return true;
+}
+
+void Session::refreshTitles() {
+  const QPointer<Session> self(this);
+  files_->add([this, self] {
+    const QString undo = QString::fromStdString(store_->undo_title()), redo = QString::fromStdString(store_->redo_title());
+    QMetaObject::invokeMethod(this, [self, undo, redo] {
+      if (!self) return;
+      self->undoTitle_ = undo;
+      self->redoTitle_ = redo;
+      emit self->historyChanged();
+    }, Qt::QueuedConnection);
+  });
+}
+
+void Session::step(bool forward) {
+  dropPreview();
+  ++stepping_;
+  const QPointer<Session> self(this);
+  files_->add([this, self, forward] {
+    const auto edit = forward ? store_->redo() : store_->undo();
+    const QString why = edit ? QString() : QString::fromStdString(edit.error().text());
+    const bool some = edit && *edit;
+    const QString title = some ? QString::fromStdString((*edit)->title) : QString();
+    const QString undo = QString::fromStdString(store_->undo_title()), redo = QString::fromStdString(store_->redo_title());
+    QMetaObject::invokeMethod(this, [self, forward, why, some, title, undo, redo, document = store_->document()] {
+      if (!self) return;
+      --self->stepping_;
+      if (some) {
+        self->kept_ = document;
+        self->show(document);
+      }
+      self->undoTitle_ = undo;
+      self->redoTitle_ = redo;
+      emit self->historyChanged();
+      emit self->message(!why.isEmpty() ? why : !some ? (forward ? tr("Nothing to do again") : tr("Nothing to take back")) : forward ? tr("Done again: %1").arg(title) : tr("Taken back: %1").arg(title));
+    }, Qt::QueuedConnection);
+  });
+}
+void Session::undo() { step(false); }
+void Session::redo() { step(true); }
+
+void Session::askTakeChanges(const std::string& shotId) {
+  const QPointer<Session> self(this);
+  files_->add([this, self, shotId] {
+    ProjectReader reader;
+    const Project project = reader.read(store_->document());
+    const Shot* of = by_id(project.shots, shotId);
+    const Json* json = store_->document().find("shots", shotId);
+    if (!of || !json) return;
+    const ShotLog log = shot_log(project, *of);
+    const auto words = [&](const Expected<std::optional<std::vector<EntityChange>>>& changes) {
+      QStringList list;
+      if (!changes || !*changes) return list;
+      for (const std::string& w : changes_in_words(**changes, *json)) list << QString::fromStdString(w);
+      if (list.isEmpty()) list << tr("nothing");
+      return list;
+    };
+    QList<QStringList> perTake;
+    for (std::size_t k = 0; k < log.takes.size(); ++k)
+      perTake << (k == 0 ? QStringList{tr("first")} : words(store_->changes_between_takes(log.takes[k - 1]->id, log.takes[k]->id)));
+    const QStringList since = log.takes.empty() ? QStringList() : words(store_->changes_since_take(log.takes.back()->id));
+    QMetaObject::invokeMethod(this, [self, shotId, perTake, since] {
+      if (self) emit self->takeChanges(QString::fromStdString(shotId), perTake, since);
+    }, Qt::QueuedConnection);
+  });
+}
+
+void Session::flush() {
+  std::promise<void> done;
+  files_->add([&done] { done.set_value(); });
+  done.get_future().wait();
+}
+
+}  // namespace cinnabar

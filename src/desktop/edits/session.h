@@ -1,0 +1,96 @@
+// An open project in the window: the document as it stands, edits, undo, and what is selected. Files are written on
+// a thread of their own; the document in memory is ahead of the disk by what is still being kept.
+#pragma once
+#include <QObject>
+#include <QString>
+#include <QStringList>
+#include <memory>
+
+#include "cinnabar/base/text.h"
+#include <utility>
+#include <vector>
+
+#include "cinnabar/desktop/workers/newest.h"
+#include "cinnabar/project/entities.h"
+#include "cinnabar/project/store.h"
+
+namespace cinnabar {
+
+/// What the hand has hold of on the floor.
+struct Selection {
+  enum class Kind { none, light, camera, product, backdrop, surface, card } kind = Kind::none;
+  std::size_t index = 0;
+  bool operator==(const Selection&) const = default;
+};
+
+class Session : public QObject {
+  Q_OBJECT
+ public:
+  explicit Session(std::unique_ptr<Store> store, QObject* parent = nullptr);
+  ~Session() override;
+
+  [[nodiscard]] const Document& document() const { return live_; }
+  [[nodiscard]] const Project& project() const { return project_; }
+  [[nodiscard]] QString path() const { return path_; }
+
+  [[nodiscard]] std::size_t shotIndex() const { return shot_; }
+  [[nodiscard]] const Shot* shot() const;
+  [[nodiscard]] const Setup* setup() const;
+  [[nodiscard]] std::size_t setupIndex() const;
+  void selectShot(std::size_t index);
+  [[nodiscard]] Selection selection() const { return selection_; }
+  void select(const Selection& selection);
+  [[nodiscard]] double setTime() const { return setTime_; }
+  void setSetTime(double seconds);
+  [[nodiscard]] Units units() const { return project_.units == "imperial" ? Units::imperial : Units::metric; }
+
+  using Values = std::vector<std::pair<std::string, std::optional<Json>>>;  ///< pointer and value; no value removes
+  /// Shows values without keeping them (while something is dragged or tried). Refused values change nothing.
+  bool preview(const Values& values);
+  bool preview(const Edit& edit);
+  void dropPreview();
+  [[nodiscard]] bool previewing() const { return previewing_; }
+  /// Keeps values as one edit with that title; false when they are refused (a message says why).
+  bool keep(const QString& title, const Values& values);
+  bool keep(const Edit& edit);
+
+  void undo();
+  void redo();
+  [[nodiscard]] QString undoTitle() const { return undoTitle_; }
+  [[nodiscard]] QString redoTitle() const { return redoTitle_; }
+
+  /// What changed since a take, in words; answered later by takeChanges (the log is read on the files' thread).
+  void askTakeChanges(const std::string& shotId);
+
+  /// Waits until everything is on the disk (before closing, and in tests).
+  void flush();
+
+ signals:
+  void changed();           ///< document, shot or previews
+  void selectionChanged();
+  void timeChanged();
+  void shotChanged();
+  void historyChanged();
+  void message(const QString& text);
+  void takeChanges(const QString& shotId, const QList<QStringList>& perTake, const QStringList& sinceLast);
+
+ private:
+  void show(Document document);
+  void refreshTitles();
+  void step(bool forward);
+
+  std::unique_ptr<Store> store_;  // used on files_ only, after the constructor
+  QString path_;
+  Document kept_, live_;
+  ProjectReader reader_;
+  Project project_;
+  std::size_t shot_ = 0;
+  Selection selection_;
+  double setTime_ = 0;
+  bool previewing_ = false;
+  int stepping_ = 0;
+  QString undoTitle_, redoTitle_;
+  std::unique_ptr<InOrder> files_;
+};
+
+}  // namespace cinnabar

@@ -1,0 +1,179 @@
+#include "cinnabar/desktop/pages/stage_page.h"
+
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/desktop/widgets/floor_view.h"
+#include "cinnabar/desktop/widgets/in_hand.h"
+#include "cinnabar/desktop/widgets/ladder_view.h"
+#include "cinnabar/desktop/widgets/lens_view.h"
+#include "cinnabar/desktop/widgets/levels_panel.h"
+#include "cinnabar/desktop/widgets/lights_panel.h"
+#include "cinnabar/scene/view.h"
+
+namespace cinnabar {
+namespace {
+
+QString q(const std::string& s) { return QString::fromStdString(s); }
+
+QString summary(const Session& s) {
+  const Shot* shot = s.shot();
+  if (!shot) return QObject::tr("No shot yet");
+  QStringList parts{QObject::tr("Shot %1").arg(s.shotIndex() + 1)};
+  if (s.setup()) parts << QObject::tr("set-up %1, %2").arg(q(s.setup()->id), q(s.setup()->name));
+  if (shot->camera) {
+    const ShotOptics o = shot_optics(s.project(), *shot->camera);
+    parts << QObject::tr("%1 mm at %2").arg(q(number_text(shot->camera->focal * 1e3, 3)), q(length_text(length(shot->camera->place - shot->camera->aim), s.units())))
+          << "f/" + q(number_text(shot->camera->f_number, 3)) << q(shutter_text(shot->camera->shutter_time)) << "ISO " + q(number_text(shot->camera->iso, 6))
+          << QObject::tr("%1 per second").arg(q(number_text(o.rate, 5)));
+  }
+  return parts.join("   ");
+}
+
+/// A line of text that follows the session.
+class Summary : public QWidget {
+ public:
+  Summary(Session* s, QWidget* parent) : QWidget(parent), session_(s) {
+    setObjectName("summary");
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    setFixedHeight(24);
+    connect(s, &Session::changed, this, [this] {
+      setAccessibleName(summary(*session_));
+      update();
+    });
+  }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    drawText(p, rect(), Qt::AlignLeft | Qt::AlignVCenter, summary(*session_), textFont(11), theme().quiet);
+  }
+
+ private:
+  Session* session_;
+};
+
+}  // namespace
+
+StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("stage");
+  place_ = new WordButton(tr("Place"), WordButton::Look::bench, this);
+  light_ = new WordButton(tr("Light"), WordButton::Look::bench, this);
+  place_->setObjectName("bench-place");
+  light_->setObjectName("bench-light");
+  place_->setToolTip(tr("Things move with what they are aimed at"));
+  light_->setToolTip(tr("Things go round what they are aimed at"));
+  auto* add = new WordButton(tr("+ shot"), WordButton::Look::plain, this);
+  add->setObjectName("addShot");
+  add->setAccessibleName(tr("Add a shot"));
+  floor_ = new FloorView(session, this);
+  auto* hand = new InHand(session, foresight, this);
+  lens_ = new LensView(session, maker, this);
+  lights_ = new LightsPanel(session, foresight, this);
+  levels_ = new LevelsPanel(session, foresight, this);
+  auto* ladder = new LadderView(session, this);
+
+  auto* benches = new QHBoxLayout;
+  benches->setSpacing(6);
+  benches->addWidget(place_);
+  benches->addWidget(light_);
+  benches->addSpacing(14);
+  benches->addWidget(new Summary(session, this), 1);
+  benches->addWidget(add);
+
+  auto* overlays = new QHBoxLayout;
+  overlays->setSpacing(6);
+  for (const char* name : {"Stop lines", "Copy space", "Clip"}) {
+    auto* chip = new WordButton(tr(name), WordButton::Look::chip, this);
+    chip->setObjectName(QString("overlay-%1").arg(QString(name).toLower().replace(' ', '-')));
+    chip->setChecked(lens_->overlay(name));
+    connect(chip, &WordButton::toggled, this, [this, name](bool on) { lens_->setOverlay(name, on); });
+    overlays->addWidget(chip);
+  }
+  overlays->addStretch(1);
+
+  hand->setFixedHeight(136);
+  lights_->setMinimumHeight(124);
+  lights_->setMaximumHeight(150);
+  ladder->setFixedHeight(150);
+  auto* leftColumn = new QVBoxLayout;
+  leftColumn->setSpacing(8);
+  leftColumn->addWidget(floor_, 1);
+  leftColumn->addWidget(hand);
+  auto* middle = new QVBoxLayout;
+  middle->setSpacing(6);
+  middle->addWidget(lens_, 1);
+  middle->addLayout(overlays);
+  middle->addWidget(lights_);
+  auto* columns = new QHBoxLayout;
+  columns->setSpacing(10);
+  columns->addLayout(leftColumn, 44);
+  columns->addLayout(middle, 48);
+  columns->addWidget(levels_, 27);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(20, 6, 20, 2);
+  all->setSpacing(8);
+  all->addLayout(benches);
+  all->addLayout(columns, 1);
+  all->addWidget(ladder);
+
+  connect(place_, &WordButton::clicked, this, [this] { setBench("place"); });
+  connect(light_, &WordButton::clicked, this, [this] { setBench("light"); });
+  connect(add, &WordButton::clicked, this, &StagePage::addShot);
+  connect(lights_, &LightsPanel::soloed, lens_, &LensView::setSolo);
+  setBench("light");
+}
+
+QString StagePage::bench() const { return place_->isChecked() ? "place" : "light"; }
+
+void StagePage::setBench(const QString& name) {
+  place_->setChecked(name == "place");
+  light_->setChecked(name != "place");
+  floor_->setBench(name == "place" ? FloorView::Bench::place : FloorView::Bench::light);
+}
+
+void StagePage::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.fillRect(rect(), theme().ground);
+}
+
+/// A shot like the present one, or where there is none a first one with a set-up, a light and a product of its own.
+void StagePage::addShot() {
+  const Document& doc = session_->document();
+  Document next = doc;
+  const auto fresh = [&](const char* list, const std::string& stem) {
+    for (int k = 1;; ++k)
+      if (const std::string id = stem + std::to_string(k); !doc.find(list, id)) return id;
+  };
+  const auto add = [&](const char* list, Json entity) { next.lists[list].push_back(std::make_shared<const Json>(std::move(entity))); };
+  const std::string id = fresh("shots", "s");
+  if (session_->shot()) {
+    Json copy = *doc.list("shots")[session_->shotIndex()];
+    copy["id"] = id;
+    copy["name"] = "New shot";
+    auto& shots = next.lists["shots"];
+    shots.insert(shots.begin() + static_cast<std::ptrdiff_t>(session_->shotIndex()) + 1, std::make_shared<const Json>(std::move(copy)));
+  } else {
+    if (doc.list("products").empty())
+      add("products", Json::parse(R"({"id": "box1", "name": "Product", "mass": 0.3, "parts": [{"id": "body", "profile": [[0,0],[0.035,0],[0.035,0.1],[0,0.1]],
+        "material": {"kind": "matte", "colour": [0.5,0.5,0.5]}}]})"));
+    if (doc.list("setups").empty())
+      add("setups", Json::parse(R"({"id": "A", "name": "First set-up", "surface": {"width": 1.2, "depth": 0.8, "material": {"kind": "matte", "colour": [0.3,0.3,0.3]}},
+        "backdrop": {"kind": "sweep", "distance": 1.2, "width": 2.0, "height": 1.6, "low": 0, "radius": 0.3, "material": {"kind": "matte", "colour": [0.4,0.4,0.4]}},
+        "lights": [{"id": "key", "name": "Key", "place": [0.6,0.6,0.5], "aim": [0,0.05,0], "shape": "rectangle", "width": 0.5, "height": 0.7, "lumens": 4000, "kelvin": 5600}], "cards": []})"));
+    Json shot = Json::parse(R"({"size": "close", "screen_time": 3.0, "products": [], "camera": {"focal": 0.05, "place": [0,0.12,0.75], "aim": [0,0.05,0], "focus": 0.72, "f_number": 5.6,
+      "shutter_time": 0.0208333333, "iso": 400, "balance_k": 5600}})");
+    shot["id"] = id;
+    shot["name"] = "First shot";
+    shot["setup"] = next.lists["setups"].front()->at("id");
+    shot["products"].push_back({{"product", next.lists["products"].front()->at("id")}, {"place", {0, 0, 0}}, {"turn_deg", 0}});
+    add("shots", std::move(shot));
+  }
+  const std::size_t at = session_->shot() ? session_->shotIndex() + 1 : 0;
+  if (session_->keep(edit_between(doc, next, tr("Shot added").toStdString()))) session_->selectShot(at);
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,40 @@
+// The Stage: floor and In hand on the left, lens and lights in the middle, levels on the right, the ladder below.
+#pragma once
+#include <QWidget>
+
+#include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/workers/foresight.h"
+#include "cinnabar/desktop/workers/picture_maker.h"
+
+namespace cinnabar {
+
+class FloorView;
+class LensView;
+class LevelsPanel;
+class LightsPanel;
+class WordButton;
+
+class StagePage : public QWidget {
+  Q_OBJECT
+ public:
+  StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent = nullptr);
+  void setBench(const QString& name);  ///< "place" or "light"
+  [[nodiscard]] QString bench() const;
+  [[nodiscard]] LensView* lens() const { return lens_; }
+  [[nodiscard]] LevelsPanel* levels() const { return levels_; }
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  void addShot();
+  Session* session_;
+  FloorView* floor_;
+  LensView* lens_;
+  LevelsPanel* levels_;
+  LightsPanel* lights_;
+  WordButton *place_, *light_;
+  QRectF summaryBox_;
+};
+
+}  // namespace cinnabar

@@ -1,0 +1,313 @@
+#include "cinnabar/desktop/pages/takes_page.h"
+
+#include <QDateTime>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QVBoxLayout>
+#include <QWheelEvent>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/takes/log.h"
+
+namespace cinnabar {
+namespace {
+QString q(const std::string& s) { return QString::fromStdString(s); }
+constexpr int offered = 8;
+}  // namespace
+
+NextTake::NextTake(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session), foresight_(foresight) {
+  setObjectName("nextTake");
+  setAccessibleName(tr("Next take"));
+  setAccessibleDescription(tr("K keeps the take, D drops it, 1 to 8 mark reasons"));
+  setFocusPolicy(Qt::StrongFocus);
+  setMinimumSize(430, 300);
+  connect(session_, &Session::changed, this, [this] {
+    refreshReasons();
+    update();
+  });
+  connect(session_, &Session::shotChanged, this, [this] {
+    chosen_.clear();
+    since_.clear();
+  });
+  connect(foresight_, &Foresight::glances, this, [this] { update(); });
+  connect(session_, &Session::takeChanges, this, [this](const QString& id, const QList<QStringList>&, const QStringList& since) {
+    if (!session_->shot() || q(session_->shot()->id) != id) return;
+    since_ = since;
+    update();
+  });
+  refreshReasons();
+}
+
+void NextTake::refreshReasons() {
+  reasons_ = session_->shot() ? reasons_offered(session_->project(), *session_->shot(), offered) : std::vector<std::string>{};
+}
+
+QRectF NextTake::keepBox() const { return {16, 222, (width() - 44) / 2.0, 58}; }
+QRectF NextTake::dropBox() const { return {28 + (width() - 44) / 2.0, 222, (width() - 44) / 2.0, 58}; }
+QRectF NextTake::reasonBox(int n) const {
+  const double w = (width() - 32) / 4.0;
+  return {16 + w * ((n - 1) % 4), 292.0 + 26 * ((n - 1) / 4), w - 6, 22};
+}
+
+void NextTake::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Theme& t = theme();
+  drawPanel(p, rect());
+  drawText(p, {16, 12, 100, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Next"), textFont(12), t.quiet);
+  const Shot* shot = session_->shot();
+  if (!shot) return drawText(p, {16, 40, width() - 32.0, 20}, Qt::AlignLeft | Qt::AlignVCenter, tr("There is no shot to take yet. Add one on the Stage."), textFont(12), t.ink);
+  const ShotLog log = shot_log(session_->project(), *shot);
+  const double pictureWidth = std::min(218.0, width() * 0.42);
+  const QRectF mat(width() - 12 - pictureWidth, 14, pictureWidth, pictureWidth * 9 / 16);
+  p.fillRect(mat, t.mat);
+  if (const ShotGlance* g = foresight_->glance(shot->id); g && !g->picture.isNull()) {
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    const QRectF room = mat.adjusted(6, 6, -6, -6);
+    const double k = std::min(room.width() / g->picture.width(), room.height() / g->picture.height());
+    const QSizeF size(g->picture.width() * k, g->picture.height() * k);
+    p.drawImage(QRectF(room.center() - QPointF(size.width() / 2, size.height() / 2), size), g->picture);
+  }
+  const double textRight = mat.left() - 12;
+  const double numeral = QFontMetricsF(textFont(54, true)).horizontalAdvance(QString::number(session_->shotIndex() + 1));
+  drawText(p, {16, 40, numeral + 4, 62}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(session_->shotIndex() + 1), textFont(54, true), t.accent);
+  drawText(p, {30 + numeral, 44, textRight - 30 - numeral, 28}, Qt::AlignLeft | Qt::AlignVCenter, q(shot->name), textFont(20, true), t.ink);
+  drawText(p, {30 + numeral, 72, textRight - 30 - numeral, 28}, Qt::AlignLeft | Qt::AlignVCenter, tr("take %1").arg(log.takes.empty() ? 1 : log.takes.back()->number + 1), numberFont(20), t.ink);
+  if (!log.takes.empty()) {
+    drawText(p, {16, 148, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Changed since take %1").arg(log.takes.back()->number), textFont(12), t.quiet);
+    drawText(p, {16, 166, width() - 32.0, 20}, Qt::AlignLeft | Qt::AlignVCenter, since_.isEmpty() ? tr("not known; that take was not logged here") : since_.join(", "), textFont(14), t.ink);
+    if (since_.size() > 1)
+      drawText(p, {16, 190, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("Only one thing at a time tells you what helped: %1 changed").arg(since_.size()), textFont(12), t.leaning);
+  }
+  const auto key = [&](const QRectF& box, const QString& name, const QString& letter, const QColor& edge) {
+    p.setPen(QPen(edge, 1.6));
+    p.setBrush(t.dark ? QColor("#1d1714") : t.panel.darker(102));
+    p.drawRoundedRect(box.adjusted(1, 1, -1, -1), 3, 3);
+    drawText(p, box.adjusted(18, 0, -18, 0), Qt::AlignLeft | Qt::AlignVCenter, name, textFont(18, true), t.ink);
+    drawText(p, box.adjusted(18, 0, -18, 0), Qt::AlignRight | Qt::AlignVCenter, letter, numberFont(16), t.quiet);
+  };
+  key(keepBox(), tr("Keep"), "K", t.good);
+  key(dropBox(), tr("Drop"), "D", t.accent);
+  for (int n = 1; n <= static_cast<int>(reasons_.size()); ++n) {
+    const QRectF box = reasonBox(n);
+    const bool on = chosen_.contains(n);
+    if (on) {
+      p.setPen(Qt::NoPen);
+      p.setBrush(t.selected);
+      p.drawRoundedRect(box.adjusted(-4, 0, 0, 0), 2, 2);
+    }
+    drawText(p, box, Qt::AlignLeft | Qt::AlignVCenter, QString("%1 %2").arg(n).arg(q(reasons_[static_cast<std::size_t>(n) - 1])), textFont(12), on ? t.onSelected : t.quiet);
+  }
+  if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
+}
+
+void NextTake::toggleReason(int n) {
+  if (n < 1 || n > static_cast<int>(reasons_.size())) return;
+  chosen_.contains(n) ? (void)chosen_.remove(n) : (void)chosen_.insert(n);
+  update();
+}
+
+void NextTake::log(bool kept) {
+  const Shot* shot = session_->shot();
+  if (!shot) return;
+  NewTake take{shot->id, QDateTime::currentDateTime().toString("yyyy-MM-ddTHH:mm:ss").toStdString(), kept, {}, {}};
+  for (int n = 1; n <= static_cast<int>(reasons_.size()); ++n)
+    if (chosen_.contains(n)) take.reasons.push_back(reasons_[static_cast<std::size_t>(n) - 1]);
+  const auto edit = take_edit(session_->document(), take);
+  if (!edit) return void(emit session_->message(q(edit.error().text())));
+  chosen_.clear();
+  if (session_->keep(*edit)) session_->askTakeChanges(session_->shot()->id);
+}
+
+void NextTake::mousePressEvent(QMouseEvent* event) {
+  if (keepBox().contains(event->position())) return log(true);
+  if (dropBox().contains(event->position())) return log(false);
+  for (int n = 1; n <= static_cast<int>(reasons_.size()); ++n)
+    if (reasonBox(n).contains(event->position())) return toggleReason(n);
+}
+void NextTake::keyPressEvent(QKeyEvent* event) {
+  if (event->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return QWidget::keyPressEvent(event);
+  if (event->key() == Qt::Key_K) return log(true);
+  if (event->key() == Qt::Key_D) return log(false);
+  if (event->key() >= Qt::Key_1 && event->key() <= Qt::Key_8) return toggleReason(event->key() - Qt::Key_0);
+  QWidget::keyPressEvent(event);
+}
+
+TakeTables::TakeTables(Part part, Session* session, QWidget* parent) : QWidget(parent), part_(part), session_(session) {
+  setObjectName(part == Part::prediction ? "prediction" : part == Part::spot ? "everyTake" : "shotTakes");
+  setAccessibleName(part == Part::prediction ? tr("How many more") : part == Part::spot ? tr("Every take of the spot") : tr("What changed and what came of it"));
+  connect(session_, &Session::changed, this, [this] { update(); });
+  connect(session_, &Session::shotChanged, this, [this] { scroll_ = part_ == Part::shot ? 0 : scroll_; });
+  connect(session_, &Session::takeChanges, this, [this](const QString& id, const QList<QStringList>& per, const QStringList&) {
+    changes_ = per;
+    changesFor_ = id;
+    update();
+  });
+}
+
+void TakeTables::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  if (part_ == Part::prediction) {
+    drawPanel(p, rect());
+    paintPrediction(p);
+  } else if (part_ == Part::spot) {
+    paintSpot(p);
+  } else {
+    paintShot(p);
+  }
+}
+
+void TakeTables::paintPrediction(QPainter& p) {
+  const Theme& t = theme();
+  drawText(p, {16, 12, 200, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("How many more"), textFont(13, true), t.ink);
+  const Shot* shot = session_->shot();
+  if (!shot) return;
+  const ShotLog log = shot_log(session_->project(), *shot);
+  drawText(p, {16, 34, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("%1 tried, %2 kept, %3 more wanted").arg(log.tried).arg(log.kept).arg(log.further()), textFont(12), t.quiet);
+  const auto left = log.left();
+  if (!left) return drawText(p, {16, 64, width() - 32.0, 22}, Qt::AlignLeft | Qt::AlignVCenter, tr("Done: %1 kept of %2 wanted").arg(log.kept).arg(log.wanted), textFont(15), t.good);
+  const QString number = left->expected ? q(number_text(std::ceil(*left->expected - 1e-9), 4)) : QStringLiteral("?");
+  const double w = QFontMetricsF(textFont(44, true)).horizontalAdvance(number);
+  drawText(p, {16, 66, w + 4, 54}, Qt::AlignLeft | Qt::AlignVCenter, number, textFont(44, true), t.ink);
+  drawText(p, {30 + w, 74, 190, 18}, Qt::AlignLeft | Qt::AlignVCenter, left->expected ? tr("further takes expected") : tr("no telling before one is kept"), textFont(12), t.ink);
+  const QString half = left->median ? q(number_text(*left->median, 6)) : tr("no end"), nine = left->ninety ? q(number_text(*left->ninety, 6)) : tr("no end");
+  drawText(p, {30 + w, 94, 200, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("half of days by %1, nine in ten by %2").arg(half, nine), textFont(11), t.quiet);
+  const auto chances = takes_left_chances({.tried = static_cast<double>(log.tried), .kept = static_cast<double>(log.kept), .wanted = static_cast<double>(log.further())}, 14);
+  if (!chances) return;
+  const double x0 = width() - 16 - 14 * 17.0, floor = 138;
+  const double most = *std::max_element(chances->begin(), chances->end());
+  double sum = 0;
+  for (std::size_t i = 0; i < chances->size() && x0 > 250; ++i) {
+    const double h = most > 0 ? (*chances)[i] / most * 92 : 0;
+    const QRectF bar(x0 + 17.0 * static_cast<double>(i), floor - h, 12, h);
+    p.fillRect(bar, sum < 0.9 ? t.good : t.line);
+    sum += (*chances)[i];
+    drawText(p, {bar.left() - 3, floor + 3, 18, 12}, Qt::AlignCenter, QString::number(i + 1), numberFont(9), t.quiet);
+  }
+  p.setPen(QPen(t.quiet, 1));
+  if (x0 > 250) p.drawLine(QPointF(x0 - 4, floor), QPointF(width() - 16.0, floor));
+  drawText(p, {16, 160, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Reckoned from this shot's own log; each further take is as likely to be kept as those before."), textFont(11), t.quiet);
+}
+
+void TakeTables::paintSpot(QPainter& p) {
+  const Theme& t = theme();
+  drawText(p, {16, 12, 240, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("Every take of the spot"), textFont(13, true), t.ink);
+  drawText(p, {width() - 216.0, 12, 200, 18}, Qt::AlignRight | Qt::AlignVCenter, tr("tall is kept"), textFont(11), t.quiet);
+  p.setClipRect(QRectF(1, 34, width() - 2.0, height() - 36.0));
+  const Project& project = session_->project();
+  if (project.shots.empty()) drawText(p, {16, 40, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("No shots yet"), textFont(12), t.quiet);
+  for (std::size_t i = 0; i < project.shots.size(); ++i) {
+    const double y = 38 + 34.0 * (static_cast<double>(i) - scroll_);
+    if (y < 0 || y > height()) continue;
+    const bool chosen = i == session_->shotIndex();
+    const ShotLog log = shot_log(project, *project.shots[i]);
+    drawText(p, {16, y, 20, 24}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1), numberFont(12, true), chosen ? t.accent : t.ink);
+    drawText(p, {38, y, 160, 24}, Qt::AlignLeft | Qt::AlignVCenter, q(project.shots[i]->name), textFont(12, chosen), t.ink);
+    const double room = width() - 210 - 110.0, step = std::min(14.0, room / std::max(1, log.tried));
+    for (std::size_t k = 0; k < log.takes.size(); ++k) {
+      const bool kept = log.takes[k]->kept;
+      const double h = kept ? 20 : 10;
+      p.fillRect(QRectF(210 + step * static_cast<double>(k), y + 23 - h, std::max(1.0, step * 0.55), h), kept ? t.good : t.quiet);
+    }
+    drawText(p, {width() - 106.0, y, 90, 24}, Qt::AlignRight | Qt::AlignVCenter, log.further() == 0 ? tr("done") : log.tried == 0 ? tr("%1 wanted").arg(log.further()) : tr("%1 more").arg(log.further()), textFont(11), log.further() ? t.ink : t.quiet);
+    p.setPen(QPen(t.line, 1));
+    p.drawLine(QPointF(16, y + 29), QPointF(width() - 16.0, y + 29));
+  }
+}
+
+void TakeTables::paintShot(QPainter& p) {
+  const Theme& t = theme();
+  const Shot* shot = session_->shot();
+  if (!shot) return;
+  drawText(p, {16, 6, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("Shot %1, what changed and what came of it").arg(session_->shotIndex() + 1), textFont(13, true), t.ink);
+  p.setClipRect(QRectF(1, 28, width() - 2.0, height() - 30.0));
+  const ShotLog log = shot_log(session_->project(), *shot);
+  if (log.takes.empty()) return drawText(p, {16, 34, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("No take logged yet"), textFont(12), t.quiet);
+  const double middle = width() * 0.48;
+  for (std::size_t row = 0; row < log.takes.size(); ++row) {
+    const std::size_t k = log.takes.size() - 1 - row;  // the newest first
+    const double y = 30 + 30.0 * (static_cast<double>(row) - scroll_);
+    if (y < 0 || y > height()) continue;
+    const Take& take = *log.takes[k];
+    const bool known = changesFor_ == q(shot->id) && static_cast<qsizetype>(k) < changes_.size() && !changes_[static_cast<qsizetype>(k)].isEmpty();
+    QString came;
+    for (const std::string& r : take.reasons) came += (came.isEmpty() ? "" : ", ") + q(r);
+    if (!take.notes.empty()) came += (came.isEmpty() ? "" : "; ") + q(take.notes);
+    drawText(p, {16, y, 26, 22}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(take.number), numberFont(12, true), t.ink);
+    drawText(p, {46, y, middle - 54, 22}, Qt::AlignLeft | Qt::AlignVCenter, known ? changes_[static_cast<qsizetype>(k)].join(", ") : tr("not known"), textFont(12), t.ink);
+    drawText(p, {middle, y, 70, 22}, Qt::AlignLeft | Qt::AlignVCenter, take.kept ? tr("kept") : tr("dropped"), textFont(12, take.kept), take.kept ? t.good : t.quiet);
+    drawText(p, {middle + 76, y, width() - middle - 92, 22}, Qt::AlignLeft | Qt::AlignVCenter, came, textFont(12), t.quiet);
+    p.setPen(QPen(t.line, 1));
+    p.drawLine(QPointF(16, y + 25), QPointF(width() - 16.0, y + 25));
+  }
+}
+
+void TakeTables::mousePressEvent(QMouseEvent* event) {
+  if (part_ != Part::spot) return;
+  const int row = static_cast<int>(std::floor((event->position().y() - 36) / 34)) + scroll_;
+  if (row >= 0 && row < static_cast<int>(session_->project().shots.size())) session_->selectShot(static_cast<std::size_t>(row));
+}
+void TakeTables::wheelEvent(QWheelEvent* event) {
+  if (part_ == Part::prediction || !session_->shot()) return event->ignore();
+  const int rows = part_ == Part::spot ? static_cast<int>(session_->project().shots.size()) : shot_log(session_->project(), *session_->shot()).tried;
+  const int shown = (height() - 40) / (part_ == Part::spot ? 34 : 30);
+  scroll_ = std::clamp(scroll_ + (event->angleDelta().y() < 0 ? 1 : -1), 0, std::max(0, rows - shown));
+  update();
+}
+
+namespace {
+/// Two tables in one panel.
+class Tables : public QWidget {
+ public:
+  using QWidget::QWidget;
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    drawPanel(p, rect());
+  }
+};
+}  // namespace
+
+TakesPage::TakesPage(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("takes");
+  next_ = new NextTake(session, foresight, this);
+  auto* prediction = new TakeTables(TakeTables::Part::prediction, session, this);
+  auto* right = new Tables(this);
+  auto* tables = new QVBoxLayout(right);
+  tables->setContentsMargins(0, 0, 0, 4);
+  tables->setSpacing(4);
+  tables->addWidget(new TakeTables(TakeTables::Part::spot, session, right), 55);
+  tables->addWidget(new TakeTables(TakeTables::Part::shot, session, right), 45);
+  auto* leftColumn = new QVBoxLayout;
+  leftColumn->setSpacing(10);
+  leftColumn->addWidget(next_, 62);
+  leftColumn->addWidget(prediction, 38);
+  auto* all = new QHBoxLayout(this);
+  all->setContentsMargins(20, 10, 20, 4);
+  all->setSpacing(12);
+  all->addLayout(leftColumn, 46);
+  all->addWidget(right, 54);
+  connect(session_, &Session::shotChanged, this, &TakesPage::ask);
+  connect(session_, &Session::changed, this, [this] {
+    if (isVisible() && !session_->previewing()) ask();
+  });
+}
+
+void TakesPage::ask() {
+  if (session_->shot() && isVisible()) session_->askTakeChanges(session_->shot()->id);
+}
+void TakesPage::showEvent(QShowEvent*) {
+  ask();
+  next_->setFocus();
+}
+void TakesPage::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.fillRect(rect(), theme().ground);
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,77 @@
+// Takes: one key keeps, one drops; numbered reasons; what changed since the take before; how many more to expect.
+#pragma once
+#include <QSet>
+#include <QWidget>
+
+#include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/workers/foresight.h"
+
+namespace cinnabar {
+
+/// "Next": the shot and take about to be made, and the keys that log it.
+class NextTake : public QWidget {
+  Q_OBJECT
+ public:
+  NextTake(Session* session, Foresight* foresight, QWidget* parent = nullptr);
+  void log(bool kept);
+  void toggleReason(int number);
+  [[nodiscard]] QRectF keepBox() const;
+  [[nodiscard]] QRectF dropBox() const;
+  [[nodiscard]] QRectF reasonBox(int number) const;
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+  void focusInEvent(QFocusEvent*) override { update(); }
+  void focusOutEvent(QFocusEvent*) override { update(); }
+
+ private:
+  void refreshReasons();
+  Session* session_;
+  Foresight* foresight_;
+  QStringList since_;
+  std::vector<std::string> reasons_;
+  QSet<int> chosen_;
+};
+
+/// "How many more", "Every take of the spot", and the present shot's table.
+class TakeTables : public QWidget {
+  Q_OBJECT
+ public:
+  enum class Part { prediction, spot, shot };
+  TakeTables(Part part, Session* session, QWidget* parent = nullptr);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void wheelEvent(QWheelEvent*) override;
+
+ private:
+  void paintPrediction(QPainter& p);
+  void paintSpot(QPainter& p);
+  void paintShot(QPainter& p);
+  Part part_;
+  Session* session_;
+  QList<QStringList> changes_;
+  QString changesFor_;
+  int scroll_ = 0;
+};
+
+class TakesPage : public QWidget {
+  Q_OBJECT
+ public:
+  TakesPage(Session* session, Foresight* foresight, QWidget* parent = nullptr);
+  void takeFocus() { next_->setFocus(); }
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void showEvent(QShowEvent*) override;
+
+ private:
+  void ask();
+  Session* session_;
+  NextTake* next_;
+};
+
+}  // namespace cinnabar

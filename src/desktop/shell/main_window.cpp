@@ -1,0 +1,323 @@
+#include "cinnabar/desktop/shell/main_window.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QPainter>
+#include <QPointer>
+#include <QSettings>
+#include <QShortcut>
+#include <QVBoxLayout>
+
+#include "cinnabar/desktop/pages/stage_page.h"
+#include "cinnabar/desktop/pages/takes_page.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/desktop/widgets/lens_view.h"
+#include "cinnabar/desktop/widgets/levels_panel.h"
+#include "cinnabar/desktop/widgets/spot_strip.h"
+
+namespace cinnabar {
+namespace {
+
+class Masthead : public QWidget {
+ public:
+  using QWidget::QWidget;
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    p.fillRect(rect(), theme().ground);
+    drawText(p, {20, 8, 92, 28}, Qt::AlignLeft | Qt::AlignVCenter, "Cinnabar", textFont(17, true), theme().accent);
+    p.setPen(QPen(theme().line, 1));
+    p.drawLine(QPointF(0, height() - 0.5), QPointF(width(), height() - 0.5));
+  }
+};
+
+class Ground : public QWidget {
+ public:
+  using QWidget::QWidget;
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    p.fillRect(rect(), theme().ground);
+  }
+};
+
+}  // namespace
+
+MainWindow::MainWindow(const WindowOptions& options)
+    : options_(options), foresight_(std::make_unique<Foresight>()), maker_(std::make_unique<PictureMaker>()), page_(options.page), opener_(std::make_unique<InOrder>()) {
+  setObjectName("window");
+  setWindowTitle(tr("Cinnabar"));
+  setMinimumSize(960, 640);
+  auto* ground = new Ground(this);
+  auto* all = new QVBoxLayout(ground);
+  all->setContentsMargins(0, 0, 0, 0);
+  all->setSpacing(0);
+
+  mast_ = new Masthead(ground);
+  mast_->setFixedHeight(44);
+  auto* mast = new QHBoxLayout(mast_);
+  mast->setContentsMargins(112, 0, 20, 0);
+  mast->setSpacing(4);
+  projectButton_ = new WordButton(tr("No project"), WordButton::Look::bench, mast_);
+  projectButton_->setObjectName("projectMenu");
+  projectButton_->setCheckable(false);
+  projectButton_->setMaximumWidth(260);
+  aim_ = new QLabel(mast_);
+  aim_->setObjectName("aim");
+  stageButton_ = new WordButton(tr("Stage"), WordButton::Look::page, mast_);
+  stageButton_->setObjectName("page-stage");
+  takesButton_ = new WordButton(tr("Takes"), WordButton::Look::page, mast_);
+  takesButton_->setObjectName("page-takes");
+  auto* blackoutName = new QLabel(tr("Blackout"), mast_);
+  blackout_ = new Switch(mast_);
+  blackout_->setObjectName("blackout");
+  blackout_->setAccessibleName(tr("Blackout"));
+  mast->addWidget(projectButton_);
+  mast->addWidget(aim_, 1);
+  mast->addWidget(stageButton_);
+  mast->addWidget(takesButton_);
+  mast->addStretch(1);
+  mast->addWidget(blackoutName);
+  mast->addSpacing(6);
+  mast->addWidget(blackout_);
+  all->addWidget(mast_);
+
+  body_ = new QWidget(ground);
+  new QVBoxLayout(body_);
+  body_->layout()->setContentsMargins(0, 0, 0, 0);
+  body_->layout()->setSpacing(0);
+  all->addWidget(body_, 1);
+
+  auto* foot = new QHBoxLayout;
+  foot->setContentsMargins(20, 2, 20, 6);
+  kept_ = new QLabel(tr("Every change is kept as you make it"), ground);
+  kept_->setObjectName("keptNote");
+  messages_ = new QLabel(ground);
+  messages_->setObjectName("message");
+  messages_->setAccessibleName(tr("Last message"));
+  messages_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  foot->addWidget(kept_);
+  foot->addWidget(messages_, 1);
+  all->addLayout(foot);
+  setCentralWidget(ground);
+
+  connect(projectButton_, &WordButton::clicked, this, &MainWindow::menu);
+  connect(stageButton_, &WordButton::clicked, this, [this] { showPage("stage"); });
+  connect(takesButton_, &WordButton::clicked, this, [this] { showPage("takes"); });
+  connect(blackout_, &Switch::toggled, this, &MainWindow::setDark);
+  const auto key = [this](const QKeySequence& keys, auto action) { connect(new QShortcut(keys, this), &QShortcut::activated, this, action); };
+  key(QKeySequence::Undo, [this] { if (session_) session_->undo(); });
+  key(QKeySequence("Ctrl+Shift+Z"), [this] { if (session_) session_->redo(); });
+  key(QKeySequence("Ctrl+1"), [this] { showPage("stage"); });
+  key(QKeySequence("Ctrl+2"), [this] { showPage("takes"); });
+  key(QKeySequence::New, [this] { newProject(); });
+  key(QKeySequence::Open, [this] { openProject(); });
+  key(QKeySequence("Ctrl+B"), [this] { blackout_->toggle(); });
+  connect(foresight_.get(), &Foresight::levels, this, [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
+
+  resize(options.size);
+  blackout_->setChecked(options.theme == "blackout");
+  setDark(options.theme == "blackout");
+  buildPages();
+}
+
+MainWindow::~MainWindow() {
+  opener_.reset();
+  maker_->stop();
+  delete takeCentralWidget();  // the pages go before what they look at
+  session_.reset();
+}
+
+void MainWindow::setDark(bool dark) {
+  setTheme(dark);
+  qApp->setStyleSheet(styleSheet());
+  const QString quiet = QString("color: %1; font-size: 11px;").arg(theme().quiet.name());
+  for (QLabel* label : {kept_, messages_, aim_}) label->setStyleSheet(quiet);
+  if (session_) emit session_->changed();
+  update();
+  for (QWidget* w : findChildren<QWidget*>()) w->update();
+}
+
+void MainWindow::buildPages() {
+  while (QLayoutItem* item = body_->layout()->takeAt(0)) {
+    delete item->widget();
+    delete item;
+  }
+  pages_ = nullptr;
+  stage_ = nullptr;
+  takes_ = nullptr;
+  if (!session_) {
+    auto* empty = new QLabel(tr("Open a project, or make a new one: click \"No project\" above, or press Ctrl+O or Ctrl+N."), body_);
+    empty->setObjectName("welcome");
+    empty->setAlignment(Qt::AlignCenter);
+    body_->layout()->addWidget(empty);
+    return;
+  }
+  auto* strip = new SpotStrip(session_.get(), foresight_.get(), body_);
+  stage_ = new StagePage(session_.get(), foresight_.get(), maker_.get(), body_);
+  takes_ = new TakesPage(session_.get(), foresight_.get(), body_);
+  pages_ = new QStackedWidget(body_);
+  pages_->addWidget(stage_);
+  pages_->addWidget(takes_);
+  body_->layout()->addWidget(strip);
+  body_->layout()->addWidget(pages_);
+  static_cast<QVBoxLayout*>(body_->layout())->setStretchFactor(pages_, 1);
+  showPage(page_);
+}
+
+void MainWindow::showPage(const QString& name) {
+  page_ = name == "takes" ? "takes" : "stage";
+  stageButton_->setChecked(page_ == "stage");
+  takesButton_->setChecked(page_ == "takes");
+  if (pages_) pages_->setCurrentWidget(page_ == "takes" ? static_cast<QWidget*>(takes_) : stage_);
+}
+
+void MainWindow::adopt(std::unique_ptr<Store> store) {
+  delete pages_;
+  pages_ = nullptr;
+  while (QLayoutItem* item = body_->layout()->takeAt(0)) {
+    delete item->widget();
+    delete item;
+  }
+  session_ = std::make_unique<Session>(std::move(store));
+  const auto titles = [this] {
+    projectButton_->setText(QString::fromStdString(session_->project().name));
+    projectButton_->setAccessibleName(tr("Project %1").arg(projectButton_->text()));
+    projectButton_->updateGeometry();
+    const Json* info = session_->document().single("project");
+    const QString aim = info ? QString::fromStdString(info->value("aim", "")) : QString();
+    aim_->setText(aim_->fontMetrics().elidedText(aim, Qt::ElideRight, std::max(40, width() / 4)));
+    setWindowTitle(tr("%1 - Cinnabar").arg(projectButton_->text()));
+  };
+  connect(session_.get(), &Session::changed, this, titles);
+  connect(session_.get(), &Session::message, this, &MainWindow::say);
+  const auto look = [this] {
+    levelsClose_ = false;
+    if (session_->shot()) foresight_->askLevels(session_->project(), session_->shotIndex(), session_->setTime());
+    if (!session_->previewing()) foresight_->askGlances(session_->document(), session_->project());
+  };
+  connect(session_.get(), &Session::changed, this, look);
+  connect(session_.get(), &Session::shotChanged, this, look);
+  titles();
+  buildPages();
+  stage_->setBench(options_.bench);
+  session_->selectShot(static_cast<std::size_t>(std::max(0, options_.shot - 1)));
+  emit session_->shotChanged();
+  emit session_->changed();
+  if (!options_.level.isEmpty()) {
+    auto opener = std::make_shared<QMetaObject::Connection>();
+    *opener = connect(foresight_.get(), &Foresight::levels, this, [this, opener](const std::vector<Level>&, bool close) {
+      if (!close) return;
+      disconnect(*opener);
+      stage_->levels()->open(options_.level);
+    });
+  }
+  remember(session_->path());
+  emit opened();
+}
+
+void MainWindow::withFile(std::function<Expected<std::unique_ptr<Store>>()> make) {
+  say(tr("Opening"));
+  const QPointer<MainWindow> self(this);
+  opener_->add([this, self, make = std::move(make)] {
+    auto result = std::make_shared<Expected<std::unique_ptr<Store>>>(make());
+    QMetaObject::invokeMethod(this, [self, result] {
+      if (!self) return;
+      if (!*result) {
+        const QString why = QString::fromStdString(result->error().text());
+        self->say(why);
+        emit self->failed(why);
+        return;
+      }
+      self->say({});
+      self->adopt(std::move(**result));
+    }, Qt::QueuedConnection);
+  });
+}
+
+void MainWindow::openFile(const QString& path) {
+  withFile([path = path.toStdString()] { return Store::open(path, Access::write); });
+}
+
+void MainWindow::newProject() {
+  auto* dialog = new QFileDialog(this, tr("New project"), QString(), tr("Cinnabar projects (*.cinnabar)"));
+  dialog->setOption(QFileDialog::DontUseNativeDialog);
+  dialog->setAcceptMode(QFileDialog::AcceptSave);
+  dialog->setDefaultSuffix("cinnabar");
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
+    const std::string name = QFileInfo(path).completeBaseName().toStdString();
+    withFile([path = path.toStdString(), name] { return Store::create(path, empty_document(name)); });
+  });
+  dialog->open();
+}
+
+void MainWindow::openProject() {
+  auto* dialog = new QFileDialog(this, tr("Open a project"), QString(), tr("Cinnabar projects (*.cinnabar)"));
+  dialog->setOption(QFileDialog::DontUseNativeDialog);
+  dialog->setFileMode(QFileDialog::ExistingFile);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::openFile);
+  dialog->open();
+}
+
+void MainWindow::remember(const QString& path) {
+  QSettings settings;
+  QStringList recent = settings.value("recent").toStringList();
+  recent.removeAll(QFileInfo(path).absoluteFilePath());
+  recent.prepend(QFileInfo(path).absoluteFilePath());
+  settings.setValue("recent", recent.mid(0, 8));
+}
+
+void MainWindow::menu() {
+  auto* menu = new QMenu(this);
+  menu->setObjectName("projectActions");
+  menu->setAttribute(Qt::WA_DeleteOnClose);
+  menu->addAction(tr("New project\tCtrl+N"), this, &MainWindow::newProject);
+  menu->addAction(tr("Open\tCtrl+O"), this, &MainWindow::openProject);
+  const QStringList recent = QSettings().value("recent").toStringList();
+  if (!recent.isEmpty()) menu->addSeparator();
+  for (const QString& path : recent) {
+    if (session_ && QFileInfo(session_->path()).absoluteFilePath() == path) continue;
+    menu->addAction(QFileInfo(path).completeBaseName(), this, [this, path] { openFile(path); })->setToolTip(path);
+  }
+  if (session_) {
+    menu->addSeparator();
+    auto* undo = menu->addAction(session_->undoTitle().isEmpty() ? tr("Undo\tCtrl+Z") : tr("Undo: %1\tCtrl+Z").arg(session_->undoTitle()), this, [this] { session_->undo(); });
+    undo->setEnabled(!session_->undoTitle().isEmpty());
+    auto* redo = menu->addAction(session_->redoTitle().isEmpty() ? tr("Redo\tCtrl+Shift+Z") : tr("Redo: %1\tCtrl+Shift+Z").arg(session_->redoTitle()), this, [this] { session_->redo(); });
+    redo->setEnabled(!session_->redoTitle().isEmpty());
+  }
+  menu->addSeparator();
+  menu->addAction(tr("Leave\tAlt+F4"), this, &MainWindow::close);
+  menu->popup(projectButton_->mapToGlobal(QPoint(0, projectButton_->height())));
+}
+
+void MainWindow::say(const QString& text) {
+  messages_->setText(messages_->fontMetrics().elidedText(text, Qt::ElideMiddle, std::max(200, width() - 300)));
+  messages_->setToolTip(text);
+  messages_->setAccessibleDescription(text);
+}
+
+bool MainWindow::settled() const {
+  if (!session_) return false;
+  if (!session_->shot()) return true;
+  bool glances = true;
+  for (const auto& shot : session_->project().shots) glances = glances && foresight_->glance(shot->id);
+  return levelsClose_ && glances && (page_ != "stage" || stage_->lens()->settled());
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  if (session_) session_->flush();
+  event->accept();
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,78 @@
+// The window: masthead, the spot, the pages and a line of messages.
+#pragma once
+#include <QMainWindow>
+#include <QStackedWidget>
+#include <functional>
+#include <memory>
+
+#include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/workers/foresight.h"
+#include "cinnabar/desktop/workers/picture_maker.h"
+
+class QLabel;
+
+namespace cinnabar {
+
+class StagePage;
+class TakesPage;
+class WordButton;
+class Switch;
+
+struct WindowOptions {
+  QString page = "stage", bench = "light", theme = "paper", level;
+  int shot = 1;
+  QSize size{1280, 800};
+};
+
+class MainWindow : public QMainWindow {
+  Q_OBJECT
+ public:
+  explicit MainWindow(const WindowOptions& options);
+  ~MainWindow() override;
+
+  /// Opens a project file on a worker; the window shows it when it is read. Failures are said in the window.
+  void openFile(const QString& path);
+  /// The open project; nothing before the first.
+  [[nodiscard]] Session* session() const { return session_.get(); }
+  [[nodiscard]] bool settled() const;
+  [[nodiscard]] StagePage* stage() const { return stage_; }
+  void setDark(bool dark);
+  void showPage(const QString& name);
+  /// Takes over an open store (a new or opened file).
+  void adopt(std::unique_ptr<Store> store);
+
+ signals:
+  void opened();
+  void failed(const QString& why);
+
+ protected:
+  void closeEvent(QCloseEvent*) override;
+
+ private:
+  void buildPages();
+  void menu();
+  void newProject();
+  void openProject();
+  void remember(const QString& path);
+  void say(const QString& text);
+  void withFile(std::function<Expected<std::unique_ptr<Store>>()> make);
+
+  WindowOptions options_;
+  std::unique_ptr<Foresight> foresight_;
+  std::unique_ptr<PictureMaker> maker_;
+  std::unique_ptr<Session> session_;
+  QWidget* mast_;
+  WordButton *projectButton_, *stageButton_, *takesButton_;
+  QLabel* aim_;
+  Switch* blackout_;
+  QWidget* body_ = nullptr;
+  QStackedWidget* pages_ = nullptr;
+  StagePage* stage_ = nullptr;
+  TakesPage* takes_ = nullptr;
+  QLabel *kept_, *messages_;
+  QString page_;
+  bool levelsClose_ = false;
+  std::unique_ptr<InOrder> opener_;
+};
+
+}  // namespace cinnabar

@@ -1,0 +1,109 @@
+#include "cinnabar/desktop/theme/theme.h"
+
+#include <QFontDatabase>
+#include <QFontMetricsF>
+
+namespace cinnabar {
+namespace {
+
+Theme paper() {
+  return {false,
+          QColor("#EFEAE0"), QColor("#F8F5EE"), QColor("#D8D0C0"), QColor("#E2DBCB"), QColor("#211D1A"), QColor("#6E655B"),
+          QColor("#B5341F"), QColor("#1F6460"), QColor("#B07C1E"), QColor("#211D1A"), QColor("#F8F5EE"), QColor("#F5DBA8"), QColor("#7D7973")};
+}
+Theme blackout() {
+  return {true,
+          QColor("#090807"), QColor("#13100E"), QColor("#29211C"), QColor("#211A16"), QColor("#BF9B7C"), QColor("#80695A"),
+          QColor("#BF4630"), QColor("#447A74"), QColor("#97702F"), QColor("#BF9B7C"), QColor("#13100E"), QColor("#8E6C3C"), QColor("#232120")};
+}
+
+Theme& current() {
+  static Theme theme = paper();
+  return theme;
+}
+
+}  // namespace
+
+const Theme& theme() { return current(); }
+void setTheme(bool dark) { current() = dark ? blackout() : paper(); }
+
+QString styleSheet() {
+  const Theme& t = theme();
+  QString sheet = QStringLiteral(R"(
+QWidget { color: %ink; font-family: "B612"; font-size: 12px; }
+QMainWindow, QDialog { background: %ground; }
+QLineEdit, QPlainTextEdit { background: %panel; color: %ink; border: 1px solid %line; border-radius: 2px; padding: 2px 4px;
+  selection-background-color: %accent; selection-color: %panel; font-family: "B612 Mono"; }
+QLineEdit:focus, QPlainTextEdit:focus { border: 1px solid %accent; }
+QMenu { background: %panel; border: 1px solid %line; padding: 4px 0; }
+QMenu::item { padding: 5px 22px 5px 14px; }
+QMenu::item:selected { background: %selected; color: %onSelected; }
+QMenu::item:disabled { color: %quiet; }
+QMenu::separator { height: 1px; background: %line; margin: 4px 10px; }
+QPushButton { background: %panel; border: 1px solid %line; border-radius: 2px; padding: 4px 12px; }
+QPushButton:hover { border-color: %quiet; }
+QPushButton:focus { border-color: %accent; }
+QPushButton:pressed, QPushButton:checked, QPushButton:default { background: %selected; color: %onSelected; border-color: %selected; }
+QPushButton:disabled { color: %quiet; }
+QScrollArea { background: transparent; border: none; }
+QScrollBar:vertical { background: transparent; width: 8px; margin: 0; }
+QScrollBar::handle:vertical { background: %line; border-radius: 3px; min-height: 24px; margin: 1px; }
+QScrollBar::handle:vertical:hover { background: %quiet; }
+QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
+QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+QScrollBar:horizontal { background: transparent; height: 8px; }
+QScrollBar::handle:horizontal { background: %line; border-radius: 3px; min-width: 24px; margin: 1px; }
+QToolTip { background: %panel; color: %ink; border: 1px solid %line; padding: 3px; }
+QFileDialog QListView, QFileDialog QTreeView, QFileDialog QComboBox { background: %panel; color: %ink; border: 1px solid %line; }
+QHeaderView::section { background: %ground; color: %quiet; border: none; padding: 3px; }
+)");
+  const auto put = [&](const char* key, const QColor& color) { sheet.replace(QLatin1String(key), color.name()); };
+  put("%ground", t.ground), put("%panel", t.panel), put("%line", t.line), put("%quiet", t.quiet), put("%accent", t.accent);
+  put("%selected", t.selected), put("%onSelected", t.onSelected), put("%ink", t.ink);
+  return sheet;
+}
+
+void loadFonts() {
+  for (const char* name : {"B612-Regular", "B612-Bold", "B612Mono-Regular", "B612Mono-Bold"})
+    QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/%1.otf").arg(QLatin1String(name)));
+}
+
+QFont textFont(double px, bool bold) {
+  QFont font(QStringLiteral("B612"));
+  font.setPixelSize(static_cast<int>(px + 0.5));
+  font.setBold(bold);
+  return font;
+}
+QFont numberFont(double px, bool bold) {
+  QFont font(QStringLiteral("B612 Mono"));
+  font.setPixelSize(static_cast<int>(px + 0.5));
+  font.setBold(bold);
+  return font;
+}
+
+void drawText(QPainter& painter, const QRectF& box, int flags, const QString& text, const QFont& font, const QColor& color) {
+  painter.setFont(font);
+  painter.setPen(color);
+  const QString shown = QFontMetricsF(font).horizontalAdvance(text) > box.width() + 0.5 ? QFontMetricsF(font).elidedText(text, Qt::ElideRight, box.width()) : text;
+  painter.drawText(box, flags | Qt::TextSingleLine, shown);
+}
+
+void drawPanel(QPainter& painter, const QRectF& box) {
+  painter.save();
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(QPen(theme().line, 1));
+  painter.setBrush(theme().panel);
+  painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
+  painter.restore();
+}
+
+void drawFocus(QPainter& painter, const QRectF& box) {
+  painter.save();
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(QPen(theme().accent, 1, Qt::DotLine));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
+  painter.restore();
+}
+
+}  // namespace cinnabar

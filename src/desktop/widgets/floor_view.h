@@ -1,0 +1,58 @@
+// The floor: the set-up true to scale from above. Things are drawn as their outline, dragged, turned and nudged.
+#pragma once
+#include <QPolygonF>
+#include <QWidget>
+
+#include "cinnabar/desktop/edits/session.h"
+
+namespace cinnabar {
+
+class FloorView : public QWidget {
+  Q_OBJECT
+ public:
+  enum class Bench { place, light };
+  explicit FloorView(Session* session, QWidget* parent = nullptr);
+  QSize sizeHint() const override { return {456, 330}; }
+  QSize minimumSizeHint() const override { return {260, 190}; }
+  void setBench(Bench bench);
+  [[nodiscard]] Bench bench() const { return bench_; }
+  /// Where a point of the floor is drawn.
+  [[nodiscard]] QPointF onScreen(const Vec3& world) const;
+  /// Middle of what is drawn for a thing, and of its aim handle.
+  [[nodiscard]] QPointF handle(const Selection& selection) const;
+  [[nodiscard]] QPointF aimHandle() const;
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+  void resizeEvent(QResizeEvent*) override { fit(); }
+  void focusInEvent(QFocusEvent*) override { update(); }
+  void focusOutEvent(QFocusEvent*) override { update(); }
+
+ private:
+  void fit();
+  void drawLight(QPainter& p, std::size_t index);
+  void drawCamera(QPainter& p);
+  void drawProducts(QPainter& p);
+  void drawSet(QPainter& p);
+  [[nodiscard]] QPolygonF outline(const Selection& selection) const;
+  [[nodiscard]] Selection thingAt(const QPointF& at) const;
+  [[nodiscard]] Vec3 onFloor(const QPointF& screen) const;
+  void dragTo(const QPointF& at, bool keep);
+
+  Session* session_;
+  Bench bench_ = Bench::light;
+  double scale_ = 200;  // pixels per metre
+  QPointF middle_;      // floor x, z at the widget's middle
+  enum class Drag { none, body, aim, size } drag_ = Drag::none;
+  Selection dragged_;
+  QPointF pressed_;
+  Vec3 placeAtPress_{}, aimAtPress_{};
+  double sizeAtPress_ = 0;
+  bool moved_ = false;
+};
+
+}  // namespace cinnabar

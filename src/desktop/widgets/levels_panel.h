@@ -1,0 +1,70 @@
+// The levels: each a spirit-level vial; one opens to its formula, its source and its levers.
+#pragma once
+#include <QAbstractButton>
+#include <QScrollArea>
+
+#include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/workers/foresight.h"
+
+class QVBoxLayout;
+class QLabel;
+
+namespace cinnabar {
+
+/// One level as a vial: the two lines are the wanted band, the bubble sits where the prediction is.
+class Vial : public QAbstractButton {
+  Q_OBJECT
+ public:
+  explicit Vial(QWidget* parent = nullptr);
+  void show(const Level& level, Units units);
+  [[nodiscard]] const Level& level() const { return level_; }
+  QSize sizeHint() const override { return {240, 34}; }
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  Level level_;
+};
+
+/// Draws only the tube, lines and bubble.
+void drawVial(QPainter& painter, const QRectF& box, const Level& level);
+[[nodiscard]] QString valueText(const Level& level);
+
+class LevelsPanel : public QWidget {
+  Q_OBJECT
+ public:
+  LevelsPanel(Session* session, Foresight* foresight, QWidget* parent = nullptr);
+  QSize sizeHint() const override { return {272, 440}; }
+  QSize minimumSizeHint() const override { return {230, 200}; }
+  /// Opens a level's explanation; empty closes it.
+  void open(const QString& id);
+  [[nodiscard]] QString opened() const { return open_; }
+  [[nodiscard]] bool close() const { return close_; }
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  void take(const std::vector<Level>& levels, bool close);
+  void explain();
+  void showLevers(const QString& level, const Forecaster::Levers& levers);
+  [[nodiscard]] const Level* find(const QString& id) const;
+
+  Session* session_;
+  Foresight* foresight_;
+  std::vector<Level> levels_;
+  bool close_ = false;
+  QString open_;
+  std::vector<Vial*> vials_;
+  QScrollArea* scroll_;
+  QWidget* inner_;
+  QVBoxLayout* column_;
+  QWidget* explanation_ = nullptr;
+  QVBoxLayout* leverColumn_ = nullptr;
+  QString leversFor_;
+  Forecaster::Levers levers_;
+  bool trying_ = false;
+};
+
+}  // namespace cinnabar

@@ -1,0 +1,51 @@
+// Lights, from the dark: each light's switch, solo, dimmer in stops, white and share at the product.
+#pragma once
+#include <QWidget>
+
+#include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/workers/foresight.h"
+
+namespace cinnabar {
+
+class LightsPanel : public QWidget {
+  Q_OBJECT
+ public:
+  LightsPanel(Session* session, Foresight* foresight, QWidget* parent = nullptr);
+  QSize sizeHint() const override { return {500, 132}; }
+  [[nodiscard]] QRectF rowBox(std::size_t light) const;
+  [[nodiscard]] QRectF sliderBox(std::size_t light) const;
+  [[nodiscard]] QRectF switchBox(std::size_t light) const;
+  [[nodiscard]] QRectF nameBox(std::size_t light) const;
+
+ signals:
+  void soloed(const std::string& light);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void wheelEvent(QWheelEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+  void focusInEvent(QFocusEvent*) override { update(); }
+  void focusOutEvent(QFocusEvent*) override { update(); }
+
+ private:
+  [[nodiscard]] std::size_t count() const;
+  [[nodiscard]] bool tracked(std::size_t light) const;
+  [[nodiscard]] double stopsAt(double x) const;
+  [[nodiscard]] Session::Values dimmed(std::size_t light, double stops) const;
+  void toggle(std::size_t light);
+  void solo(std::size_t light);
+  void nudge(double stops);
+  [[nodiscard]] std::size_t current() const;
+
+  Session* session_;
+  Foresight* foresight_;
+  std::string solo_;
+  std::optional<std::size_t> dragged_;
+  double stops_ = 0;
+  int scroll_ = 0;
+};
+
+}  // namespace cinnabar

@@ -1,0 +1,98 @@
+#include "cinnabar/desktop/workers/foresight.h"
+
+#include <QPointer>
+
+#include "cinnabar/desktop/workers/picture_maker.h"
+
+namespace cinnabar {
+
+Foresight::Foresight(QObject* parent) : QObject(parent), quick_(full_.with_quality(quick_measure)) {}
+
+void Foresight::askLevels(const Project& project, std::size_t shot, double setTime) {
+  const int ticket = ++levelsAsked_;
+  const QPointer<Foresight> self(this);
+  levelWorker_.ask([this, self, project, shot, setTime, ticket](const std::atomic<bool>& cancelled) {
+    for (const bool close : {false, true}) {
+      const Forecaster& by = close ? full_ : quick_;
+      const auto list = by.levels(project, shot, {}, &cancelled);
+      if (cancelled || shot >= project.shots.size()) return;
+      std::vector<double> shares;
+      double lux = 0;
+      if (const auto moment = full_.measures().at(project, *project.shots[shot], setTime, by.quality(), &cancelled)) {
+        const Reading* highest = nullptr;
+        for (const Reading& face : moment->measure->faces)
+          if (!highest || moment->lux(face) > moment->lux(*highest)) highest = &face;
+        if (highest) {
+          lux = moment->lux(*highest);
+          for (std::size_t l = 0; l < highest->per_luminance.size(); ++l) shares.push_back(lux > 0 ? moment->lux_of(*highest, l) / lux : 0);
+          shares.push_back(lux > 0 ? highest->ambient_per_luminance * moment->weights.back().x / lux : 0);
+        }
+      }
+      if (cancelled) return;
+      QMetaObject::invokeMethod(this, [self, list, shares, lux, close, ticket] {
+        if (!self || ticket != self->levelsAsked_) return;
+        self->shares_ = shares;
+        self->lux_ = lux;
+        emit self->levels(list, close);
+      }, Qt::QueuedConnection);
+    }
+  });
+}
+
+void Foresight::askLevers(const Document& document, std::size_t shot, const std::string& level) {
+  const QPointer<Foresight> self(this);
+  leverWorker_.ask([this, self, document, shot, level](const std::atomic<bool>& cancelled) {
+    const auto found = full_.levers(document, shot, level, &cancelled);
+    if (cancelled) return;
+    QMetaObject::invokeMethod(this, [self, found, level] {
+      if (self) emit self->levers(QString::fromStdString(level), found);
+    }, Qt::QueuedConnection);
+  });
+}
+
+void Foresight::askGlances(const Document& document, const Project& project) {
+  // A shot is looked at again when anything it is made of changed.
+  std::size_t common = 0;
+  const auto mix = [](std::size_t& h, const void* p) { h = (h ^ reinterpret_cast<std::size_t>(p)) * 0x9E3779B97F4A7C15ULL + (h >> 7); };
+  for (const char* key : {"project", "house_rules", "bands"})
+    if (const auto found = document.singles.find(key); found != document.singles.end()) mix(common, found->second.get());
+  for (const auto& [key, list] : document.lists)
+    if (key != "shots" && key != "setups" && key != "takes")
+      for (const JsonPtr& item : list) mix(common, item.get());
+  std::vector<std::pair<std::size_t, std::size_t>> due;  // shot, key
+  const auto& shots = document.list("shots");
+  for (std::size_t i = 0; i < shots.size() && i < project.shots.size(); ++i) {
+    std::size_t key = common;
+    mix(key, shots[i].get());
+    mix(key, document.find("setups", project.shots[i]->setup));
+    if (glanceKeys_.value(QString::fromStdString(project.shots[i]->id)) != key) due.emplace_back(i, key);
+  }
+  if (due.empty()) return;
+  const QPointer<Foresight> self(this);
+  glanceWorker_.ask([this, self, document, project, due](const std::atomic<bool>& cancelled) {
+    for (const auto& [index, key] : due) {
+      ShotGlance glance;
+      glance.picture = thumbnail(project, *project.shots[index], 96, cancelled);
+      for (const Level& l : full_.levels(project, index, {}, &cancelled)) {
+        glance.level += l.state == State::level ? 1 : 0;
+        glance.leaning += l.state == State::leaning ? 1 : 0;
+        glance.out += l.state == State::out ? 1 : 0;
+      }
+      if (cancelled) return;
+      glance.known = true;
+      QMetaObject::invokeMethod(this, [self, id = QString::fromStdString(project.shots[index]->id), glance, key = key] {
+        if (!self) return;
+        self->glances_[id] = glance;
+        self->glanceKeys_[id] = key;
+        emit self->glances();
+      }, Qt::QueuedConnection);
+    }
+  });
+}
+
+const ShotGlance* Foresight::glance(const std::string& shotId) const {
+  const auto found = glances_.constFind(QString::fromStdString(shotId));
+  return found == glances_.constEnd() ? nullptr : &*found;
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,52 @@
+// Levels and levers on worker threads, and the strip's pictures and counts in the background.
+#pragma once
+#include <QHash>
+#include <QImage>
+#include <QObject>
+#include <memory>
+
+#include "cinnabar/desktop/workers/newest.h"
+#include "cinnabar/forecast/forecast.h"
+
+namespace cinnabar {
+
+struct ShotGlance {
+  QImage picture;
+  int level = 0, leaning = 0, out = 0;
+  bool known = false;
+};
+
+class Foresight : public QObject {
+  Q_OBJECT
+ public:
+  explicit Foresight(QObject* parent = nullptr);
+
+  /// Levels of one shot: soon and roughly, then closely. Answered by levels().
+  void askLevels(const Project& project, std::size_t shot, double setTime);
+  /// Levers of one level, answered by levers().
+  void askLevers(const Document& document, std::size_t shot, const std::string& level);
+  void stopLevers() { leverWorker_.stop(); }
+  /// Pictures and counts of all shots that changed since they were last looked at.
+  void askGlances(const Document& document, const Project& project);
+  [[nodiscard]] const ShotGlance* glance(const std::string& shotId) const;
+  /// A light's share of the highest face's illuminance, by light index, of the last levels.
+  [[nodiscard]] const std::vector<double>& shares() const { return shares_; }
+  [[nodiscard]] double lux() const { return lux_; }
+  [[nodiscard]] Forecaster forecaster() const { return full_; }
+
+ signals:
+  void levels(const std::vector<Level>& levels, bool close);
+  void levers(const QString& level, const Forecaster::Levers& levers);
+  void glances();
+
+ private:
+  Forecaster full_, quick_;
+  QHash<QString, ShotGlance> glances_;
+  QHash<QString, std::size_t> glanceKeys_;
+  std::vector<double> shares_;
+  double lux_ = 0;
+  int levelsAsked_ = 0;
+  Newest levelWorker_, leverWorker_, glanceWorker_;
+};
+
+}  // namespace cinnabar

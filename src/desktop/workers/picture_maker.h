@@ -1,0 +1,56 @@
+// Predicted pictures on worker threads: progressive for the lens, small and kept for the strip.
+#pragma once
+#include <QImage>
+#include <QObject>
+#include <memory>
+
+#include "cinnabar/desktop/workers/newest.h"
+#include "cinnabar/forecast/forecast.h"
+#include "cinnabar/render/tracer.h"
+
+namespace cinnabar {
+
+/// A picture as the lens shows it, with what it was made from so that it can be mixed anew.
+struct LensPicture {
+  QImage image;
+  int passes = 0;
+  bool settled = false;
+  Picture luminances;                             ///< cd/m2, by pixel of the film
+  std::shared_ptr<const StagedWorld> world;
+  std::shared_ptr<const Film> film;
+};
+
+/// Traces the newest request. A first picture is small and filtered, then passes add up; what only changes lights or
+/// exposure is mixed from the film that is there, without a ray.
+class PictureMaker : public QObject {
+  Q_OBJECT
+ public:
+  static constexpr int allPasses = 64;
+  explicit PictureMaker(QObject* parent = nullptr);
+
+  /// Asks for a shot at a set time, `width` pixels wide. `solo` shows one light only.
+  void ask(const Project& project, std::size_t shot, double setTime, int width, const std::string& solo);
+  void stop() { worker_.stop(); }
+
+ signals:
+  void picture(std::shared_ptr<const LensPicture> picture);
+
+ private:
+  struct Kept {
+    std::uint64_t key = 0;
+    std::shared_ptr<const Tracer> tracer;
+    Film small, film;
+  };
+  void make(const Project& project, const Shot& shot, double setTime, int width, const std::string& solo, const std::atomic<bool>& cancelled);
+  void deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const std::string& solo, int passes);
+
+  PictureCache pictures_;  // on the worker only
+  Kept kept_;              // on the worker only
+  Newest worker_;          // last: it uses the others
+};
+
+/// A small settled picture of a shot for the strip and other lists.
+[[nodiscard]] QImage thumbnail(const Project& project, const Shot& shot, int width, const std::atomic<bool>& cancelled);
+
+}  // namespace cinnabar
+Q_DECLARE_METATYPE(std::shared_ptr<const cinnabar::LensPicture>)
