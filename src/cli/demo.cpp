@@ -49,9 +49,9 @@ Expected<void> replay(Store& store, const Json& step, const std::string& place) 
 }  // namespace
 
 Expected<void> make_demo(const std::string& out) {
-  const std::string root = data_folder("demo/slow-burn/project.json");
+  const std::string root = data_folder("assets/demo/slow-burn/project.json");
   if (root.empty()) return fail("demo", "the demo's data are not installed", "install Cinnabar again", Fault::input);
-  const fs::path folder = fs::path(root) / "demo" / "slow-burn";
+  const fs::path folder = fs::path(root) / "assets" / "demo" / "slow-burn";
   auto project = read_json(folder / "project.json");
   if (!project) return tl::unexpected(project.error());
   if (project->contains("blobs"))

@@ -1,4 +1,4 @@
-// The demo project, made from the data in demo/.
+// The demo project, made from the data in assets/demo/.
 #pragma once
 #include <string>
 
@@ -6,7 +6,7 @@
 
 namespace cinnabar {
 
-/// Folder that holds a data file of the program ("demo/slow-burn/project.json"): beside the installed program, or
+/// Folder that holds a data file of the program ("assets/demo/slow-burn/project.json"): beside the installed program, or
 /// the source tree it was built from. Empty when there is none.
 [[nodiscard]] std::string data_folder(const std::string& relative);
 

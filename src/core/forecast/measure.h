@@ -13,7 +13,7 @@ namespace cinnabar {
 struct MeasureQuality {
   int width, passes, paths, glances;
 };
-inline constexpr MeasureQuality quick_measure{80, 3, 48, 8};
+inline constexpr MeasureQuality quick_measure{64, 2, 32, 6};
 inline constexpr MeasureQuality full_measure{160, 8, 512, 24};
 
 /// A small picture and a set of patches of one arrangement.

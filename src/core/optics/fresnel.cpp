@@ -31,19 +31,6 @@ Expected<Fresnel> fresnel(const FresnelInputs& in) {
   return Fresnel{0.5 * (rs * rs + rp * rp), degrees(std::asin(sin_out))};
 }
 
-float fresnel_reflectance(float cos_in, float eta, float& cos_out) {
-  const float sin2 = eta * eta * std::max(0.0f, 1.0f - cos_in * cos_in);
-  if (sin2 >= 1.0f) {
-    cos_out = 0.0f;
-    return 1.0f;
-  }
-  cos_out = std::sqrt(1.0f - sin2);
-  if (eta == 1.0f) return 0.0f;
-  const float rs = (eta * cos_in - cos_out) / (eta * cos_in + cos_out);
-  const float rp = (cos_in - eta * cos_out) / (cos_in + eta * cos_out);
-  return 0.5f * (rs * rs + rp * rp);
-}
-
 Keys<AbsorbInputs> AbsorbInputs::keys() {
   static const Key<AbsorbInputs> list[]{{"coefficient", "1/m", non_negative, &AbsorbInputs::coefficient},
     {"path", "m", non_negative, &AbsorbInputs::path}};

@@ -1,5 +1,7 @@
 // Glass: reflection at a boundary and absorption inside (Born & Wolf, Principles of Optics).
 #pragma once
+#include <algorithm>
+#include <cmath>
 #include <optional>
 
 #include "cinnabar/base/keys.h"
@@ -20,7 +22,18 @@ struct Fresnel {
 [[nodiscard]] Expected<Fresnel> fresnel(const FresnelInputs&);
 
 /// The same for the tracer: `cos_in` in 0..1, `eta` = n1 / n2. Sets `cos_out` (0 under total reflection).
-[[nodiscard]] float fresnel_reflectance(float cos_in, float eta, float& cos_out);
+[[nodiscard]] inline float fresnel_reflectance(float cos_in, float eta, float& cos_out) {
+  const float sin2 = eta * eta * std::max(0.0f, 1.0f - cos_in * cos_in);
+  if (sin2 >= 1.0f) {
+    cos_out = 0.0f;
+    return 1.0f;
+  }
+  cos_out = std::sqrt(1.0f - sin2);
+  if (eta == 1.0f) return 0.0f;
+  const float rs = (eta * cos_in - cos_out) / (eta * cos_in + cos_out);
+  const float rp = (cos_in - eta * cos_out) / (cos_in + eta * cos_out);
+  return 0.5f * (rs * rs + rp * rp);
+}
 
 /// Beer-Lambert: e^(-coefficient x path), coefficient per metre.
 struct AbsorbInputs {

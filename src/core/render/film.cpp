@@ -90,14 +90,16 @@ Picture filtered(const Picture& picture, const Film& guide, int rounds) {
   Picture b = a;
   const int w = picture.width, h = picture.height;
   constexpr std::array<float, 3> kernel{0.375f, 0.25f, 0.0625f};
+  std::vector<float> tones(a.pixels.size());
   for (int round = 0; round < rounds; ++round) {
     const int step = 1 << round;
+    for (std::size_t i = 0; i < tones.size(); ++i) tones[i] = luminance(a.pixels[i]);
     const float colour_width = 0.6f / static_cast<float>(1 << round);
     tbb::parallel_for(0, h, [&](int y) {
       for (int x = 0; x < w; ++x) {
         const auto at = static_cast<std::size_t>(y * w + x);
         const FirstHit& own = guide.first[at];
-        const float own_y = luminance(a.pixels[at]);
+        const float own_y = tones[at];
         Rgb sum = a.pixels[at] * (kernel[0] * kernel[0]);
         float weight = kernel[0] * kernel[0];
         for (int j = -2; j <= 2; ++j) {
@@ -111,7 +113,7 @@ Picture filtered(const Picture& picture, const Film& guide, int rounds) {
             if (there.mesh != own.mesh) continue;
             const float facing_same = std::max(0.0f, dot(own.normal, there.normal));
             const Rgb d = own.albedo - there.albedo;
-            const float y2 = luminance(a.pixels[other]);
+            const float y2 = tones[other];
             const float tone = (y2 - own_y) / (colour_width * (own_y + y2) + 1e-6f);
             const float n2 = facing_same * facing_same, n8 = n2 * n2 * n2 * n2;
             const float k = kernel[static_cast<std::size_t>(std::abs(i))] * kernel[static_cast<std::size_t>(std::abs(j))] * n8 /

@@ -1,5 +1,6 @@
-// Low-discrepancy samples, seeded by pixel: the first two Sobol dimensions, shuffled and Owen-scrambled per pair of
-// dimensions by hashing (Burley 2020, Journal of Computer Graphics Techniques 9:4).
+// Low-discrepancy samples, seeded by pixel: the first two Sobol dimensions, their order shuffled by a hashed Owen
+// permutation for each pair of dimensions (Burley 2020, Journal of Computer Graphics Techniques 9:4) and their digits
+// scrambled by exclusive or (Kollig & Keller 2002), which keeps the sequence's even spread.
 #pragma once
 #include <cstdint>
 #include <utility>
@@ -22,9 +23,7 @@ class Sampler {
   [[nodiscard]] std::pair<float, float> pair() {
     const std::uint32_t seed = hashed(seed_ ^ (0xA511E9B3U * ++pair_));
     const std::uint32_t order = mixed_upward(index_, seed);  // shuffled, still bit-reversed: this is dimension 0
-    const std::uint32_t x = scrambled(order, seed ^ 0x63d83595U);
-    const std::uint32_t y = scrambled(second_dimension(order), seed ^ 0x21f0d85bU);
-    return {unit_float(x), unit_float(y)};
+    return {unit_float(order ^ (seed * 0x63d83595U)), unit_float(second_dimension(order) ^ (seed * 0x21f0d85bU + 0x9E3779B9U))};
   }
   [[nodiscard]] float one() { return pair().first; }
 
@@ -43,8 +42,6 @@ class Sampler {
     x ^= x * 0xc7afe638U;
     return x ^ (x * 0x8d22f6e6U);
   }
-  /// Owen scrambling of a value whose most significant bit decides first.
-  static std::uint32_t scrambled(std::uint32_t x, std::uint32_t seed) { return reversed(mixed_upward(reversed(x), seed)); }
   /// Dimension 1 of Sobol's sequence from dimension 0 (the bit-reversed index): Pascal's triangle modulo 2.
   static std::uint32_t second_dimension(std::uint32_t x) {
     x ^= x << 16;

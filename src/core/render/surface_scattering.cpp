@@ -79,6 +79,11 @@ float Scattering::rough_share(const Vec3f& out, const Vec3f& n) const {
   return std::clamp(0.25f + 0.5f * f, 0.0f, 1.0f);
 }
 
+void Scattering::coat(float ior) {
+  coat_ior = ior;
+  coat_inside = 1.0f - (1.0f - mean_fresnel(ior)) / (ior * ior);
+}
+
 Rgb Scattering::value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const {
   const float co = dot(out, n), ci = dot(in, n);
   if (co <= 0.0f) return {};
@@ -87,7 +92,7 @@ Rgb Scattering::value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const {
   if (coat_ior > 0.0f) {
     // In through the coat, out through it, and what the coat throws back from below bounces again; reciprocal,
     // and without loss over a white base.
-    const float inside = 1.0f - (1.0f - mean_fresnel(coat_ior)) / (coat_ior * coat_ior);
+    const float inside = coat_inside;
     const float pass = (1.0f - coat_reflectance(co, coat_ior)) * (1.0f - coat_reflectance(ci, coat_ior)) / (coat_ior * coat_ior);
     sum = {sum.x * pass / (1.0f - base.x * inside), sum.y * pass / (1.0f - base.y * inside), sum.z * pass / (1.0f - base.z * inside)};
   }

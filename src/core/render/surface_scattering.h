@@ -12,9 +12,11 @@ struct Scattering {
   Rgb specular{};       ///< reflectance of the rough lobe at normal incidence
   float alpha = 0;      ///< roughness of that lobe; 0: no rough lobe
   float coat_ior = 0;   ///< 0: no coat
+  float coat_inside = 0;  ///< mean reflectance of the coat from below; set by coat()
   float through = 0;    ///< share of the base that goes out on the other side
   bool sharp_coat = false;  ///< the coat mirrors like glass; followed by the tracer
 
+  void coat(float ior);  ///< puts a coat of that index over the base
   [[nodiscard]] Rgb value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const;  ///< with the cosine
   [[nodiscard]] float density(const Vec3f& out, const Vec3f& in, const Vec3f& n) const;
   struct Sample {

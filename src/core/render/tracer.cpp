@@ -85,22 +85,20 @@ struct Tracer::Path {
   }
 };
 
-Scattering scattering_at(const Hit& hit) {
-  const Material& m = hit.mesh->material;
+Scattering scattering_of(const Material& m) {
   Scattering s;
-  Rgb colour = m.colour.as<float>();
-  if (hit.mesh->picture) colour *= hit.mesh->picture->sample(hit.u, hit.v);
+  const Rgb colour = m.colour.as<float>();
   const auto alpha = static_cast<float>(m.roughness * m.roughness);
   switch (m.kind) {
     case MaterialKind::gloss:
       s.base = colour;
-      s.coat_ior = static_cast<float>(m.ior);
+      s.coat(static_cast<float>(m.ior));
       s.sharp_coat = alpha < 1e-3f;
       if (!s.sharp_coat) s.alpha = alpha;
       break;
     case MaterialKind::satin:
       s.base = colour;
-      s.coat_ior = static_cast<float>(m.ior);
+      s.coat(static_cast<float>(m.ior));
       s.alpha = std::max(alpha, 1e-3f);
       break;
     case MaterialKind::metal:
@@ -117,7 +115,18 @@ Scattering scattering_at(const Hit& hit) {
   return s;
 }
 
+Scattering Tracer::scattering_at(const Hit& hit) const {
+  Scattering s = surfaces_[static_cast<std::size_t>(hit.mesh - world_->meshes.data())];
+  if (hit.mesh->picture) s.base *= hit.mesh->picture->sample(hit.u, hit.v);
+  return s;
+}
+
 Tracer::Tracer(std::shared_ptr<const StagedWorld> world) : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)) {
+  moves_ = world_->camera.poses.size() > 1;
+  for (const Mesh& mesh : world_->meshes) {
+    surfaces_.push_back(scattering_of(mesh.material));
+    moves_ = moves_ || mesh.positions.size() > 1;
+  }
   double sum = 0.0;
   std::vector<double> power;
   for (const StagedLight& l : world_->lights) {
@@ -340,31 +349,46 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
   return true;
 }
 
+namespace {
+
+/// A camera pose in single precision: the sensor's far corner and steps across it, on the sharp plane.
+struct Lens {
+  Vec3f place, right, up, ahead;
+  float focus, image, radius;
+};
+Lens lens_of(const CameraPose& pose, double f_number) {
+  return {pose.place.as<float>(), pose.frame.right.as<float>(), pose.frame.up.as<float>(), pose.frame.ahead.as<float>(),
+          static_cast<float>(pose.focus), static_cast<float>(pose.image_distance()), static_cast<float>(pose.focal / (2.0 * f_number))};
+}
+Lens between(const Lens& a, const Lens& b, float s) {
+  const auto mix = [s](const Vec3f& x, const Vec3f& y) { return x * (1 - s) + y * s; };
+  return {mix(a.place, b.place), unit(mix(a.right, b.right)), unit(mix(a.up, b.up)), unit(mix(a.ahead, b.ahead)),
+          a.focus * (1 - s) + b.focus * s, a.image * (1 - s) + b.image * s, a.radius};
+}
+
+}  // namespace
+
 Ray Tracer::camera_ray(const Film& film, int x, int y, Sampler& sampler) const {
   const StagedCamera& camera = world_->camera;
   const auto [px, py] = sampler.pair();
   const auto [lu, lv] = sampler.pair();
-  const float moment = sampler.one();
-  const double down = (y + py) / film.height;
-  const double span = camera.shutter_time + camera.optics.readout;
-  const double time = (down * camera.optics.readout + moment * camera.shutter_time) / span;
-  const double at = time * static_cast<double>(camera.poses.size() - 1);
-  const auto i = std::min(static_cast<std::size_t>(at), camera.poses.size() - 1);
-  CameraPose pose = camera.poses[i];
-  if (i + 1 < camera.poses.size()) {
-    const CameraPose& next = camera.poses[i + 1];
-    const double s = at - static_cast<double>(i);
-    pose.place = pose.place * (1 - s) + next.place * s;
-    pose.frame = {unit(pose.frame.right * (1 - s) + next.frame.right * s), unit(pose.frame.up * (1 - s) + next.frame.up * s),
-                  unit(pose.frame.ahead * (1 - s) + next.frame.ahead * s)};
+  const float down = (static_cast<float>(y) + py) / static_cast<float>(film.height);
+  float time = 0.5f;
+  Lens lens = lens_of(camera.poses.front(), camera.f_number);
+  if (moves_) {
+    const auto readout = static_cast<float>(camera.optics.readout), shutter = static_cast<float>(camera.shutter_time);
+    time = (down * readout + sampler.one() * shutter) / (shutter + readout);
+    const float at = time * static_cast<float>(camera.poses.size() - 1);
+    const auto i = std::min(static_cast<std::size_t>(at), camera.poses.size() - 1);
+    if (i > 0) lens = lens_of(camera.poses[i], camera.f_number);
+    if (i + 1 < camera.poses.size()) lens = between(lens, lens_of(camera.poses[i + 1], camera.f_number), at - static_cast<float>(i));
   }
-  const double v = pose.image_distance();
-  const double sx = ((x + px) / film.width - 0.5) * camera.optics.sensor_width;
-  const double sy = (0.5 - down) * camera.optics.sensor_height;
-  const Vec3 sharp = (pose.frame.right * (sx / v) + pose.frame.up * (sy / v) + pose.frame.ahead) * pose.focus;
-  const double r = pose.focal / (2.0 * camera.f_number) * std::sqrt(lu), a = 2 * pi * lv;
-  const Vec3 lens = pose.frame.right * (r * std::cos(a)) + pose.frame.up * (r * std::sin(a));
-  return {(pose.place + lens).as<float>(), unit(sharp - lens).as<float>(), 0.0f, 1e30f, static_cast<float>(time)};
+  const float sx = ((static_cast<float>(x) + px) / static_cast<float>(film.width) - 0.5f) * static_cast<float>(camera.optics.sensor_width) / lens.image;
+  const float sy = (0.5f - down) * static_cast<float>(camera.optics.sensor_height) / lens.image;
+  const Vec3f sharp = (lens.right * sx + lens.up * sy + lens.ahead) * lens.focus;
+  const float r = lens.radius * std::sqrt(lu), a = 2 * static_cast<float>(pi) * lv;
+  const Vec3f off = lens.right * (r * std::cos(a)) + lens.up * (r * std::sin(a));
+  return {lens.place + off, unit(sharp - off), 0.0f, 1e30f, time};
 }
 
 bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<RayRecord>* record) const {

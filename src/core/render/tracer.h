@@ -46,16 +46,19 @@ class Tracer {
   void light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n, float lobe) const;
   [[nodiscard]] bool through_boundary(Path& path, const Hit& hit) const;
   [[nodiscard]] bool off_opaque(Path& path, const Hit& hit) const;
+  [[nodiscard]] Scattering scattering_at(const Hit& hit) const;
   [[nodiscard]] Ray camera_ray(const Film& film, int x, int y, Sampler& sampler) const;
 
   std::shared_ptr<const StagedWorld> world_;
   std::unique_ptr<Geometry> geometry_;
   std::vector<LightSampler> lights_;
+  std::vector<Scattering> surfaces_;       // per mesh, without its picture
   std::vector<float> choice_, cumulative_;  // chance of each light when one is chosen
+  bool moves_ = false;  // something moves through the exposure
   mutable std::atomic<std::uint64_t> rays_{0};
 };
 
-/// What the material shows at a hit, pictures included.
-[[nodiscard]] Scattering scattering_at(const Hit& hit);
+/// What a material shows, pictures left out.
+[[nodiscard]] Scattering scattering_of(const Material& material);
 
 }  // namespace cinnabar

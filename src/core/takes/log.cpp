@@ -103,6 +103,13 @@ std::string member_words(const std::string& name, const std::string& key, const 
     const double moved = length(vec(after) - vec(before));
     return lead + (key == "aim" ? "aim " : "") + "moved " + length_text(moved);
   }
+  if (key == "keys" && before.is_array() && after.is_array() && !before.empty() && !after.empty()) {
+    const auto ends = [](const Json& keys) {
+      return number_text(keys.front().at(1).get<double>()) + " to " + number_text(keys.back().at(1).get<double>()) + " in " + number_text(keys.back().at(0).get<double>() - keys.front().at(0).get<double>(), 3) + " s";
+    };
+    return lead + ends(before) + ", now " + ends(after);
+  }
+  if (key == "play" && after.is_array() && !after.empty()) return lead + "plays at " + number_text(after.front().at(1).get<double>() * 100, 3) + " %";
   if (before.is_array() || after.is_array() || before.is_object() || after.is_object()) return lead + spaced(key) + " changed";
   return lead + spaced(key) + " " + value_text(before) + " to " + value_text(after);
 }

@@ -138,7 +138,7 @@ MainWindow::~MainWindow() {
 
 void MainWindow::setDark(bool dark) {
   setTheme(dark);
-  qApp->setStyleSheet(styleSheet());
+  qApp->setStyleSheet(cinnabar::styleSheet());
   const QString quiet = QString("color: %1; font-size: 11px;").arg(theme().quiet.name());
   for (QLabel* label : {kept_, messages_, aim_}) label->setStyleSheet(quiet);
   if (session_) emit session_->changed();
@@ -177,7 +177,10 @@ void MainWindow::showPage(const QString& name) {
   page_ = name == "takes" ? "takes" : "stage";
   stageButton_->setChecked(page_ == "stage");
   takesButton_->setChecked(page_ == "takes");
-  if (pages_) pages_->setCurrentWidget(page_ == "takes" ? static_cast<QWidget*>(takes_) : stage_);
+  if (!pages_) return;
+  pages_->setCurrentWidget(page_ == "takes" ? static_cast<QWidget*>(takes_) : stage_);
+  pages_->setFocus();
+  if (page_ == "takes") takes_->takeFocus();
 }
 
 void MainWindow::adopt(std::unique_ptr<Store> store) {

@@ -30,10 +30,10 @@ void setTheme(bool dark) { current() = dark ? blackout() : paper(); }
 QString styleSheet() {
   const Theme& t = theme();
   QString sheet = QStringLiteral(R"(
-QWidget { color: %ink; font-family: "B612"; font-size: 12px; }
+QWidget { color: %ink; font-family: "Cinnabar Text"; font-size: 12px; }
 QMainWindow, QDialog { background: %ground; }
 QLineEdit, QPlainTextEdit { background: %panel; color: %ink; border: 1px solid %line; border-radius: 2px; padding: 2px 4px;
-  selection-background-color: %accent; selection-color: %panel; font-family: "B612 Mono"; }
+  selection-background-color: %accent; selection-color: %panel; font-family: "Cinnabar Figures"; }
 QLineEdit:focus, QPlainTextEdit:focus { border: 1px solid %accent; }
 QMenu { background: %panel; border: 1px solid %line; padding: 4px 0; }
 QMenu::item { padding: 5px 22px 5px 14px; }
@@ -64,18 +64,18 @@ QHeaderView::section { background: %ground; color: %quiet; border: none; padding
 }
 
 void loadFonts() {
-  for (const char* name : {"B612-Regular", "B612-Bold", "B612Mono-Regular", "B612Mono-Bold"})
+  for (const char* name : {"CinnabarText-Regular", "CinnabarText-Bold", "CinnabarFigures-Regular", "CinnabarFigures-Bold"})
     QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/%1.otf").arg(QLatin1String(name)));
 }
 
 QFont textFont(double px, bool bold) {
-  QFont font(QStringLiteral("B612"));
+  QFont font(QStringLiteral("Cinnabar Text"));
   font.setPixelSize(static_cast<int>(px + 0.5));
   font.setBold(bold);
   return font;
 }
 QFont numberFont(double px, bool bold) {
-  QFont font(QStringLiteral("B612 Mono"));
+  QFont font(QStringLiteral("Cinnabar Figures"));
   font.setPixelSize(static_cast<int>(px + 0.5));
   font.setBold(bold);
   return font;

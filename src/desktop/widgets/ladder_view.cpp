@@ -11,7 +11,7 @@
 
 namespace cinnabar {
 namespace {
-constexpr double left = 130, right = 200;
+constexpr double left = 130, right = 230;
 QString q(const std::string& s) { return QString::fromStdString(s); }
 
 QString trackName(const Session& s, const std::string& target) {

@@ -90,7 +90,7 @@ void LensView::paintEvent(QPaintEvent*) {
 namespace {
 /// Luminance evened over about a twentieth of the picture, for contours that a person can follow.
 std::vector<float> evened(const Picture& picture, int& w, int& h) {
-  const int cell = std::max(1, picture.width / 96);
+  const int cell = std::max(1, picture.width / 64);
   w = picture.width / cell, h = picture.height / cell;
   std::vector<float> out(static_cast<std::size_t>(w) * static_cast<std::size_t>(h), 0.0f);
   for (int y = 0; y < h; ++y)
@@ -100,7 +100,7 @@ std::vector<float> evened(const Picture& picture, int& w, int& h) {
         for (int i = 0; i < cell; ++i) sum += luminance(picture.pixels[static_cast<std::size_t>((y * cell + j) * picture.width + x * cell + i)]);
       out[static_cast<std::size_t>(y * w + x)] = sum / static_cast<float>(cell * cell);
     }
-  for (int round = 0; round < 3; ++round) {
+  for (int round = 0; round < 5; ++round) {
     const std::vector<float> before = out;
     for (int y = 0; y < h; ++y)
       for (int x = 0; x < w; ++x) {
@@ -121,12 +121,12 @@ void LensView::drawStopLines(QPainter& p, const QRectF& box) {
   const auto values = evened(picture_->luminances, w, h);
   if (w < 3 || h < 3) return;
   const double target = exposures_grey(picture_->world->camera) * std::exp2(session_->shot()->target_stops);
-  const QColor ink = theme().dark ? QColor(191, 155, 124, 170) : QColor(240, 230, 210, 190);
+  const QColor ink = theme().dark ? QColor(191, 155, 124, 140) : QColor(240, 230, 210, 150);
   const auto at = [&](double x, double y) { return QPointF(box.left() + (x + 0.5) / w * box.width(), box.top() + (y + 0.5) / h * box.height()); };
   std::vector<QRectF> labels;
-  for (int stop = -6; stop <= 2; ++stop) {
+  for (int stop = -5; stop <= 2; ++stop) {
     const double level = target * std::exp2(stop);
-    p.setPen(QPen(ink, stop == 0 ? 1.6 : 0.9));
+    p.setPen(QPen(ink, stop == 0 ? 1.5 : 0.8));
     QPointF first;
     double best = 1e9;
     for (int y = 0; y + 1 < h; ++y)

@@ -36,7 +36,7 @@ QLabel* words(const QString& text, double px, bool mono, const QColor& color, QW
   auto* label = new QLabel(text, parent);
   label->setWordWrap(true);
   label->setFont(mono ? numberFont(px) : textFont(px));
-  label->setStyleSheet(QString("color: %1; font-family: \"%2\"; font-size: %3px;").arg(color.name(), mono ? "B612 Mono" : "B612").arg(px));
+  label->setStyleSheet(QString("color: %1; font-family: \"%2\"; font-size: %3px;").arg(color.name(), mono ? "Cinnabar Figures" : "Cinnabar Text").arg(px));
   label->setTextInteractionFlags(Qt::TextSelectableByMouse);
   return label;
 }

@@ -24,8 +24,15 @@ void Foresight::askLevels(const Project& project, std::size_t shot, double setTi
           if (!highest || moment->lux(face) > moment->lux(*highest)) highest = &face;
         if (highest) {
           lux = moment->lux(*highest);
-          for (std::size_t l = 0; l < highest->per_luminance.size(); ++l) shares.push_back(lux > 0 ? moment->lux_of(*highest, l) / lux : 0);
-          shares.push_back(lux > 0 ? highest->ambient_per_luminance * moment->weights.back().x / lux : 0);
+          // Shares over all the faces that the camera can see, so that a light from the side counts too.
+          double all = 0;
+          shares.assign(highest->per_luminance.size() + 1, 0.0);
+          for (const Reading& face : moment->measure->faces) {
+            for (std::size_t l = 0; l + 1 < shares.size(); ++l) shares[l] += moment->lux_of(face, l);
+            shares.back() += face.ambient_per_luminance * moment->weights.back().x;
+            all += moment->lux(face);
+          }
+          for (double& s : shares) s = all > 0 ? s / all : 0;
         }
       }
       if (cancelled) return;
@@ -72,7 +79,7 @@ void Foresight::askGlances(const Document& document, const Project& project) {
   glanceWorker_.ask([this, self, document, project, due](const std::atomic<bool>& cancelled) {
     for (const auto& [index, key] : due) {
       ShotGlance glance;
-      glance.picture = thumbnail(project, *project.shots[index], 96, cancelled);
+      glance.picture = thumbnail(project, *project.shots[index], 200, cancelled);
       for (const Level& l : full_.levels(project, index, {}, &cancelled)) {
         glance.level += l.state == State::level ? 1 : 0;
         glance.leaning += l.state == State::leaning ? 1 : 0;

@@ -31,7 +31,7 @@ void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedW
   out->film = std::make_shared<const Film>(film);
   out->world = world;
   out->luminances = mixed(film, layer_weights(*world, solo));
-  if (passes < allPasses) out->luminances = filtered(out->luminances, film, passes < 4 ? 4 : passes < 16 ? 3 : 2);
+  if (passes < allPasses) out->luminances = filtered(out->luminances, film, passes < 16 ? 3 : 2);
   out->image = developedImage(out->luminances, world->camera);
   out->passes = passes;
   out->settled = passes >= allPasses;
@@ -73,7 +73,7 @@ QImage thumbnail(const Project& project, const Shot& shot, int width, const std:
   auto world = std::make_shared<const StagedWorld>(stage(project, shot, middle, pictures, {.motion = false, .segments = 48}));
   const Tracer tracer(world);
   Film film = tracer.film(width, heightFor(*world, width));
-  for (int pass = 0; pass < 12; ++pass)
+  for (int pass = 0; pass < 8; ++pass)
     if (!tracer.add_pass(film, &cancelled)) return {};
   return developedImage(filtered(mixed(film, layer_weights(*world)), film, 3), world->camera);
 }

@@ -1,0 +1,218 @@
+// The budgets of docs/performance.md, measured on the demo project. Ratios are taken within one run.
+#include <benchmark/benchmark.h>
+#include <tbb/global_control.h>
+
+#include <chrono>
+#include <filesystem>
+
+#include "cinnabar/cli/demo.h"
+#include "cinnabar/forecast/forecast.h"
+#include "cinnabar/photometry/sources.h"
+#include "cinnabar/project/store.h"
+#include "cinnabar/render/meter.h"
+#include "cinnabar/takes/log.h"
+
+using namespace cinnabar;
+
+namespace {
+
+namespace fs = std::filesystem;
+
+/// The demo project in a folder of its own, made once.
+const Document& demo() {
+  static const Document document = [] {
+    const fs::path file = fs::temp_directory_path() / "cinnabar-bench.cinnabar";
+    fs::remove(file);
+    if (const auto made = make_demo(file.string()); !made) throw std::runtime_error(made.error().text());
+    auto read = read_document(file.string());
+    fs::remove(file);
+    if (!read) throw std::runtime_error(read.error().text());
+    return *read;
+  }();
+  return document;
+}
+
+Project project_of(const Document& document) {
+  ProjectReader reader;
+  return reader.read(document);
+}
+
+std::shared_ptr<const StagedWorld> staged(const Project& project, std::size_t shot) {
+  static PictureCache pictures;  // labels are decoded once, as in the window
+  return std::make_shared<const StagedWorld>(stage(project, *project.shots[shot], 0.5, pictures));
+}
+
+double seconds_of(auto&& work) {
+  const auto start = std::chrono::steady_clock::now();
+  work();
+  return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+}
+
+/// The tracer against Embree alone on the very same rays, one core, one run.
+void tracer_against_embree(benchmark::State& state) {
+  const Project project = project_of(demo());
+  const Tracer tracer(staged(project, static_cast<std::size_t>(state.range(0))));
+  std::vector<RayRecord> record;
+  Film recorded = tracer.film(240, 135);
+  (void)tracer.add_pass(recorded, nullptr, &record);
+  const tbb::global_control one(tbb::global_control::max_allowed_parallelism, 1);
+  double ours = 0, embree = 0;
+  std::size_t met = 0;
+  for (auto _ : state) {
+    Film film = tracer.film(240, 135);
+    ours += seconds_of([&] { (void)tracer.add_pass(film); });
+    embree += seconds_of([&] {
+      for (const RayRecord& r : record) met += tracer.geometry().raw(r) ? 1 : 0;
+    });
+  }
+  benchmark::DoNotOptimize(met);
+  state.counters["rays"] = static_cast<double>(record.size());
+  state.counters["share_of_embree"] = embree / ours;
+}
+BENCHMARK(tracer_against_embree)->Arg(1)->Arg(3)->Arg(5)->Unit(benchmark::kMillisecond);
+
+void two_cores_against_one(benchmark::State& state) {
+  const Project project = project_of(demo());
+  const Tracer tracer(staged(project, 1));
+  double one_core = 0, two_cores = 0;
+  for (auto _ : state) {
+    {
+      const tbb::global_control limit(tbb::global_control::max_allowed_parallelism, 1);
+      Film film = tracer.film(480, 270);
+      one_core += seconds_of([&] { (void)tracer.add_pass(film); });
+    }
+    Film film = tracer.film(480, 270);
+    two_cores += seconds_of([&] { (void)tracer.add_pass(film); });
+  }
+  state.counters["times_faster"] = one_core / two_cores;
+}
+BENCHMARK(two_cores_against_one)->Unit(benchmark::kMillisecond);
+
+/// What the window does after a light was moved: stage, build, trace the small picture, filter, develop.
+void first_picture(benchmark::State& state) {
+  const Project project = project_of(demo());
+  for (auto _ : state) {
+    const auto world = staged(project, 1);
+    const Tracer tracer(world);
+    Film small = tracer.film(240, 136);
+    (void)tracer.add_pass(small);
+    benchmark::DoNotOptimize(developed(filtered(mixed(small, layer_weights(*world)), small, 3), signal_per_luminance(world->camera)));
+  }
+}
+BENCHMARK(first_picture)->Unit(benchmark::kMillisecond);
+
+void remix(benchmark::State& state) {
+  const Project project = project_of(demo());
+  const auto world = staged(project, 1);
+  const Tracer tracer(world);
+  Film film = tracer.film(480, 270);
+  (void)tracer.add_pass(film);
+  for (auto _ : state) benchmark::DoNotOptimize(developed(mixed(film, layer_weights(*world)), signal_per_luminance(world->camera)));
+}
+BENCHMARK(remix)->Unit(benchmark::kMillisecond);
+
+/// All levels after one change, at the quality that the window shows first. 0: a dimmer, 1: the f-number,
+/// 2: a light moved, 3: the camera moved.
+void levels_after_a_change(benchmark::State& state) {
+  const Forecaster forecaster(quick_measure);
+  ProjectReader reader;
+  Document document = demo();
+  (void)forecaster.levels(reader.read(document), 1);
+  double step = 0;
+  for (auto _ : state) {
+    step += 1e-4;
+    const Json values[] = {0.9 - step, 10 + step, Json{0.62 + step, 0.52, 0.36}, Json{step, 0.09, 0.95}};
+    const char* pointers[] = {"/setups/0/lights/0/dimmer", "/shots/1/camera/f_number", "/setups/0/lights/0/place", "/shots/1/camera/place"};
+    document = *with_value(document, pointers[state.range(0)], values[state.range(0)]);
+    benchmark::DoNotOptimize(forecaster.levels(reader.read(document), 1));
+  }
+}
+BENCHMARK(levels_after_a_change)->DenseRange(0, 3)->Unit(benchmark::kMillisecond);
+
+Document with_twenty_lights() {
+  Document document = demo();
+  Json setup = *document.list("setups")[0];
+  for (int k = 0; k < 17; ++k) {
+    Json light = setup["lights"][k % 3];
+    light["id"] = "extra" + std::to_string(k);
+    light["place"] = {std::cos(k) * 0.9, 0.3 + 0.03 * k, std::sin(k) * 0.9};
+    light["dimmer"] = 0.02;
+    setup["lights"].push_back(light);
+  }
+  return *with_value(document, "/setups/0", setup);
+}
+
+void levels_with_twenty_lights(benchmark::State& state) {
+  const Forecaster forecaster(quick_measure);
+  ProjectReader reader;
+  Document document = with_twenty_lights();
+  double step = 0;
+  for (auto _ : state) {
+    step += 1e-4;
+    document = *with_value(document, "/setups/0/lights/0/place", Json{0.62 + step, 0.52, 0.36});
+    benchmark::DoNotOptimize(forecaster.levels(reader.read(document), 1));
+  }
+}
+BENCHMARK(levels_with_twenty_lights)->Unit(benchmark::kMillisecond);
+
+/// One reading where only direct light counts, and its distance from the closed form.
+void meter_direct(benchmark::State& state) {
+  Document document = demo();
+  Json setup{{"id", "A"}, {"lights", {{{"id", "key"}, {"place", {0.0, 1.0, 0.0}}, {"aim", {0.0, 0.0, 0.0}}, {"shape", "rectangle"}, {"width", 1.0}, {"height", 0.6}, {"lumens", 1884.95559215}}}}};
+  document = *with_value(document, "/setups/0", setup);
+  const Project project = project_of(document);
+  Shot bare = *project.shots[0];
+  bare.products.clear();
+  PictureCache pictures;
+  const Tracer tracer(std::make_shared<const StagedWorld>(stage(project, bare, 0.0, pictures)));
+  double lux = 0;
+  for (auto _ : state) benchmark::DoNotOptimize(lux = illuminance(tracer, {0, 0, 0}, {0, 1, 0}).total());
+  const double luminance = 1884.95559215 / (pi * 0.6);
+  state.counters["off_closed_form_%"] = 100 * std::abs(lux / rect_illuminance({.luminance = luminance, .width = 1, .height = 0.6, .distance = 1})->illuminance_lx - 1);
+}
+BENCHMARK(meter_direct)->Unit(benchmark::kMillisecond);
+
+void one_edit_kept(benchmark::State& state) {
+  const fs::path file = fs::temp_directory_path() / "cinnabar-bench-edit.cinnabar";
+  fs::remove(file);
+  {
+    auto store = Store::create(file.string(), demo());
+    double step = 0;
+    for (auto _ : state) {
+      step += 1e-4;
+      const Document next = *with_value((*store)->document(), "/setups/0/lights/0/dimmer", 0.9 - step);
+      if (!(*store)->apply(edit_between((*store)->document(), next, "Key dimmed"))) state.SkipWithError("not kept");
+    }
+  }
+  fs::remove(file);
+}
+BENCHMARK(one_edit_kept)->Unit(benchmark::kMillisecond);
+
+void open_300_shots_10000_takes(benchmark::State& state) {
+  const fs::path file = fs::temp_directory_path() / "cinnabar-bench-large.cinnabar";
+  fs::remove(file);
+  Document document = demo();
+  const auto first = *document.list("shots")[1];
+  auto& shots = document.lists["shots"];
+  for (int k = 0; k < 292; ++k) {
+    Json copy = first;
+    copy["id"] = "many" + std::to_string(k);
+    shots.push_back(std::make_shared<const Json>(copy));
+  }
+  auto& takes = document.lists["takes"];
+  takes.clear();
+  for (int k = 0; k < 10000; ++k)
+    takes.push_back(std::make_shared<const Json>(Json{{"id", "t" + std::to_string(k)}, {"shot", shots[static_cast<std::size_t>(k) % shots.size()]->at("id")}, {"number", k / 300 + 1}, {"kept", k % 7 == 0}, {"reasons", {"late"}}}));
+  if (!Store::create(file.string(), document)) state.SkipWithError("not made");
+  for (auto _ : state) {
+    auto store = Store::open(file.string(), Access::write);
+    ProjectReader reader;
+    benchmark::DoNotOptimize(reader.read((*store)->document()));
+  }
+  fs::remove(file);
+}
+BENCHMARK(open_300_shots_10000_takes)->Unit(benchmark::kMillisecond);
+
+}  // namespace
+
+BENCHMARK_MAIN();
