@@ -424,7 +424,15 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
   }
   if (id == "motion.slow") {
     list.push_back(speed_knob(b));
-    if (auto k = mode_knob(b)) list.push_back(*k);
+    if (auto k = mode_knob(b)) {
+      list.push_back(*k);
+      if (b.shot.slow) {  // another rate, and the film played as slow as was asked
+        const double speed = 1.0 / *b.shot.slow;
+        const Knob play = speed_knob(b);
+        list.push_back({k->steps, k->current, [turn = k->apply, slow = play.apply, speed](const Document& d, double v) { const Maybe next = turn(d, v); return next ? slow(*next, speed) : Maybe(); },
+                        [title = k->title, speed](double v) { return fmt::format("{}, and play at {} %", title(v), number_text(speed * 100, 3)); }, 0.5, "", false});
+      }
+    }
     out.why = "no mode of this camera records enough frames";
   }
   if (id == "motion.length") {

@@ -1,0 +1,184 @@
+// cinnabar-cli as a script sees it: answers, exit codes, and messages that name the place and the mend.
+#include <gtest/gtest.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <cstdio>
+#include <filesystem>
+#include <fstream>
+#include <nlohmann/json.hpp>
+
+namespace {
+
+namespace fs = std::filesystem;
+using Json = nlohmann::json;
+
+struct Answer {
+  int code;
+  std::string out, err;
+  [[nodiscard]] Json json() const { return Json::parse(out, nullptr, false); }
+};
+
+class Cli : public testing::Test {
+ protected:
+  static void SetUpTestSuite() {
+    folder_ = fs::temp_directory_path() / ("cinnabar-cli-" + std::to_string(::getpid()));
+    fs::create_directories(folder_);
+    ASSERT_EQ(run("demo " + demo()).code, 0);
+  }
+  static void TearDownTestSuite() { fs::remove_all(folder_); }
+  static std::string demo() { return (folder_ / "demo.cinnabar").string(); }
+  static std::string file(const std::string& name) { return (folder_ / name).string(); }
+  static std::string copied(const std::string& name) {
+    fs::copy_file(demo(), file(name), fs::copy_options::overwrite_existing);
+    return file(name);
+  }
+  static std::string text_of(const std::string& path) {
+    std::ifstream in(path, std::ios::binary);
+    return {std::istreambuf_iterator<char>(in), {}};
+  }
+  static Answer run(const std::string& words) {
+    const std::string err = (folder_ / "err").string();
+    const std::string line = std::string(CINNABAR_CLI) + " " + words + " 2>" + err;
+    FILE* pipe = ::popen(line.c_str(), "r");
+    std::string out;
+    char buffer[4096];
+    for (std::size_t n; (n = std::fread(buffer, 1, sizeof buffer, pipe)) > 0;) out.append(buffer, n);
+    const int status = ::pclose(pipe);
+    return {WEXITSTATUS(status), out, text_of(err)};
+  }
+  static inline fs::path folder_;
+};
+
+TEST_F(Cli, InfoCountsTheDemo) {
+  const Json info = run("info " + demo() + " --json").json();
+  EXPECT_EQ(info["name"], "Slow Burn");
+  EXPECT_EQ(info["allowed_time"], 20.0);
+  EXPECT_EQ(info["takes"], 30);
+  ASSERT_EQ(info["shots"].size(), 8u);
+  int level = 0, leaning = 0, out = 0;
+  for (const Json& s : info["shots"]) level += s["level"].get<int>(), leaning += s["leaning"].get<int>(), out += s["out"].get<int>();
+  EXPECT_GE(level, 85);
+  EXPECT_GE(leaning, 2);
+  EXPECT_LE(leaning, 5);
+  EXPECT_EQ(out, 2);
+}
+
+TEST_F(Cli, EveryLeverOfTheDemoBringsItsLevelHome) {
+  const Json forecast = run("forecast " + demo() + " --json").json();
+  int levers = 0;
+  for (const Json& shot : forecast["shots"])
+    for (const Json& level : shot["levels"]) {
+      for (const char* key : {"id", "title", "value", "unit", "low", "high", "state", "sentence", "formula", "source", "set_time", "levers"}) EXPECT_TRUE(level.contains(key)) << key;
+      if (level["state"] != "level") EXPECT_TRUE(!level["levers"].empty() || !level["no_lever"].get<std::string>().empty());
+      for (const Json& lever : level["levers"]) {
+        EXPECT_EQ(lever["state_after"], "level") << lever;
+        ++levers;
+      }
+      if (level["state"] != "out") continue;
+      ASSERT_FALSE(level["levers"].empty()) << level["id"];
+      const std::string at = copied("lever.cinnabar");
+      const Json applied = run("lever " + at + " --shot " + std::to_string(shot["number"].get<int>()) + " --level " + level["id"].get<std::string>() + " --take 1 --json").json();
+      EXPECT_EQ(applied["before"]["state"], "out");
+      EXPECT_EQ(applied["after"]["state"], "level");
+      EXPECT_NEAR(applied["after"]["value"].get<double>(), level["levers"][0]["after"].get<double>(), 1e-6);
+      EXPECT_EQ(run("undo " + at).code, 0);
+      const Json undone = run("forecast " + at + " --json --shot " + std::to_string(shot["number"].get<int>()) + " --level " + level["id"].get<std::string>()).json();
+      EXPECT_EQ(undone["shots"][0]["levels"][0]["value"], level["value"]);
+    }
+  EXPECT_GT(levers, 8);
+}
+
+TEST_F(Cli, SetsUndoesAndRedoesOneValue) {
+  const std::string at = copied("set.cinnabar");
+  EXPECT_EQ(run("set " + at + " /shots/0/camera/iso 500").code, 0);
+  EXPECT_EQ(run("set " + at + " /project/notes plain words").code, 2);
+  EXPECT_EQ(run("set " + at + " /project/notes 'plain words'").code, 0);
+  EXPECT_EQ(run("undo " + at + " --json").json()["undone"], "/project/notes set to \"plain words\"");
+  EXPECT_EQ(run("redo " + at).code, 0);
+  EXPECT_EQ(run("export " + at + " --to json " + file("set.json")).code, 0);
+  const Json out = Json::parse(text_of(file("set.json")));
+  EXPECT_EQ(out["shots"][0]["camera"]["iso"], 500);
+  EXPECT_EQ(out["project"]["notes"], "plain words");
+  const Answer refused = run("set " + at + " /shots/0/camera/iso -5");
+  EXPECT_EQ(refused.code, 2);
+  EXPECT_NE(refused.err.find("/shots/0/camera/iso"), std::string::npos);
+  EXPECT_EQ(run("set " + at + " /nothing/here 1").code, 2);
+}
+
+TEST_F(Cli, ExportAndImportAreInverses) {
+  ASSERT_EQ(run("export " + demo() + " --to json " + file("a.json")).code, 0);
+  ASSERT_EQ(run("import " + file("b.cinnabar") + " " + file("a.json")).code, 0);
+  ASSERT_EQ(run("export " + file("b.cinnabar") + " --to json " + file("b.json")).code, 0);
+  EXPECT_EQ(text_of(file("a.json")), text_of(file("b.json")));
+  EXPECT_EQ(run("validate " + file("a.json") + " --json").json()["ok"], true);
+}
+
+TEST_F(Cli, AnImportThatFailsLeavesNoFile) {
+  Json doc = Json::parse(text_of(file("a.json")).empty() ? "{}" : text_of(file("a.json")));
+  doc["shots"] = 3;
+  std::ofstream(file("bad.json")) << doc.dump();
+  EXPECT_EQ(run("import " + file("new.cinnabar") + " " + file("bad.json")).code, 1);
+  EXPECT_FALSE(fs::exists(file("new.cinnabar")));
+  std::ofstream(file("cut.json")) << "{\"format\": ";
+  EXPECT_EQ(run("import " + file("new.cinnabar") + " " + file("cut.json")).code, 3);
+  EXPECT_FALSE(fs::exists(file("new.cinnabar")));
+  EXPECT_EQ(run("validate " + file("bad.json")).code, 1);
+  EXPECT_EQ(run("validate " + file("cut.json")).code, 3);
+}
+
+TEST_F(Cli, MeterAddsUpAndSolos) {
+  const Json reading = run("meter " + demo() + " --shot 1 --point 0,0.05,0.04 --normal 0,0,1 --json").json();
+  double sum = 0;
+  for (const auto& [id, lux] : reading["by_light"].items()) sum += lux.get<double>();
+  EXPECT_NEAR(sum, reading["illuminance_lx"].get<double>(), 1e-6 * sum);
+  EXPECT_NEAR(reading["luminance"].get<double>() * 3.14159265, sum, 1e-5 * sum);
+  const Json solo = run("meter " + demo() + " --shot 1 --point 0,0.05,0.04 --normal 0,0,1 --solo key --json").json();
+  EXPECT_EQ(solo["illuminance_lx"], reading["by_light"]["key"]);
+  EXPECT_EQ(run("meter " + demo() + " --shot 1 --point -0.1,0.05,0.04 --normal 0,0,1").code, 0);
+}
+
+TEST_F(Cli, RendersPngAndExr) {
+  const Json png = run("render " + demo() + " --shot 2 --out " + file("p.png") + " --size 64x36 --passes 2 --json").json();
+  EXPECT_EQ(png["passes"], 2);
+  EXPECT_GT(png["rays"].get<double>(), 64 * 36 * 2);
+  EXPECT_EQ(text_of(file("p.png")).substr(1, 3), "PNG");
+  EXPECT_EQ(run("render " + demo() + " --shot 2 --out " + file("p.exr") + " --size 64x36 --passes 1 --layer key").code, 0);
+  EXPECT_EQ(text_of(file("p.exr")).substr(0, 4), "\x76\x2f\x31\x01");  // OpenEXR's magic number
+  EXPECT_EQ(run("render " + demo() + " --shot 2 --out /no/such/folder/p.png --size 16x9 --passes 1").code, 1);
+}
+
+TEST_F(Cli, TakesTellWhatChanged) {
+  const Json takes = run("takes " + demo() + " --shot 3 --json").json()["shots"][0];
+  EXPECT_EQ(takes["tried"], 8);
+  EXPECT_EQ(takes["takes"][4]["changed"], Json({"ISO 1000 to 1600"}));
+  EXPECT_EQ(takes["takes"][1]["changed"], Json::array());
+  EXPECT_TRUE(takes["expected"].is_number());
+}
+
+struct Call {
+  const char* words;  // DEMO stands for the demo's path
+  int code;
+};
+class ExitCode : public Cli, public testing::WithParamInterface<Call> {};
+TEST_P(ExitCode, IsAsDocumented) {
+  std::string words = GetParam().words;
+  for (std::size_t at; (at = words.find("DEMO")) != std::string::npos;) words.replace(at, 4, demo());
+  const Answer answer = run(words);
+  EXPECT_EQ(answer.code, GetParam().code) << answer.err;
+  if (GetParam().code != 0) {
+    EXPECT_FALSE(answer.err.empty());
+    EXPECT_TRUE(answer.out.empty()) << answer.out;
+  }
+}
+INSTANTIATE_TEST_SUITE_P(
+    Calls, ExitCode,
+    testing::Values(Call{"calc ev f_number=2.8 time=0.02 iso=400", 0}, Call{"calc --list", 0}, Call{"calc --list --json", 0}, Call{"calc nonsense", 2}, Call{"calc ev f_number=0 time=1 iso=100", 2}, Call{"calc", 2},
+                    Call{"forecast DEMO --shot 9", 2}, Call{"forecast DEMO --shot 0", 2}, Call{"forecast DEMO --shot 1.5", 2}, Call{"forecast DEMO --level none.such", 2}, Call{"lever DEMO --shot 1 --level camera.iso --take 1", 2},
+                    Call{"lever DEMO --shot 6 --level motion.load --take 99", 2}, Call{"info /no/such.cinnabar", 3}, Call{"info /dev/null", 3}, Call{"export DEMO --to pdf /tmp/x", 2}, Call{"export DEMO --to json /no/such/folder/x", 1},
+                    Call{"meter DEMO --shot 1 --point 0,0 --normal 0,0,1", 2}, Call{"meter DEMO --shot 1 --point 0,0,0 --normal 0,0,0", 2}, Call{"meter DEMO --shot 1 --point 0,0,0 --normal 0,1,0 --solo nobody", 2},
+                    Call{"meter DEMO --shot 1 --point 0,0,nan --normal 0,1,0", 2}, Call{"render DEMO --shot 1 --out x.gif", 2}, Call{"render DEMO --shot 1 --out x.png --size 0x5", 2}, Call{"render DEMO --shot 1 --out x.png --passes 0", 2},
+                    Call{"render DEMO --shot 1 --out x.png --at 99", 2}, Call{"frobnicate", 2}, Call{"", 2}, Call{"takes DEMO --shot 11", 2}, Call{"undo /no/such.cinnabar", 3}, Call{"demo /no/such/folder/x.cinnabar", 1},
+                    Call{"demo DEMO", 1}, Call{"versions DEMO", 0}));
+
+}  // namespace

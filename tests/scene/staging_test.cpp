@@ -1,0 +1,128 @@
+// Staging: outlines become closed bodies, tracks move things, and the camera sees what the thin lens says.
+#include "cinnabar/optics/lens.h"
+#include "cinnabar/scene/staged.h"
+#include "worlds.h"
+
+namespace cinnabar {
+namespace {
+
+/// Volume inside a closed mesh by the divergence theorem; negative when it is wound inward.
+double volume(const Mesh& mesh) {
+  double sum = 0;
+  const auto& p = mesh.positions.front();
+  for (std::size_t i = 0; i < mesh.triangles.size(); i += 3)
+    sum += dot(p[mesh.triangles[i]].as<double>(), cross(p[mesh.triangles[i + 1]].as<double>(), p[mesh.triangles[i + 2]].as<double>())) / 6;
+  return sum;
+}
+
+std::vector<Mesh> meshes_of(const Json& parts) {
+  Json doc = worlds::bare();
+  doc["products"].push_back({{"id", "p"}, {"parts", parts}});
+  const Project project = worlds::read(doc);
+  PictureCache pictures;
+  std::vector<Medium> media;
+  return product_meshes(project, *project.products[0], pictures, media, 96);
+}
+
+TEST(Bodies, HaveTheVolumeOfTheirOutline) {
+  const auto solid = meshes_of({{{"id", "a"}, {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}, {0.0, 0.1}}}, {"material", {{"kind", "glass"}}}}});
+  EXPECT_NEAR(volume(solid[0]), pi * 0.04 * 0.04 * 0.1, 2e-8);
+  const auto cone = meshes_of({{{"id", "a"}, {"profile", {{0.05, 0.0}, {0.0, 0.12}}}, {"material", {{"kind", "glass"}}}}});  // an open end of a clear body is closed
+  EXPECT_NEAR(volume(cone[0]), pi * 0.05 * 0.05 * 0.12 / 3, 2e-8);
+  // A tumbler with a 2 mm wall and floor: outer less inner.
+  const auto walled = meshes_of({{{"id", "a"}, {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}}}, {"wall", 0.002}, {"material", {{"kind", "glass"}}}}});
+  EXPECT_NEAR(volume(walled[0]), pi * (0.04 * 0.04 * 0.1 - 0.038 * 0.038 * 0.098), 3e-7);
+}
+
+TEST(Liquids, MeetTheInnerSideOfTheirVessel) {
+  const auto filled = meshes_of({{{"id", "glass"}, {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}}}, {"wall", 0.002}, {"material", {{"kind", "glass"}}}},
+                                 {{"id", "juice"}, {"profile", {{0.0, 0.002}, {0.03, 0.002}, {0.03, 0.06}, {0.0, 0.06}}}, {"material", {{"kind", "liquid"}}}}});
+  double widest = 0, highest = 0;
+  for (const Vec3f& p : filled[1].positions.front()) widest = std::max(widest, std::hypot(double(p.x), double(p.z))), highest = std::max(highest, double(p.y));
+  EXPECT_GE(widest, 0.038);   // reaches the wall
+  EXPECT_LE(widest, 0.0401);  // and does not come out of it
+  EXPECT_NEAR(highest, 0.06, 1e-6);
+}
+
+TEST(Sweep, RunsFromTheSurfaceUpTheWall) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["surface"] = {{"width", 1.0}, {"depth", 0.8}};
+  doc["setups"][0]["backdrop"] = {{"kind", "sweep"}, {"distance", 1.0}, {"width", 2.0}, {"height", 1.5}, {"radius", 0.3}};
+  const auto line = backdrop_line(*worlds::read(doc).setups[0]);
+  EXPECT_NEAR(line[1].first, -0.4, 1e-9);
+  EXPECT_NEAR(line.back().first, -1.0, 1e-9);
+  EXPECT_NEAR(line.back().second, 1.5, 1e-9);
+  double nearest = 1e9;  // the arc's middle lies radius x (1 - cos 45) from both straight parts
+  for (const auto& [z, y] : line) nearest = std::min(nearest, std::hypot(z + 1.0 - 0.3 * (1 - std::sqrt(0.5)), y - 0.3 * (1 - std::sqrt(0.5))));
+  EXPECT_LT(nearest, 0.01);
+}
+
+TEST(Tracks, TurnProductsTowardCameraRightAndCarryThoseOffTheAxis) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "matte"}});
+  doc["shots"][0]["products"][0]["place"] = {0, 0, 0.1};
+  doc["shots"][0]["tracks"] = Json::array({{{"target", "turntable"}, {"keys", {{0, 0}, {1, 90}}}}});
+  Project project = worlds::read(doc);
+  const ProductPose pose = product_at(project, *project.shots[0], project.shots[0]->products[0], 1.0);
+  EXPECT_NEAR(pose.place.x, 0.1, 1e-12);
+  EXPECT_NEAR(pose.place.z, 0.0, 1e-12);
+  EXPECT_NEAR(pose.world({0, 0, 0.04}).x, 0.14, 1e-12);
+  doc["shots"][0]["products"].push_back({{"product", "can"}, {"place", {0.3, 0, 0}}});  // stands beside the table
+  project = worlds::read(doc);
+  EXPECT_NEAR(product_at(project, *project.shots[0], project.shots[0]->products[1], 1.0).place.x, 0.3, 1e-12);
+}
+
+TEST(Tracks, PanRightTiltUpSlideAlong) {
+  Json doc = worlds::bare();
+  doc["shots"][0]["camera"]["slide_axis"] = {1, 0, 0};
+  doc["shots"][0]["tracks"] = Json::array({{{"target", "camera.pan"}, {"keys", {{0, 0}, {1, 10}}}}, {{"target", "camera.tilt"}, {"keys", {{0, 0}, {1, 5}}}}, {{"target", "camera.slide"}, {"keys", {{0, 0}, {1, 0.2}}}}});
+  const Project project = worlds::read(doc);
+  const CameraPose pose = camera_at(*project.shots[0], 1.0);
+  EXPECT_NEAR(pose.place.x, 0.2, 1e-12);
+  EXPECT_NEAR(degrees(std::atan2(pose.frame.ahead.x, -pose.frame.ahead.z)), 10, 1e-9);
+  EXPECT_NEAR(degrees(std::asin(pose.frame.ahead.y)), 5, 1e-9);
+  EXPECT_NEAR(dot(pose.frame.right, pose.frame.ahead), 0, 1e-12);
+}
+
+TEST(Lens, ImagesAtTheFieldOfViewOfTheCalculation) {
+  const Project project = worlds::read(worlds::bare());
+  const CameraPose pose = camera_at(*project.shots[0], 0);
+  const auto field = field_of_view({.focal = 0.05, .sensor_width = 0.036, .sensor_height = 0.02025, .distance = 1.0});
+  const auto image = image_of(pose, {field->width / 2, 0.05, 0});
+  EXPECT_NEAR(image->x, 0.018, 1e-12);
+  EXPECT_NEAR(image->y, 0, 1e-12);
+  EXPECT_FALSE(image_of(pose, {0, 0, 2}));
+}
+
+TEST(Mode, CropsTheSensor) {
+  Json doc = worlds::bare();
+  doc["kit"]["cameras"][0]["modes"][0]["crop"] = 1.5;
+  const Project project = worlds::read(doc);
+  const ShotOptics o = shot_optics(project, *project.shots[0]->camera);
+  EXPECT_NEAR(o.sensor_width, 0.024, 1e-12);
+  EXPECT_NEAR(o.pitch, 0.024 / 3840, 1e-15);
+  EXPECT_NEAR(o.sensor_height, 0.024 / 3840 * 2160, 1e-12);
+  EXPECT_NEAR(o.delivered_pitch, 0.024 / 1920, 1e-12);
+}
+
+TEST(Clocks, PlayAndSetTimeAreInversesAtOddRates) {
+  const PlayClock clock({{0, 1}, {0.5, 0.1}, {1.0, 0.1}, {1.5, 1}});
+  EXPECT_NEAR(clock.screen_at(1.5), 7.55843, 1e-5);  // the ramp's published value
+  for (const double rate : {24.0, 24000.0 / 1001.0, 29.97, 60.0})
+    for (long k = 0; k < 150; ++k) {
+      const double screen = static_cast<double>(k) / rate;
+      EXPECT_NEAR(clock.screen_at(clock.set_at(screen)), screen, 1e-9);
+      EXPECT_LE(kept_frame(clock, k, 240, rate), kept_frame(clock, k + 1, 240, rate));
+    }
+  EXPECT_EQ(kept_frame(PlayClock({{0, 0.5}}), 24, 48, 24), 24);
+  EXPECT_EQ(kept_frame(PlayClock(), 1001, 24000.0 / 1001.0, 24000.0 / 1001.0), 1001);
+}
+
+TEST(Pictures, ThatAreNoneAreRefused) {
+  EXPECT_FALSE(decode_png({}, "label"));
+  EXPECT_FALSE(decode_png({0x89, 'P', 'N', 'G', 13, 10, 26, 10, 0, 0, 0}, "label"));
+  EXPECT_FALSE(decode_png(std::vector<unsigned char>(5000, 7), "label"));
+}
+
+}  // namespace
+}  // namespace cinnabar
