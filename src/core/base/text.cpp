@@ -87,7 +87,7 @@ std::vector<std::string> split(std::string_view text, char separator) {
 
 std::string length_text(double metres, Units units) {
   if (units == Units::metric) {
-    if (std::abs(metres) < 0.0995) return number_text(std::round(metres * 1e4) / 10.0, 3) + " mm";
+    if (std::abs(metres) < 0.2995) return number_text(std::round(metres * 1e4) / 10.0, 3) + " mm";
     return fixed_text(metres, 2) + " m";
   }
   const double inches = metres / 0.0254;

@@ -150,6 +150,7 @@ LevelsPanel::LevelsPanel(Session* session, Foresight* foresight, QWidget* parent
   outer->addWidget(scroll_);
   connect(foresight_, &Foresight::levels, this, &LevelsPanel::take);
   connect(foresight_, &Foresight::levers, this, &LevelsPanel::showLevers);
+  connect(session_, &Session::changed, this, [this] { close_ = false; });  // what is shown is behind until the next
   connect(session_, &Session::shotChanged, this, [this] { open({}); });
 }
 

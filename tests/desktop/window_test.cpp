@@ -1,0 +1,368 @@
+// The real window, driven by mouse and keyboard; then the file is opened again and compared.
+#include <gtest/gtest.h>
+#include <unistd.h>
+
+#include <QApplication>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QSettings>
+#include <QSignalSpy>
+#include <QTest>
+#include <cmath>
+#include <filesystem>
+
+#include "cinnabar/cli/demo.h"
+#include "cinnabar/desktop/edits/hand.h"
+#include "cinnabar/desktop/pages/stage_page.h"
+#include "cinnabar/desktop/pages/takes_page.h"
+#include "cinnabar/desktop/shell/main_window.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/desktop/widgets/floor_view.h"
+#include "cinnabar/desktop/widgets/ladder_view.h"
+#include "cinnabar/desktop/widgets/lens_view.h"
+#include "cinnabar/desktop/widgets/levels_panel.h"
+#include "cinnabar/desktop/widgets/lights_panel.h"
+#include "cinnabar/desktop/widgets/spot_strip.h"
+
+namespace cinnabar {
+namespace {
+
+namespace fs = std::filesystem;
+
+class WindowTest : public testing::Test {
+ protected:
+  void SetUp() override {
+    folder_ = fs::temp_directory_path() / ("cinnabar-window-" + std::to_string(::getpid()));
+    fs::create_directories(folder_);
+    path_ = (folder_ / "demo.cinnabar").string();
+    fs::remove(path_);
+    ASSERT_TRUE(make_demo(path_));
+    open({});
+  }
+  void TearDown() override {
+    window_.reset();
+    fs::remove_all(folder_);
+  }
+  void open(WindowOptions options) {
+    window_ = std::make_unique<MainWindow>(options);
+    QSignalSpy opened(window_.get(), &MainWindow::opened);
+    window_->openFile(QString::fromStdString(path_));
+    ASSERT_TRUE(opened.wait(10000));
+    window_->show();
+    ASSERT_TRUE(QTest::qWaitForWindowExposed(window_.get()));
+  }
+  template <class T>
+  T* find(const char* name) {
+    T* found = window_->findChild<T*>(name);
+    EXPECT_NE(found, nullptr) << name;
+    return found;
+  }
+  [[nodiscard]] Session& session() { return *window_->session(); }
+  [[nodiscard]] std::optional<Json> value(const std::string& pointer) { return value_at(session().document(), pointer); }
+  /// What stands in the file after everything was written.
+  std::optional<Json> onDisk(const std::string& pointer) {
+    session().flush();
+    return value_at(*read_document(path_), pointer);
+  }
+  void undo() {
+    QSignalSpy history(&session(), &Session::historyChanged);
+    QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier);
+    ASSERT_TRUE(history.wait(5000));
+  }
+  void waitForLevels() {
+    QSignalSpy levels(find<LevelsPanel>("levels"), &QObject::destroyed);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return find<LevelsPanel>("levels")->close(); }, 30000));
+  }
+  static void drag(QWidget* widget, const QPointF& from, const QPointF& to) {
+    QTest::mousePress(widget, Qt::LeftButton, {}, from.toPoint());
+    for (int k = 1; k <= 4; ++k) QTest::mouseMove(widget, (from + (to - from) * (k / 4.0)).toPoint());
+    // Offscreen, moves carry no buttons: they are sent as a hand would.
+    for (int k = 1; k <= 4; ++k) {
+      const QPointF at = from + (to - from) * (k / 4.0);
+      QMouseEvent move(QEvent::MouseMove, at, widget->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+      QApplication::sendEvent(widget, &move);
+    }
+    QTest::mouseRelease(widget, Qt::LeftButton, {}, to.toPoint());
+  }
+  fs::path folder_;
+  std::string path_;
+  std::unique_ptr<MainWindow> window_;
+};
+
+TEST_F(WindowTest, OpensOnTheStageWithPictureLevelsAndStrip) {
+  EXPECT_EQ(find<WordButton>("projectMenu")->text(), "Slow Burn");
+  EXPECT_TRUE(find<WordButton>("page-stage")->isChecked());
+  waitForLevels();
+  EXPECT_EQ(find<Vial>("level-camera.shutter")->accessibleDescription(), QString::fromUtf8("180\u00b0, level"));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return find<LensView>("lens")->passes() >= 1; }, 30000));
+}
+
+TEST_F(WindowTest, DraggingTheKeyNearerMovesItsLevelAndUndoBringsItBack) {
+  waitForLevels();
+  const Json before = session().document().to_json();
+  auto* floor = find<FloorView>("floor");
+  const Selection key{Selection::Kind::light, 0};
+  const QPointF from = floor->handle(key), product = floor->onScreen({0, 0, 0});
+  drag(floor, from, from + (product - from) * 0.3);
+  const Json place = *value("/setups/0/lights/0/place");
+  EXPECT_LT(std::hypot(place[0].get<double>(), place[2].get<double>()), 0.62);
+  EXPECT_EQ(value("/setups/0/lights/0/aim"), std::optional<Json>(before["setups"][0]["lights"][0]["aim"]));
+  waitForLevels();
+  EXPECT_EQ(find<Vial>("level-camera.stops")->level().state, State::out);
+  EXPECT_EQ(onDisk("/setups/0/lights/0/place"), std::optional<Json>(place));
+  undo();
+  EXPECT_EQ(session().document().to_json(), before);
+  EXPECT_EQ(onDisk("/setups/0/lights/0/place"), std::optional<Json>(before["setups"][0]["lights"][0]["place"]));
+}
+
+TEST_F(WindowTest, OnThePlaceBenchAThingMovesWithItsAim) {
+  QTest::mouseClick(find<WordButton>("bench-place"), Qt::LeftButton);
+  auto* floor = find<FloorView>("floor");
+  const Json aim = *value("/setups/0/lights/1/aim");
+  const QPointF from = floor->handle({Selection::Kind::light, 1});
+  drag(floor, from, from + QPointF(0, -30));
+  const Json moved = *value("/setups/0/lights/1/aim");
+  EXPECT_LT(moved[2].get<double>(), aim[2].get<double>());
+}
+
+TEST_F(WindowTest, TheAimHandleTurnsALight) {
+  auto* floor = find<FloorView>("floor");
+  const Json place = *value("/setups/0/lights/0/place");
+  session().select({Selection::Kind::light, 0});
+  const QPointF at = floor->aimHandle();
+  drag(floor, at, at + QPointF(-30, 20));
+  EXPECT_EQ(value("/setups/0/lights/0/place"), std::optional<Json>(place));
+  EXPECT_NE(value("/setups/0/lights/0/aim"), std::optional<Json>(Json{0, 0.05, 0}));
+}
+
+TEST_F(WindowTest, TheFloorIsReachedByKeyboardAlone) {
+  auto* floor = find<FloorView>("floor");
+  floor->setFocus();
+  session().select({Selection::Kind::light, 0});
+  QTest::keyClick(floor, Qt::Key_Space);
+  EXPECT_EQ(session().selection(), (Selection{Selection::Kind::light, 1}));
+  const double x = (*value("/setups/0/lights/1/place"))[0];
+  QTest::keyClick(floor, Qt::Key_Right, Qt::ShiftModifier);
+  EXPECT_NEAR((*value("/setups/0/lights/1/place"))[0].get<double>(), x + 0.1, 1e-9);
+  const double y = (*value("/setups/0/lights/1/place"))[1];
+  QTest::keyClick(floor, Qt::Key_PageUp);
+  EXPECT_NEAR((*value("/setups/0/lights/1/place"))[1].get<double>(), y + 0.01, 1e-9);
+}
+
+TEST_F(WindowTest, EveryThingInHandHasNumbersThatCanBeTyped) {
+  for (const Selection& thing : selectables(session())) {
+    session().select(thing);
+    const Hand hand = handOf(session(), 0, {});
+    EXPECT_FALSE(hand.name.isEmpty());
+    int writable = 0;
+    for (const HandField& f : hand.fields) {
+      if (!f.spec.parse) continue;
+      ++writable;
+      const auto parsed = f.spec.parse(f.spec.text(f.spec.value));  // what is shown can be typed
+      ASSERT_TRUE(parsed) << f.spec.id.toStdString() << " " << f.spec.text(f.spec.value).toStdString();
+      EXPECT_NEAR(*parsed, f.spec.value, 0.006 * std::abs(f.spec.value) + 0.6 * f.spec.step) << f.spec.id.toStdString();
+      EXPECT_FALSE(f.spec.parse("rubbish")) << f.spec.id.toStdString();
+    }
+    EXPECT_GE(writable, 2) << hand.name.toStdString();
+  }
+}
+
+TEST_F(WindowTest, ANumberIsTypedSteppedAndRefused) {
+  session().select({Selection::Kind::light, 0});
+  auto* distance = find<NumberField>("field-distance");
+  distance->setFocus();
+  QTest::keyClick(distance, Qt::Key_Return);
+  auto* editor = distance->findChild<QLineEdit*>("editor");
+  ASSERT_NE(editor, nullptr);
+  editor->selectAll();
+  QTest::keyClicks(editor, "2 ft 3 in");
+  QTest::keyClick(editor, Qt::Key_Return);
+  const auto both = *placeAndAim(session(), {Selection::Kind::light, 0});
+  EXPECT_NEAR(length(both.first - both.second), 0.6858, 1e-4);
+  QTest::keyClick(distance, Qt::Key_Up);
+  EXPECT_NEAR(length(placeAndAim(session(), {Selection::Kind::light, 0})->first - both.second), 0.6958, 1e-4);
+  const Json now = session().document().to_json();
+  QTest::keyClick(distance, Qt::Key_Return);
+  editor->selectAll();
+  QTest::keyClicks(editor, "near");
+  QTest::keyClick(editor, Qt::Key_Return);
+  EXPECT_EQ(session().document().to_json(), now);
+  EXPECT_NE(find<QLabel>("message")->text().indexOf("cannot be read"), -1);
+}
+
+TEST_F(WindowTest, TheProductsMeasuresStretchOutlineAndLabel) {
+  session().select({Selection::Kind::product, 0});
+  auto* tall = find<NumberField>("field-tall");
+  tall->setFocus();
+  QTest::keyClick(tall, Qt::Key_Return);
+  auto* editor = tall->findChild<QLineEdit*>("editor");
+  editor->selectAll();
+  QTest::keyClicks(editor, "208 mm");
+  QTest::keyClick(editor, Qt::Key_Return);
+  EXPECT_NEAR((*value("/products/0/label/high")).get<double>(), 0.132, 1e-6);
+  EXPECT_NEAR(height_span(*session().project().products[0]).second, 0.208, 1e-6);
+}
+
+TEST_F(WindowTest, LightsAreSwitchedSoloedAndDimmedByMouseAndKeyboard) {
+  auto* lights = find<LightsPanel>("lights");
+  QTest::mouseClick(lights, Qt::LeftButton, {}, lights->switchBox(1).center().toPoint());
+  EXPECT_EQ(value("/setups/0/lights/1/on"), std::optional<Json>(false));
+  undo();
+  EXPECT_EQ(value("/setups/0/lights/1/on"), std::optional<Json>(true));
+  const QRectF slide = lights->sliderBox(0);
+  drag(lights, {slide.right(), slide.center().y()}, {slide.left() + slide.width() * 4 / 6, slide.center().y()});
+  EXPECT_NEAR(value("/setups/0/lights/0/dimmer")->get<double>(), 0.25, 1e-3);  // two stops down
+  lights->setFocus();
+  QTest::keyClick(lights, Qt::Key_Right);
+  EXPECT_NEAR(value("/setups/0/lights/0/dimmer")->get<double>(), 0.25 * std::exp2(0.1), 1e-3);
+  QTest::mouseClick(lights, Qt::LeftButton, {}, lights->nameBox(0).center().toPoint());
+  EXPECT_EQ(find<LensView>("lens")->solo(), "key");
+  QTest::keyClick(lights, Qt::Key_S);
+  EXPECT_EQ(find<LensView>("lens")->solo(), "");
+}
+
+TEST_F(WindowTest, ADimmerRemixesThePictureWithoutNewRays) {
+  auto* lens = find<LensView>("lens");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->passes() >= 3; }, 60000));
+  const int passes = lens->passes();
+  session().keep("Dim", {{"/setups/0/lights/0/dimmer", 0.3}});
+  QSignalSpy shown(lens, &LensView::pictureShown);
+  ASSERT_TRUE(shown.wait(5000));
+  EXPECT_GE(lens->passes(), passes);  // what was traced is kept
+}
+
+TEST_F(WindowTest, ALevelExplainsTriesAndApplies) {
+  session().selectShot(5);
+  waitForLevels();
+  auto* load = find<Vial>("level-motion.load");
+  EXPECT_EQ(load->level().state, State::out);
+  QTest::mouseClick(load, Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("lever-1") != nullptr; }, 60000));
+  auto* lever = find<QWidget>("lever-1");
+  const Json before = session().document().to_json();
+  QTest::mouseClick(lever->findChild<WordButton*>("try"), Qt::LeftButton);
+  EXPECT_TRUE(session().previewing());
+  EXPECT_NE(session().document().to_json(), before);
+  EXPECT_EQ(onDisk("/shots/5/products/0/on"), std::optional<Json>("small-table"));  // a try is not kept
+  QTest::mouseClick(lever->findChild<WordButton*>("try"), Qt::LeftButton);
+  EXPECT_EQ(session().document().to_json(), before);
+  QTest::mouseClick(lever->findChild<WordButton*>("apply"), Qt::LeftButton);
+  EXPECT_EQ(onDisk("/shots/5/products/0/on"), std::optional<Json>("table"));
+  waitForLevels();
+  EXPECT_EQ(find<Vial>("level-motion.load")->level().state, State::level);
+}
+
+TEST_F(WindowTest, TheLadderScrubsOnBothRailsAndByFrame) {
+  session().selectShot(1);
+  auto* ladder = find<LadderView>("ladder");
+  QTest::mouseClick(ladder, Qt::LeftButton, {}, ladder->onSetRail(0.8).toPoint());
+  EXPECT_NEAR(session().setTime(), 0.8, 0.01);
+  QTest::mouseClick(ladder, Qt::LeftButton, {}, ladder->onScreenRail(2.0).toPoint());
+  EXPECT_NEAR(session().setTime(), 1.0, 0.01);  // half speed
+  ladder->setFocus();
+  QTest::keyClick(ladder, Qt::Key_Home);
+  QTest::keyClick(ladder, Qt::Key_Right);
+  EXPECT_NEAR(session().setTime(), 0.5 / 24, 1e-9);
+}
+
+TEST_F(WindowTest, TheStripSelectsStretchesAndReorders) {
+  auto* strip = find<SpotStrip>("spot");
+  strip->setFocus();
+  QTest::keyClick(strip, Qt::Key_Right);
+  EXPECT_EQ(session().shotIndex(), 1u);
+  QTest::keyClick(strip, Qt::Key_Minus);
+  EXPECT_NEAR(value("/shots/1/screen_time")->get<double>(), 3.125 - 1.0 / 24, 1e-5);
+  undo();
+  QTest::keyClick(strip, Qt::Key_Right, Qt::ControlModifier);
+  EXPECT_EQ(value("/shots/2/id"), std::optional<Json>("s2"));
+  EXPECT_EQ(session().shotIndex(), 2u);
+  undo();
+  EXPECT_EQ(value("/shots/1/id"), std::optional<Json>("s2"));
+}
+
+TEST_F(WindowTest, TakesAreLoggedByOneKeyAndUndone) {
+  QTest::keyClick(window_.get(), Qt::Key_2, Qt::ControlModifier);
+  auto* next = find<NextTake>("nextTake");
+  const std::size_t before = session().project().takes.size();
+  QTest::keyClick(next, Qt::Key_1);
+  QTest::keyClick(next, Qt::Key_D);
+  ASSERT_EQ(session().project().takes.size(), before + 1);
+  EXPECT_FALSE(session().project().takes.back()->kept);
+  EXPECT_EQ(session().project().takes.back()->reasons.size(), 1u);
+  EXPECT_EQ(session().project().takes.back()->number, 5);
+  QTest::mouseClick(next, Qt::LeftButton, {}, next->keepBox().center().toPoint());
+  EXPECT_TRUE(session().project().takes.back()->kept);
+  EXPECT_EQ(onDisk("/takes/" + std::to_string(before + 1) + "/kept"), std::optional<Json>(true));
+  undo();
+  undo();
+  EXPECT_EQ(session().project().takes.size(), before);
+}
+
+TEST_F(WindowTest, BlackoutIsDark) {
+  QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
+  EXPECT_TRUE(theme().dark);
+  QTest::keyClick(window_.get(), Qt::Key_2, Qt::ControlModifier);
+  QTest::qWait(50);
+  const QImage shot = window_->grab().toImage();
+  // Mean luminance on a 250 cd/m2 screen, sRGB decoded (IEC 61966-2-1).
+  double sum = 0;
+  int n = 0;
+  for (int y = 0; y < shot.height(); y += 3)
+    for (int x = 0; x < shot.width(); x += 3, ++n) {
+      const auto lin = [](int c) { return std::pow(c / 255.0, 2.2); };
+      const QRgb c = shot.pixel(x, y);
+      sum += 0.2126 * lin(qRed(c)) + 0.7152 * lin(qGreen(c)) + 0.0722 * lin(qBlue(c));
+    }
+  EXPECT_LT(250 * sum / n, 10.0);
+  QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
+  EXPECT_FALSE(theme().dark);
+}
+
+TEST_F(WindowTest, ANewProjectStartsEmptyAndGetsItsFirstShot) {
+  const std::string fresh = (folder_ / "new.cinnabar").string();
+  window_->adopt(std::move(*Store::create(fresh, empty_document("New"))));
+  EXPECT_EQ(session().shot(), nullptr);
+  QTest::mouseClick(find<WordButton>("addShot"), Qt::LeftButton);
+  ASSERT_NE(session().shot(), nullptr);
+  waitForLevels();
+  EXPECT_GT(window_->findChildren<Vial*>().size(), 5);
+}
+
+TEST_F(WindowTest, ASecondWriterIsToldSoInTheWindow) {
+  MainWindow other{WindowOptions{}};
+  QSignalSpy failed(&other, &MainWindow::failed);
+  other.openFile(QString::fromStdString(path_));
+  ASSERT_TRUE(failed.wait(5000));
+  EXPECT_NE(failed[0][0].toString().indexOf("open for writing elsewhere"), -1);
+}
+
+TEST_F(WindowTest, EveryControlHasANameForPeople) {
+  for (const QWidget* w : window_->findChildren<QWidget*>()) {
+    if (!w->isVisible() || w->focusPolicy() == Qt::NoFocus || w->inherits("QScrollArea") || w->inherits("QStackedWidget")) continue;
+    EXPECT_FALSE(w->accessibleName().isEmpty()) << w->metaObject()->className() << " " << w->objectName().toStdString();
+  }
+}
+
+TEST_F(WindowTest, SmallAndWithLongNamesNothingBreaks) {
+  const std::string longName(300, 'w');
+  session().keep("Long", {{"/shots/0/name", longName}, {"/project/name", longName}, {"/setups/0/lights/0/name", longName}});
+  window_->resize(1024, 700);
+  QTest::qWait(30);
+  EXPECT_LE(window_->width(), 1024);
+  EXPECT_LE(window_->height(), 700);
+  EXPECT_FALSE(window_->grab().isNull());
+}
+
+}  // namespace
+}  // namespace cinnabar
+
+int main(int argc, char** argv) {
+  QApplication app(argc, argv);
+  QApplication::setApplicationName("cinnabar-tests");
+  QApplication::setOrganizationName("cinnabar-tests");
+  cinnabar::loadFonts();
+  testing::InitGoogleTest(&argc, argv);
+  return RUN_ALL_TESTS();
+}
