@@ -82,7 +82,7 @@ std::optional<Level> motion_smear(const ShotContext& c) {
   if (longest < 0.0) return unknown(level, "nothing that moves ever faces the lens");
   const double px = longest / c.optics.pitch;
   settle(level, {px, at});
-  level.formula = fmt::format("path on the sensor in {} / pixel pitch = {:.2f} um / {:.2f} um = {:.1f} px", shutter_text(c.camera.shutter_time), longest * 1e6, c.optics.pitch * 1e6, px);
+  level.formula = fmt::format("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px", shutter_text(c.camera.shutter_time), longest * 1e6, c.optics.pitch * 1e6, px);
   if (stroke) level.formula += fmt::format("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(*stroke * 1e3, 3), magnification, band.high.value_or(0));
   level.sentence = fmt::format("{} smears over {:.1f} px of the recording during one exposure.", c.has_label() ? "The label" : "The product", px);
   return level;
@@ -150,7 +150,7 @@ std::optional<Level> motion_load(const ShotContext& c) {
   level.sentence = fmt::format("{} kg stand on a turntable that carries {} kg.", number_text(mass, 3), number_text(*table->load, 3));
   if (off_axis > 0.0 && c.shot.camera && c.shot.products.size() == 1 && c.shot.track("turntable")) {
     const double wobble = 2.0 * off_axis * c.pose(0).magnification() / c.optics.pitch;
-    level.formula += fmt::format("; wobble 2 x {} mm x {:.3f} / {:.2f} um = {:.0f} px", number_text(off_axis * 1e3, 3), c.pose(0).magnification(), c.optics.pitch * 1e6, wobble);
+    level.formula += fmt::format("; wobble 2 x {} mm x {:.3f} / {:.2f} µm = {:.0f} px", number_text(off_axis * 1e3, 3), c.pose(0).magnification(), c.optics.pitch * 1e6, wobble);
     if (wobble > 2.0) {
       level.state = State::out;
       level.sentence += fmt::format(" It stands {} mm off the axis and wanders {:.0f} px as it turns.", number_text(off_axis * 1e3, 3), wobble);
@@ -175,7 +175,7 @@ std::optional<Level> focus_depth(const ShotContext& c) {
     if (!depth) return unknown(level, depth.error().text());
     const double spare_near = nearest - depth->near, spare_far = depth->far ? *depth->far - farthest : 1e6;
     moments.push_back({1e3 * std::min(spare_near, spare_far), t});
-    formulas.push_back(fmt::format("min({:.1f} - {:.1f}, {} - {:.1f}) = {} mm; f/{}, focus {:.3f} m, circle {:.1f} um", nearest * 1e3, depth->near * 1e3,
+    formulas.push_back(fmt::format("min({:.1f} - {:.1f}, {} - {:.1f}) = {} mm; f/{}, focus {:.3f} m, circle {:.1f} µm", nearest * 1e3, depth->near * 1e3,
                                    depth->far ? fixed_text(*depth->far * 1e3, 1) : "no end", farthest * 1e3, fixed_text(moments.back().value, 1), number_text(c.camera.f_number, 3), pose.focus,
                                    c.optics.delivered_pitch * 1e6));
   }

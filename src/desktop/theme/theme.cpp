@@ -45,7 +45,7 @@ QPushButton:hover { border-color: %quiet; }
 QPushButton:focus { border-color: %accent; }
 QPushButton:pressed, QPushButton:checked, QPushButton:default { background: %selected; color: %onSelected; border-color: %selected; }
 QPushButton:disabled { color: %quiet; }
-QScrollArea { background: transparent; border: none; }
+QScrollArea, QScrollArea > QWidget, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
 QScrollBar:vertical { background: transparent; width: 8px; margin: 0; }
 QScrollBar::handle:vertical { background: %line; border-radius: 3px; min-height: 24px; margin: 1px; }
 QScrollBar::handle:vertical:hover { background: %quiet; }

@@ -56,7 +56,7 @@ QString valueText(const Level& l) {
   if (l.unit == "x") return q(fixed_text(v, 1)) + " " + QChar(0x00D7);
   if (l.unit == "ISO") return q(fixed_text(v, 0));
   if (l.unit == "px") return with(fixed_text(v, 1), "px");
-  if (l.unit == "mm") return with(signed_text(v, 1), "mm spare");
+  if (l.unit == "mm") return with(fixed_text(std::abs(v), 1), v < 0 ? "mm short" : "mm spare");
   return with(number_text(v, 3), l.unit.c_str());
 }
 
@@ -138,8 +138,6 @@ LevelsPanel::LevelsPanel(Session* session, Foresight* foresight, QWidget* parent
   scroll_->setFocusPolicy(Qt::NoFocus);
   inner_ = new QWidget;
   inner_->setObjectName("levelsInner");
-  inner_->setAutoFillBackground(false);
-  scroll_->viewport()->setAutoFillBackground(false);
   column_ = new QVBoxLayout(inner_);
   column_->setContentsMargins(0, 0, 4, 4);
   column_->setSpacing(0);
