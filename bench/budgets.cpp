@@ -96,7 +96,8 @@ void first_picture(benchmark::State& state) {
     const Tracer tracer(world);
     Film small = tracer.film(240, 136);
     (void)tracer.add_pass(small);
-    benchmark::DoNotOptimize(developed(filtered(mixed(small, layer_weights(*world)), small, 3), signal_per_luminance(world->camera)));
+    benchmark::DoNotOptimize(
+        developed(filtered(mixed(small, layer_weights(*world)), small, 3), signal_per_luminance(world->camera)));
   }
 }
 BENCHMARK(first_picture)->Unit(benchmark::kMillisecond);
@@ -107,7 +108,8 @@ void remix(benchmark::State& state) {
   const Tracer tracer(world);
   Film film = tracer.film(480, 270);
   (void)tracer.add_pass(film);
-  for (auto _ : state) benchmark::DoNotOptimize(developed(mixed(film, layer_weights(*world)), signal_per_luminance(world->camera)));
+  for (auto _ : state)
+    benchmark::DoNotOptimize(developed(mixed(film, layer_weights(*world)), signal_per_luminance(world->camera)));
 }
 BENCHMARK(remix)->Unit(benchmark::kMillisecond);
 
@@ -122,7 +124,8 @@ void levels_after_a_change(benchmark::State& state) {
   for (auto _ : state) {
     step += 1e-4;
     const Json values[] = {0.9 - step, 10 + step, Json{0.62 + step, 0.52, 0.36}, Json{step, 0.09, 0.95}};
-    const char* pointers[] = {"/setups/0/lights/0/dimmer", "/shots/1/camera/f_number", "/setups/0/lights/0/place", "/shots/1/camera/place"};
+    const char* pointers[] = {"/setups/0/lights/0/dimmer", "/shots/1/camera/f_number", "/setups/0/lights/0/place",
+                              "/shots/1/camera/place"};
     document = *with_value(document, pointers[state.range(0)], values[state.range(0)]);
     benchmark::DoNotOptimize(forecaster.levels(reader.read(document), 1));
   }
@@ -158,7 +161,15 @@ BENCHMARK(levels_with_twenty_lights)->Unit(benchmark::kMillisecond);
 /// One reading where only direct light counts, and its distance from the closed form.
 void meter_direct(benchmark::State& state) {
   Document document = demo();
-  Json setup{{"id", "A"}, {"lights", {{{"id", "key"}, {"place", {0.0, 1.0, 0.0}}, {"aim", {0.0, 0.0, 0.0}}, {"shape", "rectangle"}, {"width", 1.0}, {"height", 0.6}, {"lumens", 1884.95559215}}}}};
+  Json setup{{"id", "A"},
+             {"lights",
+              {{{"id", "key"},
+                {"place", {0.0, 1.0, 0.0}},
+                {"aim", {0.0, 0.0, 0.0}},
+                {"shape", "rectangle"},
+                {"width", 1.0},
+                {"height", 0.6},
+                {"lumens", 1884.95559215}}}}};
   document = *with_value(document, "/setups/0", setup);
   const Project project = project_of(document);
   Shot bare = *project.shots[0];
@@ -168,7 +179,10 @@ void meter_direct(benchmark::State& state) {
   double lux = 0;
   for (auto _ : state) benchmark::DoNotOptimize(lux = illuminance(tracer, {0, 0, 0}, {0, 1, 0}).total());
   const double luminance = 1884.95559215 / (pi * 0.6);
-  state.counters["off_closed_form_%"] = 100 * std::abs(lux / rect_illuminance({.luminance = luminance, .width = 1, .height = 0.6, .distance = 1})->illuminance_lx - 1);
+  state.counters["off_closed_form_%"] =
+      100 * std::abs(lux / rect_illuminance({.luminance = luminance, .width = 1, .height = 0.6, .distance = 1})
+                               ->illuminance_lx -
+                     1);
 }
 BENCHMARK(meter_direct)->Unit(benchmark::kMillisecond);
 
@@ -181,7 +195,8 @@ void one_edit_kept(benchmark::State& state) {
     for (auto _ : state) {
       step += 1e-4;
       const Document next = *with_value((*store)->document(), "/setups/0/lights/0/dimmer", 0.9 - step);
-      if (!(*store)->apply(edit_between((*store)->document(), next, "Key dimmed"))) state.SkipWithError("not kept");
+      if (!(*store)->apply(edit_between((*store)->document(), next, "Key dimmed")))
+        state.SkipWithError("not kept");
     }
   }
   fs::remove(file);
@@ -202,7 +217,12 @@ void open_300_shots_10000_takes(benchmark::State& state) {
   auto& takes = document.lists["takes"];
   takes.clear();
   for (int k = 0; k < 10000; ++k)
-    takes.push_back(std::make_shared<const Json>(Json{{"id", "t" + std::to_string(k)}, {"shot", shots[static_cast<std::size_t>(k) % shots.size()]->at("id")}, {"number", k / 300 + 1}, {"kept", k % 7 == 0}, {"reasons", {"late"}}}));
+    takes.push_back(
+        std::make_shared<const Json>(Json{{"id", "t" + std::to_string(k)},
+                                          {"shot", shots[static_cast<std::size_t>(k) % shots.size()]->at("id")},
+                                          {"number", k / 300 + 1},
+                                          {"kept", k % 7 == 0},
+                                          {"reasons", {"late"}}}));
   if (!Store::create(file.string(), document)) state.SkipWithError("not made");
   for (auto _ : state) {
     auto store = Store::open(file.string(), Access::write);

@@ -32,17 +32,30 @@ inline Json bare() {
 
 /// A cylinder of one material, 0.1 m high, radius 0.04, standing on the origin of the first shot.
 inline void add_cylinder(Json& doc, const Json& material, bool label = false) {
-  Json product{{"id", "can"}, {"name", "Can"}, {"mass", 0.5},
-               {"parts", {{{"id", "body"}, {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}, {0.0, 0.1}}}, {"material", material}}}}};
+  Json product{{"id", "can"},
+               {"name", "Can"},
+               {"mass", 0.5},
+               {"parts",
+                {{{"id", "body"},
+                  {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}, {0.0, 0.1}}},
+                  {"material", material}}}}};
   if (label)
-    product["label"] = {{"part", "body"}, {"bearing_deg", 0}, {"arc_deg", 90}, {"low", 0.02}, {"high", 0.08}, {"stroke", 0.002},
+    product["label"] = {{"part", "body"},
+                        {"bearing_deg", 0},
+                        {"arc_deg", 90},
+                        {"low", 0.02},
+                        {"high", 0.08},
+                        {"stroke", 0.002},
                         {"material", {{"kind", "paper"}, {"colour", {0.8, 0.8, 0.8}}}}};
   doc["products"].push_back(product);
-  doc["shots"][0]["products"].push_back({{"product", "can"}, {"place", {0, 0, 0}}, {"turn_deg", 0}, {"on", "table"}});
+  doc["shots"][0]["products"].push_back(
+      {{"product", "can"}, {"place", {0, 0, 0}}, {"turn_deg", 0}, {"on", "table"}});
 }
 
-inline Json rectangle(const std::string& id, const Json& place, const Json& aim, double width, double height, double lumens) {
-  return {{"id", id}, {"name", id}, {"place", place}, {"aim", aim}, {"shape", "rectangle"}, {"width", width}, {"height", height}, {"lumens", lumens}, {"kelvin", 5600}};
+inline Json rectangle(const std::string& id, const Json& place, const Json& aim, double width, double height,
+                      double lumens) {
+  return {{"id", id},       {"name", id},       {"place", place},   {"aim", aim},    {"shape", "rectangle"},
+          {"width", width}, {"height", height}, {"lumens", lumens}, {"kelvin", 5600}};
 }
 
 inline Project read(const Json& doc) {

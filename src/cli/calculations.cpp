@@ -33,7 +33,7 @@ template <class T>
 Expected<Json> read_key(const Key<T>& key, const std::string& word, T& in) {
   const std::string range = key.range.text();
   if (const auto* text = std::get_if<std::string T::*>(&key.member)) {
-    in.**text = word;
+    in.** text = word;
     return Json(word);
   }
   if (const auto* list = std::get_if<std::vector<double> T::*>(&key.member)) {
@@ -66,8 +66,8 @@ Expected<Json> read_key(const Key<T>& key, const std::string& word, T& in) {
   const auto number = key.typed == Typed::rate ? parse_rate(word) : parse_number(word);
   if (!number) return malformed(key.name, "a number, " + range);
   if (!key.range.contains(*number)) return out_of_range(key.name, range);
-  if (const auto* plain = std::get_if<double T::*>(&key.member)) in.**plain = *number;
-  if (const auto* maybe = std::get_if<std::optional<double> T::*>(&key.member)) in.**maybe = *number;
+  if (const auto* plain = std::get_if<double T::*>(&key.member)) in.** plain = *number;
+  if (const auto* maybe = std::get_if<std::optional<double> T::*>(&key.member)) in.** maybe = *number;
   return Json(*number);
 }
 
@@ -114,7 +114,8 @@ Calculation calculation(std::string name, std::string source, Expected<R> (*func
     out.inputs.push_back({std::string(key.name), std::string(key.unit),
                           std::holds_alternative<std::string T::*>(key.member) ? "text" : key.range.text(),
                           is_optional(key)});
-  for (const ResultKey<R>& key : R::results()) out.results.push_back({std::string(key.name), std::string(key.unit), {}});
+  for (const ResultKey<R>& key : R::results())
+    out.results.push_back({std::string(key.name), std::string(key.unit), {}});
   out.run = [name = out.name, src = out.source, function](std::span<const std::string> words) -> Expected<Json> {
     auto by_key = words_by_key(words);
     if (!by_key) return tl::unexpected(by_key.error());
@@ -129,8 +130,9 @@ Calculation calculation(std::string name, std::string source, Expected<R> (*func
       const auto word = by_key->find(key.name);
       if (word == by_key->end()) {
         if (is_optional(key)) continue;
-        return fail(std::string(key.name), "is missing",
-                    fmt::format("give {}=..., {}{}{}", key.name, key.range.text(), key.unit.empty() ? "" : " ", key.unit));
+        return fail(
+            std::string(key.name), "is missing",
+            fmt::format("give {}=..., {}{}{}", key.name, key.range.text(), key.unit.empty() ? "" : " ", key.unit));
       }
       const auto value = read_key(key, word->second, in);
       if (!value) return tl::unexpected(value.error());

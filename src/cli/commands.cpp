@@ -22,7 +22,9 @@ void Answer::say(const std::string& line) const {
 void Answer::give(const Out& value) const {
   if (json) std::cout << value.dump(2) << '\n';
 }
-int exit_code(const Error& error) { return error.fault == Fault::argument ? 2 : error.fault == Fault::output ? 1 : 3; }
+int exit_code(const Error& error) {
+  return error.fault == Fault::argument ? 2 : error.fault == Fault::output ? 1 : 3;
+}
 int Answer::refuse(const Error& error) const {
   std::cerr << "cinnabar-cli: " << error.text() << '\n';
   return exit_code(error);
@@ -50,25 +52,41 @@ Expected<std::size_t> shot_numbered(const Project& project, const std::string& t
   const auto count = static_cast<double>(project.shots.size());
   if (!number || *number != std::floor(*number) || *number < 1 || *number > count)
     return fail("--shot " + text, "is no shot of this project",
-                project.shots.empty() ? "it has none yet" : fmt::format("give a number from 1 to {}", project.shots.size()));
+                project.shots.empty() ? "it has none yet"
+                                      : fmt::format("give a number from 1 to {}", project.shots.size()));
   return static_cast<std::size_t>(*number) - 1;
 }
 
 Out band_value(const std::optional<double>& v) { return maybe(v); }
 
 Out level_json(const Level& l, const Forecaster::Levers* levers) {
-  Out out{{"id", l.id}, {"title", l.title}, {"value", maybe(l.value)}, {"unit", l.unit}, {"low", band_value(l.band.low)}, {"high", band_value(l.band.high)},
-          {"state", state_name(l.state)}, {"sentence", l.sentence}, {"formula", l.formula}, {"source", l.source}, {"set_time", maybe(l.set_time)}, {"levers", Out::array()}};
+  Out out{{"id", l.id},
+          {"title", l.title},
+          {"value", maybe(l.value)},
+          {"unit", l.unit},
+          {"low", band_value(l.band.low)},
+          {"high", band_value(l.band.high)},
+          {"state", state_name(l.state)},
+          {"sentence", l.sentence},
+          {"formula", l.formula},
+          {"source", l.source},
+          {"set_time", maybe(l.set_time)},
+          {"levers", Out::array()}};
   if (!levers) return out;
   for (const Lever& lever : levers->list)
-    out["levers"].push_back({{"title", lever.title}, {"after", lever.after}, {"state_after", state_name(lever.state_after)}, {"price", lever.price}});
+    out["levers"].push_back({{"title", lever.title},
+                             {"after", lever.after},
+                             {"state_after", state_name(lever.state_after)},
+                             {"price", lever.price}});
   if (levers->list.empty() && l.state != State::level) out["no_lever"] = levers->why;
   return out;
 }
 
 std::string level_line(const Level& l) {
-  const std::string band = fmt::format("{} to {}", l.band.low ? number_text(*l.band.low, 3) : "any", l.band.high ? number_text(*l.band.high, 3) : "any");
-  return fmt::format("  {:<8} {:<24} {:>10} {:<16} wanted {:<16} {}", state_name(l.state), l.title, l.value ? number_text(*l.value, 4) : "-", l.unit, band, l.sentence);
+  const std::string band = fmt::format("{} to {}", l.band.low ? number_text(*l.band.low, 3) : "any",
+                                       l.band.high ? number_text(*l.band.high, 3) : "any");
+  return fmt::format("  {:<8} {:<24} {:>10} {:<16} wanted {:<16} {}", state_name(l.state), l.title,
+                     l.value ? number_text(*l.value, 4) : "-", l.unit, band, l.sentence);
 }
 
 Expected<std::string> known_level(const std::string& id) {
@@ -96,7 +114,8 @@ int info_command(const Answer& answer, const std::string& file) {
   const Forecaster forecaster;
   Out shots = Out::array();
   const Project& p = in->project;
-  answer.say(fmt::format("{}: {} of {} s, {} shots, {} takes", p.name, fixed_text(p.screen_time(), 2), p.allowed_time ? number_text(*p.allowed_time) : "any", p.shots.size(), p.takes.size()));
+  answer.say(fmt::format("{}: {} of {} s, {} shots, {} takes", p.name, fixed_text(p.screen_time(), 2),
+                         p.allowed_time ? number_text(*p.allowed_time) : "any", p.shots.size(), p.takes.size()));
   for (std::size_t i = 0; i < p.shots.size(); ++i) {
     int level = 0, leaning = 0, out = 0;
     for (const Level& l : forecaster.levels(p, i)) {
@@ -104,10 +123,21 @@ int info_command(const Answer& answer, const std::string& file) {
       leaning += l.state == State::leaning ? 1 : 0;
       out += l.state == State::out ? 1 : 0;
     }
-    shots.push_back({{"number", i + 1}, {"name", p.shots[i]->name}, {"setup", p.shots[i]->setup}, {"screen_time", p.shots[i]->screen_time}, {"level", level}, {"leaning", leaning}, {"out", out}});
-    answer.say(fmt::format("{:>3}  {:<28} {:>6} s   {} level, {} leaning, {} out", i + 1, p.shots[i]->name, fixed_text(p.shots[i]->screen_time, 2), level, leaning, out));
+    shots.push_back({{"number", i + 1},
+                     {"name", p.shots[i]->name},
+                     {"setup", p.shots[i]->setup},
+                     {"screen_time", p.shots[i]->screen_time},
+                     {"level", level},
+                     {"leaning", leaning},
+                     {"out", out}});
+    answer.say(fmt::format("{:>3}  {:<28} {:>6} s   {} level, {} leaning, {} out", i + 1, p.shots[i]->name,
+                           fixed_text(p.shots[i]->screen_time, 2), level, leaning, out));
   }
-  answer.give({{"name", p.name}, {"screen_time", p.screen_time()}, {"allowed_time", maybe(p.allowed_time)}, {"shots", shots}, {"takes", p.takes.size()}});
+  answer.give({{"name", p.name},
+               {"screen_time", p.screen_time()},
+               {"allowed_time", maybe(p.allowed_time)},
+               {"shots", shots},
+               {"takes", p.takes.size()}});
   return 0;
 }
 
@@ -116,7 +146,8 @@ int validate_command(const Answer& answer, const std::string& file) {
   const auto store = Store::open(file, Access::read);
   if (store) {
     faults = validate((*store)->document());
-  } else if (store.error().message == "is JSON, not a project file" || store.error().message == "is no Cinnabar project") {
+  } else if (store.error().message == "is JSON, not a project file" ||
+             store.error().message == "is no Cinnabar project") {
     const auto text = read_file(file);
     if (!text) return answer.refuse(text.error());
     const auto value = parse_json(*text, file);
@@ -156,7 +187,9 @@ int forecast_command(const Answer& answer, const ForecastArguments& a) {
       levels.push_back(level_json(l, &levers));
       answer.say(level_line(l));
       int number = 0;
-      for (const Lever& lever : levers.list) answer.say(fmt::format("           lever {}: {} ({} then; {})", ++number, lever.title, number_text(lever.after, 4), lever.price));
+      for (const Lever& lever : levers.list)
+        answer.say(fmt::format("           lever {}: {} ({} then; {})", ++number, lever.title,
+                               number_text(lever.after, 4), lever.price));
       if (levers.list.empty() && l.state != State::level) answer.say("           " + levers.why);
     }
     shots.push_back({{"number", i + 1}, {"levels", levels}});
@@ -177,22 +210,28 @@ int lever_command(const Answer& answer, const ForecastArguments& a) {
   if (!shot) return answer.refuse(shot.error());
   const Forecaster forecaster;
   const auto before = forecaster.levels(project, *shot, *level_id);
-  if (before.empty()) return answer.refuse({"--level " + *level_id, "does not apply to this shot", "see `forecast` for those that do"});
+  if (before.empty())
+    return answer.refuse(
+        {"--level " + *level_id, "does not apply to this shot", "see `forecast` for those that do"});
   const auto levers = forecaster.levers(before_document, *shot, *level_id);
   const auto take = parse_number(a.take);
   if (!take || *take != std::floor(*take) || *take < 1 || *take > static_cast<double>(levers.list.size()))
-    return answer.refuse({"--take " + a.take, "is no lever of this level", levers.list.empty() ? levers.why : fmt::format("give a number from 1 to {}", levers.list.size())});
+    return answer.refuse(
+        {"--take " + a.take, "is no lever of this level",
+         levers.list.empty() ? levers.why : fmt::format("give a number from 1 to {}", levers.list.size())});
   const Lever& lever = levers.list[static_cast<std::size_t>(*take) - 1];
   if (const auto kept = (*store)->apply(lever.edit); !kept) return answer.refuse(kept.error());
   const auto after = forecaster.levels(reader.read((*store)->document()), *shot, *level_id);
   answer.say(lever.title);
   answer.say(level_line(before[0]));
   if (!after.empty()) answer.say(level_line(after[0]));
-  answer.give({{"before", level_json(before[0], &levers)}, {"after", after.empty() ? Out(nullptr) : level_json(after[0], nullptr)}});
+  answer.give({{"before", level_json(before[0], &levers)},
+               {"after", after.empty() ? Out(nullptr) : level_json(after[0], nullptr)}});
   return 0;
 }
 
-int set_command(const Answer& answer, const std::string& file, const std::string& pointer, const std::string& value) {
+int set_command(const Answer& answer, const std::string& file, const std::string& pointer,
+                const std::string& value) {
   auto store = Store::open(file, Access::write);
   if (!store) return answer.refuse(store.error());
   Json parsed;
@@ -219,7 +258,8 @@ int undo_command(const Answer& answer, const std::string& file, bool forward) {
   const auto edit = forward ? (*store)->redo() : (*store)->undo();
   if (!edit) return answer.refuse(edit.error());
   const char* verb = forward ? "redone" : "undone";
-  answer.say(*edit ? fmt::format("{}: {}", forward ? "Done again" : "Taken back", (*edit)->title) : fmt::format("Nothing to {}.", forward ? "do again" : "take back"));
+  answer.say(*edit ? fmt::format("{}: {}", forward ? "Done again" : "Taken back", (*edit)->title)
+                   : fmt::format("Nothing to {}.", forward ? "do again" : "take back"));
   answer.give({{verb, *edit ? Out((*edit)->title) : Out(nullptr)}});
   return 0;
 }
@@ -256,36 +296,55 @@ int takes_command(const Answer& answer, const std::string& file, const std::stri
     const ShotLog log = shot_log(in->project, shot);
     const auto left = log.left();
     Out takes = Out::array();
-    answer.say(fmt::format("Shot {}, {}: {} tried, {} kept, {} wanted{}", i + 1, shot.name, log.tried, log.kept, log.wanted,
-                           left ? fmt::format("; {} further takes expected, half of days by {}, nine in ten by {}", left->expected ? number_text(*left->expected, 3) : "no telling how many",
-                                              left->median ? number_text(*left->median) : "-", left->ninety ? number_text(*left->ninety) : "-")
-                                : "; done"));
+    answer.say(fmt::format(
+        "Shot {}, {}: {} tried, {} kept, {} wanted{}", i + 1, shot.name, log.tried, log.kept, log.wanted,
+        left ? fmt::format("; {} further takes expected, half of days by {}, nine in ten by {}",
+                           left->expected ? number_text(*left->expected, 3) : "no telling how many",
+                           left->median ? number_text(*left->median) : "-",
+                           left->ninety ? number_text(*left->ninety) : "-")
+             : "; done"));
     for (std::size_t k = 0; k < log.takes.size(); ++k) {
       const Take& t = *log.takes[k];
       Out changed(nullptr);
       if (store && k > 0)
         if (const auto changes = store->changes_between_takes(log.takes[k - 1]->id, t.id); changes && *changes)
           changed = changes_in_words(**changes, *in->document.find("shots", shot.id));
-      takes.push_back({{"id", t.id}, {"number", t.number}, {"at", t.at}, {"kept", t.kept}, {"reasons", t.reasons}, {"notes", t.notes}, {"changed", changed}});
+      takes.push_back({{"id", t.id},
+                       {"number", t.number},
+                       {"at", t.at},
+                       {"kept", t.kept},
+                       {"reasons", t.reasons},
+                       {"notes", t.notes},
+                       {"changed", changed}});
       std::string reasons, what;
       for (const std::string& r : t.reasons) reasons += (reasons.empty() ? "" : ", ") + r;
       if (changed.is_array())
         for (const auto& c : changed) what += (what.empty() ? "" : ", ") + c.get<std::string>();
-      answer.say(fmt::format("  {:>3}  {:<8} {:<30} {}", t.number, t.kept ? "kept" : "dropped", reasons, what.empty() ? "nothing changed" : what));
+      answer.say(fmt::format("  {:>3}  {:<8} {:<30} {}", t.number, t.kept ? "kept" : "dropped", reasons,
+                             what.empty() ? "nothing changed" : what));
     }
     const auto number = [&](auto member) { return left ? maybe((*left).*member) : Out(0); };
-    shots.push_back({{"number", i + 1}, {"tried", log.tried}, {"kept", log.kept}, {"wanted", log.wanted}, {"expected", number(&TakesLeft::expected)}, {"median", number(&TakesLeft::median)},
-                     {"ninety", number(&TakesLeft::ninety)}, {"takes", takes}});
+    shots.push_back({{"number", i + 1},
+                     {"tried", log.tried},
+                     {"kept", log.kept},
+                     {"wanted", log.wanted},
+                     {"expected", number(&TakesLeft::expected)},
+                     {"median", number(&TakesLeft::median)},
+                     {"ninety", number(&TakesLeft::ninety)},
+                     {"takes", takes}});
   }
   answer.give({{"shots", shots}});
   return 0;
 }
 
-int export_command(const Answer& answer, const std::string& file, const std::string& format, const std::string& out) {
-  if (format != "json") return answer.refuse({"--to " + format, "is no format that this program writes", "give json"});
+int export_command(const Answer& answer, const std::string& file, const std::string& format,
+                   const std::string& out) {
+  if (format != "json")
+    return answer.refuse({"--to " + format, "is no format that this program writes", "give json"});
   const auto document = read_document(file);
   if (!document) return answer.refuse(document.error());
-  if (const auto written = write_file(out, document->to_json().dump(1, ' ') + "\n"); !written) return answer.refuse(written.error());
+  if (const auto written = write_file(out, document->to_json().dump(1, ' ') + "\n"); !written)
+    return answer.refuse(written.error());
   answer.say("Exported to " + out);
   answer.give({{"written", out}});
   return 0;
@@ -301,7 +360,8 @@ int import_command(const Answer& answer, const std::string& file, const std::str
     Out list = Out::array();
     for (const DocumentFault& f : faults) {
       list.push_back({{"path", f.path}, {"message", f.message}, {"mend", f.mend}});
-      std::cerr << "cinnabar-cli: " << in << ": " << (f.path.empty() ? "/" : f.path) << ": " << f.message << "; " << f.mend << '\n';
+      std::cerr << "cinnabar-cli: " << in << ": " << (f.path.empty() ? "/" : f.path) << ": " << f.message << "; "
+                << f.mend << '\n';
     }
     answer.give({{"ok", false}, {"faults", list}});
     return 1;
@@ -312,7 +372,8 @@ int import_command(const Answer& answer, const std::string& file, const std::str
   if (std::filesystem::exists(file, ignored)) {
     auto store = Store::open(file, Access::write);
     if (!store) return answer.refuse(store.error());
-    const Edit edit = edit_between((*store)->document(), *document, "Imported " + std::filesystem::path(in).filename().string());
+    const Edit edit =
+        edit_between((*store)->document(), *document, "Imported " + std::filesystem::path(in).filename().string());
     if (const auto kept = (*store)->apply(edit); !kept) return answer.refuse(kept.error());
   } else if (const auto made = Store::create(file, *document); !made) {
     return answer.refuse(made.error());
@@ -330,7 +391,8 @@ int calc_command(const Answer& answer, const std::string& name, const std::vecto
       answer.say(c.name + "  (" + c.source + ")");
       for (const auto& k : c.inputs) {
         inputs.push_back({{"key", k.name}, {"unit", k.unit}, {"range", k.range}, {"optional", k.optional}});
-        answer.say(fmt::format("    {}{}{}: {}{}", k.name, k.unit.empty() ? "" : " in ", k.unit, k.range, k.optional ? " (may be left out)" : ""));
+        answer.say(fmt::format("    {}{}{}: {}{}", k.name, k.unit.empty() ? "" : " in ", k.unit, k.range,
+                               k.optional ? " (may be left out)" : ""));
       }
       for (const auto& k : c.results) {
         results.push_back({{"key", k.name}, {"unit", k.unit}});
@@ -342,10 +404,12 @@ int calc_command(const Answer& answer, const std::string& name, const std::vecto
     return 0;
   }
   const Calculation* calc = find_calculation(name);
-  if (!calc) return answer.refuse({name.empty() ? "calc" : name, "is no calculation", "see `cinnabar-cli calc --list`"});
+  if (!calc)
+    return answer.refuse({name.empty() ? "calc" : name, "is no calculation", "see `cinnabar-cli calc --list`"});
   const auto result = calc->run(words);
   if (!result) return answer.refuse(result.error());
-  for (const auto& [key, value] : (*result)["results"].items()) answer.say(key + " = " + (value.is_number_float() ? number_text(value.get<double>(), 6) : value.dump()));
+  for (const auto& [key, value] : (*result)["results"].items())
+    answer.say(key + " = " + (value.is_number_float() ? number_text(value.get<double>(), 6) : value.dump()));
   answer.give(*result);
   return 0;
 }

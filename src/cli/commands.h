@@ -11,9 +11,9 @@ namespace cinnabar {
 /// Collects an answer: text for people, JSON for scripts; only one of the two is written.
 struct Answer {
   bool json = false;
-  void say(const std::string& line) const;                   ///< text, unless JSON is wanted
-  void give(const nlohmann::ordered_json& value) const;      ///< JSON, when it is wanted
-  [[nodiscard]] int refuse(const Error& error) const;        ///< to standard error; the exit code
+  void say(const std::string& line) const;               ///< text, unless JSON is wanted
+  void give(const nlohmann::ordered_json& value) const;  ///< JSON, when it is wanted
+  [[nodiscard]] int refuse(const Error& error) const;    ///< to standard error; the exit code
 };
 
 [[nodiscard]] int exit_code(const Error& error);

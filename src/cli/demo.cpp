@@ -14,7 +14,8 @@ namespace fs = std::filesystem;
 std::string data_folder(const std::string& relative) {
   std::error_code error;
   const fs::path program = fs::read_symlink("/proc/self/exe", error);
-  for (const fs::path& root : {program.parent_path().parent_path() / "share" / "cinnabar", fs::path(CINNABAR_DATA_ROOT)})
+  for (const fs::path& root :
+       {program.parent_path().parent_path() / "share" / "cinnabar", fs::path(CINNABAR_DATA_ROOT)})
     if (fs::exists(root / relative, error)) return root.string();
   return {};
 }
@@ -30,7 +31,9 @@ Expected<Json> read_json(const fs::path& path) {
 Expected<void> replay(Store& store, const Json& step, const std::string& place) {
   if (step.contains("take")) {
     const Json& t = step["take"];
-    const auto edit = take_edit(store.document(), {t.value("shot", ""), t.value("at", ""), t.value("kept", false), t.value("reasons", std::vector<std::string>{}), t.value("notes", "")});
+    const auto edit =
+        take_edit(store.document(), {t.value("shot", ""), t.value("at", ""), t.value("kept", false),
+                                     t.value("reasons", std::vector<std::string>{}), t.value("notes", "")});
     if (!edit) return tl::unexpected(edit.error());
     return store.apply(*edit);
   }
@@ -42,7 +45,8 @@ Expected<void> replay(Store& store, const Json& step, const std::string& place) 
   }
   const Edit edit = edit_between(store.document(), next, step.value("title", "Change"));
   const auto faults = validate(next, edit);
-  if (!faults.empty()) return fail(place, faults.front().path + " " + faults.front().message, faults.front().mend, Fault::input);
+  if (!faults.empty())
+    return fail(place, faults.front().path + " " + faults.front().message, faults.front().mend, Fault::input);
   return store.apply(edit);
 }
 
@@ -50,7 +54,8 @@ Expected<void> replay(Store& store, const Json& step, const std::string& place) 
 
 Expected<void> make_demo(const std::string& out) {
   const std::string root = data_folder("assets/demo/slow-burn/project.json");
-  if (root.empty()) return fail("demo", "the demo's data are not installed", "install Cinnabar again", Fault::input);
+  if (root.empty())
+    return fail("demo", "the demo's data are not installed", "install Cinnabar again", Fault::input);
   const fs::path folder = fs::path(root) / "assets" / "demo" / "slow-burn";
   auto project = read_json(folder / "project.json");
   if (!project) return tl::unexpected(project.error());
@@ -63,7 +68,9 @@ Expected<void> make_demo(const std::string& out) {
       blob.erase("file");
     }
   const auto faults = validate(*project);
-  if (!faults.empty()) return fail((folder / "project.json").string(), faults.front().path + " " + faults.front().message, faults.front().mend, Fault::input);
+  if (!faults.empty())
+    return fail((folder / "project.json").string(), faults.front().path + " " + faults.front().message,
+                faults.front().mend, Fault::input);
   const auto document = Document::from_json(*project);
   if (!document) return tl::unexpected(document.error());
   const auto log = read_json(folder / "log.json");

@@ -6,8 +6,8 @@
 
 namespace cinnabar {
 
-/// Folder that holds a data file of the program ("assets/demo/slow-burn/project.json"): beside the installed program, or
-/// the source tree it was built from. Empty when there is none.
+/// Folder that holds a data file of the program ("assets/demo/slow-burn/project.json"): beside the installed
+/// program, or the source tree it was built from. Empty when there is none.
 [[nodiscard]] std::string data_folder(const std::string& relative);
 
 /// Writes a new demo project: its first state, then the edits and takes of its log one by one, so that its history

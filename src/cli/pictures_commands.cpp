@@ -17,7 +17,8 @@ using Out = nlohmann::ordered_json;
 
 Expected<double> number_argument(const std::string& name, const std::string& text, double low, double high) {
   const auto v = parse_number(text);
-  if (!v || *v < low || *v > high) return fail(name + " " + text, "is out of range", fmt::format("give a number from {:g} to {:g}", low, high));
+  if (!v || *v < low || *v > high)
+    return fail(name + " " + text, "is out of range", fmt::format("give a number from {:g} to {:g}", low, high));
   return *v;
 }
 
@@ -28,7 +29,8 @@ Expected<Vec3> point_argument(const std::string& name, const std::string& text) 
   if (parts.size() != 3) return fail(name + " " + text, "is no X,Y,Z", "give three numbers between commas");
   for (std::size_t i = 0; i < 3; ++i) {
     const auto n = parse_number(parts[i]);
-    if (!n || std::abs(*n) > 1e4) return fail(name + " " + text, "is no X,Y,Z", "give three numbers between commas, in metres");
+    if (!n || std::abs(*n) > 1e4)
+      return fail(name + " " + text, "is no X,Y,Z", "give three numbers between commas, in metres");
     *members[i] = *n;
   }
   return v;
@@ -44,8 +46,11 @@ Expected<StagedWorld> staged(const std::string& file, const std::string& shot_te
   ProjectReader reader;
   const Project project = reader.read(*document);
   const auto number = parse_number(shot_text);
-  if (!number || *number != std::floor(*number) || *number < 1 || *number > static_cast<double>(project.shots.size()))
-    return fail("--shot " + shot_text, "is no shot of this project", project.shots.empty() ? "it has none yet" : fmt::format("give a number from 1 to {}", project.shots.size()));
+  if (!number || *number != std::floor(*number) || *number < 1 ||
+      *number > static_cast<double>(project.shots.size()))
+    return fail("--shot " + shot_text, "is no shot of this project",
+                project.shots.empty() ? "it has none yet"
+                                      : fmt::format("give a number from 1 to {}", project.shots.size()));
   const Shot& shot = *project.shots[static_cast<std::size_t>(*number) - 1];
   const auto at = number_argument("--at", at_text, 0.0, shot.set_time() * (1 + 1e-9) + 1e-9);
   if (!at) return tl::unexpected(at.error());
@@ -71,7 +76,8 @@ int meter_command(const Answer& answer, const MeterArguments& a) {
   const auto point = point_argument("--point", a.point), normal = point_argument("--normal", a.normal);
   if (!point) return answer.refuse(point.error());
   if (!normal) return answer.refuse(normal.error());
-  if (length(*normal) < 1e-9) return answer.refuse({"--normal " + a.normal, "has no direction", "give a vector that is not zero"});
+  if (length(*normal) < 1e-9)
+    return answer.refuse({"--normal " + a.normal, "has no direction", "give a vector that is not zero"});
   auto world = staged(a.file, a.shot, a.at);
   if (!world) return answer.refuse(world.error());
   if (!known_layer(*world, a.solo)) return answer.refuse(no_light("--solo", *world, a.solo));
@@ -87,7 +93,8 @@ int meter_command(const Answer& answer, const MeterArguments& a) {
   };
   for (std::size_t i = 0; i < reading.by_light.size(); ++i) count(shared->lights[i].id, reading.by_light[i]);
   count("ambient", reading.ambient);
-  answer.say(fmt::format("{:>12} lx  in all; a perfect white there has {} cd/m2", number_text(total, 5), number_text(total / pi, 5)));
+  answer.say(fmt::format("{:>12} lx  in all; a perfect white there has {} cd/m2", number_text(total, 5),
+                         number_text(total / pi, 5)));
   answer.give({{"illuminance_lx", total}, {"by_light", by_light}, {"luminance", total / pi}});
   return 0;
 }
@@ -100,10 +107,12 @@ int render_command(const Answer& answer, const RenderArguments& a) {
   auto world = staged(a.file, a.shot, a.at);
   if (!world) return answer.refuse(world.error());
   if (!known_layer(*world, a.layer)) return answer.refuse(no_light("--layer", *world, a.layer));
-  int width = 960, height = std::max(1, static_cast<int>(std::lround(960 * world->camera.optics.sensor_height / world->camera.optics.sensor_width)));
+  int width = 960, height = std::max(1, static_cast<int>(std::lround(960 * world->camera.optics.sensor_height /
+                                                                     world->camera.optics.sensor_width)));
   if (!a.size.empty()) {
     const auto parts = split(a.size, 'x');
-    const auto w = parts.size() == 2 ? parse_number(parts[0]) : std::nullopt, h = parts.size() == 2 ? parse_number(parts[1]) : std::nullopt;
+    const auto w = parts.size() == 2 ? parse_number(parts[0]) : std::nullopt,
+               h = parts.size() == 2 ? parse_number(parts[1]) : std::nullopt;
     if (!w || !h || *w != std::floor(*w) || *h != std::floor(*h) || *w < 1 || *h < 1 || *w > 8192 || *h > 8192)
       return answer.refuse({"--size " + a.size, "is no size", "give WIDTHxHEIGHT, each from 1 to 8192"});
     width = static_cast<int>(*w), height = static_cast<int>(*h);
@@ -118,9 +127,12 @@ int render_command(const Answer& answer, const RenderArguments& a) {
     if (!tracer.add_pass(film)) return answer.refuse({"render", "was stopped", "", Fault::output});
   const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
   const Picture picture = mixed(film, layer_weights(*shared, a.layer));
-  const auto written = png ? write_png(a.out, width, height, developed(picture, signal_per_luminance(shared->camera))) : write_exr(a.out, picture);
+  const auto written =
+      png ? write_png(a.out, width, height, developed(picture, signal_per_luminance(shared->camera)))
+          : write_exr(a.out, picture);
   if (!written) return answer.refuse(written.error());
-  answer.say(fmt::format("{}: {} passes, {} million rays in {} s", a.out, film.passes, number_text(static_cast<double>(tracer.rays()) / 1e6, 3), number_text(seconds, 3)));
+  answer.say(fmt::format("{}: {} passes, {} million rays in {} s", a.out, film.passes,
+                         number_text(static_cast<double>(tracer.rays()) / 1e6, 3), number_text(seconds, 3)));
   answer.give({{"rays", tracer.rays()}, {"seconds", seconds}, {"passes", film.passes}});
   return 0;
 }

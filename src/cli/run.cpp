@@ -26,12 +26,18 @@ int run_cli(int argc, char** argv) {
     sub->callback([&run, action = std::move(action)] { run = action; });
     return sub;
   };
-  const auto with_file = [&](CLI::App* sub, std::string& to) { sub->add_option("FILE", to, "Project file")->required(); };
+  const auto with_file = [&](CLI::App* sub, std::string& to) {
+    sub->add_option("FILE", to, "Project file")->required();
+  };
 
   CLI::App* sub = command("demo", "Write the demo project", [&] { return demo_command(answer, file); });
   sub->add_option("OUT", file, "New file")->required();
-  with_file(command("info", "What a project holds, and how its levels stand", [&] { return info_command(answer, file); }), file);
-  with_file(command("validate", "Every fault of a project or its JSON", [&] { return validate_command(answer, file); }), file);
+  with_file(command("info", "What a project holds, and how its levels stand",
+                    [&] { return info_command(answer, file); }),
+            file);
+  with_file(
+      command("validate", "Every fault of a project or its JSON", [&] { return validate_command(answer, file); }),
+      file);
   sub = command("forecast", "Levels and levers", [&] { return forecast_command(answer, forecast); });
   with_file(sub, forecast.file);
   sub->add_option("--shot", forecast.shot, "Number of the shot, from 1");
@@ -66,7 +72,8 @@ int run_cli(int argc, char** argv) {
   sub = command("takes", "The log of takes", [&] { return takes_command(answer, file, shot); });
   with_file(sub, file);
   sub->add_option("--shot", shot, "Number of the shot, from 1");
-  sub = command("export", "Write a project in an open format", [&] { return export_command(answer, file, second, third); });
+  sub = command("export", "Write a project in an open format",
+                [&] { return export_command(answer, file, second, third); });
   with_file(sub, file);
   sub->add_option("--to", second, "json")->required();
   sub->add_option("OUT", third, "File to write")->required();

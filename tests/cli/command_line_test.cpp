@@ -57,7 +57,8 @@ TEST_F(Cli, InfoCountsTheDemo) {
   EXPECT_EQ(info["takes"], 30);
   ASSERT_EQ(info["shots"].size(), 8u);
   int level = 0, leaning = 0, out = 0;
-  for (const Json& s : info["shots"]) level += s["level"].get<int>(), leaning += s["leaning"].get<int>(), out += s["out"].get<int>();
+  for (const Json& s : info["shots"])
+    level += s["level"].get<int>(), leaning += s["leaning"].get<int>(), out += s["out"].get<int>();
   EXPECT_GE(level, 85);
   EXPECT_GE(leaning, 2);
   EXPECT_LE(leaning, 5);
@@ -69,8 +70,11 @@ TEST_F(Cli, EveryLeverOfTheDemoBringsItsLevelHome) {
   int levers = 0;
   for (const Json& shot : forecast["shots"])
     for (const Json& level : shot["levels"]) {
-      for (const char* key : {"id", "title", "value", "unit", "low", "high", "state", "sentence", "formula", "source", "set_time", "levers"}) EXPECT_TRUE(level.contains(key)) << key;
-      EXPECT_TRUE(level["state"] == "level" || !level["levers"].empty() || !level["no_lever"].get<std::string>().empty());
+      for (const char* key : {"id", "title", "value", "unit", "low", "high", "state", "sentence", "formula",
+                              "source", "set_time", "levers"})
+        EXPECT_TRUE(level.contains(key)) << key;
+      EXPECT_TRUE(level["state"] == "level" || !level["levers"].empty() ||
+                  !level["no_lever"].get<std::string>().empty());
       for (const Json& lever : level["levers"]) {
         EXPECT_EQ(lever["state_after"], "level") << lever;
         ++levers;
@@ -78,12 +82,16 @@ TEST_F(Cli, EveryLeverOfTheDemoBringsItsLevelHome) {
       if (level["state"] != "out") continue;
       ASSERT_FALSE(level["levers"].empty()) << level["id"];
       const std::string at = copied("lever.cinnabar");
-      const Json applied = run("lever " + at + " --shot " + std::to_string(shot["number"].get<int>()) + " --level " + level["id"].get<std::string>() + " --take 1 --json").json();
+      const Json applied = run("lever " + at + " --shot " + std::to_string(shot["number"].get<int>()) +
+                               " --level " + level["id"].get<std::string>() + " --take 1 --json")
+                               .json();
       EXPECT_EQ(applied["before"]["state"], "out");
       EXPECT_EQ(applied["after"]["state"], "level");
       EXPECT_NEAR(applied["after"]["value"].get<double>(), level["levers"][0]["after"].get<double>(), 1e-6);
       EXPECT_EQ(run("undo " + at).code, 0);
-      const Json undone = run("forecast " + at + " --json --shot " + std::to_string(shot["number"].get<int>()) + " --level " + level["id"].get<std::string>()).json();
+      const Json undone = run("forecast " + at + " --json --shot " + std::to_string(shot["number"].get<int>()) +
+                              " --level " + level["id"].get<std::string>())
+                              .json();
       EXPECT_EQ(undone["shots"][0]["levels"][0]["value"], level["value"]);
     }
   EXPECT_GE(levers, 8);
@@ -133,17 +141,21 @@ TEST_F(Cli, MeterAddsUpAndSolos) {
   for (const auto& [id, lux] : reading["by_light"].items()) sum += lux.get<double>();
   EXPECT_NEAR(sum, reading["illuminance_lx"].get<double>(), 1e-6 * sum);
   EXPECT_NEAR(reading["luminance"].get<double>() * 3.14159265, sum, 1e-5 * sum);
-  const Json solo = run("meter " + demo() + " --shot 1 --point 0,0.05,0.04 --normal 0,0,1 --solo key --json").json();
+  const Json solo =
+      run("meter " + demo() + " --shot 1 --point 0,0.05,0.04 --normal 0,0,1 --solo key --json").json();
   EXPECT_EQ(solo["illuminance_lx"], reading["by_light"]["key"]);
   EXPECT_EQ(run("meter " + demo() + " --shot 1 --point -0.1,0.05,0.04 --normal 0,0,1").code, 0);
 }
 
 TEST_F(Cli, RendersPngAndExr) {
-  const Json png = run("render " + demo() + " --shot 2 --out " + file("p.png") + " --size 64x36 --passes 2 --json").json();
+  const Json png =
+      run("render " + demo() + " --shot 2 --out " + file("p.png") + " --size 64x36 --passes 2 --json").json();
   EXPECT_EQ(png["passes"], 2);
   EXPECT_GT(png["rays"].get<double>(), 64 * 36 * 2);
   EXPECT_EQ(text_of(file("p.png")).substr(1, 3), "PNG");
-  EXPECT_EQ(run("render " + demo() + " --shot 2 --out " + file("p.exr") + " --size 64x36 --passes 1 --layer key").code, 0);
+  EXPECT_EQ(
+      run("render " + demo() + " --shot 2 --out " + file("p.exr") + " --size 64x36 --passes 1 --layer key").code,
+      0);
   EXPECT_EQ(text_of(file("p.exr")).substr(0, 4), "\x76\x2f\x31\x01");  // OpenEXR's magic number
   EXPECT_EQ(run("render " + demo() + " --shot 2 --out /no/such/folder/p.png --size 16x9 --passes 1").code, 1);
 }
@@ -173,12 +185,22 @@ TEST_P(ExitCode, IsAsDocumented) {
 }
 INSTANTIATE_TEST_SUITE_P(
     Calls, ExitCode,
-    testing::Values(Call{"calc ev f_number=2.8 time=0.02 iso=400", 0}, Call{"calc --list", 0}, Call{"calc --list --json", 0}, Call{"calc nonsense", 2}, Call{"calc ev f_number=0 time=1 iso=100", 2}, Call{"calc", 2},
-                    Call{"forecast DEMO --shot 9", 2}, Call{"forecast DEMO --shot 0", 2}, Call{"forecast DEMO --shot 1.5", 2}, Call{"forecast DEMO --level none.such", 2}, Call{"lever DEMO --shot 1 --level camera.iso --take 1", 2},
-                    Call{"lever DEMO --shot 6 --level motion.load --take 99", 2}, Call{"info /no/such.cinnabar", 3}, Call{"info /dev/null", 3}, Call{"export DEMO --to pdf /tmp/x", 2}, Call{"export DEMO --to json /no/such/folder/x", 1},
-                    Call{"meter DEMO --shot 1 --point 0,0 --normal 0,0,1", 2}, Call{"meter DEMO --shot 1 --point 0,0,0 --normal 0,0,0", 2}, Call{"meter DEMO --shot 1 --point 0,0,0 --normal 0,1,0 --solo nobody", 2},
-                    Call{"meter DEMO --shot 1 --point 0,0,nan --normal 0,1,0", 2}, Call{"render DEMO --shot 1 --out x.gif", 2}, Call{"render DEMO --shot 1 --out x.png --size 0x5", 2}, Call{"render DEMO --shot 1 --out x.png --passes 0", 2},
-                    Call{"render DEMO --shot 1 --out x.png --at 99", 2}, Call{"frobnicate", 2}, Call{"", 2}, Call{"takes DEMO --shot 11", 2}, Call{"undo /no/such.cinnabar", 3}, Call{"demo /no/such/folder/x.cinnabar", 1},
-                    Call{"demo DEMO", 1}, Call{"versions DEMO", 0}));
+    testing::Values(
+        Call{"calc ev f_number=2.8 time=0.02 iso=400", 0}, Call{"calc --list", 0}, Call{"calc --list --json", 0},
+        Call{"calc nonsense", 2}, Call{"calc ev f_number=0 time=1 iso=100", 2}, Call{"calc", 2},
+        Call{"forecast DEMO --shot 9", 2}, Call{"forecast DEMO --shot 0", 2}, Call{"forecast DEMO --shot 1.5", 2},
+        Call{"forecast DEMO --level none.such", 2}, Call{"lever DEMO --shot 1 --level camera.iso --take 1", 2},
+        Call{"lever DEMO --shot 6 --level motion.load --take 99", 2}, Call{"info /no/such.cinnabar", 3},
+        Call{"info /dev/null", 3}, Call{"export DEMO --to pdf /tmp/x", 2},
+        Call{"export DEMO --to json /no/such/folder/x", 1},
+        Call{"meter DEMO --shot 1 --point 0,0 --normal 0,0,1", 2},
+        Call{"meter DEMO --shot 1 --point 0,0,0 --normal 0,0,0", 2},
+        Call{"meter DEMO --shot 1 --point 0,0,0 --normal 0,1,0 --solo nobody", 2},
+        Call{"meter DEMO --shot 1 --point 0,0,nan --normal 0,1,0", 2}, Call{"render DEMO --shot 1 --out x.gif", 2},
+        Call{"render DEMO --shot 1 --out x.png --size 0x5", 2},
+        Call{"render DEMO --shot 1 --out x.png --passes 0", 2},
+        Call{"render DEMO --shot 1 --out x.png --at 99", 2}, Call{"frobnicate", 2}, Call{"", 2},
+        Call{"takes DEMO --shot 11", 2}, Call{"undo /no/such.cinnabar", 3},
+        Call{"demo /no/such/folder/x.cinnabar", 1}, Call{"demo DEMO", 1}, Call{"versions DEMO", 0}));
 
 }  // namespace

@@ -60,7 +60,9 @@ class WindowTest : public testing::Test {
     return found;
   }
   [[nodiscard]] Session& session() { return *window_->session(); }
-  [[nodiscard]] std::optional<Json> value(const std::string& pointer) { return value_at(session().document(), pointer); }
+  [[nodiscard]] std::optional<Json> value(const std::string& pointer) {
+    return value_at(session().document(), pointer);
+  }
   /// What stands in the file after everything was written.
   std::optional<Json> onDisk(const std::string& pointer) {
     session().flush();
@@ -163,7 +165,8 @@ TEST_F(WindowTest, EveryThingInHandHasNumbersThatCanBeTyped) {
       ++writable;
       const auto parsed = f.spec.parse(f.spec.text(f.spec.value));  // what is shown can be typed
       ASSERT_TRUE(parsed) << f.spec.id.toStdString() << " " << f.spec.text(f.spec.value).toStdString();
-      EXPECT_NEAR(*parsed, f.spec.value, 0.006 * std::abs(f.spec.value) + 0.6 * f.spec.step) << f.spec.id.toStdString();
+      EXPECT_NEAR(*parsed, f.spec.value, 0.006 * std::abs(f.spec.value) + 0.6 * f.spec.step)
+          << f.spec.id.toStdString();
       EXPECT_FALSE(f.spec.parse("rubbish")) << f.spec.id.toStdString();
     }
     EXPECT_GE(writable, 2) << hand.name.toStdString();
@@ -341,14 +344,18 @@ TEST_F(WindowTest, ASecondWriterIsToldSoInTheWindow) {
 
 TEST_F(WindowTest, EveryControlHasANameForPeople) {
   for (const QWidget* w : window_->findChildren<QWidget*>()) {
-    if (!w->isVisible() || w->focusPolicy() == Qt::NoFocus || w->inherits("QScrollArea") || w->inherits("QStackedWidget")) continue;
-    EXPECT_FALSE(w->accessibleName().isEmpty()) << w->metaObject()->className() << " " << w->objectName().toStdString();
+    if (!w->isVisible() || w->focusPolicy() == Qt::NoFocus || w->inherits("QScrollArea") ||
+        w->inherits("QStackedWidget"))
+      continue;
+    EXPECT_FALSE(w->accessibleName().isEmpty())
+        << w->metaObject()->className() << " " << w->objectName().toStdString();
   }
 }
 
 TEST_F(WindowTest, SmallAndWithLongNamesNothingBreaks) {
   const std::string longName(300, 'w');
-  session().keep("Long", {{"/shots/0/name", longName}, {"/project/name", longName}, {"/setups/0/lights/0/name", longName}});
+  session().keep(
+      "Long", {{"/shots/0/name", longName}, {"/project/name", longName}, {"/setups/0/lights/0/name", longName}});
   window_->resize(1024, 700);
   QTest::qWait(30);
   EXPECT_LE(window_->width(), 1024);

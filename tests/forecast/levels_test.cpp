@@ -64,7 +64,8 @@ TEST(FrameSize, IsTheThinLensImageOfTheWholeProduct) {
 
 TEST(BackdropEdge, IsMeasuredFromTheFrameToTheSheetsSide) {
   Json doc = can();
-  doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 1.0}, {"width", 1.6}, {"height", 4.0}, {"low", -2.0}};
+  doc["setups"][0]["backdrop"] = {
+      {"kind", "flat"}, {"distance", 1.0}, {"width", 1.6}, {"height", 4.0}, {"low", -2.0}};
   // Half the sheet is 0.8 m wide 2 m away: its image lies 0.8 / 2 x v from the middle, the frame ends at 18 mm.
   const double v = 0.05 / 0.95, value = 100 * (0.8 / 2 * v - 0.018) / 0.036;
   expect_level(doc, "frame.backdrop-edge", value, State::level, 0.1);
@@ -87,7 +88,8 @@ TEST(BackdropEdge, LooksPastATableIntoTheRoomButNotWhereTheBackdropStands) {
   doc["setups"][0]["surface"] = {{"width", 6.0}, {"depth", 2.0}};
   doc["shots"][0]["camera"]["place"] = {0, 0.3, 0.9};
   // A tall sheet right behind the table's rear edge: that edge is no outer edge.
-  doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 1.2}, {"width", 6.0}, {"height", 4.0}, {"low", -2.0}};
+  doc["setups"][0]["backdrop"] = {
+      {"kind", "flat"}, {"distance", 1.2}, {"width", 6.0}, {"height", 4.0}, {"low", -2.0}};
   EXPECT_GT(*level_of(doc, "frame.backdrop-edge")->value, 0.0);
   // The sheet hung higher: between table and sheet the room shows.
   doc["setups"][0]["backdrop"]["low"] = 0.05;
@@ -98,7 +100,8 @@ TEST(ProductExposure, ReadsAGreyCanAtTheMetersIlluminanceAsGrey) {
   // An 18 % can under E, exposed for E: log2(L / L_grey) is 0 but for the faces turned a little away.
   const Json doc = can();
   const double luminance = 4000 / (pi * 0.25);
-  const double e = rect_illuminance({.luminance = luminance, .width = 0.5, .height = 0.5, .distance = 1.46})->illuminance_lx;
+  const double e =
+      rect_illuminance({.luminance = luminance, .width = 0.5, .height = 0.5, .distance = 1.46})->illuminance_lx;
   const double m = 0.05 / 0.95, n = 5.6 * (1 + m), needed = 250 * n * n / (0.02 * 400);
   const double stops = std::log2(e / needed);
   const auto product = level_of(doc, "light.product"), light = level_of(doc, "camera.stops");
@@ -118,7 +121,8 @@ TEST(ProductExposure, ReadsAGreyCanAtTheMetersIlluminanceAsGrey) {
 TEST(ProductExposure, FallsBackToACardWhereNothingIsMatte) {
   Json doc = can();
   doc["products"][0].erase("label");
-  doc["products"][0]["parts"][0]["material"] = {{"kind", "metal"}, {"colour", {0.9, 0.9, 0.9}}, {"roughness", 0.1}};
+  doc["products"][0]["parts"][0]["material"] = {
+      {"kind", "metal"}, {"colour", {0.9, 0.9, 0.9}}, {"roughness", 0.1}};
   const auto level = level_of(doc, "light.product");
   ASSERT_TRUE(level && level->value);
   EXPECT_NEAR(*level->value, *level_of(doc, "camera.stops")->value, 0.05);
@@ -126,13 +130,17 @@ TEST(ProductExposure, FallsBackToACardWhereNothingIsMatte) {
 
 TEST(Backdrop, IsHeldAgainstTheLitFaceInStops) {
   Json doc = can(0.5);
-  doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 1.0}, {"width", 4.0}, {"height", 4.0}, {"low", -2.0}, {"material", {{"kind", "matte"}, {"colour", {0.02, 0.02, 0.02}}}}};
+  doc["setups"][0]["backdrop"] = {
+      {"kind", "flat"}, {"distance", 1.0}, {"width", 4.0},
+      {"height", 4.0},  {"low", -2.0},     {"material", {{"kind", "matte"}, {"colour", {0.02, 0.02, 0.02}}}}};
   const auto level = level_of(doc, "light.backdrop");
   ASSERT_TRUE(level && level->value);
   // The sheet is 2.5 m from the light, the can 1.46 m; reflectances 0.02 and 0.5.
   const double luminance = 4000 / (pi * 0.25);
-  const double far = rect_illuminance({.luminance = luminance, .width = 0.5, .height = 0.5, .distance = 2.5})->illuminance_lx;
-  const double near = rect_illuminance({.luminance = luminance, .width = 0.5, .height = 0.5, .distance = 1.46})->illuminance_lx;
+  const double far =
+      rect_illuminance({.luminance = luminance, .width = 0.5, .height = 0.5, .distance = 2.5})->illuminance_lx;
+  const double near =
+      rect_illuminance({.luminance = luminance, .width = 0.5, .height = 0.5, .distance = 1.46})->illuminance_lx;
   EXPECT_NEAR(*level->value, std::log2(0.02 * far / (0.5 * near)), 0.3);
   doc["house_rules"] = {{"backdrop", "white"}};
   EXPECT_EQ(level_of(doc, "light.backdrop")->state, State::out);
@@ -143,7 +151,9 @@ TEST(Backdrop, IsHeldAgainstTheLitFaceInStops) {
 TEST(Highlight, IsTheBrightestThousandthUnderClipping) {
   // A picture filled by a matte wall under an even ambient: L = 0.5 x E / pi everywhere.
   Json doc = worlds::bare();
-  doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 0.0}, {"width", 20.0}, {"height", 20.0}, {"low", -10.0}, {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}};
+  doc["setups"][0]["backdrop"] = {
+      {"kind", "flat"}, {"distance", 0.0}, {"width", 20.0},
+      {"height", 20.0}, {"low", -10.0},    {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}};
   doc["setups"][0]["ambient"] = {{"illuminance_lx", 1500.0}};
   const double l = 0.5 * 1500 / pi, n = 5.6 * (1 + 0.05 / 0.95);
   const double under = std::log2(78.0 / 400 / (0.65 * l * 0.02 / (n * n)));
@@ -163,7 +173,8 @@ TEST(White, IsTheWorstLightInMired) {
 
 TEST(Smear, IsThePathOfTheLabelsFrontOverOneExposure) {
   Json doc = can();
-  doc["shots"][0]["tracks"] = Json::array({{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, 0}, {2, 72}}}}});
+  doc["shots"][0]["tracks"] =
+      Json::array({{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, 0}, {2, 72}}}}});
   // 36 degrees a second, 1/50 s, radius 0.04 m at 0.96 m: the front's arc.
   const double v = 0.05 / 0.95, pitch = 0.036 / 3840;
   const double px = 0.04 * radians(36) * 0.02 * v / 0.96 / pitch;
@@ -217,7 +228,8 @@ TEST(Load, IsTheMassOverTheRating) {
 TEST(FocusDepth, IsWhatIsLeftBeyondTheLabel) {
   // Ray 2002: near and far of 50 mm at f/5.6 focused at 1 m, circle one delivered pixel (36 mm / 1920).
   Json doc = can();
-  const double h = 0.05 * 0.05 / (5.6 * 0.036 / 1920) + 0.05, near = (h - 0.05) / (h + 1 - 0.1), far = (h - 0.05) / (h - 1);
+  const double h = 0.05 * 0.05 / (5.6 * 0.036 / 1920) + 0.05, near = (h - 0.05) / (h + 1 - 0.1),
+               far = (h - 0.05) / (h - 1);
   const double front = 0.96, back = 1 - 0.04 * std::cos(radians(45));
   expect_level(doc, "focus.depth", 1e3 * std::min(front - near, far - back), State::out, 0.1);
   doc["shots"][0]["camera"]["focus"] = 0.965;
@@ -247,7 +259,8 @@ TEST(Camera, IsoAndShutterFollowTheHouseRules) {
 
 TEST(Bands, TheUsersOwnGoBeforeTheSheets) {
   Json doc = can();
-  doc["bands"] = {{"camera.iso", {{"low", nullptr}, {"high", 200}}}, {"frame.size", {{"low", 20}, {"high", nullptr}}}};
+  doc["bands"] = {{"camera.iso", {{"low", nullptr}, {"high", 200}}},
+                  {"frame.size", {{"low", 20}, {"high", nullptr}}}};
   expect_level(doc, "camera.iso", 400, State::out, 0);
   EXPECT_EQ(level_of(doc, "frame.size")->state, State::level);
   EXPECT_FALSE(level_of(doc, "frame.size")->band.high);
@@ -295,7 +308,8 @@ TEST(Levers, BringEveryKindOfLevelHome) {
   doc["setups"][0]["lights"][0]["kelvin"] = 4300;
   doc["setups"][0]["lights"][0]["kit"] = "led";
   expect_levers_hold(doc, "light.white", 3);
-  doc["shots"][0]["tracks"] = Json::array({{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, 0}, {0.5, 180}}}}});
+  doc["shots"][0]["tracks"] =
+      Json::array({{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, 0}, {0.5, 180}}}}});
   expect_levers_hold(doc, "motion.smear", 1);
   doc["shots"][0]["needs"] = {{"slow", 2.0}, {"length", 1.0}};
   expect_levers_hold(doc, "motion.slow", 1);
@@ -304,7 +318,9 @@ TEST(Levers, BringEveryKindOfLevelHome) {
   expect_levers_hold(doc, "camera.iso", 1);
   doc["shots"][0]["camera"]["shutter_time"] = 0.005;
   expect_levers_hold(doc, "camera.shutter", 1);
-  doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 0.6}, {"width", 0.7}, {"height", 2.0}, {"low", -1.0}, {"material", {{"kind", "matte"}, {"colour", {0.3, 0.3, 0.3}}}}};
+  doc["setups"][0]["backdrop"] = {
+      {"kind", "flat"}, {"distance", 0.6}, {"width", 0.7},
+      {"height", 2.0},  {"low", -1.0},     {"material", {{"kind", "matte"}, {"colour", {0.3, 0.3, 0.3}}}}};
   expect_levers_hold(doc, "frame.backdrop-edge", 1);
   expect_levers_hold(doc, "light.backdrop", 1);
 }

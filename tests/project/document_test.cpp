@@ -43,9 +43,12 @@ TEST(Pointer, SetsMakesAppendsAndRemoves) {
   EXPECT_EQ((*with_value(doc, "/kit/lights/0/lumens", 9000)).to_json()["kit"]["lights"][0]["lumens"], 9000);
   EXPECT_EQ((*with_value(doc, "/project/name", "Other")).to_json()["project"]["name"], "Other");
   EXPECT_EQ((*with_value(doc, "/takes/-", Json{{"id", "t2"}, {"shot", "s1"}})).to_json()["takes"].size(), 2u);
-  EXPECT_FALSE((*with_value(doc, "/shots/0/camera/unknown", std::nullopt)).to_json()["shots"][0]["camera"].contains("unknown"));
+  EXPECT_FALSE((*with_value(doc, "/shots/0/camera/unknown", std::nullopt))
+                   .to_json()["shots"][0]["camera"]
+                   .contains("unknown"));
   EXPECT_EQ(value_at(doc, "/setups/0/lights/0/lumens"), std::optional<Json>(4000.0));
-  for (const char* bad : {"", "shots", "/shots/7/name", "/shots/x/name", "/nothing/there", "/shots/0/camera/iso/deep", "/shots/-1", "/~2", "/shots/99999999999999999999/name"})
+  for (const char* bad : {"", "shots", "/shots/7/name", "/shots/x/name", "/nothing/there",
+                          "/shots/0/camera/iso/deep", "/shots/-1", "/~2", "/shots/99999999999999999999/name"})
     EXPECT_FALSE(with_value(doc, bad, 1)) << bad;
 }
 
@@ -60,15 +63,22 @@ TEST(Edit, LeadsThereAndBack) {
       case 0: {
         Json copy = *shots[random() % shots.size()];
         copy["id"] = "n" + std::to_string(i);
-        shots.insert(shots.begin() + static_cast<std::ptrdiff_t>(random() % (shots.size() + 1)), std::make_shared<const Json>(copy));
+        shots.insert(shots.begin() + static_cast<std::ptrdiff_t>(random() % (shots.size() + 1)),
+                     std::make_shared<const Json>(copy));
         break;
       }
       case 1:
         if (shots.size() > 1) shots.erase(shots.begin() + static_cast<std::ptrdiff_t>(random() % shots.size()));
         break;
-      case 2: std::shuffle(shots.begin(), shots.end(), random); break;
-      case 3: next = *with_value(next, "/project/notes", "note " + std::to_string(i)); break;
-      default: next.blobs["b" + std::to_string(random() % 3)] = std::make_shared<const Blob>(Blob{{{"type", "x"}}, {static_cast<unsigned char>(i)}});
+      case 2:
+        std::shuffle(shots.begin(), shots.end(), random);
+        break;
+      case 3:
+        next = *with_value(next, "/project/notes", "note " + std::to_string(i));
+        break;
+      default:
+        next.blobs["b" + std::to_string(random() % 3)] =
+            std::make_shared<const Blob>(Blob{{{"type", "x"}}, {static_cast<unsigned char>(i)}});
     }
     const Edit edit = edit_between(now, next, "step");
     EXPECT_EQ(applied(now, edit).to_json(), next.to_json()) << i;
@@ -101,16 +111,25 @@ TEST(Validation, ReportsEveryFaultWithItsPathAndMend) {
     EXPECT_FALSE(f.mend.empty());
     paths.insert(f.path);
   }
-  for (const char* path : {"/project/name", "/project/timeline_rate", "/house_rules/shutter", "/bands/motion.smear/high", "/setups/0/lights/0/dimmer", "/setups/0/lights/0/width",
-                           "/setups/0/lights/1/id", "/shots/0/setup", "/shots/0/camera/focus", "/shots/0/camera/mode", "/shots/0/tracks/0/target", "/shots/0/tracks/0/keys", "/shots/0/play",
-                           "/products/0/label/high", "/products/0/parts/0/profile", "/takes/0/shot", "/deliverables/0/width"})
+  for (const char* path :
+       {"/project/name", "/project/timeline_rate", "/house_rules/shutter", "/bands/motion.smear/high",
+        "/setups/0/lights/0/dimmer", "/setups/0/lights/0/width", "/setups/0/lights/1/id", "/shots/0/setup",
+        "/shots/0/camera/focus", "/shots/0/camera/mode", "/shots/0/tracks/0/target", "/shots/0/tracks/0/keys",
+        "/shots/0/play", "/products/0/label/high", "/products/0/parts/0/profile", "/takes/0/shot",
+        "/deliverables/0/width"})
     EXPECT_TRUE(paths.contains(path)) << path;
 }
 
 TEST(Validation, AnEditIsCheckedAsTheWholeIs) {
   const Document doc = *Document::from_json(rich());
-  const std::vector<std::pair<const char*, Json>> values{{"/shots/0/camera/iso", -1}, {"/setups/0/lights", Json::array()}, {"/shots/0/setup", "Q"}, {"/project/timeline_rate", "x"},
-                                                         {"/kit/cameras/0/modes/0/id", "renamed"}, {"/products", Json::array()}, {"/shots/0/name", "fine"}, {"/shots", "gone"}};
+  const std::vector<std::pair<const char*, Json>> values{{"/shots/0/camera/iso", -1},
+                                                         {"/setups/0/lights", Json::array()},
+                                                         {"/shots/0/setup", "Q"},
+                                                         {"/project/timeline_rate", "x"},
+                                                         {"/kit/cameras/0/modes/0/id", "renamed"},
+                                                         {"/products", Json::array()},
+                                                         {"/shots/0/name", "fine"},
+                                                         {"/shots", "gone"}};
   for (const auto& [pointer, value] : values) {
     const auto next = with_value(doc, pointer, value);
     ASSERT_TRUE(next) << pointer;
@@ -137,7 +156,9 @@ TEST(HostileJson, IsRefusedOrReportedNeverFollowed) {
     const auto value = parse_json(text.substr(0, cut), "cut");
     EXPECT_TRUE(!value || !validate(*value).empty());
   }
-  for (const char* whole : {"null", "[]", "3", "\"text\"", "{}", R"({"shots": {"a": 1}})", R"({"kit": [], "shots": [null, 3, []]})", R"({"project": null, "setups": [{"id": 3, "lights": [{}]}]})"})
+  for (const char* whole :
+       {"null", "[]", "3", "\"text\"", "{}", R"({"shots": {"a": 1}})", R"({"kit": [], "shots": [null, 3, []]})",
+        R"({"project": null, "setups": [{"id": 3, "lights": [{}]}]})"})
     EXPECT_FALSE(validate(Json::parse(whole)).empty()) << whole;
 }
 
@@ -145,7 +166,8 @@ TEST(HostileJson, IsRefusedOrReportedNeverFollowed) {
 TEST(HostileJson, AnyValueAnywhereIsAFaultOrReadable) {
   const Json doc = rich();
   const Json flat = doc.flatten();
-  const Json poisons[] = {nullptr, true, -1, 0, 1e300, -1e300, "text", Json::array(), Json::object(), Json{{1, 2}}, 1e-300, "24000/1001"};
+  const Json poisons[] = {nullptr,       true,           -1,           0,      1e300,       -1e300, "text",
+                          Json::array(), Json::object(), Json{{1, 2}}, 1e-300, "24000/1001"};
   int readable = 0;
   for (const auto& [pointer, value] : flat.items())
     for (const Json& poison : poisons) {
@@ -163,13 +185,20 @@ TEST(HostileJson, AnyValueAnywhereIsAFaultOrReadable) {
 }
 
 TEST(Base64, FollowsRfc4648) {  // test vectors of RFC 4648 section 10
-  const std::pair<const char*, const char*> vectors[] = {{"", ""}, {"f", "Zg=="}, {"fo", "Zm8="}, {"foo", "Zm9v"}, {"foob", "Zm9vYg=="}, {"fooba", "Zm9vYmE="}, {"foobar", "Zm9vYmFy"}};
+  const std::pair<const char*, const char*> vectors[] = {{"", ""},
+                                                         {"f", "Zg=="},
+                                                         {"fo", "Zm8="},
+                                                         {"foo", "Zm9v"},
+                                                         {"foob", "Zm9vYg=="},
+                                                         {"fooba", "Zm9vYmE="},
+                                                         {"foobar", "Zm9vYmFy"}};
   for (const auto& [plain, coded] : vectors) {
     const std::vector<unsigned char> bytes(plain, plain + std::string(plain).size());
     EXPECT_EQ(base64_encoded(bytes), coded);
     EXPECT_EQ(base64_decoded(coded), bytes);
   }
-  for (const char* bad : {"Z", "Zg=", "Zg===", "Z===", "Zh==", "Zm9v!A==", "=Zg="}) EXPECT_FALSE(base64_decoded(bad)) << bad;
+  for (const char* bad : {"Z", "Zg=", "Zg===", "Z===", "Zh==", "Zm9v!A==", "=Zg="})
+    EXPECT_FALSE(base64_decoded(bad)) << bad;
 }
 
 }  // namespace

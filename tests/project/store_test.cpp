@@ -19,7 +19,8 @@ namespace fs = std::filesystem;
 class StoreTest : public testing::Test {
  protected:
   void SetUp() override {
-    folder_ = fs::temp_directory_path() / ("cinnabar-store-" + std::to_string(::getpid()) + "-" + testing::UnitTest::GetInstance()->current_test_info()->name());
+    folder_ = fs::temp_directory_path() / ("cinnabar-store-" + std::to_string(::getpid()) + "-" +
+                                           testing::UnitTest::GetInstance()->current_test_info()->name());
     fs::create_directories(folder_);
     path_ = (folder_ / "spot.cinnabar").string();
   }
@@ -53,7 +54,10 @@ TEST_F(StoreTest, IsOneFileAfterACleanCloseAndReadsBackTheSame) {
 }
 
 TEST_F(StoreTest, UndoesAndRedoesAcrossRestarts) {
-  { auto store = made(); for (int k = 1; k <= 5; ++k) set(*store, "/shots/0/camera/iso", 100 * k); }
+  {
+    auto store = made();
+    for (int k = 1; k <= 5; ++k) set(*store, "/shots/0/camera/iso", 100 * k);
+  }
   {
     auto store = std::move(*Store::open(path_, Access::write));
     for (int k = 4; k >= 3; --k) {
@@ -176,7 +180,9 @@ TEST_F(StoreTest, LosesNothingAcknowledgedWhenKilledInMidEdit) {
 
 TEST_F(StoreTest, TellsWhatChangedBetweenTakesFromItsHistory) {
   auto store = made();
-  const auto take = [&](const char* id) { set(*store, "/takes/-", Json{{"id", id}, {"shot", "s1"}, {"number", 1}}); };
+  const auto take = [&](const char* id) {
+    set(*store, "/takes/-", Json{{"id", id}, {"shot", "s1"}, {"number", 1}});
+  };
   take("t1");
   set(*store, "/shots/0/camera/iso", 800);
   set(*store, "/shots/0/camera/iso", 640);

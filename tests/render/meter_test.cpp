@@ -15,29 +15,43 @@ std::shared_ptr<const StagedWorld> staged(const Json& doc) {
   return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], 0.0, pictures));
 }
 
-Reading read_at(const Json& doc, const Vec3& point, const Vec3& normal) { return illuminance(Tracer(staged(doc)), point, normal); }
+Reading read_at(const Json& doc, const Vec3& point, const Vec3& normal) {
+  return illuminance(Tracer(staged(doc)), point, normal);
+}
 
 TEST(Meter, ReadsARectangleOnItsNormalAsTheClosedForm) {
   for (const double d : {0.1, 0.35, 1.0, 3.0}) {
     Json doc = worlds::bare();
     doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, d, 0}, {0, 0, 0}, 0.9, 0.6, 4000));
     const double luminance = softbox({.lumens = 4000, .transmittance = 1, .width = 0.9, .height = 0.6})->luminance;
-    const double expected = rect_illuminance({.luminance = luminance, .width = 0.9, .height = 0.6, .distance = d})->illuminance_lx;
+    const double expected =
+        rect_illuminance({.luminance = luminance, .width = 0.9, .height = 0.6, .distance = d})->illuminance_lx;
     EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), expected, 1e-4 * expected) << d;
   }
 }
 
 TEST(Meter, ReadsADiscOnItsNormalAsTheClosedForm) {
   Json doc = worlds::bare();
-  doc["setups"][0]["lights"].push_back({{"id", "d"}, {"place", {0, 0.8, 0}}, {"aim", {0, 0, 0}}, {"shape", "disc"}, {"radius", 0.3}, {"lumens", 3000}});
+  doc["setups"][0]["lights"].push_back({{"id", "d"},
+                                        {"place", {0, 0.8, 0}},
+                                        {"aim", {0, 0, 0}},
+                                        {"shape", "disc"},
+                                        {"radius", 0.3},
+                                        {"lumens", 3000}});
   const double luminance = 3000 / (pi * pi * 0.09);
-  const double expected = disc_illuminance({.luminance = luminance, .radius = 0.3, .distance = 0.8})->illuminance_lx;
+  const double expected =
+      disc_illuminance({.luminance = luminance, .radius = 0.3, .distance = 0.8})->illuminance_lx;
   EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), expected, 1e-3 * expected);
 }
 
 TEST(Meter, ReadsABareLampByTheInverseSquareLaw) {
   Json doc = worlds::bare();
-  doc["setups"][0]["lights"].push_back({{"id", "b"}, {"place", {0, 1, 0}}, {"aim", {0, 0, 0}}, {"shape", "bare"}, {"radius", 0.03}, {"lumens", 800}});
+  doc["setups"][0]["lights"].push_back({{"id", "b"},
+                                        {"place", {0, 1, 0}},
+                                        {"aim", {0, 0, 0}},
+                                        {"shape", "bare"},
+                                        {"radius", 0.03},
+                                        {"lumens", 800}});
   // A Lambertian sphere of Phi lumens gives Phi / (4 pi d^2) square on.
   EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), 800 / (4 * pi), 0.1);
   const double tilted = read_at(doc, {0.5, 0, 0}, {0, 1, 0}).total();
@@ -61,7 +75,13 @@ double tube_by_midpoints(double luminance, double radius, double half, const Vec
 
 TEST(Meter, ReadsATubeAsABruteSumOverItsSide) {
   Json doc = worlds::bare();
-  doc["setups"][0]["lights"].push_back({{"id", "t"}, {"place", {0, 0.5, 0}}, {"aim", {0, 0.5, 1}}, {"shape", "tube"}, {"radius", 0.02}, {"length", 1.2}, {"lumens", 2000}});
+  doc["setups"][0]["lights"].push_back({{"id", "t"},
+                                        {"place", {0, 0.5, 0}},
+                                        {"aim", {0, 0.5, 1}},
+                                        {"shape", "tube"},
+                                        {"radius", 0.02},
+                                        {"length", 1.2},
+                                        {"lumens", 2000}});
   const double luminance = 2000 / (pi * 2 * pi * 0.02 * 1.2);
   for (const Vec3& p : {Vec3{0.1, 0.5, 0}, Vec3{0.5, 0.1, 0.2}, Vec3{1.5, 1.4, -0.3}}) {
     const Vec3 n = unit(Vec3{0, 0.6, 0} - p);
@@ -83,7 +103,8 @@ TEST(Meter, AgreesWithLambertsPolygonAnywhereAroundATiltedPanel) {
     const Vec3 r = f.right * 0.3, u = f.up * 0.45;
     const std::vector<Vec3> corners{place - r - u, place + r - u, place + r + u, place - r + u};
     const Vec3 p{0.5 * at(random), 0, 0.5 * at(random)}, n = unit(Vec3{at(random), 1, at(random)});
-    const double expected = dot(p - place, f.ahead) > 0 ? polygon_illuminance(5000 / (pi * 0.54), corners, p, n) : 0.0;
+    const double expected =
+        dot(p - place, f.ahead) > 0 ? polygon_illuminance(5000 / (pi * 0.54), corners, p, n) : 0.0;
     EXPECT_NEAR(read_at(doc, p, n).total(), expected, 1e-5 * expected + 1e-9);
   }
 }
@@ -92,7 +113,11 @@ TEST(Meter, LosesJustWhatACardHides) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.8, 0.8, 4000));
   // A black card halfway up that hides the half of the panel to the right (x > 0).
-  doc["setups"][0]["cards"].push_back({{"id", "flag"}, {"place", {0.5, 0.5, 0}}, {"aim", {0.5, 0, 0}}, {"width", 1.0}, {"height", 2.0},
+  doc["setups"][0]["cards"].push_back({{"id", "flag"},
+                                       {"place", {0.5, 0.5, 0}},
+                                       {"aim", {0.5, 0, 0}},
+                                       {"width", 1.0},
+                                       {"height", 2.0},
                                        {"material", {{"kind", "cloth"}, {"colour", {0, 0, 0}}}}});
   const std::vector<Vec3> left_half{{-0.4, 1, -0.4}, {0, 1, -0.4}, {0, 1, 0.4}, {-0.4, 1, 0.4}};
   const double expected = polygon_illuminance(4000 / (pi * 0.64), left_half, {0, 0, 0}, {0, 1, 0});
@@ -121,7 +146,8 @@ TEST(Meter, ReadsTheAmbientAsAnUpwardPatchSeesIt) {
 TEST(Meter, AddsWhatAMirrorThrowsBack) {
   // The image of a panel in a mirror is the panel turned over, seen 0.9 times as bright (Lambert 1760).
   Json doc = worlds::bare();
-  doc["setups"][0]["surface"] = {{"width", 10}, {"depth", 10}, {"material", {{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}}}};
+  doc["setups"][0]["surface"] = {
+      {"width", 10}, {"depth", 10}, {"material", {{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}}}};
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.8, 0.8, 4000));
   const std::vector<Vec3> image{{-0.4, -1, -0.4}, {0.4, -1, -0.4}, {0.4, -1, 0.4}, {-0.4, -1, 0.4}};
   const double expected = 0.9 * polygon_illuminance(4000 / (pi * 0.64), image, {1, 0.5, 0}, {0, -1, 0});
@@ -158,7 +184,9 @@ TEST(SphereOverAHorizon, IsContinuousAndHalvesAtTheRim) {
         const double c = std::cos(a) * std::cos(tilt) + std::sin(a) * std::cos(b) * std::sin(tilt);
         if (c > 0) sum += c * std::sin(a) * (cap / n) * (2 * pi / n);
       }
-    EXPECT_NEAR(sphere_illuminance(1.0, {h * std::sin(tilt), h * std::cos(tilt), 0}, 1.0, {}, {0, 1, 0}), sum, 2e-4) << tilt_deg;
+    EXPECT_NEAR(sphere_illuminance(1.0, {h * std::sin(tilt), h * std::cos(tilt), 0}, 1.0, {}, {0, 1, 0}), sum,
+                2e-4)
+        << tilt_deg;
   }
 }
 

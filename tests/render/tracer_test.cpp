@@ -27,10 +27,13 @@ double mean_over_product(const Tracer& tracer, const Film& film) {
   const Picture picture = mixed(film, neutral_weights(tracer.world()));
   double sum = 0.0;
   int n = 0;
-  const auto inside = [&](std::size_t p) { return film.first[p].mesh && film.first[p].mesh->role == Role::product && film.first[p].normal.z > 0.3f; };
+  const auto inside = [&](std::size_t p) {
+    return film.first[p].mesh && film.first[p].mesh->role == Role::product && film.first[p].normal.z > 0.3f;
+  };
   const auto w = static_cast<std::size_t>(film.width);
   for (std::size_t p = 2 * w; p + 2 * w < film.pixels(); ++p)  // off the outline, where the world behind shows too
-    if (inside(p) && inside(p - 1) && inside(p + 1) && inside(p - 2 * w) && inside(p + 2 * w)) sum += luminance(picture.pixels[p]), ++n;
+    if (inside(p) && inside(p - 1) && inside(p + 1) && inside(p - 2 * w) && inside(p + 2 * w))
+      sum += luminance(picture.pixels[p]), ++n;
   EXPECT_GT(n, 50);
   return sum / n;
 }
@@ -46,7 +49,8 @@ double furnace(const Json& material) {
 }
 
 TEST(Furnace, AConvexMatteBodyShowsItsAlbedo) {
-  EXPECT_NEAR(furnace({{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}), 0.5, 5e-4);  // smooth normals on a polygon
+  EXPECT_NEAR(furnace({{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}), 0.5,
+              5e-4);  // smooth normals on a polygon
   EXPECT_NEAR(furnace({{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}), 0.02, 1e-5);
 }
 TEST(Furnace, LosslessGlassAndMirrorsVanish) {
@@ -71,7 +75,8 @@ TEST(Furnace, RoughLobesNeverGain) {
 TEST(MattePatch, UnderARectangleHasTheClosedFormLuminance) {
   // First rect-illuminance check of Howell's factor: L 1000, 1 x 0.6 m at 1 m gives 491.157 lx; albedo 0.5.
   Json doc = worlds::bare();
-  doc["setups"][0]["surface"] = {{"width", 0.02}, {"depth", 0.02}, {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}};
+  doc["setups"][0]["surface"] = {
+      {"width", 0.02}, {"depth", 0.02}, {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}};
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 1.0, 0.6, 1000 * pi * 0.6));
   doc["shots"][0]["camera"]["place"] = {0, 0.2, 0.1};
   doc["shots"][0]["camera"]["aim"] = {0, 0, 0};
@@ -87,9 +92,14 @@ TEST(MattePatch, UnderARectangleHasTheClosedFormLuminance) {
 }
 
 TEST(Slab, PassesWhatFresnelLets) {
-  // A lossless plane slab of n 1.5 passes (1 - R) / (1 + R), the mean of both polarisations at 0 degrees: 0.923077.
+  // A lossless plane slab of n 1.5 passes (1 - R) / (1 + R), the mean of both polarisations at 0 degrees:
+  // 0.923077.
   Json doc = worlds::bare();
-  doc["products"] = Json::array({{{"id", "pane"}, {"parts", {{{"id", "p"}, {"profile", {{0.0, 0.0}, {0.3, 0.0}, {0.3, 0.005}, {0.0, 0.005}}}, {"material", {{"kind", "glass"}, {"ior", 1.5}}}}}}}});
+  doc["products"] = Json::array({{{"id", "pane"},
+                                  {"parts",
+                                   {{{"id", "p"},
+                                     {"profile", {{0.0, 0.0}, {0.3, 0.0}, {0.3, 0.005}, {0.0, 0.005}}},
+                                     {"material", {{"kind", "glass"}, {"ior", 1.5}}}}}}}});
   doc["shots"][0]["products"] = Json::array({{{"product", "pane"}, {"place", {0, 0.5, 0}}}});
   doc["setups"][0]["lights"].push_back(worlds::rectangle("sky", {0, 0, 0}, {0, 1, 0}, 4, 4, 1000 * pi * 16));
   doc["shots"][0]["camera"]["place"] = {0, 1.5, 0};
@@ -107,7 +117,8 @@ TEST(Slab, PassesWhatFresnelLets) {
 TEST(Layers, RemixedEqualLayersTracedAnew) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "satin"}, {"colour", {0.6, 0.3, 0.1}}}, true);
-  doc["setups"][0]["surface"] = {{"width", 1}, {"depth", 1}, {"material", {{"kind", "gloss"}, {"colour", {0.2, 0.2, 0.2}}}}};
+  doc["setups"][0]["surface"] = {
+      {"width", 1}, {"depth", 1}, {"material", {{"kind", "gloss"}, {"colour", {0.2, 0.2, 0.2}}}}};
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0.6, 0.6, 0.5}, {0, 0.05, 0}, 0.4, 0.6, 4000));
   doc["setups"][0]["lights"].push_back(worlds::rectangle("rim", {-0.6, 0.4, -0.3}, {0, 0.05, 0}, 0.1, 0.8, 2000));
   const Tracer before(staged(doc));
@@ -120,7 +131,8 @@ TEST(Layers, RemixedEqualLayersTracedAnew) {
   const Film anew = rendered(after, 64, 36, 4);
   const Picture a = mixed(film, layer_weights(after.world())), b = mixed(anew, layer_weights(after.world()));
   double difference = 0.0, sum = 0.0;
-  for (std::size_t p = 0; p < a.pixels.size(); ++p) difference += std::abs(luminance(a.pixels[p] - b.pixels[p])), sum += luminance(b.pixels[p]);
+  for (std::size_t p = 0; p < a.pixels.size(); ++p)
+    difference += std::abs(luminance(a.pixels[p] - b.pixels[p])), sum += luminance(b.pixels[p]);
   EXPECT_GT(sum, 1.0);
   EXPECT_LT(difference, 0.02 * sum);  // only the choice of lights at later bounces differs
 }
@@ -150,7 +162,11 @@ TEST(Shadow, EdgeIsAsWideAsThePenumbra) {
   // A 0.2 m panel 1 m above a card's edge that stands 0.2 m over the surface: 0.2 x 0.2 / 0.8 = 50 mm.
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.2, 0.2, 4000));
-  doc["setups"][0]["cards"].push_back({{"id", "flag"}, {"place", {0.5, 0.2, 0}}, {"aim", {0.5, 0, 0}}, {"width", 1.0}, {"height", 1.0},
+  doc["setups"][0]["cards"].push_back({{"id", "flag"},
+                                       {"place", {0.5, 0.2, 0}},
+                                       {"aim", {0.5, 0, 0}},
+                                       {"width", 1.0},
+                                       {"height", 1.0},
                                        {"material", {{"kind", "cloth"}, {"colour", {0, 0, 0}}}}});
   const Tracer tracer(staged(doc));
   const double open = illuminance(tracer, {-0.2, 0, 0}, {0, 1, 0}).total();
@@ -159,12 +175,15 @@ TEST(Shadow, EdgeIsAsWideAsThePenumbra) {
   EXPECT_EQ(illuminance(tracer, {width / 2 + 0.004, 0, 0}, {0, 1, 0}).total(), 0.0);
   EXPECT_GT(illuminance(tracer, {width / 2 - 0.004, 0, 0}, {0, 1, 0}).total(), 0.0);
   EXPECT_LT(illuminance(tracer, {-width / 2 + 0.004, 0, 0}, {0, 1, 0}).total(), open);
-  const double unhidden = rect_illuminance({.luminance = 4000 / (pi * 0.04), .width = 0.2, .height = 0.2, .distance = 1})->illuminance_lx;
+  const double unhidden =
+      rect_illuminance({.luminance = 4000 / (pi * 0.04), .width = 0.2, .height = 0.2, .distance = 1})
+          ->illuminance_lx;
   EXPECT_NEAR(illuminance(tracer, {0, 0, 0}, {0, 1, 0}).total() / unhidden, 0.5, 0.01);
 }
 
 TEST(MotionBlur, SmearsALabelEdgeByTheAnalyticLength) {
-  // 1000 degrees a second, 1/50 s, radius 40 mm: the front of the label crosses r x omega x t on the floor, times v / depth.
+  // 1000 degrees a second, 1/50 s, radius 40 mm: the front of the label crosses r x omega x t on the floor, times
+  // v / depth.
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "cloth"}, {"colour", {0, 0, 0}}}, true);
   doc["products"][0]["label"]["arc_deg"] = 180;
@@ -172,7 +191,9 @@ TEST(MotionBlur, SmearsALabelEdgeByTheAnalyticLength) {
   doc["setups"][0]["ambient"] = {{"illuminance_lx", 1000}};
   doc["shots"][0]["camera"]["f_number"] = 22;
   const double turn_per_s = 1000.0;
-  doc["shots"][0]["tracks"] = Json::array({{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, -turn_per_s * 0.01}, {1, turn_per_s * 0.99}}}}});
+  doc["shots"][0]["tracks"] = Json::array({{{"target", "turntable"},
+                                            {"profile", "linear"},
+                                            {"keys", {{0, -turn_per_s * 0.01}, {1, turn_per_s * 0.99}}}}});
   const auto world = staged(doc, 0.0);
   const Tracer tracer(world);
   const int w = 480;
@@ -181,11 +202,14 @@ TEST(MotionBlur, SmearsALabelEdgeByTheAnalyticLength) {
   // Along the row through the label's middle: the width over which luminance falls from 90 % to 10 %.
   std::vector<double> row(static_cast<std::size_t>(w), 0.0);
   for (int y = 125; y < 146; ++y)
-    for (int x = 0; x < w; ++x) row[static_cast<std::size_t>(x)] += luminance(picture.pixels[static_cast<std::size_t>(y * w + x)]) / 21;
-  const double bright = row[static_cast<std::size_t>(w / 2 - 20)], dark = row[static_cast<std::size_t>(w / 2 + 20)];
+    for (int x = 0; x < w; ++x)
+      row[static_cast<std::size_t>(x)] += luminance(picture.pixels[static_cast<std::size_t>(y * w + x)]) / 21;
+  const double bright = row[static_cast<std::size_t>(w / 2 - 20)],
+               dark = row[static_cast<std::size_t>(w / 2 + 20)];
   const auto crossing = [&](double level) {
     for (int x = w / 2 - 20; x < w / 2 + 20; ++x) {
-      const double a = (row[static_cast<std::size_t>(x)] - dark) / (bright - dark), b = (row[static_cast<std::size_t>(x + 1)] - dark) / (bright - dark);
+      const double a = (row[static_cast<std::size_t>(x)] - dark) / (bright - dark),
+                   b = (row[static_cast<std::size_t>(x + 1)] - dark) / (bright - dark);
       if (a >= level && b < level) return x + (a - level) / (a - b);
     }
     return -1.0;
@@ -209,7 +233,8 @@ TEST(Sampling, DensitiesIntegrateToOne) {
     const int rows = 700, columns = 1400;
     for (int i = 0; i < rows; ++i)
       for (int j = 0; j < columns; ++j) {
-        const float c = (static_cast<float>(i) + 0.5f) / rows, r = std::sqrt(1 - c * c), a = static_cast<float>(2 * pi) * (static_cast<float>(j) + 0.5f) / columns;
+        const float c = (static_cast<float>(i) + 0.5f) / rows, r = std::sqrt(1 - c * c),
+                    a = static_cast<float>(2 * pi) * (static_cast<float>(j) + 0.5f) / columns;
         sum += s.density(out, {r * std::cos(a), r * std::sin(a), c}, n) * 2 * pi / rows / columns;
       }
     EXPECT_LE(sum, 1.005);  // directions under the surface are drawn too, and thrown away
@@ -239,14 +264,17 @@ TEST(Sampler, IsAZeroTwoSequenceInEveryPairOfDimensions) {
     }
     for (int bits = 0; bits <= 4; ++bits) {
       std::set<std::pair<int, int>> cells;
-      for (const auto& [x, y] : points) cells.emplace(static_cast<int>(x * static_cast<float>(1 << bits)), static_cast<int>(y * static_cast<float>(16 >> bits)));
+      for (const auto& [x, y] : points)
+        cells.emplace(static_cast<int>(x * static_cast<float>(1 << bits)),
+                      static_cast<int>(y * static_cast<float>(16 >> bits)));
       EXPECT_EQ(cells.size(), 16u) << "pixel " << pixel << " split " << bits;
     }
   }
 }
 
 TEST(BareLamp, SamplesItsConeEvenly) {
-  StagedLight lamp{"b", LightShape::bare, {0, 0, 0}, facing({0, 0, 0}, {0, 0, 1}), 0, 0, 0.2, 0, 1, 1, 5600, true, 0};
+  StagedLight lamp{"b", LightShape::bare, {0, 0, 0}, facing({0, 0, 0}, {0, 0, 1}), 0, 0, 0.2, 0, 1, 1, 5600, true,
+                   0};
   const LightSampler sampler(lamp);
   const auto s = sampler.toward({0, 0, 1}, 0.3f, 0.7f);
   EXPECT_NEAR(s.density, sampler.density({0, 0, 1}, s.direction, s.distance, {}), 1e-3 * s.density);

@@ -11,7 +11,9 @@ double volume(const Mesh& mesh) {
   double sum = 0;
   const auto& p = mesh.positions.front();
   for (std::size_t i = 0; i < mesh.triangles.size(); i += 3)
-    sum += dot(p[mesh.triangles[i]].as<double>(), cross(p[mesh.triangles[i + 1]].as<double>(), p[mesh.triangles[i + 2]].as<double>())) / 6;
+    sum += dot(p[mesh.triangles[i]].as<double>(),
+               cross(p[mesh.triangles[i + 1]].as<double>(), p[mesh.triangles[i + 2]].as<double>())) /
+           6;
   return sum;
 }
 
@@ -25,20 +27,33 @@ std::vector<Mesh> meshes_of(const Json& parts) {
 }
 
 TEST(Bodies, HaveTheVolumeOfTheirOutline) {
-  const auto solid = meshes_of({{{"id", "a"}, {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}, {0.0, 0.1}}}, {"material", {{"kind", "glass"}}}}});
+  const auto solid = meshes_of({{{"id", "a"},
+                                 {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}, {0.0, 0.1}}},
+                                 {"material", {{"kind", "glass"}}}}});
   EXPECT_NEAR(volume(solid[0]), pi * 0.04 * 0.04 * 0.1, 2e-8);
-  const auto cone = meshes_of({{{"id", "a"}, {"profile", {{0.05, 0.0}, {0.0, 0.12}}}, {"material", {{"kind", "glass"}}}}});  // an open end of a clear body is closed
+  const auto cone = meshes_of({{{"id", "a"},
+                                {"profile", {{0.05, 0.0}, {0.0, 0.12}}},
+                                {"material", {{"kind", "glass"}}}}});  // an open end of a clear body is closed
   EXPECT_NEAR(volume(cone[0]), pi * 0.05 * 0.05 * 0.12 / 3, 2e-8);
   // A tumbler with a 2 mm wall and floor: outer less inner.
-  const auto walled = meshes_of({{{"id", "a"}, {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}}}, {"wall", 0.002}, {"material", {{"kind", "glass"}}}}});
+  const auto walled = meshes_of({{{"id", "a"},
+                                  {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}}},
+                                  {"wall", 0.002},
+                                  {"material", {{"kind", "glass"}}}}});
   EXPECT_NEAR(volume(walled[0]), pi * (0.04 * 0.04 * 0.1 - 0.038 * 0.038 * 0.098), 3e-7);
 }
 
 TEST(Liquids, MeetTheInnerSideOfTheirVessel) {
-  const auto filled = meshes_of({{{"id", "glass"}, {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}}}, {"wall", 0.002}, {"material", {{"kind", "glass"}}}},
-                                 {{"id", "juice"}, {"profile", {{0.0, 0.002}, {0.03, 0.002}, {0.03, 0.06}, {0.0, 0.06}}}, {"material", {{"kind", "liquid"}}}}});
+  const auto filled = meshes_of({{{"id", "glass"},
+                                  {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}}},
+                                  {"wall", 0.002},
+                                  {"material", {{"kind", "glass"}}}},
+                                 {{"id", "juice"},
+                                  {"profile", {{0.0, 0.002}, {0.03, 0.002}, {0.03, 0.06}, {0.0, 0.06}}},
+                                  {"material", {{"kind", "liquid"}}}}});
   double widest = 0, highest = 0;
-  for (const Vec3f& p : filled[1].positions.front()) widest = std::max(widest, std::hypot(double(p.x), double(p.z))), highest = std::max(highest, double(p.y));
+  for (const Vec3f& p : filled[1].positions.front())
+    widest = std::max(widest, std::hypot(double(p.x), double(p.z))), highest = std::max(highest, double(p.y));
   EXPECT_GE(widest, 0.038);   // reaches the wall
   EXPECT_LE(widest, 0.0401);  // and does not come out of it
   EXPECT_NEAR(highest, 0.06, 1e-6);
@@ -47,13 +62,15 @@ TEST(Liquids, MeetTheInnerSideOfTheirVessel) {
 TEST(Sweep, RunsFromTheSurfaceUpTheWall) {
   Json doc = worlds::bare();
   doc["setups"][0]["surface"] = {{"width", 1.0}, {"depth", 0.8}};
-  doc["setups"][0]["backdrop"] = {{"kind", "sweep"}, {"distance", 1.0}, {"width", 2.0}, {"height", 1.5}, {"radius", 0.3}};
+  doc["setups"][0]["backdrop"] = {
+      {"kind", "sweep"}, {"distance", 1.0}, {"width", 2.0}, {"height", 1.5}, {"radius", 0.3}};
   const auto line = backdrop_line(*worlds::read(doc).setups[0]);
   EXPECT_NEAR(line[1].first, -0.4, 1e-9);
   EXPECT_NEAR(line.back().first, -1.0, 1e-9);
   EXPECT_NEAR(line.back().second, 1.5, 1e-9);
   double nearest = 1e9;  // the arc's middle lies radius x (1 - cos 45) from both straight parts
-  for (const auto& [z, y] : line) nearest = std::min(nearest, std::hypot(z + 1.0 - 0.3 * (1 - std::sqrt(0.5)), y - 0.3 * (1 - std::sqrt(0.5))));
+  for (const auto& [z, y] : line)
+    nearest = std::min(nearest, std::hypot(z + 1.0 - 0.3 * (1 - std::sqrt(0.5)), y - 0.3 * (1 - std::sqrt(0.5))));
   EXPECT_LT(nearest, 0.01);
 }
 
@@ -75,7 +92,9 @@ TEST(Tracks, TurnProductsTowardCameraRightAndCarryThoseOffTheAxis) {
 TEST(Tracks, PanRightTiltUpSlideAlong) {
   Json doc = worlds::bare();
   doc["shots"][0]["camera"]["slide_axis"] = {1, 0, 0};
-  doc["shots"][0]["tracks"] = Json::array({{{"target", "camera.pan"}, {"keys", {{0, 0}, {1, 10}}}}, {{"target", "camera.tilt"}, {"keys", {{0, 0}, {1, 5}}}}, {{"target", "camera.slide"}, {"keys", {{0, 0}, {1, 0.2}}}}});
+  doc["shots"][0]["tracks"] = Json::array({{{"target", "camera.pan"}, {"keys", {{0, 0}, {1, 10}}}},
+                                           {{"target", "camera.tilt"}, {"keys", {{0, 0}, {1, 5}}}},
+                                           {{"target", "camera.slide"}, {"keys", {{0, 0}, {1, 0.2}}}}});
   const Project project = worlds::read(doc);
   const CameraPose pose = camera_at(*project.shots[0], 1.0);
   EXPECT_NEAR(pose.place.x, 0.2, 1e-12);
@@ -87,7 +106,8 @@ TEST(Tracks, PanRightTiltUpSlideAlong) {
 TEST(Lens, ImagesAtTheFieldOfViewOfTheCalculation) {
   const Project project = worlds::read(worlds::bare());
   const CameraPose pose = camera_at(*project.shots[0], 0);
-  const auto field = field_of_view({.focal = 0.05, .sensor_width = 0.036, .sensor_height = 0.02025, .distance = 1.0});
+  const auto field =
+      field_of_view({.focal = 0.05, .sensor_width = 0.036, .sensor_height = 0.02025, .distance = 1.0});
   const auto image = image_of(pose, {field->width / 2, 0.05, 0});
   EXPECT_NEAR(image->x, 0.018, 1e-12);
   EXPECT_NEAR(image->y, 0, 1e-12);

@@ -8,7 +8,8 @@ namespace {
 
 TEST(TakeLog, NumbersTakesByShotAndCountsKeepers) {
   Document doc = *Document::from_json(worlds::bare());
-  for (const bool kept : {false, true, false}) doc = applied(doc, *take_edit(doc, {"s1", "2026-12-03T10:00:00", kept, {"late"}, ""}));
+  for (const bool kept : {false, true, false})
+    doc = applied(doc, *take_edit(doc, {"s1", "2026-12-03T10:00:00", kept, {"late"}, ""}));
   ProjectReader reader;
   const Project project = reader.read(doc);
   const ShotLog log = shot_log(project, *project.shots[0]);
@@ -58,7 +59,8 @@ TEST(Changes, AreSaidInTheTradesWords) {
   setup["lights"][0]["dimmer"] = 1.0;
   moved["lights"][0]["place"] = {0, 0, 0.64};
   moved["lights"].push_back(worlds::rectangle("rim", {1, 0, 0}, {0, 0, 0}, 1, 1, 100));
-  EXPECT_EQ(changes_in_words({{"setups", "A", setup, moved}}, after), (std::vector<std::string>{"key 0.90 m to 0.64 m away", "key -1.0 stop", "rim added"}));
+  EXPECT_EQ(changes_in_words({{"setups", "A", setup, moved}}, after),
+            (std::vector<std::string>{"key 0.90 m to 0.64 m away", "key -1.0 stop", "rim added"}));
   EXPECT_TRUE(changes_in_words({{"setups", "B", setup, moved}}, after).empty());  // another shot's set-up
 }
 

@@ -72,7 +72,7 @@ template <class T>
 }  // namespace cinnabar
 
 /// Leaves the calling function with the error of an Expected that failed.
-#define CINNABAR_TRY(expression)                                                \
-  do {                                                                          \
+#define CINNABAR_TRY(expression)                                                 \
+  do {                                                                           \
     if (auto tried = (expression); !tried) return tl::unexpected(tried.error()); \
   } while (false)

@@ -72,7 +72,7 @@ std::string shutter_text(double seconds) {
   const double inverse = 1.0 / seconds;
   const double whole = std::round(inverse);
   return std::abs(inverse - whole) < 0.005 * inverse ? fmt::format("1/{:.0f}", whole)
-                                                      : fmt::format("1/{}", number_text(inverse, 4));
+                                                     : fmt::format("1/{}", number_text(inverse, 4));
 }
 
 std::vector<std::string> split(std::string_view text, char separator) {

@@ -59,6 +59,8 @@ struct White {
 [[nodiscard]] double srgb_encode(double linear);
 [[nodiscard]] double srgb_decode(double encoded);
 /// Relative luminance of linear BT.709.
-[[nodiscard]] inline float luminance(const Rgb& c) { return 0.2126729f * c.x + 0.7151522f * c.y + 0.0721750f * c.z; }
+[[nodiscard]] inline float luminance(const Rgb& c) {
+  return 0.2126729f * c.x + 0.7151522f * c.y + 0.0721750f * c.z;
+}
 
 }  // namespace cinnabar

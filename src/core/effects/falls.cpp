@@ -9,12 +9,11 @@ namespace cinnabar {
 
 Keys<FallInputs> FallInputs::keys() {
   static const Key<FallInputs> list[]{{"height", "m", non_negative, &FallInputs::height},
-    {"terminal_speed", "m/s", non_negative, &FallInputs::terminal_speed}};
+                                      {"terminal_speed", "m/s", non_negative, &FallInputs::terminal_speed}};
   return list;
 }
 Results<Fall> Fall::results() {
-  static const ResultKey<Fall> list[]{{"time", "s", &Fall::time},
-    {"speed", "m/s", &Fall::speed}};
+  static const ResultKey<Fall> list[]{{"time", "s", &Fall::time}, {"speed", "m/s", &Fall::speed}};
   return list;
 }
 Expected<Fall> fall(const FallInputs& in) {
@@ -27,8 +26,9 @@ Expected<Fall> fall(const FallInputs& in) {
 }
 
 Keys<LayerReleaseInputs> LayerReleaseInputs::keys() {
-  static const Key<LayerReleaseInputs> list[]{{"heights", "m, bottom first", non_negative, &LayerReleaseInputs::heights},
-    {"stagger", "s", non_negative, &LayerReleaseInputs::stagger}};
+  static const Key<LayerReleaseInputs> list[]{
+      {"heights", "m, bottom first", non_negative, &LayerReleaseInputs::heights},
+      {"stagger", "s", non_negative, &LayerReleaseInputs::stagger}};
   return list;
 }
 Results<LayerRelease> LayerRelease::results() {
@@ -48,13 +48,13 @@ Expected<LayerRelease> layer_release(const LayerReleaseInputs& in) {
 
 Keys<SwingInputs> SwingInputs::keys() {
   static const Key<SwingInputs> list[]{{"length", "m", positive, &SwingInputs::length},
-    {"angle_deg", "deg", Range{0,180,false,true}, &SwingInputs::angle_deg}};
+                                       {"angle_deg", "deg", Range{0, 180, false, true}, &SwingInputs::angle_deg}};
   return list;
 }
 Results<Swing> Swing::results() {
   static const ResultKey<Swing> list[]{{"time_to_bottom", "s", &Swing::time_to_bottom},
-    {"speed_at_bottom", "m/s", &Swing::speed_at_bottom},
-    {"period", "s", &Swing::period}};
+                                       {"speed_at_bottom", "m/s", &Swing::speed_at_bottom},
+                                       {"period", "s", &Swing::period}};
   return list;
 }
 Expected<Swing> swing(const SwingInputs& in) {

@@ -11,14 +11,14 @@ namespace cinnabar {
 
 Keys<JetInputs> JetInputs::keys() {
   static const Key<JetInputs> list[]{{"nozzle_diameter", "m", positive, &JetInputs::nozzle_diameter},
-    {"speed", "m/s", positive, &JetInputs::speed},
-    {"drop", "m", non_negative, &JetInputs::drop}};
+                                     {"speed", "m/s", positive, &JetInputs::speed},
+                                     {"drop", "m", non_negative, &JetInputs::drop}};
   return list;
 }
 Results<Jet> Jet::results() {
   static const ResultKey<Jet> list[]{{"diameter", "m", &Jet::diameter},
-    {"speed_at", "m/s", &Jet::speed_at},
-    {"flow_m3s", "m3/s", &Jet::flow_m3s}};
+                                     {"speed_at", "m/s", &Jet::speed_at},
+                                     {"flow_m3s", "m3/s", &Jet::flow_m3s}};
   return list;
 }
 Expected<Jet> jet(const JetInputs& in) {
@@ -30,9 +30,9 @@ Expected<Jet> jet(const JetInputs& in) {
 
 Keys<DrainInputs> DrainInputs::keys() {
   static const Key<DrainInputs> list[]{{"level", "m", non_negative, &DrainInputs::level},
-    {"area", "m2", positive, &DrainInputs::area},
-    {"hole_area", "m2", positive, &DrainInputs::hole_area},
-    {"discharge", "", positive_share, &DrainInputs::discharge}};
+                                       {"area", "m2", positive, &DrainInputs::area},
+                                       {"hole_area", "m2", positive, &DrainInputs::hole_area},
+                                       {"discharge", "", positive_share, &DrainInputs::discharge}};
   return list;
 }
 Results<Drain> Drain::results() {
@@ -47,12 +47,12 @@ Expected<Drain> drain(const DrainInputs& in) {
 
 Keys<SloshInputs> SloshInputs::keys() {
   static const Key<SloshInputs> list[]{{"radius", "m", positive, &SloshInputs::radius},
-    {"depth", "m", positive, &SloshInputs::depth}};
+                                       {"depth", "m", positive, &SloshInputs::depth}};
   return list;
 }
 Results<Slosh> Slosh::results() {
   static const ResultKey<Slosh> list[]{{"frequency_hz", "Hz", &Slosh::frequency_hz},
-    {"period", "s", &Slosh::period}};
+                                       {"period", "s", &Slosh::period}};
   return list;
 }
 Expected<Slosh> slosh(const SloshInputs& in) {
@@ -64,13 +64,14 @@ Expected<Slosh> slosh(const SloshInputs& in) {
 }
 
 Keys<SprayMixInputs> SprayMixInputs::keys() {
-  static const Key<SprayMixInputs> list[]{{"glycerin_fraction", "by mass", share, &SprayMixInputs::glycerin_fraction},
-    {"temperature_c", "C", Range{0,100}, &SprayMixInputs::temperature_c}};
+  static const Key<SprayMixInputs> list[]{
+      {"glycerin_fraction", "by mass", share, &SprayMixInputs::glycerin_fraction},
+      {"temperature_c", "C", Range{0, 100}, &SprayMixInputs::temperature_c}};
   return list;
 }
 Results<SprayMix> SprayMix::results() {
   static const ResultKey<SprayMix> list[]{{"viscosity", "Pa s", &SprayMix::viscosity},
-    {"density", "kg/m3", &SprayMix::density}};
+                                          {"density", "kg/m3", &SprayMix::density}};
   return list;
 }
 Expected<SprayMix> spray_mix(const SprayMixInputs& in) {
@@ -80,8 +81,9 @@ Expected<SprayMix> spray_mix(const SprayMixInputs& in) {
   const double glycerin = 12100.0 * std::exp((-1233.0 + t) * t / (9900.0 + 70.0 * t));
   const double a = 0.705 - 0.0017 * t, b = (4.9 + 0.036 * t) * std::pow(a, 2.5);
   const double q = c == 1.0 ? 0.0 : 1.0 - c + a * b * c * (1.0 - c) / (a * c + b * (1.0 - c));
-  return SprayMix{std::pow(water, q) * std::pow(glycerin, 1.0 - q) / 1000.0,
-                  c * (1277.0 - 0.654 * t) + (1.0 - c) * 1000.0 * (1.0 - std::pow(std::abs(t - 4.0) / 622.0, 1.7))};
+  return SprayMix{
+      std::pow(water, q) * std::pow(glycerin, 1.0 - q) / 1000.0,
+      c * (1277.0 - 0.654 * t) + (1.0 - c) * 1000.0 * (1.0 - std::pow(std::abs(t - 4.0) / 622.0, 1.7))};
 }
 
 }  // namespace cinnabar

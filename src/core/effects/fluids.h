@@ -4,7 +4,8 @@
 
 namespace cinnabar {
 
-/// An unbroken jet after falling by `drop`, without surface tension (Batchelor, An Introduction to Fluid Dynamics).
+/// An unbroken jet after falling by `drop`, without surface tension (Batchelor, An Introduction to Fluid
+/// Dynamics).
 struct JetInputs {
   double nozzle_diameter, speed, drop;
   static Keys<JetInputs> keys();

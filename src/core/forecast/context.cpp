@@ -5,15 +5,25 @@
 
 namespace cinnabar {
 
-ShotContext::ShotContext(const Project& p, std::size_t i, MeasureCache& cache, const MeasureQuality& q, const std::atomic<bool>* stop)
-    : project(p), index(i), shot(*p.shots[i]), setup(by_id(p.setups, shot.setup)), camera(shot.camera.value_or(ShotCamera{})),
-      optics(shot_optics(p, camera)), end(std::max(0.0, shot.set_time())), measures(cache), quality(q), cancel(stop) {
+ShotContext::ShotContext(const Project& p, std::size_t i, MeasureCache& cache, const MeasureQuality& q,
+                         const std::atomic<bool>* stop)
+    : project(p),
+      index(i),
+      shot(*p.shots[i]),
+      setup(by_id(p.setups, shot.setup)),
+      camera(shot.camera.value_or(ShotCamera{})),
+      optics(shot_optics(p, camera)),
+      end(std::max(0.0, shot.set_time())),
+      measures(cache),
+      quality(q),
+      cancel(stop) {
   const int steps = moves() ? 16 : 0;
   for (int k = 0; k <= steps; ++k) times.push_back(steps ? end * k / steps : 0.0);
 }
 
 bool ShotContext::camera_moves() const {
-  return shot.track("camera.slide") || shot.track("camera.pan") || shot.track("camera.tilt") || shot.track("camera.focus");
+  return shot.track("camera.slide") || shot.track("camera.pan") || shot.track("camera.tilt") ||
+         shot.track("camera.focus");
 }
 bool ShotContext::moves() const { return camera_moves() || shot.track("turntable"); }
 
@@ -70,13 +80,14 @@ std::vector<ShotContext::Facing2> ShotContext::sharp_points(double t, bool whole
     if (whole_product || !has_label())
       for (const Part& part : product->parts)
         for (const ProfilePoint& p : part.profile)
-          for (int b = 0; b < 360; b += 15) take(turned({0, p.height, p.radius}, b), turned({0, 0, 1}, b), whole_product);
+          for (int b = 0; b < 360; b += 15)
+            take(turned({0, p.height, p.radius}, b), turned({0, 0, 1}, b), whole_product);
   }
   return points;
 }
 
-Level started(const ShotContext& c, const std::string& id, const std::string& title, const std::string& unit, const Band& usual,
-              const std::string& source) {
+Level started(const ShotContext& c, const std::string& id, const std::string& title, const std::string& unit,
+              const Band& usual, const std::string& source) {
   Level level{.id = id, .title = title, .unit = unit, .band = usual, .source = source};
   if (const auto own = c.project.bands.find(id); own != c.project.bands.end()) {
     if (own->second.has_low) level.band.low = own->second.low;
@@ -87,8 +98,9 @@ Level started(const ShotContext& c, const std::string& id, const std::string& ti
 }
 
 Worst worst_of(const std::vector<Worst>& moments, const Band& band) {
-  return *std::max_element(moments.begin(), moments.end(),
-                           [&](const Worst& a, const Worst& b) { return badness(a.value, band) < badness(b.value, band); });
+  return *std::max_element(moments.begin(), moments.end(), [&](const Worst& a, const Worst& b) {
+    return badness(a.value, band) < badness(b.value, band);
+  });
 }
 
 void settle(Level& level, const Worst& worst, bool count) {
@@ -132,7 +144,8 @@ const std::vector<std::string>& level_ids() {
   return ids;
 }
 
-std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, const std::string& id, const std::atomic<bool>* cancel) const {
+std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, const std::string& id,
+                                      const std::atomic<bool>* cancel) const {
   std::vector<Level> list;
   if (shot >= project.shots.size()) return list;
   const ShotContext context(project, shot, *measures_, quality_, cancel);

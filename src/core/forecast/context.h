@@ -11,8 +11,8 @@ struct ShotContext {
   const Setup* setup;
   ShotCamera camera;
   ShotOptics optics;
-  double end;                   ///< set time at which the shot ends
-  std::vector<double> times;    ///< spread over the shot; one when nothing moves
+  double end;                 ///< set time at which the shot ends
+  std::vector<double> times;  ///< spread over the shot; one when nothing moves
   MeasureCache& measures;
   MeasureQuality quality;
   const std::atomic<bool>* cancel;
@@ -20,7 +20,7 @@ struct ShotContext {
   ShotContext(const Project& project, std::size_t index, MeasureCache& measures, const MeasureQuality& quality,
               const std::atomic<bool>* cancel);
 
-  [[nodiscard]] bool moves() const;         ///< product or camera
+  [[nodiscard]] bool moves() const;  ///< product or camera
   [[nodiscard]] bool camera_moves() const;
   [[nodiscard]] CameraPose pose(double t) const { return camera_at(shot, t); }
   /// Light at the moments that matter (start, middle, end where something changes; else the start).
@@ -41,8 +41,8 @@ struct ShotContext {
 };
 
 /// A level with its title, unit, source and band (the user's own where there is one) filled in; unknown so far.
-[[nodiscard]] Level started(const ShotContext& c, const std::string& id, const std::string& title, const std::string& unit,
-                            const Band& usual, const std::string& source);
+[[nodiscard]] Level started(const ShotContext& c, const std::string& id, const std::string& title,
+                            const std::string& unit, const Band& usual, const std::string& source);
 
 /// Value at the worst of several moments.
 struct Worst {

@@ -13,9 +13,11 @@ namespace cinnabar {
 /// Computes levels and levers. Any thread may ask; one instance keeps its measures between calls.
 class Forecaster {
  public:
-  explicit Forecaster(MeasureQuality quality = full_measure) : quality_(quality), measures_(std::make_shared<MeasureCache>()) {}
+  explicit Forecaster(MeasureQuality quality = full_measure)
+      : quality_(quality), measures_(std::make_shared<MeasureCache>()) {}
 
-  /// All levels that apply to a shot, in the order of the sheet; only `id` where it is given. Empty when cancelled.
+  /// All levels that apply to a shot, in the order of the sheet; only `id` where it is given. Empty when
+  /// cancelled.
   [[nodiscard]] std::vector<Level> levels(const Project& project, std::size_t shot, const std::string& id = {},
                                           const std::atomic<bool>* cancel = nullptr) const;
 

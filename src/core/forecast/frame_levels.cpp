@@ -22,13 +22,17 @@ double outside_frame(const ImagePoint& p, double half_width, double half_height)
 class EdgeSearch {
  public:
   EdgeSearch(const StagedWorld& set, const CameraPose& pose, const ShotOptics& optics)
-      : geometry_(set), pose_(pose), half_width_(optics.sensor_width / 2), half_height_(optics.sensor_height / 2) {}
+      : geometry_(set),
+        pose_(pose),
+        half_width_(optics.sensor_width / 2),
+        half_height_(optics.sensor_height / 2) {}
 
   /// Smallest distance in sensor metres, or nothing when no outer edge can be seen.
   std::optional<double> nearest(const std::vector<EdgeLine>& edges) {
     std::optional<double> best;
     for (const EdgeLine& edge : edges)
-      for (std::size_t i = 0; i + 1 < edge.points.size(); ++i) along(edge.points[i], edge.points[i + 1], 60, 2, best);
+      for (std::size_t i = 0; i + 1 < edge.points.size(); ++i)
+        along(edge.points[i], edge.points[i + 1], 60, 2, best);
     return best;
   }
 
@@ -48,11 +52,13 @@ class EdgeSearch {
     if (!own) return;
     if (!best || *own < *best) best = own;
     if (finer > 0)
-      along(a + (b - a) * (std::max(0.0, at - 1.0) / steps), a + (b - a) * (std::min<double>(steps, at + 1.0) / steps), 40, finer - 1, best);
+      along(a + (b - a) * (std::max(0.0, at - 1.0) / steps),
+            a + (b - a) * (std::min<double>(steps, at + 1.0) / steps), 40, finer - 1, best);
   }
 
   [[nodiscard]] bool meets(const Vec3& direction, double far) const {
-    return geometry_.blocked({pose_.place.as<float>(), direction.as<float>(), 1e-4f, static_cast<float>(far), 0.0f});
+    return geometry_.blocked(
+        {pose_.place.as<float>(), direction.as<float>(), 1e-4f, static_cast<float>(far), 0.0f});
   }
   [[nodiscard]] Vec3 toward(double x, double y) const {
     return unit(pose_.frame.right * x + pose_.frame.up * y + pose_.frame.ahead * pose_.image_distance());
@@ -87,9 +93,11 @@ double widest_focal(const ShotContext& c) {
 }  // namespace
 
 std::optional<Level> frame_backdrop_edge(const ShotContext& c) {
-  if (!c.setup || !c.shot.camera || (!c.setup->surface && c.setup->backdrop.kind == BackdropKind::none)) return std::nullopt;
+  if (!c.setup || !c.shot.camera || (!c.setup->surface && c.setup->backdrop.kind == BackdropKind::none))
+    return std::nullopt;
   const double focal = widest_focal(c);
-  Level level = started(c, "frame.backdrop-edge", "Frame edge, widest lens", "% of the frame", {3.0, {}}, "projective geometry; band common practice, no source");
+  Level level = started(c, "frame.backdrop-edge", "Frame edge, widest lens", "% of the frame", {3.0, {}},
+                        "projective geometry; band common practice, no source");
   // Only surface and backdrop matter: a set-up of those alone.
   Project bare;
   auto setup = std::make_shared<Setup>(*c.setup);
@@ -107,16 +115,22 @@ std::optional<Level> frame_backdrop_edge(const ShotContext& c) {
     CameraPose pose = c.pose(c.times[i]);
     pose.focal = focal;
     pose.focus = std::max(pose.focus, focal * 1.0001);
-    if (const auto d = EdgeSearch(set, pose, c.optics).nearest(edges)) moments.push_back({100.0 * *d / c.optics.sensor_width, c.times[i]});
+    if (const auto d = EdgeSearch(set, pose, c.optics).nearest(edges))
+      moments.push_back({100.0 * *d / c.optics.sensor_width, c.times[i]});
   }
   if (moments.empty()) return std::nullopt;
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  level.formula = fmt::format("nearest outer edge's image to the frame / frame width, at {} mm = {:.2f} mm / {:.2f} mm = {:.1f} %", number_text(focal * 1e3, 3),
-                              worst.value / 100 * c.optics.sensor_width * 1e3, c.optics.sensor_width * 1e3, worst.value);
-  level.sentence = worst.value < 0 ? fmt::format("An edge of the set is in the picture, {:.1f} % of the frame inside it.", -worst.value)
-                                   : fmt::format("The nearest edge of the set stays {:.1f} % of the frame outside it.", worst.value);
-  if (focal < c.camera.focal) level.sentence += fmt::format(" Reckoned with the set-up's widest lens, {} mm.", number_text(focal * 1e3, 3));
+  level.formula = fmt::format(
+      "nearest outer edge's image to the frame / frame width, at {} mm = {:.2f} mm / {:.2f} mm = {:.1f} %",
+      number_text(focal * 1e3, 3), worst.value / 100 * c.optics.sensor_width * 1e3, c.optics.sensor_width * 1e3,
+      worst.value);
+  level.sentence =
+      worst.value < 0
+          ? fmt::format("An edge of the set is in the picture, {:.1f} % of the frame inside it.", -worst.value)
+          : fmt::format("The nearest edge of the set stays {:.1f} % of the frame outside it.", worst.value);
+  if (focal < c.camera.focal)
+    level.sentence += fmt::format(" Reckoned with the set-up's widest lens, {} mm.", number_text(focal * 1e3, 3));
   return level;
 }
 
@@ -124,7 +138,8 @@ std::optional<Level> frame_size(const ShotContext& c) {
   if (!c.shot.camera || c.shot.products.empty()) return std::nullopt;
   const std::string size = c.shot.size.empty() ? "close" : c.shot.size;
   const Band band = size == "wide" ? Band{25.0, 45.0} : size == "macro" ? Band{60.0, 110.0} : Band{45.0, 80.0};
-  Level level = started(c, "frame.size", "Size in the frame", "% of the frame", band, "thin lens (Ray 2002); band for a " + size + " shot, common practice, no source");
+  Level level = started(c, "frame.size", "Size in the frame", "% of the frame", band,
+                        "thin lens (Ray 2002); band for a " + size + " shot, common practice, no source");
   std::vector<Worst> moments;
   for (const double t : c.times) {
     const CameraPose pose = c.pose(t);
@@ -137,8 +152,10 @@ std::optional<Level> frame_size(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const CameraPose pose = c.pose(worst.set_time);
-  level.formula = fmt::format("image height / frame height = {:.2f} mm / {:.2f} mm = {:.0f} % ({} mm lens, image distance {:.2f} mm)", worst.value / 100 * c.optics.sensor_height * 1e3,
-                              c.optics.sensor_height * 1e3, worst.value, number_text(pose.focal * 1e3, 3), pose.image_distance() * 1e3);
+  level.formula = fmt::format(
+      "image height / frame height = {:.2f} mm / {:.2f} mm = {:.0f} % ({} mm lens, image distance {:.2f} mm)",
+      worst.value / 100 * c.optics.sensor_height * 1e3, c.optics.sensor_height * 1e3, worst.value,
+      number_text(pose.focal * 1e3, 3), pose.image_distance() * 1e3);
   level.sentence = fmt::format("The product is {:.0f} % of the frame high in a {} shot.", worst.value, size);
   return level;
 }

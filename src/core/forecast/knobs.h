@@ -13,8 +13,8 @@ struct Knob {
   std::function<std::string(double)> title;
   double minutes = 0;
   std::string gear;
-  bool shared = false;        ///< turns the set-up, and so every shot in it
-  double least = 0;           ///< a smaller turn than this is none
+  bool shared = false;  ///< turns the set-up, and so every shot in it
+  double least = 0;     ///< a smaller turn than this is none
 };
 
 /// What could be tried for a level of a shot, likeliest first. `why` is said when there is nothing.
@@ -22,6 +22,7 @@ struct KnobList {
   std::vector<Knob> knobs;
   std::string why;
 };
-[[nodiscard]] KnobList knobs_for(const Document& document, const Project& project, std::size_t shot, const Level& level);
+[[nodiscard]] KnobList knobs_for(const Document& document, const Project& project, std::size_t shot,
+                                 const Level& level);
 
 }  // namespace cinnabar

@@ -8,10 +8,14 @@ namespace cinnabar {
 
 const char* state_name(State state) {
   switch (state) {
-    case State::level: return "level";
-    case State::leaning: return "leaning";
-    case State::out: return "out";
-    case State::unknown: break;
+    case State::level:
+      return "level";
+    case State::leaning:
+      return "leaning";
+    case State::out:
+      return "out";
+    case State::unknown:
+      break;
   }
   return "unknown";
 }

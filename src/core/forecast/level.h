@@ -18,13 +18,13 @@ struct Band {
 
 /// One change that would bring a level home, staged and found to do so.
 struct Lever {
-  std::string title;   ///< "Move Key from 0.90 m to 0.64 m"
+  std::string title;  ///< "Move Key from 0.90 m to 0.64 m"
   Edit edit;
-  double after = 0;    ///< the level's value then
+  double after = 0;  ///< the level's value then
   State state_after = State::unknown;
-  std::string price;   ///< minutes, gear, and what it does to the other levels
+  std::string price;  ///< minutes, gear, and what it does to the other levels
   double minutes = 0;
-  int harm = 0;        ///< other levels that it makes worse, less those it makes better
+  int harm = 0;  ///< other levels that it makes worse, less those it makes better
 };
 
 struct Level {

@@ -15,8 +15,8 @@ namespace {
 /// One knob being turned for one level.
 class Turning {
  public:
-  Turning(const Forecaster& forecaster, const Document& document, const Project& project, std::size_t shot, const Level& level, const Knob& knob,
-          const std::atomic<bool>* cancel)
+  Turning(const Forecaster& forecaster, const Document& document, const Project& project, std::size_t shot,
+          const Level& level, const Knob& knob, const std::atomic<bool>* cancel)
       : forecaster_(forecaster), document_(document), shot_(shot), level_(level), knob_(knob), cancel_(cancel) {
     (void)reader_.read(document);
     (void)project;
@@ -46,14 +46,16 @@ class Turning {
   [[nodiscard]] long first_step(int direction) const {
     const auto& s = knob_.steps;
     const double slack = std::max(knob_.least, 1e-6 * (1 + std::abs(knob_.current)));
-    if (direction > 0) return std::find_if(s.begin(), s.end(), [&](double v) { return v > knob_.current + slack; }) - s.begin();
+    if (direction > 0)
+      return std::find_if(s.begin(), s.end(), [&](double v) { return v > knob_.current + slack; }) - s.begin();
     long i = static_cast<long>(s.size()) - 1;
     while (i >= 0 && s[static_cast<std::size_t>(i)] >= knob_.current - slack) --i;
     return i;
   }
 
   const Found* at(long index) {
-    if (const auto known = tried_.find(index); known != tried_.end()) return known->second ? &*known->second : nullptr;
+    if (const auto known = tried_.find(index); known != tried_.end())
+      return known->second ? &*known->second : nullptr;
     auto& slot = tried_[index];
     if (cancel_ && cancel_->load()) return nullptr;
     const double value = knob_.steps[static_cast<std::size_t>(index)];
@@ -69,7 +71,10 @@ class Turning {
   /// -1 under the band, +1 over it, 0 neither (out for another reason).
   static int side(const Level& l) {
     if (!l.value) return 0;
-    const double middle = l.band.low && l.band.high ? 0.5 * (*l.band.low + *l.band.high) : l.band.low ? *l.band.low : l.band.high ? *l.band.high : 0.0;
+    const double middle = l.band.low && l.band.high ? 0.5 * (*l.band.low + *l.band.high)
+                          : l.band.low              ? *l.band.low
+                          : l.band.high             ? *l.band.high
+                                                    : 0.0;
     return *l.value < middle ? -1 : 1;
   }
 
@@ -85,8 +90,10 @@ class Turning {
       const Found* found = at(first + direction * reach);
       if (found) {
         if (found->level.state == State::level) return refined(first, direction, before, reach);
-        const bool by_value = badness(*found->level.value, found->level.band) > 0.0 || found->level.state == State::leaning;
-        if (by_value && start_side != 0 && side(found->level) != start_side) return between(first, direction, before, reach, start_side);
+        const bool by_value =
+            badness(*found->level.value, found->level.band) > 0.0 || found->level.state == State::leaning;
+        if (by_value && start_side != 0 && side(found->level) != start_side)
+          return between(first, direction, before, reach, start_side);
         const double bad = badness(*found->level.value, found->level.band);
         if (bad < least_bad - 1e-12) {
           least_bad = bad;
@@ -141,7 +148,8 @@ class Turning {
 int rank(State s) { return s == State::level ? 0 : s == State::leaning ? 1 : s == State::out ? 2 : 0; }
 
 /// What a change does to the other levels of the shot, in words, and how many it harms.
-std::string side_effects(const std::vector<Level>& before, const std::vector<Level>& after, const std::string& own, int& harm) {
+std::string side_effects(const std::vector<Level>& before, const std::vector<Level>& after, const std::string& own,
+                         int& harm) {
   std::string worse, better;
   for (const Level& a : after) {
     if (a.id == own) continue;
@@ -150,7 +158,11 @@ std::string side_effects(const std::vector<Level>& before, const std::vector<Lev
     if (is == was || !a.value) continue;
     harm += is - was;
     std::string& to = is > was ? worse : better;
-    to += fmt::format("{}{} {} at {} {}", to.empty() ? "" : ", ", a.title, a.state == State::level ? "comes home" : a.state == State::leaning ? "leans" : "goes out", number_text(*a.value, 3), a.unit);
+    to += fmt::format("{}{} {} at {} {}", to.empty() ? "" : ", ", a.title,
+                      a.state == State::level     ? "comes home"
+                      : a.state == State::leaning ? "leans"
+                                                  : "goes out",
+                      number_text(*a.value, 3), a.unit);
   }
   if (worse.empty() && better.empty()) return "no other level changes its state";
   return worse + (worse.empty() || better.empty() ? "" : "; ") + better;
@@ -158,7 +170,8 @@ std::string side_effects(const std::vector<Level>& before, const std::vector<Lev
 
 }  // namespace
 
-Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot, const std::string& id, const std::atomic<bool>* cancel) const {
+Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot, const std::string& id,
+                                      const std::atomic<bool>* cancel) const {
   Levers out;
   ProjectReader reader;
   const Project project = reader.read(document);
@@ -185,7 +198,11 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
     const std::vector<Level> after = levels(changed, shot, {}, cancel);
     const auto now = std::find_if(after.begin(), after.end(), [&](const Level& l) { return l.id == id; });
     if (now == after.end() || now->state != State::level) continue;  // verified: it must come home
-    Lever lever{.title = edit.title, .edit = edit, .after = *now->value, .state_after = now->state, .minutes = knob.minutes};
+    Lever lever{.title = edit.title,
+                .edit = edit,
+                .after = *now->value,
+                .state_after = now->state,
+                .minutes = knob.minutes};
     const std::string effects = side_effects(before, after, id, lever.harm);
     lever.price = knob.minutes > 0 ? fmt::format("{} min", number_text(knob.minutes, 2)) : "no time";
     if (!knob.gear.empty()) lever.price += ", needs " + knob.gear;
@@ -193,12 +210,15 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
     if (knob.shared) {
       std::string others;
       for (std::size_t i = 0; i < project.shots.size(); ++i)
-        if (i != shot && project.shots[i]->setup == project.shots[shot]->setup) others += (others.empty() ? "" : ", ") + std::to_string(i + 1);
+        if (i != shot && project.shots[i]->setup == project.shots[shot]->setup)
+          others += (others.empty() ? "" : ", ") + std::to_string(i + 1);
       if (!others.empty()) lever.price += "; the set-up is shared with shot " + others;
     }
     out.list.push_back(std::move(lever));
   }
-  std::stable_sort(out.list.begin(), out.list.end(), [](const Lever& a, const Lever& b) { return std::pair(a.harm, a.minutes) < std::pair(b.harm, b.minutes); });
+  std::stable_sort(out.list.begin(), out.list.end(), [](const Lever& a, const Lever& b) {
+    return std::pair(a.harm, a.minutes) < std::pair(b.harm, b.minutes);
+  });
   if (out.list.empty()) out.why = "Nothing tried brings it home: " + candidates.why + ".";
   return out;
 }

@@ -24,7 +24,8 @@ std::vector<double> luminances(const LightMoment& m, auto&& wanted) {
 }
 
 double quantile(std::vector<double>& list, double share_below) {
-  const auto at = std::min(list.size() - 1, static_cast<std::size_t>(share_below * static_cast<double>(list.size())));
+  const auto at =
+      std::min(list.size() - 1, static_cast<std::size_t>(share_below * static_cast<double>(list.size())));
   std::nth_element(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(at), list.end());
   return list[at];
 }
@@ -34,7 +35,9 @@ bool lit_part(const FirstHit& hit) {
          (hit.mesh->material.kind == MaterialKind::matte || hit.mesh->material.kind == MaterialKind::paper);
 }
 
-std::string no_light(const ShotContext& c) { return c.setup ? "the light could not be measured" : "the shot has no set-up"; }
+std::string no_light(const ShotContext& c) {
+  return c.setup ? "the light could not be measured" : "the shot has no set-up";
+}
 
 /// The highest face's illuminance, and the moment's camera.
 double highest_face(const LightMoment& m) {
@@ -52,7 +55,8 @@ std::optional<LitFace> lit_face(const LightMoment& m) {
     return LitFace{0.18 * m.lux(*m.measure->card) / pi, true};
   }
   const std::size_t third = std::max<std::size_t>(1, list.size() / 3);
-  std::nth_element(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(third - 1), list.end(), std::greater<>());
+  std::nth_element(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(third - 1), list.end(),
+                   std::greater<>());
   double sum = 0.0;
   for (std::size_t i = 0; i < third; ++i) sum += list[i];
   return LitFace{sum / static_cast<double>(third), false};
@@ -60,7 +64,8 @@ std::optional<LitFace> lit_face(const LightMoment& m) {
 
 std::optional<Level> light_product(const ShotContext& c) {
   if (!c.shot.camera || c.shot.products.empty()) return std::nullopt;
-  Level level = started(c, "light.product", "Product exposure", "stops", {-1.0 / 3, 1.0 / 3}, "ISO 2720:1974, C = 250, against an 18 % card");
+  Level level = started(c, "light.product", "Product exposure", "stops", {-1.0 / 3, 1.0 / 3},
+                        "ISO 2720:1974, C = 250, against an 18 % card");
   std::vector<Worst> moments;
   std::vector<std::pair<LitFace, double>> faces;
   for (const LightMoment& m : c.light()) {
@@ -74,18 +79,27 @@ std::optional<Level> light_product(const ShotContext& c) {
   settle(level, worst);
   std::size_t at = 0;
   while (moments[at].set_time != worst.set_time) ++at;
-  level.formula = fmt::format("log2(lit face / exposure's grey) - target = log2({} / {} cd/m2) - {} = {}", number_text(faces[at].first.luminance), number_text(faces[at].second),
+  level.formula = fmt::format("log2(lit face / exposure's grey) - target = log2({} / {} cd/m2) - {} = {}",
+                              number_text(faces[at].first.luminance), number_text(faces[at].second),
                               number_text(c.shot.target_stops, 3), signed_text(worst.value, 2));
-  level.sentence = fmt::format("{} {} stop {} its target.", faces[at].first.by_card ? "A grey card at the product's front is" : "The product's lit face is", fixed_text(std::abs(worst.value), 1),
-                               worst.value < 0 ? "under" : "over");
+  level.sentence =
+      fmt::format("{} {} stop {} its target.",
+                  faces[at].first.by_card ? "A grey card at the product's front is" : "The product's lit face is",
+                  fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over");
   return level;
 }
 
 std::optional<Level> light_backdrop(const ShotContext& c) {
-  if (!c.setup || !c.shot.camera || c.setup->backdrop.kind == BackdropKind::none || c.shot.products.empty()) return std::nullopt;
+  if (!c.setup || !c.shot.camera || c.setup->backdrop.kind == BackdropKind::none || c.shot.products.empty())
+    return std::nullopt;
   const std::string rule = c.project.rule("backdrop", c.shot);
-  const Band band = rule == "white" ? Band{0.7, 1.5} : rule == "gradient" ? Band{2.0, 4.0} : rule == "colour" ? Band{-2.0, 0.5} : rule == "key" ? Band{-1.0, 0.5} : Band{{}, -5.0};
-  Level level = started(c, "light.backdrop", "Backdrop", "stops", band, "house rule backdrop: " + rule + "; common practice, no source");
+  const Band band = rule == "white"      ? Band{0.7, 1.5}
+                    : rule == "gradient" ? Band{2.0, 4.0}
+                    : rule == "colour"   ? Band{-2.0, 0.5}
+                    : rule == "key"      ? Band{-1.0, 0.5}
+                                         : Band{{}, -5.0};
+  Level level = started(c, "light.backdrop", "Backdrop", "stops", band,
+                        "house rule backdrop: " + rule + "; common practice, no source");
   const bool gradient = rule == "gradient";
   std::vector<Worst> moments;
   std::vector<std::pair<double, double>> numbers;
@@ -103,15 +117,20 @@ std::optional<Level> light_backdrop(const ShotContext& c) {
   settle(level, worst);
   std::size_t at = 0;
   while (moments[at].set_time != worst.set_time) ++at;
-  level.formula = fmt::format("log2({} / {}) = log2({} / {} cd/m2) = {}", gradient ? "bright end" : "backdrop", gradient ? "dark end" : "lit face", number_text(numbers[at].first), number_text(numbers[at].second), signed_text(worst.value, 2));
-  level.sentence = gradient ? fmt::format("The backdrop runs over {} stops.", fixed_text(worst.value, 1))
-                            : fmt::format("The backdrop is {} stops {} the product's lit face.", fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over");
+  level.formula = fmt::format("log2({} / {}) = log2({} / {} cd/m2) = {}", gradient ? "bright end" : "backdrop",
+                              gradient ? "dark end" : "lit face", number_text(numbers[at].first),
+                              number_text(numbers[at].second), signed_text(worst.value, 2));
+  level.sentence = gradient
+                       ? fmt::format("The backdrop runs over {} stops.", fixed_text(worst.value, 1))
+                       : fmt::format("The backdrop is {} stops {} the product's lit face.",
+                                     fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over");
   return level;
 }
 
 std::optional<Level> light_highlight(const ShotContext& c) {
   if (!c.shot.camera) return std::nullopt;
-  Level level = started(c, "light.highlight", "Brightest highlight", "stops", {0.1, 0.7}, "ISO 12232:2019, saturation 78 / S");
+  Level level = started(c, "light.highlight", "Brightest highlight", "stops", {0.1, 0.7},
+                        "ISO 12232:2019, saturation 78 / S");
   std::vector<Worst> moments;
   std::vector<double> brightest;
   for (const LightMoment& m : c.light()) {
@@ -127,9 +146,13 @@ std::optional<Level> light_highlight(const ShotContext& c) {
   std::size_t at = 0;
   while (moments[at].set_time != worst.set_time) ++at;
   const double clip = brightest[at] * std::exp2(worst.value);
-  level.formula = fmt::format("log2(clipping / brightest thousandth) = log2({} / {} cd/m2) = {}", number_text(clip), number_text(brightest[at]), signed_text(worst.value, 2));
-  level.sentence = worst.value < 0 ? fmt::format("The brightest thousandth of the picture clips by {} stop.", fixed_text(-worst.value, 1))
-                                   : fmt::format("The brightest thousandth of the picture is {} stop under clipping.", fixed_text(worst.value, 1));
+  level.formula = fmt::format("log2(clipping / brightest thousandth) = log2({} / {} cd/m2) = {}",
+                              number_text(clip), number_text(brightest[at]), signed_text(worst.value, 2));
+  level.sentence =
+      worst.value < 0
+          ? fmt::format("The brightest thousandth of the picture clips by {} stop.", fixed_text(-worst.value, 1))
+          : fmt::format("The brightest thousandth of the picture is {} stop under clipping.",
+                        fixed_text(worst.value, 1));
   return level;
 }
 
@@ -143,16 +166,20 @@ std::optional<Level> light_white(const ShotContext& c) {
     if (!worst_light || std::abs(shift) > std::abs(worst)) worst_light = &l, worst = shift;
   }
   if (!worst_light) return std::nullopt;
-  Level level = started(c, "light.white", "White of the lights", "mired", {-15.0, 15.0}, "definition of the mired; band common practice, no source");
+  Level level = started(c, "light.white", "White of the lights", "mired", {-15.0, 15.0},
+                        "definition of the mired; band common practice, no source");
   settle(level, {worst, 0.0});
-  level.formula = fmt::format("10^6 / {} K - 10^6 / {} K = {}", number_text(worst_light->white_kelvin(), 5), number_text(c.camera.balance_k, 5), signed_text(worst, 0));
-  level.sentence = fmt::format("{} is {} mired {} than the camera's balance.", worst_light->name, fixed_text(std::abs(worst), 0), worst >= 0 ? "warmer" : "cooler");
+  level.formula = fmt::format("10^6 / {} K - 10^6 / {} K = {}", number_text(worst_light->white_kelvin(), 5),
+                              number_text(c.camera.balance_k, 5), signed_text(worst, 0));
+  level.sentence = fmt::format("{} is {} mired {} than the camera's balance.", worst_light->name,
+                               fixed_text(std::abs(worst), 0), worst >= 0 ? "warmer" : "cooler");
   return level;
 }
 
 std::optional<Level> camera_stops(const ShotContext& c) {
   if (!c.shot.camera || c.shot.products.empty()) return std::nullopt;
-  Level level = started(c, "camera.stops", "Light there is", "stops", {-1.0 / 3, 1.0 / 3}, "ISO 2720:1974, C = 250, effective f-number (Ray 2002)");
+  Level level = started(c, "camera.stops", "Light there is", "stops", {-1.0 / 3, 1.0 / 3},
+                        "ISO 2720:1974, C = 250, effective f-number (Ray 2002)");
   std::vector<Worst> moments;
   std::vector<std::pair<double, double>> numbers;
   double n_effective = 0.0;
@@ -168,10 +195,14 @@ std::optional<Level> camera_stops(const ShotContext& c) {
   settle(level, worst);
   std::size_t at = 0;
   while (moments[at].set_time != worst.set_time) ++at;
-  level.formula = fmt::format("log2(E / E_needed) - target = log2({} / {} lx) - {} = {}; f/{} works as f/{} at this focus", number_text(numbers[at].first), number_text(numbers[at].second),
-                              number_text(c.shot.target_stops, 3), signed_text(worst.value, 2), number_text(c.camera.f_number, 3), number_text(n_effective, 3));
-  level.sentence = fmt::format("There {} {} stop {} light than {}, f/{} and ISO {} need.", "is", fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "less" : "more",
-                               shutter_text(c.camera.shutter_time), number_text(c.camera.f_number, 3), number_text(c.camera.iso, 6));
+  level.formula = fmt::format(
+      "log2(E / E_needed) - target = log2({} / {} lx) - {} = {}; f/{} works as f/{} at this focus",
+      number_text(numbers[at].first), number_text(numbers[at].second), number_text(c.shot.target_stops, 3),
+      signed_text(worst.value, 2), number_text(c.camera.f_number, 3), number_text(n_effective, 3));
+  level.sentence = fmt::format("There {} {} stop {} light than {}, f/{} and ISO {} need.", "is",
+                               fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "less" : "more",
+                               shutter_text(c.camera.shutter_time), number_text(c.camera.f_number, 3),
+                               number_text(c.camera.iso, 6));
   return level;
 }
 

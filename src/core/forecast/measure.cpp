@@ -48,8 +48,8 @@ std::optional<Hero> hero_of(const Project& project, const Shot& shot) {
   return std::nullopt;
 }
 
-void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project& project, const Shot& shot, double t,
-                     const MeasureQuality& quality) {
+void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project& project, const Shot& shot,
+                     double t, const MeasureQuality& quality) {
   const auto hero = hero_of(project, shot);
   if (!hero) return;
   const ProductPose pose = product_at(project, shot, *hero->placed, t);
@@ -66,7 +66,8 @@ void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project&
   patches.emplace_back(axis + turned({0, 0, 1}, bearing) * radius, unit(to_camera));
   std::vector<Reading> readings(patches.size());
   tbb::parallel_for(std::size_t{0}, patches.size(), [&](std::size_t i) {
-    readings[i] = illuminance(tracer, patches[i].first, patches[i].second, {.paths = quality.paths, .glances = quality.glances});
+    readings[i] = illuminance(tracer, patches[i].first, patches[i].second,
+                              {.paths = quality.paths, .glances = quality.glances});
   });
   measure.card = readings.back();
   readings.pop_back();
@@ -88,8 +89,9 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
   Hash hash;
   for (const Mesh& mesh : world.meshes) {
     const Material& m = mesh.material;
-    for (const double v : {static_cast<double>(m.kind), m.roughness, m.ior, m.transmittance, static_cast<double>(mesh.light), static_cast<double>(mesh.medium),
-                           static_cast<double>(mesh.role)})
+    for (const double v :
+         {static_cast<double>(m.kind), m.roughness, m.ior, m.transmittance, static_cast<double>(mesh.light),
+          static_cast<double>(mesh.medium), static_cast<double>(mesh.role)})
       hash.add(v);
     hash.add(m.colour);
     hash.add(m.absorption);
@@ -101,7 +103,9 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
     hash.add(l.place);
     hash.add(l.frame.ahead);
     hash.add(l.frame.up);
-    for (const double v : {static_cast<double>(l.shape), l.width, l.height, l.radius, l.length, l.grid_tangent, l.luminance > 0.0 ? 1.0 : 0.0}) hash.add(v);
+    for (const double v : {static_cast<double>(l.shape), l.width, l.height, l.radius, l.length, l.grid_tangent,
+                           l.luminance > 0.0 ? 1.0 : 0.0})
+      hash.add(v);
   }
   for (const CameraPose& p : world.camera.poses) {
     hash.add(p.place);
@@ -111,7 +115,9 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
     hash.add(p.focus);
   }
   const StagedCamera& c = world.camera;
-  for (const double v : {c.f_number, c.optics.sensor_width, c.optics.sensor_height, c.optics.readout > 0 && world.camera.poses.size() > 1 ? c.optics.readout : 0.0}) hash.add(v);
+  for (const double v : {c.f_number, c.optics.sensor_width, c.optics.sensor_height,
+                         c.optics.readout > 0 && world.camera.poses.size() > 1 ? c.optics.readout : 0.0})
+    hash.add(v);
   return hash.value();
 }
 
@@ -120,10 +126,13 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   std::shared_ptr<const StagedWorld> world;
   {
     const std::lock_guard lock(mutex_);  // the picture cache is shared
-    world = std::make_shared<const StagedWorld>(stage(project, shot, set_time, pictures_, {.motion = false, .segments = 64}));
+    world = std::make_shared<const StagedWorld>(
+        stage(project, shot, set_time, pictures_, {.motion = false, .segments = 64}));
   }
   LightMoment moment{set_time, nullptr, neutral_weights(*world), world->camera};
-  const std::uint64_t key = arrangement_of(*world) ^ (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL + static_cast<std::uint64_t>(quality.passes));
+  const std::uint64_t key =
+      arrangement_of(*world) ^ (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +
+                                static_cast<std::uint64_t>(quality.passes));
   {
     const std::lock_guard lock(mutex_);
     for (auto it = kept_.begin(); it != kept_.end(); ++it)
@@ -136,7 +145,8 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   const Tracer tracer(world);
   auto measure = std::make_shared<LightMeasure>();
   measure->world = world;
-  const int height = std::max(1, static_cast<int>(std::lround(quality.width * world->camera.optics.sensor_height / world->camera.optics.sensor_width)));
+  const int height = std::max(1, static_cast<int>(std::lround(quality.width * world->camera.optics.sensor_height /
+                                                              world->camera.optics.sensor_width)));
   measure->film = tracer.film(quality.width, std::min(height, 4 * quality.width));
   for (int pass = 0; pass < quality.passes; ++pass)
     if (!tracer.add_pass(measure->film, cancel)) return std::nullopt;

@@ -20,15 +20,15 @@ inline constexpr MeasureQuality full_measure{160, 8, 512, 24};
 struct LightMeasure {
   std::shared_ptr<const StagedWorld> world;
   Film film;
-  std::vector<Reading> faces;       ///< vertical patches at the product's mid-height within 60 degrees of the camera
-  std::optional<Reading> card;      ///< a card at the product's front, facing the camera
+  std::vector<Reading> faces;   ///< vertical patches at the product's mid-height within 60 degrees of the camera
+  std::optional<Reading> card;  ///< a card at the product's front, facing the camera
 };
 
 /// Light at one moment: a measure, and the lights' levels and the camera's exposure then.
 struct LightMoment {
   double set_time;
   std::shared_ptr<const LightMeasure> measure;
-  LayerWeights weights;        ///< neutral
+  LayerWeights weights;  ///< neutral
   StagedCamera camera;
 
   [[nodiscard]] double lux(const Reading& reading) const;
@@ -41,7 +41,8 @@ class MeasureCache {
  public:
   /// The light of a shot at a set time. Nothing when `cancel` was set meanwhile.
   [[nodiscard]] std::optional<LightMoment> at(const Project& project, const Shot& shot, double set_time,
-                                              const MeasureQuality& quality, const std::atomic<bool>* cancel = nullptr);
+                                              const MeasureQuality& quality,
+                                              const std::atomic<bool>* cancel = nullptr);
 
  private:
   struct Kept {

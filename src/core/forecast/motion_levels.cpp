@@ -29,7 +29,8 @@ std::vector<Mark> marks(const ShotContext& c) {
     else if (!labelled)
       for (const Part& part : product->parts)
         for (const ProfilePoint& p : part.profile)
-          for (int b = 0; b < 360; b += 15) list.push_back({&placed, turned({0, p.height, p.radius}, b), turned({0, 0, 1}, b)});
+          for (int b = 0; b < 360; b += 15)
+            list.push_back({&placed, turned({0, p.height, p.radius}, b), turned({0, 0, 1}, b)});
   }
   return list;
 }
@@ -40,7 +41,8 @@ std::optional<Level> motion_smear(const ShotContext& c) {
   if (!c.shot.camera || c.shot.products.empty() || !c.moves()) return std::nullopt;
   std::optional<double> stroke;
   for (const ShotProduct& placed : c.shot.products)
-    if (const Product* p = by_id(c.project.products, placed.product); p && p->label && p->label->stroke) stroke = p->label->stroke;
+    if (const Product* p = by_id(c.project.products, placed.product); p && p->label && p->label->stroke)
+      stroke = p->label->stroke;
   const auto points = marks(c);
   double longest = -1.0, at = 0.0, depth_there = 1.0, magnification = 0.0;
   constexpr int pieces = 8;
@@ -52,7 +54,8 @@ std::optional<Level> motion_smear(const ShotContext& c) {
     for (int i = 0; i <= pieces; ++i) {
       const double when = t + c.camera.shutter_time * i / pieces;
       poses.push_back(c.pose(when));
-      for (std::size_t p = 0; p < places.size(); ++p) places[p].push_back(product_at(c.project, c.shot, c.shot.products[p], when));
+      for (std::size_t p = 0; p < places.size(); ++p)
+        places[p].push_back(product_at(c.project, c.shot, c.shot.products[p], when));
     }
     for (const Mark& mark : points) {
       const auto& place = places[static_cast<std::size_t>(mark.placed - c.shot.products.data())];
@@ -61,7 +64,8 @@ std::optional<Level> motion_smear(const ShotContext& c) {
       double path = 0.0;
       std::optional<ImagePoint> last;
       for (int i = 0; i <= pieces; ++i) {
-        const auto image = image_of(poses[static_cast<std::size_t>(i)], place[static_cast<std::size_t>(i)].world(mark.at));
+        const auto image =
+            image_of(poses[static_cast<std::size_t>(i)], place[static_cast<std::size_t>(i)].world(mark.at));
         if (image && last) path += std::hypot(image->x - last->x, image->y - last->y);
         last = image;
       }
@@ -73,7 +77,8 @@ std::optional<Level> motion_smear(const ShotContext& c) {
     }
   }
   Band band{{}, 2.0};
-  std::string source = "image path over one exposure; 2 px where no stroke height is known, common practice, no source";
+  std::string source =
+      "image path over one exposure; 2 px where no stroke height is known, common practice, no source";
   if (stroke && longest >= 0.0) {
     band.high = *stroke * magnification / c.optics.pitch / 5.0;
     source = "image path over one exposure; a fifth of the label's stroke height, common practice, no source";
@@ -82,9 +87,13 @@ std::optional<Level> motion_smear(const ShotContext& c) {
   if (longest < 0.0) return unknown(level, "nothing that moves ever faces the lens");
   const double px = longest / c.optics.pitch;
   settle(level, {px, at});
-  level.formula = fmt::format("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px", shutter_text(c.camera.shutter_time), longest * 1e6, c.optics.pitch * 1e6, px);
-  if (stroke) level.formula += fmt::format("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(*stroke * 1e3, 3), magnification, band.high.value_or(0));
-  level.sentence = fmt::format("{} smears over {:.1f} px of the recording during one exposure.", c.has_label() ? "The label" : "The product", px);
+  level.formula = fmt::format("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px",
+                              shutter_text(c.camera.shutter_time), longest * 1e6, c.optics.pitch * 1e6, px);
+  if (stroke)
+    level.formula += fmt::format("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(*stroke * 1e3, 3),
+                                 magnification, band.high.value_or(0));
+  level.sentence = fmt::format("{} smears over {:.1f} px of the recording during one exposure.",
+                               c.has_label() ? "The label" : "The product", px);
   return level;
 }
 
@@ -95,15 +104,22 @@ std::optional<Level> motion_slow(const ShotContext& c) {
   if (!c.shot.camera || (!c.shot.slow && !slowed && rate >= timeline - 1e-6)) return std::nullopt;
   Band band;
   if (c.shot.slow) band = {*c.shot.slow * 0.9, *c.shot.slow * 1.1};
-  Level level = started(c, "motion.slow", "Slow motion", "x", band, "frames recorded over frames shown; asked within a tenth, common practice, no source");
+  Level level = started(c, "motion.slow", "Slow motion", "x", band,
+                        "frames recorded over frames shown; asked within a tenth, common practice, no source");
   if (!c.optics.mode_known) return unknown(level, "the camera's mode is not in the kit");
   const double slowing = 1.0 / fastest, samples = rate * slowest / timeline;
   settle(level, {slowing, 0.0});
-  level.formula = fmt::format("1 / fastest speed = 1 / {} = {:.2f}; frames per screen frame = {} x {} / {} = {:.2f}", number_text(fastest), slowing, number_text(rate, 6), number_text(slowest), number_text(timeline, 6), samples);
-  level.sentence = c.shot.slow ? fmt::format("Plays {:.2f} times slower; {:.2f} is asked.", slowing, *c.shot.slow) : fmt::format("Plays {:.2f} times slower.", slowing);
+  level.formula = fmt::format(
+      "1 / fastest speed = 1 / {} = {:.2f}; frames per screen frame = {} x {} / {} = {:.2f}", number_text(fastest),
+      slowing, number_text(rate, 6), number_text(slowest), number_text(timeline, 6), samples);
+  level.sentence = c.shot.slow ? fmt::format("Plays {:.2f} times slower; {:.2f} is asked.", slowing, *c.shot.slow)
+                               : fmt::format("Plays {:.2f} times slower.", slowing);
   if (samples < 1.0 - 1e-6) {
     level.state = State::out;
-    level.sentence += fmt::format(" {} per second is too few: only {:.2f} frames are recorded for each one shown, the rest would be invented.", number_text(rate, 6), samples);
+    level.sentence += fmt::format(
+        " {} per second is too few: only {:.2f} frames are recorded for each one shown, the rest would be "
+        "invented.",
+        number_text(rate, 6), samples);
   }
   return level;
 }
@@ -123,11 +139,16 @@ std::optional<Level> motion_length(const ShotContext& c) {
   } else {
     return std::nullopt;
   }
-  Level level = started(c, "motion.length", "Screen time", "frames", {-1.0, 1.0}, "one frame of the timeline, common practice, no source");
+  Level level = started(c, "motion.length", "Screen time", "frames", {-1.0, 1.0},
+                        "one frame of the timeline, common practice, no source");
   const double frames = (is - wanted) * timeline;
   settle(level, {frames, c.end});
-  level.formula = fmt::format("({} s - {} s) x {} = {} frames", fixed_text(is, 3), fixed_text(wanted, 3), number_text(timeline, 6), signed_text(frames, 1));
-  level.sentence = std::abs(frames) < 0.05 ? fmt::format("Its end meets {}.", against) : fmt::format("Its end is {} frames {} {}.", fixed_text(std::abs(frames), 1), frames < 0 ? "before" : "after", against);
+  level.formula = fmt::format("({} s - {} s) x {} = {} frames", fixed_text(is, 3), fixed_text(wanted, 3),
+                              number_text(timeline, 6), signed_text(frames, 1));
+  level.sentence = std::abs(frames) < 0.05
+                       ? fmt::format("Its end meets {}.", against)
+                       : fmt::format("Its end is {} frames {} {}.", fixed_text(std::abs(frames), 1),
+                                     frames < 0 ? "before" : "after", against);
   return level;
 }
 
@@ -142,18 +163,24 @@ std::optional<Level> motion_load(const ShotContext& c) {
     off_axis = std::max(off_axis, std::hypot(placed.place.x, placed.place.z));
   }
   if (!table) return std::nullopt;
-  Level level = started(c, "motion.load", "Turntable load", "% of the rating", {{}, 80.0}, "80 % of the maker's rating; wobble 2 e m / pitch; common practice, no source");
+  Level level = started(c, "motion.load", "Turntable load", "% of the rating", {{}, 80.0},
+                        "80 % of the maker's rating; wobble 2 e m / pitch; common practice, no source");
   if (!table->load || *table->load <= 0.0) return unknown(level, "the turntable's rated load is not in the kit");
   const double share_used = 100.0 * mass / *table->load;
   settle(level, {share_used, 0.0});
-  level.formula = fmt::format("mass / rating = {} kg / {} kg = {:.0f} %", number_text(mass, 3), number_text(*table->load, 3), share_used);
-  level.sentence = fmt::format("{} kg stand on a turntable that carries {} kg.", number_text(mass, 3), number_text(*table->load, 3));
+  level.formula = fmt::format("mass / rating = {} kg / {} kg = {:.0f} %", number_text(mass, 3),
+                              number_text(*table->load, 3), share_used);
+  level.sentence = fmt::format("{} kg stand on a turntable that carries {} kg.", number_text(mass, 3),
+                               number_text(*table->load, 3));
   if (off_axis > 0.0 && c.shot.camera && c.shot.products.size() == 1 && c.shot.track("turntable")) {
     const double wobble = 2.0 * off_axis * c.pose(0).magnification() / c.optics.pitch;
-    level.formula += fmt::format("; wobble 2 x {} mm x {:.3f} / {:.2f} µm = {:.0f} px", number_text(off_axis * 1e3, 3), c.pose(0).magnification(), c.optics.pitch * 1e6, wobble);
+    level.formula +=
+        fmt::format("; wobble 2 x {} mm x {:.3f} / {:.2f} µm = {:.0f} px", number_text(off_axis * 1e3, 3),
+                    c.pose(0).magnification(), c.optics.pitch * 1e6, wobble);
     if (wobble > 2.0) {
       level.state = State::out;
-      level.sentence += fmt::format(" It stands {} mm off the axis and wanders {:.0f} px as it turns.", number_text(off_axis * 1e3, 3), wobble);
+      level.sentence += fmt::format(" It stands {} mm off the axis and wanders {:.0f} px as it turns.",
+                                    number_text(off_axis * 1e3, 3), wobble);
     }
   }
   return level;
@@ -162,7 +189,8 @@ std::optional<Level> motion_load(const ShotContext& c) {
 std::optional<Level> focus_depth(const ShotContext& c) {
   if (!c.shot.camera || c.shot.products.empty()) return std::nullopt;
   const bool deep = c.project.rule("depth", c.shot) == "deep";
-  Level level = started(c, "focus.depth", deep ? "Focus depth over the product" : "Focus depth over the label", "mm", {0.0, {}}, "thin lens (Ray 2002), circle of one delivered pixel");
+  Level level = started(c, "focus.depth", deep ? "Focus depth over the product" : "Focus depth over the label",
+                        "mm", {0.0, {}}, "thin lens (Ray 2002), circle of one delivered pixel");
   std::vector<Worst> moments;
   std::vector<std::string> formulas;
   for (const double t : c.times) {
@@ -170,14 +198,20 @@ std::optional<Level> focus_depth(const ShotContext& c) {
     const auto points = c.sharp_points(t, deep);
     if (points.empty()) continue;
     double nearest = 1e9, farthest = -1e9;
-    for (const auto& p : points) nearest = std::min(nearest, pose.depth(p.at)), farthest = std::max(farthest, pose.depth(p.at));
-    const auto depth = depth_of_field({.focal = pose.focal, .f_number = c.camera.f_number, .focus = pose.focus, .circle = c.optics.delivered_pitch});
+    for (const auto& p : points)
+      nearest = std::min(nearest, pose.depth(p.at)), farthest = std::max(farthest, pose.depth(p.at));
+    const auto depth = depth_of_field({.focal = pose.focal,
+                                       .f_number = c.camera.f_number,
+                                       .focus = pose.focus,
+                                       .circle = c.optics.delivered_pitch});
     if (!depth) return unknown(level, depth.error().text());
     const double spare_near = nearest - depth->near, spare_far = depth->far ? *depth->far - farthest : 1e6;
     moments.push_back({1e3 * std::min(spare_near, spare_far), t});
-    formulas.push_back(fmt::format("min({:.1f} - {:.1f}, {} - {:.1f}) = {} mm; f/{}, focus {:.3f} m, circle {:.1f} µm", nearest * 1e3, depth->near * 1e3,
-                                   depth->far ? fixed_text(*depth->far * 1e3, 1) : "no end", farthest * 1e3, fixed_text(moments.back().value, 1), number_text(c.camera.f_number, 3), pose.focus,
-                                   c.optics.delivered_pitch * 1e6));
+    formulas.push_back(
+        fmt::format("min({:.1f} - {:.1f}, {} - {:.1f}) = {} mm; f/{}, focus {:.3f} m, circle {:.1f} µm",
+                    nearest * 1e3, depth->near * 1e3, depth->far ? fixed_text(*depth->far * 1e3, 1) : "no end",
+                    farthest * 1e3, fixed_text(moments.back().value, 1), number_text(c.camera.f_number, 3),
+                    pose.focus, c.optics.delivered_pitch * 1e6));
   }
   if (moments.empty()) return std::nullopt;  // the label never faces the lens
   const Worst worst = worst_of(moments, level.band);
@@ -186,8 +220,10 @@ std::optional<Level> focus_depth(const ShotContext& c) {
   while (moments[at].set_time != worst.set_time) ++at;
   level.formula = formulas[at];
   const char* what = deep ? "the product" : c.has_label() ? "the label" : "the product's front";
-  level.sentence = worst.value >= 0 ? fmt::format("Sharpness reaches {} mm beyond {} on the scarcer side.", fixed_text(worst.value, 1), what)
-                                    : fmt::format("Sharpness falls {} mm short of {}.", fixed_text(-worst.value, 1), what);
+  level.sentence =
+      worst.value >= 0
+          ? fmt::format("Sharpness reaches {} mm beyond {} on the scarcer side.", fixed_text(worst.value, 1), what)
+          : fmt::format("Sharpness falls {} mm short of {}.", fixed_text(-worst.value, 1), what);
   return level;
 }
 
@@ -195,14 +231,21 @@ std::optional<Level> camera_iso(const ShotContext& c) {
   if (!c.shot.camera) return std::nullopt;
   const std::string rule = c.project.rule("exposure", c.shot);
   const double limit = rule == "stop-down" ? c.optics.iso_high / 4 : c.project.iso_limit.value_or(1600.0);
-  Level level = started(c, "camera.iso", "ISO", "ISO", {{}, limit}, "house rule exposure: " + rule + "; common practice, no source");
+  Level level = started(c, "camera.iso", "ISO", "ISO", {{}, limit},
+                        "house rule exposure: " + rule + "; common practice, no source");
   settle(level, {c.camera.iso, 0.0});
-  level.formula = rule == "stop-down" ? fmt::format("ISO {} against a quarter of the camera's highest, {} / 4 = {}", number_text(c.camera.iso, 6), number_text(c.optics.iso_high, 6), number_text(limit, 6))
-                                      : fmt::format("ISO {} against this project's limit of {}", number_text(c.camera.iso, 6), number_text(limit, 6));
-  level.sentence = fmt::format("ISO {} of at most {}.", number_text(c.camera.iso, 6), number_text(level.band.high.value_or(limit), 6));
+  level.formula =
+      rule == "stop-down"
+          ? fmt::format("ISO {} against a quarter of the camera's highest, {} / 4 = {}",
+                        number_text(c.camera.iso, 6), number_text(c.optics.iso_high, 6), number_text(limit, 6))
+          : fmt::format("ISO {} against this project's limit of {}", number_text(c.camera.iso, 6),
+                        number_text(limit, 6));
+  level.sentence = fmt::format("ISO {} of at most {}.", number_text(c.camera.iso, 6),
+                               number_text(level.band.high.value_or(limit), 6));
   if (c.optics.mode_known && (c.camera.iso < c.optics.iso_low - 1e-9 || c.camera.iso > c.optics.iso_high + 1e-9)) {
     level.state = State::out;
-    level.sentence = fmt::format("This camera has ISO {} to {} only.", number_text(c.optics.iso_low, 6), number_text(c.optics.iso_high, 6));
+    level.sentence = fmt::format("This camera has ISO {} to {} only.", number_text(c.optics.iso_low, 6),
+                                 number_text(c.optics.iso_high, 6));
   }
   return level;
 }
@@ -211,14 +254,18 @@ std::optional<Level> camera_shutter(const ShotContext& c) {
   if (!c.shot.camera) return std::nullopt;
   const std::string rule = c.project.rule("shutter", c.shot);
   const Band band = rule == "half" ? Band{160.0, 200.0} : rule == "crisp" ? Band{{}, 90.0} : Band{};
-  Level level = started(c, "camera.shutter", "Shutter", "degrees", band, "house rule shutter: " + rule + "; common practice, no source");
+  Level level = started(c, "camera.shutter", "Shutter", "degrees", band,
+                        "house rule shutter: " + rule + "; common practice, no source");
   const double angle = 360.0 * c.optics.rate * c.camera.shutter_time;
   settle(level, {angle, 0.0});
-  level.formula = fmt::format("360 x {} x {} s = {:.0f} degrees", number_text(c.optics.rate, 6), number_text(c.camera.shutter_time), angle);
-  level.sentence = fmt::format("{} at {} per second is {:.0f} degrees.", shutter_text(c.camera.shutter_time), number_text(c.optics.rate, 6), angle);
+  level.formula = fmt::format("360 x {} x {} s = {:.0f} degrees", number_text(c.optics.rate, 6),
+                              number_text(c.camera.shutter_time), angle);
+  level.sentence = fmt::format("{} at {} per second is {:.0f} degrees.", shutter_text(c.camera.shutter_time),
+                               number_text(c.optics.rate, 6), angle);
   if (rule == "flicker-safe") {
     const auto f = flicker({.mains_hz = c.project.mains_hz, .depth = 1.0, .time = c.camera.shutter_time});
-    level.formula += fmt::format("; 2 x {} Hz x {} s = {:.3f} cycles of the lamps", number_text(c.project.mains_hz), number_text(c.camera.shutter_time), f->cycles);
+    level.formula += fmt::format("; 2 x {} Hz x {} s = {:.3f} cycles of the lamps",
+                                 number_text(c.project.mains_hz), number_text(c.camera.shutter_time), f->cycles);
     if (!f->safe) level.state = State::out;
     level.sentence += f->safe ? " Safe from flicker." : " Lamps on the mains would flicker.";
   }

@@ -9,7 +9,8 @@
 namespace cinnabar {
 namespace {
 tl::unexpected<Error> not_written(const std::string& path, const std::string& why) {
-  return fail(path, "could not be written (" + why + ")", "check the folder, its permissions and the room on the disk", Fault::output);
+  return fail(path, "could not be written (" + why + ")",
+              "check the folder, its permissions and the room on the disk", Fault::output);
 }
 }  // namespace
 
@@ -19,7 +20,8 @@ Expected<void> write_png(const std::string& path, int width, int height, const s
   image.width = static_cast<png_uint_32>(width);
   image.height = static_cast<png_uint_32>(height);
   image.format = PNG_FORMAT_RGB;
-  if (!png_image_write_to_file(&image, path.c_str(), 0, rgb.data(), 0, nullptr)) return not_written(path, image.message);
+  if (!png_image_write_to_file(&image, path.c_str(), 0, rgb.data(), 0, nullptr))
+    return not_written(path, image.message);
   return {};
 }
 

@@ -6,15 +6,16 @@
 namespace cinnabar {
 
 Keys<SlowMotionInputs> SlowMotionInputs::keys() {
-  static const Key<SlowMotionInputs> list[]{{"capture_rate", "1/s", positive, &SlowMotionInputs::capture_rate, Typed::rate},
-    {"timeline_rate", "1/s", positive, &SlowMotionInputs::timeline_rate, Typed::rate},
-    {"screen_time", "s", non_negative, &SlowMotionInputs::screen_time}};
+  static const Key<SlowMotionInputs> list[]{
+      {"capture_rate", "1/s", positive, &SlowMotionInputs::capture_rate, Typed::rate},
+      {"timeline_rate", "1/s", positive, &SlowMotionInputs::timeline_rate, Typed::rate},
+      {"screen_time", "s", non_negative, &SlowMotionInputs::screen_time}};
   return list;
 }
 Results<SlowMotion> SlowMotion::results() {
   static const ResultKey<SlowMotion> list[]{{"factor", "x", &SlowMotion::factor},
-    {"set_time", "s", &SlowMotion::set_time},
-    {"frames", "frames", &SlowMotion::frames}};
+                                            {"set_time", "s", &SlowMotion::set_time},
+                                            {"frames", "frames", &SlowMotion::frames}};
   return list;
 }
 Expected<SlowMotion> slow_motion(const SlowMotionInputs& in) {
@@ -30,19 +31,21 @@ double screen_piece(double dt, double s0, double s1) {
   return x == 0.0 ? dt / s0 : dt / s0 * std::log1p(x) / x;
 }
 /// Set seconds into a piece of slope `a` from speed `s0` after `screen` seconds on screen.
-double set_piece(double screen, double s0, double a) { return a == 0.0 ? s0 * screen : s0 * std::expm1(a * screen) / a; }
+double set_piece(double screen, double s0, double a) {
+  return a == 0.0 ? s0 * screen : s0 * std::expm1(a * screen) / a;
+}
 }  // namespace
 
 Keys<RampInputs> RampInputs::keys() {
   static const Key<RampInputs> list[]{{"points", "t:speed,...", positive, &RampInputs::points},
-    {"capture_rate", "1/s", positive, &RampInputs::capture_rate, Typed::rate},
-    {"timeline_rate", "1/s", positive, &RampInputs::timeline_rate, Typed::rate}};
+                                      {"capture_rate", "1/s", positive, &RampInputs::capture_rate, Typed::rate},
+                                      {"timeline_rate", "1/s", positive, &RampInputs::timeline_rate, Typed::rate}};
   return list;
 }
 Results<Ramp> Ramp::results() {
   static const ResultKey<Ramp> list[]{{"set_time", "s", &Ramp::set_time},
-    {"screen_time", "s", &Ramp::screen_time},
-    {"least_samples_per_frame", "", &Ramp::least_samples_per_frame}};
+                                      {"screen_time", "s", &Ramp::screen_time},
+                                      {"least_samples_per_frame", "", &Ramp::least_samples_per_frame}};
   return list;
 }
 Expected<Ramp> ramp(const RampInputs& in) {
@@ -52,7 +55,8 @@ Expected<Ramp> ramp(const RampInputs& in) {
   double screen = 0.0, least = in.points.front().speed;
   for (std::size_t i = 0; i < in.points.size(); ++i) {
     const SpeedPoint& p = in.points[i];
-    if (!std::isfinite(p.set_time) || !std::isfinite(p.speed) || p.speed <= 0.0) return out_of_range("points", wanted);
+    if (!std::isfinite(p.set_time) || !std::isfinite(p.speed) || p.speed <= 0.0)
+      return out_of_range("points", wanted);
     least = std::min(least, p.speed);
     if (i == 0) continue;
     const double dt = p.set_time - in.points[i - 1].set_time;
@@ -64,17 +68,18 @@ Expected<Ramp> ramp(const RampInputs& in) {
 }
 
 Keys<StopMotionInputs> StopMotionInputs::keys() {
-  static const Key<StopMotionInputs> list[]{{"screen_time", "s", positive, &StopMotionInputs::screen_time},
-    {"timeline_rate", "1/s", positive, &StopMotionInputs::timeline_rate, Typed::rate},
-    {"hold_frames", "frames", Range{1,unbounded,false,false,true}, &StopMotionInputs::hold_frames},
-    {"turn_deg", "deg", any_number, &StopMotionInputs::turn_deg},
-    {"seconds_per_picture", "s", positive, &StopMotionInputs::seconds_per_picture}};
+  static const Key<StopMotionInputs> list[]{
+      {"screen_time", "s", positive, &StopMotionInputs::screen_time},
+      {"timeline_rate", "1/s", positive, &StopMotionInputs::timeline_rate, Typed::rate},
+      {"hold_frames", "frames", Range{1, unbounded, false, false, true}, &StopMotionInputs::hold_frames},
+      {"turn_deg", "deg", any_number, &StopMotionInputs::turn_deg},
+      {"seconds_per_picture", "s", positive, &StopMotionInputs::seconds_per_picture}};
   return list;
 }
 Results<StopMotion> StopMotion::results() {
   static const ResultKey<StopMotion> list[]{{"pictures", "", &StopMotion::pictures},
-    {"step_deg", "deg", &StopMotion::step_deg},
-    {"set_time", "s", &StopMotion::set_time}};
+                                            {"step_deg", "deg", &StopMotion::step_deg},
+                                            {"set_time", "s", &StopMotion::set_time}};
   return list;
 }
 Expected<StopMotion> stop_motion(const StopMotionInputs& in) {
@@ -84,14 +89,15 @@ Expected<StopMotion> stop_motion(const StopMotionInputs& in) {
 }
 
 Keys<JudderInputs> JudderInputs::keys() {
-  static const Key<JudderInputs> list[]{{"travel_frame_widths", "widths", positive, &JudderInputs::travel_frame_widths},
-    {"time", "s", positive, &JudderInputs::time},
-    {"timeline_rate", "1/s", positive, &JudderInputs::timeline_rate, Typed::rate}};
+  static const Key<JudderInputs> list[]{
+      {"travel_frame_widths", "widths", positive, &JudderInputs::travel_frame_widths},
+      {"time", "s", positive, &JudderInputs::time},
+      {"timeline_rate", "1/s", positive, &JudderInputs::timeline_rate, Typed::rate}};
   return list;
 }
 Results<Judder> Judder::results() {
   static const ResultKey<Judder> list[]{{"seconds_per_width", "s", &Judder::seconds_per_width},
-    {"least_seconds_per_width", "s", &Judder::least_seconds_per_width}};
+                                        {"least_seconds_per_width", "s", &Judder::least_seconds_per_width}};
   return list;
 }
 Expected<Judder> judder(const JudderInputs& in) {

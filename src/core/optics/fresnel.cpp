@@ -9,13 +9,13 @@ namespace cinnabar {
 
 Keys<FresnelInputs> FresnelInputs::keys() {
   static const Key<FresnelInputs> list[]{{"n1", "", positive, &FresnelInputs::n1},
-    {"n2", "", positive, &FresnelInputs::n2},
-    {"angle_deg", "deg", Range{0,90}, &FresnelInputs::angle_deg}};
+                                         {"n2", "", positive, &FresnelInputs::n2},
+                                         {"angle_deg", "deg", Range{0, 90}, &FresnelInputs::angle_deg}};
   return list;
 }
 Results<Fresnel> Fresnel::results() {
   static const ResultKey<Fresnel> list[]{{"reflectance", "", &Fresnel::reflectance},
-    {"transmitted_angle_deg", "deg", &Fresnel::transmitted_angle_deg}};
+                                         {"transmitted_angle_deg", "deg", &Fresnel::transmitted_angle_deg}};
   return list;
 }
 Expected<Fresnel> fresnel(const FresnelInputs& in) {
@@ -33,7 +33,7 @@ Expected<Fresnel> fresnel(const FresnelInputs& in) {
 
 Keys<AbsorbInputs> AbsorbInputs::keys() {
   static const Key<AbsorbInputs> list[]{{"coefficient", "1/m", non_negative, &AbsorbInputs::coefficient},
-    {"path", "m", non_negative, &AbsorbInputs::path}};
+                                        {"path", "m", non_negative, &AbsorbInputs::path}};
   return list;
 }
 Results<Absorb> Absorb::results() {

@@ -9,14 +9,16 @@
 namespace cinnabar {
 
 Keys<EffectiveFNumberInputs> EffectiveFNumberInputs::keys() {
-  static const Key<EffectiveFNumberInputs> list[]{{"f_number", "", positive, &EffectiveFNumberInputs::f_number},
-    {"magnification", "", non_negative, &EffectiveFNumberInputs::magnification},
-    {"pupil_ratio", "", positive, &EffectiveFNumberInputs::pupil_ratio}};
+  static const Key<EffectiveFNumberInputs> list[]{
+      {"f_number", "", positive, &EffectiveFNumberInputs::f_number},
+      {"magnification", "", non_negative, &EffectiveFNumberInputs::magnification},
+      {"pupil_ratio", "", positive, &EffectiveFNumberInputs::pupil_ratio}};
   return list;
 }
 Results<EffectiveFNumber> EffectiveFNumber::results() {
-  static const ResultKey<EffectiveFNumber> list[]{{"f_number_effective", "", &EffectiveFNumber::f_number_effective},
-    {"stops_lost", "stops", &EffectiveFNumber::stops_lost}};
+  static const ResultKey<EffectiveFNumber> list[]{
+      {"f_number_effective", "", &EffectiveFNumber::f_number_effective},
+      {"stops_lost", "stops", &EffectiveFNumber::stops_lost}};
   return list;
 }
 Expected<EffectiveFNumber> effective_f_number(const EffectiveFNumberInputs& in) {
@@ -27,17 +29,17 @@ Expected<EffectiveFNumber> effective_f_number(const EffectiveFNumberInputs& in) 
 
 Keys<FieldOfViewInputs> FieldOfViewInputs::keys() {
   static const Key<FieldOfViewInputs> list[]{{"focal", "m", positive, &FieldOfViewInputs::focal},
-    {"sensor_width", "m", positive, &FieldOfViewInputs::sensor_width},
-    {"sensor_height", "m", positive, &FieldOfViewInputs::sensor_height},
-    {"distance", "m", positive, &FieldOfViewInputs::distance}};
+                                             {"sensor_width", "m", positive, &FieldOfViewInputs::sensor_width},
+                                             {"sensor_height", "m", positive, &FieldOfViewInputs::sensor_height},
+                                             {"distance", "m", positive, &FieldOfViewInputs::distance}};
   return list;
 }
 Results<FieldOfView> FieldOfView::results() {
   static const ResultKey<FieldOfView> list[]{{"width", "m", &FieldOfView::width},
-    {"height", "m", &FieldOfView::height},
-    {"angle_h_deg", "deg", &FieldOfView::angle_h_deg},
-    {"angle_v_deg", "deg", &FieldOfView::angle_v_deg},
-    {"magnification", "", &FieldOfView::magnification}};
+                                             {"height", "m", &FieldOfView::height},
+                                             {"angle_h_deg", "deg", &FieldOfView::angle_h_deg},
+                                             {"angle_v_deg", "deg", &FieldOfView::angle_v_deg},
+                                             {"magnification", "", &FieldOfView::magnification}};
   return list;
 }
 Expected<FieldOfView> field_of_view(const FieldOfViewInputs& in) {
@@ -51,16 +53,16 @@ Expected<FieldOfView> field_of_view(const FieldOfViewInputs& in) {
 
 Keys<DepthOfFieldInputs> DepthOfFieldInputs::keys() {
   static const Key<DepthOfFieldInputs> list[]{{"focal", "m", positive, &DepthOfFieldInputs::focal},
-    {"f_number", "", positive, &DepthOfFieldInputs::f_number},
-    {"focus", "m", positive, &DepthOfFieldInputs::focus},
-    {"circle", "m", positive, &DepthOfFieldInputs::circle}};
+                                              {"f_number", "", positive, &DepthOfFieldInputs::f_number},
+                                              {"focus", "m", positive, &DepthOfFieldInputs::focus},
+                                              {"circle", "m", positive, &DepthOfFieldInputs::circle}};
   return list;
 }
 Results<DepthOfField> DepthOfField::results() {
   static const ResultKey<DepthOfField> list[]{{"near", "m", &DepthOfField::near},
-    {"far", "m", &DepthOfField::far},
-    {"hyperfocal", "m", &DepthOfField::hyperfocal},
-    {"depth", "m", &DepthOfField::depth}};
+                                              {"far", "m", &DepthOfField::far},
+                                              {"hyperfocal", "m", &DepthOfField::hyperfocal},
+                                              {"depth", "m", &DepthOfField::depth}};
   return list;
 }
 Expected<DepthOfField> depth_of_field(const DepthOfFieldInputs& in) {
@@ -78,9 +80,9 @@ Expected<DepthOfField> depth_of_field(const DepthOfFieldInputs& in) {
 
 Keys<BlurDiscInputs> BlurDiscInputs::keys() {
   static const Key<BlurDiscInputs> list[]{{"focal", "m", positive, &BlurDiscInputs::focal},
-    {"f_number", "", positive, &BlurDiscInputs::f_number},
-    {"focus", "m", positive, &BlurDiscInputs::focus},
-    {"distance", "m", positive, &BlurDiscInputs::distance}};
+                                          {"f_number", "", positive, &BlurDiscInputs::f_number},
+                                          {"focus", "m", positive, &BlurDiscInputs::focus},
+                                          {"distance", "m", positive, &BlurDiscInputs::distance}};
   return list;
 }
 Results<BlurDisc> BlurDisc::results() {
@@ -96,7 +98,7 @@ Expected<BlurDisc> blur_disc(const BlurDiscInputs& in) {
 
 Keys<AiryDiscInputs> AiryDiscInputs::keys() {
   static const Key<AiryDiscInputs> list[]{{"f_number", "", positive, &AiryDiscInputs::f_number},
-    {"wavelength", "m", positive, &AiryDiscInputs::wavelength}};
+                                          {"wavelength", "m", positive, &AiryDiscInputs::wavelength}};
   return list;
 }
 Results<AiryDisc> AiryDisc::results() {

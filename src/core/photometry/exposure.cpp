@@ -8,13 +8,12 @@ namespace cinnabar {
 
 Keys<EvInputs> EvInputs::keys() {
   static const Key<EvInputs> list[]{{"f_number", "", positive, &EvInputs::f_number},
-    {"time", "s", positive, &EvInputs::time},
-    {"iso", "ISO", positive, &EvInputs::iso}};
+                                    {"time", "s", positive, &EvInputs::time},
+                                    {"iso", "ISO", positive, &EvInputs::iso}};
   return list;
 }
 Results<Ev> Ev::results() {
-  static const ResultKey<Ev> list[]{{"ev", "EV", &Ev::ev},
-    {"ev100", "EV", &Ev::ev100}};
+  static const ResultKey<Ev> list[]{{"ev", "EV", &Ev::ev}, {"ev100", "EV", &Ev::ev100}};
   return list;
 }
 Expected<Ev> exposure_value(const EvInputs& in) {
@@ -24,15 +23,17 @@ Expected<Ev> exposure_value(const EvInputs& in) {
 }
 
 Keys<IncidentExposureInputs> IncidentExposureInputs::keys() {
-  static const Key<IncidentExposureInputs> list[]{{"illuminance_lx", "lx", positive, &IncidentExposureInputs::illuminance_lx},
-    {"f_number", "", positive, &IncidentExposureInputs::f_number},
-    {"time", "s", positive, &IncidentExposureInputs::time},
-    {"iso", "ISO", positive, &IncidentExposureInputs::iso}};
+  static const Key<IncidentExposureInputs> list[]{
+      {"illuminance_lx", "lx", positive, &IncidentExposureInputs::illuminance_lx},
+      {"f_number", "", positive, &IncidentExposureInputs::f_number},
+      {"time", "s", positive, &IncidentExposureInputs::time},
+      {"iso", "ISO", positive, &IncidentExposureInputs::iso}};
   return list;
 }
 Results<IncidentExposure> IncidentExposure::results() {
-  static const ResultKey<IncidentExposure> list[]{{"stops", "stops", &IncidentExposure::stops},
-    {"illuminance_needed_lx", "lx", &IncidentExposure::illuminance_needed_lx}};
+  static const ResultKey<IncidentExposure> list[]{
+      {"stops", "stops", &IncidentExposure::stops},
+      {"illuminance_needed_lx", "lx", &IncidentExposure::illuminance_needed_lx}};
   return list;
 }
 Expected<IncidentExposure> incident_exposure(const IncidentExposureInputs& in) {
@@ -43,15 +44,17 @@ Expected<IncidentExposure> incident_exposure(const IncidentExposureInputs& in) {
 }
 
 Keys<ReflectedExposureInputs> ReflectedExposureInputs::keys() {
-  static const Key<ReflectedExposureInputs> list[]{{"luminance", "cd/m2", positive, &ReflectedExposureInputs::luminance},
-    {"f_number", "", positive, &ReflectedExposureInputs::f_number},
-    {"time", "s", positive, &ReflectedExposureInputs::time},
-    {"iso", "ISO", positive, &ReflectedExposureInputs::iso}};
+  static const Key<ReflectedExposureInputs> list[]{
+      {"luminance", "cd/m2", positive, &ReflectedExposureInputs::luminance},
+      {"f_number", "", positive, &ReflectedExposureInputs::f_number},
+      {"time", "s", positive, &ReflectedExposureInputs::time},
+      {"iso", "ISO", positive, &ReflectedExposureInputs::iso}};
   return list;
 }
 Results<ReflectedExposure> ReflectedExposure::results() {
-  static const ResultKey<ReflectedExposure> list[]{{"stops", "stops", &ReflectedExposure::stops},
-    {"luminance_needed", "cd/m2", &ReflectedExposure::luminance_needed}};
+  static const ResultKey<ReflectedExposure> list[]{
+      {"stops", "stops", &ReflectedExposure::stops},
+      {"luminance_needed", "cd/m2", &ReflectedExposure::luminance_needed}};
   return list;
 }
 Expected<ReflectedExposure> reflected_exposure(const ReflectedExposureInputs& in) {
@@ -63,15 +66,15 @@ Expected<ReflectedExposure> reflected_exposure(const ReflectedExposureInputs& in
 
 Keys<SensorExposureInputs> SensorExposureInputs::keys() {
   static const Key<SensorExposureInputs> list[]{{"luminance", "cd/m2", positive, &SensorExposureInputs::luminance},
-    {"f_number", "", positive, &SensorExposureInputs::f_number},
-    {"time", "s", positive, &SensorExposureInputs::time},
-    {"iso", "ISO", positive, &SensorExposureInputs::iso}};
+                                                {"f_number", "", positive, &SensorExposureInputs::f_number},
+                                                {"time", "s", positive, &SensorExposureInputs::time},
+                                                {"iso", "ISO", positive, &SensorExposureInputs::iso}};
   return list;
 }
 Results<SensorExposure> SensorExposure::results() {
   static const ResultKey<SensorExposure> list[]{{"exposure_lxs", "lx s", &SensorExposure::exposure_lxs},
-    {"saturation_lxs", "lx s", &SensorExposure::saturation_lxs},
-    {"stops_under_clip", "stops", &SensorExposure::stops_under_clip}};
+                                                {"saturation_lxs", "lx s", &SensorExposure::saturation_lxs},
+                                                {"stops_under_clip", "stops", &SensorExposure::stops_under_clip}};
   return list;
 }
 Expected<SensorExposure> sensor_exposure(const SensorExposureInputs& in) {
@@ -95,8 +98,9 @@ Expected<Stops> stops(const StopsInputs& in) {
 }
 
 Keys<ShutterInputs> ShutterInputs::keys() {
-  static const Key<ShutterInputs> list[]{{"frame_rate", "1/s", positive, &ShutterInputs::frame_rate, Typed::rate},
-    {"angle_deg", "deg", Range{0,360,true,false}, &ShutterInputs::angle_deg}};
+  static const Key<ShutterInputs> list[]{
+      {"frame_rate", "1/s", positive, &ShutterInputs::frame_rate, Typed::rate},
+      {"angle_deg", "deg", Range{0, 360, true, false}, &ShutterInputs::angle_deg}};
   return list;
 }
 Results<Shutter> Shutter::results() {
@@ -109,8 +113,9 @@ Expected<Shutter> shutter(const ShutterInputs& in) {
 }
 
 Keys<ShutterAngleInputs> ShutterAngleInputs::keys() {
-  static const Key<ShutterAngleInputs> list[]{{"frame_rate", "1/s", positive, &ShutterAngleInputs::frame_rate, Typed::rate},
-    {"time", "s", positive, &ShutterAngleInputs::time}};
+  static const Key<ShutterAngleInputs> list[]{
+      {"frame_rate", "1/s", positive, &ShutterAngleInputs::frame_rate, Typed::rate},
+      {"time", "s", positive, &ShutterAngleInputs::time}};
   return list;
 }
 Results<ShutterAngle> ShutterAngle::results() {

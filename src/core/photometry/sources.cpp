@@ -9,10 +9,11 @@
 namespace cinnabar {
 
 Keys<RectIlluminanceInputs> RectIlluminanceInputs::keys() {
-  static const Key<RectIlluminanceInputs> list[]{{"luminance", "cd/m2", non_negative, &RectIlluminanceInputs::luminance},
-    {"width", "m", positive, &RectIlluminanceInputs::width},
-    {"height", "m", positive, &RectIlluminanceInputs::height},
-    {"distance", "m", positive, &RectIlluminanceInputs::distance}};
+  static const Key<RectIlluminanceInputs> list[]{
+      {"luminance", "cd/m2", non_negative, &RectIlluminanceInputs::luminance},
+      {"width", "m", positive, &RectIlluminanceInputs::width},
+      {"height", "m", positive, &RectIlluminanceInputs::height},
+      {"distance", "m", positive, &RectIlluminanceInputs::distance}};
   return list;
 }
 Results<Illuminance> Illuminance::results() {
@@ -27,9 +28,10 @@ Expected<Illuminance> rect_illuminance(const RectIlluminanceInputs& in) {
 }
 
 Keys<DiscIlluminanceInputs> DiscIlluminanceInputs::keys() {
-  static const Key<DiscIlluminanceInputs> list[]{{"luminance", "cd/m2", non_negative, &DiscIlluminanceInputs::luminance},
-    {"radius", "m", positive, &DiscIlluminanceInputs::radius},
-    {"distance", "m", positive, &DiscIlluminanceInputs::distance}};
+  static const Key<DiscIlluminanceInputs> list[]{
+      {"luminance", "cd/m2", non_negative, &DiscIlluminanceInputs::luminance},
+      {"radius", "m", positive, &DiscIlluminanceInputs::radius},
+      {"distance", "m", positive, &DiscIlluminanceInputs::distance}};
   return list;
 }
 Expected<Illuminance> disc_illuminance(const DiscIlluminanceInputs& in) {
@@ -63,10 +65,10 @@ double sphere_illuminance(double luminance, const Vec3& centre, double radius, c
   const Vec3 to = centre - point;
   const double d = length(to);
   if (d <= radius) return 0.0;
-  const double sin_cap = radius / d;                    // half angle of the cap, as its sine
-  const double cos_tilt = dot(to, normal) / d;          // from the patch's normal to the centre
+  const double sin_cap = radius / d;            // half angle of the cap, as its sine
+  const double cos_tilt = dot(to, normal) / d;  // from the patch's normal to the centre
   const double full = pi * luminance * sin_cap * sin_cap;
-  if (cos_tilt >= sin_cap) return full * cos_tilt;      // wholly above the horizon
+  if (cos_tilt >= sin_cap) return full * cos_tilt;  // wholly above the horizon
   if (cos_tilt <= -sin_cap) return 0.0;
   // The cap is cut by the horizon (Howell, factor from a differential element to a sphere, case 2).
   const double h = d / radius;
@@ -80,7 +82,7 @@ double sphere_illuminance(double luminance, const Vec3& centre, double radius, c
 
 Keys<BeamInputs> BeamInputs::keys() {
   static const Key<BeamInputs> list[]{{"candela", "cd", non_negative, &BeamInputs::candela},
-    {"distance", "m", positive, &BeamInputs::distance}};
+                                      {"distance", "m", positive, &BeamInputs::distance}};
   return list;
 }
 Expected<Illuminance> beam(const BeamInputs& in) {
@@ -89,8 +91,9 @@ Expected<Illuminance> beam(const BeamInputs& in) {
 }
 
 Keys<BeamLumensInputs> BeamLumensInputs::keys() {
-  static const Key<BeamLumensInputs> list[]{{"lumens", "lm", non_negative, &BeamLumensInputs::lumens},
-    {"beam_angle_deg", "deg", Range{0,360,true,false}, &BeamLumensInputs::beam_angle_deg}};
+  static const Key<BeamLumensInputs> list[]{
+      {"lumens", "lm", non_negative, &BeamLumensInputs::lumens},
+      {"beam_angle_deg", "deg", Range{0, 360, true, false}, &BeamLumensInputs::beam_angle_deg}};
   return list;
 }
 Results<Candela> Candela::results() {
@@ -105,9 +108,9 @@ Expected<Candela> beam_lumens(const BeamLumensInputs& in) {
 
 Keys<SoftboxInputs> SoftboxInputs::keys() {
   static const Key<SoftboxInputs> list[]{{"lumens", "lm", non_negative, &SoftboxInputs::lumens},
-    {"transmittance", "", positive_share, &SoftboxInputs::transmittance},
-    {"width", "m", positive, &SoftboxInputs::width},
-    {"height", "m", positive, &SoftboxInputs::height}};
+                                         {"transmittance", "", positive_share, &SoftboxInputs::transmittance},
+                                         {"width", "m", positive, &SoftboxInputs::width},
+                                         {"height", "m", positive, &SoftboxInputs::height}};
   return list;
 }
 Results<Luminance> Luminance::results() {
@@ -121,8 +124,8 @@ Expected<Luminance> softbox(const SoftboxInputs& in) {
 
 Keys<PenumbraInputs> PenumbraInputs::keys() {
   static const Key<PenumbraInputs> list[]{{"source_size", "m", non_negative, &PenumbraInputs::source_size},
-    {"source_distance", "m", positive, &PenumbraInputs::source_distance},
-    {"gap", "m", non_negative, &PenumbraInputs::gap}};
+                                          {"source_distance", "m", positive, &PenumbraInputs::source_distance},
+                                          {"gap", "m", non_negative, &PenumbraInputs::gap}};
   return list;
 }
 Results<Penumbra> Penumbra::results() {
@@ -135,16 +138,17 @@ Expected<Penumbra> penumbra(const PenumbraInputs& in) {
 }
 
 Keys<CylinderStripeInputs> CylinderStripeInputs::keys() {
-  static const Key<CylinderStripeInputs> list[]{{"camera_bearing_deg", "deg", any_number, &CylinderStripeInputs::camera_bearing_deg},
-    {"source_bearing_deg", "deg", any_number, &CylinderStripeInputs::source_bearing_deg},
-    {"source_width", "m", non_negative, &CylinderStripeInputs::source_width},
-    {"source_distance", "m", positive, &CylinderStripeInputs::source_distance},
-    {"radius", "m", positive, &CylinderStripeInputs::radius}};
+  static const Key<CylinderStripeInputs> list[]{
+      {"camera_bearing_deg", "deg", any_number, &CylinderStripeInputs::camera_bearing_deg},
+      {"source_bearing_deg", "deg", any_number, &CylinderStripeInputs::source_bearing_deg},
+      {"source_width", "m", non_negative, &CylinderStripeInputs::source_width},
+      {"source_distance", "m", positive, &CylinderStripeInputs::source_distance},
+      {"radius", "m", positive, &CylinderStripeInputs::radius}};
   return list;
 }
 Results<CylinderStripe> CylinderStripe::results() {
   static const ResultKey<CylinderStripe> list[]{{"centre_fraction", "", &CylinderStripe::centre_fraction},
-    {"width_fraction", "", &CylinderStripe::width_fraction}};
+                                                {"width_fraction", "", &CylinderStripe::width_fraction}};
   return list;
 }
 namespace {
@@ -180,14 +184,13 @@ Expected<CylinderStripe> cylinder_stripe(const CylinderStripeInputs& in) {
 
 Keys<FlickerInputs> FlickerInputs::keys() {
   static const Key<FlickerInputs> list[]{{"mains_hz", "Hz", positive, &FlickerInputs::mains_hz},
-    {"depth", "", share, &FlickerInputs::depth},
-    {"time", "s", positive, &FlickerInputs::time}};
+                                         {"depth", "", share, &FlickerInputs::depth},
+                                         {"time", "s", positive, &FlickerInputs::time}};
   return list;
 }
 Results<Flicker> Flicker::results() {
-  static const ResultKey<Flicker> list[]{{"cycles", "", &Flicker::cycles},
-    {"residual", "", &Flicker::residual},
-    {"safe", "", &Flicker::safe}};
+  static const ResultKey<Flicker> list[]{
+      {"cycles", "", &Flicker::cycles}, {"residual", "", &Flicker::residual}, {"safe", "", &Flicker::safe}};
   return list;
 }
 Expected<Flicker> flicker(const FlickerInputs& in) {

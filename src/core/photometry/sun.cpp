@@ -8,14 +8,14 @@
 namespace cinnabar {
 
 Keys<SunInputs> SunInputs::keys() {
-  static const Key<SunInputs> list[]{{"latitude", "deg", Range{-90,90}, &SunInputs::latitude},
-    {"longitude", "deg", Range{-180,180}, &SunInputs::longitude},
-    {"utc", "YYYY-MM-DDTHH:MM", any_number, &SunInputs::utc}};
+  static const Key<SunInputs> list[]{{"latitude", "deg", Range{-90, 90}, &SunInputs::latitude},
+                                     {"longitude", "deg", Range{-180, 180}, &SunInputs::longitude},
+                                     {"utc", "YYYY-MM-DDTHH:MM", any_number, &SunInputs::utc}};
   return list;
 }
 Results<Sun> Sun::results() {
   static const ResultKey<Sun> list[]{{"azimuth_deg", "deg", &Sun::azimuth_deg},
-    {"altitude_deg", "deg", &Sun::altitude_deg}};
+                                     {"altitude_deg", "deg", &Sun::altitude_deg}};
   return list;
 }
 
@@ -68,16 +68,17 @@ Expected<Sun> sun(const SunInputs& in) {
                    (0.019993 - 0.000101 * t) * sin_deg(2 * m) + 0.000289 * sin_deg(3 * m);
   const double node = 125.04 - 1934.136 * t;
   const double l = l0 + c - 0.00569 - 0.00478 * sin_deg(node);
-  const double e = 23.4392911 - (46.8150 * t + 0.00059 * t * t - 0.001813 * t * t * t) / 3600.0 + 0.00256 * cos_deg(node);
+  const double e =
+      23.4392911 - (46.8150 * t + 0.00059 * t * t - 0.001813 * t * t * t) / 3600.0 + 0.00256 * cos_deg(node);
   const double ra = degrees(std::atan2(cos_deg(e) * sin_deg(l), cos_deg(l)));
   const double dec = degrees(std::asin(sin_deg(e) * sin_deg(l)));
   const double sidereal = 280.46061837 + 360.98564736629 * days + 0.000387933 * t * t - t * t * t / 38710000.0 -
                           0.00478 * sin_deg(node) * cos_deg(e);
   const double h = sidereal + in.longitude - ra, f = in.latitude;
-  const double altitude = std::asin(
-      std::clamp(sin_deg(f) * sin_deg(dec) + cos_deg(f) * cos_deg(dec) * cos_deg(h), -1.0, 1.0));
-  const double azimuth = std::atan2(-cos_deg(dec) * sin_deg(h),
-                                    cos_deg(f) * sin_deg(dec) - sin_deg(f) * cos_deg(dec) * cos_deg(h));
+  const double altitude =
+      std::asin(std::clamp(sin_deg(f) * sin_deg(dec) + cos_deg(f) * cos_deg(dec) * cos_deg(h), -1.0, 1.0));
+  const double azimuth =
+      std::atan2(-cos_deg(dec) * sin_deg(h), cos_deg(f) * sin_deg(dec) - sin_deg(f) * cos_deg(dec) * cos_deg(h));
   const double from_north = degrees(azimuth);
   return Sun{from_north < 0.0 ? from_north + 360.0 : from_north, degrees(altitude)};
 }

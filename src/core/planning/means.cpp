@@ -4,14 +4,13 @@ namespace cinnabar {
 
 Keys<LoadInputs> LoadInputs::keys() {
   static const Key<LoadInputs> list[]{{"watts", "W", non_negative, &LoadInputs::watts},
-    {"volts", "V", positive, &LoadInputs::volts},
-    {"breaker_a", "A", positive, &LoadInputs::breaker_a}};
+                                      {"volts", "V", positive, &LoadInputs::volts},
+                                      {"breaker_a", "A", positive, &LoadInputs::breaker_a}};
   return list;
 }
 Results<Load> Load::results() {
-  static const ResultKey<Load> list[]{{"amps", "A", &Load::amps},
-    {"share", "", &Load::share},
-    {"continuous_ok", "", &Load::continuous_ok}};
+  static const ResultKey<Load> list[]{
+      {"amps", "A", &Load::amps}, {"share", "", &Load::share}, {"continuous_ok", "", &Load::continuous_ok}};
   return list;
 }
 Expected<Load> load(const LoadInputs& in) {
@@ -22,7 +21,7 @@ Expected<Load> load(const LoadInputs& in) {
 
 Keys<MediaInputs> MediaInputs::keys() {
   static const Key<MediaInputs> list[]{{"megabits_per_s", "Mb/s", positive, &MediaInputs::megabits_per_s},
-    {"seconds", "s", non_negative, &MediaInputs::seconds}};
+                                       {"seconds", "s", non_negative, &MediaInputs::seconds}};
   return list;
 }
 Results<Media> Media::results() {

@@ -7,8 +7,8 @@ namespace {
 
 bool is_entity_list(const Json& value) {
   return value.is_array() && std::all_of(value.begin(), value.end(), [](const Json& item) {
-    return item.is_object() && item.contains("id") && item["id"].is_string();
-  });
+           return item.is_object() && item.contains("id") && item["id"].is_string();
+         });
 }
 
 /// Where a pointer's first tokens lead: a list's entity, or a single.
@@ -95,7 +95,8 @@ bool set_below(Json& root, const std::string& rest, const std::optional<Json>& v
 /// Takes over the entities of `from` that are equal, so that sharing shows what did not change.
 void share_equal(Document& doc, const Document& from) {
   for (auto& [key, value] : doc.singles)
-    if (const auto old = from.singles.find(key); old != from.singles.end() && *old->second == *value) value = old->second;
+    if (const auto old = from.singles.find(key); old != from.singles.end() && *old->second == *value)
+      value = old->second;
   for (auto& [key, list] : doc.lists) {
     const auto old = from.lists.find(key);
     if (old == from.lists.end()) continue;
@@ -104,13 +105,15 @@ void share_equal(Document& doc, const Document& from) {
         if (*other == *item) item = other;
   }
   for (auto& [key, blob] : doc.blobs)
-    if (const auto old = from.blobs.find(key); old != from.blobs.end() && *old->second == *blob) blob = old->second;
+    if (const auto old = from.blobs.find(key); old != from.blobs.end() && *old->second == *blob)
+      blob = old->second;
 }
 
 }  // namespace
 
 Expected<Document> Document::from_json(const Json& value) {
-  if (!value.is_object()) return fail("", "the project is no JSON object", "start with { \"format\": ... }", Fault::input);
+  if (!value.is_object())
+    return fail("", "the project is no JSON object", "start with { \"format\": ... }", Fault::input);
   Document doc;
   const auto put = [&doc](const std::string& key, const Json& member) {
     if (!is_entity_list(member)) {
@@ -222,7 +225,8 @@ std::optional<Json> value_at(const Document& doc, const std::string& pointer) {
     const auto place = place_of(doc, pointer);
     const Json whole = place ? Json() : doc.to_json();
     const Json& root =
-        !place ? whole : (place->list.empty() ? *doc.singles.at(place->single) : *doc.lists.at(place->list)[place->index]);
+        !place ? whole
+               : (place->list.empty() ? *doc.singles.at(place->single) : *doc.lists.at(place->list)[place->index]);
     const Json::json_pointer rest(place ? place->rest : pointer);
     if (!root.contains(rest)) return std::nullopt;
     return root.at(rest);

@@ -35,7 +35,7 @@ void list_changes(const std::string& key, const std::vector<JsonPtr>& before, co
       out.push_back({key, id, *was, *after[i], old->second, place});
   }
   for (std::size_t i = 0; i < before.size(); ++i)
-    if (!kept.contains(id_of(before[i])) )
+    if (!kept.contains(id_of(before[i])))
       out.push_back({key, id_of(before[i]), *before[i], {}, static_cast<int>(i), {}});
 }
 
@@ -49,7 +49,8 @@ Edit edit_between(const Document& before, const Document& after, std::string tit
   for (const std::string& key : keys) {
     const Json *was = before.single(key), *is = after.single(key);
     if (was == is || (was && is && *was == *is)) continue;
-    edit.changes.push_back({"", key, was ? std::optional(*was) : std::nullopt, is ? std::optional(*is) : std::nullopt, {}, {}});
+    edit.changes.push_back(
+        {"", key, was ? std::optional(*was) : std::nullopt, is ? std::optional(*is) : std::nullopt, {}, {}});
   }
   keys.clear();
   for (const auto* doc : {&before, &after})
@@ -113,10 +114,12 @@ Document applied(const Document& document, const Edit& edit, bool forward) {
     }
   }
   for (auto& [key, entities] : placed) {
-    std::sort(entities.begin(), entities.end(), [](const Placed& a, const Placed& b) { return a.place < b.place; });
+    std::sort(entities.begin(), entities.end(),
+              [](const Placed& a, const Placed& b) { return a.place < b.place; });
     auto& list = next.lists[key];
     for (const Placed& p : entities)
-      list.insert(list.begin() + std::min<std::ptrdiff_t>(p.place, static_cast<std::ptrdiff_t>(list.size())), p.entity);
+      list.insert(list.begin() + std::min<std::ptrdiff_t>(p.place, static_cast<std::ptrdiff_t>(list.size())),
+                  p.entity);
   }
   for (const Change& change : edit.changes) {  // a list that goes may have been made again above
     const auto& to = forward ? change.after : change.before;

@@ -37,9 +37,12 @@ bool flag(const Json& j, const char* key, bool otherwise) {
 }
 Vec3 triple(const Json& j, const char* key, const Vec3& otherwise = {}) {
   const Json& m = member(j, key);
-  return m.is_array() && m.size() == 3 ? Vec3{m[0].get<double>(), m[1].get<double>(), m[2].get<double>()} : otherwise;
+  return m.is_array() && m.size() == 3 ? Vec3{m[0].get<double>(), m[1].get<double>(), m[2].get<double>()}
+                                       : otherwise;
 }
-double rate(const Json& j, const char* key, double otherwise) { return parse_rate(text(j, key)).value_or(otherwise); }
+double rate(const Json& j, const char* key, double otherwise) {
+  return parse_rate(text(j, key)).value_or(otherwise);
+}
 
 /// `absent` is what the whole material is when it is left out.
 Material material(const Json& j, const Material& absent) {
@@ -48,10 +51,14 @@ Material material(const Json& j, const Material& absent) {
   const std::string kind = text(j, "kind", "matte");
   for (std::size_t i = 0; i < kind_names.size(); ++i)
     if (kind == kind_names[i]) m.kind = static_cast<MaterialKind>(i);
-  const bool clear = m.kind == MaterialKind::glass || m.kind == MaterialKind::frosted || m.kind == MaterialKind::liquid;
-  const Vec3 colour = clear ? Vec3{1, 1, 1} : m.kind == MaterialKind::mirror ? Vec3{0.9, 0.9, 0.9} : Vec3{0.5, 0.5, 0.5};
+  const bool clear =
+      m.kind == MaterialKind::glass || m.kind == MaterialKind::frosted || m.kind == MaterialKind::liquid;
+  const Vec3 colour = clear                            ? Vec3{1, 1, 1}
+                      : m.kind == MaterialKind::mirror ? Vec3{0.9, 0.9, 0.9}
+                                                       : Vec3{0.5, 0.5, 0.5};
   m.colour = triple(j, "colour", colour);
-  const bool rough = m.kind == MaterialKind::satin || m.kind == MaterialKind::frosted || m.kind == MaterialKind::metal;
+  const bool rough =
+      m.kind == MaterialKind::satin || m.kind == MaterialKind::frosted || m.kind == MaterialKind::metal;
   m.roughness = num(j, "roughness", rough ? 0.3 : 0.0);
   m.ior = num(j, "ior", m.kind == MaterialKind::liquid ? 1.33 : 1.5);
   m.absorption = triple(j, "absorption");
@@ -63,51 +70,74 @@ Product product(const Json& j) {
   Product p{text(j, "id"), text(j, "name"), num(j, "mass", 0.0), {}, {}, {}};
   for (const Json& part : member(j, "parts")) {
     Part out{text(part, "id"), {}, num(part, "wall", 0.0), material(member(part, "material"), {})};
-    for (const Json& point : part.at("profile")) out.profile.push_back({point[0].get<double>(), point[1].get<double>()});
+    for (const Json& point : part.at("profile"))
+      out.profile.push_back({point[0].get<double>(), point[1].get<double>()});
     p.parts.push_back(std::move(out));
   }
   if (const Json& l = member(j, "label"); l.is_object()) {
-    Label label{text(l, "part"), num(l, "bearing_deg", 0), num(l, "arc_deg", 90), num(l, "low", 0), num(l, "high", 0),
-                text(l, "picture"), maybe(l, "stroke")};
+    Label label{text(l, "part"),   num(l, "bearing_deg", 0), num(l, "arc_deg", 90), num(l, "low", 0),
+                num(l, "high", 0), text(l, "picture"),       maybe(l, "stroke")};
     label.material = material(member(l, "material"), label.material);
     p.label = label;
   }
   for (const Json& f : member(j, "features"))
-    p.features.push_back({text(f, "id"), text(f, "name"), triple(f, "at"), maybe(f, "detail"), flag(f, "read", false)});
+    p.features.push_back(
+        {text(f, "id"), text(f, "name"), triple(f, "at"), maybe(f, "detail"), flag(f, "read", false)});
   return p;
 }
 
 CameraBody camera_body(const Json& j) {
-  CameraBody c{text(j, "id"), text(j, "name"), num(j, "sensor_width", 0.036), num(j, "sensor_height", 0.02025), {},
-               num(j, "iso_low", 100), num(j, "iso_high", 12800), num(j, "read_noise_e", 3), num(j, "full_well_e", 50000)};
+  CameraBody c{text(j, "id"),
+               text(j, "name"),
+               num(j, "sensor_width", 0.036),
+               num(j, "sensor_height", 0.02025),
+               {},
+               num(j, "iso_low", 100),
+               num(j, "iso_high", 12800),
+               num(j, "read_noise_e", 3),
+               num(j, "full_well_e", 50000)};
   for (const Json& m : member(j, "modes"))
-    c.modes.push_back({text(m, "id"), static_cast<int>(num(m, "width", 1920)), static_cast<int>(num(m, "height", 1080)),
-                       rate(m, "rate", 24), num(m, "crop", 1), num(m, "readout", 0), num(m, "megabits_per_s", 0),
-                       flag(m, "autofocus", true)});
+    c.modes.push_back({text(m, "id"), static_cast<int>(num(m, "width", 1920)),
+                       static_cast<int>(num(m, "height", 1080)), rate(m, "rate", 24), num(m, "crop", 1),
+                       num(m, "readout", 0), num(m, "megabits_per_s", 0), flag(m, "autofocus", true)});
   return c;
 }
 
 LensSpec lens(const Json& j) {
-  return {text(j, "id"),           text(j, "name"),           num(j, "focal_low", 0.05),
-          num(j, "focal_high", 0.05), num(j, "f_number_low", 1.0), num(j, "f_number_high", 32),
-          num(j, "close_focus", 0),   num(j, "pupil_ratio", 1)};
+  return {text(j, "id"),
+          text(j, "name"),
+          num(j, "focal_low", 0.05),
+          num(j, "focal_high", 0.05),
+          num(j, "f_number_low", 1.0),
+          num(j, "f_number_high", 32),
+          num(j, "close_focus", 0),
+          num(j, "pupil_ratio", 1)};
 }
 LightKit light_kit(const Json& j) {
-  return {text(j, "id"), text(j, "name"), maybe(j, "lumens"), num(j, "kelvin_low", 1000), num(j, "kelvin_high", 40000), num(j, "ripple", 0)};
+  return {text(j, "id"),
+          text(j, "name"),
+          maybe(j, "lumens"),
+          num(j, "kelvin_low", 1000),
+          num(j, "kelvin_high", 40000),
+          num(j, "ripple", 0)};
 }
 Support support(const Json& j) {
-  return {text(j, "id"), text(j, "name"), text(j, "kind"), maybe(j, "load"), maybe(j, "rpm_low"), maybe(j, "rpm_high")};
+  return {text(j, "id"),    text(j, "name"),     text(j, "kind"),
+          maybe(j, "load"), maybe(j, "rpm_low"), maybe(j, "rpm_high")};
 }
 
 Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& kits) {
-  static const std::map<std::string, LightShape> shapes{
-      {"rectangle", LightShape::rectangle}, {"disc", LightShape::disc}, {"tube", LightShape::tube}, {"bare", LightShape::bare}};
+  static const std::map<std::string, LightShape> shapes{{"rectangle", LightShape::rectangle},
+                                                        {"disc", LightShape::disc},
+                                                        {"tube", LightShape::tube},
+                                                        {"bare", LightShape::bare}};
   Light l;
   l.id = text(j, "id"), l.name = text(j, "name", l.id.c_str()), l.kit = text(j, "kit");
   l.on = flag(j, "on", true);
   l.place = triple(j, "place"), l.aim = triple(j, "aim"), l.roll_deg = num(j, "roll_deg", 0);
   l.shape = shapes.at(text(j, "shape"));
-  l.width = num(j, "width", 0), l.height = num(j, "height", 0), l.radius = num(j, "radius", 0), l.length = num(j, "length", 0);
+  l.width = num(j, "width", 0), l.height = num(j, "height", 0), l.radius = num(j, "radius", 0),
+  l.length = num(j, "length", 0);
   const LightKit* kit = by_id(kits, l.kit);
   l.lumens = num(j, "lumens", kit && kit->lumens ? *kit->lumens : 0.0);
   l.transmittance = num(j, "transmittance", 1), l.dimmer = num(j, "dimmer", 1);
@@ -131,17 +161,24 @@ Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   Setup s;
   s.id = text(j, "id"), s.name = text(j, "name", s.id.c_str());
   if (const Json& surface = member(j, "surface"); surface.is_object())
-    s.surface = Surface{num(surface, "width", 1), num(surface, "depth", 1), material(member(surface, "material"), {})};
+    s.surface =
+        Surface{num(surface, "width", 1), num(surface, "depth", 1), material(member(surface, "material"), {})};
   if (const Json& b = member(j, "backdrop"); b.is_object()) {
-    s.backdrop = {kinds.at(text(b, "kind", "none")), num(b, "distance", 1), num(b, "width", 1), num(b, "height", 1),
-                  num(b, "low", 0), num(b, "tilt_deg", 0), num(b, "radius", 0.3)};
+    s.backdrop = {kinds.at(text(b, "kind", "none")),
+                  num(b, "distance", 1),
+                  num(b, "width", 1),
+                  num(b, "height", 1),
+                  num(b, "low", 0),
+                  num(b, "tilt_deg", 0),
+                  num(b, "radius", 0.3)};
     s.backdrop.material = material(member(b, "material"), s.backdrop.material);
   }
   if (const Json& a = member(j, "ambient"); a.is_object())
     s.ambient_lx = num(a, "illuminance_lx", 0), s.ambient_kelvin = num(a, "kelvin", 5600);
   for (const Json& l : member(j, "lights")) s.lights.push_back(light(l, kits));
   for (const Json& c : member(j, "cards")) {
-    Card card{text(c, "id"), text(c, "name"), triple(c, "place"), triple(c, "aim"), num(c, "roll_deg", 0), num(c, "width", 0), num(c, "height", 0), {}};
+    Card card{text(c, "id"),         text(c, "name"),    triple(c, "place"),  triple(c, "aim"),
+              num(c, "roll_deg", 0), num(c, "width", 0), num(c, "height", 0), {}};
     card.material = material(member(c, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
     s.cards.push_back(card);
   }
@@ -163,17 +200,20 @@ ShotCamera shot_camera(const Json& j, const Project& project) {
     for (const CameraMode& m : body->modes)
       if (m.id == c.mode) frame_rate = m.rate;
   c.shutter_time = num(j, "shutter_time", 0.5 / frame_rate);
-  c.iso = num(j, "iso", body ? body->iso_low : 100), c.nd_stops = num(j, "nd_stops", 0), c.balance_k = num(j, "balance_k", 5600);
+  c.iso = num(j, "iso", body ? body->iso_low : 100), c.nd_stops = num(j, "nd_stops", 0),
+  c.balance_k = num(j, "balance_k", 5600);
   if (member(j, "slide_axis").is_array()) c.slide_axis = triple(j, "slide_axis");
   const char* lock_keys[4] = {"white", "exposure", "focus", "stabiliser_off"};
   for (std::size_t i = 0; i < 4; ++i)
-    if (const Json& lock = member(member(j, "locked"), lock_keys[i]); lock.is_boolean()) c.locked[i] = lock.get<bool>();
+    if (const Json& lock = member(member(j, "locked"), lock_keys[i]); lock.is_boolean())
+      c.locked[i] = lock.get<bool>();
   return c;
 }
 
 Shot shot(const Json& j, const Project& project) {
   Shot s;
-  s.id = text(j, "id"), s.name = text(j, "name", s.id.c_str()), s.setup = text(j, "setup"), s.size = text(j, "size");
+  s.id = text(j, "id"), s.name = text(j, "name", s.id.c_str()), s.setup = text(j, "setup"),
+  s.size = text(j, "size");
   s.screen_time = num(j, "screen_time", 1), s.target_stops = num(j, "target_stops", 0);
   for (const Json& p : member(j, "products"))
     s.products.push_back({text(p, "product"), text(p, "on"), triple(p, "place"), num(p, "turn_deg", 0)});
@@ -197,7 +237,13 @@ Shot shot(const Json& j, const Project& project) {
 }
 
 Take take(const Json& j) {
-  Take t{text(j, "id"), text(j, "shot"), text(j, "at"), text(j, "notes"), static_cast<int>(num(j, "number", 1)), flag(j, "kept", false), {}};
+  Take t{text(j, "id"),
+         text(j, "shot"),
+         text(j, "at"),
+         text(j, "notes"),
+         static_cast<int>(num(j, "number", 1)),
+         flag(j, "kept", false),
+         {}};
   for (const Json& r : member(j, "reasons")) t.reasons.push_back(r.get<std::string>());
   return t;
 }
@@ -206,10 +252,14 @@ Take take(const Json& j) {
 
 double Light::area() const {
   switch (shape) {
-    case LightShape::rectangle: return width * height;
-    case LightShape::disc: return pi * radius * radius;
-    case LightShape::tube: return 2.0 * pi * radius * length;
-    case LightShape::bare: break;
+    case LightShape::rectangle:
+      return width * height;
+    case LightShape::disc:
+      return pi * radius * radius;
+    case LightShape::tube:
+      return 2.0 * pi * radius * length;
+    case LightShape::bare:
+      break;
   }
   return 4.0 * pi * radius * radius;
 }
@@ -261,12 +311,16 @@ Project ProjectReader::read(const Document& doc) {
     for (const JsonPtr& item : doc.list(key)) next->kit_entities.push_back(item);
   const auto found = doc.singles.find("project");
   next->project_json = found == doc.singles.end() ? nullptr : found->second;
-  const bool same_kit = cache_ && cache_->kit_entities == next->kit_entities && cache_->project_json == next->project_json;
-  const auto read_list = [&]<class T>(const char* key, std::vector<std::shared_ptr<const T>>& out, bool keep, auto parse) {
+  const bool same_kit =
+      cache_ && cache_->kit_entities == next->kit_entities && cache_->project_json == next->project_json;
+  const auto read_list = [&]<class T>(const char* key, std::vector<std::shared_ptr<const T>>& out, bool keep,
+                                      auto parse) {
     for (const JsonPtr& item : doc.list(key)) {
-      const auto old = keep && cache_ ? cache_->entries.find(item.get()) : decltype(cache_->entries.find(nullptr)){};
+      const auto old =
+          keep && cache_ ? cache_->entries.find(item.get()) : decltype(cache_->entries.find(nullptr)){};
       std::shared_ptr<const T> value;
-      if (keep && cache_ && old != cache_->entries.end()) value = std::any_cast<std::shared_ptr<const T>>(old->second.value);
+      if (keep && cache_ && old != cache_->entries.end())
+        value = std::any_cast<std::shared_ptr<const T>>(old->second.value);
       if (!value) value = std::make_shared<const T>(parse(*item));
       next->entries[item.get()] = {item, value};
       out.push_back(value);
@@ -285,7 +339,11 @@ Project ProjectReader::read(const Document& doc) {
     for (const auto& [key, band] : bands->items())
       p.bands[key] = {band.contains("low"), band.contains("high"), maybe(band, "low"), maybe(band, "high")};
   for (const JsonPtr& d : doc.list("deliverables")) {
-    Deliverable out{text(*d, "id"), text(*d, "name"), static_cast<int>(num(*d, "width", 1920)), static_cast<int>(num(*d, "height", 1080)), {}};
+    Deliverable out{text(*d, "id"),
+                    text(*d, "name"),
+                    static_cast<int>(num(*d, "width", 1920)),
+                    static_cast<int>(num(*d, "height", 1080)),
+                    {}};
     if (const Json& w = member(*d, "words"); w.is_object()) {
       const Json& a = w.at("area");
       out.words = Words{a[0], a[1], a[2], a[3], num(w, "last_seconds", 0)};

@@ -69,7 +69,8 @@ struct CameraBody {
 };
 struct LensSpec {
   std::string id, name;
-  double focal_low = 0.05, focal_high = 0.05, f_number_low = 2.8, f_number_high = 22, close_focus = 0, pupil_ratio = 1;
+  double focal_low = 0.05, focal_high = 0.05, f_number_low = 2.8, f_number_high = 22, close_focus = 0,
+         pupil_ratio = 1;
 };
 struct LightKit {
   std::string id, name;
@@ -92,9 +93,9 @@ struct Light {
   double lumens = 0, transmittance = 1, dimmer = 1, kelvin = 5600, gel_mired = 0, gel_transmittance = 1;
   std::optional<double> grid_deg;
 
-  [[nodiscard]] double area() const;              ///< of the shining face, square metres
-  [[nodiscard]] double white_kelvin() const;      ///< gel included
-  [[nodiscard]] double full_luminance() const;    ///< of the face at dimmer 1, gel included, grid left out
+  [[nodiscard]] double area() const;            ///< of the shining face, square metres
+  [[nodiscard]] double white_kelvin() const;    ///< gel included
+  [[nodiscard]] double full_luminance() const;  ///< of the face at dimmer 1, gel included, grid left out
 };
 struct Card {
   std::string id, name;

@@ -96,7 +96,7 @@ class SqliteStore final : public Store {
     try {
       db_.exec("PRAGMA wal_checkpoint(TRUNCATE)");
       db_.exec("PRAGMA journal_mode=DELETE");  // one file after a clean close
-    } catch (const SQLite::Exception&) {  // a reader is still there; the log is folded in at the next close
+    } catch (const SQLite::Exception&) {       // a reader is still there; the log is folded in at the next close
     }
   }
 
@@ -129,8 +129,12 @@ class SqliteStore final : public Store {
       return Error{path_, "is a database of another program", "open a project made by Cinnabar", Fault::input};
     const int version = db_.execAndGet("PRAGMA user_version").getInt();
     if (version > schema_version)
-      return Error{path_, fmt::format("was made by a newer Cinnabar (file version {}, this program knows {}); it was left untouched", version, schema_version),
-                   "open it with that version", Fault::input};
+      return Error{
+          path_,
+          fmt::format(
+              "was made by a newer Cinnabar (file version {}, this program knows {}); it was left untouched",
+              version, schema_version),
+          "open it with that version", Fault::input};
     if (version < 1) return Error{path_, "is damaged (no file version)", "go back to a copy of it", Fault::input};
     const std::string check = db_.execAndGet("PRAGMA quick_check(1)").getString();
     if (check != "ok") return Error{path_, "is damaged (" + check + ")", "go back to a copy of it", Fault::input};
@@ -141,14 +145,16 @@ class SqliteStore final : public Store {
     Document doc;
     SQLite::Statement singles(db_, "SELECT key, body FROM singles");
     while (singles.executeStep())
-      doc.singles[singles.getColumn(0)] = std::make_shared<const Json>(Json::parse(singles.getColumn(1).getString()));
+      doc.singles[singles.getColumn(0)] =
+          std::make_shared<const Json>(Json::parse(singles.getColumn(1).getString()));
     SQLite::Statement lists(db_, "SELECT key FROM lists");
     while (lists.executeStep()) doc.lists[lists.getColumn(0)];
     for (auto& [key, list] : doc.lists) {
       SQLite::Statement rows(db_, has_own_table(key) ? "SELECT body FROM " + key + " ORDER BY place"
                                                      : "SELECT body FROM others WHERE list = ? ORDER BY place");
       if (!has_own_table(key)) rows.bind(1, key);
-      while (rows.executeStep()) list.push_back(std::make_shared<const Json>(Json::parse(rows.getColumn(0).getString())));
+      while (rows.executeStep())
+        list.push_back(std::make_shared<const Json>(Json::parse(rows.getColumn(0).getString())));
       for (const JsonPtr& item : list)
         if (!item->is_object() || !item->contains("id")) throw std::runtime_error("an entity has no id");
     }
@@ -190,8 +196,8 @@ class SqliteStore final : public Store {
   std::string undo_title() const override { return title_of(next_seq(false)); }
   std::string redo_title() const override { return title_of(next_seq(true)); }
 
-  Expected<std::optional<std::vector<EntityChange>>> changes_between_takes(const std::string& earlier,
-                                                                           const std::string& later) const override {
+  Expected<std::optional<std::vector<EntityChange>>> changes_between_takes(
+      const std::string& earlier, const std::string& later) const override {
     return reading<std::optional<std::vector<EntityChange>>>([&]() -> std::optional<std::vector<EntityChange>> {
       const auto from = logged(earlier), to = logged(later);
       if (!from || !to) return std::nullopt;
@@ -286,8 +292,9 @@ class SqliteStore final : public Store {
     const std::string table = single ? "singles" : presence ? "lists" : own ? change.list : "others";
     const std::string& key = presence ? change.list : change.id;
     if (!change.after) {
-      SQLite::Statement drop(db_, fmt::format("DELETE FROM {} WHERE {} = ?{}", table, single || presence ? "key" : "id",
-                                              table == "others" ? " AND list = ?" : ""));
+      SQLite::Statement drop(db_,
+                             fmt::format("DELETE FROM {} WHERE {} = ?{}", table, single || presence ? "key" : "id",
+                                         table == "others" ? " AND list = ?" : ""));
       drop.bind(1, key);
       if (table == "others") drop.bind(2, change.list);
       drop.exec();
@@ -299,9 +306,10 @@ class SqliteStore final : public Store {
       put.exec();
       return;
     }
-    SQLite::Statement put(db_, single  ? "INSERT OR REPLACE INTO singles (key, body) VALUES (?, ?)"
-                               : own ? "INSERT OR REPLACE INTO " + table + " (id, body, place) VALUES (?, ?, ?)"
-                                     : "INSERT OR REPLACE INTO others (id, body, place, list) VALUES (?, ?, ?, ?)");
+    SQLite::Statement put(db_, single ? "INSERT OR REPLACE INTO singles (key, body) VALUES (?, ?)"
+                               : own
+                                   ? "INSERT OR REPLACE INTO " + table + " (id, body, place) VALUES (?, ?, ?)"
+                                   : "INSERT OR REPLACE INTO others (id, body, place, list) VALUES (?, ?, ?, ?)");
     put.bind(1, key);
     put.bind(2, change.after->dump());
     if (!single) put.bind(3, change.place_after.value_or(0));
@@ -343,11 +351,14 @@ class SqliteStore final : public Store {
   }
   [[nodiscard]] Edit edit_at(std::int64_t seq) const {
     Edit edit{title_of(seq), {}};
-    SQLite::Statement rows(db_, "SELECT list, id, before, after, place_before, place_after FROM changes WHERE seq = ? ORDER BY rowid");
+    SQLite::Statement rows(
+        db_,
+        "SELECT list, id, before, after, place_before, place_after FROM changes WHERE seq = ? ORDER BY rowid");
     rows.bind(1, seq);
     while (rows.executeStep())
-      edit.changes.push_back({rows.getColumn(0), rows.getColumn(1), maybe_json(rows.getColumn(2)), maybe_json(rows.getColumn(3)),
-                              maybe_int(rows.getColumn(4)), maybe_int(rows.getColumn(5))});
+      edit.changes.push_back({rows.getColumn(0), rows.getColumn(1), maybe_json(rows.getColumn(2)),
+                              maybe_json(rows.getColumn(3)), maybe_int(rows.getColumn(4)),
+                              maybe_int(rows.getColumn(5))});
     return edit;
   }
 
@@ -373,7 +384,8 @@ class SqliteStore final : public Store {
   }
 
   [[nodiscard]] std::optional<std::int64_t> logged(const std::string& take) const {
-    SQLite::Statement find(db_, "SELECT min(seq) FROM changes WHERE list = 'takes' AND id = ? AND before IS NULL AND seq <= ?");
+    SQLite::Statement find(
+        db_, "SELECT min(seq) FROM changes WHERE list = 'takes' AND id = ? AND before IS NULL AND seq <= ?");
     find.bind(1, take);
     find.bind(2, done());
     if (!find.executeStep() || find.getColumn(0).isNull()) return std::nullopt;
@@ -382,12 +394,15 @@ class SqliteStore final : public Store {
 
   [[nodiscard]] std::vector<EntityChange> changes_in(std::int64_t after_seq, std::int64_t to_seq) const {
     std::vector<EntityChange> list;
-    SQLite::Statement rows(db_, "SELECT list, id, before, after FROM changes WHERE seq > ? AND seq <= ? AND list != 'takes' ORDER BY rowid");
+    SQLite::Statement rows(db_,
+                           "SELECT list, id, before, after FROM changes WHERE seq > ? AND seq <= ? AND list != "
+                           "'takes' ORDER BY rowid");
     rows.bind(1, after_seq);
     rows.bind(2, to_seq);
     while (rows.executeStep()) {
       const std::string key = rows.getColumn(0), id = rows.getColumn(1);
-      auto known = std::find_if(list.begin(), list.end(), [&](const EntityChange& c) { return c.list == key && c.id == id; });
+      auto known = std::find_if(list.begin(), list.end(),
+                                [&](const EntityChange& c) { return c.list == key && c.id == id; });
       if (known == list.end()) {
         list.push_back({key, id, maybe_json(rows.getColumn(2)), {}});
         known = list.end() - 1;
@@ -409,7 +424,8 @@ class SqliteStore final : public Store {
 
 Expected<std::unique_ptr<Store>> Store::create(const std::string& path, const Document& document) {
   std::error_code ignored;
-  if (fs::exists(path, ignored)) return fail(path, "exists already", "choose another name, or remove it first", Fault::output);
+  if (fs::exists(path, ignored))
+    return fail(path, "exists already", "choose another name, or remove it first", Fault::output);
   const auto discard = [&] {
     for (const char* end : {"", "-wal", "-shm", "-journal"}) fs::remove(path + end, ignored);
   };
@@ -436,11 +452,14 @@ Expected<std::unique_ptr<Store>> Store::open(const std::string& path, Access acc
   std::ifstream file(path, std::ios::binary);
   if (!file) return fail(path, "cannot be read", "check its permissions", Fault::input);
   file.read(head, sizeof head);
-  if (file.gcount() == 0) return fail(path, "is empty", "go back to a copy of it, or make a new project", Fault::input);
+  if (file.gcount() == 0)
+    return fail(path, "is empty", "go back to a copy of it, or make a new project", Fault::input);
   if (std::string_view(head, sizeof head) != std::string_view("SQLite format 3\0", 16)) {
-    const auto first = std::string_view(head, static_cast<std::size_t>(file.gcount())).find_first_not_of(" \t\r\n\xEF\xBB\xBF");
+    const auto first =
+        std::string_view(head, static_cast<std::size_t>(file.gcount())).find_first_not_of(" \t\r\n\xEF\xBB\xBF");
     if (first != std::string_view::npos && head[first] == '{')
-      return fail(path, "is JSON, not a project file", "import it: cinnabar-cli import NEW.cinnabar " + path, Fault::input);
+      return fail(path, "is JSON, not a project file", "import it: cinnabar-cli import NEW.cinnabar " + path,
+                  Fault::input);
     return fail(path, "is no Cinnabar project", "open a file that ends in .cinnabar", Fault::input);
   }
   file.close();
@@ -450,10 +469,11 @@ Expected<std::unique_ptr<Store>> Store::open(const std::string& path, Access acc
       lock = std::make_unique<WriterLock>(path);
       if (!lock->opened()) return fail(path, "may not be written", "check its permissions", Fault::output);
       if (!lock->held())
-        return fail(path, "is open for writing elsewhere", "close it there, or open it for reading", Fault::output);
+        return fail(path, "is open for writing elsewhere", "close it there, or open it for reading",
+                    Fault::output);
     }
-    auto store = std::make_unique<SqliteStore>(path, std::move(lock),
-                                               access == Access::write ? SQLite::OPEN_READWRITE : SQLite::OPEN_READONLY);
+    auto store = std::make_unique<SqliteStore>(
+        path, std::move(lock), access == Access::write ? SQLite::OPEN_READWRITE : SQLite::OPEN_READONLY);
     if (auto wrong = store->inspect()) return tl::unexpected(*wrong);
     store->load();
     if (access == Access::write) store->prepare_writing();
@@ -473,8 +493,9 @@ Expected<Document> read_document(const std::string& path) {
   if (!value) return tl::unexpected(value.error());
   const auto faults = validate(*value);
   if (!faults.empty())
-    return fail(path, fmt::format("has {} fault{}; the first: {} {}", faults.size(), faults.size() == 1 ? "" : "s",
-                                  faults.front().path, faults.front().message),
+    return fail(path,
+                fmt::format("has {} fault{}; the first: {} {}", faults.size(), faults.size() == 1 ? "" : "s",
+                            faults.front().path, faults.front().message),
                 faults.front().mend, Fault::input);
   return Document::from_json(*value);
 }
@@ -488,7 +509,8 @@ Expected<std::string> read_file(const std::string& path) {
   std::ifstream file(path, std::ios::binary);
   std::ostringstream text;
   if (!file || !(text << file.rdbuf() || file.eof()))
-    return file ? Expected<std::string>(std::string()) : fail(path, "cannot be read", "check its permissions", Fault::input);
+    return file ? Expected<std::string>(std::string())
+                : fail(path, "cannot be read", "check its permissions", Fault::input);
   return text.str();
 }
 
@@ -496,7 +518,9 @@ Expected<void> write_file(const std::string& path, std::string_view text) {
   std::ofstream file(path, std::ios::binary | std::ios::trunc);
   file.write(text.data(), static_cast<std::streamsize>(text.size()));
   file.flush();
-  if (!file) return fail(path, "could not be written", "check the folder, its permissions and the room on the disk", Fault::output);
+  if (!file)
+    return fail(path, "could not be written", "check the folder, its permissions and the room on the disk",
+                Fault::output);
   return {};
 }
 

@@ -26,7 +26,8 @@ class Store {
  public:
   /// Makes a new file; an existing one is refused.
   [[nodiscard]] static Expected<std::unique_ptr<Store>> create(const std::string& path, const Document& document);
-  /// Opens a project. Refused with the reason: missing, empty, foreign, damaged, newer, or already open for writing.
+  /// Opens a project. Refused with the reason: missing, empty, foreign, damaged, newer, or already open for
+  /// writing.
   [[nodiscard]] static Expected<std::unique_ptr<Store>> open(const std::string& path, Access access);
   virtual ~Store() = default;
 

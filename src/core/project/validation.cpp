@@ -87,7 +87,8 @@ class Object {
   void rate(const std::string& key, bool required) const {
     const auto found = text(key, required);
     const auto value = found ? parse_rate(*found) : std::nullopt;
-    if (found && (!value || *value > 1e6)) fault(key, "is no frame rate", "write \"24\", \"25\" or \"24000/1001\"");
+    if (found && (!value || *value > 1e6))
+      fault(key, "is no frame rate", "write \"24\", \"25\" or \"24000/1001\"");
   }
 
   /// An array of `size` numbers in `range`.
@@ -145,7 +146,7 @@ constexpr Range angle_range{-1e6, 1e6};
 constexpr Range pixels_range{1.0, 65536.0, false, false, true};
 constexpr Range f_number_range{0.1, 1000.0};
 
-const Names material_kinds{"matte", "satin",   "gloss",  "metal", "mirror",     "glass",
+const Names material_kinds{"matte",   "satin",  "gloss", "metal",       "mirror", "glass",
                            "frosted", "liquid", "paper", "translucent", "cloth"};
 
 /// Ids that references may name.
@@ -167,15 +168,18 @@ void note_ids(Ids& ids, const std::string& list, const Json& entity) {
   const auto inner = [&](const char* member, std::set<std::string>& into) {
     if (!entity.contains(member) || !entity[member].is_array()) return;
     for (const Json& item : entity[member])
-      if (item.is_object() && item.contains("id") && item["id"].is_string()) into.insert(item["id"].get<std::string>());
+      if (item.is_object() && item.contains("id") && item["id"].is_string())
+        into.insert(item["id"].get<std::string>());
   };
   if (list == "kit/cameras") inner("modes", ids.modes[id]);
   if (list == "setups") inner("lights", ids.setup_lights[id]);
 }
 
-void reference(const Object& o, const std::string& key, const Ids& ids, const std::string& list, bool required = false) {
+void reference(const Object& o, const std::string& key, const Ids& ids, const std::string& list,
+               bool required = false) {
   const auto id = o.text(key, required);
-  if (id && !ids.has(list, *id)) o.fault(key, "names \"" + *id + "\", which is not in " + list, "name one of that list, or add it there");
+  if (id && !ids.has(list, *id))
+    o.fault(key, "names \"" + *id + "\", which is not in " + list, "name one of that list, or add it there");
 }
 
 /// Every item of a list has a text id of its own; `each` sees the item.
@@ -188,7 +192,8 @@ void identified(const Object& o, const std::string& key, F each, bool required =
         if (!item.is_object()) return;
         const auto id = item.text("id", true);
         if (id && id->empty()) item.fault("id", "is empty", "give a short name");
-        if (id && !seen.insert(*id).second) item.fault("id", "\"" + *id + "\" is used twice in this list", "give each its own");
+        if (id && !seen.insert(*id).second)
+          item.fault("id", "\"" + *id + "\" is used twice in this list", "give each its own");
         each(item);
       },
       required);
@@ -232,14 +237,16 @@ void product(const Object& o, const Ids& ids) {
           if (good) widest = std::max(widest, p[0].get<double>());
         }
       if (!good || widest <= 0.0)
-        part.fault("profile", "is no outline", "give 2 to 2000 pairs [radius >= 0, height] from bottom to top, one radius over 0");
+        part.fault("profile", "is no outline",
+                   "give 2 to 2000 pairs [radius >= 0, height] from bottom to top, one radius over 0");
     }
     part.number("wall", thickness_range);
     material(part.object("material"));
   });
   if (const auto label = o.object("label")) {
     const auto part = label->text("part", true);
-    if (part && !parts.contains(*part)) label->fault("part", "names \"" + *part + "\", no part of this product", "name one of its parts");
+    if (part && !parts.contains(*part))
+      label->fault("part", "names \"" + *part + "\", no part of this product", "name one of its parts");
     label->number("bearing_deg", angle_range);
     label->number("arc_deg", Range{0.0, 360.0, true, false}, true);
     const auto low = label->number("low", place_range, true), high = label->number("high", place_range, true);
@@ -278,7 +285,8 @@ void camera_body(const Object& o) {
   o.number("watts", Range{0.0, 1e6});
 }
 
-void ordered_pair(const Object& o, const std::string& low, const std::string& high, const Range& range, bool required) {
+void ordered_pair(const Object& o, const std::string& low, const std::string& high, const Range& range,
+                  bool required) {
   const auto a = o.number(low, range, required), b = o.number(high, range, required);
   if (a && b && *a > *b) o.fault(high, "is under " + low, "give " + low + " <= " + high);
 }
@@ -385,7 +393,8 @@ void rising_pairs(const Object& o, const std::string& key, const Range& second, 
   if (good)
     for (const Json& p : *found) {
       good = good && p.is_array() && p.size() == 2 && p[0].is_number() && p[1].is_number();
-      good = good && angle_range.contains(p[0].get<double>()) && p[0].get<double>() > last && second.contains(p[1].get<double>());
+      good = good && angle_range.contains(p[0].get<double>()) && p[0].get<double>() > last &&
+             second.contains(p[1].get<double>());
       if (!good) break;
       last = p[0].get<double>();
     }
@@ -407,7 +416,8 @@ void shot_camera(const Object& camera, const Ids& ids) {
   camera.number("roll_deg", angle_range);
   const auto focus = camera.number("focus", size_range);
   if (focal && focus && *focus <= *focal)
-    camera.fault("focus", "is no farther than the focal length", fmt::format("give more than {} m", number_text(*focal)));
+    camera.fault("focus", "is no farther than the focal length",
+                 fmt::format("give more than {} m", number_text(*focal)));
   camera.number("f_number", f_number_range);
   camera.number("shutter_time", some_seconds);
   camera.number("iso", iso_range);
@@ -439,7 +449,9 @@ void track(const Object& o, const Ids& ids, const std::string& setup_id) {
 void shot(const Object& o, const Ids& ids) {
   o.text("name");
   reference(o, "setup", ids, "setups", true);
-  const std::string setup_id = o.is_object() ? o.value().value("setup", Json()).is_string() ? o.value()["setup"].get<std::string>() : "" : "";
+  const std::string setup_id =
+      o.is_object() ? o.value().value("setup", Json()).is_string() ? o.value()["setup"].get<std::string>() : ""
+                    : "";
   o.one_of("size", {"wide", "close", "macro"});
   o.number("screen_time", some_seconds, true);
   o.list("products", [&](const Object& p) {
@@ -515,9 +527,11 @@ void entity(const std::string& list, const Object& o, const Ids& ids) {
 
 void singles(const Object& root) {
   const auto format = root.text("format", true);
-  if (format && *format != "cinnabar-project") root.fault("format", "is \"" + *format + "\"", "give \"cinnabar-project\"");
+  if (format && *format != "cinnabar-project")
+    root.fault("format", "is \"" + *format + "\"", "give \"cinnabar-project\"");
   const auto version = root.number("version", Range{1.0, 1e6, false, false, true}, true);
-  if (version && *version > 1.0) root.fault("version", "is newer than this program knows", "open it with a newer Cinnabar");
+  if (version && *version > 1.0)
+    root.fault("version", "is newer than this program knows", "open it with a newer Cinnabar");
   if (const auto project = root.object("project", true)) project_single(*project);
   house_rules(root);
   if (const auto bands = root.object("bands"); bands && bands->is_object())
@@ -538,8 +552,9 @@ void singles(const Object& root) {
 }
 
 const Names& model_lists() {
-  static const Names lists{"deliverables", "products", "kit/cameras", "kit/lenses", "kit/lights", "kit/supports",
-                           "kit/media", "kit/batteries", "setups", "shots", "takes"};
+  static const Names lists{"deliverables", "products",     "kit/cameras", "kit/lenses",
+                           "kit/lights",   "kit/supports", "kit/media",   "kit/batteries",
+                           "setups",       "shots",        "takes"};
   return lists;
 }
 
@@ -611,7 +626,8 @@ std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
     if (!is_single && change.id.empty()) return validate(after);  // a whole list came or went
     if (change.before == change.after) continue;
     // A set-up's lights and a camera's modes are named by shots; anything that goes may be named elsewhere.
-    references_moved = references_moved || !change.after || change.list == "setups" || change.list == "kit/cameras";
+    references_moved =
+        references_moved || !change.after || change.list == "setups" || change.list == "kit/cameras";
     shots_went = shots_went || (change.list == "shots" && !change.after);
     touched.emplace(change.list, change.id);
   }
@@ -624,12 +640,14 @@ std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
     singles(root);
     if (top.contains("kit") && !top["kit"].is_object()) root.fault("kit", "is no object", "write { ... }");
     for (const std::string& list : model_lists())
-      if (after.singles.contains(list)) root.fault(list, "is no list of entities with ids", "write [{\"id\": ...}]");
+      if (after.singles.contains(list))
+        root.fault(list, "is no list of entities with ids", "write [{\"id\": ...}]");
   }
   const Ids ids = ids_of(after);
   for (const auto& [key, list] : after.lists) {
     const bool all = references_moved && (key != "takes" || shots_went);
-    if (!all && std::none_of(touched.begin(), touched.end(), [&](const auto& t) { return t.first == key; })) continue;
+    if (!all && std::none_of(touched.begin(), touched.end(), [&](const auto& t) { return t.first == key; }))
+      continue;
     std::set<std::string> seen;
     for (std::size_t i = 0; i < list.size(); ++i) {
       const std::string& id = list[i]->at("id").get_ref<const std::string&>();
@@ -658,7 +676,8 @@ Expected<Json> parse_json(const std::string& text, const std::string& file) {
       --depth;
     }
   }
-  if (deepest > 200) return fail(file, "is nested too deep", "give a project as `export --to json` writes it", Fault::input);
+  if (deepest > 200)
+    return fail(file, "is nested too deep", "give a project as `export --to json` writes it", Fault::input);
   try {
     return Json::parse(text);
   } catch (const Json::parse_error& e) {
@@ -670,7 +689,8 @@ Expected<Json> parse_json(const std::string& text, const std::string& file) {
     return fail(file, fmt::format("is no JSON: line {}, column {}", line, column),
                 text.empty() ? "the file is empty" : "mend it there, or export it again", Fault::input);
   } catch (const Json::exception& e) {
-    return fail(file, "is no JSON that can be read (a number may be too large)", "mend it, or export it again", Fault::input);
+    return fail(file, "is no JSON that can be read (a number may be too large)", "mend it, or export it again",
+                Fault::input);
   }
 }
 

@@ -15,10 +15,12 @@ namespace cinnabar {
 LayerWeights layer_weights(const StagedWorld& world, const std::string& solo) {
   LayerWeights weights;
   for (const StagedLight& l : world.lights)
-    weights.push_back(solo.empty() || solo == l.id ? white_rgb(l.white_kelvin, world.camera.balance_k) * static_cast<float>(l.level()) : Rgb{});
-  weights.push_back(solo.empty() || solo == "ambient"
-                        ? white_rgb(world.ambient_kelvin, world.camera.balance_k) * static_cast<float>(world.ambient_luminance)
-                        : Rgb{});
+    weights.push_back(solo.empty() || solo == l.id
+                          ? white_rgb(l.white_kelvin, world.camera.balance_k) * static_cast<float>(l.level())
+                          : Rgb{});
+  weights.push_back(solo.empty() || solo == "ambient" ? white_rgb(world.ambient_kelvin, world.camera.balance_k) *
+                                                            static_cast<float>(world.ambient_luminance)
+                                                      : Rgb{});
   return weights;
 }
 
@@ -33,7 +35,8 @@ Picture mixed(const Film& film, const LayerWeights& weights) {
   Picture out{film.width, film.height, std::vector<Rgb>(film.pixels())};
   const float scale = 1.0f / static_cast<float>(std::max(1, film.passes));
   LayerWeights scaled;
-  for (std::size_t l = 0; l < film.layers; ++l) scaled.push_back((l < weights.size() ? weights[l] : Rgb{}) * scale);
+  for (std::size_t l = 0; l < film.layers; ++l)
+    scaled.push_back((l < weights.size() ? weights[l] : Rgb{}) * scale);
   tbb::parallel_for(tbb::blocked_range<std::size_t>(0, film.pixels(), 4096), [&](const auto& range) {
     for (std::size_t p = range.begin(); p != range.end(); ++p) {
       Rgb sum{};
@@ -55,7 +58,9 @@ double stops_under_clip(const StagedCamera& c, double luminance_in) {
 }
 
 double exposures_grey(const StagedCamera& c) {
-  const auto needed = incident_exposure({.illuminance_lx = 1.0, .f_number = c.f_number_effective, .time = c.shutter_time,
+  const auto needed = incident_exposure({.illuminance_lx = 1.0,
+                                         .f_number = c.f_number_effective,
+                                         .time = c.shutter_time,
                                          .iso = c.iso * std::exp2(-c.nd_stops)});
   return needed ? 0.18 * needed->illuminance_needed_lx / pi : 0.0;
 }
@@ -72,7 +77,8 @@ void hold_dots(Picture& picture) {
       int n = 0;
       for (int j = std::max(0, y - 1); j <= std::min(h - 1, y + 1); ++j)
         for (int i = std::max(0, x - 1); i <= std::min(w - 1, x + 1); ++i)
-          if (i != x || j != y) around[static_cast<std::size_t>(n++)] = luminance(before.pixels[static_cast<std::size_t>(j * w + i)]);
+          if (i != x || j != y)
+            around[static_cast<std::size_t>(n++)] = luminance(before.pixels[static_cast<std::size_t>(j * w + i)]);
       if (n < 3) continue;
       std::nth_element(around.begin(), around.begin() + 2, around.begin() + n, std::greater<>());
       Rgb& own = picture.pixels[static_cast<std::size_t>(y * w + x)];
@@ -116,7 +122,8 @@ Picture filtered(const Picture& picture, const Film& guide, int rounds) {
             const float y2 = tones[other];
             const float tone = (y2 - own_y) / (colour_width * (own_y + y2) + 1e-6f);
             const float n2 = facing_same * facing_same, n8 = n2 * n2 * n2 * n2;
-            const float k = kernel[static_cast<std::size_t>(std::abs(i))] * kernel[static_cast<std::size_t>(std::abs(j))] * n8 /
+            const float k = kernel[static_cast<std::size_t>(std::abs(i))] *
+                            kernel[static_cast<std::size_t>(std::abs(j))] * n8 /
                             ((1.0f + 200.0f * dot(d, d)) * (1.0f + tone * tone * tone * tone));
             sum += a.pixels[other] * k;
             weight += k;
@@ -134,7 +141,8 @@ std::vector<std::uint8_t> developed(const Picture& luminances, double scale) {
   static const std::vector<std::uint8_t> curve = [] {
     std::vector<std::uint8_t> t(4097);
     for (std::size_t i = 0; i < t.size(); ++i)
-      t[i] = static_cast<std::uint8_t>(std::lround(255.0 * srgb_encode(std::pow(static_cast<double>(i) / 4096.0, 2.0))));
+      t[i] = static_cast<std::uint8_t>(
+          std::lround(255.0 * srgb_encode(std::pow(static_cast<double>(i) / 4096.0, 2.0))));
     return t;
   }();
   std::vector<std::uint8_t> bytes(luminances.pixels.size() * 3);

@@ -21,7 +21,10 @@ struct FirstHit {
 struct Film {
   Film() = default;
   Film(int w, int h, std::size_t lights)
-      : width(w), height(h), layers(lights + 1), sums(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * layers),
+      : width(w),
+        height(h),
+        layers(lights + 1),
+        sums(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * layers),
         first(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)) {}
   int width = 0, height = 0;
   std::size_t layers = 0;

@@ -40,12 +40,13 @@ Geometry::Geometry(const StagedWorld& world) : world_(world), scene_(std::make_u
     rtcSetGeometryTimeStepCount(geometry, steps);
     for (unsigned step = 0; step < steps; ++step) {
       const auto& p = mesh.positions[step];
-      auto* to = static_cast<float*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, step, RTC_FORMAT_FLOAT3,
-                                                             sizeof(Vec3f), p.size()));
+      auto* to = static_cast<float*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, step,
+                                                             RTC_FORMAT_FLOAT3, sizeof(Vec3f), p.size()));
       std::copy_n(reinterpret_cast<const float*>(p.data()), p.size() * 3, to);
     }
-    auto* indices = static_cast<std::uint32_t*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
-                                                                        3 * sizeof(std::uint32_t), mesh.triangles.size() / 3));
+    auto* indices =
+        static_cast<std::uint32_t*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
+                                                            3 * sizeof(std::uint32_t), mesh.triangles.size() / 3));
     std::copy(mesh.triangles.begin(), mesh.triangles.end(), indices);
     rtcCommitGeometry(geometry);
     rtcAttachGeometry(scene_->scene, geometry);

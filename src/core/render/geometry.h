@@ -14,11 +14,11 @@ struct Ray {
 
 /// Where a ray met the world.
 struct Hit {
-  float distance = -1.0f;          ///< negative: nothing was met
+  float distance = -1.0f;  ///< negative: nothing was met
   const Mesh* mesh = nullptr;
   Vec3f place;
-  Vec3f geometric, normal;         ///< unit; geometric as the triangle winds, normal smooth
-  float u = 0, v = 0;              ///< picture coordinates
+  Vec3f geometric, normal;  ///< unit; geometric as the triangle winds, normal smooth
+  float u = 0, v = 0;       ///< picture coordinates
 };
 
 /// Rays in the order they were traced, for measuring Embree alone on the very same ones.

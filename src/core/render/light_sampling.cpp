@@ -8,15 +8,30 @@ namespace cinnabar {
 constexpr float pif = static_cast<float>(pi);
 
 LightSampler::LightSampler(const StagedLight& l)
-    : shape(l.shape), centre(l.place.as<float>()), right(l.frame.right.as<float>()), up(l.frame.up.as<float>()),
-      ahead(l.frame.ahead.as<float>()), width(static_cast<float>(l.width)), height(static_cast<float>(l.height)),
-      radius(static_cast<float>(l.radius)), length(static_cast<float>(l.length)), area(0.0f),
+    : shape(l.shape),
+      centre(l.place.as<float>()),
+      right(l.frame.right.as<float>()),
+      up(l.frame.up.as<float>()),
+      ahead(l.frame.ahead.as<float>()),
+      width(static_cast<float>(l.width)),
+      height(static_cast<float>(l.height)),
+      radius(static_cast<float>(l.radius)),
+      length(static_cast<float>(l.length)),
+      area(0.0f),
       grid_tangent(static_cast<float>(l.grid_tangent)) {
   switch (shape) {
-    case LightShape::rectangle: area = width * height; break;
-    case LightShape::disc: area = pif * radius * radius; break;
-    case LightShape::tube: area = 2 * pif * radius * length; break;
-    case LightShape::bare: area = 4 * pif * radius * radius; break;
+    case LightShape::rectangle:
+      area = width * height;
+      break;
+    case LightShape::disc:
+      area = pif * radius * radius;
+      break;
+    case LightShape::tube:
+      area = 2 * pif * radius * length;
+      break;
+    case LightShape::bare:
+      area = 4 * pif * radius * radius;
+      break;
   }
 }
 
@@ -37,7 +52,8 @@ LightSampler::Sample LightSampler::toward(const Vec3f& from, float u, float v) c
     const float c = 1.0f - u * one_minus, s = std::sqrt(std::max(0.0f, 1.0f - c * c));
     const float d = std::sqrt(d2);
     const Vec3f w = to / d;
-    const Vec3f x = unit(std::abs(w.x) > 0.7f ? cross(w, Vec3f{0, 1, 0}) : cross(w, Vec3f{1, 0, 0})), y = cross(w, x);
+    const Vec3f x = unit(std::abs(w.x) > 0.7f ? cross(w, Vec3f{0, 1, 0}) : cross(w, Vec3f{1, 0, 0})),
+                y = cross(w, x);
     const Vec3f direction = w * c + x * (s * std::cos(2 * pif * v)) + y * (s * std::sin(2 * pif * v));
     const float along = d * c - std::sqrt(std::max(0.0f, radius * radius - d2 * s * s));
     return {direction, along, 1.0f / (2 * pif * one_minus), 1.0f};

@@ -13,15 +13,16 @@ struct LightSampler {
   explicit LightSampler(const StagedLight& light);
 
   struct Sample {
-    Vec3f direction;   ///< unit, from the place to the face
+    Vec3f direction;  ///< unit, from the place to the face
     float distance;
-    float density;     ///< per steradian; 0 when the face turns its back
-    float emission;    ///< relative luminance toward the place: the grid's share, or 1
+    float density;   ///< per steradian; 0 when the face turns its back
+    float emission;  ///< relative luminance toward the place: the grid's share, or 1
   };
   /// A point for two numbers in 0..1. Rectangles, discs and tubes by area; a bare lamp by its cone.
   [[nodiscard]] Sample toward(const Vec3f& from, float u, float v) const;
   /// Density of `toward` for a ray that met the face at `distance` where its normal is `normal`.
-  [[nodiscard]] float density(const Vec3f& from, const Vec3f& direction, float distance, const Vec3f& normal) const;
+  [[nodiscard]] float density(const Vec3f& from, const Vec3f& direction, float distance,
+                              const Vec3f& normal) const;
   /// Relative luminance that leaves the face against `direction`, given the face's outward normal there.
   [[nodiscard]] float emission(const Vec3f& direction, const Vec3f& normal) const;
 };

@@ -17,17 +17,20 @@ struct Glance {
 };
 
 /// An even spread of `n` x `n` points over what the patch may see of a face.
-std::vector<Glance> glances(const StagedLight& light, const LightSampler& sampler, const Vec3& point, const Vec3& normal, int n) {
+std::vector<Glance> glances(const StagedLight& light, const LightSampler& sampler, const Vec3& point,
+                            const Vec3& normal, int n) {
   std::vector<Glance> list;
   list.reserve(static_cast<std::size_t>(n) * static_cast<std::size_t>(n));
   const double cell = 1.0 / (static_cast<double>(n) * n);
   if (light.shape != LightShape::tube) {
     for (int i = 0; i < n; ++i)
       for (int j = 0; j < n; ++j) {
-        const float u = (static_cast<float>(i) + 0.5f) / static_cast<float>(n), v = (static_cast<float>(j) + 0.5f) / static_cast<float>(n);
+        const float u = (static_cast<float>(i) + 0.5f) / static_cast<float>(n),
+                    v = (static_cast<float>(j) + 0.5f) / static_cast<float>(n);
         const auto s = sampler.toward(point.as<float>(), u, v);
         const double c = dot(s.direction.as<double>(), normal);
-        if (s.density > 0.0f && c > 0.0) list.push_back({c / s.density * cell, s.emission, s.direction, s.distance});
+        if (s.density > 0.0f && c > 0.0)
+          list.push_back({c / s.density * cell, s.emission, s.direction, s.distance});
       }
     return list;
   }
@@ -48,7 +51,8 @@ std::vector<Glance> glances(const StagedLight& light, const LightSampler& sample
       const Vec3 q = light.place + axis * s + out * light.radius - point;
       const double r2 = dot(q, q), r = std::sqrt(r2), c = dot(q, normal) / r, shine = -dot(q, out) / r;
       if (c > 0.0 && shine > 0.0)
-        list.push_back({c * shine / r2 * light.radius * db * ds, light.grid(shine), (q / r).as<float>(), static_cast<float>(r)});
+        list.push_back({c * shine / r2 * light.radius * db * ds, light.grid(shine), (q / r).as<float>(),
+                        static_cast<float>(r)});
     }
   }
   return list;
@@ -71,20 +75,24 @@ double unhindered(const StagedLight& l, const Vec3& point, const Vec3& normal, c
     constexpr int n = 256;
     const double step = 2 * pi / n, swell = std::sqrt(step / std::sin(step));
     for (int i = 0; i < n; ++i)
-      corners.push_back(l.place + (l.frame.right * std::cos(step * i) + l.frame.up * std::sin(step * i)) * (l.radius * swell));
+      corners.push_back(l.place + (l.frame.right * std::cos(step * i) + l.frame.up * std::sin(step * i)) *
+                                      (l.radius * swell));
   }
   return polygon_illuminance(1.0, corners, point, normal);
 }
 
 /// Share of the face's light that arrives, weighed by what each point of it would give.
-double arriving(const Geometry& geometry, const Vec3& point, const StagedLight& l, const std::vector<Glance>& seen, bool& mixed) {
-  const float body = l.shape == LightShape::rectangle || l.shape == LightShape::disc ? 0.0f : static_cast<float>(0.02 * l.radius);
+double arriving(const Geometry& geometry, const Vec3& point, const StagedLight& l, const std::vector<Glance>& seen,
+                bool& mixed) {
+  const float body =
+      l.shape == LightShape::rectangle || l.shape == LightShape::disc ? 0.0f : static_cast<float>(0.02 * l.radius);
   double all = 0.0, arrives = 0.0;
   bool some_blocked = false, some_free = false;
   for (const Glance& g : seen) {
     all += g.gives;
     if (g.grid <= 0.0) continue;
-    const bool blocked = geometry.blocked({point.as<float>(), g.direction, 2e-5f, g.distance * 0.9999f - body, 0.5f});
+    const bool blocked =
+        geometry.blocked({point.as<float>(), g.direction, 2e-5f, g.distance * 0.9999f - body, 0.5f});
     (blocked ? some_blocked : some_free) = true;
     if (!blocked) arrives += g.gives * g.grid;
   }
@@ -105,13 +113,20 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
     if (l.luminance <= 0.0) continue;
     bool mixed = false;
     // A coarse look first; where the face is partly hidden or gridded, a close one.
-    auto seen = glances(l, tracer.lights()[i], point, normal, l.grid_tangent > 0.0 || l.shape == LightShape::tube ? std::max(32, options.glances) : options.glances);
+    auto seen = glances(
+        l, tracer.lights()[i], point, normal,
+        l.grid_tangent > 0.0 || l.shape == LightShape::tube ? std::max(32, options.glances) : options.glances);
     double share_seen = arriving(tracer.geometry(), point, l, seen, mixed);
     if (mixed) {
       seen = glances(l, tracer.lights()[i], point, normal, 48);
       share_seen = arriving(tracer.geometry(), point, l, seen, mixed);
     }
-    reading.per_luminance[i] = share_seen > 0.0 ? unhindered(l, point, normal, l.shape == LightShape::tube ? glances(l, tracer.lights()[i], point, normal, 96) : seen) * share_seen : 0.0;
+    reading.per_luminance[i] =
+        share_seen > 0.0
+            ? unhindered(l, point, normal,
+                         l.shape == LightShape::tube ? glances(l, tracer.lights()[i], point, normal, 96) : seen) *
+                  share_seen
+            : 0.0;
   }
   std::vector<Rgb> layers(n + 1), sums(n + 1);
   std::vector<double> bounced(n + 1, 0.0);
@@ -124,7 +139,8 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
       const Ray ray{point.as<float>(), cosine_direction(normal.as<float>(), u, v), 2e-5f, 1e30f, 0.5f};
       std::fill(layers.begin(), layers.end(), Rgb{});
       tracer.follow(ray, Rgb{1, 1, 1} * share_of_path, sampler, layers.data(), {.skip_first_light = true});
-      for (std::size_t l = 0; l <= n; ++l) bounced[l] += 0.2126729 * layers[l].x + 0.7151522 * layers[l].y + 0.0721750 * layers[l].z;
+      for (std::size_t l = 0; l <= n; ++l)
+        bounced[l] += 0.2126729 * layers[l].x + 0.7151522 * layers[l].y + 0.0721750 * layers[l].z;
     }
   }
   for (std::size_t i = 0; i < n; ++i) {

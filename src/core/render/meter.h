@@ -26,6 +26,7 @@ struct MeterOptions {
 
 /// Illuminance on a patch at `point` facing `normal`. What reaches it straight is the closed form of each face
 /// (Lambert 1760) times the share of it that is seen; the rest by following paths. Safe from any thread.
-[[nodiscard]] Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal, const MeterOptions& options = {});
+[[nodiscard]] Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal,
+                                  const MeterOptions& options = {});
 
 }  // namespace cinnabar

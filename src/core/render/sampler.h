@@ -1,6 +1,6 @@
 // Low-discrepancy samples, seeded by pixel: the first two Sobol dimensions, their order shuffled by a hashed Owen
-// permutation for each pair of dimensions (Burley 2020, Journal of Computer Graphics Techniques 9:4) and their digits
-// scrambled by exclusive or (Kollig & Keller 2002), which keeps the sequence's even spread.
+// permutation for each pair of dimensions (Burley 2020, Journal of Computer Graphics Techniques 9:4) and their
+// digits scrambled by exclusive or (Kollig & Keller 2002), which keeps the sequence's even spread.
 #pragma once
 #include <cstdint>
 #include <utility>
@@ -18,12 +18,14 @@ namespace cinnabar {
 /// Points of one pixel: `index` is the pass. Each call of pair() takes the next two dimensions.
 class Sampler {
  public:
-  Sampler(std::uint32_t pixel, std::uint32_t index) : seed_(hashed(pixel * 0x9E3779B9U + 0x68bc21ebU)), index_(reversed(index)) {}
+  Sampler(std::uint32_t pixel, std::uint32_t index)
+      : seed_(hashed(pixel * 0x9E3779B9U + 0x68bc21ebU)), index_(reversed(index)) {}
 
   [[nodiscard]] std::pair<float, float> pair() {
     const std::uint32_t seed = hashed(seed_ ^ (0xA511E9B3U * ++pair_));
     const std::uint32_t order = mixed_upward(index_, seed);  // shuffled, still bit-reversed: this is dimension 0
-    return {unit_float(order ^ (seed * 0x63d83595U)), unit_float(second_dimension(order) ^ (seed * 0x21f0d85bU + 0x9E3779B9U))};
+    return {unit_float(order ^ (seed * 0x63d83595U)),
+            unit_float(second_dimension(order) ^ (seed * 0x21f0d85bU + 0x9E3779B9U))};
   }
   [[nodiscard]] float one() { return pair().first; }
 

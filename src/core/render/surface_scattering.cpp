@@ -93,8 +93,10 @@ Rgb Scattering::value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const {
     // In through the coat, out through it, and what the coat throws back from below bounces again; reciprocal,
     // and without loss over a white base.
     const float inside = coat_inside;
-    const float pass = (1.0f - coat_reflectance(co, coat_ior)) * (1.0f - coat_reflectance(ci, coat_ior)) / (coat_ior * coat_ior);
-    sum = {sum.x * pass / (1.0f - base.x * inside), sum.y * pass / (1.0f - base.y * inside), sum.z * pass / (1.0f - base.z * inside)};
+    const float pass =
+        (1.0f - coat_reflectance(co, coat_ior)) * (1.0f - coat_reflectance(ci, coat_ior)) / (coat_ior * coat_ior);
+    sum = {sum.x * pass / (1.0f - base.x * inside), sum.y * pass / (1.0f - base.y * inside),
+           sum.z * pass / (1.0f - base.z * inside)};
   }
   if (alpha > 0.0f) {
     const Vec3f h = unit(out + in);
@@ -110,7 +112,8 @@ float Scattering::density(const Vec3f& out, const Vec3f& in, const Vec3f& n) con
   const float rough = rough_share(out, n);
   if (ci <= 0.0f) return (1.0f - rough) * through * -ci / pif;
   float d = (1.0f - rough) * (1.0f - through) * ci / pif;
-  if (rough > 0.0f && co > 0.0f) d += rough * ggx(dot(unit(out + in), n), alpha) * ggx_masking(co, alpha) / (4.0f * co);
+  if (rough > 0.0f && co > 0.0f)
+    d += rough * ggx(dot(unit(out + in), n), alpha) * ggx_masking(co, alpha) / (4.0f * co);
   return d;
 }
 

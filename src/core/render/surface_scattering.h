@@ -8,12 +8,12 @@ namespace cinnabar {
 /// The opaque part of a material at one point, ready for evaluation: a diffuse base under an optional coat, or a
 /// rough metal. Sharp mirrors and clear bodies are followed by the tracer itself.
 struct Scattering {
-  Rgb base{};           ///< diffuse reflectance
-  Rgb specular{};       ///< reflectance of the rough lobe at normal incidence
-  float alpha = 0;      ///< roughness of that lobe; 0: no rough lobe
-  float coat_ior = 0;   ///< 0: no coat
-  float coat_inside = 0;  ///< mean reflectance of the coat from below; set by coat()
-  float through = 0;    ///< share of the base that goes out on the other side
+  Rgb base{};               ///< diffuse reflectance
+  Rgb specular{};           ///< reflectance of the rough lobe at normal incidence
+  float alpha = 0;          ///< roughness of that lobe; 0: no rough lobe
+  float coat_ior = 0;       ///< 0: no coat
+  float coat_inside = 0;    ///< mean reflectance of the coat from below; set by coat()
+  float through = 0;        ///< share of the base that goes out on the other side
   bool sharp_coat = false;  ///< the coat mirrors like glass; followed by the tracer
 
   void coat(float ior);  ///< puts a coat of that index over the base

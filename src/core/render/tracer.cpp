@@ -27,7 +27,8 @@ class Media {
   void leave(int m) {
     for (std::size_t i = size_; i-- > 0;)
       if (stack_[i] == m) {
-        std::copy(stack_.begin() + static_cast<std::ptrdiff_t>(i) + 1, stack_.begin() + static_cast<std::ptrdiff_t>(size_),
+        std::copy(stack_.begin() + static_cast<std::ptrdiff_t>(i) + 1,
+                  stack_.begin() + static_cast<std::ptrdiff_t>(size_),
                   stack_.begin() + static_cast<std::ptrdiff_t>(i));
         --size_;
         return;
@@ -36,7 +37,9 @@ class Media {
   [[nodiscard]] int current(const std::vector<Medium>& media) const {
     int best = -1;
     for (std::size_t i = 0; i < size_; ++i)
-      if (best < 0 || media[static_cast<std::size_t>(stack_[i])].priority >= media[static_cast<std::size_t>(best)].priority) best = stack_[i];
+      if (best < 0 ||
+          media[static_cast<std::size_t>(stack_[i])].priority >= media[static_cast<std::size_t>(best)].priority)
+        best = stack_[i];
     return best;
   }
 
@@ -81,7 +84,8 @@ struct Tracer::Path {
     --splits;
     Ray mirrored = ray;
     mirrored.direction = direction;
-    branches[static_cast<std::size_t>(branch_count++)] = {mirrored, throughput * share_of_light, media, depth + 1, splits};
+    branches[static_cast<std::size_t>(branch_count++)] = {mirrored, throughput * share_of_light, media, depth + 1,
+                                                          splits};
   }
 };
 
@@ -105,12 +109,16 @@ Scattering scattering_of(const Material& m) {
       s.specular = colour;
       s.alpha = alpha;
       break;
-    case MaterialKind::mirror: s.specular = colour; break;
+    case MaterialKind::mirror:
+      s.specular = colour;
+      break;
     case MaterialKind::translucent:
       s.base = colour;
       s.through = static_cast<float>(m.transmittance);
       break;
-    default: s.base = colour; break;
+    default:
+      s.base = colour;
+      break;
   }
   return s;
 }
@@ -121,7 +129,8 @@ Scattering Tracer::scattering_at(const Hit& hit) const {
   return s;
 }
 
-Tracer::Tracer(std::shared_ptr<const StagedWorld> world) : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)) {
+Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
+    : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)) {
   moves_ = world_->camera.poses.size() > 1;
   for (const Mesh& mesh : world_->meshes) {
     surfaces_.push_back(scattering_of(mesh.material));
@@ -131,7 +140,9 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world) : world_(std::move(worl
   std::vector<double> power;
   for (const StagedLight& l : world_->lights) {
     lights_.emplace_back(l);
-    power.push_back(l.luminance > 0.0 ? l.luminance * static_cast<double>(lights_.back().area) * (0.05 + l.level() / l.luminance) : 0.0);
+    power.push_back(l.luminance > 0.0
+                        ? l.luminance * static_cast<double>(lights_.back().area) * (0.05 + l.level() / l.luminance)
+                        : 0.0);
     sum += power.back();
   }
   float so_far = 0.0f;
@@ -141,13 +152,15 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world) : world_(std::move(worl
   }
 }
 
-void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n, float lobe) const {
+void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
+                            float lobe) const {
   const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
   std::size_t from = 0, to = lights_.size();
   if (to == 0 || cumulative_.back() <= 0.0f) return;
   if (!all) {
     const float pick = path.sampler.one() * cumulative_.back();
-    from = static_cast<std::size_t>(std::upper_bound(cumulative_.begin(), cumulative_.end() - 1, pick) - cumulative_.begin());
+    from = static_cast<std::size_t>(std::upper_bound(cumulative_.begin(), cumulative_.end() - 1, pick) -
+                                    cumulative_.begin());
     to = from + 1;
   }
   for (std::size_t i = from; i < to; ++i) {
@@ -161,7 +174,9 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     if (largest(f) <= 0.0f) continue;
     const float chosen = l.density * (all ? 1.0f : choice_[i]);
     const float weight = 1.0f / (chosen + lobe * s.density(out, l.direction, n));
-    const float body = lights_[i].shape == LightShape::rectangle || lights_[i].shape == LightShape::disc ? 0.0f : 0.02f * lights_[i].radius;
+    const float body = lights_[i].shape == LightShape::rectangle || lights_[i].shape == LightShape::disc
+                           ? 0.0f
+                           : 0.02f * lights_[i].radius;
     const Ray shadow{hit.place, l.direction, off_surface, l.distance * 0.9999f - body, path.ray.time};
     ++path.rays;
     if (path.record) path.record->push_back({shadow, true});
@@ -229,8 +244,9 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   } else {
     direction = unit(d * eta + n * (eta * ci - co));
     if (dot(direction, flat) >= 0.0f) direction = d;
-    path.throughput *= Rgb{std::sqrt(static_cast<float>(material.colour.x)), std::sqrt(static_cast<float>(material.colour.y)),
-                           std::sqrt(static_cast<float>(material.colour.z))};
+    path.throughput *=
+        Rgb{std::sqrt(static_cast<float>(material.colour.x)), std::sqrt(static_cast<float>(material.colour.y)),
+            std::sqrt(static_cast<float>(material.colour.z))};
   }
   if (rough) path.throughput = path.throughput * ggx_masking(std::abs(dot(direction, flat)), *rough);
   if (entering != reflects) path.media.enter(m);
@@ -264,7 +280,8 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
       path.put_off(direction, mirrored);
     } else if (is_mirror || path.sampler.one() < mirrored) {
       if (is_mirror) {
-        const float c = std::clamp(1.0f - co, 0.0f, 1.0f), c5 = hit.mesh->material.kind == MaterialKind::metal ? c * c * c * c * c : 0.0f;
+        const float c = std::clamp(1.0f - co, 0.0f, 1.0f),
+                    c5 = hit.mesh->material.kind == MaterialKind::metal ? c * c * c * c * c : 0.0f;
         path.throughput *= s.specular + (Rgb{1, 1, 1} - s.specular) * c5;
       }
       path.ray.direction = direction;
@@ -292,8 +309,14 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   return true;
 }
 
-std::uint64_t Tracer::follow(const Ray& ray, const Rgb& throughput, Sampler& sampler, Rgb* layers, const FollowOptions& options) const {
-  Path path{.ray = ray, .throughput = throughput, .sampler = sampler, .layers = layers, .record = options.record, .splits = options.splits};
+std::uint64_t Tracer::follow(const Ray& ray, const Rgb& throughput, Sampler& sampler, Rgb* layers,
+                             const FollowOptions& options) const {
+  Path path{.ray = ray,
+            .throughput = throughput,
+            .sampler = sampler,
+            .layers = layers,
+            .record = options.record,
+            .splits = options.splits};
   const float start = largest(throughput);
   while (one_way(path, start, options) && path.branch_count > 0) {
     const Branch next = path.branches[static_cast<std::size_t>(--path.branch_count)];
@@ -323,7 +346,9 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
       options.first->mesh = hit.mesh;
       options.first->normal = hit.normal;
       options.first->distance = hit.distance;
-      options.first->albedo = hit.mesh->medium >= 0 ? Rgb{1, 1, 1} : hit.mesh->picture ? scattering_at(hit).base : hit.mesh->material.colour.as<float>();
+      options.first->albedo = hit.mesh->medium >= 0 ? Rgb{1, 1, 1}
+                              : hit.mesh->picture   ? scattering_at(hit).base
+                                                    : hit.mesh->material.colour.as<float>();
     }
     if (hit.mesh->light >= 0) {
       const auto l = static_cast<std::size_t>(hit.mesh->light);
@@ -332,7 +357,9 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
         float weight = 1.0f;
         if (!path.specular) {
           const bool all = path.opaque_bounces == 1 && lights_.size() <= all_lights;
-          const float by_light = lights_[l].density(path.last_place, path.ray.direction, hit.distance, hit.geometric) * (all ? (choice_[l] > 0 ? 1.0f : 0.0f) : choice_[l]);
+          const float by_light =
+              lights_[l].density(path.last_place, path.ray.direction, hit.distance, hit.geometric) *
+              (all ? (choice_[l] > 0 ? 1.0f : 0.0f) : choice_[l]);
           weight = path.last_density / (path.last_density + by_light);
         }
         path.layers[l] += path.throughput * (shines * weight);
@@ -357,13 +384,23 @@ struct Lens {
   float focus, image, radius;
 };
 Lens lens_of(const CameraPose& pose, double f_number) {
-  return {pose.place.as<float>(), pose.frame.right.as<float>(), pose.frame.up.as<float>(), pose.frame.ahead.as<float>(),
-          static_cast<float>(pose.focus), static_cast<float>(pose.image_distance()), static_cast<float>(pose.focal / (2.0 * f_number))};
+  return {pose.place.as<float>(),
+          pose.frame.right.as<float>(),
+          pose.frame.up.as<float>(),
+          pose.frame.ahead.as<float>(),
+          static_cast<float>(pose.focus),
+          static_cast<float>(pose.image_distance()),
+          static_cast<float>(pose.focal / (2.0 * f_number))};
 }
 Lens between(const Lens& a, const Lens& b, float s) {
   const auto mix = [s](const Vec3f& x, const Vec3f& y) { return x * (1 - s) + y * s; };
-  return {mix(a.place, b.place), unit(mix(a.right, b.right)), unit(mix(a.up, b.up)), unit(mix(a.ahead, b.ahead)),
-          a.focus * (1 - s) + b.focus * s, a.image * (1 - s) + b.image * s, a.radius};
+  return {mix(a.place, b.place),
+          unit(mix(a.right, b.right)),
+          unit(mix(a.up, b.up)),
+          unit(mix(a.ahead, b.ahead)),
+          a.focus * (1 - s) + b.focus * s,
+          a.image * (1 - s) + b.image * s,
+          a.radius};
 }
 
 }  // namespace
@@ -376,14 +413,17 @@ Ray Tracer::camera_ray(const Film& film, int x, int y, Sampler& sampler) const {
   float time = 0.5f;
   Lens lens = lens_of(camera.poses.front(), camera.f_number);
   if (moves_) {
-    const auto readout = static_cast<float>(camera.optics.readout), shutter = static_cast<float>(camera.shutter_time);
+    const auto readout = static_cast<float>(camera.optics.readout),
+               shutter = static_cast<float>(camera.shutter_time);
     time = (down * readout + sampler.one() * shutter) / (shutter + readout);
     const float at = time * static_cast<float>(camera.poses.size() - 1);
     const auto i = std::min(static_cast<std::size_t>(at), camera.poses.size() - 1);
     if (i > 0) lens = lens_of(camera.poses[i], camera.f_number);
-    if (i + 1 < camera.poses.size()) lens = between(lens, lens_of(camera.poses[i + 1], camera.f_number), at - static_cast<float>(i));
+    if (i + 1 < camera.poses.size())
+      lens = between(lens, lens_of(camera.poses[i + 1], camera.f_number), at - static_cast<float>(i));
   }
-  const float sx = ((static_cast<float>(x) + px) / static_cast<float>(film.width) - 0.5f) * static_cast<float>(camera.optics.sensor_width) / lens.image;
+  const float sx = ((static_cast<float>(x) + px) / static_cast<float>(film.width) - 0.5f) *
+                   static_cast<float>(camera.optics.sensor_width) / lens.image;
   const float sy = (0.5f - down) * static_cast<float>(camera.optics.sensor_height) / lens.image;
   const Vec3f sharp = (lens.right * sx + lens.up * sy + lens.ahead) * lens.focus;
   const float r = lens.radius * std::sqrt(lu), a = 2 * static_cast<float>(pi) * lv;
@@ -398,10 +438,12 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
     std::uint64_t rays = 0;
     for (int y = y0; y < y1; ++y)
       for (int x = x0; x < x1; ++x) {
-        const auto pixel = static_cast<std::size_t>(y) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(x);
+        const auto pixel =
+            static_cast<std::size_t>(y) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(x);
         Sampler sampler(static_cast<std::uint32_t>(pixel), index);
         const Ray ray = camera_ray(film, x, y, sampler);
-        rays += follow(ray, {1, 1, 1}, sampler, &film.sums[pixel * film.layers], {.first = index == 0 ? &film.first[pixel] : nullptr, .splits = 2, .record = record});
+        rays += follow(ray, {1, 1, 1}, sampler, &film.sums[pixel * film.layers],
+                       {.first = index == 0 ? &film.first[pixel] : nullptr, .splits = 2, .record = record});
       }
     rays_ += rays;
   };

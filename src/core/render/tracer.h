@@ -24,7 +24,8 @@ class Tracer {
 
   /// Adds one sample to every pixel, on all cores. False when `cancel` was set meanwhile; the film is then of no
   /// use. The same film and pass give the same sums, whatever the cores. `record` (one core only) keeps the rays.
-  bool add_pass(Film& film, const std::atomic<bool>* cancel = nullptr, std::vector<RayRecord>* record = nullptr) const;
+  bool add_pass(Film& film, const std::atomic<bool>* cancel = nullptr,
+                std::vector<RayRecord>* record = nullptr) const;
   /// Rays traced so far, shadow rays included.
   [[nodiscard]] std::uint64_t rays() const { return rays_.load(); }
 
@@ -34,16 +35,18 @@ class Tracer {
     int splits = 0;                 ///< how many clear or coated boundaries are followed both ways
     std::vector<RayRecord>* record = nullptr;
   };
-  /// Follows one path and adds what it gathers, times `throughput`, to `layers` (lights, then ambient). Returns the
-  /// rays it took.
-  std::uint64_t follow(const Ray& ray, const Rgb& throughput, Sampler& sampler, Rgb* layers, const FollowOptions& options) const;
+  /// Follows one path and adds what it gathers, times `throughput`, to `layers` (lights, then ambient). Returns
+  /// the rays it took.
+  std::uint64_t follow(const Ray& ray, const Rgb& throughput, Sampler& sampler, Rgb* layers,
+                       const FollowOptions& options) const;
 
   [[nodiscard]] const std::vector<LightSampler>& lights() const { return lights_; }
 
  private:
   struct Path;
   bool one_way(Path& path, float start, const FollowOptions& options) const;
-  void light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n, float lobe) const;
+  void light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
+                      float lobe) const;
   [[nodiscard]] bool through_boundary(Path& path, const Hit& hit) const;
   [[nodiscard]] bool off_opaque(Path& path, const Hit& hit) const;
   [[nodiscard]] Scattering scattering_at(const Hit& hit) const;
@@ -52,9 +55,9 @@ class Tracer {
   std::shared_ptr<const StagedWorld> world_;
   std::unique_ptr<Geometry> geometry_;
   std::vector<LightSampler> lights_;
-  std::vector<Scattering> surfaces_;       // per mesh, without its picture
+  std::vector<Scattering> surfaces_;        // per mesh, without its picture
   std::vector<float> choice_, cumulative_;  // chance of each light when one is chosen
-  bool moves_ = false;  // something moves through the exposure
+  bool moves_ = false;                      // something moves through the exposure
   mutable std::atomic<std::uint64_t> rays_{0};
 };
 

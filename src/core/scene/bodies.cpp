@@ -15,7 +15,8 @@ bool on_axis(const ProfilePoint& p) { return p.radius < 1e-7; }
 Outline cleaned(const Outline& raw) {
   Outline out;
   for (const ProfilePoint& p : raw)
-    if (out.empty() || std::hypot(p.radius - out.back().radius, p.height - out.back().height) > 1e-7) out.push_back(p);
+    if (out.empty() || std::hypot(p.radius - out.back().radius, p.height - out.back().height) > 1e-7)
+      out.push_back(p);
   return out;
 }
 
@@ -46,8 +47,9 @@ void lathe(const Outline& p, int segments, Mesh& mesh, bool flip) {
   }
   const auto blended = [&](std::size_t point, std::size_t segment) {
     auto n = segment_normals[segment];
-    const std::optional<std::size_t> other = point == segment ? (segment > 0 ? std::optional(segment - 1) : std::nullopt)
-                                                              : (segment + 1 < segment_normals.size() ? std::optional(segment + 1) : std::nullopt);
+    const std::optional<std::size_t> other =
+        point == segment ? (segment > 0 ? std::optional(segment - 1) : std::nullopt)
+                         : (segment + 1 < segment_normals.size() ? std::optional(segment + 1) : std::nullopt);
     if (other) {
       const auto o = segment_normals[*other];
       if (n.first * o.first + n.second * o.second > 0.866) n = {n.first + o.first, n.second + o.second};
@@ -89,7 +91,8 @@ bool is_clear(MaterialKind kind) {
 /// The inner side of the first walled part, `depth` share of the wall deep (1 is its inner side).
 std::optional<Outline> vessel(const Product& product, double depth_share) {
   for (const Part& part : product.parts)
-    if (part.wall > 0.0 && part.material.kind != MaterialKind::liquid) return offset(cleaned(part.profile), part.wall * depth_share);
+    if (part.wall > 0.0 && part.material.kind != MaterialKind::liquid)
+      return offset(cleaned(part.profile), part.wall * depth_share);
   return std::nullopt;
 }
 
@@ -100,10 +103,12 @@ Outline poured(const Outline& liquid, const Product& product) {
   if (!inner) return liquid;
   Part inside{"", *inner, 0.0, {}};
   double low = 1e9, high = -1e9, widest = 0.0;
-  for (const ProfilePoint& p : liquid) low = std::min(low, p.height), high = std::max(high, p.height), widest = std::max(widest, p.radius);
+  for (const ProfilePoint& p : liquid)
+    low = std::min(low, p.height), high = std::max(high, p.height), widest = std::max(widest, p.radius);
   const double middle = 0.5 * (low + high), room = radius_at(inside, middle);
   if (room <= 0.0 || widest < 0.5 * room) return liquid;
-  const double inner_bottom = std::min_element(inner->begin(), inner->end(), [](auto& a, auto& b) { return a.height < b.height; })->height;
+  const double inner_bottom =
+      std::min_element(inner->begin(), inner->end(), [](auto& a, auto& b) { return a.height < b.height; })->height;
   const bool stands_on_bottom = low <= inner_bottom + 0.25 * (high - low);
   Outline out;
   if (!stands_on_bottom) out.push_back({0.0, low});
@@ -128,12 +133,14 @@ Outline poured(const Outline& liquid, const Product& product) {
   return cleaned(out);
 }
 
-Mesh label_mesh(const Project& project, const Product& product, const Part& part, PictureCache& pictures, int segments) {
+Mesh label_mesh(const Project& project, const Product& product, const Part& part, PictureCache& pictures,
+                int segments) {
   const Label& label = *product.label;
   Mesh mesh;
   mesh.material = label.material;
   mesh.positions.resize(1);
-  if (const auto blob = project.blobs.find(label.picture); blob != project.blobs.end()) mesh.picture = pictures.get(blob->second);
+  if (const auto blob = project.blobs.find(label.picture); blob != project.blobs.end())
+    mesh.picture = pictures.get(blob->second);
   std::vector<double> heights{label.low, label.high};
   for (const ProfilePoint& p : part.profile)
     if (p.height > label.low && p.height < label.high) heights.push_back(p.height);
@@ -151,7 +158,8 @@ Mesh label_mesh(const Project& project, const Product& product, const Part& part
       const Vec3 out = turned({0, 0, 1}, label.bearing_deg + label.arc_deg * (u - 0.5));
       mesh.positions[0].push_back((out * r + Vec3{0, h, 0}).as<float>());
       mesh.normals.push_back(out.as<float>());
-      mesh.uvs.emplace_back(static_cast<float>(u), static_cast<float>((label.high - h) / (label.high - label.low)));
+      mesh.uvs.emplace_back(static_cast<float>(u),
+                            static_cast<float>((label.high - h) / (label.high - label.low)));
     }
   }
   const auto stride = static_cast<std::uint32_t>(columns + 1);

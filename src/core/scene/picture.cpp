@@ -13,8 +13,11 @@ Rgb Picture::sample(float u, float v) const {
   const float y = std::clamp(v, 0.0f, 1.0f) * static_cast<float>(height) - 0.5f;
   const int x0 = std::max(0, static_cast<int>(std::floor(x))), y0 = std::max(0, static_cast<int>(std::floor(y)));
   const int x1 = std::min(x0 + 1, width - 1), y1 = std::min(y0 + 1, height - 1);
-  const float fx = std::clamp(x - static_cast<float>(x0), 0.0f, 1.0f), fy = std::clamp(y - static_cast<float>(y0), 0.0f, 1.0f);
-  const auto at = [&](int i, int j) { return pixels[static_cast<std::size_t>(j) * static_cast<std::size_t>(width) + static_cast<std::size_t>(i)]; };
+  const float fx = std::clamp(x - static_cast<float>(x0), 0.0f, 1.0f),
+              fy = std::clamp(y - static_cast<float>(y0), 0.0f, 1.0f);
+  const auto at = [&](int i, int j) {
+    return pixels[static_cast<std::size_t>(j) * static_cast<std::size_t>(width) + static_cast<std::size_t>(i)];
+  };
   return (at(x0, y0) * (1 - fx) + at(x1, y0) * fx) * (1 - fy) + (at(x0, y1) * (1 - fx) + at(x1, y1) * fx) * fy;
 }
 
@@ -25,7 +28,8 @@ Expected<Picture> decode_png(const std::vector<unsigned char>& bytes, const std:
     png_image_free(&image);
     return fail(what, "is no PNG that can be read (" + why + ")", "save the picture again as PNG", Fault::input);
   };
-  if (bytes.empty() || !png_image_begin_read_from_memory(&image, bytes.data(), bytes.size())) return refused(image.message);
+  if (bytes.empty() || !png_image_begin_read_from_memory(&image, bytes.data(), bytes.size()))
+    return refused(image.message);
   if (image.width > 8192 || image.height > 8192) return refused("larger than 8192 pixels");
   image.format = PNG_FORMAT_RGB;
   std::vector<unsigned char> buffer(PNG_IMAGE_SIZE(image));

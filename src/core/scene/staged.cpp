@@ -40,8 +40,9 @@ Mesh backdrop_mesh(const Setup& setup) {
     return unit(a + b);
   };
   for (std::size_t i = 0; i + 1 < line.size(); ++i)
-    quad(mesh, {-x, line[i].second, line[i].first}, {x, line[i].second, line[i].first}, {x, line[i + 1].second, line[i + 1].first},
-         {-x, line[i + 1].second, line[i + 1].first}, smooth(i), smooth(i + 1));
+    quad(mesh, {-x, line[i].second, line[i].first}, {x, line[i].second, line[i].first},
+         {x, line[i + 1].second, line[i + 1].first}, {-x, line[i + 1].second, line[i + 1].first}, smooth(i),
+         smooth(i + 1));
   return mesh;
 }
 
@@ -53,15 +54,18 @@ Mesh sheet_mesh(const Vec3& place, const Facing& f, double width, double height)
 }
 
 /// A ring of vertices about `axis`; each quad of two rings.
-void tube_side(Mesh& mesh, const Vec3& from, const Vec3& to, const Vec3& u, const Vec3& v, double r, int segments) {
+void tube_side(Mesh& mesh, const Vec3& from, const Vec3& to, const Vec3& u, const Vec3& v, double r,
+               int segments) {
   const double step = 2 * pi / segments, swell = std::sqrt(step / std::sin(step));
   for (int s = 0; s < segments; ++s) {
-    const Vec3 a = u * std::cos(step * s) + v * std::sin(step * s), b = u * std::cos(step * (s + 1)) + v * std::sin(step * (s + 1));
+    const Vec3 a = u * std::cos(step * s) + v * std::sin(step * s),
+               b = u * std::cos(step * (s + 1)) + v * std::sin(step * (s + 1));
     quad(mesh, from + a * (r * swell), to + a * (r * swell), to + b * (r * swell), from + b * (r * swell), a, b);
   }
 }
 
-void disc(Mesh& mesh, const Vec3& centre, const Vec3& u, const Vec3& v, double r, const Vec3& normal, int segments) {
+void disc(Mesh& mesh, const Vec3& centre, const Vec3& u, const Vec3& v, double r, const Vec3& normal,
+          int segments) {
   if (mesh.positions.empty()) mesh.positions.resize(1);
   auto& p = mesh.positions.front();
   const double step = 2 * pi / segments, swell = std::sqrt(step / std::sin(step));
@@ -74,7 +78,8 @@ void disc(Mesh& mesh, const Vec3& centre, const Vec3& u, const Vec3& v, double r
     mesh.uvs.emplace_back(0.0f, 0.0f);
   }
   for (std::uint32_t s = 0; s < static_cast<std::uint32_t>(segments); ++s)
-    mesh.triangles.insert(mesh.triangles.end(), {first, first + 1 + s, first + 1 + (s + 1) % static_cast<std::uint32_t>(segments)});
+    mesh.triangles.insert(mesh.triangles.end(),
+                          {first, first + 1 + s, first + 1 + (s + 1) % static_cast<std::uint32_t>(segments)});
 }
 
 void ball(Mesh& mesh, const Vec3& c, double r, int segments) {
@@ -87,7 +92,8 @@ void ball(Mesh& mesh, const Vec3& c, double r, int segments) {
   for (int i = 0; i < rows; ++i)
     for (int j = 0; j < segments; ++j) {
       const Vec3 p = at(i, j), q = at(i + 1, j), s = at(i + 1, j + 1), t = at(i, j + 1);
-      quad(mesh, c + p * (r * swell), c + q * (r * swell), c + s * (r * swell), c + t * (r * swell), unit(p + q), unit(s + t));
+      quad(mesh, c + p * (r * swell), c + q * (r * swell), c + s * (r * swell), c + t * (r * swell), unit(p + q),
+           unit(s + t));
     }
 }
 
@@ -96,19 +102,26 @@ std::vector<Mesh> light_meshes(const StagedLight& l, int index) {
   std::vector<Mesh> out;
   Mesh face;
   switch (l.shape) {
-    case LightShape::rectangle: face = sheet_mesh(l.place, l.frame, l.width, l.height); break;
-    case LightShape::disc: disc(face, l.place, l.frame.right, l.frame.up, l.radius, l.frame.ahead, 96); break;
+    case LightShape::rectangle:
+      face = sheet_mesh(l.place, l.frame, l.width, l.height);
+      break;
+    case LightShape::disc:
+      disc(face, l.place, l.frame.right, l.frame.up, l.radius, l.frame.ahead, 96);
+      break;
     case LightShape::tube: {
       const Vec3 half = l.frame.up * (l.length / 2);
       tube_side(face, l.place - half, l.place + half, l.frame.right, l.frame.ahead, l.radius, 64);
       Mesh caps;
       caps.role = Role::light;
       caps.material = {MaterialKind::cloth, {0, 0, 0}};
-      for (const double s : {-1.0, 1.0}) disc(caps, l.place + half * s, l.frame.right, l.frame.ahead, l.radius, l.frame.up * s, 64);
+      for (const double s : {-1.0, 1.0})
+        disc(caps, l.place + half * s, l.frame.right, l.frame.ahead, l.radius, l.frame.up * s, 64);
       out.push_back(std::move(caps));
       break;
     }
-    case LightShape::bare: ball(face, l.place, l.radius, 32); break;
+    case LightShape::bare:
+      ball(face, l.place, l.radius, 32);
+      break;
   }
   face.role = Role::light;
   face.light = index;
@@ -156,7 +169,8 @@ std::vector<std::pair<double, double>> backdrop_line(const Setup& setup) {
     const double rear = setup.surface ? -setup.surface->depth / 2 : 0.0;
     const double arc_start = -b.distance + tangent;
     if (rear > arc_start + 1e-6) {
-      if (setup.surface && std::abs(level) < 1e-3) line.emplace_back(rear + 0.01, level - 5e-4);  // tucked under the surface
+      if (setup.surface && std::abs(level) < 1e-3)
+        line.emplace_back(rear + 0.01, level - 5e-4);  // tucked under the surface
       line.emplace_back(rear, level);
     }
     constexpr int steps = 24;
@@ -213,7 +227,8 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, Pic
   world.camera.optics = optics;
   for (const double t : moments(camera_moves ? 5 : 1)) world.camera.poses.push_back(camera_at(shot, t));
   world.camera.f_number = camera.f_number;
-  world.camera.f_number_effective = effective_f_number(camera_at(shot, middle), camera.f_number, optics.pupil_ratio);
+  world.camera.f_number_effective =
+      effective_f_number(camera_at(shot, middle), camera.f_number, optics.pupil_ratio);
   world.camera.shutter_time = camera.shutter_time, world.camera.iso = camera.iso;
   world.camera.nd_stops = camera.nd_stops, world.camera.balance_k = camera.balance_k;
 
@@ -229,10 +244,21 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, Pic
     }
     for (const Light& steady : setup->lights) {
       const Light l = light_at(steady, shot, middle);
-      StagedLight staged{l.id, l.shape, l.place, facing(l.place, l.aim, l.roll_deg), l.width, l.height, l.radius, l.length,
-                         l.full_luminance(), l.dimmer, l.white_kelvin(), l.on,
+      StagedLight staged{l.id,
+                         l.shape,
+                         l.place,
+                         facing(l.place, l.aim, l.roll_deg),
+                         l.width,
+                         l.height,
+                         l.radius,
+                         l.length,
+                         l.full_luminance(),
+                         l.dimmer,
+                         l.white_kelvin(),
+                         l.on,
                          l.grid_deg ? 2.0 * std::tan(radians(*l.grid_deg) / 2.0) : 0.0};
-      for (Mesh& mesh : light_meshes(staged, static_cast<int>(world.lights.size()))) world.meshes.push_back(std::move(mesh));
+      for (Mesh& mesh : light_meshes(staged, static_cast<int>(world.lights.size())))
+        world.meshes.push_back(std::move(mesh));
       world.lights.push_back(std::move(staged));
     }
     world.ambient_luminance = setup->ambient_lx / pi;
@@ -246,7 +272,8 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, Pic
     const double turn = table && span > 0.0 ? std::abs(table->at(set_time + span) - table->at(set_time)) : 0.0;
     const bool centred = std::hypot(placed.place.x, placed.place.z) < 1e-9;
     for (Mesh& mesh : product_meshes(project, *product, pictures, world.media, options.segments)) {
-      const bool is_label = mesh.material.kind == MaterialKind::paper && product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
+      const bool is_label = mesh.material.kind == MaterialKind::paper && product->label && mesh.uvs.size() &&
+                            mesh.uvs.back().first > 0.0f;
       const bool moves = turn > 0.0 && (!centred || is_label);
       std::vector<ProductPose> poses;
       for (const double t : moments(moves ? std::clamp(static_cast<int>(std::ceil(turn / 2.0)) + 1, 2, 65) : 1)) {

@@ -15,10 +15,10 @@ enum class Role : std::uint8_t { surface, backdrop, product, card, light };
 struct Mesh {
   Role role = Role::product;
   Material material;
-  int medium = -1;    ///< index into StagedWorld::media for clear kinds
-  int light = -1;     ///< index into StagedWorld::lights for shining faces
-  std::shared_ptr<const Picture> picture;  ///< multiplies the colour; u to the right, v downward
-  std::vector<Vec3f> normals;              ///< per vertex, outward; moved ones at the middle of the exposure
+  int medium = -1;                            ///< index into StagedWorld::media for clear kinds
+  int light = -1;                             ///< index into StagedWorld::lights for shining faces
+  std::shared_ptr<const Picture> picture;     ///< multiplies the colour; u to the right, v downward
+  std::vector<Vec3f> normals;                 ///< per vertex, outward; moved ones at the middle of the exposure
   std::vector<std::vector<Vec3f>> positions;  ///< one list per time step over the exposure; one step stands still
   std::vector<std::pair<float, float>> uvs;
   std::vector<std::uint32_t> triangles;  ///< three indices each
@@ -78,8 +78,8 @@ class PictureCache {
 };
 
 struct StageOptions {
-  bool motion = true;   ///< move things through the exposure; else they stand as at its middle
-  int segments = 96;    ///< of a full turn
+  bool motion = true;  ///< move things through the exposure; else they stand as at its middle
+  int segments = 96;   ///< of a full turn
 };
 
 /// Stages a shot at a set time. A shot whose set-up is unknown has neither surface nor lights.
@@ -87,8 +87,8 @@ struct StageOptions {
                                 const StageOptions& options = {});
 
 /// A product alone in its own coordinates, without motion (for previews and tests).
-[[nodiscard]] std::vector<Mesh> product_meshes(const Project& project, const Product& product, PictureCache& pictures,
-                                               std::vector<Medium>& media, int segments);
+[[nodiscard]] std::vector<Mesh> product_meshes(const Project& project, const Product& product,
+                                               PictureCache& pictures, std::vector<Medium>& media, int segments);
 
 /// Outer edges of surface and backdrop as polylines on the floor, for the frame's edge level and the drawing.
 struct EdgeLine {

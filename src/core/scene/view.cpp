@@ -50,9 +50,11 @@ CameraPose camera_at(const Shot& shot, double t) {
   if (const KeyedTrack* tilt = shot.track("camera.tilt")) {
     Vec3 level = cross(pose.frame.ahead, Vec3{0, 1, 0});
     level = length(level) < 1e-9 ? pose.frame.right : unit(level);
-    for (Vec3* v : {&pose.frame.right, &pose.frame.up, &pose.frame.ahead}) *v = rotated(*v, level, radians(tilt->at(t)));
+    for (Vec3* v : {&pose.frame.right, &pose.frame.up, &pose.frame.ahead})
+      *v = rotated(*v, level, radians(tilt->at(t)));
   }
-  if (const KeyedTrack* focus = shot.track("camera.focus"); focus && !focus->keys.empty()) pose.focus = focus->at(t);
+  if (const KeyedTrack* focus = shot.track("camera.focus"); focus && !focus->keys.empty())
+    pose.focus = focus->at(t);
   pose.focus = std::max(pose.focus, pose.focal * 1.0001);
   return pose;
 }
@@ -140,7 +142,8 @@ std::vector<LabelPoint> label_points(const Product& product, int columns, int ro
     const double above = radius_at(*part, h + step), below = radius_at(*part, h - step);
     const double slope = above > 0 && below > 0 ? (above - below) / (2.0 * step) : 0.0;
     for (int column = 0; column < columns; ++column) {
-      const double bearing = label.bearing_deg + label.arc_deg * (columns > 1 ? column / (columns - 1.0) - 0.5 : 0.0);
+      const double bearing =
+          label.bearing_deg + label.arc_deg * (columns > 1 ? column / (columns - 1.0) - 0.5 : 0.0);
       const Vec3 out = turned({0, 0, 1}, bearing);
       points.push_back({out * r + Vec3{0, h, 0}, unit(out + Vec3{0, -slope, 0})});
     }

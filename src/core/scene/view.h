@@ -17,7 +17,7 @@ struct ShotOptics {
   double pupil_ratio;
   double iso_low, iso_high, read_noise_e, full_well_e;
   double f_number_low, f_number_high, focal_low, focal_high;
-  bool mode_known;                     ///< the kit has this camera and mode
+  bool mode_known;  ///< the kit has this camera and mode
 };
 
 /// Reads mode and lens from the kit; without them a full-frame 1920 x 1080 at the timeline's rate stands in.
@@ -54,7 +54,8 @@ struct ProductPose {
   [[nodiscard]] Vec3 world(const Vec3& own) const { return turned(own, turn_deg) + place; }
   [[nodiscard]] Vec3 direction(const Vec3& own) const { return turned(own, turn_deg); }
 };
-[[nodiscard]] ProductPose product_at(const Project& project, const Shot& shot, const ShotProduct& product, double set_time);
+[[nodiscard]] ProductPose product_at(const Project& project, const Shot& shot, const ShotProduct& product,
+                                     double set_time);
 
 /// A light at one moment: its turn track moves place and aim about the vertical through the origin.
 [[nodiscard]] Light light_at(const Light& light, const Shot& shot, double set_time);

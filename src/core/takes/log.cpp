@@ -22,7 +22,8 @@ Expected<Edit> take_edit(const Document& document, const NewTake& take) {
   }
   std::size_t k = ids.size() + 1;
   while (ids.contains("t" + std::to_string(k))) ++k;
-  Json entry{{"id", "t" + std::to_string(k)}, {"shot", take.shot}, {"number", number}, {"kept", take.kept}, {"reasons", take.reasons}, {"notes", take.notes}};
+  Json entry{{"id", "t" + std::to_string(k)}, {"shot", take.shot},  {"number", number}, {"kept", take.kept},
+             {"reasons", take.reasons},       {"notes", take.notes}};
   if (!take.at.empty()) entry["at"] = take.at;
   Document next = document;
   next.lists["takes"].push_back(std::make_shared<const Json>(std::move(entry)));
@@ -31,7 +32,9 @@ Expected<Edit> take_edit(const Document& document, const NewTake& take) {
 
 std::optional<TakesLeft> ShotLog::left() const {
   if (further() == 0) return std::nullopt;
-  const auto answer = takes_left({.tried = static_cast<double>(tried), .kept = static_cast<double>(kept), .wanted = static_cast<double>(further())});
+  const auto answer = takes_left({.tried = static_cast<double>(tried),
+                                  .kept = static_cast<double>(kept),
+                                  .wanted = static_cast<double>(further())});
   return answer ? std::optional(*answer) : std::nullopt;
 }
 
@@ -44,12 +47,14 @@ ShotLog shot_log(const Project& project, const Shot& shot) {
     ++log.tried;
     log.kept += take->kept ? 1 : 0;
   }
-  std::stable_sort(log.takes.begin(), log.takes.end(), [](const auto& a, const auto& b) { return a->number < b->number; });
+  std::stable_sort(log.takes.begin(), log.takes.end(),
+                   [](const auto& a, const auto& b) { return a->number < b->number; });
   return log;
 }
 
 std::vector<std::string> reasons_offered(const Project& project, const Shot& shot, std::size_t count) {
-  std::map<std::string, std::pair<int, std::size_t>> uses;  // how often in this shot, and the first place in the log
+  std::map<std::string, std::pair<int, std::size_t>>
+      uses;  // how often in this shot, and the first place in the log
   std::size_t place = 0;
   for (const auto& take : project.takes)
     for (const std::string& reason : take->reasons) {
@@ -57,10 +62,13 @@ std::vector<std::string> reasons_offered(const Project& project, const Shot& sho
       use.first += take->shot == shot.id ? 100 : 1;
     }
   std::vector<std::pair<std::string, std::pair<int, std::size_t>>> sorted(uses.begin(), uses.end());
-  std::sort(sorted.begin(), sorted.end(), [](const auto& a, const auto& b) { return std::pair(-a.second.first, a.second.second) < std::pair(-b.second.first, b.second.second); });
+  std::sort(sorted.begin(), sorted.end(), [](const auto& a, const auto& b) {
+    return std::pair(-a.second.first, a.second.second) < std::pair(-b.second.first, b.second.second);
+  });
   std::vector<std::string> list;
   for (const auto& [reason, use] : sorted) list.push_back(reason);
-  for (const char* common : {"label turned", "late", "focus", "highlight", "smeared", "dust", "shadow of hand", "other"})
+  for (const char* common :
+       {"label turned", "late", "focus", "highlight", "smeared", "dust", "shadow of hand", "other"})
     if (std::find(list.begin(), list.end(), common) == list.end()) list.emplace_back(common);
   if (list.size() > count) list.resize(count);
   return list;
@@ -84,7 +92,9 @@ std::string spaced(std::string key) {
 }
 
 Vec3 vec(const Json& v) { return {v[0].get<double>(), v[1].get<double>(), v[2].get<double>()}; }
-bool is_point(const Json& v) { return v.is_array() && v.size() == 3 && v[0].is_number() && v[1].is_number() && v[2].is_number(); }
+bool is_point(const Json& v) {
+  return v.is_array() && v.size() == 3 && v[0].is_number() && v[1].is_number() && v[2].is_number();
+}
 
 /// A member that changed, in the trade's words.
 std::string member_words(const std::string& name, const std::string& key, const Json& before, const Json& after) {
@@ -95,22 +105,28 @@ std::string member_words(const std::string& name, const std::string& key, const 
   if (key == "iso" && numbers) return lead + "ISO " + number_text(a, 6) + " to " + number_text(b, 6);
   if (key == "f_number" && numbers) return lead + "f/" + number_text(a, 3) + " to f/" + number_text(b, 3);
   if (key == "shutter_time" && numbers) return lead + "shutter " + shutter_text(a) + " to " + shutter_text(b);
-  if (key == "focal" && numbers) return lead + "lens " + number_text(a * 1e3, 3) + " to " + number_text(b * 1e3, 3) + " mm";
+  if (key == "focal" && numbers)
+    return lead + "lens " + number_text(a * 1e3, 3) + " to " + number_text(b * 1e3, 3) + " mm";
   if (key == "focus" && numbers) return lead + fmt::format("focus {:.3f} to {:.3f} m", a, b);
   if (key == "kelvin" && numbers) return lead + fmt::format("{:.0f} to {:.0f} K", a, b);
-  if (key == "on" && before.is_boolean() && after.is_boolean()) return lead + (after.get<bool>() ? "switched on" : "switched off");
+  if (key == "on" && before.is_boolean() && after.is_boolean())
+    return lead + (after.get<bool>() ? "switched on" : "switched off");
   if (is_point(before) && is_point(after)) {
     const double moved = length(vec(after) - vec(before));
     return lead + (key == "aim" ? "aim " : "") + "moved " + length_text(moved);
   }
   if (key == "keys" && before.is_array() && after.is_array() && !before.empty() && !after.empty()) {
     const auto ends = [](const Json& keys) {
-      return number_text(keys.front().at(1).get<double>()) + " to " + number_text(keys.back().at(1).get<double>()) + " in " + number_text(keys.back().at(0).get<double>() - keys.front().at(0).get<double>(), 3) + " s";
+      return number_text(keys.front().at(1).get<double>()) + " to " +
+             number_text(keys.back().at(1).get<double>()) + " in " +
+             number_text(keys.back().at(0).get<double>() - keys.front().at(0).get<double>(), 3) + " s";
     };
     return lead + ends(before) + ", now " + ends(after);
   }
-  if (key == "play" && after.is_array() && !after.empty()) return lead + "plays at " + number_text(after.front().at(1).get<double>() * 100, 3) + " %";
-  if (before.is_array() || after.is_array() || before.is_object() || after.is_object()) return lead + spaced(key) + " changed";
+  if (key == "play" && after.is_array() && !after.empty())
+    return lead + "plays at " + number_text(after.front().at(1).get<double>() * 100, 3) + " %";
+  if (before.is_array() || after.is_array() || before.is_object() || after.is_object())
+    return lead + spaced(key) + " changed";
   return lead + spaced(key) + " " + value_text(before) + " to " + value_text(after);
 }
 
@@ -118,8 +134,12 @@ void differences(const std::string& name, const Json& before, const Json& after,
 
 /// Lists of things with ids: each by its own name.
 void list_differences(const std::string& fallback, const Json& before, const Json& after, Phrases& words) {
-  const auto name_of = [&](const Json& item) { return item.value("name", item.value("target", item.value("product", item.value("id", fallback)))); };
-  const auto key_of = [](const Json& item) { return item.value("id", item.value("target", item.value("product", ""))); };
+  const auto name_of = [&](const Json& item) {
+    return item.value("name", item.value("target", item.value("product", item.value("id", fallback))));
+  };
+  const auto key_of = [](const Json& item) {
+    return item.value("id", item.value("target", item.value("product", "")));
+  };
   std::map<std::string, const Json*> old;
   for (const Json& item : before)
     if (item.is_object()) old[key_of(item)] = &item;
@@ -143,23 +163,31 @@ void differences(const std::string& name, const Json& before, const Json& after,
   for (const Json* j : {&before, &after})
     for (const auto& [key, value] : j->items()) keys.insert(key);
   // A thing whose place and aim moved together, or along its own line, is said once, by its distance.
-  const bool has_aim = before.contains("aim") && after.contains("aim") && before.contains("place") && after.contains("place");
+  const bool has_aim =
+      before.contains("aim") && after.contains("aim") && before.contains("place") && after.contains("place");
   bool said_place = false;
-  if (has_aim && before["place"] != after["place"] && before["aim"] == after["aim"] && is_point(before["place"]) && is_point(after["place"])) {
-    const double a = length(vec(before["place"]) - vec(before["aim"])), b = length(vec(after["place"]) - vec(after["aim"]));
+  if (has_aim && before["place"] != after["place"] && before["aim"] == after["aim"] && is_point(before["place"]) &&
+      is_point(after["place"])) {
+    const double a = length(vec(before["place"]) - vec(before["aim"])),
+                 b = length(vec(after["place"]) - vec(after["aim"]));
     if (std::abs(a - b) > 0.004) {
-      words.push_back(fmt::format("{} {} to {} away", name.empty() ? "camera" : name, length_text(a), length_text(b)));
+      words.push_back(
+          fmt::format("{} {} to {} away", name.empty() ? "camera" : name, length_text(a), length_text(b)));
       said_place = true;
     }
   }
   for (const std::string& key : keys) {
     const Json was = before.contains(key) ? before[key] : Json(), is = after.contains(key) ? after[key] : Json();
     if (was == is || silent.contains(key) || (key == "place" && said_place)) continue;
-    const bool lists = (was.is_array() || is.is_array()) && ((was.is_array() && !was.empty() && was[0].is_object()) || (is.is_array() && !is.empty() && is[0].is_object()));
+    const bool lists =
+        (was.is_array() || is.is_array()) && ((was.is_array() && !was.empty() && was[0].is_object()) ||
+                                              (is.is_array() && !is.empty() && is[0].is_object()));
     if (lists)
-      list_differences(spaced(key), was.is_array() ? was : Json::array(), is.is_array() ? is : Json::array(), words);
+      list_differences(spaced(key), was.is_array() ? was : Json::array(), is.is_array() ? is : Json::array(),
+                       words);
     else if (was.is_object() && is.is_object())
-      differences(key == "camera" || key == "locked" ? (key == "locked" ? "lock" : "") : spaced(key), was, is, words);
+      differences(key == "camera" || key == "locked" ? (key == "locked" ? "lock" : "") : spaced(key), was, is,
+                  words);
     else
       words.push_back(member_words(name, key, was, is));
   }

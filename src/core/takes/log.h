@@ -29,10 +29,12 @@ struct ShotLog {
 [[nodiscard]] ShotLog shot_log(const Project& project, const Shot& shot);
 
 /// Reasons used in a shot, the most frequent first, filled up with common ones to `count`.
-[[nodiscard]] std::vector<std::string> reasons_offered(const Project& project, const Shot& shot, std::size_t count);
+[[nodiscard]] std::vector<std::string> reasons_offered(const Project& project, const Shot& shot,
+                                                       std::size_t count);
 
 /// What changed in words, one entry per thing: "Key 0.90 m to 0.64 m away", "ISO 400 to 800". Only what the shot
 /// sees (itself, its set-up, its products and its camera, lens and lights) counts; names and notes do not.
-[[nodiscard]] std::vector<std::string> changes_in_words(const std::vector<EntityChange>& changes, const Json& shot);
+[[nodiscard]] std::vector<std::string> changes_in_words(const std::vector<EntityChange>& changes,
+                                                        const Json& shot);
 
 }  // namespace cinnabar

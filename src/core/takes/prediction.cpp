@@ -25,14 +25,14 @@ Expected<Predictive> predictive(const TakesLeftInputs& in) {
 
 Keys<TakesLeftInputs> TakesLeftInputs::keys() {
   static const Key<TakesLeftInputs> list[]{{"tried", "takes", count, &TakesLeftInputs::tried},
-    {"kept", "takes", count, &TakesLeftInputs::kept},
-    {"wanted", "takes", count_from_one, &TakesLeftInputs::wanted}};
+                                           {"kept", "takes", count, &TakesLeftInputs::kept},
+                                           {"wanted", "takes", count_from_one, &TakesLeftInputs::wanted}};
   return list;
 }
 Results<TakesLeft> TakesLeft::results() {
   static const ResultKey<TakesLeft> list[]{{"expected", "takes", &TakesLeft::expected},
-    {"median", "takes", &TakesLeft::median},
-    {"ninety", "takes", &TakesLeft::ninety}};
+                                           {"median", "takes", &TakesLeft::median},
+                                           {"ninety", "takes", &TakesLeft::ninety}};
   return list;
 }
 Expected<TakesLeft> takes_left(const TakesLeftInputs& in) {

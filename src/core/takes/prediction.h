@@ -14,7 +14,7 @@ struct TakesLeftInputs {
   static Keys<TakesLeftInputs> keys();
 };
 struct TakesLeft {
-  std::optional<double> expected;  ///< mean; none while nothing was kept, since it diverges
+  std::optional<double> expected;        ///< mean; none while nothing was kept, since it diverges
   std::optional<double> median, ninety;  ///< none past 100,000
   static Results<TakesLeft> results();
 };

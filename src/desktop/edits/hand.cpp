@@ -35,32 +35,53 @@ std::optional<double> degreesTyped(const QString& typed) {
 /// Builds the fields of one thing.
 class Maker {
  public:
-  Maker(const Session& s, std::string path, QString name) : session_(s), path_(std::move(path)), name_(std::move(name)) {}
+  Maker(const Session& s, std::string path, QString name)
+      : session_(s), path_(std::move(path)), name_(std::move(name)) {}
 
-  void add(const QString& id, const QString& label, double value, double step, std::function<QString(double)> text, Parse parse, std::function<Session::Values(double)> set) {
-    fields.push_back({{label, id, value, step, text, std::move(parse)}, std::move(set),
-                      [name = name_, label, text](double v) { return QString("%1: %2 %3").arg(name, label.toLower(), text(v)); }});
+  void add(const QString& id, const QString& label, double value, double step, std::function<QString(double)> text,
+           Parse parse, std::function<Session::Values(double)> set) {
+    fields.push_back(
+        {{label, id, value, step, text, std::move(parse)}, std::move(set), [name = name_, label, text](double v) {
+           return QString("%1: %2 %3").arg(name, label.toLower(), text(v));
+         }});
   }
-  void member(const QString& id, const QString& label, const char* key, double value, double step, std::function<QString(double)> text, Parse parse, double low = -1e9, double high = 1e9) {
-    add(id, label, value, step, std::move(text), std::move(parse), [pointer = path_ + "/" + key, low, high](double v) -> Session::Values {
-      return {{pointer, tidy(std::clamp(v, low, high))}};
-    });
+  void member(const QString& id, const QString& label, const char* key, double value, double step,
+              std::function<QString(double)> text, Parse parse, double low = -1e9, double high = 1e9) {
+    add(id, label, value, step, std::move(text), std::move(parse),
+        [pointer = path_ + "/" + key, low, high](double v) -> Session::Values {
+          return {{pointer, tidy(std::clamp(v, low, high))}};
+        });
   }
-  void length(const QString& id, const QString& label, double value, std::function<Session::Values(double)> set, double step = 0.01) {
+  void length(const QString& id, const QString& label, double value, std::function<Session::Values(double)> set,
+              double step = 0.01) {
     const Units u = session_.units();
-    add(id, label, value, step, [u](double v) { return q(length_text(v, u)); }, [u](const QString& t) { return parse_length(t.toStdString(), u); }, std::move(set));
+    add(
+        id, label, value, step, [u](double v) { return q(length_text(v, u)); },
+        [u](const QString& t) { return parse_length(t.toStdString(), u); }, std::move(set));
   }
-  void lengthMember(const QString& id, const QString& label, const char* key, double value, double low = 0.001, double step = 0.01) {
-    length(id, label, value, [pointer = path_ + "/" + key, low](double v) -> Session::Values { return {{pointer, tidy(std::max(low, v))}}; }, step);
+  void lengthMember(const QString& id, const QString& label, const char* key, double value, double low = 0.001,
+                    double step = 0.01) {
+    length(
+        id, label, value,
+        [pointer = path_ + "/" + key, low](double v) -> Session::Values {
+          return {{pointer, tidy(std::max(low, v))}};
+        },
+        step);
   }
-  void degrees(const QString& id, const QString& label, double value, std::function<Session::Values(double)> set, bool sided = false) {
-    add(id, label, value, 1.0, [sided](double v) {
-      const QString number = q(fixed_text(sided ? std::abs(v) : v, 0)) + QChar(0x00B0);
-      return sided && std::abs(v) >= 0.5 ? number + " " + (v > 0 ? tr("right") : tr("left")) : number;
-    }, degreesTyped, std::move(set));
+  void degrees(const QString& id, const QString& label, double value, std::function<Session::Values(double)> set,
+               bool sided = false) {
+    add(
+        id, label, value, 1.0,
+        [sided](double v) {
+          const QString number = q(fixed_text(sided ? std::abs(v) : v, 0)) + QChar(0x00B0);
+          return sided && std::abs(v) >= 0.5 ? number + " " + (v > 0 ? tr("right") : tr("left")) : number;
+        },
+        degreesTyped, std::move(set));
   }
   void degreesMember(const QString& id, const QString& label, const char* key, double value) {
-    degrees(id, label, value, [pointer = path_ + "/" + key](double v) -> Session::Values { return {{pointer, tidy(v)}}; });
+    degrees(id, label, value, [pointer = path_ + "/" + key](double v) -> Session::Values {
+      return {{pointer, tidy(v)}};
+    });
   }
   void readOnly(const QString& id, const QString& label, const QString& text) {
     fields.push_back({{label, id, 0, 0, [text](double) { return text; }, {}}, {}, {}});
@@ -70,15 +91,23 @@ class Maker {
   void aimed(const Selection& selection, const Vec3& place, const Vec3& aim) {
     const Vec3 from = place - aim;
     const double distance = cinnabar::length(from), flat = std::hypot(from.x, from.z);
-    const double bearing = cinnabar::degrees(std::atan2(from.x, from.z)), rise = cinnabar::degrees(std::atan2(from.y, flat));
+    const double bearing = cinnabar::degrees(std::atan2(from.x, from.z)),
+                 rise = cinnabar::degrees(std::atan2(from.y, flat));
     const auto polar = [aim](double d, double b, double r) {
       return aim + turned(Vec3{0, std::sin(radians(r)), std::cos(radians(r))}, b) * d;
     };
     const Session* s = &session_;
-    length("distance", tr("Distance"), distance, [=](double v) { return moved(*s, selection, polar(std::max(0.02, v), bearing, rise), false); });
-    degrees("bearing", tr("Bearing"), bearing, [=](double v) { return moved(*s, selection, polar(distance, v, rise), false); }, true);
-    length("height", tr("Height"), place.y, [=](double v) { return moved(*s, selection, {place.x, v, place.z}, false); });
-    degrees("tilt", tr("Tilt"), -rise, [=](double v) { return moved(*s, selection, polar(distance, bearing, std::clamp(-v, -89.0, 89.0)), false); });
+    length("distance", tr("Distance"), distance,
+           [=](double v) { return moved(*s, selection, polar(std::max(0.02, v), bearing, rise), false); });
+    degrees(
+        "bearing", tr("Bearing"), bearing,
+        [=](double v) { return moved(*s, selection, polar(distance, v, rise), false); }, true);
+    length("height", tr("Height"), place.y, [=](double v) {
+      return moved(*s, selection, {place.x, v, place.z}, false);
+    });
+    degrees("tilt", tr("Tilt"), -rise, [=](double v) {
+      return moved(*s, selection, polar(distance, bearing, std::clamp(-v, -89.0, 89.0)), false);
+    });
   }
 
   std::vector<HandField> fields;
@@ -93,11 +122,13 @@ std::function<QString(double)> withUnit(const QString& unit, int decimals = 0) {
   return [unit, decimals](double v) { return q(fixed_text(v, decimals)) + (unit.isEmpty() ? "" : " " + unit); };
 }
 
-void lightFields(Maker& m, const Session& s, const Selection& selection, double lux, const std::vector<double>& shares) {
+void lightFields(Maker& m, const Session& s, const Selection& selection, double lux,
+                 const std::vector<double>& shares) {
   const Light& l = s.setup()->lights[selection.index];
   m.aimed(selection, l.place, l.aim);
-  m.member("dimmer", tr("Dimmer"), "dimmer", l.dimmer, 0.01, [](double v) { return q(fixed_text(v * 100, 0)) + " %"; },
-           [](const QString& t) { return plain("%", 0.01)(t); }, 0.0, 1.0);
+  m.member(
+      "dimmer", tr("Dimmer"), "dimmer", l.dimmer, 0.01, [](double v) { return q(fixed_text(v * 100, 0)) + " %"; },
+      [](const QString& t) { return plain("%", 0.01)(t); }, 0.0, 1.0);
   m.member("white", tr("White"), "kelvin", l.kelvin, 100, withUnit("K"), plain("K"), 1000, 40000);
   if (l.shape == LightShape::rectangle) {
     m.lengthMember("width", tr("Wide"), "width", l.width);
@@ -108,38 +139,56 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
   }
   m.member("lumens", tr("Output"), "lumens", l.lumens, 100, withUnit("lm"), plain("lm"), 0, 1e9);
   const Session* session = &s;
-  m.add("grid", tr("Grid"), l.grid_deg.value_or(0), 5, [](double v) { return v > 0 ? q(fixed_text(v, 0)) + QChar(0x00B0) : tr("none"); },
-        [](const QString& t) { return t.trimmed() == tr("none") ? std::optional(0.0) : degreesTyped(t); },
-        [session, selection](double v) -> Session::Values {
-          const std::string pointer = pointerOf(*session, selection) + "/grid_deg";
-          if (v <= 0 && !value_at(session->document(), pointer)) return {};
-          return {{pointer, v > 0 ? std::optional<Json>(std::min(170.0, v)) : std::nullopt}};
-        });
+  m.add(
+      "grid", tr("Grid"), l.grid_deg.value_or(0), 5,
+      [](double v) { return v > 0 ? q(fixed_text(v, 0)) + QChar(0x00B0) : tr("none"); },
+      [](const QString& t) { return t.trimmed() == tr("none") ? std::optional(0.0) : degreesTyped(t); },
+      [session, selection](double v) -> Session::Values {
+        const std::string pointer = pointerOf(*session, selection) + "/grid_deg";
+        if (v <= 0 && !value_at(session->document(), pointer)) return {};
+        return {{pointer, v > 0 ? std::optional<Json>(std::min(170.0, v)) : std::nullopt}};
+      });
   const double side = l.shape == LightShape::rectangle ? std::min(l.width, l.height) : 2 * l.radius;
-  if (const auto edge = penumbra({.source_size = side, .source_distance = std::max(0.05, cinnabar::length(l.place)), .gap = 0.02}))
+  if (const auto edge = penumbra(
+          {.source_size = side, .source_distance = std::max(0.05, cinnabar::length(l.place)), .gap = 0.02}))
     m.readOnly("softness", tr("Softness"), tr("%1 mm edge").arg(q(number_text(edge->width * 1e3, 2))));
-  if (selection.index < shares.size()) m.readOnly("reading", tr("Reading"), tr("%1 lx").arg(q(number_text(lux * shares[selection.index], 4))));
+  if (selection.index < shares.size())
+    m.readOnly("reading", tr("Reading"), tr("%1 lx").arg(q(number_text(lux * shares[selection.index], 4))));
 }
 
 void cameraFields(Maker& m, const Session& s, const Selection& selection) {
   const ShotCamera& c = *s.shot()->camera;
   const ShotOptics o = shot_optics(s.project(), c);
   m.aimed(selection, c.place, c.aim);
-  m.member("focal", tr("Lens"), "focal", c.focal, 0.001, [](double v) { return q(number_text(v * 1e3, 3)) + " mm"; }, [](const QString& t) { return plain("mm", 1e-3)(t); }, o.focal_low, o.focal_high);
+  m.member(
+      "focal", tr("Lens"), "focal", c.focal, 0.001, [](double v) { return q(number_text(v * 1e3, 3)) + " mm"; },
+      [](const QString& t) { return plain("mm", 1e-3)(t); }, o.focal_low, o.focal_high);
   m.lengthMember("focus", tr("Focus"), "focus", c.focus, c.focal * 1.02, 0.002);
-  m.member("aperture", tr("Aperture"), "f_number", c.f_number, 0.1, [](double v) { return "f/" + q(number_text(v, 3)); },
-           [](const QString& t) { QString n = t.trimmed(); n.remove("f/"); return plain()(n); }, o.f_number_low, o.f_number_high);
-  m.add("shutter", tr("Shutter"), 1.0 / c.shutter_time, 1, [](double v) { return q(shutter_text(1.0 / std::max(1e-3, v))); },
-        [](const QString& t) -> std::optional<double> {
-          QString n = t.trimmed();
-          if (n.startsWith("1/")) return plain()(n.mid(2));
-          if (n.endsWith("s")) n.chop(1);
-          const auto v = plain()(n);
-          return v && *v > 0 ? std::optional(*v < 1 ? 1.0 / *v : *v) : std::nullopt;
-        },
-        [path = pointerOf(s, selection), rate = o.rate](double v) -> Session::Values { return {{path + "/shutter_time", 1.0 / std::clamp(v, rate, 1e5)}}; });
+  m.member(
+      "aperture", tr("Aperture"), "f_number", c.f_number, 0.1,
+      [](double v) { return "f/" + q(number_text(v, 3)); },
+      [](const QString& t) {
+        QString n = t.trimmed();
+        n.remove("f/");
+        return plain()(n);
+      },
+      o.f_number_low, o.f_number_high);
+  m.add(
+      "shutter", tr("Shutter"), 1.0 / c.shutter_time, 1,
+      [](double v) { return q(shutter_text(1.0 / std::max(1e-3, v))); },
+      [](const QString& t) -> std::optional<double> {
+        QString n = t.trimmed();
+        if (n.startsWith("1/")) return plain()(n.mid(2));
+        if (n.endsWith("s")) n.chop(1);
+        const auto v = plain()(n);
+        return v && *v > 0 ? std::optional(*v < 1 ? 1.0 / *v : *v) : std::nullopt;
+      },
+      [path = pointerOf(s, selection), rate = o.rate](double v) -> Session::Values {
+        return {{path + "/shutter_time", 1.0 / std::clamp(v, rate, 1e5)}};
+      });
   m.member("iso", tr("ISO"), "iso", c.iso, 50, withUnit(""), plain(), o.iso_low, o.iso_high);
-  m.member("nd", tr("Neutral density"), "nd_stops", c.nd_stops, 1, withUnit(tr("stops")), plain(tr("stops")), 0, 20);
+  m.member("nd", tr("Neutral density"), "nd_stops", c.nd_stops, 1, withUnit(tr("stops")), plain(tr("stops")), 0,
+           20);
   m.member("balance", tr("Balance"), "balance_k", c.balance_k, 100, withUnit("K"), plain("K"), 1667, 25000);
   const double n = effective_f_number(camera_at(*s.shot(), s.setTime()), c.f_number, o.pupil_ratio);
   m.readOnly("effective", tr("Works as"), "f/" + q(number_text(n, 3)));
@@ -151,8 +200,12 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
   std::size_t index = 0;
   while (index < project.products.size() && project.products[index]->id != placed.product) ++index;
   const Session* session = &s;
-  m.length("x", tr("To the right"), placed.place.x, [=](double v) { return moved(*session, selection, {v, placed.place.y, placed.place.z}, false); });
-  m.length("z", tr("To the camera"), placed.place.z, [=](double v) { return moved(*session, selection, {placed.place.x, placed.place.y, v}, false); });
+  m.length("x", tr("To the right"), placed.place.x, [=](double v) {
+    return moved(*session, selection, {v, placed.place.y, placed.place.z}, false);
+  });
+  m.length("z", tr("To the camera"), placed.place.z, [=](double v) {
+    return moved(*session, selection, {placed.place.x, placed.place.y, v}, false);
+  });
   m.degreesMember("turn", tr("Turned"), "turn_deg", placed.turn_deg);
   if (index >= project.products.size()) return;
   const Product& p = *project.products[index];
@@ -166,7 +219,8 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
     Session::Values values;
     for (std::size_t k = 0; k < p.parts.size(); ++k) {
       Json profile = Json::array();
-      for (const ProfilePoint& point : p.parts[k].profile) profile.push_back({tidy(point.radius * radii), tidy(point.height * heights)});
+      for (const ProfilePoint& point : p.parts[k].profile)
+        profile.push_back({tidy(point.radius * radii), tidy(point.height * heights)});
       values.emplace_back(path + "/parts/" + std::to_string(k) + "/profile", profile);
     }
     if (p.label && heights != 1.0) {
@@ -175,14 +229,36 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
     }
     return values;
   };
-  m.length("tall", tr("Tall"), high - low, [=, h = high - low](double v) { return h > 0 ? stretched(1.0, std::max(0.002, v) / h) : Session::Values{}; }, 0.001);
-  m.length("width", tr("Wide"), 2 * widest, [=](double v) { return widest > 0 ? stretched(std::max(0.001, v) / (2 * widest), 1.0) : Session::Values{}; }, 0.001);
-  m.add("mass", tr("Mass"), p.mass, 0.01, [](double v) { return q(number_text(v, 3)) + " kg"; }, [](const QString& t) { return plain("kg")(t); },
-        [path](double v) -> Session::Values { return {{path + "/mass", tidy(std::max(0.0, v))}}; });
+  m.length(
+      "tall", tr("Tall"), high - low,
+      [=, h = high - low](double v) { return h > 0 ? stretched(1.0, std::max(0.002, v) / h) : Session::Values{}; },
+      0.001);
+  m.length(
+      "width", tr("Wide"), 2 * widest,
+      [=](double v) { return widest > 0 ? stretched(std::max(0.001, v) / (2 * widest), 1.0) : Session::Values{}; },
+      0.001);
+  m.add(
+      "mass", tr("Mass"), p.mass, 0.01, [](double v) { return q(number_text(v, 3)) + " kg"; },
+      [](const QString& t) { return plain("kg")(t); },
+      [path](double v) -> Session::Values {
+        return {{path + "/mass", tidy(std::max(0.0, v))}};
+      });
   if (!p.label) return;
-  m.length("label-low", tr("Label from"), p.label->low, [=, top = p.label->high](double v) -> Session::Values { return {{path + "/label/low", tidy(std::min(v, top - 0.001))}}; }, 0.001);
-  m.length("label-high", tr("Label to"), p.label->high, [=, bottom = p.label->low](double v) -> Session::Values { return {{path + "/label/high", tidy(std::max(v, bottom + 0.001))}}; }, 0.001);
-  m.degrees("label-arc", tr("Label round"), p.label->arc_deg, [=](double v) -> Session::Values { return {{path + "/label/arc_deg", std::clamp(v, 1.0, 360.0)}}; });
+  m.length(
+      "label-low", tr("Label from"), p.label->low,
+      [=, top = p.label->high](double v) -> Session::Values {
+        return {{path + "/label/low", tidy(std::min(v, top - 0.001))}};
+      },
+      0.001);
+  m.length(
+      "label-high", tr("Label to"), p.label->high,
+      [=, bottom = p.label->low](double v) -> Session::Values {
+        return {{path + "/label/high", tidy(std::max(v, bottom + 0.001))}};
+      },
+      0.001);
+  m.degrees("label-arc", tr("Label round"), p.label->arc_deg, [=](double v) -> Session::Values {
+    return {{path + "/label/arc_deg", std::clamp(v, 1.0, 360.0)}};
+  });
 }
 
 void backdropFields(Maker& m, const Session& s) {
@@ -217,41 +293,61 @@ std::vector<Selection> selectables(const Session& s) {
 
 QString nameOf(const Session& s, const Selection& selection) {
   switch (selection.kind) {
-    case Selection::Kind::light: return q(s.setup()->lights[selection.index].name);
-    case Selection::Kind::camera: return tr("Camera");
-    case Selection::Kind::card: return q(s.setup()->cards[selection.index].name.empty() ? s.setup()->cards[selection.index].id : s.setup()->cards[selection.index].name);
+    case Selection::Kind::light:
+      return q(s.setup()->lights[selection.index].name);
+    case Selection::Kind::camera:
+      return tr("Camera");
+    case Selection::Kind::card:
+      return q(s.setup()->cards[selection.index].name.empty() ? s.setup()->cards[selection.index].id
+                                                              : s.setup()->cards[selection.index].name);
     case Selection::Kind::product: {
       const Product* p = by_id(s.project().products, s.shot()->products[selection.index].product);
       return p ? q(p->name.empty() ? p->id : p->name) : tr("Product");
     }
-    case Selection::Kind::backdrop: return tr("Backdrop");
-    case Selection::Kind::surface: return tr("Surface");
-    case Selection::Kind::none: break;
+    case Selection::Kind::backdrop:
+      return tr("Backdrop");
+    case Selection::Kind::surface:
+      return tr("Surface");
+    case Selection::Kind::none:
+      break;
   }
   return {};
 }
 
 std::string pointerOf(const Session& s, const Selection& selection) {
-  const std::string shot = "/shots/" + std::to_string(s.shotIndex()), setup = "/setups/" + std::to_string(s.setupIndex());
+  const std::string shot = "/shots/" + std::to_string(s.shotIndex()),
+                    setup = "/setups/" + std::to_string(s.setupIndex());
   switch (selection.kind) {
-    case Selection::Kind::light: return setup + "/lights/" + std::to_string(selection.index);
-    case Selection::Kind::card: return setup + "/cards/" + std::to_string(selection.index);
-    case Selection::Kind::camera: return shot + "/camera";
-    case Selection::Kind::product: return shot + "/products/" + std::to_string(selection.index);
-    case Selection::Kind::backdrop: return setup + "/backdrop";
-    case Selection::Kind::surface: return setup + "/surface";
-    case Selection::Kind::none: break;
+    case Selection::Kind::light:
+      return setup + "/lights/" + std::to_string(selection.index);
+    case Selection::Kind::card:
+      return setup + "/cards/" + std::to_string(selection.index);
+    case Selection::Kind::camera:
+      return shot + "/camera";
+    case Selection::Kind::product:
+      return shot + "/products/" + std::to_string(selection.index);
+    case Selection::Kind::backdrop:
+      return setup + "/backdrop";
+    case Selection::Kind::surface:
+      return setup + "/surface";
+    case Selection::Kind::none:
+      break;
   }
   return {};
 }
 
 std::optional<std::pair<Vec3, Vec3>> placeAndAim(const Session& s, const Selection& selection) {
   switch (selection.kind) {
-    case Selection::Kind::light: return std::pair{s.setup()->lights[selection.index].place, s.setup()->lights[selection.index].aim};
-    case Selection::Kind::card: return std::pair{s.setup()->cards[selection.index].place, s.setup()->cards[selection.index].aim};
-    case Selection::Kind::camera: return std::pair{s.shot()->camera->place, s.shot()->camera->aim};
-    case Selection::Kind::product: return std::pair{s.shot()->products[selection.index].place, s.shot()->products[selection.index].place};
-    default: return std::nullopt;
+    case Selection::Kind::light:
+      return std::pair{s.setup()->lights[selection.index].place, s.setup()->lights[selection.index].aim};
+    case Selection::Kind::card:
+      return std::pair{s.setup()->cards[selection.index].place, s.setup()->cards[selection.index].aim};
+    case Selection::Kind::camera:
+      return std::pair{s.shot()->camera->place, s.shot()->camera->aim};
+    case Selection::Kind::product:
+      return std::pair{s.shot()->products[selection.index].place, s.shot()->products[selection.index].place};
+    default:
+      return std::nullopt;
   }
 }
 
@@ -277,10 +373,18 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
   Maker m(s, pointerOf(s, selection), name);
   hand.name = name;
   switch (selection.kind) {
-    case Selection::Kind::light: lightFields(m, s, selection, lux, shares); break;
-    case Selection::Kind::camera: cameraFields(m, s, selection); break;
-    case Selection::Kind::product: productFields(m, s, selection); break;
-    case Selection::Kind::backdrop: backdropFields(m, s); break;
+    case Selection::Kind::light:
+      lightFields(m, s, selection, lux, shares);
+      break;
+    case Selection::Kind::camera:
+      cameraFields(m, s, selection);
+      break;
+    case Selection::Kind::product:
+      productFields(m, s, selection);
+      break;
+    case Selection::Kind::backdrop:
+      backdropFields(m, s);
+      break;
     case Selection::Kind::surface:
       m.lengthMember("width", tr("Wide"), "width", s.setup()->surface->width, 0.05, 0.05);
       m.lengthMember("depth", tr("Deep"), "depth", s.setup()->surface->depth, 0.05, 0.05);
@@ -292,7 +396,8 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       m.lengthMember("tall", tr("Tall"), "height", c.height);
       break;
     }
-    case Selection::Kind::none: break;
+    case Selection::Kind::none:
+      break;
   }
   hand.fields = std::move(m.fields);
   return hand;

@@ -7,7 +7,7 @@ namespace cinnabar {
 
 struct HandField {
   NumberField::Spec spec;
-  std::function<Session::Values(double)> set;      ///< empty where the number cannot be
+  std::function<Session::Values(double)> set;  ///< empty where the number cannot be
   std::function<QString(double)> title;
 };
 struct Hand {
@@ -24,7 +24,8 @@ struct Hand {
 /// JSON pointer of a selected thing; empty when there is none.
 [[nodiscard]] std::string pointerOf(const Session& session, const Selection& selection);
 /// Moves a thing to a place (its aim along with it where `withAim`), the camera's focus kept on what it was on.
-[[nodiscard]] Session::Values moved(const Session& session, const Selection& selection, const Vec3& place, bool withAim);
+[[nodiscard]] Session::Values moved(const Session& session, const Selection& selection, const Vec3& place,
+                                    bool withAim);
 [[nodiscard]] std::optional<std::pair<Vec3, Vec3>> placeAndAim(const Session& session, const Selection& selection);
 [[nodiscard]] Json pointJson(const Vec3& v);
 

@@ -10,8 +10,14 @@
 namespace cinnabar {
 
 Session::Session(std::unique_ptr<Store> store, QObject* parent)
-    : QObject(parent), store_(std::move(store)), path_(QString::fromStdString(store_->path())), kept_(store_->document()), live_(kept_),
-      project_(reader_.read(live_)), undoTitle_(QString::fromStdString(store_->undo_title())), redoTitle_(QString::fromStdString(store_->redo_title())),
+    : QObject(parent),
+      store_(std::move(store)),
+      path_(QString::fromStdString(store_->path())),
+      kept_(store_->document()),
+      live_(kept_),
+      project_(reader_.read(live_)),
+      undoTitle_(QString::fromStdString(store_->undo_title())),
+      redoTitle_(QString::fromStdString(store_->redo_title())),
       files_(std::make_unique<InOrder>()) {
   selectShot(0);
 }
@@ -34,7 +40,8 @@ void Session::selectShot(std::size_t index) {
   if (shot()) {
     // The moment a viewer would remember: the label facing, else the middle.
     setTime_ = shot()->facing ? std::min(shot()->clock.set_at(shot()->facing->at), shot()->set_time()) : 0.0;
-    selection_ = setup() && !setup()->lights.empty() ? Selection{Selection::Kind::light, 0} : Selection{Selection::Kind::camera, 0};
+    selection_ = setup() && !setup()->lights.empty() ? Selection{Selection::Kind::light, 0}
+                                                     : Selection{Selection::Kind::camera, 0};
   }
   emit shotChanged();
   emit selectionChanged();
@@ -63,7 +70,8 @@ void Session::show(Document document) {
   for (std::size_t i = 0; i < project_.shots.size(); ++i)
     if (project_.shots[i]->id == id) shot_ = i;
   if (shot_ >= project_.shots.size()) shot_ = project_.shots.empty() ? 0 : project_.shots.size() - 1;
-  if (selection_.kind == Selection::Kind::light && (!setup() || selection_.index >= setup()->lights.size())) selection_ = {Selection::Kind::camera, 0};
+  if (selection_.kind == Selection::Kind::light && (!setup() || selection_.index >= setup()->lights.size()))
+    selection_ = {Selection::Kind::camera, 0};
   if (shot()) setTime_ = std::min(setTime_, std::max(0.0, shot()->set_time()));
   emit changed();
 }
@@ -133,14 +141,17 @@ bool Session::keep(const Edit& edit) {
     const auto done = store_->apply(edit);
     if (done) return;
     const QString why = QString::fromStdString(done.error().text());
-    QMetaObject::invokeMethod(this, [self, why, document = store_->document()] {
-      if (!self) return;
-      self->kept_ = document;  // what is on the disk is what stands
-      self->previewing_ = false;
-      self->show(document);
-      self->refreshTitles();
-      emit self->message(tr("Not kept: %1").arg(why));
-    }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this,
+        [self, why, document = store_->document()] {
+          if (!self) return;
+          self->kept_ = document;  // what is on the disk is what stands
+          self->previewing_ = false;
+          self->show(document);
+          self->refreshTitles();
+          emit self->message(tr("Not kept: %1").arg(why));
+        },
+        Qt::QueuedConnection);
   });
   return true;
 }
@@ -148,13 +159,17 @@ bool Session::keep(const Edit& edit) {
 void Session::refreshTitles() {
   const QPointer<Session> self(this);
   files_->add([this, self] {
-    const QString undo = QString::fromStdString(store_->undo_title()), redo = QString::fromStdString(store_->redo_title());
-    QMetaObject::invokeMethod(this, [self, undo, redo] {
-      if (!self) return;
-      self->undoTitle_ = undo;
-      self->redoTitle_ = redo;
-      emit self->historyChanged();
-    }, Qt::QueuedConnection);
+    const QString undo = QString::fromStdString(store_->undo_title()),
+                  redo = QString::fromStdString(store_->redo_title());
+    QMetaObject::invokeMethod(
+        this,
+        [self, undo, redo] {
+          if (!self) return;
+          self->undoTitle_ = undo;
+          self->redoTitle_ = redo;
+          emit self->historyChanged();
+        },
+        Qt::QueuedConnection);
   });
 }
 
@@ -167,19 +182,26 @@ void Session::step(bool forward) {
     const QString why = edit ? QString() : QString::fromStdString(edit.error().text());
     const bool some = edit && *edit;
     const QString title = some ? QString::fromStdString((*edit)->title) : QString();
-    const QString undo = QString::fromStdString(store_->undo_title()), redo = QString::fromStdString(store_->redo_title());
-    QMetaObject::invokeMethod(this, [self, forward, why, some, title, undo, redo, document = store_->document()] {
-      if (!self) return;
-      --self->stepping_;
-      if (some) {
-        self->kept_ = document;
-        self->show(document);
-      }
-      self->undoTitle_ = undo;
-      self->redoTitle_ = redo;
-      emit self->historyChanged();
-      emit self->message(!why.isEmpty() ? why : !some ? (forward ? tr("Nothing to do again") : tr("Nothing to take back")) : forward ? tr("Done again: %1").arg(title) : tr("Taken back: %1").arg(title));
-    }, Qt::QueuedConnection);
+    const QString undo = QString::fromStdString(store_->undo_title()),
+                  redo = QString::fromStdString(store_->redo_title());
+    QMetaObject::invokeMethod(
+        this,
+        [self, forward, why, some, title, undo, redo, document = store_->document()] {
+          if (!self) return;
+          --self->stepping_;
+          if (some) {
+            self->kept_ = document;
+            self->show(document);
+          }
+          self->undoTitle_ = undo;
+          self->redoTitle_ = redo;
+          emit self->historyChanged();
+          emit self->message(!why.isEmpty() ? why
+                             : !some        ? (forward ? tr("Nothing to do again") : tr("Nothing to take back"))
+                             : forward      ? tr("Done again: %1").arg(title)
+                                            : tr("Taken back: %1").arg(title));
+        },
+        Qt::QueuedConnection);
   });
 }
 void Session::undo() { step(false); }
@@ -203,11 +225,16 @@ void Session::askTakeChanges(const std::string& shotId) {
     };
     QList<QStringList> perTake;
     for (std::size_t k = 0; k < log.takes.size(); ++k)
-      perTake << (k == 0 ? QStringList{tr("first")} : words(store_->changes_between_takes(log.takes[k - 1]->id, log.takes[k]->id)));
-    const QStringList since = log.takes.empty() ? QStringList() : words(store_->changes_since_take(log.takes.back()->id));
-    QMetaObject::invokeMethod(this, [self, shotId, perTake, since] {
-      if (self) emit self->takeChanges(QString::fromStdString(shotId), perTake, since);
-    }, Qt::QueuedConnection);
+      perTake << (k == 0 ? QStringList{tr("first")}
+                         : words(store_->changes_between_takes(log.takes[k - 1]->id, log.takes[k]->id)));
+    const QStringList since =
+        log.takes.empty() ? QStringList() : words(store_->changes_since_take(log.takes.back()->id));
+    QMetaObject::invokeMethod(
+        this,
+        [self, shotId, perTake, since] {
+          if (self) emit self->takeChanges(QString::fromStdString(shotId), perTake, since);
+        },
+        Qt::QueuedConnection);
   });
 }
 

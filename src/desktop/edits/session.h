@@ -1,14 +1,14 @@
-// An open project in the window: the document as it stands, edits, undo, and what is selected. Files are written on
-// a thread of their own; the document in memory is ahead of the disk by what is still being kept.
+// An open project in the window: the document as it stands, edits, undo, and what is selected. Files are written
+// on a thread of their own; the document in memory is ahead of the disk by what is still being kept.
 #pragma once
 #include <QObject>
 #include <QString>
 #include <QStringList>
 #include <memory>
 
-#include "cinnabar/base/text.h"
 #include <utility>
 #include <vector>
+#include "cinnabar/base/text.h"
 
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/project/entities.h"
@@ -44,7 +44,8 @@ class Session : public QObject {
   void setSetTime(double seconds);
   [[nodiscard]] Units units() const { return project_.units == "imperial" ? Units::imperial : Units::metric; }
 
-  using Values = std::vector<std::pair<std::string, std::optional<Json>>>;  ///< pointer and value; no value removes
+  using Values =
+      std::vector<std::pair<std::string, std::optional<Json>>>;  ///< pointer and value; no value removes
   /// Shows values without keeping them (while something is dragged or tried). Refused values change nothing.
   bool preview(const Values& values);
   bool preview(const Edit& edit);
@@ -66,7 +67,7 @@ class Session : public QObject {
   void flush();
 
  signals:
-  void changed();           ///< document, shot or previews
+  void changed();  ///< document, shot or previews
   void selectionChanged();
   void timeChanged();
   void shotChanged();

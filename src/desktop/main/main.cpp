@@ -28,7 +28,8 @@ int main(int argc, char** argv) {
     return 2;
   };
   WindowOptions options;
-  options.page = parser.value("page"), options.bench = parser.value("bench"), options.theme = parser.value("theme"), options.level = parser.value("level");
+  options.page = parser.value("page"), options.bench = parser.value("bench"),
+  options.theme = parser.value("theme"), options.level = parser.value("level");
   if (options.page != "stage" && options.page != "takes") return refuse("--page takes stage or takes");
   if (options.bench != "place" && options.bench != "light") return refuse("--bench takes place or light");
   if (options.theme != "paper" && options.theme != "blackout") return refuse("--theme takes paper or blackout");
@@ -37,7 +38,9 @@ int main(int argc, char** argv) {
   if (!number || options.shot < 1) return refuse("--shot takes a number from 1");
   const QStringList size = parser.value("size").split('x');
   options.size = size.size() == 2 ? QSize(size[0].toInt(), size[1].toInt()) : QSize();
-  if (options.size.width() < 320 || options.size.height() < 240 || options.size.width() > 8192 || options.size.height() > 8192) return refuse("--size takes WIDTHxHEIGHT, such as 1280x800");
+  if (options.size.width() < 320 || options.size.height() < 240 || options.size.width() > 8192 ||
+      options.size.height() > 8192)
+    return refuse("--size takes WIDTHxHEIGHT, such as 1280x800");
   if (parser.positionalArguments().size() > 1) return refuse("one FILE only");
 
   loadFonts();
@@ -55,7 +58,8 @@ int main(int argc, char** argv) {
   if (!grab.isEmpty()) {
     QObject::connect(&poll, &QTimer::timeout, &app, [&] {
       waited += 100;
-      const bool ready = parser.positionalArguments().isEmpty() || (window.settled() && waited > (options.level.isEmpty() ? 300 : 6000));
+      const bool ready = parser.positionalArguments().isEmpty() ||
+                         (window.settled() && waited > (options.level.isEmpty() ? 300 : 6000));
       if (!ready && waited < 15000) return;
       poll.stop();
       const bool saved = window.grab().save(grab);

@@ -26,8 +26,11 @@ QString summary(const Session& s) {
   if (s.setup()) parts << QObject::tr("set-up %1, %2").arg(q(s.setup()->id), q(s.setup()->name));
   if (shot->camera) {
     const ShotOptics o = shot_optics(s.project(), *shot->camera);
-    parts << QObject::tr("%1 mm at %2").arg(q(number_text(shot->camera->focal * 1e3, 3)), q(length_text(length(shot->camera->place - shot->camera->aim), s.units())))
-          << "f/" + q(number_text(shot->camera->f_number, 3)) << q(shutter_text(shot->camera->shutter_time)) << "ISO " + q(number_text(shot->camera->iso, 6))
+    parts << QObject::tr("%1 mm at %2")
+                 .arg(q(number_text(shot->camera->focal * 1e3, 3)),
+                      q(length_text(length(shot->camera->place - shot->camera->aim), s.units())))
+          << "f/" + q(number_text(shot->camera->f_number, 3)) << q(shutter_text(shot->camera->shutter_time))
+          << "ISO " + q(number_text(shot->camera->iso, 6))
           << QObject::tr("%1 per second").arg(q(number_text(o.rate, 5)));
   }
   return parts.join("   ");
@@ -58,7 +61,8 @@ class Summary : public QWidget {
 
 }  // namespace
 
-StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent) : QWidget(parent), session_(session) {
+StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent)
+    : QWidget(parent), session_(session) {
   setObjectName("stage");
   place_ = new WordButton(tr("Place"), WordButton::Look::bench, this);
   light_ = new WordButton(tr("Light"), WordButton::Look::bench, this);
@@ -140,7 +144,8 @@ void StagePage::paintEvent(QPaintEvent*) {
   p.fillRect(rect(), theme().ground);
 }
 
-/// A shot like the present one, or where there is none a first one with a set-up, a light and a product of its own.
+/// A shot like the present one, or where there is none a first one with a set-up, a light and a product of its
+/// own.
 void StagePage::addShot() {
   const Document& doc = session_->document();
   Document next = doc;
@@ -148,28 +153,37 @@ void StagePage::addShot() {
     for (int k = 1;; ++k)
       if (const std::string id = stem + std::to_string(k); !doc.find(list, id)) return id;
   };
-  const auto add = [&](const char* list, Json entity) { next.lists[list].push_back(std::make_shared<const Json>(std::move(entity))); };
+  const auto add = [&](const char* list, Json entity) {
+    next.lists[list].push_back(std::make_shared<const Json>(std::move(entity)));
+  };
   const std::string id = fresh("shots", "s");
   if (session_->shot()) {
     Json copy = *doc.list("shots")[session_->shotIndex()];
     copy["id"] = id;
     copy["name"] = "New shot";
     auto& shots = next.lists["shots"];
-    shots.insert(shots.begin() + static_cast<std::ptrdiff_t>(session_->shotIndex()) + 1, std::make_shared<const Json>(std::move(copy)));
+    shots.insert(shots.begin() + static_cast<std::ptrdiff_t>(session_->shotIndex()) + 1,
+                 std::make_shared<const Json>(std::move(copy)));
   } else {
     if (doc.list("products").empty())
-      add("products", Json::parse(R"({"id": "box1", "name": "Product", "mass": 0.3, "parts": [{"id": "body", "profile": [[0,0],[0.035,0],[0.035,0.1],[0,0.1]],
+      add("products",
+          Json::parse(
+              R"({"id": "box1", "name": "Product", "mass": 0.3, "parts": [{"id": "body", "profile": [[0,0],[0.035,0],[0.035,0.1],[0,0.1]],
         "material": {"kind": "matte", "colour": [0.5,0.5,0.5]}}]})"));
     if (doc.list("setups").empty())
-      add("setups", Json::parse(R"({"id": "A", "name": "First set-up", "surface": {"width": 1.2, "depth": 0.8, "material": {"kind": "matte", "colour": [0.3,0.3,0.3]}},
+      add("setups",
+          Json::parse(
+              R"({"id": "A", "name": "First set-up", "surface": {"width": 1.2, "depth": 0.8, "material": {"kind": "matte", "colour": [0.3,0.3,0.3]}},
         "backdrop": {"kind": "sweep", "distance": 1.2, "width": 2.0, "height": 1.6, "low": 0, "radius": 0.3, "material": {"kind": "matte", "colour": [0.4,0.4,0.4]}},
         "lights": [{"id": "key", "name": "Key", "place": [0.6,0.6,0.5], "aim": [0,0.05,0], "shape": "rectangle", "width": 0.5, "height": 0.7, "lumens": 4000, "kelvin": 5600}], "cards": []})"));
-    Json shot = Json::parse(R"({"size": "close", "screen_time": 3.0, "products": [], "camera": {"focal": 0.05, "place": [0,0.12,0.75], "aim": [0,0.05,0], "focus": 0.72, "f_number": 5.6,
+    Json shot = Json::parse(
+        R"({"size": "close", "screen_time": 3.0, "products": [], "camera": {"focal": 0.05, "place": [0,0.12,0.75], "aim": [0,0.05,0], "focus": 0.72, "f_number": 5.6,
       "shutter_time": 0.0208333333, "iso": 400, "balance_k": 5600}})");
     shot["id"] = id;
     shot["name"] = "First shot";
     shot["setup"] = next.lists["setups"].front()->at("id");
-    shot["products"].push_back({{"product", next.lists["products"].front()->at("id")}, {"place", {0, 0, 0}}, {"turn_deg", 0}});
+    shot["products"].push_back(
+        {{"product", next.lists["products"].front()->at("id")}, {"place", {0, 0, 0}}, {"turn_deg", 0}});
     add("shots", std::move(shot));
   }
   const std::size_t at = session_->shot() ? session_->shotIndex() + 1 : 0;

@@ -18,7 +18,8 @@ QString q(const std::string& s) { return QString::fromStdString(s); }
 constexpr int offered = 8;
 }  // namespace
 
-NextTake::NextTake(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session), foresight_(foresight) {
+NextTake::NextTake(Session* session, Foresight* foresight, QWidget* parent)
+    : QWidget(parent), session_(session), foresight_(foresight) {
   setObjectName("nextTake");
   setAccessibleName(tr("Next take"));
   setAccessibleDescription(tr("K keeps the take, D drops it, 1 to 8 mark reasons"));
@@ -33,16 +34,18 @@ NextTake::NextTake(Session* session, Foresight* foresight, QWidget* parent) : QW
     since_.clear();
   });
   connect(foresight_, &Foresight::glances, this, [this] { update(); });
-  connect(session_, &Session::takeChanges, this, [this](const QString& id, const QList<QStringList>&, const QStringList& since) {
-    if (!session_->shot() || q(session_->shot()->id) != id) return;
-    since_ = since;
-    update();
-  });
+  connect(session_, &Session::takeChanges, this,
+          [this](const QString& id, const QList<QStringList>&, const QStringList& since) {
+            if (!session_->shot() || q(session_->shot()->id) != id) return;
+            since_ = since;
+            update();
+          });
   refreshReasons();
 }
 
 void NextTake::refreshReasons() {
-  reasons_ = session_->shot() ? reasons_offered(session_->project(), *session_->shot(), offered) : std::vector<std::string>{};
+  reasons_ = session_->shot() ? reasons_offered(session_->project(), *session_->shot(), offered)
+                              : std::vector<std::string>{};
 }
 
 QRectF NextTake::keepBox() const { return {16, 222, (width() - 44) / 2.0, 58}; }
@@ -59,7 +62,9 @@ void NextTake::paintEvent(QPaintEvent*) {
   drawPanel(p, rect());
   drawText(p, {16, 12, 100, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Next"), textFont(12), t.quiet);
   const Shot* shot = session_->shot();
-  if (!shot) return drawText(p, {16, 40, width() - 32.0, 20}, Qt::AlignLeft | Qt::AlignVCenter, tr("There is no shot to take yet. Add one on the Stage."), textFont(12), t.ink);
+  if (!shot)
+    return drawText(p, {16, 40, width() - 32.0, 20}, Qt::AlignLeft | Qt::AlignVCenter,
+                    tr("There is no shot to take yet. Add one on the Stage."), textFont(12), t.ink);
   const ShotLog log = shot_log(session_->project(), *shot);
   const double pictureWidth = std::min(218.0, width() * 0.42);
   const QRectF mat(width() - 12 - pictureWidth, 14, pictureWidth, pictureWidth * 9 / 16);
@@ -72,15 +77,24 @@ void NextTake::paintEvent(QPaintEvent*) {
     p.drawImage(QRectF(room.center() - QPointF(size.width() / 2, size.height() / 2), size), g->picture);
   }
   const double textRight = mat.left() - 12;
-  const double numeral = QFontMetricsF(textFont(54, true)).horizontalAdvance(QString::number(session_->shotIndex() + 1));
-  drawText(p, {16, 40, numeral + 4, 62}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(session_->shotIndex() + 1), textFont(54, true), t.accent);
-  drawText(p, {30 + numeral, 44, textRight - 30 - numeral, 28}, Qt::AlignLeft | Qt::AlignVCenter, q(shot->name), textFont(20, true), t.ink);
-  drawText(p, {30 + numeral, 72, textRight - 30 - numeral, 28}, Qt::AlignLeft | Qt::AlignVCenter, tr("take %1").arg(log.takes.empty() ? 1 : log.takes.back()->number + 1), numberFont(20), t.ink);
+  const double numeral =
+      QFontMetricsF(textFont(54, true)).horizontalAdvance(QString::number(session_->shotIndex() + 1));
+  drawText(p, {16, 40, numeral + 4, 62}, Qt::AlignLeft | Qt::AlignVCenter,
+           QString::number(session_->shotIndex() + 1), textFont(54, true), t.accent);
+  drawText(p, {30 + numeral, 44, textRight - 30 - numeral, 28}, Qt::AlignLeft | Qt::AlignVCenter, q(shot->name),
+           textFont(20, true), t.ink);
+  drawText(p, {30 + numeral, 72, textRight - 30 - numeral, 28}, Qt::AlignLeft | Qt::AlignVCenter,
+           tr("take %1").arg(log.takes.empty() ? 1 : log.takes.back()->number + 1), numberFont(20), t.ink);
   if (!log.takes.empty()) {
-    drawText(p, {16, 148, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Changed since take %1").arg(log.takes.back()->number), textFont(12), t.quiet);
-    drawText(p, {16, 166, width() - 32.0, 20}, Qt::AlignLeft | Qt::AlignVCenter, since_.isEmpty() ? tr("not known; that take was not logged here") : since_.join(", "), textFont(14), t.ink);
+    drawText(p, {16, 148, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+             tr("Changed since take %1").arg(log.takes.back()->number), textFont(12), t.quiet);
+    drawText(p, {16, 166, width() - 32.0, 20}, Qt::AlignLeft | Qt::AlignVCenter,
+             since_.isEmpty() ? tr("not known; that take was not logged here") : since_.join(", "), textFont(14),
+             t.ink);
     if (since_.size() > 1)
-      drawText(p, {16, 190, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("Only one thing at a time tells you what helped: %1 changed").arg(since_.size()), textFont(12), t.leaning);
+      drawText(p, {16, 190, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter,
+               tr("Only one thing at a time tells you what helped: %1 changed").arg(since_.size()), textFont(12),
+               t.leaning);
   }
   const auto key = [&](const QRectF& box, const QString& name, const QString& letter, const QColor& edge) {
     p.setPen(QPen(edge, 1.6));
@@ -99,7 +113,9 @@ void NextTake::paintEvent(QPaintEvent*) {
       p.setBrush(t.selected);
       p.drawRoundedRect(box.adjusted(-4, 0, 0, 0), 2, 2);
     }
-    drawText(p, box, Qt::AlignLeft | Qt::AlignVCenter, QString("%1 %2").arg(n).arg(q(reasons_[static_cast<std::size_t>(n) - 1])), textFont(12), on ? t.onSelected : t.quiet);
+    drawText(p, box, Qt::AlignLeft | Qt::AlignVCenter,
+             QString("%1 %2").arg(n).arg(q(reasons_[static_cast<std::size_t>(n) - 1])), textFont(12),
+             on ? t.onSelected : t.quiet);
   }
   if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
 }
@@ -136,16 +152,20 @@ void NextTake::keyPressEvent(QKeyEvent* event) {
   QWidget::keyPressEvent(event);
 }
 
-TakeTables::TakeTables(Part part, Session* session, QWidget* parent) : QWidget(parent), part_(part), session_(session) {
+TakeTables::TakeTables(Part part, Session* session, QWidget* parent)
+    : QWidget(parent), part_(part), session_(session) {
   setObjectName(part == Part::prediction ? "prediction" : part == Part::spot ? "everyTake" : "shotTakes");
-  setAccessibleName(part == Part::prediction ? tr("How many more") : part == Part::spot ? tr("Every take of the spot") : tr("What changed and what came of it"));
+  setAccessibleName(part == Part::prediction ? tr("How many more")
+                    : part == Part::spot     ? tr("Every take of the spot")
+                                             : tr("What changed and what came of it"));
   connect(session_, &Session::changed, this, [this] { update(); });
   connect(session_, &Session::shotChanged, this, [this] { scroll_ = part_ == Part::shot ? 0 : scroll_; });
-  connect(session_, &Session::takeChanges, this, [this](const QString& id, const QList<QStringList>& per, const QStringList&) {
-    changes_ = per;
-    changesFor_ = id;
-    update();
-  });
+  connect(session_, &Session::takeChanges, this,
+          [this](const QString& id, const QList<QStringList>& per, const QStringList&) {
+            changes_ = per;
+            changesFor_ = id;
+            update();
+          });
 }
 
 void TakeTables::paintEvent(QPaintEvent*) {
@@ -167,16 +187,28 @@ void TakeTables::paintPrediction(QPainter& p) {
   const Shot* shot = session_->shot();
   if (!shot) return;
   const ShotLog log = shot_log(session_->project(), *shot);
-  drawText(p, {16, 34, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("%1 tried, %2 kept, %3 more wanted").arg(log.tried).arg(log.kept).arg(log.further()), textFont(12), t.quiet);
+  drawText(p, {16, 34, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+           tr("%1 tried, %2 kept, %3 more wanted").arg(log.tried).arg(log.kept).arg(log.further()), textFont(12),
+           t.quiet);
   const auto left = log.left();
-  if (!left) return drawText(p, {16, 64, width() - 32.0, 22}, Qt::AlignLeft | Qt::AlignVCenter, tr("Done: %1 kept of %2 wanted").arg(log.kept).arg(log.wanted), textFont(15), t.good);
-  const QString number = left->expected ? q(number_text(std::ceil(*left->expected - 1e-9), 4)) : QStringLiteral("?");
+  if (!left)
+    return drawText(p, {16, 64, width() - 32.0, 22}, Qt::AlignLeft | Qt::AlignVCenter,
+                    tr("Done: %1 kept of %2 wanted").arg(log.kept).arg(log.wanted), textFont(15), t.good);
+  const QString number =
+      left->expected ? q(number_text(std::ceil(*left->expected - 1e-9), 4)) : QStringLiteral("?");
   const double w = QFontMetricsF(textFont(44, true)).horizontalAdvance(number);
   drawText(p, {16, 66, w + 4, 54}, Qt::AlignLeft | Qt::AlignVCenter, number, textFont(44, true), t.ink);
-  drawText(p, {30 + w, 74, 190, 18}, Qt::AlignLeft | Qt::AlignVCenter, left->expected ? tr("further takes expected") : tr("no telling before one is kept"), textFont(12), t.ink);
-  const QString half = left->median ? q(number_text(*left->median, 6)) : tr("no end"), nine = left->ninety ? q(number_text(*left->ninety, 6)) : tr("no end");
-  drawText(p, {30 + w, 94, 200, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("half of days by %1, nine in ten by %2").arg(half, nine), textFont(11), t.quiet);
-  const auto chances = takes_left_chances({.tried = static_cast<double>(log.tried), .kept = static_cast<double>(log.kept), .wanted = static_cast<double>(log.further())}, 14);
+  drawText(p, {30 + w, 74, 190, 18}, Qt::AlignLeft | Qt::AlignVCenter,
+           left->expected ? tr("further takes expected") : tr("no telling before one is kept"), textFont(12),
+           t.ink);
+  const QString half = left->median ? q(number_text(*left->median, 6)) : tr("no end"),
+                nine = left->ninety ? q(number_text(*left->ninety, 6)) : tr("no end");
+  drawText(p, {30 + w, 94, 200, 18}, Qt::AlignLeft | Qt::AlignVCenter,
+           tr("half of days by %1, nine in ten by %2").arg(half, nine), textFont(11), t.quiet);
+  const auto chances = takes_left_chances({.tried = static_cast<double>(log.tried),
+                                           .kept = static_cast<double>(log.kept),
+                                           .wanted = static_cast<double>(log.further())},
+                                          14);
   if (!chances) return;
   const double x0 = width() - 16 - 14 * 17.0, floor = 138;
   const double most = *std::max_element(chances->begin(), chances->end());
@@ -186,34 +218,48 @@ void TakeTables::paintPrediction(QPainter& p) {
     const QRectF bar(x0 + 17.0 * static_cast<double>(i), floor - h, 12, h);
     p.fillRect(bar, sum < 0.9 ? t.good : t.line);
     sum += (*chances)[i];
-    drawText(p, {bar.left() - 3, floor + 3, 18, 12}, Qt::AlignCenter, QString::number(i + 1), numberFont(9), t.quiet);
+    drawText(p, {bar.left() - 3, floor + 3, 18, 12}, Qt::AlignCenter, QString::number(i + 1), numberFont(9),
+             t.quiet);
   }
   p.setPen(QPen(t.quiet, 1));
   if (x0 > 250) p.drawLine(QPointF(x0 - 4, floor), QPointF(width() - 16.0, floor));
-  drawText(p, {16, 160, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Reckoned from this shot's own log; each further take is as likely to be kept as those before."), textFont(11), t.quiet);
+  drawText(p, {16, 160, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+           tr("Reckoned from this shot's own log; each further take is as likely to be kept as those before."),
+           textFont(11), t.quiet);
 }
 
 void TakeTables::paintSpot(QPainter& p) {
   const Theme& t = theme();
-  drawText(p, {16, 12, 240, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("Every take of the spot"), textFont(13, true), t.ink);
-  drawText(p, {width() - 216.0, 12, 200, 18}, Qt::AlignRight | Qt::AlignVCenter, tr("tall is kept"), textFont(11), t.quiet);
+  drawText(p, {16, 12, 240, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("Every take of the spot"),
+           textFont(13, true), t.ink);
+  drawText(p, {width() - 216.0, 12, 200, 18}, Qt::AlignRight | Qt::AlignVCenter, tr("tall is kept"), textFont(11),
+           t.quiet);
   p.setClipRect(QRectF(1, 34, width() - 2.0, height() - 36.0));
   const Project& project = session_->project();
-  if (project.shots.empty()) drawText(p, {16, 40, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("No shots yet"), textFont(12), t.quiet);
+  if (project.shots.empty())
+    drawText(p, {16, 40, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("No shots yet"), textFont(12),
+             t.quiet);
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
     const double y = 38 + 34.0 * (static_cast<double>(i) - scroll_);
     if (y < 0 || y > height()) continue;
     const bool chosen = i == session_->shotIndex();
     const ShotLog log = shot_log(project, *project.shots[i]);
-    drawText(p, {16, y, 20, 24}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1), numberFont(12, true), chosen ? t.accent : t.ink);
-    drawText(p, {38, y, 160, 24}, Qt::AlignLeft | Qt::AlignVCenter, q(project.shots[i]->name), textFont(12, chosen), t.ink);
+    drawText(p, {16, y, 20, 24}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1), numberFont(12, true),
+             chosen ? t.accent : t.ink);
+    drawText(p, {38, y, 160, 24}, Qt::AlignLeft | Qt::AlignVCenter, q(project.shots[i]->name),
+             textFont(12, chosen), t.ink);
     const double room = width() - 210 - 110.0, step = std::min(14.0, room / std::max(1, log.tried));
     for (std::size_t k = 0; k < log.takes.size(); ++k) {
       const bool kept = log.takes[k]->kept;
       const double h = kept ? 20 : 10;
-      p.fillRect(QRectF(210 + step * static_cast<double>(k), y + 23 - h, std::max(1.0, step * 0.55), h), kept ? t.good : t.quiet);
+      p.fillRect(QRectF(210 + step * static_cast<double>(k), y + 23 - h, std::max(1.0, step * 0.55), h),
+                 kept ? t.good : t.quiet);
     }
-    drawText(p, {width() - 106.0, y, 90, 24}, Qt::AlignRight | Qt::AlignVCenter, log.further() == 0 ? tr("done") : log.tried == 0 ? tr("%1 wanted").arg(log.further()) : tr("%1 more").arg(log.further()), textFont(11), log.further() ? t.ink : t.quiet);
+    drawText(p, {width() - 106.0, y, 90, 24}, Qt::AlignRight | Qt::AlignVCenter,
+             log.further() == 0 ? tr("done")
+             : log.tried == 0   ? tr("%1 wanted").arg(log.further())
+                                : tr("%1 more").arg(log.further()),
+             textFont(11), log.further() ? t.ink : t.quiet);
     p.setPen(QPen(t.line, 1));
     p.drawLine(QPointF(16, y + 29), QPointF(width() - 16.0, y + 29));
   }
@@ -223,24 +269,33 @@ void TakeTables::paintShot(QPainter& p) {
   const Theme& t = theme();
   const Shot* shot = session_->shot();
   if (!shot) return;
-  drawText(p, {16, 6, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("Shot %1, what changed and what came of it").arg(session_->shotIndex() + 1), textFont(13, true), t.ink);
+  drawText(p, {16, 6, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter,
+           tr("Shot %1, what changed and what came of it").arg(session_->shotIndex() + 1), textFont(13, true),
+           t.ink);
   p.setClipRect(QRectF(1, 28, width() - 2.0, height() - 30.0));
   const ShotLog log = shot_log(session_->project(), *shot);
-  if (log.takes.empty()) return drawText(p, {16, 34, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("No take logged yet"), textFont(12), t.quiet);
+  if (log.takes.empty())
+    return drawText(p, {16, 34, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("No take logged yet"),
+                    textFont(12), t.quiet);
   const double middle = width() * 0.48;
   for (std::size_t row = 0; row < log.takes.size(); ++row) {
     const std::size_t k = log.takes.size() - 1 - row;  // the newest first
     const double y = 30 + 30.0 * (static_cast<double>(row) - scroll_);
     if (y < 0 || y > height()) continue;
     const Take& take = *log.takes[k];
-    const bool known = changesFor_ == q(shot->id) && static_cast<qsizetype>(k) < changes_.size() && !changes_[static_cast<qsizetype>(k)].isEmpty();
+    const bool known = changesFor_ == q(shot->id) && static_cast<qsizetype>(k) < changes_.size() &&
+                       !changes_[static_cast<qsizetype>(k)].isEmpty();
     QString came;
     for (const std::string& r : take.reasons) came += (came.isEmpty() ? "" : ", ") + q(r);
     if (!take.notes.empty()) came += (came.isEmpty() ? "" : "; ") + q(take.notes);
-    drawText(p, {16, y, 26, 22}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(take.number), numberFont(12, true), t.ink);
-    drawText(p, {46, y, middle - 54, 22}, Qt::AlignLeft | Qt::AlignVCenter, known ? changes_[static_cast<qsizetype>(k)].join(", ") : tr("not known"), textFont(12), t.ink);
-    drawText(p, {middle, y, 70, 22}, Qt::AlignLeft | Qt::AlignVCenter, take.kept ? tr("kept") : tr("dropped"), textFont(12, take.kept), take.kept ? t.good : t.quiet);
-    drawText(p, {middle + 76, y, width() - middle - 92, 22}, Qt::AlignLeft | Qt::AlignVCenter, came, textFont(12), t.quiet);
+    drawText(p, {16, y, 26, 22}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(take.number),
+             numberFont(12, true), t.ink);
+    drawText(p, {46, y, middle - 54, 22}, Qt::AlignLeft | Qt::AlignVCenter,
+             known ? changes_[static_cast<qsizetype>(k)].join(", ") : tr("not known"), textFont(12), t.ink);
+    drawText(p, {middle, y, 70, 22}, Qt::AlignLeft | Qt::AlignVCenter, take.kept ? tr("kept") : tr("dropped"),
+             textFont(12, take.kept), take.kept ? t.good : t.quiet);
+    drawText(p, {middle + 76, y, width() - middle - 92, 22}, Qt::AlignLeft | Qt::AlignVCenter, came, textFont(12),
+             t.quiet);
     p.setPen(QPen(t.line, 1));
     p.drawLine(QPointF(16, y + 25), QPointF(width() - 16.0, y + 25));
   }
@@ -249,11 +304,13 @@ void TakeTables::paintShot(QPainter& p) {
 void TakeTables::mousePressEvent(QMouseEvent* event) {
   if (part_ != Part::spot) return;
   const int row = static_cast<int>(std::floor((event->position().y() - 36) / 34)) + scroll_;
-  if (row >= 0 && row < static_cast<int>(session_->project().shots.size())) session_->selectShot(static_cast<std::size_t>(row));
+  if (row >= 0 && row < static_cast<int>(session_->project().shots.size()))
+    session_->selectShot(static_cast<std::size_t>(row));
 }
 void TakeTables::wheelEvent(QWheelEvent* event) {
   if (part_ == Part::prediction || !session_->shot()) return event->ignore();
-  const int rows = part_ == Part::spot ? static_cast<int>(session_->project().shots.size()) : shot_log(session_->project(), *session_->shot()).tried;
+  const int rows = part_ == Part::spot ? static_cast<int>(session_->project().shots.size())
+                                       : shot_log(session_->project(), *session_->shot()).tried;
   const int shown = (height() - 40) / (part_ == Part::spot ? 34 : 30);
   scroll_ = std::clamp(scroll_ + (event->angleDelta().y() < 0 ? 1 : -1), 0, std::max(0, rows - shown));
   update();
@@ -273,7 +330,8 @@ class Tables : public QWidget {
 };
 }  // namespace
 
-TakesPage::TakesPage(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session) {
+TakesPage::TakesPage(Session* session, Foresight* foresight, QWidget* parent)
+    : QWidget(parent), session_(session) {
   setObjectName("takes");
   next_ = new NextTake(session, foresight, this);
   auto* prediction = new TakeTables(TakeTables::Part::prediction, session, this);

@@ -52,7 +52,11 @@ class Ground : public QWidget {
 }  // namespace
 
 MainWindow::MainWindow(const WindowOptions& options)
-    : options_(options), foresight_(std::make_unique<Foresight>()), maker_(std::make_unique<PictureMaker>()), page_(options.page), opener_(std::make_unique<InOrder>()) {
+    : options_(options),
+      foresight_(std::make_unique<Foresight>()),
+      maker_(std::make_unique<PictureMaker>()),
+      page_(options.page),
+      opener_(std::make_unique<InOrder>()) {
   setObjectName("window");
   setWindowTitle(tr("Cinnabar"));
   setMinimumSize(960, 640);
@@ -113,15 +117,22 @@ MainWindow::MainWindow(const WindowOptions& options)
   connect(stageButton_, &WordButton::clicked, this, [this] { showPage("stage"); });
   connect(takesButton_, &WordButton::clicked, this, [this] { showPage("takes"); });
   connect(blackout_, &Switch::toggled, this, &MainWindow::setDark);
-  const auto key = [this](const QKeySequence& keys, auto action) { connect(new QShortcut(keys, this), &QShortcut::activated, this, action); };
-  key(QKeySequence::Undo, [this] { if (session_) session_->undo(); });
-  key(QKeySequence("Ctrl+Shift+Z"), [this] { if (session_) session_->redo(); });
+  const auto key = [this](const QKeySequence& keys, auto action) {
+    connect(new QShortcut(keys, this), &QShortcut::activated, this, action);
+  };
+  key(QKeySequence::Undo, [this] {
+    if (session_) session_->undo();
+  });
+  key(QKeySequence("Ctrl+Shift+Z"), [this] {
+    if (session_) session_->redo();
+  });
   key(QKeySequence("Ctrl+1"), [this] { showPage("stage"); });
   key(QKeySequence("Ctrl+2"), [this] { showPage("takes"); });
   key(QKeySequence::New, [this] { newProject(); });
   key(QKeySequence::Open, [this] { openProject(); });
   key(QKeySequence("Ctrl+B"), [this] { blackout_->toggle(); });
-  connect(foresight_.get(), &Foresight::levels, this, [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
+  connect(foresight_.get(), &Foresight::levels, this,
+          [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
 
   resize(options.size);
   blackout_->setChecked(options.theme == "blackout");
@@ -155,7 +166,8 @@ void MainWindow::buildPages() {
   stage_ = nullptr;
   takes_ = nullptr;
   if (!session_) {
-    auto* empty = new QLabel(tr("Open a project, or make a new one: click \"No project\" above, or press Ctrl+O or Ctrl+N."), body_);
+    auto* empty = new QLabel(
+        tr("Open a project, or make a new one: click \"No project\" above, or press Ctrl+O or Ctrl+N."), body_);
     empty->setObjectName("welcome");
     empty->setAlignment(Qt::AlignCenter);
     body_->layout()->addWidget(empty);
@@ -217,11 +229,12 @@ void MainWindow::adopt(std::unique_ptr<Store> store) {
   emit session_->changed();
   if (!options_.level.isEmpty()) {
     auto opener = std::make_shared<QMetaObject::Connection>();
-    *opener = connect(foresight_.get(), &Foresight::levels, this, [this, opener](const std::vector<Level>&, bool close) {
-      if (!close) return;
-      disconnect(*opener);
-      stage_->levels()->open(options_.level);
-    });
+    *opener =
+        connect(foresight_.get(), &Foresight::levels, this, [this, opener](const std::vector<Level>&, bool close) {
+          if (!close) return;
+          disconnect(*opener);
+          stage_->levels()->open(options_.level);
+        });
   }
   remember(session_->path());
   emit opened();
@@ -232,17 +245,20 @@ void MainWindow::withFile(std::function<Expected<std::unique_ptr<Store>>()> make
   const QPointer<MainWindow> self(this);
   opener_->add([this, self, make = std::move(make)] {
     auto result = std::make_shared<Expected<std::unique_ptr<Store>>>(make());
-    QMetaObject::invokeMethod(this, [self, result] {
-      if (!self) return;
-      if (!*result) {
-        const QString why = QString::fromStdString(result->error().text());
-        self->say(why);
-        emit self->failed(why);
-        return;
-      }
-      self->say({});
-      self->adopt(std::move(**result));
-    }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this,
+        [self, result] {
+          if (!self) return;
+          if (!*result) {
+            const QString why = QString::fromStdString(result->error().text());
+            self->say(why);
+            emit self->failed(why);
+            return;
+          }
+          self->say({});
+          self->adopt(std::move(**result));
+        },
+        Qt::QueuedConnection);
   });
 }
 
@@ -294,9 +310,14 @@ void MainWindow::menu() {
   }
   if (session_) {
     menu->addSeparator();
-    auto* undo = menu->addAction(session_->undoTitle().isEmpty() ? tr("Undo\tCtrl+Z") : tr("Undo: %1\tCtrl+Z").arg(session_->undoTitle()), this, [this] { session_->undo(); });
+    auto* undo = menu->addAction(
+        session_->undoTitle().isEmpty() ? tr("Undo\tCtrl+Z") : tr("Undo: %1\tCtrl+Z").arg(session_->undoTitle()),
+        this, [this] { session_->undo(); });
     undo->setEnabled(!session_->undoTitle().isEmpty());
-    auto* redo = menu->addAction(session_->redoTitle().isEmpty() ? tr("Redo\tCtrl+Shift+Z") : tr("Redo: %1\tCtrl+Shift+Z").arg(session_->redoTitle()), this, [this] { session_->redo(); });
+    auto* redo =
+        menu->addAction(session_->redoTitle().isEmpty() ? tr("Redo\tCtrl+Shift+Z")
+                                                        : tr("Redo: %1\tCtrl+Shift+Z").arg(session_->redoTitle()),
+                        this, [this] { session_->redo(); });
     redo->setEnabled(!session_->redoTitle().isEmpty());
   }
   menu->addSeparator();

@@ -8,13 +8,35 @@ namespace {
 
 Theme paper() {
   return {false,
-          QColor("#EFEAE0"), QColor("#F8F5EE"), QColor("#D8D0C0"), QColor("#E2DBCB"), QColor("#211D1A"), QColor("#6E655B"),
-          QColor("#B5341F"), QColor("#1F6460"), QColor("#B07C1E"), QColor("#211D1A"), QColor("#F8F5EE"), QColor("#F5DBA8"), QColor("#7D7973")};
+          QColor("#EFEAE0"),
+          QColor("#F8F5EE"),
+          QColor("#D8D0C0"),
+          QColor("#E2DBCB"),
+          QColor("#211D1A"),
+          QColor("#6E655B"),
+          QColor("#B5341F"),
+          QColor("#1F6460"),
+          QColor("#B07C1E"),
+          QColor("#211D1A"),
+          QColor("#F8F5EE"),
+          QColor("#F5DBA8"),
+          QColor("#7D7973")};
 }
 Theme blackout() {
   return {true,
-          QColor("#090807"), QColor("#13100E"), QColor("#29211C"), QColor("#211A16"), QColor("#BF9B7C"), QColor("#80695A"),
-          QColor("#BF4630"), QColor("#447A74"), QColor("#97702F"), QColor("#BF9B7C"), QColor("#13100E"), QColor("#8E6C3C"), QColor("#232120")};
+          QColor("#090807"),
+          QColor("#13100E"),
+          QColor("#29211C"),
+          QColor("#211A16"),
+          QColor("#BF9B7C"),
+          QColor("#80695A"),
+          QColor("#BF4630"),
+          QColor("#447A74"),
+          QColor("#97702F"),
+          QColor("#BF9B7C"),
+          QColor("#13100E"),
+          QColor("#8E6C3C"),
+          QColor("#232120")};
 }
 
 Theme& current() {
@@ -58,13 +80,15 @@ QFileDialog QListView, QFileDialog QTreeView, QFileDialog QComboBox { background
 QHeaderView::section { background: %ground; color: %quiet; border: none; padding: 3px; }
 )");
   const auto put = [&](const char* key, const QColor& color) { sheet.replace(QLatin1String(key), color.name()); };
-  put("%ground", t.ground), put("%panel", t.panel), put("%line", t.line), put("%quiet", t.quiet), put("%accent", t.accent);
+  put("%ground", t.ground), put("%panel", t.panel), put("%line", t.line), put("%quiet", t.quiet),
+      put("%accent", t.accent);
   put("%selected", t.selected), put("%onSelected", t.onSelected), put("%ink", t.ink);
   return sheet;
 }
 
 void loadFonts() {
-  for (const char* name : {"CinnabarText-Regular", "CinnabarText-Bold", "CinnabarFigures-Regular", "CinnabarFigures-Bold"})
+  for (const char* name :
+       {"CinnabarText-Regular", "CinnabarText-Bold", "CinnabarFigures-Regular", "CinnabarFigures-Bold"})
     QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/%1.otf").arg(QLatin1String(name)));
 }
 
@@ -81,10 +105,13 @@ QFont numberFont(double px, bool bold) {
   return font;
 }
 
-void drawText(QPainter& painter, const QRectF& box, int flags, const QString& text, const QFont& font, const QColor& color) {
+void drawText(QPainter& painter, const QRectF& box, int flags, const QString& text, const QFont& font,
+              const QColor& color) {
   painter.setFont(font);
   painter.setPen(color);
-  const QString shown = QFontMetricsF(font).horizontalAdvance(text) > box.width() + 0.5 ? QFontMetricsF(font).elidedText(text, Qt::ElideRight, box.width()) : text;
+  const QString shown = QFontMetricsF(font).horizontalAdvance(text) > box.width() + 0.5
+                            ? QFontMetricsF(font).elidedText(text, Qt::ElideRight, box.width())
+                            : text;
   painter.drawText(box, flags | Qt::TextSingleLine, shown);
 }
 

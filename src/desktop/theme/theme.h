@@ -1,4 +1,5 @@
-// The two themes: Paper for the desk, Blackout for the dark set. All colours and type of the window come from here.
+// The two themes: Paper for the desk, Blackout for the dark set. All colours and type of the window come from
+// here.
 #pragma once
 #include <QColor>
 #include <QFont>
@@ -24,7 +25,8 @@ void loadFonts();
 [[nodiscard]] QFont numberFont(double px, bool bold = false);
 
 /// Text on one line within `box`, shortened with an ellipsis where it is too long.
-void drawText(QPainter& painter, const QRectF& box, int flags, const QString& text, const QFont& font, const QColor& color);
+void drawText(QPainter& painter, const QRectF& box, int flags, const QString& text, const QFont& font,
+              const QColor& color);
 /// A panel: fill, hairline, two pixels of corner.
 void drawPanel(QPainter& painter, const QRectF& box);
 /// The line around what has the keyboard.

@@ -21,7 +21,8 @@ WordButton::WordButton(const QString& text, Look look, QWidget* parent) : QAbstr
 
 QSize WordButton::sizeHint() const {
   const double px = look_ == Look::page ? 13 : 12;
-  const int width = static_cast<int>(QFontMetricsF(textFont(px, true)).horizontalAdvance(text())) + (look_ == Look::page ? 24 : 26);
+  const int width = static_cast<int>(QFontMetricsF(textFont(px, true)).horizontalAdvance(text())) +
+                    (look_ == Look::page ? 24 : 26);
   return {width, look_ == Look::page ? 44 : look_ == Look::chip ? 20 : 24};
 }
 
@@ -32,7 +33,10 @@ void WordButton::paintEvent(QPaintEvent*) {
   const QRectF box = rect();
   const bool on = isChecked();
   if (look_ == Look::page) {
-    drawText(p, box.adjusted(0, 0, 0, 4), Qt::AlignCenter, text(), textFont(13, on), on ? t.ink : underMouse() ? t.ink : t.quiet);
+    drawText(p, box.adjusted(0, 0, 0, 4), Qt::AlignCenter, text(), textFont(13, on),
+             on             ? t.ink
+             : underMouse() ? t.ink
+                            : t.quiet);
     if (on) p.fillRect(QRectF(6, box.height() - 6, box.width() - 12, 3), t.accent);
   } else {
     const bool boxed = look_ == Look::chip || look_ == Look::plain;
@@ -89,7 +93,8 @@ void NumberField::paintEvent(QPaintEvent*) {
   QPainter p(this);
   const Theme& t = theme();
   drawText(p, QRectF(0, 0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter, spec_.name, textFont(11), t.quiet);
-  drawText(p, QRectF(0, 14, width() - 2, 17), Qt::AlignLeft | Qt::AlignVCenter, spec_.text(spec_.value), numberFont(13), t.ink);
+  drawText(p, QRectF(0, 14, width() - 2, 17), Qt::AlignLeft | Qt::AlignVCenter, spec_.text(spec_.value),
+           numberFont(13), t.ink);
   if (writable()) {
     p.setPen(QPen(hasFocus() || underMouse() ? t.accent : t.line, 1));
     p.drawLine(QPointF(0, 32.5), QPointF(width() - 6, 32.5));
@@ -112,7 +117,8 @@ void NumberField::edit(const QString& start) {
       if (value)
         emit entered(*value);
       else
-        emit refused(tr("%1: \"%2\" cannot be read; give a number as \"%3\"").arg(spec_.name, typed, spec_.text(spec_.value)));
+        emit refused(tr("%1: \"%2\" cannot be read; give a number as \"%3\"")
+                         .arg(spec_.name, typed, spec_.text(spec_.value)));
     });
   }
   editor_->setAccessibleName(spec_.name);
@@ -159,9 +165,12 @@ void NumberField::keyPressEvent(QKeyEvent* event) {
   if (!writable()) return QWidget::keyPressEvent(event);
   if (event->key() == Qt::Key_Up) return emit entered(spec_.value + scale * spec_.step);
   if (event->key() == Qt::Key_Down) return emit entered(spec_.value - scale * spec_.step);
-  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_F2) return edit({});
+  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_F2)
+    return edit({});
   const QString typed = event->text();
-  if (!typed.isEmpty() && (typed[0].isDigit() || typed[0] == '-' || typed[0] == '.') && !(event->modifiers() & Qt::ControlModifier)) return edit(typed);
+  if (!typed.isEmpty() && (typed[0].isDigit() || typed[0] == '-' || typed[0] == '.') &&
+      !(event->modifiers() & Qt::ControlModifier))
+    return edit(typed);
   QWidget::keyPressEvent(event);
 }
 

@@ -1,5 +1,5 @@
-// Small controls that belong to the pictures of this program: words that switch, numbers that are typed, dragged or
-// stepped, chips and a switch.
+// Small controls that belong to the pictures of this program: words that switch, numbers that are typed, dragged
+// or stepped, chips and a switch.
 #pragma once
 #include <QAbstractButton>
 #include <QWidget>
@@ -43,12 +43,12 @@ class NumberField : public QWidget {
   explicit NumberField(QWidget* parent = nullptr);
 
   struct Spec {
-    QString name;                 ///< "Distance"
-    QString id;                   ///< for tests: "distance"
+    QString name;  ///< "Distance"
+    QString id;    ///< for tests: "distance"
     double value = 0;
     double step = 0.01;
-    std::function<QString(double)> text;                              ///< as shown
-    std::function<std::optional<double>(const QString&)> parse;       ///< as typed; none: read only
+    std::function<QString(double)> text;                         ///< as shown
+    std::function<std::optional<double>(const QString&)> parse;  ///< as typed; none: read only
   };
   void setSpec(const Spec& spec);
   [[nodiscard]] const Spec& spec() const { return spec_; }

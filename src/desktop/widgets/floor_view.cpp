@@ -16,7 +16,9 @@ using Kind = Selection::Kind;
 FloorView::FloorView(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("floor");
   setAccessibleName(tr("Floor in plan"));
-  setAccessibleDescription(tr("Space takes the next thing in hand, arrows move it by a centimetre, Shift by ten, Page Up and Down raise and lower it"));
+  setAccessibleDescription(
+      tr("Space takes the next thing in hand, arrows move it by a centimetre, Shift by ten, Page Up and Down "
+         "raise and lower it"));
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   connect(session_, &Session::changed, this, [this] {
@@ -51,21 +53,30 @@ void FloorView::fit() {
   update();
 }
 
-QPointF FloorView::onScreen(const Vec3& w) const { return {width() / 2.0 + (w.x - middle_.x()) * scale_, height() / 2.0 + (w.z - middle_.y()) * scale_}; }
-Vec3 FloorView::onFloor(const QPointF& at) const { return {middle_.x() + (at.x() - width() / 2.0) / scale_, 0, middle_.y() + (at.y() - height() / 2.0) / scale_}; }
+QPointF FloorView::onScreen(const Vec3& w) const {
+  return {width() / 2.0 + (w.x - middle_.x()) * scale_, height() / 2.0 + (w.z - middle_.y()) * scale_};
+}
+Vec3 FloorView::onFloor(const QPointF& at) const {
+  return {middle_.x() + (at.x() - width() / 2.0) / scale_, 0, middle_.y() + (at.y() - height() / 2.0) / scale_};
+}
 
 namespace {
-double luminanceOf(const Material& m) { return 0.2126729 * m.colour.x + 0.7151522 * m.colour.y + 0.0721750 * m.colour.z; }
+double luminanceOf(const Material& m) {
+  return 0.2126729 * m.colour.x + 0.7151522 * m.colour.y + 0.0721750 * m.colour.z;
+}
 
 /// A sheet seen from above: its four corners, thickened so that an upright one can be seen and held.
-QPolygonF sheetFromAbove(const FloorView& floor, const Vec3& place, const Facing& f, double width, double height, double thickness) {
+QPolygonF sheetFromAbove(const FloorView& floor, const Vec3& place, const Facing& f, double width, double height,
+                         double thickness) {
   const Vec3 r = f.right * (width / 2), u = f.up * (height / 2);
   Vec3 back = f.ahead * -thickness;
   back.y = 0;
   std::vector<Vec3> corners;
-  for (const Vec3& c : {place - r - u, place + r - u, place + r + u, place - r + u}) corners.push_back(c), corners.push_back(c + back);
+  for (const Vec3& c : {place - r - u, place + r - u, place + r + u, place - r + u})
+    corners.push_back(c), corners.push_back(c + back);
   // Convex hull (Andrew 1979) of what is seen from above.
-  std::sort(corners.begin(), corners.end(), [](const Vec3& a, const Vec3& b) { return std::pair(a.x, a.z) < std::pair(b.x, b.z); });
+  std::sort(corners.begin(), corners.end(),
+            [](const Vec3& a, const Vec3& b) { return std::pair(a.x, a.z) < std::pair(b.x, b.z); });
   std::vector<Vec3> hull;
   for (const int pass : {0, 1}) {
     const std::size_t from = hull.size();
@@ -86,7 +97,8 @@ QPolygonF sheetFromAbove(const FloorView& floor, const Vec3& place, const Facing
 }
 QPolygonF circle(const QPointF& c, double r) {
   QPolygonF polygon;
-  for (int i = 0; i < 40; ++i) polygon << QPointF(c.x() + r * std::cos(i * pi / 20), c.y() + r * std::sin(i * pi / 20));
+  for (int i = 0; i < 40; ++i)
+    polygon << QPointF(c.x() + r * std::cos(i * pi / 20), c.y() + r * std::sin(i * pi / 20));
   return polygon;
 }
 }  // namespace
@@ -111,7 +123,14 @@ QPolygonF FloorView::outline(const Selection& s) const {
       const QPointF c = onScreen(pose.place);
       const double a = std::atan2(pose.frame.ahead.z, pose.frame.ahead.x);
       const QPointF along(std::cos(a), std::sin(a)), across(-along.y(), along.x());
-      return QPolygonF{c + across * 6, c - across * 6, c - across * 6 - along * 11, c - across * 13 - along * 11, c - across * 13 - along * 27, c + across * 13 - along * 27, c + across * 13 - along * 11, c + across * 6 - along * 11};
+      return QPolygonF{c + across * 6,
+                       c - across * 6,
+                       c - across * 6 - along * 11,
+                       c - across * 13 - along * 11,
+                       c - across * 13 - along * 27,
+                       c + across * 13 - along * 27,
+                       c + across * 13 - along * 11,
+                       c + across * 6 - along * 11};
     }
     case Kind::product: {
       const ShotProduct& placed = session_->shot()->products[s.index];
@@ -120,17 +139,23 @@ QPolygonF FloorView::outline(const Selection& s) const {
       if (product)
         for (const Part& part : product->parts)
           for (const ProfilePoint& p : part.profile) r = std::max(r, p.radius);
-      return circle(onScreen(product_at(session_->project(), *session_->shot(), placed, session_->setTime()).place), std::max(6.0, r * scale_));
+      return circle(
+          onScreen(product_at(session_->project(), *session_->shot(), placed, session_->setTime()).place),
+          std::max(6.0, r * scale_));
     }
     case Kind::backdrop: {
       const Backdrop& b = setup->backdrop;
-      return QPolygonF{onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, -3), onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, -3), onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, 2), onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, 2)};
+      return QPolygonF{onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, -3),
+                       onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, -3),
+                       onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, 2),
+                       onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, 2)};
     }
     case Kind::surface: {
       const double x = setup->surface->width / 2, z = setup->surface->depth / 2;
       return QPolygonF{onScreen({-x, 0, -z}), onScreen({x, 0, -z}), onScreen({x, 0, z}), onScreen({-x, 0, z})};
     }
-    case Kind::none: break;
+    case Kind::none:
+      break;
   }
   return {};
 }
@@ -159,7 +184,8 @@ Selection FloorView::thingAt(const QPointF& at) const {
     if (s.kind == Kind::surface) {
       for (int i = 0; i < 4; ++i) {
         const QPointF a = shape[i], b = shape[(i + 1) % 4], ab = b - a;
-        const double u = std::clamp(QPointF::dotProduct(at - a, ab) / std::max(1.0, QPointF::dotProduct(ab, ab)), 0.0, 1.0);
+        const double u =
+            std::clamp(QPointF::dotProduct(at - a, ab) / std::max(1.0, QPointF::dotProduct(ab, ab)), 0.0, 1.0);
         d = std::min(d, std::hypot((at - a - ab * u).x(), (at - a - ab * u).y()) + 6);
       }
       if (d > 12) continue;
@@ -191,11 +217,15 @@ void FloorView::drawSet(QPainter& p) {
       p.setPen(QPen(t.line, 1.2, Qt::DashLine));
       const auto side = backdrop_line(*s);
       const double front = side.front().first;
-      for (const double x : {-s->backdrop.width / 2, s->backdrop.width / 2}) p.drawLine(onScreen({x, 0, front}), onScreen({x, 0, -s->backdrop.distance}));
+      for (const double x : {-s->backdrop.width / 2, s->backdrop.width / 2})
+        p.drawLine(onScreen({x, 0, front}), onScreen({x, 0, -s->backdrop.distance}));
     }
     const QString kind = s->backdrop.kind == BackdropKind::sweep ? tr("sweep") : tr("backdrop");
     drawText(p, {std::max(10.0, line[0].x() + 4), line[0].y() + 7, 240, 14}, Qt::AlignLeft | Qt::AlignVCenter,
-             tr("%1 %2 wide, %3 back").arg(kind, QString::fromStdString(length_text(s->backdrop.width, session_->units())), QString::fromStdString(length_text(s->backdrop.distance, session_->units()))), textFont(10), t.quiet);
+             tr("%1 %2 wide, %3 back")
+                 .arg(kind, QString::fromStdString(length_text(s->backdrop.width, session_->units())),
+                      QString::fromStdString(length_text(s->backdrop.distance, session_->units()))),
+             textFont(10), t.quiet);
   }
 }
 
@@ -209,7 +239,9 @@ void FloorView::drawLight(QPainter& p, std::size_t index) {
     QColor beam = t.lightFill;
     beam.setAlphaF(static_cast<float>(std::clamp(0.16 + 0.34 * std::sqrt(l.dimmer), 0.1, 0.5)));
     const Facing f = facing(l.place, l.aim, l.roll_deg);
-    const double half = l.shape == LightShape::rectangle ? l.width / 2 : l.shape == LightShape::bare ? 0.02 : l.radius;
+    const double half = l.shape == LightShape::rectangle ? l.width / 2
+                        : l.shape == LightShape::bare    ? 0.02
+                                                         : l.radius;
     const Vec3 side = f.right * half;
     p.setPen(Qt::NoPen);
     p.setBrush(beam);
@@ -219,8 +251,12 @@ void FloorView::drawLight(QPainter& p, std::size_t index) {
   p.setBrush(l.on ? QBrush(t.lightFill) : QBrush(t.panel));
   p.drawPolygon(shape);
   const QRectF b = shape.boundingRect();
-  const bool right = b.center().x() > width() / 2.0;
-  drawText(p, QRectF(right ? std::min(b.right() + 5, width() - 84.0) : std::max(4.0, b.left() - 85), b.center().y() - 8, 80, 16), (right ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, QString::fromStdString(l.name), textFont(11, chosen), chosen ? t.accent : t.ink);
+  const bool right = b.center().x() > width() / 2.0 || b.left() < 60;
+  drawText(p,
+           QRectF(right ? std::min(b.right() + 5, width() - 84.0) : std::max(4.0, b.left() - 85),
+                  b.center().y() - 8, 80, 16),
+           (right ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, QString::fromStdString(l.name),
+           textFont(11, chosen), chosen ? t.accent : t.ink);
 }
 
 void FloorView::drawCamera(QPainter& p) {
@@ -230,9 +266,12 @@ void FloorView::drawCamera(QPainter& p) {
   const CameraPose pose = camera_at(shot, session_->setTime());
   const ShotOptics o = shot_optics(session_->project(), *shot.camera);
   // What the lens sees, out to the backdrop or twice the focus.
-  const double far = session_->setup() && session_->setup()->backdrop.kind != BackdropKind::none ? pose.place.z + session_->setup()->backdrop.distance : 2 * pose.focus;
+  const double far = session_->setup() && session_->setup()->backdrop.kind != BackdropKind::none
+                         ? pose.place.z + session_->setup()->backdrop.distance
+                         : 2 * pose.focus;
   const double half = o.sensor_width / 2 / pose.image_distance();
-  const Vec3 left = pose.place + (pose.frame.ahead - pose.frame.right * half) * far, right = pose.place + (pose.frame.ahead + pose.frame.right * half) * far;
+  const Vec3 left = pose.place + (pose.frame.ahead - pose.frame.right * half) * far,
+             right = pose.place + (pose.frame.ahead + pose.frame.right * half) * far;
   QColor wedge = t.accent;
   wedge.setAlpha(t.dark ? 26 : 22);
   p.setPen(Qt::NoPen);
@@ -249,7 +288,9 @@ void FloorView::drawCamera(QPainter& p) {
   p.setBrush(chosen ? t.accent : t.ink);
   const QPolygonF body = outline({Kind::camera, 0});
   p.drawPolygon(body);
-  drawText(p, {body.boundingRect().right() + 6, body.boundingRect().center().y() - 8, 90, 16}, Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(number_text(pose.focal * 1e3, 3)) + " mm", numberFont(11), chosen ? t.accent : t.quiet);
+  drawText(p, {body.boundingRect().right() + 6, body.boundingRect().center().y() - 8, 90, 16},
+           Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(number_text(pose.focal * 1e3, 3)) + " mm",
+           numberFont(11), chosen ? t.accent : t.quiet);
 }
 
 void FloorView::drawProducts(QPainter& p) {
@@ -287,9 +328,12 @@ void FloorView::paintEvent(QPaintEvent*) {
   QColor grid = t.line;
   grid.setAlpha(t.dark ? 90 : 120);
   p.setPen(QPen(grid, 1));
-  const Vec3 corner = onFloor({0, 0}), other = onFloor({static_cast<double>(width()), static_cast<double>(height())});
-  for (double x = std::ceil(corner.x / step) * step; x < other.x; x += step) p.drawLine(onScreen({x, 0, corner.z}), onScreen({x, 0, other.z}));
-  for (double z = std::ceil(corner.z / step) * step; z < other.z; z += step) p.drawLine(onScreen({corner.x, 0, z}), onScreen({other.x, 0, z}));
+  const Vec3 corner = onFloor({0, 0}),
+             other = onFloor({static_cast<double>(width()), static_cast<double>(height())});
+  for (double x = std::ceil(corner.x / step) * step; x < other.x; x += step)
+    p.drawLine(onScreen({x, 0, corner.z}), onScreen({x, 0, other.z}));
+  for (double z = std::ceil(corner.z / step) * step; z < other.z; z += step)
+    p.drawLine(onScreen({corner.x, 0, z}), onScreen({other.x, 0, z}));
   if (session_->shot()) {
     drawSet(p);
     drawCamera(p);
@@ -301,7 +345,8 @@ void FloorView::paintEvent(QPaintEvent*) {
         p.setBrush(luminanceOf(s->cards[i].material) > 0.4 ? t.panel : t.ink);
         p.drawPolygon(outline({Kind::card, i}));
         const QRectF b = outline({Kind::card, i}).boundingRect();
-        drawText(p, {b.left() - 64, b.top() - 12, 60, 14}, Qt::AlignRight | Qt::AlignVCenter, nameOf(*session_, {Kind::card, i}), textFont(10), t.quiet);
+        drawText(p, {b.left() - 64, b.top() - 12, 60, 14}, Qt::AlignRight | Qt::AlignVCenter,
+                 nameOf(*session_, {Kind::card, i}), textFont(10), t.quiet);
       }
     }
     drawProducts(p);
@@ -318,8 +363,10 @@ void FloorView::paintEvent(QPaintEvent*) {
   p.setPen(QPen(t.ink, 1.6));
   const double y = height() - 14;
   p.drawLine(QPointF(9, y), QPointF(9 + bar * scale_, y));
-  drawText(p, {14 + bar * scale_, y - 8, 60, 16}, Qt::AlignLeft | Qt::AlignVCenter, imperial ? tr("1 ft") : QString::fromStdString(number_text(bar)) + " m", numberFont(10), t.quiet);
-  drawText(p, {width() - 70.0, y - 8, 60, 16}, Qt::AlignRight | Qt::AlignVCenter, tr("plan"), textFont(10), t.quiet);
+  drawText(p, {14 + bar * scale_, y - 8, 60, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+           imperial ? tr("1 ft") : QString::fromStdString(number_text(bar)) + " m", numberFont(10), t.quiet);
+  drawText(p, {width() - 70.0, y - 8, 60, 16}, Qt::AlignRight | Qt::AlignVCenter, tr("plan"), textFont(10),
+           t.quiet);
   if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
 }
 
@@ -365,8 +412,10 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
     aim.y = aimAtPress_.y;
     if (length(Vec3{aim.x - placeAtPress_.x, 0, aim.z - placeAtPress_.z}) < 0.02) return;
     // The handle stands short of the aim: keep the aim's own distance along the new direction.
-    const Vec3 flat{aimAtPress_.x - placeAtPress_.x, 0, aimAtPress_.z - placeAtPress_.z}, to{aim.x - placeAtPress_.x, 0, aim.z - placeAtPress_.z};
-    const Vec3 turnedAim = placeAtPress_ + unit(to) * std::max(0.02, length(flat)) + Vec3{0, aimAtPress_.y - placeAtPress_.y, 0};
+    const Vec3 flat{aimAtPress_.x - placeAtPress_.x, 0, aimAtPress_.z - placeAtPress_.z},
+        to{aim.x - placeAtPress_.x, 0, aim.z - placeAtPress_.z};
+    const Vec3 turnedAim =
+        placeAtPress_ + unit(to) * std::max(0.02, length(flat)) + Vec3{0, aimAtPress_.y - placeAtPress_.y, 0};
     values = {{path + "/aim", pointJson(turnedAim)}};
     title = tr("%1 turned").arg(name);
   } else {
@@ -379,8 +428,10 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
       values = {{path + "/place", pointJson(to)}};
       if (withAim) values.emplace_back(path + "/aim", pointJson(aimAtPress_ + by));
       if (dragged_.kind == Kind::camera && !withAim) {
-        const double focus = session_->shot()->camera->focus + length(to - aimAtPress_) - length(placeAndAim(*session_, dragged_)->first - aimAtPress_);
-        if (focus > session_->shot()->camera->focal * 1.05) values.emplace_back(path + "/focus", std::round(focus * 1e4) / 1e4);
+        const double focus = session_->shot()->camera->focus + length(to - aimAtPress_) -
+                             length(placeAndAim(*session_, dragged_)->first - aimAtPress_);
+        if (focus > session_->shot()->camera->focal * 1.05)
+          values.emplace_back(path + "/focus", std::round(focus * 1e4) / 1e4);
       }
     }
     title = tr("%1 moved %2 cm").arg(name, cm(length(by)));
@@ -392,7 +443,9 @@ void FloorView::mouseMoveEvent(QMouseEvent* event) {
   const QPointF at = event->position();
   if (drag_ == Drag::none) {
     const QPointF aim = aimHandle();
-    setCursor(std::hypot(aim.x() - at.x(), aim.y() - at.y()) < 8 ? Qt::CrossCursor : thingAt(at).kind != Kind::none ? Qt::OpenHandCursor : Qt::ArrowCursor);
+    setCursor(std::hypot(aim.x() - at.x(), aim.y() - at.y()) < 8 ? Qt::CrossCursor
+              : thingAt(at).kind != Kind::none                   ? Qt::OpenHandCursor
+                                                                 : Qt::ArrowCursor);
     return;
   }
   if (!moved_ && std::hypot(at.x() - pressed_.x(), at.y() - pressed_.y()) < 3) return;
@@ -424,18 +477,33 @@ void FloorView::keyPressEvent(QKeyEvent* event) {
   const double step = shift ? 0.1 : 0.01;
   Vec3 by;
   switch (event->key()) {
-    case Qt::Key_Left: by.x = -step; break;
-    case Qt::Key_Right: by.x = step; break;
-    case Qt::Key_Up: by.z = -step; break;
-    case Qt::Key_Down: by.z = step; break;
-    case Qt::Key_PageUp: by.y = step; break;
-    case Qt::Key_PageDown: by.y = -step; break;
-    default: return QWidget::keyPressEvent(event);
+    case Qt::Key_Left:
+      by.x = -step;
+      break;
+    case Qt::Key_Right:
+      by.x = step;
+      break;
+    case Qt::Key_Up:
+      by.z = -step;
+      break;
+    case Qt::Key_Down:
+      by.z = step;
+      break;
+    case Qt::Key_PageUp:
+      by.y = step;
+      break;
+    case Qt::Key_PageDown:
+      by.y = -step;
+      break;
+    default:
+      return QWidget::keyPressEvent(event);
   }
   if (const auto both = placeAndAim(*session_, now))
-    session_->keep(tr("%1 moved %2 cm").arg(nameOf(*session_, now)).arg(step * 100), moved(*session_, now, both->first + by, bench_ == Bench::place));
+    session_->keep(tr("%1 moved %2 cm").arg(nameOf(*session_, now)).arg(step * 100),
+                   moved(*session_, now, both->first + by, bench_ == Bench::place));
   else if (now.kind == Kind::backdrop && by.z != 0)
-    session_->keep(tr("Backdrop moved"), {{pointerOf(*session_, now) + "/distance", session_->setup()->backdrop.distance - by.z}});
+    session_->keep(tr("Backdrop moved"),
+                   {{pointerOf(*session_, now) + "/distance", session_->setup()->backdrop.distance - by.z}});
 }
 
 }  // namespace cinnabar

@@ -6,7 +6,8 @@
 
 namespace cinnabar {
 
-InHand::InHand(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session), foresight_(foresight) {
+InHand::InHand(Session* session, Foresight* foresight, QWidget* parent)
+    : QWidget(parent), session_(session), foresight_(foresight) {
   setObjectName("inHand");
   setAccessibleName(tr("In hand"));
   grid_ = new QGridLayout(this);
@@ -53,7 +54,9 @@ void InHand::paintEvent(QPaintEvent*) {
   const Theme& t = theme();
   drawPanel(p, rect());
   drawText(p, {10, 6, 60, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("In hand"), textFont(11), t.quiet);
-  drawText(p, {66, 6, width() - 76.0, 16}, Qt::AlignLeft | Qt::AlignVCenter, hand_.name.isEmpty() ? tr("nothing; click something on the floor") : hand_.name, textFont(12, true), t.ink);
+  drawText(p, {66, 6, width() - 76.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+           hand_.name.isEmpty() ? tr("nothing; click something on the floor") : hand_.name, textFont(12, true),
+           t.ink);
 }
 
 }  // namespace cinnabar

@@ -22,7 +22,8 @@ QString trackName(const Session& s, const std::string& target) {
   if (target == "camera.focus") return QObject::tr("Focus");
   if (s.setup())
     for (const Light& l : s.setup()->lights)
-      if (target.starts_with("light." + l.id + ".")) return q(l.name) + (target.ends_with(".dimmer") ? QObject::tr(" dimmer") : QObject::tr(" turn"));
+      if (target.starts_with("light." + l.id + "."))
+        return q(l.name) + (target.ends_with(".dimmer") ? QObject::tr(" dimmer") : QObject::tr(" turn"));
   return q(target);
 }
 QString trackValue(const Session& s, const std::string& target, double v) {
@@ -70,26 +71,35 @@ void LadderView::paintEvent(QPaintEvent*) {
     const QRectF band(left, top, end * scale(), rowHeight - 4);
     p.fillRect(band, t.track);
     if (track.target == "turntable" && shot->facing) {  // when the label is asked to face
-      const double a = shot->clock.set_at(shot->facing->at), b = shot->clock.set_at(shot->facing->at + shot->facing->lasting);
+      const double a = shot->clock.set_at(shot->facing->at),
+                   b = shot->clock.set_at(shot->facing->at + shot->facing->lasting);
       QColor good = t.good;
       good.setAlpha(90);
-      p.fillRect(QRectF(onSetRail(a).x(), band.top(), std::max(2.0, onSetRail(std::min(b, end)).x() - onSetRail(a).x()), band.height()), good);
+      p.fillRect(QRectF(onSetRail(a).x(), band.top(),
+                        std::max(2.0, onSetRail(std::min(b, end)).x() - onSetRail(a).x()), band.height()),
+                 good);
     }
     double low = 1e9, high = -1e9;
     for (const auto& [when, v] : track.keys) low = std::min(low, v), high = std::max(high, v);
     QPainterPath path;
     for (int i = 0; i <= 80; ++i) {
       const double when = end * i / 80, v = track.at(when);
-      const QPointF at(onSetRail(when).x(), band.bottom() - 1 - (high > low ? (v - low) / (high - low) : 0.5) * (band.height() - 3));
+      const QPointF at(onSetRail(when).x(),
+                       band.bottom() - 1 - (high > low ? (v - low) / (high - low) : 0.5) * (band.height() - 3));
       i == 0 ? path.moveTo(at) : path.lineTo(at);
     }
     p.setPen(QPen(track.target == "turntable" ? t.accent : t.ink, 1.5));
     p.setBrush(Qt::NoBrush);
     p.drawPath(path);
-    drawText(p, {10, top - 2, left - 18, rowHeight}, Qt::AlignRight | Qt::AlignVCenter, trackName(*session_, track.target), textFont(11), t.ink);
-    QString note = track.keys.empty() ? tr("no keys") : tr("%1 to %2").arg(trackValue(*session_, track.target, track.keys.front().second), trackValue(*session_, track.target, track.keys.back().second));
+    drawText(p, {10, top - 2, left - 18, rowHeight}, Qt::AlignRight | Qt::AlignVCenter,
+             trackName(*session_, track.target), textFont(11), t.ink);
+    QString note = track.keys.empty() ? tr("no keys")
+                                      : tr("%1 to %2")
+                                            .arg(trackValue(*session_, track.target, track.keys.front().second),
+                                                 trackValue(*session_, track.target, track.keys.back().second));
     note += tr(", now %1").arg(trackValue(*session_, track.target, track.at(session_->setTime())));
-    drawText(p, {band.right() + 8, top - 2, width() - band.right() - 16, rowHeight}, Qt::AlignLeft | Qt::AlignVCenter, note, textFont(11), t.quiet);
+    drawText(p, {band.right() + 8, top - 2, width() - band.right() - 16, rowHeight},
+             Qt::AlignLeft | Qt::AlignVCenter, note, textFont(11), t.quiet);
   }
 
   // One rung per kept frame, and the rails.
@@ -110,18 +120,30 @@ void LadderView::paintEvent(QPaintEvent*) {
   p.drawLine(onSetRail(0), onSetRail(end));
   p.drawLine(onScreenRail(0), onScreenRail(shot->screen_time));
   drawText(p, {10, y0 - 8, left - 18, 16}, Qt::AlignRight | Qt::AlignVCenter, tr("on set"), textFont(11), t.ink);
-  drawText(p, {10, y1 - 8, left - 18, 16}, Qt::AlignRight | Qt::AlignVCenter, tr("on screen"), textFont(11), t.ink);
+  drawText(p, {10, y1 - 8, left - 18, 16}, Qt::AlignRight | Qt::AlignVCenter, tr("on screen"), textFont(11),
+           t.ink);
   const auto [fast, slow] = shot->clock.speed_span(0, end);
-  const QString speed = std::abs(fast - slow) < 1e-6 ? q(number_text(fast * 100, 3)) + " %" : q(number_text(fast * 100, 3)) + " % to " + q(number_text(slow * 100, 3)) + " %";
-  drawText(p, {10, (y0 + y1) / 2 - 8, left - 18, 16}, Qt::AlignRight | Qt::AlignVCenter, speed, numberFont(11), invented ? t.accent : t.quiet);
+  const QString speed = std::abs(fast - slow) < 1e-6
+                            ? q(number_text(fast * 100, 3)) + " %"
+                            : q(number_text(fast * 100, 3)) + " % to " + q(number_text(slow * 100, 3)) + " %";
+  drawText(p, {10, (y0 + y1) / 2 - 8, left - 18, 16}, Qt::AlignRight | Qt::AlignVCenter, speed, numberFont(11),
+           invented ? t.accent : t.quiet);
   const double wanted = 70 / scale();
   double step = 0.1;
   for (const double s : {0.05, 0.1, 0.2, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0})
     if (step = s; s >= wanted) break;
-  for (double at = 0; at <= end + 1e-6; at += step) drawText(p, {onSetRail(at).x() - 2, y0 - 15, 50, 13}, Qt::AlignLeft | Qt::AlignVCenter, q(fixed_text(at, step < 0.1 ? 2 : 1)), numberFont(9.5), t.quiet);
-  for (double at = 0; at <= shot->screen_time + 1e-6; at += step) drawText(p, {onScreenRail(at).x() - 2, y1 + 4, 60, 13}, Qt::AlignLeft | Qt::AlignVCenter, q(fixed_text(at, step < 0.1 ? 2 : 1)) + " s", numberFont(9.5), t.quiet);
-  drawText(p, {onScreenRail(shot->screen_time).x() + 8, y1 - 8, width() - onScreenRail(shot->screen_time).x() - 14, 16}, Qt::AlignLeft | Qt::AlignVCenter,
-           invented ? tr("%1 shown, some invented").arg(frames) : tr("%1 frames, %2 a second on set").arg(frames).arg(q(number_text(rate, 5))), textFont(11), invented ? t.accent : t.quiet);
+  for (double at = 0; at <= end + 1e-6; at += step)
+    drawText(p, {onSetRail(at).x() - 2, y0 - 15, 50, 13}, Qt::AlignLeft | Qt::AlignVCenter,
+             q(fixed_text(at, step < 0.1 ? 2 : 1)), numberFont(9.5), t.quiet);
+  for (double at = 0; at <= shot->screen_time + 1e-6; at += step)
+    drawText(p, {onScreenRail(at).x() - 2, y1 + 4, 60, 13}, Qt::AlignLeft | Qt::AlignVCenter,
+             q(fixed_text(at, step < 0.1 ? 2 : 1)) + " s", numberFont(9.5), t.quiet);
+  drawText(
+      p, {onScreenRail(shot->screen_time).x() + 8, y1 - 8, width() - onScreenRail(shot->screen_time).x() - 14, 16},
+      Qt::AlignLeft | Qt::AlignVCenter,
+      invented ? tr("%1 shown, some invented").arg(frames)
+               : tr("%1 frames, %2 a second on set").arg(frames).arg(q(number_text(rate, 5))),
+      textFont(11), invented ? t.accent : t.quiet);
 
   // The cursor on both rails.
   const QPointF a = onSetRail(session_->setTime()), b = onScreenRail(shot->clock.screen_at(session_->setTime()));
@@ -137,7 +159,8 @@ void LadderView::paintEvent(QPaintEvent*) {
 void LadderView::scrub(const QPointF& at) {
   if (!session_->shot()) return;
   const double time = (at.x() - left) / scale();
-  session_->setSetTime(onLower_ ? session_->shot()->clock.set_at(std::clamp(time, 0.0, session_->shot()->screen_time)) : time);
+  session_->setSetTime(
+      onLower_ ? session_->shot()->clock.set_at(std::clamp(time, 0.0, session_->shot()->screen_time)) : time);
 }
 void LadderView::mousePressEvent(QMouseEvent* event) {
   onLower_ = event->position().y() > (onSetRail(0).y() + onScreenRail(0).y()) / 2;
@@ -149,13 +172,19 @@ void LadderView::mouseMoveEvent(QMouseEvent* event) {
 void LadderView::keyPressEvent(QKeyEvent* event) {
   const Shot* shot = session_->shot();
   if (!shot) return QWidget::keyPressEvent(event);
-  const double frame = 1.0 / session_->project().timeline_rate, screen = shot->clock.screen_at(session_->setTime());
+  const double frame = 1.0 / session_->project().timeline_rate,
+               screen = shot->clock.screen_at(session_->setTime());
   switch (event->key()) {
-    case Qt::Key_Left: return session_->setSetTime(shot->clock.set_at(std::max(0.0, screen - frame)));
-    case Qt::Key_Right: return session_->setSetTime(shot->clock.set_at(std::min(shot->screen_time, screen + frame)));
-    case Qt::Key_Home: return session_->setSetTime(0);
-    case Qt::Key_End: return session_->setSetTime(shot->set_time());
-    default: return QWidget::keyPressEvent(event);
+    case Qt::Key_Left:
+      return session_->setSetTime(shot->clock.set_at(std::max(0.0, screen - frame)));
+    case Qt::Key_Right:
+      return session_->setSetTime(shot->clock.set_at(std::min(shot->screen_time, screen + frame)));
+    case Qt::Key_Home:
+      return session_->setSetTime(0);
+    case Qt::Key_End:
+      return session_->setSetTime(shot->set_time());
+    default:
+      return QWidget::keyPressEvent(event);
   }
 }
 

@@ -1,4 +1,5 @@
-// The ladder: tracks over set time, the set rail and the screen rail, and a rung for every kept frame between them.
+// The ladder: tracks over set time, the set rail and the screen rail, and a rung for every kept frame between
+// them.
 #pragma once
 #include <QWidget>
 

@@ -9,7 +9,8 @@
 
 namespace cinnabar {
 
-LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent) : QWidget(parent), session_(session), maker_(maker) {
+LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
+    : QWidget(parent), session_(session), maker_(maker) {
   setObjectName("lens");
   setAccessibleName(tr("Predicted picture"));
   overlays_ = {"Stop lines", "Copy space"};
@@ -51,7 +52,8 @@ void LensView::refresh() {
     update();
     return;
   }
-  maker_->ask(session_->project(), session_->shotIndex(), session_->setTime(), static_cast<int>(std::lround(pictureBox().width())), solo_);
+  maker_->ask(session_->project(), session_->shotIndex(), session_->setTime(),
+              static_cast<int>(std::lround(pictureBox().width())), solo_);
   update();
 }
 
@@ -74,17 +76,26 @@ void LensView::paintEvent(QPaintEvent*) {
   if (overlay("Stop lines")) drawStopLines(p, box);
   if (overlay("Copy space")) drawCopySpace(p, box);
   const Shot& shot = *session_->shot();
-  const double rate = shot.camera ? shot_optics(session_->project(), *shot.camera).rate : session_->project().timeline_rate;
-  const QString where = tr("set %1 s  frame %2  screen %3 s").arg(QString::fromStdString(fixed_text(session_->setTime(), 2))).arg(static_cast<long>(std::floor(session_->setTime() * rate + 1e-6))).arg(QString::fromStdString(fixed_text(shot.clock.screen_at(session_->setTime()), 2)));
+  const double rate =
+      shot.camera ? shot_optics(session_->project(), *shot.camera).rate : session_->project().timeline_rate;
+  const QString where = tr("set %1 s  frame %2  screen %3 s")
+                            .arg(QString::fromStdString(fixed_text(session_->setTime(), 2)))
+                            .arg(static_cast<long>(std::floor(session_->setTime() * rate + 1e-6)))
+                            .arg(QString::fromStdString(fixed_text(shot.clock.screen_at(session_->setTime()), 2)));
   const auto tag = [&](const QRectF& at, int align, const QString& text) {
     const double w = QFontMetricsF(numberFont(10)).horizontalAdvance(text) + 8;
     const QRectF plate(align & Qt::AlignRight ? at.right() - w : at.left(), at.top(), w, at.height());
     p.fillRect(plate, QColor(12, 10, 9, 150));
     drawText(p, plate, Qt::AlignCenter, text, numberFont(10), onPicture);
   };
-  tag({box.left() + 6, box.bottom() - 20, 200, 15}, Qt::AlignLeft, tr("%1 of %2 passes").arg(picture_->passes).arg(PictureMaker::allPasses));
+  const double whereWidth = QFontMetricsF(numberFont(10)).horizontalAdvance(where) + 24;
+  if (box.width() - whereWidth > 130)
+    tag({box.left() + 6, box.bottom() - 20, 200, 15}, Qt::AlignLeft,
+        tr("%1 of %2 passes").arg(picture_->passes).arg(PictureMaker::allPasses));
   tag({box.right() - 306, box.bottom() - 20, 300, 15}, Qt::AlignRight, where);
-  if (!solo_.empty()) tag({box.left() + 6, box.top() + 6, 200, 15}, Qt::AlignLeft, tr("%1 alone").arg(QString::fromStdString(solo_)));
+  if (!solo_.empty())
+    tag({box.left() + 6, box.top() + 6, 200, 15}, Qt::AlignLeft,
+        tr("%1 alone").arg(QString::fromStdString(solo_)));
 }
 
 namespace {
@@ -97,7 +108,9 @@ std::vector<float> evened(const Picture& picture, int& w, int& h) {
     for (int x = 0; x < w; ++x) {
       float sum = 0;
       for (int j = 0; j < cell; ++j)
-        for (int i = 0; i < cell; ++i) sum += luminance(picture.pixels[static_cast<std::size_t>((y * cell + j) * picture.width + x * cell + i)]);
+        for (int i = 0; i < cell; ++i)
+          sum +=
+              luminance(picture.pixels[static_cast<std::size_t>((y * cell + j) * picture.width + x * cell + i)]);
       out[static_cast<std::size_t>(y * w + x)] = sum / static_cast<float>(cell * cell);
     }
   for (int round = 0; round < 5; ++round) {
@@ -107,7 +120,8 @@ std::vector<float> evened(const Picture& picture, int& w, int& h) {
         float sum = 0;
         int n = 0;
         for (int j = std::max(0, y - 1); j <= std::min(h - 1, y + 1); ++j)
-          for (int i = std::max(0, x - 1); i <= std::min(w - 1, x + 1); ++i) sum += before[static_cast<std::size_t>(j * w + i)], ++n;
+          for (int i = std::max(0, x - 1); i <= std::min(w - 1, x + 1); ++i)
+            sum += before[static_cast<std::size_t>(j * w + i)], ++n;
         out[static_cast<std::size_t>(y * w + x)] = sum / static_cast<float>(n);
       }
   }
@@ -122,7 +136,9 @@ void LensView::drawStopLines(QPainter& p, const QRectF& box) {
   if (w < 3 || h < 3) return;
   const double target = exposures_grey(picture_->world->camera) * std::exp2(session_->shot()->target_stops);
   const QColor ink = theme().dark ? QColor(191, 155, 124, 140) : QColor(240, 230, 210, 150);
-  const auto at = [&](double x, double y) { return QPointF(box.left() + (x + 0.5) / w * box.width(), box.top() + (y + 0.5) / h * box.height()); };
+  const auto at = [&](double x, double y) {
+    return QPointF(box.left() + (x + 0.5) / w * box.width(), box.top() + (y + 0.5) / h * box.height());
+  };
   std::vector<QRectF> labels;
   for (int stop = -5; stop <= 2; ++stop) {
     const double level = target * std::exp2(stop);
@@ -131,7 +147,10 @@ void LensView::drawStopLines(QPainter& p, const QRectF& box) {
     double best = 1e9;
     for (int y = 0; y + 1 < h; ++y)
       for (int x = 0; x + 1 < w; ++x) {  // marching squares, logarithmic between the corners
-        const auto v = [&](int i, int j) { return std::log2(std::max(1e-6, static_cast<double>(values[static_cast<std::size_t>((y + j) * w + x + i)])) / level); };
+        const auto v = [&](int i, int j) {
+          return std::log2(
+              std::max(1e-6, static_cast<double>(values[static_cast<std::size_t>((y + j) * w + x + i)])) / level);
+        };
         const double a = v(0, 0), b = v(1, 0), c = v(1, 1), d = v(0, 1);
         QPointF cuts[4];
         int n = 0;
@@ -144,7 +163,8 @@ void LensView::drawStopLines(QPainter& p, const QRectF& box) {
         for (int k = 0; k + 1 < n; k += 2) {
           p.drawLine(cuts[k], cuts[k + 1]);
           // Labels along a diagonal, so that those of neighbouring lines do not meet.
-          const double off = std::abs((cuts[k].y() - box.center().y()) - 0.15 * (cuts[k].x() - box.center().x())) + std::max(0.0, cuts[k].x() - box.center().x());
+          const double off = std::abs((cuts[k].y() - box.center().y()) - 0.15 * (cuts[k].x() - box.center().x())) +
+                             std::max(0.0, cuts[k].x() - box.center().x());
           if (off < best) best = off, first = cuts[k];
         }
       }
@@ -155,7 +175,8 @@ void LensView::drawStopLines(QPainter& p, const QRectF& box) {
     if (!free) continue;
     labels.push_back(plate);
     p.fillRect(plate, QColor(12, 10, 9, 170));
-    drawText(p, plate, Qt::AlignCenter, stop == 0 ? QStringLiteral("0") : QString::fromStdString(signed_text(stop, 0)), numberFont(10), ink);
+    drawText(p, plate, Qt::AlignCenter,
+             stop == 0 ? QStringLiteral("0") : QString::fromStdString(signed_text(stop, 0)), numberFont(10), ink);
   }
 }
 
@@ -166,17 +187,21 @@ void LensView::drawCopySpace(QPainter& p, const QRectF& box) {
   const ShotOptics o = shot_optics(project, *shot.camera);
   // Words stand in the spot's last seconds: only shots that reach into them show the space.
   double after = 0;
-  for (std::size_t i = session_->shotIndex() + 1; i < project.shots.size(); ++i) after += project.shots[i]->screen_time;
+  for (std::size_t i = session_->shotIndex() + 1; i < project.shots.size(); ++i)
+    after += project.shots[i]->screen_time;
   for (const Deliverable& d : project.deliverables) {
     if (!d.words || after >= d.words->last_seconds) continue;
     const double shape = static_cast<double>(d.width) / d.height, frame = static_cast<double>(o.width) / o.height;
-    const double w = shape < frame ? box.height() * shape : box.width(), h = shape < frame ? box.height() : box.width() / shape;
+    const double w = shape < frame ? box.height() * shape : box.width(),
+                 h = shape < frame ? box.height() : box.width() / shape;
     const QRectF inner(box.center().x() - w / 2, box.center().y() - h / 2, w, h);
-    const QRectF words(inner.left() + d.words->x * w, inner.top() + d.words->y * h, d.words->width * w, d.words->height * h);
+    const QRectF words(inner.left() + d.words->x * w, inner.top() + d.words->y * h, d.words->width * w,
+                       d.words->height * h);
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(QColor(230, 200, 140, 200), 1));
     p.drawRect(words);
-    drawText(p, words.adjusted(6, 4, -4, 0), Qt::AlignLeft | Qt::AlignTop, tr("copy space, %1").arg(QString::fromStdString(d.name)), textFont(10), QColor(230, 200, 140));
+    drawText(p, words.adjusted(6, 4, -4, 0), Qt::AlignLeft | Qt::AlignTop,
+             tr("copy space, %1").arg(QString::fromStdString(d.name)), textFont(10), QColor(230, 200, 140));
   }
 }
 
@@ -188,7 +213,8 @@ void LensView::drawClip(QPainter& p, const QRectF& box) {
   mask.fill(Qt::transparent);
   for (int y = 0; y < lum.height; ++y)
     for (int x = 0; x < lum.width; ++x)
-      if (largest(lum.pixels[static_cast<std::size_t>(y * lum.width + x)]) * k >= 1.0 && (x + y) % 3 != 0) mask.setPixel(x, y, qRgb(181, 52, 31));
+      if (largest(lum.pixels[static_cast<std::size_t>(y * lum.width + x)]) * k >= 1.0 && (x + y) % 3 != 0)
+        mask.setPixel(x, y, qRgb(181, 52, 31));
   p.drawImage(box, mask);
 }
 

@@ -18,10 +18,14 @@ QString tidyMinus(QString text) { return text.replace('-', QChar(0x2212)); }
 
 QString stateWord(State s) {
   switch (s) {
-    case State::level: return QObject::tr("level");
-    case State::leaning: return QObject::tr("leaning");
-    case State::out: return QObject::tr("out");
-    case State::unknown: break;
+    case State::level:
+      return QObject::tr("level");
+    case State::leaning:
+      return QObject::tr("leaning");
+    case State::out:
+      return QObject::tr("out");
+    case State::unknown:
+      break;
   }
   return QObject::tr("unknown");
 }
@@ -36,7 +40,9 @@ QLabel* words(const QString& text, double px, bool mono, const QColor& color, QW
   auto* label = new QLabel(text, parent);
   label->setWordWrap(true);
   label->setFont(mono ? numberFont(px) : textFont(px));
-  label->setStyleSheet(QString("color: %1; font-family: \"%2\"; font-size: %3px;").arg(color.name(), mono ? "Cinnabar Figures" : "Cinnabar Text").arg(px));
+  label->setStyleSheet(QString("color: %1; font-family: \"%2\"; font-size: %3px;")
+                           .arg(color.name(), mono ? "Cinnabar Figures" : "Cinnabar Text")
+                           .arg(px));
   label->setTextInteractionFlags(Qt::TextSelectableByMouse);
   return label;
 }
@@ -46,8 +52,12 @@ QLabel* words(const QString& text, double px, bool mono, const QColor& color, QW
 QString valueText(const Level& l) {
   if (!l.value) return QObject::tr("cannot be told");
   const double v = *l.value;
-  const auto with = [&](const std::string& number, const char* unit) { return tidyMinus(q(number)) + (unit[0] ? " " + QString(unit) : QString()); };
-  if (l.unit == "stops") return with(l.id == "light.highlight" ? fixed_text(v, 1) : signed_text(v, 1), l.id == "light.highlight" ? "under clip" : "stops");
+  const auto with = [&](const std::string& number, const char* unit) {
+    return tidyMinus(q(number)) + (unit[0] ? " " + QString(unit) : QString());
+  };
+  if (l.unit == "stops")
+    return with(l.id == "light.highlight" ? fixed_text(v, 1) : signed_text(v, 1),
+                l.id == "light.highlight" ? "under clip" : "stops");
   if (l.unit == "mired") return with(signed_text(v, 0), "mired");
   if (l.unit == "frames") return with(std::abs(v) < 0.05 ? "0" : signed_text(v, 1), "frames");
   if (l.unit == "% of the frame") return with(fixed_text(v, 0), "% of frame");
@@ -104,6 +114,7 @@ Vial::Vial(QWidget* parent) : QAbstractButton(parent) {
   setFocusPolicy(Qt::StrongFocus);
   setCursor(Qt::PointingHandCursor);
   setFixedHeight(34);
+  setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
 }
 
 void Vial::show(const Level& level, Units) {
@@ -118,17 +129,24 @@ void Vial::show(const Level& level, Units) {
 void Vial::paintEvent(QPaintEvent*) {
   QPainter p(this);
   const Theme& t = theme();
-  const QColor ink = level_.state == State::level || level_.state == State::unknown ? t.ink : stateColor(level_.state);
+  const QColor ink =
+      level_.state == State::level || level_.state == State::unknown ? t.ink : stateColor(level_.state);
   const bool loud = level_.state == State::out;
-  const QString value = valueText(level_) + (level_.state == State::leaning ? tr(", leans") : level_.state == State::out ? tr(", out") : QString());
-  const double valueWidth = std::min(width() * 0.62, QFontMetricsF(numberFont(11, loud)).horizontalAdvance(value) + 2);
-  drawText(p, QRectF(0, 1, width() - valueWidth - 6, 16), Qt::AlignLeft | Qt::AlignVCenter, q(level_.title), textFont(11, isChecked()), ink);
-  drawText(p, QRectF(width() - valueWidth, 1, valueWidth, 16), Qt::AlignRight | Qt::AlignVCenter, value, numberFont(11, loud), level_.state == State::level ? t.ink : ink);
+  const QString value = valueText(level_) + (level_.state == State::leaning ? tr(", leans")
+                                             : level_.state == State::out   ? tr(", out")
+                                                                            : QString());
+  const double valueWidth =
+      std::min(width() * 0.62, QFontMetricsF(numberFont(11, loud)).horizontalAdvance(value) + 2);
+  drawText(p, QRectF(0, 1, width() - valueWidth - 6, 16), Qt::AlignLeft | Qt::AlignVCenter, q(level_.title),
+           textFont(11, isChecked()), ink);
+  drawText(p, QRectF(width() - valueWidth, 1, valueWidth, 16), Qt::AlignRight | Qt::AlignVCenter, value,
+           numberFont(11, loud), level_.state == State::level ? t.ink : ink);
   drawVial(p, QRectF(0, 17, width(), 14), level_);
   if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(-0, 0, 0, 0));
 }
 
-LevelsPanel::LevelsPanel(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session), foresight_(foresight) {
+LevelsPanel::LevelsPanel(Session* session, Foresight* foresight, QWidget* parent)
+    : QWidget(parent), session_(session), foresight_(foresight) {
   setObjectName("levels");
   setAccessibleName(tr("Levels"));
   scroll_ = new QScrollArea(this);
@@ -148,7 +166,8 @@ LevelsPanel::LevelsPanel(Session* session, Foresight* foresight, QWidget* parent
   outer->addWidget(scroll_);
   connect(foresight_, &Foresight::levels, this, &LevelsPanel::take);
   connect(foresight_, &Foresight::levers, this, &LevelsPanel::showLevers);
-  connect(session_, &Session::changed, this, [this] { close_ = false; });  // what is shown is behind until the next
+  connect(session_, &Session::changed, this,
+          [this] { close_ = false; });  // what is shown is behind until the next
   connect(session_, &Session::shotChanged, this, [this] { open({}); });
 }
 
@@ -158,11 +177,15 @@ void LevelsPanel::paintEvent(QPaintEvent*) {
   drawPanel(p, rect());
   drawText(p, {10, 7, 80, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Levels"), textFont(12, true), t.ink);
   int level = 0, leaning = 0, out = 0;
-  for (const Level& l : levels_) level += l.state == State::level, leaning += l.state == State::leaning, out += l.state == State::out;
+  for (const Level& l : levels_)
+    level += l.state == State::level, leaning += l.state == State::leaning, out += l.state == State::out;
   if (!levels_.empty())
-    drawText(p, {80, 7, width() - 92.0, 16}, Qt::AlignRight | Qt::AlignVCenter, tr("%1 level, %2 leaning, %3 out").arg(level).arg(leaning).arg(out), textFont(11), t.quiet);
+    drawText(p, {80, 7, width() - 92.0, 16}, Qt::AlignRight | Qt::AlignVCenter,
+             tr("%1 level, %2 leaning, %3 out").arg(level).arg(leaning).arg(out), textFont(11), t.quiet);
   else
-    drawText(p, {10, 34, width() - 20.0, 16}, Qt::AlignLeft | Qt::AlignVCenter, session_->shot() ? tr("Being computed") : tr("A shot has levels; there is none yet"), textFont(11), t.quiet);
+    drawText(p, {10, 34, width() - 20.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+             session_->shot() ? tr("Being computed") : tr("A shot has levels; there is none yet"), textFont(11),
+             t.quiet);
 }
 
 const Level* LevelsPanel::find(const QString& id) const {
@@ -181,7 +204,8 @@ void LevelsPanel::take(const std::vector<Level>& levels, bool close) {
   while (vials_.size() < levels_.size()) {
     auto* vial = new Vial(inner_);
     column_->insertWidget(column_->count() - 1, vial);
-    connect(vial, &Vial::clicked, this, [this, vial] { open(open_ == q(vial->level().id) ? QString() : q(vial->level().id)); });
+    connect(vial, &Vial::clicked, this,
+            [this, vial] { open(open_ == q(vial->level().id) ? QString() : q(vial->level().id)); });
     vials_.push_back(vial);
     // Kept in order however the explanation stands between them.
   }
@@ -230,7 +254,9 @@ void LevelsPanel::explain() {
     band = tr("Wanted at least %1 %2").arg(bound(level->band.low), q(level->unit));
   else if (level->band.high)
     band = tr("Wanted at most %1 %2").arg(bound(level->band.high), q(level->unit));
-  if (level->set_time && *level->set_time > 0) band += (band.isEmpty() ? QString() : QString("; ")) + tr("worst at %1 s on set").arg(q(fixed_text(*level->set_time, 2)));
+  if (level->set_time && *level->set_time > 0)
+    band += (band.isEmpty() ? QString() : QString("; ")) +
+            tr("worst at %1 s on set").arg(q(fixed_text(*level->set_time, 2)));
   if (!band.isEmpty()) box->addWidget(words(band, 11, false, t.quiet, explanation_));
   box->addWidget(words(q(level->source), 11, false, t.quiet, explanation_));
   leverColumn_ = new QVBoxLayout;
@@ -245,7 +271,18 @@ void LevelsPanel::explain() {
   if (leversFor_ == open_) return showLevers(leversFor_, levers_);
   leverColumn_->addWidget(words(tr("Looking for what would bring it home"), 11, false, t.quiet, explanation_));
   if (close_) foresight_->askLevers(session_->document(), session_->shotIndex(), level->id);
-  QMetaObject::invokeMethod(this, [this] { if (explanation_) scroll_->ensureWidgetVisible(explanation_, 0, 8); }, Qt::QueuedConnection);
+  bringIntoView();
+}
+
+/// The opened level to the top, its explanation and levers below it.
+void LevelsPanel::bringIntoView() {
+  QMetaObject::invokeMethod(
+      this,
+      [this] {
+        for (const Vial* vial : vials_)
+          if (explanation_ && vial->isChecked()) scroll_->verticalScrollBar()->setValue(vial->y());
+      },
+      Qt::QueuedConnection);
 }
 
 void LevelsPanel::showLevers(const QString& id, const Forecaster::Levers& levers) {
@@ -298,7 +335,8 @@ void LevelsPanel::showLevers(const QString& id, const Forecaster::Levers& levers
       session_->keep(lever.edit);
     });
   }
-  QMetaObject::invokeMethod(this, [this] { if (explanation_) scroll_->ensureWidgetVisible(explanation_, 0, 8); }, Qt::QueuedConnection);
+  inner_->adjustSize();
+  bringIntoView();
 }
 
 }  // namespace cinnabar

@@ -48,6 +48,7 @@ class LevelsPanel : public QWidget {
  private:
   void take(const std::vector<Level>& levels, bool close);
   void explain();
+  void bringIntoView();
   void showLevers(const QString& level, const Forecaster::Levers& levers);
   [[nodiscard]] const Level* find(const QString& id) const;
 

@@ -14,10 +14,12 @@ namespace {
 constexpr double left = 141, right = 20, top = 8, boxHeight = 44, gap = 2;
 }
 
-SpotStrip::SpotStrip(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session), foresight_(foresight) {
+SpotStrip::SpotStrip(Session* session, Foresight* foresight, QWidget* parent)
+    : QWidget(parent), session_(session), foresight_(foresight) {
   setObjectName("spot");
   setAccessibleName(tr("The spot"));
-  setAccessibleDescription(tr("Left and right choose a shot, Control with them moves it, plus and minus change its length by a frame"));
+  setAccessibleDescription(
+      tr("Left and right choose a shot, Control with them moves it, plus and minus change its length by a frame"));
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   setFixedHeight(74);
@@ -68,14 +70,22 @@ void SpotStrip::paintEvent(QPaintEvent*) {
   const Project& project = session_->project();
   drawText(p, {20, 10, 116, 14}, Qt::AlignLeft | Qt::AlignVCenter, tr("The spot"), textFont(11), t.quiet);
   const bool over = project.allowed_time && project.screen_time() > *project.allowed_time + 1e-6;
-  const QString length = project.allowed_time ? tr("%1 of %2 s").arg(QString::fromStdString(fixed_text(project.screen_time(), 1)), QString::fromStdString(number_text(*project.allowed_time)))
-                                              : tr("%1 s").arg(QString::fromStdString(fixed_text(project.screen_time(), 1)));
-  drawText(p, {20, 24, 118, 18}, Qt::AlignLeft | Qt::AlignVCenter, length, numberFont(13), over ? t.accent : t.ink);
+  const QString length = project.allowed_time
+                             ? tr("%1 of %2 s")
+                                   .arg(QString::fromStdString(fixed_text(project.screen_time(), 1)),
+                                        QString::fromStdString(number_text(*project.allowed_time)))
+                             : tr("%1 s").arg(QString::fromStdString(fixed_text(project.screen_time(), 1)));
+  drawText(p, {20, 24, 118, 18}, Qt::AlignLeft | Qt::AlignVCenter, length, numberFont(13),
+           over ? t.accent : t.ink);
   if (project.beats_per_minute)
     drawText(p, {20, 43, 118, 14}, Qt::AlignLeft | Qt::AlignVCenter,
-             tr("%1 bpm, %2 beats").arg(QString::fromStdString(number_text(*project.beats_per_minute)), QString::number(std::lround(project.screen_time() * *project.beats_per_minute / 60))),
+             tr("%1 bpm, %2 beats")
+                 .arg(QString::fromStdString(number_text(*project.beats_per_minute)),
+                      QString::number(std::lround(project.screen_time() * *project.beats_per_minute / 60))),
              textFont(11), t.quiet);
-  if (project.shots.empty()) drawText(p, {left, top, width() - left - right, boxHeight}, Qt::AlignLeft | Qt::AlignVCenter, tr("No shots yet. Press the plus on the Stage to add the first."), textFont(12), t.quiet);
+  if (project.shots.empty())
+    drawText(p, {left, top, width() - left - right, boxHeight}, Qt::AlignLeft | Qt::AlignVCenter,
+             tr("No shots yet. Press the plus on the Stage to add the first."), textFont(12), t.quiet);
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
     QRectF b = box(i);
     if (drag_ == Drag::order && i == dragged_) b.translate(orderX_ - pressed_.x(), 0);
@@ -97,11 +107,16 @@ void SpotStrip::paintEvent(QPaintEvent*) {
     }
     const double room = b.right() - x - 4;
     if (room > 8) {
-      drawText(p, {x, b.top() + 6, 13, 15}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1), numberFont(12, true), chosen ? t.accent : t.ink);
+      drawText(p, {x, b.top() + 6, 13, 15}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1),
+               numberFont(12, true), chosen ? t.accent : t.ink);
       const int dots = glance ? glance->out + glance->leaning : 0;
       const double dotRoom = room > 44 ? std::min(dots, 4) * 8.0 : 0;
-      if (room > 30) drawText(p, {x + 13, b.top() + 6, room - 14 - dotRoom, 15}, Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(project.shots[i]->name), textFont(10.5), t.ink);
-      drawText(p, {x, b.top() + 24, room, 14}, Qt::AlignLeft | Qt::AlignVCenter, tr("%1 s").arg(QString::fromStdString(fixed_text(project.shots[i]->screen_time, 1))), numberFont(10.5), t.quiet);
+      if (room > 30)
+        drawText(p, {x + 13, b.top() + 6, room - 14 - dotRoom, 15}, Qt::AlignLeft | Qt::AlignVCenter,
+                 QString::fromStdString(project.shots[i]->name), textFont(10.5), t.ink);
+      drawText(p, {x, b.top() + 24, room, 14}, Qt::AlignLeft | Qt::AlignVCenter,
+               tr("%1 s").arg(QString::fromStdString(fixed_text(project.shots[i]->screen_time, 1))),
+               numberFont(10.5), t.quiet);
       for (int d = 0; d < std::min(dots, 4) && dotRoom > 0; ++d) {  // out: a full dot; leaning: a ring
         const QPointF c(b.right() - 8 - 8.0 * d, b.top() + 13);
         p.setPen(QPen(d < glance->out ? t.accent : t.leaning, 1.4));
@@ -113,7 +128,8 @@ void SpotStrip::paintEvent(QPaintEvent*) {
   // The music's beats; every fourth a long tick.
   const double y = top + boxHeight + 4, s = scale();
   if (project.beats_per_minute) {
-    const double beat = 60.0 / *project.beats_per_minute, span = std::max(project.allowed_time.value_or(0), project.screen_time());
+    const double beat = 60.0 / *project.beats_per_minute,
+                 span = std::max(project.allowed_time.value_or(0), project.screen_time());
     p.setPen(QPen(t.line, 1));
     p.drawLine(QPointF(left, y), QPointF(left + span * s, y));
     for (int k = 0; k * beat <= span + 1e-6 && k < 4000; ++k) {
@@ -169,11 +185,14 @@ void SpotStrip::mouseReleaseEvent(QMouseEvent* event) {
   const Drag was = drag_;
   drag_ = Drag::none;
   if (was == Drag::edge) {
-    session_->keep(tr("Shot %1 made %2 s long").arg(dragged_ + 1).arg(QString::fromStdString(fixed_text(lengthNow_, 2))), {{"/shots/" + std::to_string(dragged_) + "/screen_time", lengthNow_}});
+    session_->keep(
+        tr("Shot %1 made %2 s long").arg(dragged_ + 1).arg(QString::fromStdString(fixed_text(lengthNow_, 2))),
+        {{"/shots/" + std::to_string(dragged_) + "/screen_time", lengthNow_}});
   } else if (was == Drag::order) {
     std::size_t to = 0;
     for (std::size_t i = 0; i < session_->project().shots.size(); ++i)
-      if (i != dragged_ && box(i).center().x() < box(dragged_).center().x() + event->position().x() - pressed_.x()) ++to;
+      if (i != dragged_ && box(i).center().x() < box(dragged_).center().x() + event->position().x() - pressed_.x())
+        ++to;
     move(dragged_, to);
   }
   update();
@@ -186,7 +205,8 @@ void SpotStrip::move(std::size_t from, std::size_t to) {
   const JsonPtr moved = shots[from];
   shots.erase(shots.begin() + static_cast<std::ptrdiff_t>(from));
   shots.insert(shots.begin() + static_cast<std::ptrdiff_t>(to), moved);
-  const QString title = to == 0 ? tr("Shot %1 moved to the start").arg(from + 1) : tr("Shot %1 moved after %2").arg(from + 1).arg(to > from ? to + 1 : to);
+  const QString title = to == 0 ? tr("Shot %1 moved to the start").arg(from + 1)
+                                : tr("Shot %1 moved after %2").arg(from + 1).arg(to > from ? to + 1 : to);
   session_->keep(edit_between(session_->document(), next, title.toStdString()));
 }
 
@@ -194,14 +214,17 @@ void SpotStrip::keyPressEvent(QKeyEvent* event) {
   const std::size_t count = session_->project().shots.size(), at = session_->shotIndex();
   const bool control = event->modifiers() & Qt::ControlModifier;
   if (count == 0) return QWidget::keyPressEvent(event);
-  if (event->key() == Qt::Key_Right && at + 1 < count) return control ? move(at, at + 1) : session_->selectShot(at + 1);
+  if (event->key() == Qt::Key_Right && at + 1 < count)
+    return control ? move(at, at + 1) : session_->selectShot(at + 1);
   if (event->key() == Qt::Key_Left && at > 0) return control ? move(at, at - 1) : session_->selectShot(at - 1);
   if (event->key() == Qt::Key_Home) return session_->selectShot(0);
   if (event->key() == Qt::Key_End) return session_->selectShot(count - 1);
   if (event->key() == Qt::Key_Plus || event->key() == Qt::Key_Minus) {
     const double frame = 1.0 / session_->project().timeline_rate, now = session_->project().shots[at]->screen_time;
     const double next = std::round((now + (event->key() == Qt::Key_Plus ? frame : -frame)) * 1e6) / 1e6;
-    if (next > 0) session_->keep(tr("Shot %1 made %2 s long").arg(at + 1).arg(QString::fromStdString(fixed_text(next, 2))), {{"/shots/" + std::to_string(at) + "/screen_time", next}});
+    if (next > 0)
+      session_->keep(tr("Shot %1 made %2 s long").arg(at + 1).arg(QString::fromStdString(fixed_text(next, 2))),
+                     {{"/shots/" + std::to_string(at) + "/screen_time", next}});
     return;
   }
   QWidget::keyPressEvent(event);
@@ -212,7 +235,12 @@ bool SpotStrip::event(QEvent* e) {
     const auto* help = static_cast<QHelpEvent*>(e);
     if (const auto shot = shotAt(help->pos())) {
       const ShotGlance* g = foresight_->glance(session_->project().shots[*shot]->id);
-      QToolTip::showText(help->globalPos(), QString::fromStdString(session_->project().shots[*shot]->name) + (g && g->known ? tr(", %1 level, %2 leaning, %3 out").arg(g->level).arg(g->leaning).arg(g->out) : QString()), this);
+      QToolTip::showText(
+          help->globalPos(),
+          QString::fromStdString(session_->project().shots[*shot]->name) +
+              (g && g->known ? tr(", %1 level, %2 leaning, %3 out").arg(g->level).arg(g->leaning).arg(g->out)
+                             : QString()),
+          this);
       return true;
     }
     QToolTip::hideText();

@@ -18,7 +18,8 @@ void Foresight::askLevels(const Project& project, std::size_t shot, double setTi
       if (cancelled || shot >= project.shots.size()) return;
       std::vector<double> shares;
       double lux = 0;
-      if (const auto moment = full_.measures().at(project, *project.shots[shot], setTime, by.quality(), &cancelled)) {
+      if (const auto moment =
+              full_.measures().at(project, *project.shots[shot], setTime, by.quality(), &cancelled)) {
         const Reading* highest = nullptr;
         for (const Reading& face : moment->measure->faces)
           if (!highest || moment->lux(face) > moment->lux(*highest)) highest = &face;
@@ -36,12 +37,15 @@ void Foresight::askLevels(const Project& project, std::size_t shot, double setTi
         }
       }
       if (cancelled) return;
-      QMetaObject::invokeMethod(this, [self, list, shares, lux, close, ticket] {
-        if (!self || ticket != self->levelsAsked_) return;
-        self->shares_ = shares;
-        self->lux_ = lux;
-        emit self->levels(list, close);
-      }, Qt::QueuedConnection);
+      QMetaObject::invokeMethod(
+          this,
+          [self, list, shares, lux, close, ticket] {
+            if (!self || ticket != self->levelsAsked_) return;
+            self->shares_ = shares;
+            self->lux_ = lux;
+            emit self->levels(list, close);
+          },
+          Qt::QueuedConnection);
     }
   });
 }
@@ -51,18 +55,24 @@ void Foresight::askLevers(const Document& document, std::size_t shot, const std:
   leverWorker_.ask([this, self, document, shot, level](const std::atomic<bool>& cancelled) {
     const auto found = full_.levers(document, shot, level, &cancelled);
     if (cancelled) return;
-    QMetaObject::invokeMethod(this, [self, found, level] {
-      if (self) emit self->levers(QString::fromStdString(level), found);
-    }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this,
+        [self, found, level] {
+          if (self) emit self->levers(QString::fromStdString(level), found);
+        },
+        Qt::QueuedConnection);
   });
 }
 
 void Foresight::askGlances(const Document& document, const Project& project) {
   // A shot is looked at again when anything it is made of changed.
   std::size_t common = 0;
-  const auto mix = [](std::size_t& h, const void* p) { h = (h ^ reinterpret_cast<std::size_t>(p)) * 0x9E3779B97F4A7C15ULL + (h >> 7); };
+  const auto mix = [](std::size_t& h, const void* p) {
+    h = (h ^ reinterpret_cast<std::size_t>(p)) * 0x9E3779B97F4A7C15ULL + (h >> 7);
+  };
   for (const char* key : {"project", "house_rules", "bands"})
-    if (const auto found = document.singles.find(key); found != document.singles.end()) mix(common, found->second.get());
+    if (const auto found = document.singles.find(key); found != document.singles.end())
+      mix(common, found->second.get());
   for (const auto& [key, list] : document.lists)
     if (key != "shots" && key != "setups" && key != "takes")
       for (const JsonPtr& item : list) mix(common, item.get());
@@ -87,12 +97,15 @@ void Foresight::askGlances(const Document& document, const Project& project) {
       }
       if (cancelled) return;
       glance.known = true;
-      QMetaObject::invokeMethod(this, [self, id = QString::fromStdString(project.shots[index]->id), glance, key = key] {
-        if (!self) return;
-        self->glances_[id] = glance;
-        self->glanceKeys_[id] = key;
-        emit self->glances();
-      }, Qt::QueuedConnection);
+      QMetaObject::invokeMethod(
+          this,
+          [self, id = QString::fromStdString(project.shots[index]->id), glance, key = key] {
+            if (!self) return;
+            self->glances_[id] = glance;
+            self->glanceKeys_[id] = key;
+            emit self->glances();
+          },
+          Qt::QueuedConnection);
     }
   });
 }

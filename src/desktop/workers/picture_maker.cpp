@@ -7,7 +7,8 @@ namespace {
 
 QImage developedImage(const Picture& luminances, const StagedCamera& camera) {
   const auto bytes = developed(luminances, signal_per_luminance(camera));
-  return QImage(bytes.data(), luminances.width, luminances.height, luminances.width * 3, QImage::Format_RGB888).copy();
+  return QImage(bytes.data(), luminances.width, luminances.height, luminances.width * 3, QImage::Format_RGB888)
+      .copy();
 }
 
 int heightFor(const StagedWorld& world, int width) {
@@ -17,16 +18,20 @@ int heightFor(const StagedWorld& world, int width) {
 
 }  // namespace
 
-PictureMaker::PictureMaker(QObject* parent) : QObject(parent) { qRegisterMetaType<std::shared_ptr<const LensPicture>>(); }
+PictureMaker::PictureMaker(QObject* parent) : QObject(parent) {
+  qRegisterMetaType<std::shared_ptr<const LensPicture>>();
+}
 
-void PictureMaker::ask(const Project& project, std::size_t shot, double setTime, int width, const std::string& solo) {
+void PictureMaker::ask(const Project& project, std::size_t shot, double setTime, int width,
+                       const std::string& solo) {
   if (shot >= project.shots.size() || width < 8) return worker_.stop();
   worker_.ask([this, project, of = project.shots[shot], setTime, width, solo](const std::atomic<bool>& cancelled) {
     make(project, *of, setTime, width, solo, cancelled);
   });
 }
 
-void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const std::string& solo, int passes) {
+void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world,
+                           const std::string& solo, int passes) {
   auto out = std::make_shared<LensPicture>();
   out->film = std::make_shared<const Film>(film);
   out->world = world;
@@ -38,7 +43,8 @@ void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedW
   emit picture(out);
 }
 
-void PictureMaker::make(const Project& project, const Shot& shot, double setTime, int width, const std::string& solo, const std::atomic<bool>& cancelled) {
+void PictureMaker::make(const Project& project, const Shot& shot, double setTime, int width,
+                        const std::string& solo, const std::atomic<bool>& cancelled) {
   auto world = std::make_shared<const StagedWorld>(stage(project, shot, setTime, pictures_));
   const std::uint64_t key = arrangement_of(*world) ^ static_cast<std::uint64_t>(width);
   // A cancelled pass leaves what the film had before it: what only changes lights or exposure is then still mixed
@@ -51,7 +57,8 @@ void PictureMaker::make(const Project& project, const Shot& shot, double setTime
   };
   if (!kept_.tracer || kept_.key != key) {
     kept_ = {key, std::make_shared<const Tracer>(world), {}, {}};
-    kept_.small = kept_.tracer->film(width / 2, heightFor(*world, width) / 2 + 1);  // small first: something true at once
+    kept_.small =
+        kept_.tracer->film(width / 2, heightFor(*world, width) / 2 + 1);  // small first: something true at once
     kept_.film = kept_.tracer->film(width, heightFor(*world, width));
   }
   if (kept_.film.passes > 0) {
@@ -69,8 +76,10 @@ void PictureMaker::make(const Project& project, const Shot& shot, double setTime
 
 QImage thumbnail(const Project& project, const Shot& shot, int width, const std::atomic<bool>& cancelled) {
   PictureCache pictures;
-  const double middle = shot.facing ? std::min(shot.clock.set_at(shot.facing->at), shot.set_time()) : 0.5 * std::max(0.0, shot.set_time());
-  auto world = std::make_shared<const StagedWorld>(stage(project, shot, middle, pictures, {.motion = false, .segments = 48}));
+  const double middle = shot.facing ? std::min(shot.clock.set_at(shot.facing->at), shot.set_time())
+                                    : 0.5 * std::max(0.0, shot.set_time());
+  auto world = std::make_shared<const StagedWorld>(
+      stage(project, shot, middle, pictures, {.motion = false, .segments = 48}));
   const Tracer tracer(world);
   Film film = tracer.film(width, heightFor(*world, width));
   for (int pass = 0; pass < 8; ++pass)

@@ -15,13 +15,13 @@ struct LensPicture {
   QImage image;
   int passes = 0;
   bool settled = false;
-  Picture luminances;                             ///< cd/m2, by pixel of the film
+  Picture luminances;  ///< cd/m2, by pixel of the film
   std::shared_ptr<const StagedWorld> world;
   std::shared_ptr<const Film> film;
 };
 
-/// Traces the newest request. A first picture is small and filtered, then passes add up; what only changes lights or
-/// exposure is mixed from the film that is there, without a ray.
+/// Traces the newest request. A first picture is small and filtered, then passes add up; what only changes lights
+/// or exposure is mixed from the film that is there, without a ray.
 class PictureMaker : public QObject {
   Q_OBJECT
  public:
@@ -41,8 +41,10 @@ class PictureMaker : public QObject {
     std::shared_ptr<const Tracer> tracer;
     Film small, film;
   };
-  void make(const Project& project, const Shot& shot, double setTime, int width, const std::string& solo, const std::atomic<bool>& cancelled);
-  void deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const std::string& solo, int passes);
+  void make(const Project& project, const Shot& shot, double setTime, int width, const std::string& solo,
+            const std::atomic<bool>& cancelled);
+  void deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const std::string& solo,
+               int passes);
 
   PictureCache pictures_;  // on the worker only
   Kept kept_;              // on the worker only
@@ -50,7 +52,8 @@ class PictureMaker : public QObject {
 };
 
 /// A small settled picture of a shot for the strip and other lists.
-[[nodiscard]] QImage thumbnail(const Project& project, const Shot& shot, int width, const std::atomic<bool>& cancelled);
+[[nodiscard]] QImage thumbnail(const Project& project, const Shot& shot, int width,
+                               const std::atomic<bool>& cancelled);
 
 }  // namespace cinnabar
 Q_DECLARE_METATYPE(std::shared_ptr<const cinnabar::LensPicture>)
