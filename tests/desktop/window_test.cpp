@@ -11,6 +11,7 @@
 #include <QTest>
 #include <cmath>
 #include <filesystem>
+#include <random>
 
 #include "cinnabar/cli/demo.h"
 #include "cinnabar/desktop/edits/hand.h"
@@ -25,6 +26,7 @@
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/lights_panel.h"
 #include "cinnabar/desktop/widgets/spot_strip.h"
+#include "cinnabar/project/validation.h"
 
 namespace cinnabar {
 namespace {
@@ -350,6 +352,52 @@ TEST_F(WindowTest, EveryControlHasANameForPeople) {
     EXPECT_FALSE(w->accessibleName().isEmpty())
         << w->metaObject()->className() << " " << w->objectName().toStdString();
   }
+}
+
+TEST_F(WindowTest, RandomUseLosesNothing) {
+  std::mt19937 random(42);
+  const Qt::Key keys[] = {Qt::Key_Left,   Qt::Key_Right,    Qt::Key_Up,     Qt::Key_Down, Qt::Key_Space,
+                          Qt::Key_PageUp, Qt::Key_PageDown, Qt::Key_Home,   Qt::Key_End,  Qt::Key_Plus,
+                          Qt::Key_Minus,  Qt::Key_K,        Qt::Key_D,      Qt::Key_1,    Qt::Key_3,
+                          Qt::Key_S,      Qt::Key_Return,   Qt::Key_Escape, Qt::Key_Tab};
+  for (int i = 0; i < 400; ++i) {
+    std::vector<QWidget*> widgets;
+    for (const char* name : {"floor", "lights", "ladder", "spot", "nextTake", "everyTake", "lens"}) {
+      auto* w = window_->findChild<QWidget*>(name);
+      if (w && w->isVisible()) widgets.push_back(w);
+    }
+    QWidget* w = widgets[random() % widgets.size()];
+    const auto anywhere = [&] {
+      return QPointF(random() % static_cast<unsigned>(w->width()), random() % static_cast<unsigned>(w->height()));
+    };
+    switch (random() % 8) {
+      case 0:
+        QTest::mouseClick(w, Qt::LeftButton, {}, anywhere().toPoint());
+        break;
+      case 1:
+      case 2:
+        drag(w, anywhere(), anywhere());
+        break;
+      case 3:
+        QTest::keyClick(window_.get(), random() % 2 ? Qt::Key_1 : Qt::Key_2, Qt::ControlModifier);
+        break;
+      case 4:
+        QTest::keyClick(
+            window_.get(), Qt::Key_Z,
+            random() % 3 ? Qt::KeyboardModifiers(Qt::ControlModifier) : Qt::ControlModifier | Qt::ShiftModifier);
+        break;
+      default:
+        w->setFocus();
+        QTest::keyClick(w, keys[random() % std::size(keys)], random() % 5 ? Qt::NoModifier : Qt::ShiftModifier);
+    }
+    if (i % 50 == 0) QTest::qWait(20);
+  }
+  session().dropPreview();
+  session().flush();
+  QTest::qWait(200);  // answers of undo that are still on their way
+  session().flush();
+  EXPECT_EQ(read_document(path_)->to_json(), session().document().to_json());
+  EXPECT_TRUE(validate(session().document()).empty());
 }
 
 TEST_F(WindowTest, SmallAndWithLongNamesNothingBreaks) {

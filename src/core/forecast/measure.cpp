@@ -103,8 +103,8 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
     hash.add(l.place);
     hash.add(l.frame.ahead);
     hash.add(l.frame.up);
-    for (const double v : {static_cast<double>(l.shape), l.width, l.height, l.radius, l.length, l.grid_tangent,
-                           l.luminance > 0.0 ? 1.0 : 0.0})
+    for (const double v :
+         {static_cast<double>(l.shape), l.width, l.height, l.radius, l.length, l.grid_tangent, l.luminance})
       hash.add(v);
   }
   for (const CameraPose& p : world.camera.poses) {

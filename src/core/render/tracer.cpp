@@ -140,9 +140,8 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
   std::vector<double> power;
   for (const StagedLight& l : world_->lights) {
     lights_.emplace_back(l);
-    power.push_back(l.luminance > 0.0
-                        ? l.luminance * static_cast<double>(lights_.back().area) * (0.05 + l.level() / l.luminance)
-                        : 0.0);
+    power.push_back(l.luminance *
+                    static_cast<double>(lights_.back().area));  // whatever the dimmer: layers are remixed
     sum += power.back();
   }
   float so_far = 0.0f;

@@ -124,7 +124,11 @@ bool Session::keep(const QString& title, const Values& values) {
 }
 
 bool Session::keep(const Edit& edit) {
-  if (stepping_ > 0) return false;
+  if (stepping_ > 0) {  // an undo is on its way to the disk and back: its document comes first
+    dropPreview();
+    emit message(tr("Not changed: the last step is still being taken back; do it again"));
+    return false;
+  }
   previewing_ = false;
   if (edit.changes.empty()) {
     show(kept_);

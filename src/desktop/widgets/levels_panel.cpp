@@ -270,6 +270,18 @@ void LevelsPanel::explain() {
   if (level->state == State::level) return;
   if (leversFor_ == open_) return showLevers(leversFor_, levers_);
   leverColumn_->addWidget(words(tr("Looking for what would bring it home"), 11, false, t.quiet, explanation_));
+  auto* cancel = new WordButton(tr("Cancel"), WordButton::Look::chip, explanation_);
+  cancel->setObjectName("cancelLevers");
+  cancel->setAccessibleName(tr("Stop looking for levers"));
+  leverColumn_->addWidget(cancel);
+  connect(cancel, &WordButton::clicked, this, [this, id = open_] {
+    foresight_->stopLevers();
+    const auto stopped = [this, id] {
+      showLevers(id, {.list = {}, .why = tr("Not looked for; open the level again to look").toStdString()});
+    };
+    QMetaObject::invokeMethod(this, stopped,
+                              Qt::QueuedConnection);  // after the click: the button goes with the list
+  });
   if (close_) foresight_->askLevers(session_->document(), session_->shotIndex(), level->id);
   bringIntoView();
 }

@@ -1,0 +1,87 @@
+// White points, balance and transfer against published values.
+#include "cinnabar/color/white.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <random>
+
+#include "cinnabar/color/difference.h"
+
+namespace cinnabar {
+namespace {
+
+struct LocusRow {
+  double kelvin, x, y;
+};
+class Locus : public testing::TestWithParam<LocusRow> {};
+TEST_P(Locus, IsWhereItIsPublished) {
+  const auto white = white_point(GetParam().kelvin);
+  ASSERT_TRUE(white);
+  EXPECT_NEAR(white->x, GetParam().x, 1e-6);
+  EXPECT_NEAR(white->y, GetParam().y, 1e-6);
+}
+INSTANTIATE_TEST_SUITE_P(Daylight, Locus,  // CIE 15:2004 (value from memory)
+                         testing::Values(LocusRow{4000, 0.382344, 0.383766}, LocusRow{6500, 0.312779, 0.329183},
+                                         LocusRow{25000, 0.249854, 0.254799}));
+INSTANTIATE_TEST_SUITE_P(Planckian, Locus,  // Kim et al. 2002 (value from memory)
+                         testing::Values(LocusRow{1667, 0.564638, 0.402887}, LocusRow{2222, 0.503188, 0.415256},
+                                         LocusRow{3200, 0.423182, 0.399078}));
+
+TEST(White, OutsideTheLociIsRefused) {
+  EXPECT_FALSE(white_point(1666));
+  EXPECT_FALSE(white_point(25001));
+}
+
+TEST(White, UnderItsOwnBalanceIsNeutral) {
+  for (double k = 1700; k <= 25000; k += 333) {
+    const auto w = white({.scene_k = k, .balance_k = k});
+    ASSERT_TRUE(w);
+    EXPECT_NEAR(w->r, 1, 1e-9);
+    EXPECT_NEAR(w->b, 1, 1e-9);
+    EXPECT_EQ(w->srgb, "#ffffff");
+  }
+}
+
+TEST(White, GoesWarmUnderACoolBalanceAndBack) {
+  double last = 10;
+  for (double k = 2000; k <= 12000; k += 500) {
+    const auto w = white({.scene_k = k, .balance_k = 5600});
+    EXPECT_LT(w->r, last);  // monotone: the higher the colour temperature, the less red
+    last = w->r;
+  }
+  EXPECT_NEAR(luminance(white_rgb(3200, 5600)), 1.0f, 1e-5f);  // a white's luminance is not changed by its colour
+}
+
+TEST(Transfer, MeetsIec61966) {
+  EXPECT_NEAR(srgb_encode(0.18), 0.461356, 1e-6);
+  EXPECT_NEAR(srgb_encode(0.0031308), 0.0404499, 1e-6);
+  EXPECT_NEAR(srgb_decode(0.5), 0.214041, 1e-6);
+  for (int byte = 0; byte <= 255; ++byte) {
+    EXPECT_NEAR(srgb_encode(srgb_decode(byte / 255.0)), byte / 255.0, 1e-6);
+  }
+}
+
+TEST(Difference, IsADistance) {
+  std::mt19937 random(2);
+  std::uniform_real_distribution<double> l(0, 100), ab(-100, 100);
+  for (int i = 0; i < 300; ++i) {
+    const std::array<double, 3> a{l(random), ab(random), ab(random)}, b{l(random), ab(random), ab(random)};
+    const double forth = colour_difference({a, b})->de2000, back = colour_difference({b, a})->de2000;
+    EXPECT_NEAR(forth, back, 1e-9);
+    EXPECT_GT(forth, 0);
+    EXPECT_NEAR(colour_difference({a, a})->de2000, 0, 1e-9);
+  }
+}
+
+TEST(Mired, AndGelAreInverses) {
+  for (const double from : {2800.0, 3200.0, 5600.0, 6500.0}) {
+    for (const double to : {2000.0, 4300.0, 10000.0}) {
+      const double shift = mired({.from_k = from, .to_k = to})->shift;
+      EXPECT_NEAR(gel({.kelvin = from, .mired_shift = shift})->kelvin, to, 1e-6);
+    }
+  }
+}
+
+}  // namespace
+}  // namespace cinnabar

@@ -1,0 +1,75 @@
+// Pictures out, read back.
+#include "cinnabar/formats/pictures.h"
+
+#include <ImfArray.h>
+#include <ImfRgbaFile.h>
+#include <gtest/gtest.h>
+#include <unistd.h>
+
+#include <filesystem>
+#include <fstream>
+
+#include "cinnabar/scene/picture.h"
+
+namespace cinnabar {
+namespace {
+
+namespace fs = std::filesystem;
+
+std::string scratch(const char* name) {
+  return (fs::temp_directory_path() / (std::to_string(::getpid()) + name)).string();
+}
+
+TEST(Png, ComesBackPixelForPixel) {
+  std::vector<std::uint8_t> rgb;
+  for (int i = 0; i < 7 * 5 * 3; ++i) rgb.push_back(static_cast<std::uint8_t>(i * 13));
+  const std::string path = scratch(".png");
+  ASSERT_TRUE(write_png(path, 7, 5, rgb));
+  std::ifstream in(path, std::ios::binary);
+  const std::vector<unsigned char> bytes((std::istreambuf_iterator<char>(in)), {});
+  const auto picture = decode_png(bytes, "test");
+  ASSERT_TRUE(picture);
+  EXPECT_EQ(picture->width, 7);
+  EXPECT_EQ(picture->height, 5);
+  for (std::size_t p = 0; p < picture->pixels.size(); ++p) {
+    const float c = static_cast<float>(rgb[3 * p]) / 255.0f;
+    const float linear = c <= 0.04045f ? c / 12.92f : std::pow((c + 0.055f) / 1.055f, 2.4f);  // IEC 61966-2-1
+    EXPECT_NEAR(picture->pixels[p].x, linear, 1e-5f);
+  }
+  for (std::size_t cut = 0; cut + 24 < bytes.size(); cut += 5) {
+    EXPECT_FALSE(decode_png({bytes.begin(), bytes.begin() + static_cast<std::ptrdiff_t>(cut)}, "cut")) << cut;
+  }
+  fs::remove(path);
+}
+
+TEST(Exr, HoldsLuminancesUnclipped) {
+  Picture picture{3, 2, {{1, 2, 3}, {0.001f, 4000, 5}, {7, 8, 9}, {0, 0, 0}, {1, 1, 1}, {2, 2, 2}}};
+  const std::string path = scratch(".exr");
+  ASSERT_TRUE(write_exr(path, picture));
+  Imf::RgbaInputFile file(path.c_str());
+  Imf::Array2D<Imf::Rgba> pixels(2, 3);
+  file.setFrameBuffer(&pixels[0][0], 1, 3);
+  file.readPixels(0, 1);
+  EXPECT_NEAR(pixels[0][1].g, 4000, 4);
+  EXPECT_NEAR(pixels[0][0].b, 3, 0.01);
+  EXPECT_NEAR(pixels[1][2].r, 2, 0.01);
+  fs::remove(path);
+}
+
+TEST(Pictures, ThatCannotBeWrittenSaySo) {
+  const auto png = write_png("/no/such/folder/x.png", 1, 1, {0, 0, 0});
+  ASSERT_FALSE(png);
+  EXPECT_EQ(png.error().fault, Fault::output);
+  EXPECT_FALSE(write_exr("/no/such/folder/x.exr", {1, 1, {{}}}));
+}
+
+TEST(Developing, ClipsAsTheSensorClips) {
+  const Picture grey{3, 1, {{0.18f, 0.18f, 0.18f}, {1, 1, 1}, {9, 9, 9}}};
+  const auto bytes = developed(grey, 1.0);
+  EXPECT_NEAR(bytes[0], 255 * 0.461356, 1.0);  // sRGB of 0.18
+  EXPECT_EQ(bytes[3], 255);
+  EXPECT_EQ(bytes[6], 255);
+}
+
+}  // namespace
+}  // namespace cinnabar

@@ -1,0 +1,112 @@
+// Moves: profiles against their own derivatives, ramps against brute sums, tracks at their keys.
+#include "cinnabar/motion/moves.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <random>
+
+#include "cinnabar/motion/clocks.h"
+
+namespace cinnabar {
+namespace {
+
+struct ShapeRow {
+  const char* name;
+  double speed, acceleration;  // peaks for travel 1 in time 1
+};
+class ShapeTest : public testing::TestWithParam<ShapeRow> {};
+
+TEST_P(ShapeTest, HasThePeaksOfItsCalculation) {
+  const Shape shape = *shape_named(GetParam().name);
+  const int n = 20000;
+  double speed = 0, acceleration = 0;
+  for (int i = 1; i < n; ++i) {
+    const double u = static_cast<double>(i) / n, h = 1e-4;
+    if (u - h < 0 || u + h > 1) continue;
+    speed = std::max(speed, std::abs(eased(shape, u + h) - eased(shape, u - h)) / (2 * h));
+    acceleration = std::max(acceleration,
+                            std::abs(eased(shape, u + h) - 2 * eased(shape, u) + eased(shape, u - h)) / (h * h));
+  }
+  EXPECT_NEAR(speed, GetParam().speed, 1e-3);
+  EXPECT_NEAR(acceleration, GetParam().acceleration, 2e-2);
+  const auto p = profile({1, 1, GetParam().name});
+  EXPECT_NEAR(p->peak_speed, GetParam().speed, 1e-12);
+  EXPECT_NEAR(*p->peak_acceleration, GetParam().acceleration, 1e-9);
+}
+
+TEST_P(ShapeTest, GoesFromEndToEndWithoutTurningBack) {
+  const Shape shape = *shape_named(GetParam().name);
+  double last = 0;
+  for (int i = 0; i <= 1000; ++i) {
+    const double v = eased(shape, i / 1000.0);
+    EXPECT_GE(v, last - 1e-12);
+    last = v;
+  }
+  EXPECT_DOUBLE_EQ(eased(shape, 0), 0);
+  EXPECT_NEAR(eased(shape, 1), 1, 1e-12);
+  EXPECT_NEAR(eased(shape, 0.5), 0.5, 1e-12);
+  EXPECT_DOUBLE_EQ(eased(shape, -3), 0);
+  EXPECT_NEAR(eased(shape, 7), 1, 1e-12);
+}
+
+INSTANTIATE_TEST_SUITE_P(Profiles, ShapeTest,
+                         testing::Values(ShapeRow{"trapezoid-1-3", 1.5, 4.5},
+                                         ShapeRow{"minimum-jerk", 1.875, 10 / std::sqrt(3.0)}));
+
+TEST(MinimumJerk, PassesAQuarterAsPublished) {  // Flash & Hogan 1985: u 0.25 -> 0.103516
+  EXPECT_NEAR(eased(Shape::minimum_jerk, 0.25), 0.103516, 1e-6);
+}
+
+TEST(Tracks, MeetTheirKeysAndHoldOutsideThem) {
+  const KeyedTrack track{"turntable", Shape::minimum_jerk, {{1, 10}, {2, 50}, {4, -20}}};
+  EXPECT_DOUBLE_EQ(track.at(0), 10);
+  EXPECT_DOUBLE_EQ(track.at(1), 10);
+  EXPECT_DOUBLE_EQ(track.at(2), 50);
+  EXPECT_NEAR(track.at(1.5), 30, 1e-12);
+  EXPECT_NEAR(track.at(3), 15, 1e-12);
+  EXPECT_DOUBLE_EQ(track.at(9), -20);
+  EXPECT_DOUBLE_EQ((KeyedTrack{}.at(3, 7)), 7);
+}
+
+TEST(Ramp, IsTheIntegralOfTimeOverSpeed) {
+  std::mt19937 random(8);
+  std::uniform_real_distribution<double> speed(0.05, 2), gap(0.1, 1);
+  for (int i = 0; i < 60; ++i) {
+    std::vector<SpeedPoint> points{{0, speed(random)}};
+    for (int k = 0; k < 4; ++k) points.push_back({points.back().set_time + gap(random), speed(random)});
+    const auto closed = ramp({points, 240, 24});
+    const PlayClock clock(points);
+    double sum = 0;
+    const int n = 40000;
+    const double end = points.back().set_time;
+    for (int k = 0; k < n; ++k) sum += end / n / clock.speed_at(end * (k + 0.5) / n);
+    EXPECT_NEAR(closed->screen_time, sum, 1e-5 * sum);
+    EXPECT_NEAR(clock.screen_at(end), closed->screen_time, 1e-9);
+    for (int k = 0; k <= 50; ++k) {
+      const double screen = closed->screen_time * 1.3 * k / 50;
+      EXPECT_NEAR(clock.screen_at(clock.set_at(screen)), screen, 1e-9 * (1 + screen));
+    }
+  }
+}
+
+TEST(Clock, StartsAtZeroWhereverTheFirstPointIs) {
+  for (const double first : {-0.7, 0.0, 0.4}) {
+    const PlayClock clock({{first, 0.5}, {first + 1, 0.25}});
+    EXPECT_NEAR(clock.screen_at(0), 0, 1e-12) << first;
+    EXPECT_NEAR(clock.set_at(0), 0, 1e-12) << first;
+  }
+}
+
+TEST(Frames, AreAllDifferentWhereEnoughAreRecorded) {
+  const PlayClock clock({{0, 0.2}});
+  for (long k = 0; k + 1 < 240; ++k)
+    EXPECT_EQ(kept_frame(clock, k + 1, 120, 24), kept_frame(clock, k, 120, 24) + 1);
+  int repeated = 0;
+  for (long k = 0; k + 1 < 240; ++k)
+    repeated += kept_frame(clock, k + 1, 60, 24) == kept_frame(clock, k, 60, 24) ? 1 : 0;
+  EXPECT_NEAR(repeated, 120, 1);  // half of them are invented at half the rate
+}
+
+}  // namespace
+}  // namespace cinnabar
