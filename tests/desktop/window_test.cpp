@@ -354,6 +354,64 @@ TEST_F(WindowTest, EveryControlHasANameForPeople) {
   }
 }
 
+TEST_F(WindowTest, TheStripsEdgeAndOrderAreDragged) {
+  auto* strip = find<SpotStrip>("spot");
+  // The strip's geometry: 20 s over its width between the texts on the left and the margin on the right.
+  const double scale = (strip->width() - 141 - 20) / 20.0;
+  const double end = 141 + 3.125 * scale;
+  drag(strip, {end - 2, 30}, {end - 2 - 0.625 * scale, 30});
+  EXPECT_NEAR(value("/shots/0/screen_time")->get<double>(), 2.5, 1e-5);  // snapped to the beat
+  undo();
+  drag(strip, {141 + 1.0 * scale, 30}, {141 + 5.5 * scale, 30});
+  EXPECT_EQ(value("/shots/1/id"), std::optional<Json>("s1"));
+  EXPECT_EQ(onDisk("/shots/0/id"), std::optional<Json>("s2"));
+}
+
+TEST_F(WindowTest, OverlaysSwitchByMouseAndKeyboard) {
+  auto* lens = find<LensView>("lens");
+  auto* clip = find<WordButton>("overlay-clip");
+  EXPECT_FALSE(lens->overlay("Clip"));
+  QTest::mouseClick(clip, Qt::LeftButton);
+  EXPECT_TRUE(lens->overlay("Clip"));
+  clip->setFocus();
+  QTest::keyClick(clip, Qt::Key_Space);
+  EXPECT_FALSE(lens->overlay("Clip"));
+  auto* lines = find<WordButton>("overlay-stop-lines");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->passes() >= 1; }, 30000));
+  const QImage with = lens->grab().toImage();
+  QTest::mouseClick(lines, Qt::LeftButton);
+  EXPECT_NE(lens->grab().toImage(), with);
+}
+
+TEST_F(WindowTest, ANumberIsDraggedAndKeptOnce) {
+  session().select({Selection::Kind::camera, 0});
+  auto* iso = find<NumberField>("field-iso");
+  const Json before = *value("/shots/0/camera/iso");
+  drag(iso, {10, 20}, {34, 20});  // six steps of 50
+  EXPECT_NEAR(value("/shots/0/camera/iso")->get<double>(), before.get<double>() + 300, 1e-9);
+  undo();  // the whole drag is one edit
+  EXPECT_EQ(value("/shots/0/camera/iso"), std::optional<Json>(before));
+}
+
+TEST_F(WindowTest, TheProjectMenuOffersUndoByName) {
+  session().keep("A change to undo", {{"/project/notes", "x"}});
+  QTest::mouseClick(find<WordButton>("projectMenu"), Qt::LeftButton);
+  auto* menu = find<QMenu>("projectActions");
+  bool offered = false;
+  for (const QAction* action : menu->actions())
+    offered = offered || action->text().startsWith("Undo: A change to undo");
+  EXPECT_TRUE(offered);
+  menu->close();
+}
+
+TEST_F(WindowTest, AFileThatIsNoneIsSaidInTheWindow) {
+  QSignalSpy failed(window_.get(), &MainWindow::failed);
+  window_->openFile("/no/such/spot.cinnabar");
+  ASSERT_TRUE(failed.wait(5000));
+  EXPECT_NE(find<QLabel>("message")->toolTip().indexOf("is not there"), -1);
+  EXPECT_EQ(session().project().name, "Slow Burn");  // what was open stays
+}
+
 TEST_F(WindowTest, RandomUseLosesNothing) {
   std::mt19937 random(42);
   const Qt::Key keys[] = {Qt::Key_Left,   Qt::Key_Right,    Qt::Key_Up,     Qt::Key_Down, Qt::Key_Space,

@@ -1,0 +1,108 @@
+// Entities: what is left out has the document's default, and what did not change is not read again.
+#include "cinnabar/project/entities.h"
+
+#include "worlds.h"
+
+namespace cinnabar {
+namespace {
+
+TEST(Defaults, AreThoseOfTheDocument) {
+  Json doc = worlds::bare();
+  doc["kit"]["lights"][0]["kelvin_high"] = 4000;
+  doc["setups"][0]["lights"] = Json::array({{{"id", "l"},
+                                             {"kit", "led"},
+                                             {"place", {0, 1, 0}},
+                                             {"aim", {0, 0, 0}},
+                                             {"shape", "disc"},
+                                             {"radius", 0.2}}});
+  doc["shots"][0]["camera"] = {
+      {"camera", "body"}, {"mode", "m25"}, {"lens", "fifty"}, {"place", {0, 0, 2}}, {"aim", {0, 0, 0}}};
+  const Project p = worlds::read(doc);
+  const Light& l = p.setups[0]->lights[0];
+  EXPECT_TRUE(l.on);
+  EXPECT_EQ(l.dimmer, 1);
+  EXPECT_EQ(l.transmittance, 1);
+  EXPECT_EQ(l.gel_mired, 0);
+  EXPECT_EQ(l.roll_deg, 0);
+  EXPECT_EQ(l.lumens, 6000);  // the kit's
+  EXPECT_EQ(l.kelvin, 4000);  // 5600, held to what the kit can
+  EXPECT_FALSE(l.grid_deg);
+  EXPECT_NEAR(l.full_luminance(), 6000 / (pi * pi * 0.04), 1e-9);
+  const ShotCamera& c = *p.shots[0]->camera;
+  EXPECT_EQ(c.focal, 0.05);
+  EXPECT_EQ(c.f_number, 2.0);
+  EXPECT_EQ(c.focus, 2.0);
+  EXPECT_EQ(c.iso, 100);
+  EXPECT_EQ(c.shutter_time, 0.02);
+  EXPECT_EQ(c.nd_stops, 0);
+  EXPECT_EQ(p.shots[0]->target_stops, 0);
+  EXPECT_EQ(p.shots[0]->keepers_wanted, 1);
+  EXPECT_EQ(p.rule("shutter"), "half");
+  EXPECT_EQ(p.rule("backdrop"), "black");
+  EXPECT_EQ(p.setups[0]->backdrop.kind, BackdropKind::none);
+  EXPECT_EQ(p.setups[0]->ambient_lx, 0);
+}
+
+TEST(Materials, HaveTheDefaultsOfTheirKind) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "glass"}});
+  const auto material = [&](const Json& m) {
+    doc["products"][0]["parts"][0]["material"] = m;
+    return worlds::read(doc).products[0]->parts[0].material;
+  };
+  EXPECT_EQ(material({{"kind", "glass"}}).ior, 1.5);
+  EXPECT_EQ(material({{"kind", "glass"}}).colour, (Vec3{1, 1, 1}));
+  EXPECT_EQ(material({{"kind", "liquid"}}).ior, 1.33);
+  EXPECT_EQ(material({{"kind", "satin"}}).roughness, 0.3);
+  EXPECT_EQ(material({{"kind", "gloss"}}).roughness, 0.0);
+  EXPECT_EQ(material({{"kind", "matte"}}).colour, (Vec3{0.5, 0.5, 0.5}));
+  EXPECT_EQ(material({{"kind", "mirror"}}).colour, (Vec3{0.9, 0.9, 0.9}));
+}
+
+TEST(Rules, OfTheShotGoBeforeTheSetupsBeforeTheProjects) {
+  Json doc = worlds::bare();
+  doc["house_rules"] = {{"depth", "deep"}};
+  EXPECT_EQ(worlds::read(doc).rule("depth", *worlds::read(doc).shots[0]), "deep");
+  doc["setups"][0]["house_rules"] = {{"depth", "shallow"}};
+  const Project by_setup = worlds::read(doc);
+  EXPECT_EQ(by_setup.rule("depth", *by_setup.shots[0]), "shallow");
+  doc["shots"][0]["house_rules"] = {{"depth", "deep"}};
+  const Project by_shot = worlds::read(doc);
+  EXPECT_EQ(by_shot.rule("depth", *by_shot.shots[0]), "deep");
+}
+
+TEST(Reader, KeepsWhatDidNotChange) {
+  Json json = worlds::bare();
+  worlds::add_cylinder(json, {{"kind", "matte"}});
+  Json second = json["shots"][0];
+  second["id"] = "s2";
+  json["shots"].push_back(second);
+  const Document doc = *Document::from_json(json);
+  ProjectReader reader;
+  const Project a = reader.read(doc);
+  const Project b = reader.read(*with_value(doc, "/shots/0/camera/iso", 800));
+  EXPECT_NE(a.shots[0], b.shots[0]);
+  EXPECT_EQ(a.shots[1], b.shots[1]);
+  EXPECT_EQ(a.products[0], b.products[0]);
+  EXPECT_EQ(a.setups[0], b.setups[0]);
+  const Project c = reader.read(*with_value(doc, "/kit/lenses/0/focal_low", 0.04));  // shots are read with the kit
+  EXPECT_NE(a.shots[1], c.shots[1]);
+}
+
+TEST(Spot, StartsEachShotWhereTheOnesBeforeEnd) {
+  Json doc = worlds::bare();
+  for (const char* id : {"s2", "s3"}) {
+    Json shot = doc["shots"][0];
+    shot["id"] = id;
+    shot["screen_time"] = 1.5;
+    doc["shots"].push_back(shot);
+  }
+  const Project p = worlds::read(doc);
+  EXPECT_EQ(p.starts_at(0), 0);
+  EXPECT_EQ(p.starts_at(1), 2);
+  EXPECT_EQ(p.starts_at(2), 3.5);
+  EXPECT_EQ(p.screen_time(), 5);
+}
+
+}  // namespace
+}  // namespace cinnabar

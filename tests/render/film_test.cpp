@@ -1,0 +1,219 @@
+// Film, signal and filter; and bodies that a ray passes through, against what is known in closed form.
+#include "cinnabar/render/film.h"
+
+#include <cmath>
+#include <random>
+
+#include "cinnabar/color/white.h"
+#include "cinnabar/optics/fresnel.h"
+#include "cinnabar/optics/lens.h"
+#include "cinnabar/photometry/exposure.h"
+#include "cinnabar/render/tracer.h"
+#include "worlds.h"
+
+namespace cinnabar {
+namespace {
+
+std::shared_ptr<const StagedWorld> staged(const Json& doc, double at = 0.0) {
+  const Project project = worlds::read(doc);
+  PictureCache pictures;
+  return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], at, pictures));
+}
+
+Picture traced(const std::shared_ptr<const StagedWorld>& world, int w, int h, int passes) {
+  const Tracer tracer(world);
+  Film film = tracer.film(w, h);
+  for (int p = 0; p < passes; ++p) EXPECT_TRUE(tracer.add_pass(film));
+  return mixed(film, neutral_weights(*world));
+}
+
+double mean_of(const Picture& picture, int x0, int x1, int y0, int y1) {
+  double sum = 0;
+  for (int y = y0; y < y1; ++y) {
+    for (int x = x0; x < x1; ++x)
+      sum += luminance(picture.pixels[static_cast<std::size_t>(y * picture.width + x)]);
+  }
+  return sum / ((x1 - x0) * (y1 - y0));
+}
+
+/// A lens looking straight down through a thing on a large shining floor of 1000 cd/m2.
+Json over_a_light_table() {
+  Json doc = worlds::bare();
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("floor", {0, 0, 0}, {0, 1, 0}, 4, 4, 1000 * pi * 16));
+  doc["shots"][0]["camera"]["place"] = {0, 1.5, 0};
+  doc["shots"][0]["camera"]["aim"] = {0, 0, 0};
+  doc["shots"][0]["camera"]["f_number"] = 22;
+  return doc;
+}
+
+TEST(Liquid, AbsorbsByBeerAndLambert) {
+  Json doc = over_a_light_table();
+  const double depth = 0.05;
+  doc["products"] =
+      Json::array({{{"id", "vat"},
+                    {"parts",
+                     {{{"id", "p"},
+                       {"profile", {{0.0, 0.0}, {0.4, 0.0}, {0.4, depth}, {0.0, depth}}},
+                       {"material", {{"kind", "liquid"}, {"ior", 1.0}, {"absorption", {12, 12, 12}}}}}}}}});
+  doc["shots"][0]["products"] = Json::array({{{"product", "vat"}, {"place", {0, 0.5, 0}}}});
+  const double expected = 1000 * absorb({.coefficient = 12, .path = depth})->transmittance;
+  EXPECT_NEAR(mean_of(traced(staged(doc), 32, 18, 64), 14, 18, 8, 10), expected, 0.01 * expected);
+}
+
+TEST(NestedBodies, WaterInGlassReflectsWhereTheIndicesStep) {
+  // Down through a glass lid, a gap of air, water, the glass floor: each boundary's normal-incidence reflectance,
+  // multiple reflections left out.
+  Json doc = over_a_light_table();
+  doc["products"] = Json::array({{{"id", "cell"},
+                                  {"parts",
+                                   {{{"id", "glass"},
+                                     {"profile", {{0.0, 0.0}, {0.4, 0.0}, {0.4, 0.1}, {0.0, 0.1}}},
+                                     {"wall", 0.01},
+                                     {"material", {{"kind", "glass"}, {"ior", 1.5}}}},
+                                    {{"id", "water"},
+                                     {"profile", {{0.0, 0.01}, {0.39, 0.01}, {0.39, 0.05}, {0.0, 0.05}}},
+                                     {"material", {{"kind", "liquid"}, {"ior", 1.33}}}}}}}});
+  doc["shots"][0]["products"] = Json::array({{{"product", "cell"}, {"place", {0, 0.4, 0}}}});
+  const double outer = fresnel({1, 1.5, 0})->reflectance, inner = fresnel({1.5, 1.33, 0})->reflectance;
+  const double water = fresnel({1, 1.33, 0})->reflectance;
+  const double single = std::pow(1 - outer, 3) * (1 - water) * (1 - inner);
+  const double measured = mean_of(traced(staged(doc), 32, 18, 400), 13, 19, 7, 11) / 1000;
+  EXPECT_GT(measured, single - 0.01);
+  EXPECT_LT(measured, single + 0.03);  // what is thrown back and forth adds a little
+}
+
+TEST(Translucent, PassesAndReturnsWhatItsNumbersSay) {
+  // A sheet of reflectance 0.8 with three quarters going through, lit from below by a floor that fills its view.
+  Json doc = over_a_light_table();
+  doc["setups"][0]["cards"].push_back(
+      {{"id", "sheet"},
+       {"place", {0, 0.02, 0}},
+       {"aim", {0, 1, 0}},
+       {"width", 0.3},
+       {"height", 0.3},
+       {"material", {{"kind", "translucent"}, {"colour", {0.8, 0.8, 0.8}}, {"transmittance", 0.75}}}});
+  const double measured = mean_of(traced(staged(doc), 64, 36, 64), 31, 33, 17, 19);
+  EXPECT_NEAR(measured, 1000 * 0.8 * 0.75, 12);
+}
+
+TEST(Focus, SpreadsAPointOverItsBlurDisc) {
+  // A small bare lamp 2 m away, the lens focused at 1 m: the disc on the sensor has the blur disc's diameter.
+  Json doc = worlds::bare();
+  doc["setups"][0]["lights"].push_back({{"id", "b"},
+                                        {"place", {0, 0.05, -1}},
+                                        {"aim", {0, 0, 0}},
+                                        {"shape", "bare"},
+                                        {"radius", 0.002},
+                                        {"lumens", 100}});
+  doc["shots"][0]["camera"]["f_number"] = 2.0;
+  const auto world = staged(doc);
+  const int w = 480;
+  const Picture picture = traced(world, w, 270, 64);
+  const double disc = blur_disc({.focal = 0.05, .f_number = 2.0, .focus = 1.0, .distance = 2.0})->diameter;
+  const double pixels = disc / (0.036 / w);
+  int lit = 0;
+  for (const Rgb& c : picture.pixels) lit += luminance(c) > 0 ? 1 : 0;
+  // Area of the disc, grown by the lamp's own image and the pixels it touches.
+  const double own = 0.004 * (0.05 / 0.95) / 2 / (0.036 / w);
+  EXPECT_GT(lit, pi / 4 * pixels * pixels * 0.9);
+  EXPECT_LT(lit, pi / 4 * std::pow(pixels + own + 2, 2));
+}
+
+TEST(Signal, ClipsWhereIso12232Says) {
+  const auto world = staged(worlds::bare());
+  const StagedCamera& camera = world->camera;
+  for (const double l : {1.0, 50.0, 3000.0}) {
+    const auto exposure =
+        sensor_exposure({.luminance = l, .f_number = camera.f_number_effective, .time = 0.02, .iso = 400});
+    EXPECT_NEAR(l * signal_per_luminance(camera), exposure->exposure_lxs / exposure->saturation_lxs, 1e-12);
+    EXPECT_NEAR(stops_under_clip(camera, l), exposure->stops_under_clip, 1e-9);
+  }
+  StagedCamera filtered_camera = camera;
+  filtered_camera.nd_stops = 3;
+  EXPECT_NEAR(signal_per_luminance(filtered_camera), signal_per_luminance(camera) / 8, 1e-12);
+  // Its own grey: 18 % of E / pi at the illuminance it needs.
+  const auto needed =
+      incident_exposure({.illuminance_lx = 1, .f_number = camera.f_number_effective, .time = 0.02, .iso = 400});
+  EXPECT_NEAR(exposures_grey(camera), 0.18 * needed->illuminance_needed_lx / pi, 1e-9);
+}
+
+TEST(Layers, OfOneLightAloneAddUpToThePicture) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "gloss"}, {"colour", {0.6, 0.3, 0.1}}});
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0.6, 0.6, 0.5}, {0, 0.05, 0}, 0.4, 0.6, 4000));
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("rim", {-0.6, 0.4, -0.3}, {0, 0.05, 0}, 0.1, 0.8, 2000));
+  doc["setups"][0]["ambient"] = {{"illuminance_lx", 20}, {"kelvin", 4000}};
+  const auto world = staged(doc);
+  const Tracer tracer(world);
+  Film film = tracer.film(48, 27);
+  for (int p = 0; p < 4; ++p) ASSERT_TRUE(tracer.add_pass(film));
+  const Picture all = mixed(film, layer_weights(*world));
+  const Picture key = mixed(film, layer_weights(*world, "key")), rim = mixed(film, layer_weights(*world, "rim")),
+                ambient = mixed(film, layer_weights(*world, "ambient"));
+  for (std::size_t p = 0; p < all.pixels.size(); ++p) {
+    const Rgb sum = key.pixels[p] + rim.pixels[p] + ambient.pixels[p];
+    EXPECT_NEAR(sum.x, all.pixels[p].x, 1e-4f * (1 + all.pixels[p].x));
+    EXPECT_NEAR(sum.z, all.pixels[p].z, 1e-4f * (1 + all.pixels[p].z));
+  }
+}
+
+TEST(Filter, EvensNoiseAndKeepsTheMeanAndTheEdges) {
+  Mesh left, right;
+  Film guide(64, 36, 0);
+  Picture noisy{64, 36, {}};
+  std::mt19937 random(1);
+  std::uniform_real_distribution<float> noise(-0.3f, 0.3f);
+  for (int y = 0; y < 36; ++y) {
+    for (int x = 0; x < 64; ++x) {
+      guide.first[static_cast<std::size_t>(y * 64 + x)] = {
+          x < 32 ? &left : &right, {0, 0, 1}, {0.5f, 0.5f, 0.5f}, 1};
+      const float level = x < 32 ? 1.0f : 5.0f;
+      noisy.pixels.push_back(Rgb{1, 1, 1} * (level * (1 + noise(random))));
+    }
+  }
+  const Picture smooth = filtered(noisy, guide, 3);
+  const auto spread = [](const Picture& p, int x0, int x1) {
+    double sum = 0, squares = 0;
+    int n = 0;
+    for (int y = 0; y < 36; ++y) {
+      for (int x = x0; x < x1; ++x, ++n) {
+        const double v = luminance(p.pixels[static_cast<std::size_t>(y * 64 + x)]);
+        sum += v, squares += v * v;
+      }
+    }
+    return std::pair(sum / n, std::sqrt(squares / n - sum / n * sum / n));
+  };
+  EXPECT_NEAR(spread(smooth, 0, 32).first, 1.0, 0.05);
+  EXPECT_NEAR(spread(smooth, 32, 64).first, 5.0, 0.25);
+  EXPECT_LT(spread(smooth, 0, 32).second, 0.4 * spread(noisy, 0, 32).second);
+}
+
+TEST(RollingShutter, SkewsWhatSlidesPast) {
+  // The camera slides; with a long readout the top and the bottom of an upright edge are seen at different times.
+  Json doc = worlds::bare();
+  doc["kit"]["cameras"][0]["modes"][0]["readout"] = 0.03;
+  doc["setups"][0]["ambient"] = {{"illuminance_lx", 1000}};
+  doc["setups"][0]["cards"].push_back({{"id", "c"},
+                                       {"place", {0.5, 0.05, 0}},
+                                       {"aim", {0.5, 0.05, 1}},
+                                       {"width", 1.0},
+                                       {"height", 2.0},
+                                       {"material", {{"kind", "cloth"}, {"colour", {0, 0, 0}}}}});
+  doc["shots"][0]["camera"]["shutter_time"] = 0.0005;
+  doc["shots"][0]["camera"]["f_number"] = 22;
+  doc["shots"][0]["camera"]["slide_axis"] = {1, 0, 0};
+  doc["shots"][0]["tracks"] = Json::array({{{"target", "camera.slide"}, {"keys", {{0, 0}, {1, 2.0}}}}});
+  const Picture picture = traced(staged(doc), 240, 135, 16);
+  const auto edge = [&](int y) {
+    for (int x = 0; x < 240; ++x) {
+      if (luminance(picture.pixels[static_cast<std::size_t>(y * 240 + x)]) < 160) return x;
+    }
+    return 240;
+  };
+  const double v = 0.05 / 0.95,
+               expected = 2.0 * 0.03 * (120.0 / 135) * v / (0.036 / 240);  // slide x readout between the rows
+  EXPECT_NEAR(edge(7) - edge(127), expected, 2.5);
+}
+
+}  // namespace
+}  // namespace cinnabar
