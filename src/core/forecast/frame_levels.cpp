@@ -32,7 +32,7 @@ class EdgeSearch {
     std::optional<double> best;
     for (const EdgeLine& edge : edges)
       for (std::size_t i = 0; i + 1 < edge.points.size(); ++i)
-        along(edge.points[i], edge.points[i + 1], 60, 2, best);
+        along(edge.points[i], edge.points[i + 1], 40, 2, best);
     return best;
   }
 
@@ -53,7 +53,7 @@ class EdgeSearch {
     if (!best || *own < *best) best = own;
     if (finer > 0)
       along(a + (b - a) * (std::max(0.0, at - 1.0) / steps),
-            a + (b - a) * (std::min<double>(steps, at + 1.0) / steps), 40, finer - 1, best);
+            a + (b - a) * (std::min<double>(steps, at + 1.0) / steps), 24, finer - 1, best);
   }
 
   [[nodiscard]] bool meets(const Vec3& direction, double far) const {

@@ -46,7 +46,7 @@ std::optional<Level> motion_smear(const ShotContext& c) {
   const auto points = marks(c);
   double longest = -1.0, at = 0.0, depth_there = 1.0, magnification = 0.0;
   constexpr int pieces = 8;
-  const int steps = 48;
+  const int steps = 32;
   for (int k = 0; k <= steps; ++k) {
     const double t = c.end * k / steps;
     std::vector<CameraPose> poses;

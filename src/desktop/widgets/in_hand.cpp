@@ -55,8 +55,10 @@ void InHand::paintEvent(QPaintEvent*) {
   drawPanel(p, rect());
   drawText(p, {10, 6, 60, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("In hand"), textFont(11), t.quiet);
   drawText(p, {66, 6, width() - 76.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
-           hand_.name.isEmpty() ? tr("nothing; click something on the floor") : hand_.name, textFont(12, true),
-           t.ink);
+           hand_.name.isEmpty()
+               ? session_->shot() ? tr("nothing; click something on the floor") : tr("nothing yet")
+               : hand_.name,
+           textFont(12, true), t.ink);
 }
 
 }  // namespace cinnabar

@@ -85,7 +85,7 @@ void SpotStrip::paintEvent(QPaintEvent*) {
              textFont(11), t.quiet);
   if (project.shots.empty())
     drawText(p, {left, top, width() - left - right, boxHeight}, Qt::AlignLeft | Qt::AlignVCenter,
-             tr("No shots yet. Press the plus on the Stage to add the first."), textFont(12), t.quiet);
+             tr("No shots yet. Press \"+ shot\" on the Stage to add the first."), textFont(12), t.quiet);
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
     QRectF b = box(i);
     if (drag_ == Drag::order && i == dragged_) b.translate(orderX_ - pressed_.x(), 0);
