@@ -2,11 +2,15 @@
 
 #include <embree3/rtcore.h>
 
+#include <algorithm>
+#include <vector>
+
 namespace cinnabar {
 
 struct Geometry::Scene {
   RTCDevice device;
   RTCScene scene;
+  std::vector<char> flat;  // per mesh: all its normals are one
 };
 
 namespace {
@@ -48,6 +52,8 @@ Geometry::Geometry(const StagedWorld& world) : world_(world), scene_(std::make_u
         static_cast<std::uint32_t*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
                                                             3 * sizeof(std::uint32_t), mesh.triangles.size() / 3));
     std::copy(mesh.triangles.begin(), mesh.triangles.end(), indices);
+    scene_->flat.push_back(std::all_of(mesh.normals.begin(), mesh.normals.end(),
+                                       [&](const Vec3f& n) { return n == mesh.normals[0]; }));
     rtcCommitGeometry(geometry);
     rtcAttachGeometry(scene_->scene, geometry);
     rtcReleaseGeometry(geometry);
@@ -71,15 +77,15 @@ Hit Geometry::meet(const Ray& ray) const {
   const float v = query.hit.u, w = query.hit.v, u = 1.0f - v - w;
   hit.mesh = &mesh;
   hit.distance = query.ray.tfar;
+  hit.place = ray.origin + ray.direction * hit.distance;
   hit.geometric = unit(Vec3f{query.hit.Ng_x, query.hit.Ng_y, query.hit.Ng_z});
-  hit.normal = unit(mesh.normals[i[0]] * u + mesh.normals[i[1]] * v + mesh.normals[i[2]] * w);
-  if (dot(hit.normal, hit.geometric) < 0.0f) hit.geometric = -hit.geometric;
-  if (mesh.positions.size() == 1) {
-    const auto& p = mesh.positions.front();
-    hit.place = p[i[0]] * u + p[i[1]] * v + p[i[2]] * w;
+  const Vec3f& first = mesh.normals[i[0]];
+  if (scene_->flat[query.hit.geomID]) {
+    hit.normal = first;
   } else {
-    hit.place = ray.origin + ray.direction * hit.distance;
+    hit.normal = unit(first * u + mesh.normals[i[1]] * v + mesh.normals[i[2]] * w);
   }
+  if (dot(hit.normal, hit.geometric) < 0.0f) hit.geometric = -hit.geometric;
   if (mesh.picture) {
     hit.u = mesh.uvs[i[0]].first * u + mesh.uvs[i[1]].first * v + mesh.uvs[i[2]].first * w;
     hit.v = mesh.uvs[i[0]].second * u + mesh.uvs[i[1]].second * v + mesh.uvs[i[2]].second * w;
