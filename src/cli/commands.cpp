@@ -92,10 +92,11 @@ std::string level_line(const Level& l) {
 Expected<std::string> known_level(const std::string& id) {
   if (id.empty()) return id;
   std::string all;
-  for (const std::string& known : level_ids()) {
-    if (known == id) return id;
-    all += (all.empty() ? "" : ", ") + known;
-  }
+  for (const auto* ids : {&level_ids(), &spot_level_ids()})
+    for (const std::string& known : *ids) {
+      if (known == id) return id;
+      all += (all.empty() ? "" : ", ") + known;
+    }
   return fail("--level " + id, "is no level", "give one of " + all);
 }
 
@@ -178,42 +179,64 @@ int forecast_command(const Answer& answer, const ForecastArguments& a) {
     from = *shot, to = from + 1;
   }
   const Forecaster forecaster;
+  const bool of_spot = level_id->starts_with("spot.");
+  const auto told = [&](const Level& l, const Forecaster::Levers& levers) {
+    answer.say(level_line(l));
+    int number = 0;
+    for (const Lever& lever : levers.list)
+      answer.say(fmt::format("           lever {}: {} ({} then; {})", ++number, lever.title,
+                             number_text(lever.after, 4), lever.price));
+    if (levers.list.empty() && l.state != State::level) answer.say("           " + levers.why);
+    return level_json(l, &levers);
+  };
   Out shots = Out::array();
-  for (std::size_t i = from; i < to; ++i) {
+  for (std::size_t i = from; i < to && !of_spot; ++i) {
     Out levels = Out::array();
     answer.say(fmt::format("Shot {}, {}", i + 1, in->project.shots[i]->name));
-    for (const Level& l : forecaster.levels(in->project, i, *level_id)) {
-      const auto levers = forecaster.levers(in->document, i, l.id);
-      levels.push_back(level_json(l, &levers));
-      answer.say(level_line(l));
-      int number = 0;
-      for (const Lever& lever : levers.list)
-        answer.say(fmt::format("           lever {}: {} ({} then; {})", ++number, lever.title,
-                               number_text(lever.after, 4), lever.price));
-      if (levers.list.empty() && l.state != State::level) answer.say("           " + levers.why);
-    }
+    for (const Level& l : forecaster.levels(in->project, i, *level_id))
+      levels.push_back(told(l, forecaster.levers(in->document, i, l.id)));
     shots.push_back({{"number", i + 1}, {"levels", levels}});
   }
-  answer.give({{"shots", shots}, {"spot", {{"levels", Out::array()}}}});
+  Out spot = Out::array();
+  if (a.shot.empty()) {
+    answer.say("The spot");
+    for (const Level& l : spot_levels(in->project))
+      if (level_id->empty() || *level_id == l.id) spot.push_back(told(l, forecaster.spot_levers(in->document, l.id)));
+  }
+  answer.give({{"shots", shots}, {"spot", {{"levels", spot}}}});
   return 0;
 }
 
 int lever_command(const Answer& answer, const ForecastArguments& a) {
   const auto level_id = known_level(a.level);
   if (!level_id) return answer.refuse(level_id.error());
+  const bool of_spot = level_id->starts_with("spot.");
+  if (of_spot != a.shot.empty())
+    return answer.refuse({"--shot", of_spot ? "is not asked for a level of the spot" : "is missing",
+                          of_spot ? "leave it out" : "give the number of the shot, from 1"});
   auto store = Store::open(a.file, Access::write);
   if (!store) return answer.refuse(store.error());
   ProjectReader reader;
   const Document before_document = (*store)->document();
   const Project project = reader.read(before_document);
-  const auto shot = shot_numbered(project, a.shot);
-  if (!shot) return answer.refuse(shot.error());
+  std::size_t shot = 0;
+  if (!of_spot) {
+    const auto numbered = shot_numbered(project, a.shot);
+    if (!numbered) return answer.refuse(numbered.error());
+    shot = *numbered;
+  }
   const Forecaster forecaster;
-  const auto before = forecaster.levels(project, *shot, *level_id);
-  if (before.empty())
-    return answer.refuse(
-        {"--level " + *level_id, "does not apply to this shot", "see `forecast` for those that do"});
-  const auto levers = forecaster.levers(before_document, *shot, *level_id);
+  const auto level_in = [&](const Project& p) -> std::optional<Level> {
+    for (Level& l : of_spot ? spot_levels(p) : forecaster.levels(p, shot, *level_id))
+      if (l.id == *level_id) return std::move(l);
+    return std::nullopt;
+  };
+  const auto before = level_in(project);
+  if (!before)
+    return answer.refuse({"--level " + *level_id, of_spot ? "does not apply to this spot" : "does not apply to this shot",
+                          "see `forecast` for those that do"});
+  const auto levers = of_spot ? forecaster.spot_levers(before_document, *level_id)
+                              : forecaster.levers(before_document, shot, *level_id);
   const auto take = parse_number(a.take);
   if (!take || *take != std::floor(*take) || *take < 1 || *take > static_cast<double>(levers.list.size()))
     return answer.refuse(
@@ -221,12 +244,11 @@ int lever_command(const Answer& answer, const ForecastArguments& a) {
          levers.list.empty() ? levers.why : fmt::format("give a number from 1 to {}", levers.list.size())});
   const Lever& lever = levers.list[static_cast<std::size_t>(*take) - 1];
   if (const auto kept = (*store)->apply(lever.edit); !kept) return answer.refuse(kept.error());
-  const auto after = forecaster.levels(reader.read((*store)->document()), *shot, *level_id);
+  const auto after = level_in(reader.read((*store)->document()));
   answer.say(lever.title);
-  answer.say(level_line(before[0]));
-  if (!after.empty()) answer.say(level_line(after[0]));
-  answer.give({{"before", level_json(before[0], &levers)},
-               {"after", after.empty() ? Out(nullptr) : level_json(after[0], nullptr)}});
+  answer.say(level_line(*before));
+  if (after) answer.say(level_line(*after));
+  answer.give({{"before", level_json(*before, &levers)}, {"after", after ? level_json(*after, nullptr) : Out(nullptr)}});
   return 0;
 }
 

@@ -44,7 +44,7 @@ int run_cli(int argc, char** argv) {
   sub->add_option("--level", forecast.level, "One level only");
   sub = command("lever", "Apply one lever", [&] { return lever_command(answer, forecast); });
   with_file(sub, forecast.file);
-  sub->add_option("--shot", forecast.shot, "Number of the shot, from 1")->required();
+  sub->add_option("--shot", forecast.shot, "Number of the shot, from 1; left out for the spot's levels");
   sub->add_option("--level", forecast.level, "The level")->required();
   sub->add_option("--take", forecast.take, "Which lever, from 1")->required();
   sub = command("set", "Set one value by JSON pointer", [&] { return set_command(answer, file, second, third); });

@@ -96,5 +96,24 @@ inline std::vector<double> even_steps(double low, double high, double step) {
 void edge_knobs(const Bench& b, std::vector<Knob>& list);
 void white_knobs(const Bench& b, std::vector<Knob>& list);
 void load_knobs(const Bench& b, std::vector<Knob>& list);
+/// The light that gives most at the product, by distance and output; -1 when there is none.
+[[nodiscard]] int strongest_light(const Bench& b);
+// Each adds what could be tried for one judgement.
+void ratio_knobs(const Bench& b, std::vector<Knob>& list);
+void soft_knobs(const Bench& b, std::vector<Knob>& list);
+void stripe_knobs(const Bench& b, std::vector<Knob>& list);
+void spill_knobs(const Bench& b, std::vector<Knob>& list);
+void cast_knobs(const Bench& b, std::vector<Knob>& list);
+void noise_knobs(const Bench& b, std::vector<Knob>& list);
+void words_knobs(const Bench& b, std::vector<Knob>& list);
+void facing_knobs(const Bench& b, std::vector<Knob>& list);
+void judder_knobs(const Bench& b, std::vector<Knob>& list);
+void reach_knobs(const Bench& b, std::vector<Knob>& list);
+void loop_knobs(const Bench& b, std::vector<Knob>& list);
+void pull_knobs(const Bench& b, std::vector<Knob>& list);
+void lock_knobs(const Bench& b, std::vector<Knob>& list);
+void media_knobs(const Bench& b, std::vector<Knob>& list);
+void crop_knobs(const Bench& b, std::vector<Knob>& list);
+void behind_knobs(const Bench& b, std::vector<Knob>& list);
 
 }  // namespace cinnabar

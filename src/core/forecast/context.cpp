@@ -98,9 +98,10 @@ Level started(const ShotContext& c, const std::string& id, const std::string& ti
 }
 
 Worst worst_of(const std::vector<Worst>& moments, const Band& band) {
-  return *std::max_element(moments.begin(), moments.end(), [&](const Worst& a, const Worst& b) {
+  const auto worst = std::max_element(moments.begin(), moments.end(), [&](const Worst& a, const Worst& b) {
     return badness(a.value, band) < badness(b.value, band);
   });
+  return {worst->value, worst->set_time, static_cast<std::size_t>(worst - moments.begin())};
 }
 
 void settle(Level& level, const Worst& worst, bool count) {
@@ -118,20 +119,42 @@ Level unknown(Level level, const std::string& missing) {
 }
 
 const std::vector<LevelEntry>& level_table() {
-  static const std::vector<LevelEntry> table{{"frame.backdrop-edge", frame_backdrop_edge},
-                                             {"frame.size", frame_size},
-                                             {"light.product", light_product},
-                                             {"light.backdrop", light_backdrop},
-                                             {"light.highlight", light_highlight},
-                                             {"light.white", light_white},
-                                             {"motion.smear", motion_smear},
-                                             {"motion.slow", motion_slow},
-                                             {"motion.length", motion_length},
-                                             {"motion.load", motion_load},
-                                             {"focus.depth", focus_depth},
-                                             {"camera.stops", camera_stops},
-                                             {"camera.iso", camera_iso},
-                                             {"camera.shutter", camera_shutter}};
+  static const std::vector<LevelEntry> table{
+      {"frame.backdrop-edge", frame_backdrop_edge},
+      {"frame.size", frame_size},
+      {"frame.copy-space", frame_copy_space},
+      {"frame.shapes", frame_shapes},
+      {"frame.crop-room", frame_crop_room},
+      {"frame.close-focus", frame_close_focus},
+      {"light.product", light_product},
+      {"light.backdrop", light_backdrop},
+      {"light.highlight", light_highlight},
+      {"light.shadow", light_shadow},
+      {"light.ratio", light_ratio},
+      {"light.soft", light_soft},
+      {"light.stripe", light_stripe},
+      {"light.cast", light_cast},
+      {"light.spill", light_spill},
+      {"light.white", light_white},
+      {"light.flicker", light_flicker},
+      {"motion.smear", motion_smear},
+      {"motion.slow", motion_slow},
+      {"motion.length", motion_length},
+      {"motion.facing", motion_facing},
+      {"motion.load", motion_load},
+      {"motion.reach", motion_reach},
+      {"motion.judder", motion_judder},
+      {"motion.loop", motion_loop},
+      {"focus.depth", focus_depth},
+      {"focus.hides-edge", focus_hides_edge},
+      {"focus.diffraction", focus_diffraction},
+      {"focus.pull", focus_pull},
+      {"camera.stops", camera_stops},
+      {"camera.iso", camera_iso},
+      {"camera.shutter", camera_shutter},
+      {"camera.mode", camera_mode},
+      {"camera.locked", camera_locked},
+      {"camera.media", camera_media}};
   return table;
 }
 

@@ -44,12 +44,16 @@ struct ShotContext {
 [[nodiscard]] Level started(const ShotContext& c, const std::string& id, const std::string& title,
                             const std::string& unit, const Band& usual, const std::string& source);
 
-/// Value at the worst of several moments.
+/// Value at the worst of several moments; `at` is its place among them.
 struct Worst {
   double value, set_time;
+  std::size_t at = 0;
 };
 [[nodiscard]] Worst worst_of(const std::vector<Worst>& moments, const Band& band);
 void settle(Level& level, const Worst& worst, bool count = false);
+
+/// Blur at a depth, in percent of the frame's height.
+[[nodiscard]] double edge_blur_percent(const ShotContext& c, double set_time, double depth);
 
 /// "null" with what is missing.
 [[nodiscard]] Level unknown(Level level, const std::string& missing);
@@ -73,15 +77,29 @@ std::optional<Level> motion_slow(const ShotContext&);
 std::optional<Level> motion_length(const ShotContext&);
 std::optional<Level> motion_load(const ShotContext&);
 std::optional<Level> focus_depth(const ShotContext&);
+std::optional<Level> frame_copy_space(const ShotContext&);
+std::optional<Level> frame_shapes(const ShotContext&);
+std::optional<Level> frame_crop_room(const ShotContext&);
+std::optional<Level> frame_close_focus(const ShotContext&);
+std::optional<Level> light_ratio(const ShotContext&);
+std::optional<Level> light_soft(const ShotContext&);
+std::optional<Level> light_stripe(const ShotContext&);
+std::optional<Level> light_flicker(const ShotContext&);
+std::optional<Level> light_shadow(const ShotContext&);
+std::optional<Level> light_cast(const ShotContext&);
+std::optional<Level> light_spill(const ShotContext&);
+std::optional<Level> motion_facing(const ShotContext&);
+std::optional<Level> motion_judder(const ShotContext&);
+std::optional<Level> motion_reach(const ShotContext&);
+std::optional<Level> motion_loop(const ShotContext&);
+std::optional<Level> focus_diffraction(const ShotContext&);
+std::optional<Level> focus_hides_edge(const ShotContext&);
+std::optional<Level> focus_pull(const ShotContext&);
+std::optional<Level> camera_mode(const ShotContext&);
+std::optional<Level> camera_locked(const ShotContext&);
+std::optional<Level> camera_media(const ShotContext&);
 std::optional<Level> camera_stops(const ShotContext&);
 std::optional<Level> camera_iso(const ShotContext&);
 std::optional<Level> camera_shutter(const ShotContext&);
-
-/// Mean luminance of the brightest third of the product's matte and paper pixels, or of an 18 % card at its front.
-struct LitFace {
-  double luminance;
-  bool by_card;
-};
-[[nodiscard]] std::optional<LitFace> lit_face(const LightMoment& moment);
 
 }  // namespace cinnabar

@@ -30,6 +30,10 @@ class Forecaster {
   [[nodiscard]] Levers levers(const Document& document, std::size_t shot, const std::string& id,
                               const std::atomic<bool>* cancel = nullptr) const;
 
+  /// The same for a level of the whole spot.
+  [[nodiscard]] Levers spot_levers(const Document& document, const std::string& id,
+                                   const std::atomic<bool>* cancel = nullptr) const;
+
   [[nodiscard]] MeasureCache& measures() const { return *measures_; }
   [[nodiscard]] const MeasureQuality& quality() const { return quality_; }
   /// The same kept measures at another quality.
@@ -43,6 +47,11 @@ class Forecaster {
   MeasureQuality quality_;
   std::shared_ptr<MeasureCache> measures_;
 };
+
+/// Levels of the whole spot that apply to it.
+[[nodiscard]] std::vector<Level> spot_levels(const Project& project);
+/// Ids of the spot's levels, in order.
+[[nodiscard]] const std::vector<std::string>& spot_level_ids();
 
 /// Ids of all levels that are computed, in order.
 [[nodiscard]] const std::vector<std::string>& level_ids();

@@ -11,20 +11,6 @@
 namespace cinnabar {
 namespace {
 
-/// The light that gives most at the product, by distance and output; -1 when there is none.
-int strongest_light(const Bench& b) {
-  int best = -1;
-  double most = 0.0;
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
-    const Light& light = b.setup->lights[l];
-    const double d2 = dot(light.place, light.place),
-                 gives =
-                     light.on ? light.full_luminance() * light.area() * light.dimmer / std::max(1e-3, d2) : 0.0;
-    if (gives > most) most = gives, best = static_cast<int>(l);
-  }
-  return best;
-}
-
 void exposure_knobs(const Bench& b, std::vector<Knob>& list) {
   const bool light_first = b.project.rule("exposure", b.shot) == "add-light";
   const auto lights = [&] {
@@ -41,6 +27,19 @@ void exposure_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 }  // namespace
+
+int strongest_light(const Bench& b) {
+  int best = -1;
+  double most = 0.0;
+  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+    const Light& light = b.setup->lights[l];
+    const double d2 = dot(light.place, light.place),
+                 gives =
+                     light.on ? light.full_luminance() * light.area() * light.dimmer / std::max(1e-3, d2) : 0.0;
+    if (gives > most) most = gives, best = static_cast<int>(l);
+  }
+  return best;
+}
 
 KnobList knobs_for(const Document& document, const Project& project, std::size_t shot, const Level& level) {
   // The knobs refer to the bench for as long as they live: it is kept alive by each of them.
@@ -185,6 +184,61 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
     list.push_back(shutter_knob(b));
     list.push_back(paid_in_iso(b, shutter_knob(b), [t](double v) { return std::log2(t / v); }));
     out.why = "no shutter time of this mode meets the rule";
+  }
+  using Adding = void (*)(const Bench&, std::vector<Knob>&);
+  struct Way {
+    const char* id;
+    Adding add;
+    const char* why;
+    bool needs_setup = true;
+  };
+  static const Way ways[] = {
+      {"frame.copy-space", words_knobs, "no place of the camera and no light of this kit frees and evens the words' area"},
+      {"frame.crop-room", crop_knobs, "no mode of this camera records more pixels", false},
+      {"light.ratio", ratio_knobs, "no dimmer, card or place of a light within reach gives that contrast"},
+      {"light.soft", soft_knobs, "no face or distance within reach makes that shadow"},
+      {"light.stripe", stripe_knobs, "no place or width of the strip puts its image beside the label"},
+      {"light.spill", spill_knobs, "no grid, dimmer or distance keeps the light off the backdrop"},
+      {"light.cast", cast_knobs, "no place of backdrop or lights takes the shadow away"},
+      {"light.shadow", noise_knobs, "neither the lights nor the camera of this kit reach that far", false},
+      {"motion.facing", facing_knobs, "no start or speed of the turn shows the label for that long", false},
+      {"motion.judder", judder_knobs, "no slower or shorter move is slow enough", false},
+      {"motion.reach", reach_knobs, "nothing in the kit reaches or turns that fast", false},
+      {"motion.loop", loop_knobs, "no number of turns closes it", false},
+      {"focus.pull", pull_knobs, "no marks within the lens's reach breathe so little", false},
+      {"focus.hides-edge", behind_knobs, "no aperture, distance or lens of this kit blurs it that far"},
+      {"camera.locked", lock_knobs, "there is nothing to lock", false},
+      {"camera.media", media_knobs, "the kit has neither cards nor batteries to bring more of", false}};
+  for (const Way& way : ways)
+    if (id == way.id) {
+      if (!way.needs_setup || b.setup) way.add(b, list);
+      out.why = way.why;
+    }
+  if (id == "frame.shapes" || id == "frame.close-focus") {
+    list.push_back(dolly_knob(b));
+    if (auto k = focal_knob(b)) list.push_back(*k);
+    if (auto k = lens_knob(b)) list.push_back(*k);
+    out.why = "no distance or lens of this kit brings it in";
+  }
+  if (id == "light.flicker") {
+    const double t = b.camera.shutter_time;
+    list.push_back(shutter_knob(b));
+    list.push_back(paid_in_iso(b, shutter_knob(b), [t](double v) { return std::log2(t / v); }));
+    for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l)
+      if (auto k = dimmer_knob(b, l)) list.push_back(*k);
+    out.why = "no exposure of this mode fits the mains, and no light that ripples can be spared";
+  }
+  if (id == "focus.diffraction") {
+    const double n = b.camera.f_number;
+    list.push_back(paid_in_iso(b, aperture_knob(b), [n](double v) { return 2 * std::log2(v / n); }));
+    list.push_back(aperture_knob(b));
+    list.push_back(dolly_knob(b));
+    out.why = "the lens does not open far enough";
+  }
+  if (id == "camera.mode") {
+    if (auto k = mode_knob(b)) list.push_back(*k);
+    if (auto k = lens_knob(b)) list.push_back(*k);
+    out.why = "no mode of this camera has all that the shot needs";
   }
   for (Knob& k : list) {
     k.apply = [bench, apply = std::move(k.apply)](const Document& d, double v) { return apply(d, v); };

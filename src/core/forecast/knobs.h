@@ -15,6 +15,7 @@ struct Knob {
   std::string gear;
   bool shared = false;  ///< turns the set-up, and so every shot in it
   double least = 0;     ///< a smaller turn than this is none
+  bool scan = false;    ///< what is wanted may lie in a narrow place: every step is tried
 };
 
 /// What could be tried for a level of a shot, likeliest first. `why` is said when there is nothing.

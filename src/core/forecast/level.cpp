@@ -1,8 +1,12 @@
 #include "cinnabar/forecast/level.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
+
+#include "cinnabar/base/text.h"
 
 namespace cinnabar {
 
@@ -41,6 +45,26 @@ State state_of(double value, const Band& band, bool count) {
   if (b <= -margin + rounding) return State::level;
   if (margin > 0.0 && b <= margin + rounding) return State::leaning;
   return b <= rounding ? State::level : State::out;
+}
+
+std::string told_effects(const std::vector<Level>& before, const std::vector<Level>& after, const std::string& own,
+                         int& harm) {
+  const auto rank = [](State s) { return s == State::leaning ? 1 : s == State::out ? 2 : 0; };
+  std::string worse, better;
+  for (const Level& a : after) {
+    if (a.id == own) continue;
+    const auto b = std::find_if(before.begin(), before.end(), [&](const Level& l) { return l.id == a.id; });
+    const int was = b == before.end() ? 0 : rank(b->state), is = rank(a.state);
+    if (is == was || !a.value) continue;
+    harm += is - was;
+    std::string& to = is > was ? worse : better;
+    to += fmt::format("{}{} {} at {} {}", to.empty() ? "" : ", ", a.title,
+                      a.state == State::level     ? "comes home"
+                      : a.state == State::leaning ? "leans"
+                                                  : "goes out",
+                      number_text(*a.value, 3), a.unit);
+  }
+  return worse + (worse.empty() || better.empty() ? "" : "; ") + better;
 }
 
 }  // namespace cinnabar

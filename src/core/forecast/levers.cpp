@@ -1,4 +1,5 @@
 // Levers: each knob is turned by staging the changed shot until the level is home, by the smallest step that does.
+// The search looks roughly; what it finds is looked at again as closely as was asked.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -12,14 +13,24 @@
 namespace cinnabar {
 namespace {
 
+/// The same forecaster looking no closer than a search needs.
+Forecaster roughly(const Forecaster& f) {
+  return f.with_quality(f.quality().passes > search_measure.passes ? search_measure : f.quality());
+}
+
 /// One knob being turned for one level.
 class Turning {
  public:
-  Turning(const Forecaster& forecaster, const Document& document, const Project& project, std::size_t shot,
-          const Level& level, const Knob& knob, const std::atomic<bool>* cancel)
-      : forecaster_(forecaster), document_(document), shot_(shot), level_(level), knob_(knob), cancel_(cancel) {
+  Turning(const Forecaster& forecaster, const Document& document, std::size_t shot, const Level& level,
+          const Knob& knob, const std::atomic<bool>* cancel)
+      : forecaster_(forecaster),
+        rough_(roughly(forecaster)),
+        document_(document),
+        shot_(shot),
+        level_(level),
+        knob_(knob),
+        cancel_(cancel) {
     (void)reader_.read(document);
-    (void)project;
   }
 
   struct Found {
@@ -30,15 +41,16 @@ class Turning {
 
   /// The smallest turn in either direction that brings the level home.
   std::optional<Found> solve() {
-    std::optional<Found> best;
-    double best_turn = 0.0;
-    for (const int direction : {1, -1}) {
-      auto found = search(direction);
-      if (!found) continue;
-      const double turn = std::abs(found->value - knob_.current) / std::max(1e-12, std::abs(knob_.current) + 1e-3);
-      if (!best || turn < best_turn) best = std::move(found), best_turn = turn;
-    }
-    return best;
+    std::vector<std::pair<double, std::pair<long, int>>> places;
+    for (const int direction : {1, -1})
+      if (const auto index = search(direction)) {
+        const double value = knob_.steps[static_cast<std::size_t>(*index)];
+        places.push_back({std::abs(value - knob_.current), {*index, direction}});
+      }
+    std::sort(places.begin(), places.end());
+    for (const auto& [turn, place] : places)
+      if (auto found = closely(place.first, place.second)) return found;
+    return std::nullopt;
   }
 
  private:
@@ -62,10 +74,25 @@ class Turning {
     auto next = knob_.apply(document_, value);
     if (!next) return nullptr;
     const Project changed = reader_.read(*next);
-    auto levels = forecaster_.levels(changed, shot_, level_.id, cancel_);
+    auto levels = rough_.levels(changed, shot_, level_.id, cancel_);
     if (levels.empty() || !levels[0].value) return nullptr;
     slot = Found{value, std::move(*next), std::move(levels[0])};
     return &*slot;
+  }
+
+  /// What was found roughly, looked at closely; a few steps farther where that is not home yet.
+  std::optional<Found> closely(long index, int direction) {
+    for (const long farther : {0L, 1L, 2L, 4L, 7L}) {
+      const long i = index + direction * farther;
+      if (i < 0 || i >= static_cast<long>(knob_.steps.size()) || (cancel_ && cancel_->load())) return std::nullopt;
+      const double value = knob_.steps[static_cast<std::size_t>(i)];
+      auto next = knob_.apply(document_, value);
+      if (!next) continue;
+      auto levels = forecaster_.levels(reader_.read(*next), shot_, level_.id, cancel_);
+      if (!levels.empty() && levels[0].state == State::level)
+        return Found{value, std::move(*next), std::move(levels[0])};
+    }
+    return std::nullopt;
   }
 
   /// -1 under the band, +1 over it, 0 neither (out for another reason).
@@ -78,12 +105,14 @@ class Turning {
     return *l.value < middle ? -1 : 1;
   }
 
-  std::optional<Found> search(int direction) {
+  /// Index of the step found roughly.
+  std::optional<long> search(int direction) {
     const long first = first_step(direction), last = direction > 0 ? static_cast<long>(knob_.steps.size()) - 1 : 0;
     if (first < 0 || first >= static_cast<long>(knob_.steps.size())) return std::nullopt;
     const long room = std::abs(last - first);
     const int start_side = side(level_);
-    double least_bad = level_.value ? badness(*level_.value, level_.band) : 1e9;
+    const double start_bad = level_.value ? badness(*level_.value, level_.band) : 1e9;
+    double least_bad = start_bad;
     long before = -1, reach = 0;
     int without_gain = 0;
     for (;;) {
@@ -92,13 +121,13 @@ class Turning {
         if (found->level.state == State::level) return refined(first, direction, before, reach);
         const bool by_value =
             badness(*found->level.value, found->level.band) > 0.0 || found->level.state == State::leaning;
-        if (by_value && start_side != 0 && side(found->level) != start_side)
+        if (by_value && !knob_.scan && start_side != 0 && side(found->level) != start_side)
           return between(first, direction, before, reach, start_side);
         const double bad = badness(*found->level.value, found->level.band);
         if (bad < least_bad - 1e-12) {
           least_bad = bad;
           without_gain = 0;
-        } else if (++without_gain >= 4) {
+        } else if (start_bad > 0.0 && !knob_.scan && ++without_gain >= 4) {
           return std::nullopt;
         }
       } else if (cancel_ && cancel_->load()) {
@@ -106,12 +135,12 @@ class Turning {
       }
       before = reach;
       if (reach >= room) return std::nullopt;
-      reach = std::min(room, std::max(reach + 1, reach * 2));
+      reach = knob_.scan ? reach + 1 : std::min(room, std::max(reach + 1, reach * 2));
     }
   }
 
   /// `good` is home and `bad` is not: the step nearest to the present setting that is still home.
-  std::optional<Found> refined(long first, int direction, long bad, long good) {
+  long refined(long first, int direction, long bad, long good) {
     while (good - bad > 1) {
       const long middle = (good + bad) / 2;
       const Found* found = at(first + direction * middle);
@@ -120,11 +149,11 @@ class Turning {
       else
         bad = middle;
     }
-    return *at(first + direction * good);
+    return first + direction * good;
   }
 
   /// Between `near` (still on the starting side) and `far` (beyond the band) something may be home.
-  std::optional<Found> between(long first, int direction, long near, long far, int start_side) {
+  std::optional<long> between(long first, int direction, long near, long far, int start_side) {
     while (far - near > 1) {
       const long middle = (far + near) / 2;
       const Found* found = at(first + direction * middle);
@@ -136,6 +165,7 @@ class Turning {
   }
 
   const Forecaster& forecaster_;
+  const Forecaster rough_;
   const Document& document_;
   std::size_t shot_;
   const Level& level_;
@@ -145,28 +175,46 @@ class Turning {
   std::map<long, std::optional<Found>> tried_;
 };
 
-int rank(State s) { return s == State::level ? 0 : s == State::leaning ? 1 : s == State::out ? 2 : 0; }
-
-/// What a change does to the other levels of the shot, in words, and how many it harms.
-std::string side_effects(const std::vector<Level>& before, const std::vector<Level>& after, const std::string& own,
-                         int& harm) {
-  std::string worse, better;
-  for (const Level& a : after) {
-    if (a.id == own) continue;
-    const auto b = std::find_if(before.begin(), before.end(), [&](const Level& l) { return l.id == a.id; });
-    const int was = b == before.end() ? 0 : rank(b->state), is = rank(a.state);
-    if (is == was || !a.value) continue;
-    harm += is - was;
-    std::string& to = is > was ? worse : better;
-    to += fmt::format("{}{} {} at {} {}", to.empty() ? "" : ", ", a.title,
-                      a.state == State::level     ? "comes home"
-                      : a.state == State::leaning ? "leans"
-                                                  : "goes out",
-                      number_text(*a.value, 3), a.unit);
+/// The other shots of a set-up: what a change of it does to their levels.
+class Sharing {
+ public:
+  Sharing(const Project& project, std::size_t shot) : project_(project) {
+    for (std::size_t i = 0; i < project.shots.size(); ++i)
+      if (i != shot && project.shots[i]->setup == project.shots[shot]->setup) others_.push_back(i);
   }
-  if (worse.empty() && better.empty()) return "no other level changes its state";
-  return worse + (worse.empty() || better.empty() ? "" : "; ") + better;
-}
+
+  std::string told(const Forecaster& forecaster, const Project& changed, int& harm, const std::atomic<bool>* cancel) {
+    // Looked at roughly first; closely where something seems to change.
+    const Forecaster rough = roughly(forecaster);
+    std::string effects, untouched;
+    for (const std::size_t i : others_) {
+      int ignored = 0;
+      std::string words;
+      if (!told_effects(kept(rough_before_, rough, i, cancel), rough.levels(changed, i, {}, cancel), {}, ignored).empty())
+        words = told_effects(kept(before_, forecaster, i, cancel), forecaster.levels(changed, i, {}, cancel), {}, harm);
+      if (words.empty())
+        untouched += (untouched.empty() ? "" : ", ") + std::to_string(i + 1);
+      else
+        effects += fmt::format("; in shot {}: {}", i + 1, words);
+    }
+    if (!untouched.empty())
+      effects += fmt::format("; the set-up is shared with shot {}, no level of which changes its state", untouched);
+    return effects;
+  }
+
+ private:
+  using Kept = std::map<std::size_t, std::vector<Level>>;
+  const std::vector<Level>& kept(Kept& list, const Forecaster& forecaster, std::size_t shot,
+                                 const std::atomic<bool>* cancel) const {
+    auto& levels = list[shot];
+    if (levels.empty()) levels = forecaster.levels(project_, shot, {}, cancel);
+    return levels;
+  }
+
+  const Project& project_;
+  std::vector<std::size_t> others_;
+  Kept before_, rough_before_;
+};
 
 }  // namespace
 
@@ -187,10 +235,11 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
     out.why = own->formula;
     return out;
   }
+  Sharing sharing(project, shot);
   const KnobList candidates = knobs_for(document, project, shot, *own);
   for (const Knob& knob : candidates.knobs) {
     if (cancel && cancel->load()) return {};
-    auto found = Turning(*this, document, project, shot, *own, knob, cancel).solve();
+    auto found = Turning(*this, document, shot, *own, knob, cancel).solve();
     if (!found) continue;
     const Edit edit = edit_between(document, found->document, knob.title(found->value));
     if (edit.changes.empty() || !validate(found->document, edit).empty()) continue;
@@ -203,17 +252,11 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
                 .after = *now->value,
                 .state_after = now->state,
                 .minutes = knob.minutes};
-    const std::string effects = side_effects(before, after, id, lever.harm);
+    const std::string effects = told_effects(before, after, id, lever.harm);
     lever.price = knob.minutes > 0 ? fmt::format("{} min", number_text(knob.minutes, 2)) : "no time";
     if (!knob.gear.empty()) lever.price += ", needs " + knob.gear;
-    lever.price += "; " + effects;
-    if (knob.shared) {
-      std::string others;
-      for (std::size_t i = 0; i < project.shots.size(); ++i)
-        if (i != shot && project.shots[i]->setup == project.shots[shot]->setup)
-          others += (others.empty() ? "" : ", ") + std::to_string(i + 1);
-      if (!others.empty()) lever.price += "; the set-up is shared with shot " + others;
-    }
+    lever.price += "; " + (effects.empty() ? std::string("no other level changes its state") : effects);
+    if (knob.shared) lever.price += sharing.told(*this, changed, lever.harm, cancel);
     out.list.push_back(std::move(lever));
   }
   std::stable_sort(out.list.begin(), out.list.end(), [](const Lever& a, const Lever& b) {

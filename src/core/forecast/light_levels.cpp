@@ -1,43 +1,12 @@
 // Levels of light.
 #include <fmt/format.h>
 
-#include <algorithm>
-#include <cmath>
-
 #include "cinnabar/base/text.h"
-#include "cinnabar/color/white.h"
-#include "cinnabar/forecast/context.h"
+#include "cinnabar/forecast/light_numbers.h"
 #include "cinnabar/photometry/exposure.h"
 
 namespace cinnabar {
 namespace {
-
-constexpr double darkest = 1e-9;  // cd/m2: what counts as no light at all
-double log2_ratio(double a, double b) { return std::log2(std::max(a, darkest) / std::max(b, darkest)); }
-
-std::vector<double> luminances(const LightMoment& m, auto&& wanted) {
-  const Picture picture = mixed(m.measure->film, m.weights);
-  std::vector<double> list;
-  for (std::size_t p = 0; p < picture.pixels.size(); ++p)
-    if (wanted(m.measure->film.first[p])) list.push_back(luminance(picture.pixels[p]));
-  return list;
-}
-
-double quantile(std::vector<double>& list, double share_below) {
-  const auto at =
-      std::min(list.size() - 1, static_cast<std::size_t>(share_below * static_cast<double>(list.size())));
-  std::nth_element(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(at), list.end());
-  return list[at];
-}
-
-bool lit_part(const FirstHit& hit) {
-  return hit.mesh && hit.mesh->role == Role::product &&
-         (hit.mesh->material.kind == MaterialKind::matte || hit.mesh->material.kind == MaterialKind::paper);
-}
-
-std::string no_light(const ShotContext& c) {
-  return c.setup ? "the light could not be measured" : "the shot has no set-up";
-}
 
 /// The highest face's illuminance, and the moment's camera.
 double highest_face(const LightMoment& m) {
@@ -49,7 +18,7 @@ double highest_face(const LightMoment& m) {
 }  // namespace
 
 std::optional<LitFace> lit_face(const LightMoment& m) {
-  auto list = luminances(m, lit_part);
+  auto list = luminances(m, is_lit_part);
   if (list.empty()) {
     if (!m.measure->card) return std::nullopt;
     return LitFace{0.18 * m.lux(*m.measure->card) / pi, true};
@@ -77,8 +46,7 @@ std::optional<Level> light_product(const ShotContext& c) {
   if (moments.empty()) return unknown(level, no_light(c));
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  std::size_t at = 0;
-  while (moments[at].set_time != worst.set_time) ++at;
+  const std::size_t at = worst.at;
   level.formula = fmt::format("log2(lit face / exposure's grey) - target = log2({} / {} cd/m2) - {} = {}",
                               number_text(faces[at].first.luminance), number_text(faces[at].second),
                               number_text(c.shot.target_stops, 3), signed_text(worst.value, 2));
@@ -104,7 +72,7 @@ std::optional<Level> light_backdrop(const ShotContext& c) {
   std::vector<Worst> moments;
   std::vector<std::pair<double, double>> numbers;
   for (const LightMoment& m : c.light()) {
-    auto backdrop = luminances(m, [](const FirstHit& h) { return h.mesh && h.mesh->role == Role::backdrop; });
+    auto backdrop = luminances(m, is_backdrop);
     const auto face = lit_face(m);
     if (backdrop.empty() || !face) continue;
     const double a = gradient ? quantile(backdrop, 0.95) : quantile(backdrop, 0.5);
@@ -115,8 +83,7 @@ std::optional<Level> light_backdrop(const ShotContext& c) {
   if (moments.empty()) return std::nullopt;  // the backdrop is not in the picture
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  std::size_t at = 0;
-  while (moments[at].set_time != worst.set_time) ++at;
+  const std::size_t at = worst.at;
   level.formula = fmt::format("log2({} / {}) = log2({} / {} cd/m2) = {}", gradient ? "bright end" : "backdrop",
                               gradient ? "dark end" : "lit face", number_text(numbers[at].first),
                               number_text(numbers[at].second), signed_text(worst.value, 2));
@@ -143,8 +110,7 @@ std::optional<Level> light_highlight(const ShotContext& c) {
   if (moments.empty()) return unknown(level, "no light reaches the picture");
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  std::size_t at = 0;
-  while (moments[at].set_time != worst.set_time) ++at;
+  const std::size_t at = worst.at;
   const double clip = brightest[at] * std::exp2(worst.value);
   level.formula = fmt::format("log2(clipping / brightest thousandth) = log2({} / {} cd/m2) = {}",
                               number_text(clip), number_text(brightest[at]), signed_text(worst.value, 2));
@@ -193,8 +159,7 @@ std::optional<Level> camera_stops(const ShotContext& c) {
   if (moments.empty()) return unknown(level, no_light(c));
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  std::size_t at = 0;
-  while (moments[at].set_time != worst.set_time) ++at;
+  const std::size_t at = worst.at;
   level.formula = fmt::format(
       "log2(E / E_needed) - target = log2({} / {} lx) - {} = {}; f/{} works as f/{} at this focus",
       number_text(numbers[at].first), number_text(numbers[at].second), number_text(c.shot.target_stops, 3),

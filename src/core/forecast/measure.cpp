@@ -6,6 +6,8 @@
 #include <cmath>
 #include <cstring>
 
+#include "cinnabar/forecast/cast.h"
+
 namespace cinnabar {
 namespace {
 
@@ -63,6 +65,13 @@ void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project&
     const Vec3 out = turned({0, 0, 1}, bearing + 15.0 * step);
     patches.emplace_back(axis + out * radius, out);
   }
+  double widest = radius;
+  for (const Part& part : hero->product->parts)
+    for (const ProfilePoint& p : part.profile) widest = std::max(widest, p.radius + 1e-3);
+  for (const double side : {-60.0, 60.0}) {
+    const Vec3 out = turned({0, 0, 1}, bearing + side);
+    patches.emplace_back(axis + out * widest, out);
+  }
   patches.emplace_back(axis + turned({0, 0, 1}, bearing) * radius, unit(to_camera));
   std::vector<Reading> readings(patches.size());
   tbb::parallel_for(std::size_t{0}, patches.size(), [&](std::size_t i) {
@@ -71,6 +80,8 @@ void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project&
   });
   measure.card = readings.back();
   readings.pop_back();
+  measure.sides.assign(readings.end() - 2, readings.end());
+  readings.resize(readings.size() - 2);
   measure.faces = std::move(readings);
 }
 
@@ -151,6 +162,7 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   for (int pass = 0; pass < quality.passes; ++pass)
     if (!tracer.add_pass(measure->film, cancel)) return std::nullopt;
   measure_patches(*measure, tracer, project, shot, set_time, quality);
+  measure->cast = cast_points(tracer, measure->film, quality.passes < full_measure.passes ? 2 : 4);
   const std::lock_guard lock(mutex_);
   kept_.push_front({key, measure});
   if (kept_.size() > 96) kept_.pop_back();

@@ -14,13 +14,23 @@ struct MeasureQuality {
   int width, passes, paths, glances;
 };
 inline constexpr MeasureQuality quick_measure{64, 2, 32, 6};
+inline constexpr MeasureQuality search_measure{96, 4, 128, 12};  ///< what levers are looked for with
 inline constexpr MeasureQuality full_measure{160, 8, 512, 24};
+
+/// A place on the backdrop that the camera sees: lux for each cd/m2 of every light's face that reaches it straight,
+/// as things stand and with the products taken away.
+struct CastPoint {
+  std::size_t pixel;  ///< of the film
+  std::vector<double> with, without;
+};
 
 /// A small picture and a set of patches of one arrangement.
 struct LightMeasure {
   std::shared_ptr<const StagedWorld> world;
   Film film;
   std::vector<Reading> faces;   ///< vertical patches at the product's mid-height within 60 degrees of the camera
+  std::vector<Reading> sides;   ///< 60 degrees left and right of the camera, at the product's widest radius
+  std::vector<CastPoint> cast;  ///< spread over the visible backdrop
   std::optional<Reading> card;  ///< a card at the product's front, facing the camera
 };
 

@@ -216,8 +216,7 @@ std::optional<Level> focus_depth(const ShotContext& c) {
   if (moments.empty()) return std::nullopt;  // the label never faces the lens
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  std::size_t at = 0;
-  while (moments[at].set_time != worst.set_time) ++at;
+  const std::size_t at = worst.at;
   level.formula = formulas[at];
   const char* what = deep ? "the product" : c.has_label() ? "the label" : "the product's front";
   level.sentence =

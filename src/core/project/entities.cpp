@@ -95,7 +95,8 @@ CameraBody camera_body(const Json& j) {
                num(j, "iso_low", 100),
                num(j, "iso_high", 12800),
                num(j, "read_noise_e", 3),
-               num(j, "full_well_e", 50000)};
+               num(j, "full_well_e", 50000),
+               maybe(j, "watts")};
   for (const Json& m : member(j, "modes"))
     c.modes.push_back({text(m, "id"), static_cast<int>(num(m, "width", 1920)),
                        static_cast<int>(num(m, "height", 1080)), rate(m, "rate", 24), num(m, "crop", 1),
@@ -111,7 +112,8 @@ LensSpec lens(const Json& j) {
           num(j, "f_number_low", 1.0),
           num(j, "f_number_high", 32),
           num(j, "close_focus", 0),
-          num(j, "pupil_ratio", 1)};
+          num(j, "pupil_ratio", 1),
+          maybe(j, "breathing")};
 }
 LightKit light_kit(const Json& j) {
   return {text(j, "id"),
@@ -122,8 +124,13 @@ LightKit light_kit(const Json& j) {
           num(j, "ripple", 0)};
 }
 Support support(const Json& j) {
-  return {text(j, "id"),    text(j, "name"),     text(j, "kind"),
-          maybe(j, "load"), maybe(j, "rpm_low"), maybe(j, "rpm_high")};
+  return {text(j, "id"),        text(j, "name"),     text(j, "kind"),
+          maybe(j, "load"),     maybe(j, "rpm_low"), maybe(j, "rpm_high"),
+          maybe(j, "travel"),   maybe(j, "speed"),   maybe(j, "acceleration")};
+}
+Supply medium(const Json& j) { return {text(j, "id"), text(j, "name"), num(j, "gigabytes", 0)}; }
+Supply battery(const Json& j) {
+  return {text(j, "id"), text(j, "name"), num(j, "watt_hours", 0) * num(j, "usable", 1)};
 }
 
 Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& kits) {
@@ -144,6 +151,7 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   l.kelvin = num(j, "kelvin", kit ? std::clamp(5600.0, kit->kelvin_low, kit->kelvin_high) : 5600.0);
   l.gel_mired = num(j, "gel_mired", 0), l.gel_transmittance = num(j, "gel_transmittance", 1);
   l.grid_deg = maybe(j, "grid_deg");
+  l.meant_for = text(j, "meant_for");
   return l;
 }
 
@@ -230,6 +238,8 @@ Shot shot(const Json& j, const Project& project) {
   if (const Json& f = member(needs, "facing"); f.is_object())
     s.facing = FacingNeed{num(f, "bearing_deg", 0), num(f, "at", 0), num(f, "for", 0)};
   s.slow = maybe(needs, "slow"), s.length = maybe(needs, "length");
+  if (const Json& loop = member(needs, "loop"); loop.is_boolean()) s.loops = loop.get<bool>();
+  s.crop_share = num(j, "crop_share", 1);
   s.takes_planned = maybe(j, "takes_planned");
   s.keepers_wanted = static_cast<int>(num(j, "keepers_wanted", 1));
   s.house_rules = rules_of(j);
@@ -355,6 +365,8 @@ Project ProjectReader::read(const Document& doc) {
   read_list("kit/lenses", p.lenses, true, lens);
   read_list("kit/lights", p.light_kits, true, light_kit);
   read_list("kit/supports", p.supports, true, support);
+  read_list("kit/media", p.media, true, medium);
+  read_list("kit/batteries", p.batteries, true, battery);
   read_list("setups", p.setups, same_kit, [&](const Json& j) { return setup(j, p.light_kits); });
   read_list("shots", p.shots, same_kit, [&](const Json& j) { return shot(j, p); });
   read_list("takes", p.takes, true, take);

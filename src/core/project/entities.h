@@ -66,11 +66,13 @@ struct CameraBody {
   double sensor_width = 0.036, sensor_height = 0.02025;
   std::vector<CameraMode> modes;
   double iso_low = 100, iso_high = 12800, read_noise_e = 3, full_well_e = 50000;
+  std::optional<double> watts;
 };
 struct LensSpec {
   std::string id, name;
   double focal_low = 0.05, focal_high = 0.05, f_number_low = 2.8, f_number_high = 22, close_focus = 0,
          pupil_ratio = 1;
+  std::optional<double> breathing;  ///< measured share of the field's width over the whole focus ring
 };
 struct LightKit {
   std::string id, name;
@@ -80,6 +82,12 @@ struct LightKit {
 struct Support {
   std::string id, name, kind;
   std::optional<double> load, rpm_low, rpm_high;
+  std::optional<double> travel, speed, acceleration;  ///< of a slider
+};
+/// What is drawn on while recording: card space, or a battery's charge.
+struct Supply {
+  std::string id, name;
+  double amount = 0;  ///< gigabytes, or watt hours that can be used
 };
 
 enum class LightShape { rectangle, disc, tube, bare };
@@ -92,6 +100,7 @@ struct Light {
   double width = 0, height = 0, radius = 0, length = 0;
   double lumens = 0, transmittance = 1, dimmer = 1, kelvin = 5600, gel_mired = 0, gel_transmittance = 1;
   std::optional<double> grid_deg;
+  std::string meant_for;  ///< "product" or "backdrop"; empty: what its aim is nearer to
 
   [[nodiscard]] double area() const;            ///< of the shining face, square metres
   [[nodiscard]] double white_kelvin() const;    ///< gel included
@@ -148,6 +157,8 @@ struct Shot {
   std::vector<KeyedTrack> tracks;
   std::optional<FacingNeed> facing;
   std::optional<double> slow, length, takes_planned;
+  std::optional<bool> loops;  ///< the film runs round; left out, a spin of whole turns is taken to
+  double crop_share = 1;      ///< least share of the frame's width that a crop move in the edit keeps
   int keepers_wanted = 1;
   std::map<std::string, std::string> house_rules;  ///< where this shot follows others than its set-up
 
@@ -188,6 +199,7 @@ struct Project {
   std::vector<std::shared_ptr<const LensSpec>> lenses;
   std::vector<std::shared_ptr<const LightKit>> light_kits;
   std::vector<std::shared_ptr<const Support>> supports;
+  std::vector<std::shared_ptr<const Supply>> media, batteries;
   std::vector<std::shared_ptr<const Setup>> setups;
   std::vector<std::shared_ptr<const Shot>> shots;
   std::vector<std::shared_ptr<const Take>> takes;

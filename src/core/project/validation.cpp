@@ -180,6 +180,7 @@ void kit_item(const std::string& list, const Object& o) {
     ordered_pair(o, "f_number_low", "f_number_high", f_number_range, false);
     o.number("close_focus", thickness_range);
     o.number("pupil_ratio", Range{0.0, 100.0, true, false});
+    o.number("breathing", share);
   }
   if (list == "kit/lights") {
     o.text("name");
@@ -191,10 +192,11 @@ void kit_item(const std::string& list, const Object& o) {
   if (list == "kit/supports") {
     o.text("kind");
     o.number("load", Range{0.0, 1e6});
+    for (const char* key : {"travel", "speed", "acceleration"}) o.number(key, Range{0.0, 1e6, true, false});
     ordered_pair(o, "rpm_low", "rpm_high", Range{0.0, 1e5}, false);
   }
   if (list == "kit/media") o.number("gigabytes", Range{0.0, 1e9});
-  if (list == "kit/batteries") o.number("watt_hours", Range{0.0, 1e9});
+  if (list == "kit/batteries") o.number("watt_hours", Range{0.0, 1e9}), o.number("usable", share);
 }
 
 void light(const Object& o, const Ids& ids) {
@@ -222,6 +224,7 @@ void light(const Object& o, const Ids& ids) {
     o.fault("gel_mired", "shifts this light beyond any white", "give more than minus 10^6 / kelvin");
   o.number("gel_transmittance", share);
   o.number("grid_deg", Range{0.0, 180.0, true, true});
+  o.one_of("meant_for", {"product", "backdrop"});
 }
 
 void house_rules(const Object& o) {
@@ -362,7 +365,9 @@ void shot(const Object& o, const Ids& ids) {
     }
     needs->number("slow", Range{0.0, 1e6, true, false});
     needs->number("length", some_seconds);
+    needs->flag("loop");
   }
+  o.number("crop_share", Range{0.0, 1.0, true, false});
   o.number("takes_planned", Range{0.0, 1e5, false, false, true});
   o.number("keepers_wanted", Range{0.0, 1e5, false, false, true});
   o.text("notes");

@@ -1,0 +1,106 @@
+// Levels of the camera's mode, its locks and what it writes on.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/forecast/context.h"
+
+namespace cinnabar {
+
+std::optional<Level> camera_mode(const ShotContext& c) {
+  if (!c.shot.camera) return std::nullopt;
+  Level level = started(c, "camera.mode", "Mode", "things missing", {{}, 0.0}, "the camera's data in the kit");
+  const CameraBody* body = by_id(c.project.cameras, c.camera.camera);
+  if (!body || !c.optics.mode_known) return unknown(level, "the camera's mode is not in the kit");
+  const auto mode = std::find_if(body->modes.begin(), body->modes.end(),
+                                 [&](const CameraMode& m) { return m.id == c.camera.mode; });
+  int asked = 0, missing = 0;
+  std::string lacks;
+  const auto want = [&](bool met, const std::string& what) {
+    ++asked;
+    if (met) return;
+    ++missing;
+    lacks += (lacks.empty() ? "" : "; ") + what;
+  };
+  const double rate = c.shot.slow ? *c.shot.slow * c.project.timeline_rate : c.project.timeline_rate;
+  want(mode->rate >= rate - 1e-6,
+       fmt::format("{} frames a second, {} needed", number_text(mode->rate, 6), number_text(rate, 6)));
+  if (!c.project.deliverables.empty()) {
+    int width = 0, height = 0;
+    for (const Deliverable& d : c.project.deliverables)
+      if (d.width >= d.height || width == 0) width = std::max(width, d.width), height = std::max(height, d.height);
+    // An upright deliverable is cut from the recording: its room is frame.crop-room's matter.
+    const bool fits = mode->width >= width || mode->height >= height;
+    want(fits, fmt::format("{} x {} pixels for {} x {}", mode->width, mode->height, width, height));
+  }
+  if (c.project.rule("focus", c.shot) == "autofocus-locked") want(mode->autofocus, "autofocus");
+  if (const LensSpec* lens = by_id(c.project.lenses, c.camera.lens)) {
+    const double focal = c.camera.focal;
+    want(focal >= lens->focal_low - 1e-9 && focal <= lens->focal_high + 1e-9,
+         fmt::format("a lens that has {} mm", number_text(focal * 1e3, 3)));
+  }
+  settle(level, {static_cast<double>(missing), 0.0}, true);
+  level.formula = fmt::format("{} of {} asked for: {} x {} at {} per second, crop {}{}", asked - missing, asked,
+                              mode->width, mode->height, number_text(mode->rate, 6), number_text(mode->crop, 3),
+                              mode->autofocus ? "" : ", no autofocus");
+  level.sentence = missing ? fmt::format("The mode lacks what the shot needs: {}.", lacks)
+                           : std::string("The mode gives what the shot needs.");
+  if (mode->crop > 1.0 + 1e-9)
+    level.sentence += fmt::format(" Its crop makes {} mm look like {} mm.", number_text(c.camera.focal * 1e3, 3),
+                                  number_text(c.camera.focal * mode->crop * 1e3, 3));
+  return level;
+}
+
+std::optional<Level> camera_locked(const ShotContext& c) {
+  if (!c.shot.camera) return std::nullopt;
+  Level level = started(c, "camera.locked", "Locked by hand", "not locked", {{}, 0.0}, "common practice, no source");
+  const char* names[] = {"white", "exposure", "focus", "stabiliser off"};
+  int open = 0;
+  std::string which;
+  for (std::size_t i = 0; i < 4; ++i) {
+    if (c.camera.locked[i] == true) continue;
+    ++open;
+    which += std::string(which.empty() ? "" : ", ") + names[i];
+  }
+  settle(level, {static_cast<double>(open), 0.0}, true);
+  level.formula = fmt::format("{} of 4 locked", 4 - open);
+  level.sentence = open ? fmt::format("Not locked, or not said to be: {}.", which)
+                        : std::string("White, exposure and focus are locked, the stabiliser is off.");
+  return level;
+}
+
+std::optional<Level> camera_media(const ShotContext& c) {
+  if (!c.shot.camera || !c.shot.takes_planned || *c.shot.takes_planned <= 0.0) return std::nullopt;
+  Level level = started(c, "camera.media", "Card and battery", "% of what is there", {{}, 80.0},
+                        "IEC 80000-13; 10 s of lead for each take; band common practice, no source");
+  const CameraBody* body = by_id(c.project.cameras, c.camera.camera);
+  const CameraMode* mode = nullptr;
+  if (body)
+    for (const CameraMode& m : body->modes)
+      if (m.id == c.camera.mode) mode = &m;
+  double gigabytes = 0.0, watt_hours = 0.0;
+  for (const auto& m : c.project.media) gigabytes += m->amount;
+  for (const auto& b : c.project.batteries) watt_hours += b->amount;
+  const double seconds = *c.shot.takes_planned * (c.end + 10.0);
+  const bool card = mode && mode->megabits_per_s > 0.0 && gigabytes > 0.0,
+             battery = body && body->watts && *body->watts > 0.0 && watt_hours > 0.0;
+  if (!card && !battery) return unknown(level, "the kit says nothing of bit rate and cards, or watts and batteries");
+  const double writes = card ? mode->megabits_per_s * seconds / 8000.0 : 0.0, full = card ? 100.0 * writes / gigabytes : 0.0;
+  const double draws = battery ? *body->watts * seconds / 3600.0 : 0.0, drained = battery ? 100.0 * draws / watt_hours : 0.0;
+  settle(level, {std::max(full, drained), 0.0});
+  const std::string takes = fmt::format("{} takes x ({} s + 10 s)", number_text(*c.shot.takes_planned),
+                                        number_text(c.end, 3));
+  level.formula = full >= drained
+                      ? fmt::format("{} x {} Mb/s / 8000 = {} GB of {} GB = {} %", takes,
+                                    number_text(mode->megabits_per_s), number_text(writes, 3),
+                                    number_text(gigabytes), number_text(full, 3))
+                      : fmt::format("{} x {} W / 3600 = {} Wh of {} Wh = {} %", takes, number_text(*body->watts),
+                                    number_text(draws, 3), number_text(watt_hours), number_text(drained, 3));
+  level.sentence = fmt::format("The takes planned use {} % of the {}.", number_text(std::max(full, drained), 2),
+                               full >= drained ? "card space" : "batteries");
+  return level;
+}
+
+}  // namespace cinnabar
