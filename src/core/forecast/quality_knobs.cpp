@@ -242,8 +242,10 @@ void words_knobs(const Bench& b, std::vector<Knob>& list) {
                   2, "", false, 0.005});
   list.push_back(dolly_knob(b));
   if (auto k = focal_knob(b)) list.push_back(*k);
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l)
+  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
     if (auto k = dimmer_knob(b, l)) list.push_back(*k);
+    if (b.setup->lights[l].on) list.push_back(grid_knob(b, l));
+  }
   if (b.setup && b.setup->backdrop.kind != BackdropKind::none)
     list.push_back(member_knob(b, b.setup_path + "/backdrop/distance", b.setup->backdrop.distance,
                                even_steps(0.1, b.setup->backdrop.distance + 3, 0.1), "Stand the backdrop", 5,
