@@ -201,7 +201,8 @@ int forecast_command(const Answer& answer, const ForecastArguments& a) {
   if (a.shot.empty()) {
     answer.say("The spot");
     for (const Level& l : spot_levels(in->project))
-      if (level_id->empty() || *level_id == l.id) spot.push_back(told(l, forecaster.spot_levers(in->document, l.id)));
+      if (level_id->empty() || *level_id == l.id)
+        spot.push_back(told(l, forecaster.spot_levers(in->document, l.id)));
   }
   answer.give({{"shots", shots}, {"spot", {{"levels", spot}}}});
   return 0;
@@ -233,7 +234,8 @@ int lever_command(const Answer& answer, const ForecastArguments& a) {
   };
   const auto before = level_in(project);
   if (!before)
-    return answer.refuse({"--level " + *level_id, of_spot ? "does not apply to this spot" : "does not apply to this shot",
+    return answer.refuse({"--level " + *level_id,
+                          of_spot ? "does not apply to this spot" : "does not apply to this shot",
                           "see `forecast` for those that do"});
   const auto levers = of_spot ? forecaster.spot_levers(before_document, *level_id)
                               : forecaster.levers(before_document, shot, *level_id);
@@ -248,7 +250,8 @@ int lever_command(const Answer& answer, const ForecastArguments& a) {
   answer.say(lever.title);
   answer.say(level_line(*before));
   if (after) answer.say(level_line(*after));
-  answer.give({{"before", level_json(*before, &levers)}, {"after", after ? level_json(*after, nullptr) : Out(nullptr)}});
+  answer.give(
+      {{"before", level_json(*before, &levers)}, {"after", after ? level_json(*after, nullptr) : Out(nullptr)}});
   return 0;
 }
 

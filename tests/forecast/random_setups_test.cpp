@@ -84,7 +84,7 @@ TEST_P(RandomSetup, EveryLeverComesHomeAndItsSideEffectsAreTrue) {
           continue;
         }
         for (const Level& was : before) {
-          if (was.id != l.id || was.state == l.state || !l.value) continue;
+          if (was.id != l.id || was.state == l.state || !l.value || !was.value) continue;
           const bool worse = static_cast<int>(l.state) > static_cast<int>(was.state);
           EXPECT_NE(lever.price.find(l.title), std::string::npos)
               << lever.title << " is silent about " << l.id << (worse ? " worse" : " better");

@@ -119,9 +119,19 @@ Knob dolly_knob(const Bench& b) {
           [&b, now, least](const Document& d, double v) {
             const Vec3 to = b.camera.aim + unit(b.camera.place - b.camera.aim) * v;
             const double focus = b.camera.focus + (v - now);
-            if (focus < least || to.y < 0.0 || b.shot.track("camera.focus")) return Maybe();
-            return set(set(d, b.camera_path + "/place", point(to)), b.camera_path + "/focus",
-                       std::round(focus * 1e5) / 1e5);
+            if (focus < least || to.y < 0.0) return Maybe();
+            Maybe next = set(set(d, b.camera_path + "/place", point(to)), b.camera_path + "/focus",
+                             std::round(focus * 1e5) / 1e5);
+            for (std::size_t i = 0; i < b.shot.tracks.size(); ++i) {  // the marks go along
+              if (b.shot.tracks[i].target != "camera.focus") continue;
+              Json keys = Json::array();
+              for (const auto& [t, mark] : b.shot.tracks[i].keys) {
+                if (mark + (v - now) < least) return Maybe();
+                keys.push_back({t, std::round((mark + (v - now)) * 1e5) / 1e5});
+              }
+              next = set(next, fmt::format("{}/tracks/{}/keys", b.shot_path, i), keys);
+            }
+            return next;
           },
           [&b, now](double v) {
             return fmt::format("Move the camera {} from {} to {}, focus with it", v < now ? "in" : "back",

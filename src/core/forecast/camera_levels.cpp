@@ -55,7 +55,8 @@ std::optional<Level> camera_mode(const ShotContext& c) {
 
 std::optional<Level> camera_locked(const ShotContext& c) {
   if (!c.shot.camera) return std::nullopt;
-  Level level = started(c, "camera.locked", "Locked by hand", "not locked", {{}, 0.0}, "common practice, no source");
+  Level level =
+      started(c, "camera.locked", "Locked by hand", "not locked", {{}, 0.0}, "common practice, no source");
   const char* names[] = {"white", "exposure", "focus", "stabiliser off"};
   int open = 0;
   std::string which;
@@ -86,18 +87,21 @@ std::optional<Level> camera_media(const ShotContext& c) {
   const double seconds = *c.shot.takes_planned * (c.end + 10.0);
   const bool card = mode && mode->megabits_per_s > 0.0 && gigabytes > 0.0,
              battery = body && body->watts && *body->watts > 0.0 && watt_hours > 0.0;
-  if (!card && !battery) return unknown(level, "the kit says nothing of bit rate and cards, or watts and batteries");
-  const double writes = card ? mode->megabits_per_s * seconds / 8000.0 : 0.0, full = card ? 100.0 * writes / gigabytes : 0.0;
-  const double draws = battery ? *body->watts * seconds / 3600.0 : 0.0, drained = battery ? 100.0 * draws / watt_hours : 0.0;
+  if (!card && !battery)
+    return unknown(level, "the kit says nothing of bit rate and cards, or watts and batteries");
+  const double writes = card ? mode->megabits_per_s * seconds / 8000.0 : 0.0,
+               full = card ? 100.0 * writes / gigabytes : 0.0;
+  const double draws = battery ? *body->watts * seconds / 3600.0 : 0.0,
+               drained = battery ? 100.0 * draws / watt_hours : 0.0;
   settle(level, {std::max(full, drained), 0.0});
-  const std::string takes = fmt::format("{} takes x ({} s + 10 s)", number_text(*c.shot.takes_planned),
-                                        number_text(c.end, 3));
-  level.formula = full >= drained
-                      ? fmt::format("{} x {} Mb/s / 8000 = {} GB of {} GB = {} %", takes,
-                                    number_text(mode->megabits_per_s), number_text(writes, 3),
-                                    number_text(gigabytes), number_text(full, 3))
-                      : fmt::format("{} x {} W / 3600 = {} Wh of {} Wh = {} %", takes, number_text(*body->watts),
-                                    number_text(draws, 3), number_text(watt_hours), number_text(drained, 3));
+  const std::string takes =
+      fmt::format("{} takes x ({} s + 10 s)", number_text(*c.shot.takes_planned), number_text(c.end, 3));
+  level.formula =
+      full >= drained
+          ? fmt::format("{} x {} Mb/s / 8000 = {} GB of {} GB = {} %", takes, number_text(mode->megabits_per_s),
+                        number_text(writes, 3), number_text(gigabytes), number_text(full, 3))
+          : fmt::format("{} x {} W / 3600 = {} Wh of {} Wh = {} %", takes, number_text(*body->watts),
+                        number_text(draws, 3), number_text(watt_hours), number_text(drained, 3));
   level.sentence = fmt::format("The takes planned use {} % of the {}.", number_text(std::max(full, drained), 2),
                                full >= drained ? "card space" : "batteries");
   return level;

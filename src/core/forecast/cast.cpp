@@ -57,7 +57,8 @@ std::vector<CastPoint> cast_points(const Tracer& tracer, const Film& film, int g
   std::vector<std::size_t> pixels;
   for (int y = stride / 2; y < film.height; y += stride)
     for (int x = stride / 2; x < film.width; x += stride) {
-      const auto p = static_cast<std::size_t>(y) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(x);
+      const auto p =
+          static_cast<std::size_t>(y) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(x);
       if (is_backdrop(film.first[p])) pixels.push_back(p);
     }
   std::vector<CastPoint> points(pixels.size());
@@ -66,9 +67,9 @@ std::vector<CastPoint> cast_points(const Tracer& tracer, const Film& film, int g
     const auto width = static_cast<std::size_t>(film.width);
     const double x = (static_cast<double>(pixels[i] % width) + 0.5) / film.width - 0.5,
                  y = 0.5 - (static_cast<double>(pixels[i] / width) + 0.5) / film.height;
-    const Vec3 toward = unit(pose.frame.right * (x * camera.optics.sensor_width) +
-                             pose.frame.up * (y * camera.optics.sensor_height) +
-                             pose.frame.ahead * pose.image_distance());
+    const Vec3 toward =
+        unit(pose.frame.right * (x * camera.optics.sensor_width) +
+             pose.frame.up * (y * camera.optics.sensor_height) + pose.frame.ahead * pose.image_distance());
     Vec3f normal = hit.normal;
     if (dot(normal, toward.as<float>()) > 0.0f) normal = -normal;
     const Vec3f place = (pose.place + toward * static_cast<double>(hit.distance)).as<float>() + normal * 2e-3f;

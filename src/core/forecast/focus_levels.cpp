@@ -13,8 +13,10 @@ namespace {
 
 /// Blur on the sensor of a point at a depth, in shares of the frame's height (percent).
 double blur_percent(const ShotContext& c, const CameraPose& pose, double depth) {
-  const auto disc = blur_disc(
-      {.focal = pose.focal, .f_number = c.camera.f_number, .focus = pose.focus, .distance = std::max(1e-6, depth)});
+  const auto disc = blur_disc({.focal = pose.focal,
+                               .f_number = c.camera.f_number,
+                               .focus = pose.focus,
+                               .distance = std::max(1e-6, depth)});
   return disc ? 100.0 * disc->diameter / c.optics.sensor_height : 0.0;
 }
 
@@ -53,16 +55,17 @@ std::optional<Level> focus_diffraction(const ShotContext& c) {
                         "Airy disc at 550 nm, first zero of J1; two pitches, common practice, no source");
   std::vector<Worst> moments;
   for (const double t : c.times) {
-    const auto airy = airy_disc(
-        {.f_number = effective_f_number(c.pose(t), c.camera.f_number, c.optics.pupil_ratio), .wavelength = 550e-9});
+    const auto airy =
+        airy_disc({.f_number = effective_f_number(c.pose(t), c.camera.f_number, c.optics.pupil_ratio),
+                   .wavelength = 550e-9});
     if (airy) moments.push_back({airy->diameter / c.optics.delivered_pitch, t});
   }
   if (moments.empty()) return unknown(level, "the aperture is out of the formula's range");
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const double n = effective_f_number(c.pose(worst.set_time), c.camera.f_number, c.optics.pupil_ratio);
-  level.formula = fmt::format("2.44 x f/{} x 0.55 µm / {} µm delivered pixel = {} µm / {} µm = {}", number_text(n, 3),
-                              number_text(c.optics.delivered_pitch * 1e6, 3),
+  level.formula = fmt::format("2.44 x f/{} x 0.55 µm / {} µm delivered pixel = {} µm / {} µm = {}",
+                              number_text(n, 3), number_text(c.optics.delivered_pitch * 1e6, 3),
                               number_text(worst.value * c.optics.delivered_pitch * 1e6, 3),
                               number_text(c.optics.delivered_pitch * 1e6, 3), fixed_text(worst.value, 2));
   level.sentence = fmt::format("The aperture's own blur is {} delivered pixels wide.", fixed_text(worst.value, 1));
@@ -89,12 +92,13 @@ std::optional<Level> focus_hides_edge(const ShotContext& c) {
   const Sharpest& s = found[worst.at];
   const CameraPose pose = c.pose(worst.set_time);
   level.formula = fmt::format(
-      "(f / N) |d - s| / d x f / (s - f) / frame height = ({} mm / {}) x |{} - {}| / {} x {} / frame height {} mm = {} %",
+      "(f / N) |d - s| / d x f / (s - f) / frame height = ({} mm / {}) x |{} - {}| / {} x {} / frame height {} mm "
+      "= {} %",
       number_text(pose.focal * 1e3, 3), number_text(c.camera.f_number, 3), fixed_text(s.depth, 2),
       fixed_text(pose.focus, 2), fixed_text(s.depth, 2), fixed_text(pose.magnification(), 3),
       number_text(c.optics.sensor_height * 1e3, 3), fixed_text(worst.value, 1));
-  level.sentence = fmt::format("A point of {} is blurred over {} % of the frame's height.", s.what,
-                               fixed_text(worst.value, 1));
+  level.sentence =
+      fmt::format("A point of {} is blurred over {} % of the frame's height.", s.what, fixed_text(worst.value, 1));
   return level;
 }
 
@@ -103,8 +107,9 @@ std::optional<Level> focus_pull(const ShotContext& c) {
   if (!c.shot.camera || !track || track->keys.size() < 2) return std::nullopt;
   const LensSpec* lens = by_id(c.project.lenses, c.camera.lens);
   Level level = started(c, "focus.pull", "Focus pull", "% breathing", {{}, 2.0},
-                        lens && lens->breathing ? "the lens's measured breathing; band common practice, no source"
-                                                : "a lens moved whole: (1 + m1) / (1 + m2); band common practice, no source");
+                        lens && lens->breathing
+                            ? "the lens's measured breathing; band common practice, no source"
+                            : "a lens moved whole: (1 + m1) / (1 + m2); band common practice, no source");
   double near = 1e9, far = 0.0;
   for (int k = 0; k <= 64; ++k) {
     const double focus = c.pose(c.end * k / 64).focus;
@@ -113,14 +118,16 @@ std::optional<Level> focus_pull(const ShotContext& c) {
   const auto magnification = [&](double focus) { return c.camera.focal / (focus - c.camera.focal); };
   const double m1 = magnification(near), m2 = magnification(far);
   double breathing = 100.0 * ((1.0 + m1) / (1.0 + m2) - 1.0);
-  level.formula = fmt::format("(1 + {}) / (1 + {}) - 1 = {} %, from {} m to {} m", fixed_text(m1, 4), fixed_text(m2, 4),
-                              fixed_text(breathing, 2), fixed_text(near, 3), fixed_text(far, 3));
+  level.formula =
+      fmt::format("(1 + {}) / (1 + {}) - 1 = {} %, from {} m to {} m", fixed_text(m1, 4), fixed_text(m2, 4),
+                  fixed_text(breathing, 2), fixed_text(near, 3), fixed_text(far, 3));
   if (lens && lens->breathing && lens->close_focus > 0.0) {
     // Measured over the whole ring, nearest to far: this pull's part of it, by magnification.
     const double whole = magnification(std::max(lens->close_focus, c.camera.focal * 1.01));
     breathing = 100.0 * *lens->breathing * (m1 - m2) / whole;
-    level.formula = fmt::format("measured {} % x ({} - {}) / {} = {} %", number_text(100 * *lens->breathing, 3),
-                                fixed_text(m1, 4), fixed_text(m2, 4), fixed_text(whole, 4), fixed_text(breathing, 2));
+    level.formula =
+        fmt::format("measured {} % x ({} - {}) / {} = {} %", number_text(100 * *lens->breathing, 3),
+                    fixed_text(m1, 4), fixed_text(m2, 4), fixed_text(whole, 4), fixed_text(breathing, 2));
   }
   settle(level, {breathing, 0.0});
   level.sentence = fmt::format("The picture breathes by {} % from mark to mark.", fixed_text(breathing, 1));
@@ -130,7 +137,8 @@ std::optional<Level> focus_pull(const ShotContext& c) {
     if (track->keys[i].second == track->keys[i + 1].second || takes >= hand) continue;
     level.state = State::out;
     level.set_time = track->keys[i].first;
-    level.formula += fmt::format("; {} s from mark to mark, a hand takes {} s", number_text(takes, 2), number_text(hand, 2));
+    level.formula +=
+        fmt::format("; {} s from mark to mark, a hand takes {} s", number_text(takes, 2), number_text(hand, 2));
     level.sentence += " The marks come too quickly one after the other.";
     break;
   }

@@ -52,7 +52,8 @@ std::optional<Level> frame_backdrop_edge(const ShotContext& c) {
   if (const double blur = edge_blur_percent(c, worst.set_time, depths[worst.at]);
       level.state != State::level && blur >= 2.0 && focal == c.camera.focal) {
     level.state = State::level;  // the judgement's other half: an edge blurred over 2 % of the frame's height
-    level.sentence += fmt::format(" Focus hides it: it is blurred over {} % of the frame's height.", fixed_text(blur, 1));
+    level.sentence +=
+        fmt::format(" Focus hides it: it is blurred over {} % of the frame's height.", fixed_text(blur, 1));
   }
   if (focal < c.camera.focal)
     level.sentence += fmt::format(" Reckoned with the set-up's widest lens, {} mm.", number_text(focal * 1e3, 3));

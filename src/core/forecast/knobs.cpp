@@ -193,7 +193,8 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
     bool needs_setup = true;
   };
   static const Way ways[] = {
-      {"frame.copy-space", words_knobs, "no place of the camera and no light of this kit frees and evens the words' area"},
+      {"frame.copy-space", words_knobs,
+       "no place of the camera and no light of this kit frees and evens the words' area"},
       {"frame.crop-room", crop_knobs, "no mode of this camera records more pixels", false},
       {"light.ratio", ratio_knobs, "no dimmer, card or place of a light within reach gives that contrast"},
       {"light.soft", soft_knobs, "no face or distance within reach makes that shadow"},

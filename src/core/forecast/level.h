@@ -39,8 +39,8 @@ struct Level {
 /// Leaning is inside the band's outer tenth or up to a tenth beyond: a tenth of a two-sided band's width, of the
 /// bound where there is one. A bound of 0 and counts have no leaning.
 [[nodiscard]] State state_of(double value, const Band& band, bool count = false);
-/// What a change does to levels, in words: those other than `own` whose state it moves, the worse ones first; empty
-/// when there are none. `harm` grows by each step for the worse and shrinks by each for the better.
+/// What a change does to levels, in words: those other than `own` whose state it moves, the worse ones first;
+/// empty when there are none. `harm` grows by each step for the worse and shrinks by each for the better.
 [[nodiscard]] std::string told_effects(const std::vector<Level>& before, const std::vector<Level>& after,
                                        const std::string& own, int& harm);
 /// How far outside the band (positive) or inside it (negative) a value lies.

@@ -43,7 +43,7 @@ class Turning {
   std::optional<Found> solve() {
     std::vector<std::pair<double, std::pair<long, int>>> places;
     for (const int direction : {1, -1})
-      if (const auto index = search(direction)) {
+      if (const auto index = found_or_near(direction)) {
         const double value = knob_.steps[static_cast<std::size_t>(*index)];
         places.push_back({std::abs(value - knob_.current), {*index, direction}});
       }
@@ -105,6 +105,20 @@ class Turning {
     return *l.value < middle ? -1 : 1;
   }
 
+  /// Index of the step found roughly, or of one that leans: looked at closely it may be home.
+  std::optional<long> found_or_near(int direction) {
+    if (const auto index = search(direction)) return index;
+    const long first = first_step(direction);
+    std::optional<long> nearest_home;
+    double least = 0.0;
+    for (const auto& [index, found] : tried_) {
+      if (!found || found->level.state != State::leaning || (index - first) * direction < 0) continue;
+      const double bad = badness(*found->level.value, found->level.band);
+      if (!nearest_home || bad < least) nearest_home = index, least = bad;
+    }
+    return nearest_home;
+  }
+
   /// Index of the step found roughly.
   std::optional<long> search(int direction) {
     const long first = first_step(direction), last = direction > 0 ? static_cast<long>(knob_.steps.size()) - 1 : 0;
@@ -113,6 +127,8 @@ class Turning {
     const int start_side = side(level_);
     const double start_bad = level_.value ? badness(*level_.value, level_.band) : 1e9;
     double least_bad = start_bad;
+    // What is counted gains by whole things, after a long way perhaps.
+    const bool patient = knob_.scan || (!level_.band.low && level_.band.high == 0.0);
     long before = -1, reach = 0;
     int without_gain = 0;
     for (;;) {
@@ -127,7 +143,7 @@ class Turning {
         if (bad < least_bad - 1e-12) {
           least_bad = bad;
           without_gain = 0;
-        } else if (start_bad > 0.0 && !knob_.scan && ++without_gain >= 4) {
+        } else if (start_bad > 0.0 && !patient && ++without_gain >= 4) {
           return std::nullopt;
         }
       } else if (cancel_ && cancel_->load()) {
@@ -183,22 +199,26 @@ class Sharing {
       if (i != shot && project.shots[i]->setup == project.shots[shot]->setup) others_.push_back(i);
   }
 
-  std::string told(const Forecaster& forecaster, const Project& changed, int& harm, const std::atomic<bool>* cancel) {
+  std::string told(const Forecaster& forecaster, const Project& changed, int& harm,
+                   const std::atomic<bool>* cancel) {
     // Looked at roughly first; closely where something seems to change.
     const Forecaster rough = roughly(forecaster);
     std::string effects, untouched;
     for (const std::size_t i : others_) {
       int ignored = 0;
       std::string words;
-      if (!told_effects(kept(rough_before_, rough, i, cancel), rough.levels(changed, i, {}, cancel), {}, ignored).empty())
-        words = told_effects(kept(before_, forecaster, i, cancel), forecaster.levels(changed, i, {}, cancel), {}, harm);
+      if (!told_effects(kept(rough_before_, rough, i, cancel), rough.levels(changed, i, {}, cancel), {}, ignored)
+               .empty())
+        words = told_effects(kept(before_, forecaster, i, cancel), forecaster.levels(changed, i, {}, cancel), {},
+                             harm);
       if (words.empty())
         untouched += (untouched.empty() ? "" : ", ") + std::to_string(i + 1);
       else
         effects += fmt::format("; in shot {}: {}", i + 1, words);
     }
     if (!untouched.empty())
-      effects += fmt::format("; the set-up is shared with shot {}, no level of which changes its state", untouched);
+      effects +=
+          fmt::format("; the set-up is shared with shot {}, no level of which changes its state", untouched);
     return effects;
   }
 

@@ -33,8 +33,8 @@ template <class Wanted>
     for (int x = 0; x + 1 < film.width; x += 2) {
       double sum = 0.0;
       int count = 0;
-      for (const int p : {y * film.width + x, y * film.width + x + 1, (y + 1) * film.width + x,
-                          (y + 1) * film.width + x + 1})
+      for (const int p :
+           {y * film.width + x, y * film.width + x + 1, (y + 1) * film.width + x, (y + 1) * film.width + x + 1})
         if (wanted(film.first[static_cast<std::size_t>(p)]))
           sum += luminance(picture.pixels[static_cast<std::size_t>(p)]), ++count;
       if (count == 4) list.push_back(sum / 4);

@@ -119,15 +119,16 @@ std::vector<double> label_times(const ShotContext& c) {
   if (!c.shot.facing) return c.times;
   std::vector<double> times;
   for (int k = 0; k <= 8; ++k)
-    times.push_back(c.shot.clock.set_at(
-        std::min(c.shot.screen_time, c.shot.facing->at + c.shot.facing->lasting * k / 8)));
+    times.push_back(
+        c.shot.clock.set_at(std::min(c.shot.screen_time, c.shot.facing->at + c.shot.facing->lasting * k / 8)));
   return times;
 }
 
 /// Whether a light is set for the backdrop: said so, or aimed nearer to it than to the products' place.
 bool for_backdrop(const Light& l, const Setup& setup) {
   if (!l.meant_for.empty()) return l.meant_for == "backdrop";
-  const double to_backdrop = std::abs(l.aim.z + setup.backdrop.distance), to_product = std::hypot(l.aim.x, l.aim.z);
+  const double to_backdrop = std::abs(l.aim.z + setup.backdrop.distance),
+               to_product = std::hypot(l.aim.x, l.aim.z);
   return to_backdrop < to_product;
 }
 
@@ -138,9 +139,9 @@ std::optional<Level> light_ratio(const ShotContext& c) {
   const auto mood = mood_bands(c.project.mood);
   const bool by_fill = chosen(c, "fill") || !mood;
   const std::string fill = c.project.rule("fill", c.shot);
-  Level level = started(c, "light.ratio", "Bright side to dark side", "stops", by_fill ? fill_band(fill) : mood->ratio,
-                        (by_fill ? "house rule fill: " + fill : "mood " + c.project.mood) +
-                            "; common practice, no source");
+  Level level =
+      started(c, "light.ratio", "Bright side to dark side", "stops", by_fill ? fill_band(fill) : mood->ratio,
+              (by_fill ? "house rule fill: " + fill : "mood " + c.project.mood) + "; common practice, no source");
   std::vector<Worst> moments;
   std::vector<std::pair<double, double>> numbers;
   for (const LightMoment& m : c.light()) {
@@ -157,17 +158,18 @@ std::optional<Level> light_ratio(const ShotContext& c) {
   level.formula = fmt::format("log2(bright side / dark side) = log2({} / {} lx) = {}, 60 degrees either way",
                               number_text(numbers[worst.at].first), number_text(numbers[worst.at].second),
                               fixed_text(worst.value, 2));
-  level.sentence = fmt::format("The bright side gets {} stops more than the dark one.", fixed_text(worst.value, 1));
+  level.sentence =
+      fmt::format("The bright side gets {} stops more than the dark one.", fixed_text(worst.value, 1));
   return level;
 }
 
 std::optional<Level> light_soft(const ShotContext& c) {
   if (!c.shot.camera || c.shot.products.empty() || !c.setup || c.setup->lights.empty()) return std::nullopt;
   const auto mood = mood_bands(c.project.mood);
-  Level level = started(c, "light.soft", "Softness", "mm", mood ? mood->soft : Band{},
-                        "penumbra by similar triangles; " +
-                            (mood ? "mood " + c.project.mood + "; common practice, no source"
-                                  : std::string("no mood is chosen, so no band")));
+  Level level =
+      started(c, "light.soft", "Softness", "mm", mood ? mood->soft : Band{},
+              "penumbra by similar triangles; " + (mood ? "mood " + c.project.mood + "; common practice, no source"
+                                                        : std::string("no mood is chosen, so no band")));
   constexpr double gap = 0.02;
   std::vector<Worst> moments;
   std::vector<std::string> formulas, names;
@@ -234,8 +236,8 @@ std::optional<Level> light_stripe(const ShotContext& c) {
       fmt::format("{}: image from {} to {} of the half width, ({} - {}) / 2 = {} %", image->light->name,
                   signed_text(image->left, 2), signed_text(image->right, 2), fixed_text(image->right, 2),
                   fixed_text(image->left, 2), number_text(worst.value, 3));
-  level.sentence = fmt::format("{}'s stripe is {} % of the product's width.", image->light->name,
-                               number_text(worst.value, 2));
+  level.sentence =
+      fmt::format("{}'s stripe is {} % of the product's width.", image->light->name, number_text(worst.value, 2));
   if (crossing) {
     level.state = State::out;
     level.sentence += " It runs through the label.";
@@ -282,8 +284,9 @@ std::optional<Level> light_flicker(const ShotContext& c) {
                               number_text(t), number_text(2 * c.project.mains_hz * t, 3));
   level.sentence = fmt::format("{} % of the mains' ripple is left at the product.", number_text(worst.value, 2));
   if (worst.value > 0.0 && c.optics.readout > 0.0)
-    level.sentence += fmt::format(" The readout of {} ms would show {} bands.", number_text(1e3 * c.optics.readout, 3),
-                                  number_text(2 * c.project.mains_hz * c.optics.readout, 2));
+    level.sentence +=
+        fmt::format(" The readout of {} ms would show {} bands.", number_text(1e3 * c.optics.readout, 3),
+                    number_text(2 * c.project.mains_hz * c.optics.readout, 2));
   return level;
 }
 
@@ -301,15 +304,15 @@ std::optional<Level> light_shadow(const ShotContext& c) {
     const double e = c.optics.full_well_e * c.optics.iso_low / c.camera.iso * signal_per_luminance(m.camera) *
                      quantile(list, 0.1);
     electrons.push_back(e);
-    moments.push_back(
-        {std::max(-30.0, e > 0.0 ? std::log2(e / std::sqrt(e + read * read)) : -30.0), m.set_time});
+    moments.push_back({std::max(-30.0, e > 0.0 ? std::log2(e / std::sqrt(e + read * read)) : -30.0), m.set_time});
   }
   if (moments.empty()) return unknown(level, c.setup ? "no product is in the picture" : no_light(c));
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const double e = electrons[worst.at];
-  level.formula = fmt::format("log2(signal / sqrt(signal + read^2)) = log2({} / sqrt({} + {}^2)) = {}",
-                              number_text(e, 3), number_text(e, 3), number_text(read, 3), signed_text(worst.value, 2));
+  level.formula =
+      fmt::format("log2(signal / sqrt(signal + read^2)) = log2({} / sqrt({} + {}^2)) = {}", number_text(e, 3),
+                  number_text(e, 3), number_text(read, 3), signed_text(worst.value, 2));
   level.sentence = fmt::format("The product's darkest tenth stands {} stops {} the noise.",
                                fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "above");
   return level;
@@ -319,9 +322,9 @@ std::optional<Level> light_cast(const ShotContext& c) {
   if (!c.setup || !c.shot.camera || c.setup->backdrop.kind == BackdropKind::none || c.shot.products.empty())
     return std::nullopt;
   const std::string rule = c.project.rule("placing", c.shot);
-  Level level = started(c, "light.cast", "Shadow on the backdrop", "stops", {{}, 0.3},
-                        "straight light with and without the product; house rule placing: " + rule +
-                            "; common practice, no source");
+  Level level = started(
+      c, "light.cast", "Shadow on the backdrop", "stops", {{}, 0.3},
+      "straight light with and without the product; house rule placing: " + rule + "; common practice, no source");
   std::vector<Worst> moments;
   std::size_t places = 0;
   for (const LightMoment& m : c.light())
@@ -332,12 +335,12 @@ std::optional<Level> light_cast(const ShotContext& c) {
   if (moments.empty()) return std::nullopt;  // no backdrop or no product in the picture
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  level.formula = fmt::format("deepest log2(light without the product / with it) at {} places of the backdrop = {}",
-                              places, fixed_text(worst.value, 2));
-  level.sentence = worst.value < 0.05
-                       ? std::string("No shadow of the product shows on the backdrop.")
-                       : fmt::format("The product's shadow on the backdrop is {} stop{} deep.",
-                                     fixed_text(worst.value, 1), worst.value >= 1.95 ? "s" : "");
+  level.formula =
+      fmt::format("deepest log2(light without the product / with it) at {} places of the backdrop = {}", places,
+                  fixed_text(worst.value, 2));
+  level.sentence = worst.value < 0.05 ? std::string("No shadow of the product shows on the backdrop.")
+                                      : fmt::format("The product's shadow on the backdrop is {} stop{} deep.",
+                                                    fixed_text(worst.value, 1), worst.value >= 1.95 ? "s" : "");
   return level;
 }
 
@@ -372,8 +375,8 @@ std::optional<Level> light_spill(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   level.formula = formulas[worst.at];
-  level.sentence = fmt::format("{} % of the backdrop's light comes from lights not meant for it.",
-                               number_text(worst.value, 2));
+  level.sentence =
+      fmt::format("{} % of the backdrop's light comes from lights not meant for it.", number_text(worst.value, 2));
   return level;
 }
 

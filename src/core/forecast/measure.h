@@ -17,8 +17,8 @@ inline constexpr MeasureQuality quick_measure{64, 2, 32, 6};
 inline constexpr MeasureQuality search_measure{96, 4, 128, 12};  ///< what levers are looked for with
 inline constexpr MeasureQuality full_measure{160, 8, 512, 24};
 
-/// A place on the backdrop that the camera sees: lux for each cd/m2 of every light's face that reaches it straight,
-/// as things stand and with the products taken away.
+/// A place on the backdrop that the camera sees: lux for each cd/m2 of every light's face that reaches it
+/// straight, as things stand and with the products taken away.
 struct CastPoint {
   std::size_t pixel;  ///< of the film
   std::vector<double> with, without;

@@ -21,7 +21,8 @@ Vec3 product_middle(const Bench& b) {
 
 /// A card set up beside the product, away from the light that gives most; the step is its distance.
 Knob card_knob(const Bench& b, std::size_t main_light, bool white) {
-  const Vec3 middle = product_middle(b), eye = b.camera.place - middle, lamp = b.setup->lights[main_light].place - middle;
+  const Vec3 middle = product_middle(b), eye = b.camera.place - middle,
+             lamp = b.setup->lights[main_light].place - middle;
   const double camera = degrees(std::atan2(eye.x, eye.z)), light = degrees(std::atan2(lamp.x, lamp.z));
   const double side = std::remainder(light - camera, 360.0) > 0 ? -70.0 : 70.0;
   const Vec3 out = turned({0, 0, 1}, camera + side);
@@ -29,7 +30,8 @@ Knob card_knob(const Bench& b, std::size_t main_light, bool white) {
     const auto cards = value_at(d, b.setup_path + "/cards");
     Json list = cards && cards->is_array() ? *cards : Json::array();
     std::string id = white ? "fill" : "black";
-    for (int n = 2; std::any_of(list.begin(), list.end(), [&](const Json& c) { return c.value("id", "") == id; }); ++n)
+    for (int n = 2; std::any_of(list.begin(), list.end(), [&](const Json& c) { return c.value("id", "") == id; });
+         ++n)
       id = fmt::format("{}-{}", white ? "fill" : "black", n);
     const double tone = white ? 0.85 : 0.02;
     list.push_back({{"id", id},
@@ -59,9 +61,11 @@ std::optional<Knob> face_knob(const Bench& b, std::size_t l) {
   const std::string path = b.light_path(l);
   const bool square = light.shape == LightShape::rectangle;
   std::vector<double> steps;
-  for (const double s : {0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.1, 1.25, 1.5, 1.75, 2.0, 2.5, 3.0, 4.0, 6.0})
+  for (const double s :
+       {0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.1, 1.25, 1.5, 1.75, 2.0, 2.5, 3.0, 4.0, 6.0})
     steps.push_back(s);
-  return Knob{steps, 1.0,
+  return Knob{steps,
+              1.0,
               [&b, l, path, square](const Document& d, double v) {
                 const Light& own = b.setup->lights[l];
                 if (square)
@@ -75,7 +79,9 @@ std::optional<Knob> face_knob(const Bench& b, std::size_t l) {
                                             b.len(own.height * v))
                               : fmt::format("Give {} a face {} across", own.name, b.len(2 * own.radius * v));
               },
-              3, "softbox or frame of that size", true};
+              3,
+              "softbox or frame of that size",
+              true};
 }
 
 /// A light carried round the product's axis at its distance and height, aim kept.
@@ -85,15 +91,21 @@ Knob round_knob(const Bench& b, std::size_t l) {
   const double now = degrees(std::atan2(to.x, to.z));
   std::vector<double> steps;
   for (int k = -170; k <= 170; k += 2) steps.push_back(now + k);
-  return {steps, now,
+  return {steps,
+          now,
           [&b, l, axis, now](const Document& d, double v) {
-            return set(d, b.light_path(l) + "/place", point(axis + turned(b.setup->lights[l].place - axis, v - now)));
+            return set(d, b.light_path(l) + "/place",
+                       point(axis + turned(b.setup->lights[l].place - axis, v - now)));
           },
           [&b, l](double v) {
             return fmt::format("Carry {} round to {} degrees from the front", b.setup->lights[l].name,
                                fixed_text(std::remainder(v, 360.0), 0));
           },
-          3, "", true, 0.0, true};
+          3,
+          "",
+          true,
+          0.0,
+          true};
 }
 
 /// A strip carried round and masked (or widened) so that its image has the middle of what is wanted.
@@ -102,7 +114,8 @@ Knob strip_knob(const Bench& b, std::size_t l) {
   const Vec3 axis = product_middle(b), to = light.place - axis, eye = b.camera.place - axis;
   const double camera = degrees(std::atan2(eye.x, eye.z)), distance = std::hypot(to.x, to.z);
   double radius = 0.03;
-  if (const Product* product = b.shot.products.empty() ? nullptr : by_id(b.project.products, b.shot.products[0].product))
+  if (const Product* product =
+          b.shot.products.empty() ? nullptr : by_id(b.project.products, b.shot.products[0].product))
     for (const Part& part : product->parts)
       for (const ProfilePoint& p : part.profile) radius = std::max(radius, p.radius);
   // The image grows with the face: the width that gives 8 % of the product's.
@@ -130,10 +143,13 @@ std::size_t strongest_or_first(const Bench& b) {
 }
 
 Knob ambient_knob(const Bench& b) {
-  return {{0.0}, b.setup->ambient_lx,
+  return {{0.0},
+          b.setup->ambient_lx,
           [&b](const Document& d, double v) { return set(d, b.setup_path + "/ambient/illuminance_lx", v); },
           [](double) { return std::string("Black out the room"); },
-          5, "", true};
+          5,
+          "",
+          true};
 }
 
 }  // namespace
@@ -169,8 +185,9 @@ void stripe_knobs(const Bench& b, std::vector<Knob>& list) {
     list.push_back(round_knob(b, l));
     if (light.shape == LightShape::rectangle) list.push_back(strip_knob(b, l));
     if (light.shape == LightShape::rectangle)
-      list.push_back(member_knob(b, b.light_path(l) + "/width", light.width, even_steps(0.02, light.height / 2, 0.01),
-                                 "Mask " + light.name + " to a width", 2, "black tape or doors", true));
+      list.push_back(member_knob(b, b.light_path(l) + "/width", light.width,
+                                 even_steps(0.02, light.height / 2, 0.01), "Mask " + light.name + " to a width", 2,
+                                 "black tape or doors", true));
     list.push_back(light_distance_knob(b, l));
   }
 }

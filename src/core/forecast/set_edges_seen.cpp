@@ -47,7 +47,8 @@ std::vector<SeenEdge> EdgeSearch::inside() const {
   for (const EdgeLine& edge : set_.edges())
     for (std::size_t i = 0; i + 1 < edge.points.size(); ++i)
       for (int k = 0; k <= 40; ++k)
-        if (const auto s = seen(edge.role, edge.points[i] + (edge.points[i + 1] - edge.points[i]) * (k / 40.0), 0.0))
+        if (const auto s =
+                seen(edge.role, edge.points[i] + (edge.points[i + 1] - edge.points[i]) * (k / 40.0), 0.0))
           list.push_back(*s);
   return list;
 }

@@ -13,8 +13,7 @@ namespace {
 /// The set times of a shot between which the words stand on the screen; nothing when they never do.
 std::optional<std::pair<double, double>> words_on(const ShotContext& c, const Words& words) {
   const double start = c.project.starts_at(c.index), from = c.project.screen_time() - words.last_seconds - start;
-  if (words.last_seconds <= 0.0 || words.width <= 0.0 || words.height <= 0.0 ||
-      from >= c.shot.screen_time - 1e-9)
+  if (words.last_seconds <= 0.0 || words.width <= 0.0 || words.height <= 0.0 || from >= c.shot.screen_time - 1e-9)
     return std::nullopt;
   return std::pair(c.shot.clock.set_at(std::max(0.0, from)), c.end);
 }
@@ -76,7 +75,8 @@ std::optional<Level> frame_copy_space(const ShotContext& c) {
     asked = true;
     const ImageBox box = words_area(d, c.optics);
     const auto hit = covered_at(c, box, span->first, span->second);
-    if (hit && covered.empty()) covered = fmt::format(" {}: the product covers the words at {} s.", d.name, fixed_text(*hit, 2));
+    if (hit && covered.empty())
+      covered = fmt::format(" {}: the product covers the words at {} s.", d.name, fixed_text(*hit, 2));
     for (const LightMoment& m : c.light()) {
       if (m.set_time < span->first - 1e-9 && !c.shot.tracks.empty()) continue;
       auto blocks = words_luminances(m, box);
@@ -90,9 +90,9 @@ std::optional<Level> frame_copy_space(const ShotContext& c) {
   if (!asked) return std::nullopt;
   if (!worst) return unknown(level, no_light(c));
   settle(level, worst->worst);
-  level.formula = fmt::format("{}: log2(95th / 5th percentile) = log2({} / {} cd/m2) = {}",
-                              worst->deliverable->name, number_text(worst->bright), number_text(worst->dark),
-                              fixed_text(worst->worst.value, 2));
+  level.formula =
+      fmt::format("{}: log2(95th / 5th percentile) = log2({} / {} cd/m2) = {}", worst->deliverable->name,
+                  number_text(worst->bright), number_text(worst->dark), fixed_text(worst->worst.value, 2));
   level.sentence = fmt::format("The words' area varies by {} stop{}.", fixed_text(worst->worst.value, 1),
                                worst->worst.value >= 1.95 ? "s" : "");
   if (!covered.empty()) {
@@ -149,9 +149,10 @@ std::optional<Level> frame_shapes(const ShotContext& c) {
 
 std::optional<Level> frame_crop_room(const ShotContext& c) {
   if (!c.shot.camera || c.project.deliverables.empty()) return std::nullopt;
-  Level level = started(c, "frame.crop-room", "Crop room", "x", {1.0, {}},
-                        "recorded over delivered pixels; house rule movement: " +
-                            c.project.rule("movement", c.shot) + "; common practice, no source");
+  Level level =
+      started(c, "frame.crop-room", "Crop room", "x", {1.0, {}},
+              "recorded over delivered pixels; house rule movement: " + c.project.rule("movement", c.shot) +
+                  "; common practice, no source");
   if (!c.optics.mode_known) return unknown(level, "the camera's mode is not in the kit");
   const Deliverable* tightest = nullptr;
   double least = 0.0, recorded = 0.0;
@@ -164,10 +165,9 @@ std::optional<Level> frame_crop_room(const ShotContext& c) {
   level.formula = fmt::format("{}: {} px recorded x {} / {} px delivered = {:.2f}", tightest->name,
                               number_text(recorded, 5), number_text(c.shot.crop_share, 3), tightest->width, least);
   level.sentence =
-      least >= 1.0
-          ? fmt::format("{} gets {:.2f} recorded pixels for each one delivered.", tightest->name, least)
-          : fmt::format("{} gets only {:.2f} recorded pixels for each one delivered: it is blown up.",
-                        tightest->name, least);
+      least >= 1.0 ? fmt::format("{} gets {:.2f} recorded pixels for each one delivered.", tightest->name, least)
+                   : fmt::format("{} gets only {:.2f} recorded pixels for each one delivered: it is blown up.",
+                                 tightest->name, least);
   return level;
 }
 
@@ -180,9 +180,9 @@ std::optional<Level> frame_close_focus(const ShotContext& c) {
   for (const double t : c.times) moments.push_back({c.pose(t).focus - lens->close_focus, t});
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  level.formula = fmt::format("focus - nearest focus = {} m - {} m = {} m",
-                              number_text(worst.value + lens->close_focus, 4), number_text(lens->close_focus, 4),
-                              signed_text(worst.value, 3));
+  level.formula =
+      fmt::format("focus - nearest focus = {} m - {} m = {} m", number_text(worst.value + lens->close_focus, 4),
+                  number_text(lens->close_focus, 4), signed_text(worst.value, 3));
   level.sentence = worst.value >= 0
                        ? fmt::format("Focus is {} farther than the lens's nearest.", length_text(worst.value))
                        : fmt::format("Focus is {} nearer than the lens can.", length_text(-worst.value));

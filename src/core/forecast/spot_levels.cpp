@@ -36,7 +36,8 @@ std::optional<Level> spot_length(const Project& p) {
 }
 
 /// Shots set to other lengths, each a whole number of frames where it was changed.
-Expected<Document> with_lengths(const Document& document, const std::vector<std::pair<std::size_t, double>>& lengths) {
+Expected<Document> with_lengths(const Document& document,
+                                const std::vector<std::pair<std::size_t, double>>& lengths) {
   Expected<Document> next = document;
   for (const auto& [shot, seconds] : lengths) {
     next = with_value(*next, fmt::format("/shots/{}/screen_time", shot), std::round(seconds * 1e6) / 1e6);
@@ -98,14 +99,14 @@ Forecaster::Levers Forecaster::spot_levers(const Document& document, const std::
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
     const double seconds = project.shots[i]->screen_time;
     // Every shot gives its part, rounded outward to whole frames so that the sum is enough.
-    const double part = std::ceil(std::abs(change) * seconds / whole * rate - 1e-6) / rate * (change < 0 ? -1.0 : 1.0);
+    const double part =
+        std::ceil(std::abs(change) * seconds / whole * rate - 1e-6) / rate * (change < 0 ? -1.0 : 1.0);
     const double left = change - given, own_part = std::abs(part) > std::abs(left) ? left : part;
     given += own_part;
     if (seconds + own_part > 2.0 / rate && own_part != 0.0) all.emplace_back(i, seconds + own_part);
   }
   const char* verb = change < 0 ? "Shorten" : "Lengthen";
-  if (all.size() > 1)
-    offer(all, fmt::format("{} every shot, {} s in all", verb, fixed_text(std::abs(change), 2)));
+  if (all.size() > 1) offer(all, fmt::format("{} every shot, {} s in all", verb, fixed_text(std::abs(change), 2)));
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
     if (cancel && cancel->load()) return {};
     const double seconds = project.shots[i]->screen_time;
@@ -113,7 +114,8 @@ Forecaster::Levers Forecaster::spot_levers(const Document& document, const std::
     offer({{i, seconds + change}}, fmt::format("{} shot {} from {} s to {} s", verb, i + 1, fixed_text(seconds, 2),
                                                fixed_text(seconds + change, 2)));
   }
-  std::stable_sort(out.list.begin(), out.list.end(), [](const Lever& a, const Lever& b) { return a.harm < b.harm; });
+  std::stable_sort(out.list.begin(), out.list.end(),
+                   [](const Lever& a, const Lever& b) { return a.harm < b.harm; });
   if (out.list.empty()) out.why = "No shot can give that much.";
   return out;
 }

@@ -23,7 +23,8 @@ std::optional<Knob> stretch_knob(const Bench& b, const std::vector<std::string>&
   std::vector<double> steps;
   for (int k = -40; k <= 60; ++k)
     if (k) steps.push_back(std::exp2(k / 15.0));
-  return Knob{steps, 1.0,
+  return Knob{steps,
+              1.0,
               [&b, which, about](const Document& d, double v) {
                 Maybe next = d;
                 for (const std::size_t i : which) {
@@ -38,13 +39,21 @@ std::optional<Knob> stretch_knob(const Bench& b, const std::vector<std::string>&
                 return v > 1 ? fmt::format("{} {} times slower", what, number_text(v, 3))
                              : fmt::format("{} {} times faster", what, number_text(1 / v, 3));
               },
-              0.5, "", false};
+              0.5,
+              "",
+              false};
 }
 
 /// A change with one solved value; `apply` makes it.
-Knob solved_knob(std::function<Maybe(const Document&)> apply, std::string title, double minutes, std::string gear = {}) {
-  return {{1.0}, 0.0, [apply = std::move(apply)](const Document& d, double) { return apply(d); },
-          [title = std::move(title)](double) { return title; }, minutes, std::move(gear), false};
+Knob solved_knob(std::function<Maybe(const Document&)> apply, std::string title, double minutes,
+                 std::string gear = {}) {
+  return {{1.0},
+          0.0,
+          [apply = std::move(apply)](const Document& d, double) { return apply(d); },
+          [title = std::move(title)](double) { return title; },
+          minutes,
+          std::move(gear),
+          false};
 }
 
 std::optional<std::size_t> track_index(const Bench& b, const std::string& target) {
@@ -70,10 +79,11 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
   const double off = std::remainder(product->label->bearing_deg + turn - need.bearing_deg, 360.0);
   const double start = b.shot.products[index].turn_deg, to = std::remainder(start - off, 360.0);
   const std::string pointer = fmt::format("{}/products/{}/turn_deg", b.shot_path, index);
-  list.push_back(solved_knob([pointer, to](const Document& d) { return set(d, pointer, std::round(to * 100) / 100); },
-                             fmt::format("Set the product down turned to {} degrees instead of {}",
-                                         number_text(to, 3), number_text(start, 3)),
-                             0.5));
+  list.push_back(
+      solved_knob([pointer, to](const Document& d) { return set(d, pointer, std::round(to * 100) / 100); },
+                  fmt::format("Set the product down turned to {} degrees instead of {}", number_text(to, 3),
+                              number_text(start, 3)),
+                  0.5));
   if (const auto i = track_index(b, "turntable"); i && b.shot.tracks[*i].keys.size() > 1) {
     const KeyedTrack& track = b.shot.tracks[*i];
     const std::string keys_at = fmt::format("{}/tracks/{}/keys", b.shot_path, *i);
@@ -84,7 +94,8 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
                       return set(d, keys_at, keys);
                     },
                     [](double v) {
-                      return fmt::format("Start the turn {} s {}", fixed_text(std::abs(v), 2), v < 0 ? "earlier" : "later");
+                      return fmt::format("Start the turn {} s {}", fixed_text(std::abs(v), 2),
+                                         v < 0 ? "earlier" : "later");
                     },
                     0.2, "", false, 0.01});
     if (auto k = stretch_knob(b, {"turntable"}, asked, "Turn the table")) list.push_back(*k);
@@ -103,21 +114,23 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void judder_knobs(const Bench& b, std::vector<Knob>& list) {
-  if (auto k = stretch_knob(b, {"camera.slide", "camera.pan", "camera.tilt"}, 0.0, "Move the camera")) list.push_back(*k);
+  if (auto k = stretch_knob(b, {"camera.slide", "camera.pan", "camera.tilt"}, 0.0, "Move the camera"))
+    list.push_back(*k);
   for (const char* target : {"camera.slide", "camera.pan", "camera.tilt"}) {
     const auto i = track_index(b, target);
     if (!i) continue;
     const KeyedTrack& track = b.shot.tracks[*i];
     const std::string name = target == std::string("camera.slide") ? "slide" : target + 7;
-    list.push_back({even_steps(0.02, 0.98, 0.02), 1.0,
-                    [&b, &track, i](const Document& d, double v) {
-                      Json keys = Json::array();
-                      for (const auto& [t, x] : track.keys)
-                        keys.push_back({t, std::round((track.keys[0].second + (x - track.keys[0].second) * v) * 1e5) / 1e5});
-                      return set(d, fmt::format("{}/tracks/{}/keys", b.shot_path, *i), keys);
-                    },
-                    [name](double v) { return fmt::format("Make the {} {} % as long", name, number_text(100 * v, 2)); },
-                    0.2, "", false});
+    list.push_back(
+        {even_steps(0.02, 0.98, 0.02), 1.0,
+         [&b, &track, i](const Document& d, double v) {
+           Json keys = Json::array();
+           for (const auto& [t, x] : track.keys)
+             keys.push_back({t, std::round((track.keys[0].second + (x - track.keys[0].second) * v) * 1e5) / 1e5});
+           return set(d, fmt::format("{}/tracks/{}/keys", b.shot_path, *i), keys);
+         },
+         [name](double v) { return fmt::format("Make the {} {} % as long", name, number_text(100 * v, 2)); }, 0.2,
+         "", false});
   }
   list.push_back(speed_knob(b));
 }
@@ -141,7 +154,8 @@ void loop_knobs(const Bench& b, std::vector<Knob>& list) {
         [keys_at, &track, scale = whole / turn](const Document& d) {
           Json keys = Json::array();
           const double first = track.keys.front().second;
-          for (const auto& [t, a] : track.keys) keys.push_back({t, std::round((first + (a - first) * scale) * 1e4) / 1e4});
+          for (const auto& [t, a] : track.keys)
+            keys.push_back({t, std::round((first + (a - first) * scale) * 1e4) / 1e4});
           return set(d, keys_at, keys);
         },
         fmt::format("Turn {} degrees in all instead of {}", number_text(whole, 6), number_text(turn, 5)), 0.2));
@@ -149,7 +163,8 @@ void loop_knobs(const Bench& b, std::vector<Knob>& list) {
       [keys_at, end, whole](const Document& d) {
         return set(d, keys_at, Json{{0.0, 0.0}, {std::round(end * 1e6) / 1e6, whole}});
       },
-      fmt::format("Turn {} degrees evenly over the shot's {} s", number_text(whole, 6), number_text(end, 4)), 0.2));
+      fmt::format("Turn {} degrees evenly over the shot's {} s", number_text(whole, 6), number_text(end, 4)),
+      0.2));
 }
 
 void pull_knobs(const Bench& b, std::vector<Knob>& list) {
@@ -163,7 +178,8 @@ void pull_knobs(const Bench& b, std::vector<Knob>& list) {
   list.push_back({even_steps(0.05, 0.95, 0.05), 1.0,
                   [keys_at, &track, sum](const Document& d, double v) {
                     Json keys = Json::array();
-                    for (const auto& [t, x] : track.keys) keys.push_back({t, std::round((sum + (x - sum) * v) * 1e4) / 1e4});
+                    for (const auto& [t, x] : track.keys)
+                      keys.push_back({t, std::round((sum + (x - sum) * v) * 1e4) / 1e4});
                     return set(d, keys_at, keys);
                   },
                   [](double v) { return fmt::format("Set the marks {} % as far apart", number_text(100 * v, 2)); },
@@ -189,12 +205,14 @@ void lock_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void media_knobs(const Bench& b, std::vector<Knob>& list) {
-  for (const auto& [key, amount, noun] : {std::tuple{"media", "gigabytes", "card"}, std::tuple{"batteries", "watt_hours", "battery"}}) {
+  for (const auto& [key, amount, noun] :
+       {std::tuple{"media", "gigabytes", "card"}, std::tuple{"batteries", "watt_hours", "battery"}}) {
     const auto& own = std::string(key) == "media" ? b.project.media : b.project.batteries;
     if (own.empty()) continue;
-    list.push_back({{1, 2, 3, 4, 5, 6, 8, 10, 15, 20}, 0.0,
-                    [key = std::string(key), amount = std::string(amount), first = *own.front(), count = own.size()](
-                        const Document& d, double v) {
+    list.push_back({{1, 2, 3, 4, 5, 6, 8, 10, 15, 20},
+                    0.0,
+                    [key = std::string(key), amount = std::string(amount), first = *own.front(),
+                     count = own.size()](const Document& d, double v) {
                       const auto was = value_at(d, "/kit/" + key);
                       Json items = was && was->is_array() ? *was : Json::array();
                       if (items.empty()) return Maybe();
@@ -206,24 +224,30 @@ void media_knobs(const Bench& b, std::vector<Knob>& list) {
                       return set(d, "/kit/" + key, items);
                     },
                     [noun = std::string(noun)](double v) {
-                      return v == 1 ? fmt::format("Bring one more {}", noun) : fmt::format("Bring {} more, each another {}", number_text(v), noun);
+                      return v == 1 ? fmt::format("Bring one more {}", noun)
+                                    : fmt::format("Bring {} more, each another {}", number_text(v), noun);
                     },
-                    1, std::string("more of them"), false});
+                    1,
+                    std::string("more of them"),
+                    false});
   }
   const double planned = b.shot.takes_planned.value_or(0.0);
   list.push_back({even_steps(1.0, std::max(1.0, planned - 1.0), 1.0), planned,
                   [&b](const Document& d, double v) { return set(d, b.shot_path + "/takes_planned", v); },
-                  [planned](double v) { return fmt::format("Plan {} takes instead of {}", number_text(v), number_text(planned)); },
+                  [planned](double v) {
+                    return fmt::format("Plan {} takes instead of {}", number_text(v), number_text(planned));
+                  },
                   0, "", false});
   if (auto k = mode_knob(b)) list.push_back(*k);
 }
 
 void crop_knobs(const Bench& b, std::vector<Knob>& list) {
   if (b.shot.crop_share < 1.0)
-    list.push_back({even_steps(0.05, 1.0, 0.05), b.shot.crop_share,
-                    [&b](const Document& d, double v) { return set(d, b.shot_path + "/crop_share", v); },
-                    [](double v) { return fmt::format("Crop to {} % of the frame at the least", number_text(100 * v, 2)); },
-                    0, "", false});
+    list.push_back(
+        {even_steps(0.05, 1.0, 0.05), b.shot.crop_share,
+         [&b](const Document& d, double v) { return set(d, b.shot_path + "/crop_share", v); },
+         [](double v) { return fmt::format("Crop to {} % of the frame at the least", number_text(100 * v, 2)); },
+         0, "", false});
   if (auto k = mode_knob(b)) list.push_back(*k);
 }
 

@@ -57,17 +57,19 @@ std::optional<Level> motion_facing(const ShotContext& c) {
                         "within 20 degrees; common practice, no source");
   const double lasts = run->to - run->from;
   settle(level, {lasts, c.shot.clock.set_at(std::clamp(need.at, 0.0, c.shot.screen_time))});
-  const std::string asked = fmt::format("{} s are asked at {} s", number_text(need.lasting, 3), number_text(need.at, 3));
+  const std::string asked =
+      fmt::format("{} s are asked at {} s", number_text(need.lasting, 3), number_text(need.at, 3));
   if (lasts > 0.0) {
     level.formula = fmt::format("run within 20 degrees of {} degrees: {} s - {} s = {} s on screen",
                                 number_text(need.bearing_deg, 3), fixed_text(run->to, 2), fixed_text(run->from, 2),
                                 fixed_text(lasts, 2));
     level.sentence = fmt::format("The label can be read for {} s; {}.", fixed_text(lasts, 2), asked);
   } else {
-    level.formula = fmt::format("at {} s the label is {} degrees off {} degrees, over 20: 0 s",
-                                number_text(need.at, 3), number_text(run->off_deg, 3), number_text(need.bearing_deg, 3));
-    level.sentence =
-        fmt::format("The label is turned {} degrees away when it must be read; {}.", number_text(run->off_deg, 3), asked);
+    level.formula =
+        fmt::format("at {} s the label is {} degrees off {} degrees, over 20: 0 s", number_text(need.at, 3),
+                    number_text(run->off_deg, 3), number_text(need.bearing_deg, 3));
+    level.sentence = fmt::format("The label is turned {} degrees away when it must be read; {}.",
+                                 number_text(run->off_deg, 3), asked);
   }
   return level;
 }
@@ -75,8 +77,9 @@ std::optional<Level> motion_facing(const ShotContext& c) {
 std::optional<Level> motion_judder(const ShotContext& c) {
   if (!c.shot.camera || !c.camera_moves()) return std::nullopt;
   const double least = 7.0 * 24.0 / c.project.timeline_rate;
-  Level level = started(c, "motion.judder", "Speed across the frame", "s", {least, {}},
-                        "7 s per frame width at 24 per second, American Cinematographer Manual (value from memory)");
+  Level level =
+      started(c, "motion.judder", "Speed across the frame", "s", {least, {}},
+              "7 s per frame width at 24 per second, American Cinematographer Manual (value from memory)");
   constexpr int steps = 200;
   double fastest = 0.0, at = 0.0;
   for (int k = 0; k < steps; ++k) {
@@ -92,10 +95,11 @@ std::optional<Level> motion_judder(const ShotContext& c) {
   if (fastest < 1e-4) return std::nullopt;  // the picture stands: over two hours a width
   const double seconds = 1.0 / fastest;
   settle(level, {seconds, at});
-  level.formula = fmt::format("1 / ({} frame widths a second) = {} s; least 7 x 24 / {} = {} s",
-                              number_text(fastest, 3), number_text(seconds, 3),
-                              number_text(c.project.timeline_rate, 6), number_text(least, 3));
-  level.sentence = fmt::format("At its fastest the picture takes {} s to cross the frame.", number_text(seconds, 3));
+  level.formula =
+      fmt::format("1 / ({} frame widths a second) = {} s; least 7 x 24 / {} = {} s", number_text(fastest, 3),
+                  number_text(seconds, 3), number_text(c.project.timeline_rate, 6), number_text(least, 3));
+  level.sentence =
+      fmt::format("At its fastest the picture takes {} s to cross the frame.", number_text(seconds, 3));
   return level;
 }
 
@@ -154,11 +158,12 @@ std::optional<Level> motion_reach(const ShotContext& c) {
       const std::size_t first = demands.size();
       demands_of(*table, c.end, "turntable", 6.0, "rpm", s->rpm_high, {}, demands);
       double peak = 0.0;
-      for (std::size_t i = first; i < demands.size(); ++i) peak = std::max(peak, demands[i].percent / 100 * *s->rpm_high);
+      for (std::size_t i = first; i < demands.size(); ++i)
+        peak = std::max(peak, demands[i].percent / 100 * *s->rpm_high);
       if (s->rpm_low && peak > 0.0)
-        demands.push_back({100.0 * *s->rpm_low / peak, 0.0,
-                           fmt::format("turntable's slowest {} / {} rpm", number_text(*s->rpm_low, 3),
-                                       number_text(peak, 3))});
+        demands.push_back(
+            {100.0 * *s->rpm_low / peak, 0.0,
+             fmt::format("turntable's slowest {} / {} rpm", number_text(*s->rpm_low, 3), number_text(peak, 3))});
     }
   }
   if (moves(slide)) {
@@ -166,8 +171,9 @@ std::optional<Level> motion_reach(const ShotContext& c) {
     if (!s || (!s->travel && !s->speed && !s->acceleration)) {
       missing = "the slider's travel and speed are not in the kit";
     } else {
-      const auto [low, high] = std::minmax_element(slide->keys.begin(), slide->keys.end(),
-                                                   [](const auto& a, const auto& b) { return a.second < b.second; });
+      const auto [low, high] =
+          std::minmax_element(slide->keys.begin(), slide->keys.end(),
+                              [](const auto& a, const auto& b) { return a.second < b.second; });
       if (s->travel)
         demands.push_back({100.0 * (high->second - low->second) / *s->travel, high->first,
                            fmt::format("slider travel {} / {} m", number_text(high->second - low->second, 3),
@@ -175,16 +181,14 @@ std::optional<Level> motion_reach(const ShotContext& c) {
       demands_of(*slide, c.end, "slider", 1.0, "m/s", s->speed, s->acceleration, demands);
     }
   }
-  if (demands.empty())
-    return missing.empty() ? std::nullopt : std::optional(unknown(level, missing));
+  if (demands.empty()) return missing.empty() ? std::nullopt : std::optional(unknown(level, missing));
   const auto worst = std::max_element(demands.begin(), demands.end(),
                                       [](const Demand& a, const Demand& b) { return a.percent < b.percent; });
   settle(level, {worst->percent, worst->set_time});
   level.formula = fmt::format("{} = {} %", worst->words, number_text(worst->percent, 3));
-  level.sentence = worst->percent <= 100.0
-                       ? fmt::format("The hardest demand is {} % of what is there: {}.",
-                                     number_text(worst->percent, 3), worst->words)
-                       : fmt::format("It asks for more than there is: {}.", worst->words);
+  level.sentence = worst->percent <= 100.0 ? fmt::format("The hardest demand is {} % of what is there: {}.",
+                                                         number_text(worst->percent, 3), worst->words)
+                                           : fmt::format("It asks for more than there is: {}.", worst->words);
   if (!missing.empty()) level.sentence += " Besides, " + missing + ".";
   return level;
 }
@@ -206,11 +210,12 @@ std::optional<Level> motion_loop(const ShotContext& c) {
   if (per_frame <= 0.0) return unknown(level, "the turntable does not turn");
   const double frames = std::abs(seam) / per_frame;
   settle(level, {frames, c.end});
-  level.formula = fmt::format("|{} degrees turned, {} from whole turns| / {} degrees a frame = {} frames",
-                              number_text(turn, 5), number_text(seam, 3), number_text(per_frame, 3),
-                              number_text(frames, 3));
-  level.sentence = frames <= 0.05 ? std::string("The last frame runs into the first without a jump.")
-                                  : fmt::format("Where it loops the product jumps by {} frames.", number_text(frames, 2));
+  level.formula =
+      fmt::format("|{} degrees turned, {} from whole turns| / {} degrees a frame = {} frames",
+                  number_text(turn, 5), number_text(seam, 3), number_text(per_frame, 3), number_text(frames, 3));
+  level.sentence = frames <= 0.05
+                       ? std::string("The last frame runs into the first without a jump.")
+                       : fmt::format("Where it loops the product jumps by {} frames.", number_text(frames, 2));
   return level;
 }
 

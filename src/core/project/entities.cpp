@@ -124,9 +124,9 @@ LightKit light_kit(const Json& j) {
           num(j, "ripple", 0)};
 }
 Support support(const Json& j) {
-  return {text(j, "id"),        text(j, "name"),     text(j, "kind"),
-          maybe(j, "load"),     maybe(j, "rpm_low"), maybe(j, "rpm_high"),
-          maybe(j, "travel"),   maybe(j, "speed"),   maybe(j, "acceleration")};
+  return {text(j, "id"),      text(j, "name"),     text(j, "kind"),
+          maybe(j, "load"),   maybe(j, "rpm_low"), maybe(j, "rpm_high"),
+          maybe(j, "travel"), maybe(j, "speed"),   maybe(j, "acceleration")};
 }
 Supply medium(const Json& j) { return {text(j, "id"), text(j, "name"), num(j, "gigabytes", 0)}; }
 Supply battery(const Json& j) {
