@@ -10,7 +10,7 @@ namespace cinnabar {
 struct Geometry::Scene {
   RTCDevice device;
   RTCScene scene;
-  std::vector<char> flat;  // per mesh: all its normals are one
+  std::vector<char> flat;  // per mesh: a plane that stands still, so that its one normal is every triangle's
 };
 
 namespace {
@@ -52,8 +52,8 @@ Geometry::Geometry(const StagedWorld& world) : world_(world), scene_(std::make_u
         static_cast<std::uint32_t*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
                                                             3 * sizeof(std::uint32_t), mesh.triangles.size() / 3));
     std::copy(mesh.triangles.begin(), mesh.triangles.end(), indices);
-    scene_->flat.push_back(std::all_of(mesh.normals.begin(), mesh.normals.end(),
-                                       [&](const Vec3f& n) { return n == mesh.normals[0]; }));
+    scene_->flat.push_back(steps == 1 && std::all_of(mesh.normals.begin(), mesh.normals.end(),
+                                                     [&](const Vec3f& n) { return n == mesh.normals[0]; }));
     rtcCommitGeometry(geometry);
     rtcAttachGeometry(scene_->scene, geometry);
     rtcReleaseGeometry(geometry);
@@ -78,14 +78,14 @@ Hit Geometry::meet(const Ray& ray) const {
   hit.mesh = &mesh;
   hit.distance = query.ray.tfar;
   hit.place = ray.origin + ray.direction * hit.distance;
-  hit.geometric = unit(Vec3f{query.hit.Ng_x, query.hit.Ng_y, query.hit.Ng_z});
   const Vec3f& first = mesh.normals[i[0]];
   if (scene_->flat[query.hit.geomID]) {
-    hit.normal = first;
+    hit.normal = hit.geometric = first;
   } else {
     hit.normal = unit(first * u + mesh.normals[i[1]] * v + mesh.normals[i[2]] * w);
+    hit.geometric = unit(Vec3f{query.hit.Ng_x, query.hit.Ng_y, query.hit.Ng_z});
+    if (dot(hit.normal, hit.geometric) < 0.0f) hit.geometric = -hit.geometric;
   }
-  if (dot(hit.normal, hit.geometric) < 0.0f) hit.geometric = -hit.geometric;
   if (mesh.picture) {
     hit.u = mesh.uvs[i[0]].first * u + mesh.uvs[i[1]].first * v + mesh.uvs[i[2]].first * w;
     hit.v = mesh.uvs[i[0]].second * u + mesh.uvs[i[1]].second * v + mesh.uvs[i[2]].second * w;

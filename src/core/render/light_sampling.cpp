@@ -5,8 +5,6 @@
 
 namespace cinnabar {
 
-constexpr float pif = static_cast<float>(pi);
-
 LightSampler::LightSampler(const StagedLight& l)
     : shape(l.shape),
       centre(l.place.as<float>()),

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
+#include <mutex>
 
 #include "cinnabar/color/white.h"
 #include "cinnabar/optics/fresnel.h"
@@ -10,7 +12,6 @@
 namespace cinnabar {
 
 namespace {
-constexpr float pif = static_cast<float>(pi);
 float coat_reflectance(float cosine, float ior) {
   float ignored = 0.0f;
   return fresnel_reflectance(std::clamp(cosine, 0.0f, 1.0f), 1.0f / ior, ignored);
@@ -72,53 +73,70 @@ float ggx_masking(float cosine, float alpha) {
   return 2.0f / (1.0f + std::sqrt(1.0f + alpha * alpha * (1.0f - c2) / c2));
 }
 
-float Scattering::rough_share(const Vec3f& out, const Vec3f& n) const {
-  if (alpha <= 0.0f) return 0.0f;
-  if (largest(base) <= 0.0f) return 1.0f;
-  const float f = coat_ior > 0.0f ? coat_reflectance(dot(out, n), coat_ior) : luminance(specular);
-  return std::clamp(0.25f + 0.5f * f, 0.0f, 1.0f);
-}
-
 void Scattering::coat(float ior) {
+  static std::mutex mutex;
+  static std::map<float, CoatTable> tables;  // never moved once made
+  const std::lock_guard lock(mutex);
+  auto [table, made] = tables.try_emplace(ior);
+  if (made)
+    for (std::size_t i = 0; i < table->second.size(); ++i)
+      table->second[i] = coat_reflectance(static_cast<float>(i) / 512.0f, ior);
+  coat_table = &table->second;
   coat_ior = ior;
   coat_inside = 1.0f - (1.0f - mean_fresnel(ior)) / (ior * ior);
 }
 
-Rgb Scattering::value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const {
-  const float co = dot(out, n), ci = dot(in, n);
-  if (co <= 0.0f) return {};
-  if (ci <= 0.0f) return through > 0.0f ? base * (through * -ci / pif) : Rgb{};
-  Rgb sum = base * ((1.0f - through) * ci / pif);
+Scattering::Outward Scattering::outward(const Vec3f& out, const Vec3f& n) const {
+  const float co = dot(out, n);
+  Outward o{out, n, co, 0.0f, 0.0f, 0.0f};
+  const float reflects = coat_ior > 0.0f ? coat_reflects(co) : 0.0f;
+  if (coat_ior > 0.0f) o.passes = (1.0f - reflects) / (coat_ior * coat_ior);
+  if (alpha > 0.0f) {
+    const float f = coat_ior > 0.0f ? reflects : luminance(specular);
+    o.rough_share = largest(base) <= 0.0f ? 1.0f : std::clamp(0.25f + 0.5f * f, 0.0f, 1.0f);
+    o.masking = co > 0.0f ? ggx_masking(co, alpha) / (4.0f * co) : 0.0f;
+  }
+  return o;
+}
+
+Scattering::Both Scattering::both(const Outward& o, const Vec3f& in) const {
+  const float ci = dot(in, o.n);
+  const float base_density = (1.0f - o.rough_share) / pif;
+  if (ci <= 0.0f) {
+    const float behind = through * -ci;
+    return {o.cosine > 0.0f && through > 0.0f ? base * (behind / pif) : Rgb{}, base_density * behind};
+  }
+  Both both{{}, base_density * (1.0f - through) * ci};
+  if (o.cosine <= 0.0f) return both;
+  Rgb& sum = both.value;
+  sum = base * ((1.0f - through) * ci / pif);
   if (coat_ior > 0.0f) {
     // In through the coat, out through it, and what the coat throws back from below bounces again; reciprocal,
     // and without loss over a white base.
-    const float inside = coat_inside;
-    const float pass =
-        (1.0f - coat_reflectance(co, coat_ior)) * (1.0f - coat_reflectance(ci, coat_ior)) / (coat_ior * coat_ior);
+    const float inside = coat_inside, pass = o.passes * (1.0f - coat_reflects(ci));
     sum = {sum.x * pass / (1.0f - base.x * inside), sum.y * pass / (1.0f - base.y * inside),
            sum.z * pass / (1.0f - base.z * inside)};
   }
   if (alpha > 0.0f) {
-    const Vec3f h = unit(out + in);
-    const float oh = dot(out, h);
-    const Rgb f = coat_ior > 0.0f ? Rgb{1, 1, 1} * coat_reflectance(oh, coat_ior) : metal_fresnel(specular, oh);
-    sum += f * (ggx(dot(h, n), alpha) * ggx_masking(co, alpha) * ggx_masking(ci, alpha) / (4.0f * co));
+    const Vec3f h = unit(o.out + in);
+    const float oh = dot(o.out, h), spread = ggx(dot(h, o.n), alpha) * o.masking;
+    const Rgb f = coat_ior > 0.0f ? Rgb{1, 1, 1} * coat_reflects(oh) : metal_fresnel(specular, oh);
+    sum += f * (spread * ggx_masking(ci, alpha));
+    both.density += o.rough_share * spread;
   }
-  return sum;
+  return both;
 }
 
+Rgb Scattering::value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const {
+  return both(outward(out, n), in).value;
+}
 float Scattering::density(const Vec3f& out, const Vec3f& in, const Vec3f& n) const {
-  const float ci = dot(in, n), co = dot(out, n);
-  const float rough = rough_share(out, n);
-  if (ci <= 0.0f) return (1.0f - rough) * through * -ci / pif;
-  float d = (1.0f - rough) * (1.0f - through) * ci / pif;
-  if (rough > 0.0f && co > 0.0f)
-    d += rough * ggx(dot(unit(out + in), n), alpha) * ggx_masking(co, alpha) / (4.0f * co);
-  return d;
+  return both(outward(out, n), in).density;
 }
 
 Scattering::Sample Scattering::sample(const Vec3f& out, const Vec3f& n, float choice, float u, float v) const {
-  const float rough = rough_share(out, n);
+  const Outward o = outward(out, n);
+  const float rough = o.rough_share;
   Vec3f in;
   if (choice < rough) {
     const Vec3f h = visible_normal(out, n, alpha, u, v);
@@ -128,10 +146,10 @@ Scattering::Sample Scattering::sample(const Vec3f& out, const Vec3f& n, float ch
     const bool to_back = through > 0.0f && (choice - rough) < through * (1.0f - rough);
     in = cosine_direction(to_back ? -n : n, u, v);
   }
-  if (rough == 0.0f && coat_ior == 0.0f) return {in, base, density(out, in, n)};
-  const float d = density(out, in, n);
-  if (d <= 0.0f) return {in, {}, 0.0f};
-  return {in, value(out, in, n) * (1.0f / d), d};
+  const Both b = both(o, in);
+  if (rough == 0.0f && coat_ior == 0.0f) return {in, base, b.density};
+  if (b.density <= 0.0f) return {in, {}, 0.0f};
+  return {in, b.value * (1.0f / b.density), b.density};
 }
 
 }  // namespace cinnabar

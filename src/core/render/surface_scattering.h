@@ -1,5 +1,8 @@
 // How materials throw light back. Each sampler has its density beside it; directions point away from the surface.
 #pragma once
+#include <algorithm>
+#include <array>
+
 #include "cinnabar/render/geometry.h"
 #include "cinnabar/render/sampler.h"
 
@@ -16,18 +19,37 @@ struct Scattering {
   float through = 0;        ///< share of the base that goes out on the other side
   bool sharp_coat = false;  ///< the coat mirrors like glass; followed by the tracer
 
+  /// Fresnel reflectance of the coat by cosine, 0 to 1 in even steps; shared by all surfaces of one index.
+  using CoatTable = std::array<float, 513>;
+  const CoatTable* coat_table = nullptr;
+
   void coat(float ior);  ///< puts a coat of that index over the base
   [[nodiscard]] Rgb value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const;  ///< with the cosine
   [[nodiscard]] float density(const Vec3f& out, const Vec3f& in, const Vec3f& n) const;
+
+  /// What depends on the way out alone, computed once for all directions that are asked for at a point.
+  struct Outward {
+    Vec3f out, n;
+    float cosine, rough_share, passes, masking;
+  };
+  struct Both {
+    Rgb value;
+    float density;
+  };
+  [[nodiscard]] Outward outward(const Vec3f& out, const Vec3f& n) const;
+  [[nodiscard]] Both both(const Outward& o, const Vec3f& in) const;
+  [[nodiscard]] float coat_reflects(float cosine) const {
+    const float at = std::clamp(cosine, 0.0f, 1.0f) * 512.0f;
+    const auto i = std::min(static_cast<std::size_t>(at), std::size_t{511});
+    return (*coat_table)[i] + ((*coat_table)[i + 1] - (*coat_table)[i]) * (at - static_cast<float>(i));
+  }
+
   struct Sample {
     Vec3f direction;
     Rgb weight;  ///< value / density
     float density;
   };
   [[nodiscard]] Sample sample(const Vec3f& out, const Vec3f& n, float choice, float u, float v) const;
-
- private:
-  [[nodiscard]] float rough_share(const Vec3f& out, const Vec3f& n) const;
 };
 
 /// Diffuse transmission out of a coat of index `ior`, averaged over a hemisphere (Egan & Hilgeman's fit is

@@ -12,7 +12,7 @@
 #include "cinnabar/optics/fresnel.h"
 
 namespace cinnabar {
-namespace {
+namespace tracing {
 
 constexpr float off_surface = 2e-5f;  // metres: where the next ray begins
 constexpr int deepest = 64;
@@ -60,7 +60,8 @@ struct Branch {
   int depth = 0, splits = 0;
 };
 
-}  // namespace
+}  // namespace tracing
+using namespace tracing;
 
 struct Tracer::Path {
   Ray ray;
@@ -129,9 +130,35 @@ Scattering Tracer::scattering_at(const Hit& hit) const {
   return s;
 }
 
+namespace {
+
+Tracer::Lens lens_of(const CameraPose& pose, double f_number) {
+  return {pose.place.as<float>(),
+          pose.frame.right.as<float>(),
+          pose.frame.up.as<float>(),
+          pose.frame.ahead.as<float>(),
+          static_cast<float>(pose.focus),
+          static_cast<float>(pose.image_distance()),
+          static_cast<float>(pose.focal / (2.0 * f_number))};
+}
+Tracer::Lens between(const Tracer::Lens& a, const Tracer::Lens& b, float s) {
+  const auto mix = [s](const Vec3f& x, const Vec3f& y) { return x * (1 - s) + y * s; };
+  return {mix(a.place, b.place),
+          unit(mix(a.right, b.right)),
+          unit(mix(a.up, b.up)),
+          unit(mix(a.ahead, b.ahead)),
+          a.focus * (1 - s) + b.focus * s,
+          a.image * (1 - s) + b.image * s,
+          a.radius};
+}
+
+}  // namespace
+
 Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
     : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)) {
-  moves_ = world_->camera.poses.size() > 1;
+  const auto& poses = world_->camera.poses;
+  moves_ = poses.size() > 1;
+  for (const CameraPose& pose : poses) lenses_.push_back(lens_of(pose, world_->camera.f_number));
   for (const Mesh& mesh : world_->meshes) {
     surfaces_.push_back(scattering_of(mesh.material));
     moves_ = moves_ || mesh.positions.size() > 1;
@@ -162,6 +189,7 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
                                     cumulative_.begin());
     to = from + 1;
   }
+  const Scattering::Outward outward = s.outward(out, n);
   for (std::size_t i = from; i < to; ++i) {
     if (choice_[i] <= 0.0f) continue;
     const auto [u, v] = path.sampler.pair();
@@ -169,10 +197,10 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     if (l.density <= 0.0f || l.emission <= 0.0f) continue;
     const float facing = dot(l.direction, n);
     if (facing <= 0.0f && s.through <= 0.0f) continue;
-    const Rgb f = s.value(out, l.direction, n);
+    const auto [f, bounces] = s.both(outward, l.direction);
     if (largest(f) <= 0.0f) continue;
     const float chosen = l.density * (all ? 1.0f : choice_[i]);
-    const float weight = 1.0f / (chosen + lobe * s.density(out, l.direction, n));
+    const float weight = 1.0f / (chosen + lobe * bounces);
     const float body = lights_[i].shape == LightShape::rectangle || lights_[i].shape == LightShape::disc
                            ? 0.0f
                            : 0.02f * lights_[i].radius;
@@ -266,8 +294,7 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   float lobe = 1.0f;
   if (is_mirror || s.sharp_coat) {
     const float co = std::min(1.0f, dot(out, n));
-    float ignored = 0.0f;
-    const float mirrored = is_mirror ? 1.0f : fresnel_reflectance(co, 1.0f / s.coat_ior, ignored);
+    const float mirrored = is_mirror ? 1.0f : s.coat_reflects(co);
     const bool split = !is_mirror && path.may_split();
     if (!is_mirror) {
       lobe = split ? 1.0f : 1.0f - mirrored;
@@ -375,51 +402,22 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
   return true;
 }
 
-namespace {
-
-/// A camera pose in single precision: the sensor's far corner and steps across it, on the sharp plane.
-struct Lens {
-  Vec3f place, right, up, ahead;
-  float focus, image, radius;
-};
-Lens lens_of(const CameraPose& pose, double f_number) {
-  return {pose.place.as<float>(),
-          pose.frame.right.as<float>(),
-          pose.frame.up.as<float>(),
-          pose.frame.ahead.as<float>(),
-          static_cast<float>(pose.focus),
-          static_cast<float>(pose.image_distance()),
-          static_cast<float>(pose.focal / (2.0 * f_number))};
-}
-Lens between(const Lens& a, const Lens& b, float s) {
-  const auto mix = [s](const Vec3f& x, const Vec3f& y) { return x * (1 - s) + y * s; };
-  return {mix(a.place, b.place),
-          unit(mix(a.right, b.right)),
-          unit(mix(a.up, b.up)),
-          unit(mix(a.ahead, b.ahead)),
-          a.focus * (1 - s) + b.focus * s,
-          a.image * (1 - s) + b.image * s,
-          a.radius};
-}
-
-}  // namespace
-
 Ray Tracer::camera_ray(const Film& film, int x, int y, Sampler& sampler) const {
   const StagedCamera& camera = world_->camera;
   const auto [px, py] = sampler.pair();
   const auto [lu, lv] = sampler.pair();
   const float down = (static_cast<float>(y) + py) / static_cast<float>(film.height);
   float time = 0.5f;
-  Lens lens = lens_of(camera.poses.front(), camera.f_number);
+  Lens lens = lenses_.front();
   if (moves_) {
     const auto readout = static_cast<float>(camera.optics.readout),
                shutter = static_cast<float>(camera.shutter_time);
     time = (down * readout + sampler.one() * shutter) / (shutter + readout);
-    const float at = time * static_cast<float>(camera.poses.size() - 1);
-    const auto i = std::min(static_cast<std::size_t>(at), camera.poses.size() - 1);
-    if (i > 0) lens = lens_of(camera.poses[i], camera.f_number);
-    if (i + 1 < camera.poses.size())
-      lens = between(lens, lens_of(camera.poses[i + 1], camera.f_number), at - static_cast<float>(i));
+    const float at = time * static_cast<float>(lenses_.size() - 1);
+    const auto i = std::min(static_cast<std::size_t>(at), lenses_.size() - 1);
+    lens = lenses_[i];
+    if (i + 1 < lenses_.size() && !(lenses_[i + 1] == lens))
+      lens = between(lens, lenses_[i + 1], at - static_cast<float>(i));
   }
   const float sx = ((static_cast<float>(x) + px) / static_cast<float>(film.width) - 0.5f) *
                    static_cast<float>(camera.optics.sensor_width) / lens.image;

@@ -42,6 +42,13 @@ class Tracer {
 
   [[nodiscard]] const std::vector<LightSampler>& lights() const { return lights_; }
 
+  /// A camera pose in single precision.
+  struct Lens {
+    Vec3f place, right, up, ahead;
+    float focus, image, radius;
+    bool operator==(const Lens&) const = default;
+  };
+
  private:
   struct Path;
   bool one_way(Path& path, float start, const FollowOptions& options) const;
@@ -55,6 +62,7 @@ class Tracer {
   std::shared_ptr<const StagedWorld> world_;
   std::unique_ptr<Geometry> geometry_;
   std::vector<LightSampler> lights_;
+  std::vector<Lens> lenses_;                // over the exposure, evenly
   std::vector<Scattering> surfaces_;        // per mesh, without its picture
   std::vector<float> choice_, cumulative_;  // chance of each light when one is chosen
   bool moves_ = false;                      // something moves through the exposure
