@@ -1,0 +1,133 @@
+// The shot's three clocks: exact inverses at any rate, monotone, and the frames that are shown.
+#include "cinnabar/motion/clocks.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <random>
+#include <set>
+
+#include "cinnabar/base/text.h"
+
+namespace cinnabar {
+namespace {
+
+PlayClock random_clock(std::mt19937& random) {
+  std::uniform_real_distribution<double> step(0.01, 0.8), log_speed(-3.0, 1.0);
+  std::vector<SpeedPoint> points;
+  double t = step(random) - 0.4;
+  for (unsigned k = 0; k < 1 + random() % 6; ++k) {
+    points.push_back({t, std::exp(log_speed(random))});
+    t += step(random);
+  }
+  return PlayClock(points);
+}
+
+class RandomClock : public testing::TestWithParam<unsigned> {};
+TEST_P(RandomClock, TurnsSetTimeIntoScreenTimeAndBackExactly) {
+  std::mt19937 random(GetParam());
+  const PlayClock clock = random_clock(random);
+  double last_set = -1.0, last_screen = -1e300;
+  for (int k = 0; k <= 400; ++k) {
+    const double screen = k * 0.02, set = clock.set_at(screen);
+    EXPECT_NEAR(clock.screen_at(set), screen, 1e-12 * (1 + screen));
+    EXPECT_GT(set, last_set) << "the clock never stands still or runs back";
+    last_set = set;
+    const double t = k * 0.015, shown = clock.screen_at(t);
+    EXPECT_NEAR(clock.set_at(shown), t, 1e-12 * (1 + t));
+    EXPECT_GT(shown, last_screen);
+    last_screen = shown;
+  }
+}
+
+TEST_P(RandomClock, IsTheIntegralOfTimeOverItsSpeed) {
+  std::mt19937 random(GetParam());
+  const PlayClock clock = random_clock(random);
+  // Simpson's rule over fine steps against the closed form of each linear piece.
+  double sum = 0.0;
+  constexpr int n = 4000;
+  const double end = 2.0, h = end / n;
+  for (int k = 0; k < n; ++k) {
+    const double a = k * h;
+    sum += h / 6 * (1 / clock.speed_at(a) + 4 / clock.speed_at(a + h / 2) + 1 / clock.speed_at(a + h));
+  }
+  EXPECT_NEAR(clock.screen_at(end) - clock.screen_at(0.0), sum, 2e-4 * sum);
+}
+
+TEST_P(RandomClock, TellsTheGreatestAndLeastSpeedOfASpan) {
+  std::mt19937 random(GetParam());
+  const PlayClock clock = random_clock(random);
+  const auto [fastest, slowest] = clock.speed_span(0.1, 1.7);
+  double most = 0.0, least = 1e9;
+  for (int k = 0; k <= 20000; ++k) {
+    const double speed = clock.speed_at(0.1 + 1.6 * k / 20000);
+    most = std::max(most, speed), least = std::min(least, speed);
+  }
+  EXPECT_NEAR(fastest, most, 1e-3 * most);
+  EXPECT_NEAR(slowest, least, 1e-3 * least);
+  EXPECT_GE(fastest, most * (1 - 1e-12));
+  EXPECT_LE(slowest, least * (1 + 1e-12));
+}
+INSTANTIATE_TEST_SUITE_P(Seeds, RandomClock, testing::Range(1u, 21u));
+
+struct Rates {
+  const char *capture, *timeline;
+};
+class FramesShown : public testing::TestWithParam<Rates> {};
+TEST_P(FramesShown, InRealTimeAtOneRateEveryFrameIsShownOnce) {
+  const double rate = *parse_rate(GetParam().capture), timeline = *parse_rate(GetParam().timeline);
+  const PlayClock real;
+  if (rate != timeline) return;
+  for (long k = 0; k < 100000; ++k) ASSERT_EQ(kept_frame(real, k, rate, timeline), k);
+}
+
+TEST_P(FramesShown, AtTheRatesRatioEveryRecordedFrameIsShownOnce) {
+  // Played at timeline / capture each timeline frame takes the next recorded one, at 24000/1001 as well.
+  const double rate = *parse_rate(GetParam().capture), timeline = *parse_rate(GetParam().timeline);
+  const PlayClock slow({{0.0, timeline / rate}});
+  for (long k = 0; k < 20000; ++k) ASSERT_EQ(kept_frame(slow, k, rate, timeline), k) << k;
+}
+
+TEST_P(FramesShown, NeverRunBackAndRepeatOnlyWhereTooFewAreRecorded) {
+  const double rate = *parse_rate(GetParam().capture), timeline = *parse_rate(GetParam().timeline);
+  const PlayClock ramp({{0.0, 1.0}, {0.5, 0.3}, {1.5, 1.0}});
+  long last = -1;
+  bool repeats = false;
+  for (long k = 0; k < 100; ++k) {
+    const long frame = kept_frame(ramp, k, rate, timeline);
+    EXPECT_GE(frame, last);
+    repeats = repeats || frame == last;
+    last = frame;
+  }
+  EXPECT_EQ(repeats, rate * 0.3 < timeline * (1 - 1e-9)) << "frames recorded per frame shown at the slowest";
+}
+INSTANTIATE_TEST_SUITE_P(Rates, FramesShown,
+                         testing::Values(Rates{"24", "24"}, Rates{"25", "25"}, Rates{"50", "25"},
+                                         Rates{"120", "24"}, Rates{"24000/1001", "24000/1001"},
+                                         Rates{"120000/1001", "24000/1001"}, Rates{"60000/1001", "30000/1001"},
+                                         Rates{"240", "24000/1001"}, Rates{"1000", "25"}));
+
+TEST(Clock, HoldsItsEndSpeedsOutsideTheList) {
+  const PlayClock clock({{1.0, 0.5}, {2.0, 0.25}});
+  EXPECT_DOUBLE_EQ(clock.screen_at(0.5), 1.0);  // half speed before the first point
+  EXPECT_DOUBLE_EQ(clock.speed_at(-3.0), 0.5);
+  EXPECT_DOUBLE_EQ(clock.speed_at(9.0), 0.25);
+  EXPECT_NEAR(clock.screen_at(3.0) - clock.screen_at(2.0), 4.0, 1e-12);
+}
+
+TEST(Clock, OfAnEmptyListIsRealTime) {
+  const PlayClock clock;
+  for (const double t : {0.0, 0.25, 17.0}) {
+    EXPECT_DOUBLE_EQ(clock.screen_at(t), t);
+    EXPECT_DOUBLE_EQ(clock.set_at(t), t);
+    EXPECT_DOUBLE_EQ(clock.speed_at(t), 1.0);
+  }
+}
+
+TEST(Clock, PassesOverPointsThatNoDocumentHas) {
+  const PlayClock clock({{0.0, 0.5}, {1.0, -2.0}, {2.0, 0.5}, {1.5, 3.0}});
+  EXPECT_DOUBLE_EQ(clock.screen_at(2.0), 4.0);  // half speed throughout
+}
+
+}  // namespace
+}  // namespace cinnabar
