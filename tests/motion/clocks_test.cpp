@@ -129,5 +129,44 @@ TEST(Clock, PassesOverPointsThatNoDocumentHas) {
   EXPECT_DOUBLE_EQ(clock.screen_at(2.0), 4.0);  // half speed throughout
 }
 
+class MovedRung : public testing::TestWithParam<unsigned> {};
+TEST_P(MovedRung, StandsWhereItWasAskedAndLeavesWhatIsBeforeInOrder) {
+  std::mt19937 random(GetParam());
+  const PlayClock clock = random_clock(random);
+  for (const double screen : {0.3, 1.0, 2.4})
+    for (const double factor : {0.5, 0.9, 1.3}) {
+      const double set = clock.set_at(screen) * factor;
+      const auto moved = with_rung(clock, screen, set);
+      if (!moved) continue;
+      EXPECT_NEAR(moved->set_at(screen), set, 1e-9 * (1 + set));
+      EXPECT_NEAR(moved->screen_at(set), screen, 1e-9 * (1 + screen));
+      // Before it every rung goes along in proportion.
+      for (const double part : {0.2, 0.5, 0.8})
+        EXPECT_NEAR(moved->set_at(screen * part), clock.set_at(screen * part) * factor, 1e-9 * (1 + set));
+      // And back again.
+      const auto back = with_rung(*moved, screen, clock.set_at(screen));
+      ASSERT_TRUE(back);
+      EXPECT_NEAR(back->set_at(screen), clock.set_at(screen), 1e-9 * (1 + set));
+    }
+}
+INSTANTIATE_TEST_SUITE_P(Seeds, MovedRung, testing::Range(1u, 13u));
+
+TEST(MovedRung, MakesARampThatEndsAtTheSpeedItHad) {
+  const PlayClock slow({{0.0, 0.2}});
+  const auto ramp = with_rung(slow, 1.0, 0.6);  // 0.2 s on set became 0.6 s
+  ASSERT_TRUE(ramp);
+  EXPECT_NEAR(ramp->speed_at(0.3), 0.6, 1e-12);
+  EXPECT_NEAR(ramp->speed_at(2.0), 0.2, 1e-12);
+}
+
+TEST(MovedRung, IsRefusedWhereNoClockCouldBe) {
+  const PlayClock real;
+  EXPECT_FALSE(with_rung(real, 0.0, 1.0));
+  EXPECT_FALSE(with_rung(real, 1.0, 0.0));
+  EXPECT_FALSE(with_rung(real, 1.0, -1.0));
+  EXPECT_FALSE(with_rung(real, 1.0, 1e6));
+  EXPECT_FALSE(with_rung(real, 1.0, std::nan("")));
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -92,7 +92,8 @@ Level started(const ShotContext& c, const std::string& id, const std::string& ti
   if (const auto own = c.project.bands.find(id); own != c.project.bands.end()) {
     if (own->second.has_low) level.band.low = own->second.low;
     if (own->second.has_high) level.band.high = own->second.high;
-    level.source += "; the band is this project's own";
+    level.source += "; the band is this project's own" +
+                    (own->second.reason.empty() ? std::string() : ": " + own->second.reason);
   }
   return level;
 }

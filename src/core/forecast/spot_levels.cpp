@@ -22,7 +22,8 @@ std::optional<Level> spot_length(const Project& p) {
   if (const auto own = p.bands.find(level.id); own != p.bands.end()) {
     if (own->second.has_low) level.band.low = own->second.low;
     if (own->second.has_high) level.band.high = own->second.high;
-    level.source += "; the band is this project's own";
+    level.source += "; the band is this project's own" +
+                    (own->second.reason.empty() ? std::string() : ": " + own->second.reason);
   }
   level.value = std::abs(over) < 1e-6 ? 0.0 : over;
   level.state = state_of(*level.value, level.band, true);  // to the frame: nothing leans

@@ -168,6 +168,28 @@ std::pair<double, double> PlayClock::speed_span(double from, double to) const {
   return {most, least};
 }
 
+std::optional<PlayClock> with_rung(const PlayClock& clock, double screen, double set, double ease) {
+  const double was = clock.set_at(screen);
+  if (!(screen > 0.0) || !(was > 1e-9) || !(set > 1e-9) || !std::isfinite(set)) return std::nullopt;
+  // Time and speed by one factor: each stretch keeps its screen time, and the rung comes to stand where it is
+  // asked.
+  const double factor = set / was;
+  std::vector<SpeedPoint> points;
+  const auto& old = clock.points();
+  if (old.empty() || old.front().set_time > 0.0) points.push_back({0.0, clock.speed_at(0.0) * factor});
+  for (const SpeedPoint& p : old)
+    if (p.set_time >= 0.0 && p.set_time < was - 1e-9) points.push_back({p.set_time * factor, p.speed * factor});
+  if (!old.empty() && old.front().set_time < 0.0 && (points.empty() || points.front().set_time > 0.0))
+    points.insert(points.begin(), {0.0, clock.speed_at(0.0) * factor});
+  points.push_back({set, clock.speed_at(was) * factor});
+  points.push_back({set + ease, clock.speed_at(was + ease)});
+  for (const SpeedPoint& p : old)
+    if (p.set_time > was + ease + 1e-9) points.push_back({p.set_time + (set - was), p.speed});
+  for (const SpeedPoint& p : points)
+    if (!(p.speed >= 0.001 && p.speed <= 1000.0)) return std::nullopt;
+  return PlayClock(std::move(points));
+}
+
 long kept_frame(const PlayClock& clock, long k, double capture_rate, double timeline_rate) {
   return static_cast<long>(std::floor(clock.set_at(static_cast<double>(k) / timeline_rate) * capture_rate + 1e-6));
 }

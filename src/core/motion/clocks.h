@@ -1,6 +1,7 @@
 // The three clocks of a shot: set time on the floor, recorded frames, screen time in the film. Seconds; rates in
 // frames per second.
 #pragma once
+#include <optional>
 #include <vector>
 
 #include "cinnabar/base/keys.h"
@@ -73,6 +74,12 @@ class PlayClock {
   std::vector<SpeedPoint> points_;
   std::vector<double> screen_;  // screen time at each point
 };
+
+/// The clock after one rung was moved: screen time `screen` then shows set time `set`. What comes before is played
+/// faster or slower throughout; after it the speed goes back, over `ease` set seconds, to what it was. Nothing
+/// where the rung is the first, would leave no time before it, or asks for a speed outside 0.001 to 1000.
+[[nodiscard]] std::optional<PlayClock> with_rung(const PlayClock& clock, double screen, double set,
+                                                 double ease = 0.1);
 
 /// Recorded frame shown by timeline frame `k`: floor(s(k / timeline_rate) x capture_rate + 1e-6).
 [[nodiscard]] long kept_frame(const PlayClock& clock, long k, double capture_rate, double timeline_rate);

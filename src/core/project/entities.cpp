@@ -347,7 +347,8 @@ Project ProjectReader::read(const Document& doc) {
       if (value.is_string()) p.house_rules[key] = value.get<std::string>();
   if (const Json* bands = doc.single("bands"))
     for (const auto& [key, band] : bands->items())
-      p.bands[key] = {band.contains("low"), band.contains("high"), maybe(band, "low"), maybe(band, "high")};
+      p.bands[key] = {band.contains("low"), band.contains("high"), maybe(band, "low"), maybe(band, "high"),
+                      text(band, "reason")};
   for (const JsonPtr& d : doc.list("deliverables")) {
     Deliverable out{text(*d, "id"),
                     text(*d, "name"),

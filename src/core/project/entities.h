@@ -184,6 +184,7 @@ struct Take {
 struct UserBand {
   bool has_low = false, has_high = false;
   std::optional<double> low, high;
+  std::string reason;  ///< why this spot wants another band
 };
 
 /// Everything, each entity shared with the parse before when its JSON did not change.

@@ -426,6 +426,7 @@ void singles(const Object& root) {
       if (!o || !o->is_object()) continue;
       const auto low = o->number("low", any_number), high = o->number("high", any_number);
       if (low && high && *low >= *high) o->fault("high", "is not above low", "give low < high, or null for none");
+      o->text("reason");
     }
   if (const auto blobs = root.object("blobs"); blobs && blobs->is_object())
     for (const auto& [id, value] : blobs->value().items()) {

@@ -78,7 +78,7 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   lens_ = new LensView(session, maker, this);
   lights_ = new LightsPanel(session, foresight, this);
   levels_ = new LevelsPanel(session, foresight, this);
-  auto* ladder = new LadderView(session, this);
+  auto* ladder = new LadderView(session, foresight, this);
 
   auto* benches = new QHBoxLayout;
   benches->setSpacing(6);
@@ -90,7 +90,7 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
 
   auto* overlays = new QHBoxLayout;
   overlays->setSpacing(6);
-  for (const char* name : {"Stop lines", "Copy space", "Clip"}) {
+  for (const char* name : {"Stop lines", "Focus discs", "Smear strokes", "Copy space", "Frames", "Clip"}) {
     auto* chip = new WordButton(tr(name), WordButton::Look::chip, this);
     chip->setObjectName(QString("overlay-%1").arg(QString(name).toLower().replace(' ', '-')));
     chip->setChecked(lens_->overlay(name));
@@ -98,11 +98,17 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
     overlays->addWidget(chip);
   }
   overlays->addStretch(1);
+  auto* zoom = new WordButton(tr("1:1"), WordButton::Look::chip, this);
+  zoom->setObjectName("zoom");
+  zoom->setAccessibleName(tr("One delivered pixel to one of the screen"));
+  zoom->setToolTip(tr("One delivered pixel to one of the screen, about the place that is read (Z)"));
+  connect(zoom, &WordButton::toggled, lens_, &LensView::setZoomed);
+  connect(lens_, &LensView::zoomChanged, zoom, &WordButton::setChecked);
+  overlays->addWidget(zoom);
 
   hand->setFixedHeight(136);
   lights_->setMinimumHeight(124);
   lights_->setMaximumHeight(150);
-  ladder->setFixedHeight(150);
   auto* leftColumn = new QVBoxLayout;
   leftColumn->setSpacing(8);
   leftColumn->addWidget(floor_, 1);
@@ -127,8 +133,15 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   connect(place_, &WordButton::clicked, this, [this] { setBench("place"); });
   connect(light_, &WordButton::clicked, this, [this] { setBench("light"); });
   connect(add, &WordButton::clicked, this, &StagePage::addShot);
+  around_ = {floor_, hand, lights_, levels_, ladder};
+  connect(lens_, &LensView::wholeWindowAsked, this, [this] { setLensAlone(!lensAlone_); });
   connect(lights_, &LightsPanel::soloed, lens_, &LensView::setSolo);
   setBench("light");
+}
+
+void StagePage::setLensAlone(bool alone) {
+  lensAlone_ = alone;
+  for (QWidget* w : around_) w->setVisible(!alone);
 }
 
 QString StagePage::bench() const { return place_->isChecked() ? "place" : "light"; }

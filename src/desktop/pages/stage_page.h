@@ -20,6 +20,9 @@ class StagePage : public QWidget {
   StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent = nullptr);
   void setBench(const QString& name);  ///< "place" or "light"
   [[nodiscard]] QString bench() const;
+  /// The lens over the whole page, or among the rest again.
+  void setLensAlone(bool alone);
+  [[nodiscard]] bool lensAlone() const { return lensAlone_; }
   [[nodiscard]] LensView* lens() const { return lens_; }
   [[nodiscard]] LevelsPanel* levels() const { return levels_; }
 
@@ -34,7 +37,8 @@ class StagePage : public QWidget {
   LevelsPanel* levels_;
   LightsPanel* lights_;
   WordButton *place_, *light_;
-  QRectF summaryBox_;
+  std::vector<QWidget*> around_;  // what gives way to the lens
+  bool lensAlone_ = false;
 };
 
 }  // namespace cinnabar

@@ -1,34 +1,93 @@
 // The ladder: tracks over set time, the set rail and the screen rail, and a rung for every kept frame between
-// them.
+// them. Keys and rungs are dragged, typed and stepped; the cursor scrubs and plays.
 #pragma once
+#include <QTimer>
 #include <QWidget>
+#include <optional>
 
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/workers/foresight.h"
 
 namespace cinnabar {
+
+class NumberField;
+class WordButton;
+
+/// A key of a track.
+struct KeyPlace {
+  std::size_t track = 0, key = 0;
+  bool operator==(const KeyPlace&) const = default;
+};
 
 class LadderView : public QWidget {
   Q_OBJECT
  public:
-  explicit LadderView(Session* session, QWidget* parent = nullptr);
+  LadderView(Session* session, Foresight* foresight, QWidget* parent = nullptr);
   QSize sizeHint() const override { return {1240, 160}; }
   /// Where a set time stands on the upper rail and a screen time on the lower.
   [[nodiscard]] QPointF onSetRail(double setTime) const;
   [[nodiscard]] QPointF onScreenRail(double screenTime) const;
+  /// Where a key stands.
+  [[nodiscard]] QPointF onKey(const KeyPlace& place) const;
+  [[nodiscard]] std::optional<KeyPlace> selectedKey() const { return selected_; }
+  void selectKey(std::optional<KeyPlace> place);
+  [[nodiscard]] bool playing() const { return player_.isActive(); }
+
+  void addTrack(const std::string& target);
+  [[nodiscard]] std::vector<std::string> targetsToAdd() const;
 
  protected:
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void mouseDoubleClickEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
+  void resizeEvent(QResizeEvent*) override { placeControls(); }
   void focusInEvent(QFocusEvent*) override { update(); }
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  enum class Grip { none, cursor, key, rung };
   [[nodiscard]] double scale() const;  ///< pixels per second, the same on both rails
+  [[nodiscard]] double rowHeight() const;
+  [[nodiscard]] QRectF rowBox(std::size_t track) const;
+  [[nodiscard]] std::pair<double, double> span(const KeyedTrack& track) const;
+  [[nodiscard]] std::optional<std::size_t> rowAt(const QPointF& at) const;
+  [[nodiscard]] std::optional<KeyPlace> keyAt(const QPointF& at) const;
+  [[nodiscard]] std::optional<double> rungAt(const QPointF& at) const;  ///< its screen time
+  void paintTracks(QPainter& p);
+  void paintRungs(QPainter& p);
+  void paintWorst(QPainter& p);
   void scrub(const QPointF& at);
+  void changeKey(const KeyPlace& place, double time, double value, bool keep);
+  void addKey(std::size_t track, double time);
+  void removeKey(const KeyPlace& place);
+  void moveRung(double screen, double set, bool keep);
+  void setProfile(std::size_t track, const std::string& profile);
+  void copyKeys();
+  void pasteKeys();
+  void trackMenu();
+  void togglePlay();
+  void tick();
+  void placeControls();
+  void refreshControls();
+  bool keyOnKeyboard(QKeyEvent* event);
+
   Session* session_;
+  std::vector<Level> levels_;
+  Grip grip_ = Grip::none;
   bool onLower_ = false;
+  double grippedRung_ = 0;
+  std::optional<KeyPlace> selected_;
+  QTimer player_;
+  qint64 lastTick_ = 0;
+  WordButton *play_, *onScreen_, *loop_, *add_, *profile_;
+  NumberField *time_, *value_;
 };
+
+/// What a track is called, and its value, for people.
+[[nodiscard]] QString trackName(const Session& session, const std::string& target);
+[[nodiscard]] QString trackValue(const Session& session, const std::string& target, double value);
 
 }  // namespace cinnabar

@@ -1,7 +1,9 @@
 // The lens: the predicted picture in its neutral mat, with overlays computed from it.
 #pragma once
 #include <QSet>
+#include <QStringList>
 #include <QWidget>
+#include <optional>
 
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
@@ -23,15 +25,39 @@ class LensView : public QWidget {
   /// The picture's place in the widget.
   [[nodiscard]] QRectF pictureBox() const;
   void refresh();
+  /// Reads a place of the frame (shares, y down) out of the picture; nothing takes the reading away.
+  void readAt(std::optional<QPointF> place);
+  [[nodiscard]] std::optional<QPointF> reading() const { return probed_; }
+  /// What is read there, in words, line by line; empty without a picture.
+  [[nodiscard]] QStringList readOut() const;
+  /// One delivered pixel to one of the screen, about the reading's place or the middle.
+  void setZoomed(bool on);
+  [[nodiscard]] bool zoomed() const { return zoomed_; }
 
  signals:
   void pictureShown();
+  void wholeWindowAsked();
+  void zoomChanged(bool zoomed);
 
  protected:
   void paintEvent(QPaintEvent*) override;
   void resizeEvent(QResizeEvent*) override { refresh(); }
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void mouseDoubleClickEvent(QMouseEvent*) override { emit wholeWindowAsked(); }
+  void keyPressEvent(QKeyEvent*) override;
+  void focusInEvent(QFocusEvent*) override { update(); }
+  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  /// Where the whole frame lies in the widget: larger than it when zoomed.
+  [[nodiscard]] QRectF frameBox() const;
+  [[nodiscard]] int deliveredWidth() const;
+  void readAtWidget(const QPointF& at);
+  void drawReading(QPainter& p, const QRectF& box);
+  void drawFrames(QPainter& p, const QRectF& box);
+  void drawFocusDiscs(QPainter& p, const QRectF& box);
+  void drawSmearStrokes(QPainter& p, const QRectF& box);
   void drawStopLines(QPainter& p, const QRectF& box);
   void drawCopySpace(QPainter& p, const QRectF& box);
   void drawClip(QPainter& p, const QRectF& box);
@@ -41,6 +67,8 @@ class LensView : public QWidget {
   std::shared_ptr<const LensPicture> picture_;
   QSet<QString> overlays_;
   std::string solo_;
+  std::optional<QPointF> probed_;
+  bool zoomed_ = false;
 };
 
 }  // namespace cinnabar

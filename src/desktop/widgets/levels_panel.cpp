@@ -3,10 +3,12 @@
 #include <QLabel>
 #include <QScrollBar>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/band_chooser.h"
 #include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
@@ -55,9 +57,11 @@ QString valueText(const Level& l) {
   const auto with = [&](const std::string& number, const char* unit) {
     return tidyMinus(q(number)) + (unit[0] ? " " + QString(unit) : QString());
   };
-  if (l.unit == "stops")
-    return with(l.id == "light.highlight" ? fixed_text(v, 1) : signed_text(v, 1),
-                l.id == "light.highlight" ? "under clip" : "stops");
+  if (l.id == "light.highlight") return with(fixed_text(v, 1), "under clip");
+  if (l.unit == "stops")  // where the sign says which way it is off, it is shown
+    return with(l.id == "light.product" || l.id == "light.backdrop" || l.id == "camera.stops" ? signed_text(v, 1)
+                                                                                              : fixed_text(v, 1),
+                "stops");
   if (l.unit == "mired") return with(signed_text(v, 0), "mired");
   if (l.unit == "frames") return with(std::abs(v) < 0.05 ? "0" : signed_text(v, 1), "frames");
   if (l.unit == "% of the frame") return with(fixed_text(v, 0), "% of frame");
@@ -66,7 +70,15 @@ QString valueText(const Level& l) {
   if (l.unit == "x") return q(fixed_text(v, 1)) + " " + QChar(0x00D7);
   if (l.unit == "ISO") return q(fixed_text(v, 0));
   if (l.unit == "px") return with(fixed_text(v, 1), "px");
-  if (l.unit == "mm") return with(fixed_text(std::abs(v), 1), v < 0 ? "mm short" : "mm spare");
+  if (l.id == "focus.depth") return with(fixed_text(std::abs(v), 1), v < 0 ? "mm short" : "mm spare");
+  if (l.unit == "m") return with(fixed_text(std::abs(v), 2), v < 0 ? "m too near" : "m spare");
+  if (l.unit == "things missing") return v == 0 ? QObject::tr("all there") : QObject::tr("%1 missing").arg(v);
+  if (l.unit == "not locked") return v == 0 ? QObject::tr("all locked") : QObject::tr("%1 open").arg(v);
+  if (l.unit == "pixel pitches") return with(fixed_text(v, 1), "pitches");
+  if (l.unit == "% of the width") return with(fixed_text(v, 1), "% of width");
+  if (l.unit == "% of what is there") return with(fixed_text(v, 0), "%");
+  if (l.unit == "% breathing") return with(fixed_text(v, 1), "%");
+  if (l.unit == "mm") return with(fixed_text(v, 1), "mm");
   return with(number_text(v, 3), l.unit.c_str());
 }
 
@@ -197,6 +209,19 @@ const Level* LevelsPanel::find(const QString& id) const {
 void LevelsPanel::take(const std::vector<Level>& levels, bool close) {
   levels_ = levels;
   close_ = close;
+  // What wants a hand stands first, once it is known closely and while nothing lies open between the vials.
+  if (close && open_.isEmpty()) {
+    order_.clear();
+    for (const State state : {State::out, State::leaning, State::level, State::unknown})
+      for (const Level& l : levels_)
+        if (l.state == state) order_.push_back(l.id);
+  }
+  std::stable_sort(levels_.begin(), levels_.end(), [&](const Level& a, const Level& b) {
+    const auto place = [&](const Level& l) {
+      return std::find(order_.begin(), order_.end(), l.id) - order_.begin();
+    };
+    return place(a) < place(b);
+  });
   while (vials_.size() > levels_.size()) {
     delete vials_.back();
     vials_.pop_back();
@@ -254,11 +279,33 @@ void LevelsPanel::explain() {
     band = tr("Wanted at least %1 %2").arg(bound(level->band.low), q(level->unit));
   else if (level->band.high)
     band = tr("Wanted at most %1 %2").arg(bound(level->band.high), q(level->unit));
-  if (level->set_time && *level->set_time > 0)
-    band += (band.isEmpty() ? QString() : QString("; ")) +
-            tr("worst at %1 s on set").arg(q(fixed_text(*level->set_time, 2)));
-  if (!band.isEmpty()) box->addWidget(words(band, 11, false, t.quiet, explanation_));
+  auto* wanted = new QHBoxLayout;
+  wanted->setSpacing(6);
+  if (!band.isEmpty()) wanted->addWidget(words(band, 11, false, t.quiet, explanation_), 1);
+  if (level->set_time && session_->shot() && session_->shot()->set_time() > 0 &&
+      !session_->shot()->tracks.empty()) {
+    auto* worst = new WordButton(tr("worst at %1 s").arg(q(fixed_text(*level->set_time, 2))),
+                                 WordButton::Look::chip, explanation_);
+    worst->setCheckable(false);
+    worst->setObjectName("worst");
+    worst->setAccessibleName(tr("Go to the worst moment, %1 s on set").arg(q(fixed_text(*level->set_time, 2))));
+    connect(worst, &WordButton::clicked, this, [this, at = *level->set_time] { session_->setSetTime(at); });
+    wanted->addWidget(worst);
+  }
+  box->addLayout(wanted);
   box->addWidget(words(q(level->source), 11, false, t.quiet, explanation_));
+  auto* why = new WordButton(tr("Why this band?"), WordButton::Look::chip, explanation_);
+  why->setObjectName("whyBand");
+  why->setChecked(showBand_);
+  box->addWidget(why, 0, Qt::AlignLeft);
+  auto* chooser = new BandChooser(session_, *level, explanation_);
+  chooser->setVisible(showBand_);
+  box->addWidget(chooser);
+  connect(why, &WordButton::toggled, this, [this, chooser](bool on) {
+    showBand_ = on;
+    chooser->setVisible(on);
+    inner_->adjustSize();
+  });
   leverColumn_ = new QVBoxLayout;
   leverColumn_->setSpacing(6);
   box->addLayout(leverColumn_);

@@ -65,7 +65,8 @@ class LevelsPanel : public QWidget {
   QVBoxLayout* leverColumn_ = nullptr;
   QString leversFor_;
   Forecaster::Levers levers_;
-  bool trying_ = false;
+  bool trying_ = false, showBand_ = false;
+  std::vector<std::string> order_;  // of the vials, as last settled
 };
 
 }  // namespace cinnabar

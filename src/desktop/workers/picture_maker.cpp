@@ -31,10 +31,12 @@ void PictureMaker::ask(const Project& project, std::size_t shot, double setTime,
 }
 
 void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world,
-                           const std::string& solo, int passes) {
+                           const std::string& solo, int passes, double setTime) {
   auto out = std::make_shared<LensPicture>();
   out->film = std::make_shared<const Film>(film);
   out->world = world;
+  out->tracer = kept_.tracer;
+  out->set_time = setTime;
   out->luminances = mixed(film, layer_weights(*world, solo));
   if (passes < allPasses) out->luminances = filtered(out->luminances, film, passes < 16 ? 3 : 2);
   out->image = developedImage(out->luminances, world->camera);
@@ -62,15 +64,15 @@ void PictureMaker::make(const Project& project, const Shot& shot, double setTime
     kept_.film = kept_.tracer->film(width, heightFor(*world, width));
   }
   if (kept_.film.passes > 0) {
-    deliver(kept_.film, world, solo, kept_.film.passes);
+    deliver(kept_.film, world, solo, kept_.film.passes, setTime);
   } else {
     if (kept_.small.passes == 0 && !pass(kept_.small)) return;
-    deliver(kept_.small, world, solo, 0);
+    deliver(kept_.small, world, solo, 0, setTime);
   }
   while (kept_.film.passes < allPasses) {
     if (cancelled || !pass(kept_.film)) return;
     const int n = kept_.film.passes;
-    if (n <= 4 || n % 4 == 0) deliver(kept_.film, world, solo, n);
+    if (n <= 4 || n % 4 == 0) deliver(kept_.film, world, solo, n, setTime);
   }
 }
 

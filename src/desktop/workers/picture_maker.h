@@ -17,7 +17,9 @@ struct LensPicture {
   bool settled = false;
   Picture luminances;  ///< cd/m2, by pixel of the film
   std::shared_ptr<const StagedWorld> world;
-  std::shared_ptr<const Film> film;
+  std::shared_ptr<const Film> film;  ///< of its own arrangement: what its first rays met belongs to the tracer
+  std::shared_ptr<const Tracer> tracer;
+  double set_time = 0;
 };
 
 /// Traces the newest request. A first picture is small and filtered, then passes add up; what only changes lights
@@ -44,7 +46,7 @@ class PictureMaker : public QObject {
   void make(const Project& project, const Shot& shot, double setTime, int width, const std::string& solo,
             const std::atomic<bool>& cancelled);
   void deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const std::string& solo,
-               int passes);
+               int passes, double setTime);
 
   PictureCache pictures_;  // on the worker only
   Kept kept_;              // on the worker only

@@ -1,0 +1,110 @@
+#include "cinnabar/render/overlays.h"
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "cinnabar/color/white.h"
+#include "cinnabar/optics/lens.h"
+
+namespace cinnabar {
+namespace {
+
+std::size_t pixel_at(const Film& film, double x, double y) {
+  const int px = std::clamp(static_cast<int>(x * film.width), 0, film.width - 1),
+            py = std::clamp(static_cast<int>(y * film.height), 0, film.height - 1);
+  return static_cast<std::size_t>(py) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(px);
+}
+
+const CameraPose& middle_pose(const StagedCamera& camera) { return camera.poses[camera.poses.size() / 2]; }
+
+/// Where the ray through a place of the frame met the world.
+std::optional<Vec3> met_at(const Film& film, const StagedCamera& camera, double x, double y) {
+  const FirstHit& hit = film.first[pixel_at(film, x, y)];
+  if (!hit.mesh) return std::nullopt;
+  const CameraPose& pose = middle_pose(camera);
+  const Vec3 toward =
+      unit(pose.frame.right * ((x - 0.5) * camera.optics.sensor_width) +
+           pose.frame.up * ((0.5 - y) * camera.optics.sensor_height) + pose.frame.ahead * pose.image_distance());
+  return pose.place + toward * static_cast<double>(hit.distance);
+}
+
+double disc_on_sensor(const StagedCamera& camera, const Vec3& at) {
+  const CameraPose& pose = middle_pose(camera);
+  const auto disc = blur_disc({.focal = pose.focal,
+                               .f_number = camera.f_number,
+                               .focus = pose.focus,
+                               .distance = std::max(1e-4, pose.depth(at))});
+  return disc ? disc->diameter : 0.0;
+}
+
+std::optional<SmearStroke> stroke_at(const Film& film, const StagedCamera& camera, const Shot& shot,
+                                     double set_time, double x, double y) {
+  const auto at = met_at(film, camera, x, y);
+  if (!at) return std::nullopt;
+  const double open = set_time, shut = set_time + camera.shutter_time, middle = 0.5 * (open + shut);
+  const KeyedTrack* table = shot.track("turntable");
+  const bool turns = table && film.first[pixel_at(film, x, y)].mesh->positions.size() > 1;
+  const auto image = [&](double when) {
+    const Vec3 there = turns ? turned(*at, table->at(when) - table->at(middle)) : *at;
+    return image_of(camera_at(shot, when), there);
+  };
+  const auto a = image(open), b = image(shut);
+  if (!a || !b) return std::nullopt;
+  const double w = camera.optics.sensor_width, h = camera.optics.sensor_height;
+  return SmearStroke{0.5 + a->x / w, 0.5 - a->y / h, 0.5 + b->x / w, 0.5 - b->y / h,
+                     std::hypot(b->x - a->x, b->y - a->y) / camera.optics.pitch};
+}
+
+template <class F>
+void over_grid(const Film& film, int columns, F f) {
+  const int rows = std::max(1, columns * film.height / std::max(1, film.width));
+  for (int j = 0; j < rows; ++j)
+    for (int i = 0; i < columns; ++i) f((i + 0.5) / columns, (j + 0.5) / rows);
+}
+
+}  // namespace
+
+std::vector<FocusDisc> focus_discs(const Film& film, const StagedCamera& camera, int columns) {
+  std::vector<FocusDisc> discs;
+  over_grid(film, columns, [&](double x, double y) {
+    if (const auto at = met_at(film, camera, x, y))
+      discs.push_back({x, y, disc_on_sensor(camera, *at) / camera.optics.sensor_width});
+  });
+  return discs;
+}
+
+std::vector<SmearStroke> smear_strokes(const Film& film, const StagedCamera& camera, const Shot& shot,
+                                       double set_time, int columns) {
+  std::vector<SmearStroke> strokes;
+  over_grid(film, columns, [&](double x, double y) {
+    if (const auto stroke = stroke_at(film, camera, shot, set_time, x, y); stroke && stroke->px >= 0.1)
+      strokes.push_back(*stroke);
+  });
+  return strokes;
+}
+
+Probe probe(const Film& film, const StagedCamera& camera, const LayerWeights& weights, const Shot& shot,
+            double set_time, double x, double y) {
+  Probe out;
+  out.shares.assign(film.layers, 0.0);
+  const int cx = static_cast<int>(x * film.width), cy = static_cast<int>(y * film.height), reach = 2;
+  int count = 0;
+  for (int j = std::max(0, cy - reach); j <= std::min(film.height - 1, cy + reach); ++j)
+    for (int i = std::max(0, cx - reach); i <= std::min(film.width - 1, cx + reach); ++i, ++count)
+      for (std::size_t l = 0; l < film.layers; ++l)
+        out.shares[l] +=
+            luminance(film.sums[static_cast<std::size_t>(j * film.width + i) * film.layers + l] * weights[l]);
+  for (const double s : out.shares) out.luminance += s;
+  for (double& s : out.shares) s = out.luminance > 0.0 ? s / out.luminance : 0.0;
+  out.luminance /= std::max(1, count * film.passes);
+  out.stops = std::log2(std::max(out.luminance, 1e-9) / exposures_grey(camera)) - shot.target_stops;
+  if (const auto at = met_at(film, camera, x, y)) {
+    out.distance = middle_pose(camera).depth(*at);
+    out.blur_px = disc_on_sensor(camera, *at) / camera.optics.delivered_pitch;
+  }
+  if (const auto stroke = stroke_at(film, camera, shot, set_time, x, y)) out.smear_px = stroke->px;
+  return out;
+}
+
+}  // namespace cinnabar

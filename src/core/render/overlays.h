@@ -1,0 +1,37 @@
+// What is drawn over the predicted picture, computed from its film: blur discs, smear strokes, and one place read
+// out. Places are shares of the frame, x to the right and y down.
+#pragma once
+#include <vector>
+
+#include "cinnabar/render/film.h"
+
+namespace cinnabar {
+
+/// The disc that a point there becomes: its diameter as a share of the frame's width (thin lens, Ray 2002).
+struct FocusDisc {
+  double x, y, diameter;
+};
+/// Discs on a grid of `columns` across the picture, where the film's first rays met something.
+[[nodiscard]] std::vector<FocusDisc> focus_discs(const Film& film, const StagedCamera& camera, int columns);
+
+/// The way of a point over one exposure, from where it is when the shutter opens to where it is when it closes.
+struct SmearStroke {
+  double x0, y0, x1, y1;
+  double px;  ///< recorded pixels
+};
+/// Strokes of at least a tenth of a recorded pixel, on a grid of `columns`.
+[[nodiscard]] std::vector<SmearStroke> smear_strokes(const Film& film, const StagedCamera& camera,
+                                                     const Shot& shot, double set_time, int columns);
+
+/// One place of the picture, read out.
+struct Probe {
+  double luminance = 0;              ///< cd/m2, evened over a few pixels
+  double stops = 0;                  ///< from the exposure's own grey and the shot's target
+  std::vector<double> shares;        ///< of each light, then the ambient; they add up to 1 where there is light
+  double distance = 0;               ///< along the axis, metres; 0 where nothing is met
+  double blur_px = 0, smear_px = 0;  ///< blur in delivered pixels, smear in recorded ones
+};
+[[nodiscard]] Probe probe(const Film& film, const StagedCamera& camera, const LayerWeights& weights,
+                          const Shot& shot, double set_time, double x, double y);
+
+}  // namespace cinnabar
