@@ -1,12 +1,12 @@
 #include "cinnabar/desktop/widgets/floor_view.h"
 
-#include <QKeyEvent>
-#include <QMouseEvent>
 #include <cmath>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/hand.h"
+#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
@@ -18,9 +18,24 @@ FloorView::FloorView(Session* session, QWidget* parent) : QWidget(parent), sessi
   setAccessibleName(tr("Floor in plan"));
   setAccessibleDescription(
       tr("Space takes the next thing in hand, arrows move it by a centimetre, Shift by ten, Page Up and Down "
-         "raise and lower it"));
+         "raise and lower it, Insert sets something up, Ctrl+D doubles it, Delete takes it away, V changes the "
+         "view"));
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
+  const char* ids[] = {"plan", "side", "front"};
+  const QString words[] = {tr("plan"), tr("side"), tr("front")};
+  for (std::size_t k = 0; k < views_.size(); ++k) {
+    views_[k] = new WordButton(words[k], WordButton::Look::chip, this);
+    views_[k]->setObjectName(QString("view-%1").arg(ids[k]));
+    views_[k]->setAccessibleName(tr("Floor from %1").arg(words[k]));
+    connect(views_[k], &WordButton::clicked, this, [this, k] { setView(static_cast<View>(k)); });
+  }
+  things_ = new WordButton(tr("Set up"), WordButton::Look::chip, this);
+  things_->setObjectName("things");
+  things_->setCheckable(false);
+  things_->setAccessibleName(tr("Set up a light or a card, double or take away what is in hand"));
+  connect(things_, &WordButton::clicked, this, &FloorView::thingMenu);
+  views_[0]->setChecked(true);
   connect(session_, &Session::changed, this, [this] {
     if (!session_->previewing() && drag_ == Drag::none) fit();
     update();
@@ -34,11 +49,36 @@ void FloorView::setBench(Bench bench) {
   update();
 }
 
+void FloorView::setView(View view) {
+  view_ = view;
+  for (std::size_t k = 0; k < views_.size(); ++k) views_[k]->setChecked(static_cast<View>(k) == view);
+  setAccessibleName(view == View::plan   ? tr("Floor in plan")
+                    : view == View::side ? tr("Floor from the side")
+                                         : tr("Floor from the front"));
+  fit();
+}
+
+void FloorView::resizeEvent(QResizeEvent*) {
+  double x = width() - 8.0;
+  for (std::size_t k = views_.size(); k-- > 0;) {
+    const QSize size = views_[k]->sizeHint() - QSize(10, 2);
+    x -= size.width() + 4;
+    views_[k]->setGeometry(static_cast<int>(x), height() - 25, size.width(), size.height());
+  }
+  const QSize size = things_->sizeHint() - QSize(8, 2);
+  things_->setGeometry(width() - size.width() - 8, 6, size.width(), size.height());
+  fit();
+}
+
+Vec3 FloorView::axisRight() const { return view_ == View::side ? Vec3{0, 0, 1} : Vec3{1, 0, 0}; }
+Vec3 FloorView::axisDown() const { return view_ == View::plan ? Vec3{0, 0, 1} : Vec3{0, -1, 0}; }
+
 void FloorView::fit() {
-  double x0 = -0.3, x1 = 0.3, z0 = -0.3, z1 = 0.3;
+  double x0 = -0.3, x1 = 0.3, z0 = -0.3, z1 = view_ == View::plan ? 0.3 : 0.08;
   const auto reach = [&](const Vec3& v, double room) {
-    x0 = std::min(x0, v.x - room), x1 = std::max(x1, v.x + room);
-    z0 = std::min(z0, v.z - room), z1 = std::max(z1, v.z + room);
+    const double across = dot(v, axisRight()), down = dot(v, axisDown());
+    x0 = std::min(x0, across - room), x1 = std::max(x1, across + room);
+    z0 = std::min(z0, down - room), z1 = std::max(z1, down + room);
   };
   if (const Setup* s = session_->setup()) {
     for (const Light& l : s->lights) reach(l.place, 0.16);
@@ -54,10 +94,12 @@ void FloorView::fit() {
 }
 
 QPointF FloorView::onScreen(const Vec3& w) const {
-  return {width() / 2.0 + (w.x - middle_.x()) * scale_, height() / 2.0 + (w.z - middle_.y()) * scale_};
+  return {width() / 2.0 + (dot(w, axisRight()) - middle_.x()) * scale_,
+          height() / 2.0 + (dot(w, axisDown()) - middle_.y()) * scale_};
 }
 Vec3 FloorView::onFloor(const QPointF& at) const {
-  return {middle_.x() + (at.x() - width() / 2.0) / scale_, 0, middle_.y() + (at.y() - height() / 2.0) / scale_};
+  return axisRight() * (middle_.x() + (at.x() - width() / 2.0) / scale_) +
+         axisDown() * (middle_.y() + (at.y() - height() / 2.0) / scale_);
 }
 
 namespace {
@@ -65,35 +107,25 @@ double luminanceOf(const Material& m) {
   return 0.2126729 * m.colour.x + 0.7151522 * m.colour.y + 0.0721750 * m.colour.z;
 }
 
-/// A sheet seen from above: its four corners, thickened so that an upright one can be seen and held.
-QPolygonF sheetFromAbove(const FloorView& floor, const Vec3& place, const Facing& f, double width, double height,
-                         double thickness) {
-  const Vec3 r = f.right * (width / 2), u = f.up * (height / 2);
-  Vec3 back = f.ahead * -thickness;
-  back.y = 0;
-  std::vector<Vec3> corners;
-  for (const Vec3& c : {place - r - u, place + r - u, place + r + u, place - r + u})
-    corners.push_back(c), corners.push_back(c + back);
-  // Convex hull (Andrew 1979) of what is seen from above.
-  std::sort(corners.begin(), corners.end(),
-            [](const Vec3& a, const Vec3& b) { return std::pair(a.x, a.z) < std::pair(b.x, b.z); });
-  std::vector<Vec3> hull;
+/// Convex hull (Andrew 1979).
+QPolygonF hullOf(std::vector<QPointF> points) {
+  std::sort(points.begin(), points.end(),
+            [](const QPointF& a, const QPointF& b) { return std::pair(a.x(), a.y()) < std::pair(b.x(), b.y()); });
+  QPolygonF hull;
   for (const int pass : {0, 1}) {
-    const std::size_t from = hull.size();
-    for (const Vec3& p : corners) {
+    const qsizetype from = hull.size();
+    for (const QPointF& p : points) {
       while (hull.size() >= from + 2) {
-        const Vec3 &a = hull[hull.size() - 2], &b = hull.back();
-        if ((b.x - a.x) * (p.z - a.z) - (b.z - a.z) * (p.x - a.x) > 0) break;
+        const QPointF &a = hull[hull.size() - 2], &b = hull.back();
+        if ((b.x() - a.x()) * (p.y() - a.y()) - (b.y() - a.y()) * (p.x() - a.x()) > 0) break;
         hull.pop_back();
       }
-      hull.push_back(p);
+      hull << p;
     }
     hull.pop_back();
-    if (pass == 0) std::reverse(corners.begin(), corners.end());
+    if (pass == 0) std::reverse(points.begin(), points.end());
   }
-  QPolygonF polygon;
-  for (const Vec3& p : hull) polygon << floor.onScreen(p);
-  return polygon;
+  return hull;
 }
 QPolygonF circle(const QPointF& c, double r) {
   QPolygonF polygon;
@@ -103,25 +135,58 @@ QPolygonF circle(const QPointF& c, double r) {
 }
 }  // namespace
 
+/// A sheet as the drawing sees it: its four corners, thickened so that one on edge can be seen and held.
+QPolygonF FloorView::sheet(const Vec3& place, const Facing& f, double width, double height,
+                           double thickness) const {
+  const Vec3 r = f.right * (width / 2), u = f.up * (height / 2);
+  Vec3 back = f.ahead * -thickness;
+  if (view_ == View::plan) back.y = 0;
+  std::vector<QPointF> corners;
+  for (const Vec3& c : {place - r - u, place + r - u, place + r + u, place - r + u})
+    corners.push_back(onScreen(c)), corners.push_back(onScreen(c + back));
+  return hullOf(corners);
+}
+
+/// A circle from above; from the side the product's own outline, the widest of its parts at each height.
+QPolygonF FloorView::productOutline(std::size_t index) const {
+  const ShotProduct& placed = session_->shot()->products[index];
+  const Product* product = by_id(session_->project().products, placed.product);
+  const Vec3 place = product_at(session_->project(), *session_->shot(), placed, session_->setTime()).place;
+  double r = 0.02;
+  if (product)
+    for (const Part& part : product->parts)
+      for (const ProfilePoint& p : part.profile) r = std::max(r, p.radius);
+  if (view_ == View::plan || !product) return circle(onScreen(place), std::max(6.0, r * scale_));
+  const auto [low, high] = height_span(*product);
+  QPolygonF right, left;
+  for (int k = 0; k <= 40; ++k) {
+    const double h = low + (high - low) * k / 40, wide = std::max(radius_at(*product, h), 1e-3);
+    right << onScreen(place + Vec3{0, h, 0} + axisRight() * wide);
+    left << onScreen(place + Vec3{0, h, 0} - axisRight() * wide);
+  }
+  std::reverse(left.begin(), left.end());
+  return right + left;
+}
+
 QPolygonF FloorView::outline(const Selection& s) const {
   const Setup* setup = session_->setup();
   switch (s.kind) {
     case Kind::light: {
       const Light l = light_at(setup->lights[s.index], *session_->shot(), session_->setTime());
       const Facing f = facing(l.place, l.aim, l.roll_deg);
-      if (l.shape == LightShape::rectangle) return sheetFromAbove(*this, l.place, f, l.width, l.height, 0.03);
-      if (l.shape == LightShape::tube) return sheetFromAbove(*this, l.place, f, 2 * l.radius, l.length, 0.02);
-      if (l.shape == LightShape::disc) return sheetFromAbove(*this, l.place, f, 2 * l.radius, 2 * l.radius, 0.04);
+      if (l.shape == LightShape::rectangle) return sheet(l.place, f, l.width, l.height, 0.03);
+      if (l.shape == LightShape::tube) return sheet(l.place, f, 2 * l.radius, l.length, 0.02);
+      if (l.shape == LightShape::disc) return sheet(l.place, f, 2 * l.radius, 2 * l.radius, 0.04);
       return circle(onScreen(l.place), std::max(5.0, l.radius * scale_));
     }
     case Kind::card: {
       const Card& c = setup->cards[s.index];
-      return sheetFromAbove(*this, c.place, facing(c.place, c.aim, c.roll_deg), c.width, c.height, 0.012);
+      return sheet(c.place, facing(c.place, c.aim, c.roll_deg), c.width, c.height, 0.012);
     }
     case Kind::camera: {
       const CameraPose pose = camera_at(*session_->shot(), session_->setTime());
       const QPointF c = onScreen(pose.place);
-      const double a = std::atan2(pose.frame.ahead.z, pose.frame.ahead.x);
+      const double a = std::atan2(dot(pose.frame.ahead, axisDown()), dot(pose.frame.ahead, axisRight()));
       const QPointF along(std::cos(a), std::sin(a)), across(-along.y(), along.x());
       return QPolygonF{c + across * 6,
                        c - across * 6,
@@ -132,19 +197,23 @@ QPolygonF FloorView::outline(const Selection& s) const {
                        c + across * 13 - along * 11,
                        c + across * 6 - along * 11};
     }
-    case Kind::product: {
-      const ShotProduct& placed = session_->shot()->products[s.index];
-      const Product* product = by_id(session_->project().products, placed.product);
-      double r = 0.02;
-      if (product)
-        for (const Part& part : product->parts)
-          for (const ProfilePoint& p : part.profile) r = std::max(r, p.radius);
-      return circle(
-          onScreen(product_at(session_->project(), *session_->shot(), placed, session_->setTime()).place),
-          std::max(6.0, r * scale_));
-    }
+    case Kind::product:
+      return productOutline(s.index);
     case Kind::backdrop: {
       const Backdrop& b = setup->backdrop;
+      if (view_ == View::front)
+        return QPolygonF{onScreen({-b.width / 2, b.low, 0}), onScreen({b.width / 2, b.low, 0}),
+                         onScreen({b.width / 2, b.low + b.height, 0}),
+                         onScreen({-b.width / 2, b.low + b.height, 0})};
+      if (view_ == View::side) {
+        QPolygonF line, back;
+        for (const auto& [z, y] : backdrop_line(*setup)) {
+          line << onScreen({0, y, z}) + QPointF(-2, 2);
+          back << onScreen({0, y, z}) + QPointF(2, -1);
+        }
+        std::reverse(back.begin(), back.end());
+        return line + back;
+      }
       return QPolygonF{onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, -3),
                        onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, -3),
                        onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, 2),
@@ -152,6 +221,11 @@ QPolygonF FloorView::outline(const Selection& s) const {
     }
     case Kind::surface: {
       const double x = setup->surface->width / 2, z = setup->surface->depth / 2;
+      if (view_ != View::plan) {
+        const double half = view_ == View::side ? z : x;
+        const QPointF a = onScreen(axisRight() * -half), b = onScreen(axisRight() * half);
+        return QPolygonF{a, b, b + QPointF(0, 4), a + QPointF(0, 4)};
+      }
       return QPolygonF{onScreen({-x, 0, -z}), onScreen({x, 0, -z}), onScreen({x, 0, z}), onScreen({-x, 0, z})};
     }
     case Kind::none:
@@ -175,30 +249,6 @@ QPointF FloorView::aimHandle() const {
   return d < 30 ? to : from + (to - from) * std::max(0.4, (d - 26) / d);
 }
 
-Selection FloorView::thingAt(const QPointF& at) const {
-  Selection best;
-  double least = 1e9;
-  for (const Selection& s : selectables(*session_)) {
-    const QPolygonF shape = outline(s);
-    double d = 1e9;
-    if (s.kind == Kind::surface) {
-      for (int i = 0; i < 4; ++i) {
-        const QPointF a = shape[i], b = shape[(i + 1) % 4], ab = b - a;
-        const double u =
-            std::clamp(QPointF::dotProduct(at - a, ab) / std::max(1.0, QPointF::dotProduct(ab, ab)), 0.0, 1.0);
-        d = std::min(d, std::hypot((at - a - ab * u).x(), (at - a - ab * u).y()) + 6);
-      }
-      if (d > 12) continue;
-    } else {
-      if (!shape.boundingRect().adjusted(-6, -6, 6, 6).contains(at)) continue;
-      d = shape.containsPoint(at, Qt::OddEvenFill) ? 0 : 5;
-      d += s.kind == Kind::backdrop ? 3 : 0;
-    }
-    if (d < least) least = d, best = s;
-  }
-  return best;
-}
-
 void FloorView::drawSet(QPainter& p) {
   const Theme& t = theme();
   const Setup* s = session_->setup();
@@ -210,10 +260,11 @@ void FloorView::drawSet(QPainter& p) {
   }
   if (s->backdrop.kind != BackdropKind::none) {
     const QPolygonF line = outline({Kind::backdrop, 0});
-    p.setPen(Qt::NoPen);
-    p.setBrush(session_->selection().kind == Kind::backdrop ? t.accent : t.ink);
+    const QColor ink = session_->selection().kind == Kind::backdrop ? t.accent : t.ink;
+    p.setPen(view_ == View::front ? QPen(ink, 1.2) : QPen(Qt::NoPen));
+    p.setBrush(view_ == View::front ? QBrush(Qt::NoBrush) : QBrush(ink));
     p.drawPolygon(line);
-    if (s->backdrop.kind == BackdropKind::sweep) {  // where the sheet lies on the floor
+    if (s->backdrop.kind == BackdropKind::sweep && view_ == View::plan) {  // where the sheet lies on the floor
       p.setPen(QPen(t.line, 1.2, Qt::DashLine));
       const auto side = backdrop_line(*s);
       const double front = side.front().first;
@@ -245,7 +296,12 @@ void FloorView::drawLight(QPainter& p, std::size_t index) {
     const Vec3 side = f.right * half;
     p.setPen(Qt::NoPen);
     p.setBrush(beam);
-    p.drawPolygon(QPolygonF{onScreen(l.place - side), onScreen(l.place + side), onScreen(l.aim)});
+    const Vec3 tall = f.up * (l.shape == LightShape::rectangle ? l.height / 2 : half);
+    p.drawPolygon(
+        view_ == View::plan
+            ? QPolygonF{onScreen(l.place - side), onScreen(l.place + side), onScreen(l.aim)}
+            : hullOf({onScreen(l.place - side - tall), onScreen(l.place + side - tall),
+                      onScreen(l.place - side + tall), onScreen(l.place + side + tall), onScreen(l.aim)}));
   }
   p.setPen(QPen(chosen ? t.accent : t.ink, chosen ? 1.6 : 1.2));
   p.setBrush(l.on ? QBrush(t.lightFill) : QBrush(t.panel));
@@ -269,9 +325,11 @@ void FloorView::drawCamera(QPainter& p) {
   const double far = session_->setup() && session_->setup()->backdrop.kind != BackdropKind::none
                          ? pose.place.z + session_->setup()->backdrop.distance
                          : 2 * pose.focus;
-  const double half = o.sensor_width / 2 / pose.image_distance();
-  const Vec3 left = pose.place + (pose.frame.ahead - pose.frame.right * half) * far,
-             right = pose.place + (pose.frame.ahead + pose.frame.right * half) * far;
+  const bool plan = view_ == View::plan;
+  const double half = (plan ? o.sensor_width : o.sensor_height) / 2 / pose.image_distance();
+  const Vec3 across = plan ? pose.frame.right : pose.frame.up;
+  const Vec3 left = pose.place + (pose.frame.ahead - across * half) * far,
+             right = pose.place + (pose.frame.ahead + across * half) * far;
   QColor wedge = t.accent;
   wedge.setAlpha(t.dark ? 26 : 22);
   p.setPen(Qt::NoPen);
@@ -281,7 +339,7 @@ void FloorView::drawCamera(QPainter& p) {
   p.drawLine(onScreen(pose.place), onScreen(left));
   p.drawLine(onScreen(pose.place), onScreen(right));
   p.setPen(QPen(t.accent, 1, Qt::DotLine));  // the sharp plane
-  const Vec3 sharp = pose.place + pose.frame.ahead * pose.focus, side = pose.frame.right * (half * pose.focus);
+  const Vec3 sharp = pose.place + pose.frame.ahead * pose.focus, side = across * (half * pose.focus);
   p.drawLine(onScreen(sharp - side), onScreen(sharp + side));
   const bool chosen = session_->selection().kind == Kind::camera;
   p.setPen(QPen(chosen ? t.accent : t.ink, 1));
@@ -301,7 +359,7 @@ void FloorView::drawProducts(QPainter& p) {
     const bool chosen = session_->selection() == Selection{Kind::product, i};
     const QPolygonF shape = outline({Kind::product, i});
     const QRectF b = shape.boundingRect();
-    if (!placed.on.empty()) {
+    if (!placed.on.empty() && view_ == View::plan) {
       p.setPen(QPen(t.quiet, 1));
       p.setBrush(Qt::NoBrush);
       p.drawEllipse(onScreen({0, 0, 0}), b.width() * 0.85, b.width() * 0.85);
@@ -309,7 +367,7 @@ void FloorView::drawProducts(QPainter& p) {
     p.setPen(QPen(chosen ? t.accent : t.ink, 1.2));
     p.setBrush(t.leaning);
     p.drawPolygon(shape);
-    if (!product || !product->label) continue;
+    if (!product || !product->label || view_ != View::plan) continue;
     const ProductPose pose = product_at(session_->project(), *session_->shot(), placed, session_->setTime());
     const double bearing = product->label->bearing_deg + pose.turn_deg, arc = product->label->arc_deg;
     p.setPen(QPen(t.accent, 2.4));
@@ -330,19 +388,24 @@ void FloorView::paintEvent(QPaintEvent*) {
   p.setPen(QPen(grid, 1));
   const Vec3 corner = onFloor({0, 0}),
              other = onFloor({static_cast<double>(width()), static_cast<double>(height())});
-  for (double x = std::ceil(corner.x / step) * step; x < other.x; x += step)
-    p.drawLine(onScreen({x, 0, corner.z}), onScreen({x, 0, other.z}));
-  for (double z = std::ceil(corner.z / step) * step; z < other.z; z += step)
-    p.drawLine(onScreen({corner.x, 0, z}), onScreen({other.x, 0, z}));
+  const double x0 = dot(corner, axisRight()), x1 = dot(other, axisRight()), y0 = dot(corner, axisDown()),
+               y1 = dot(other, axisDown());
+  for (double x = std::ceil(x0 / step) * step; x < x1; x += step)
+    p.drawLine(onScreen(axisRight() * x + axisDown() * y0), onScreen(axisRight() * x + axisDown() * y1));
+  for (double y = std::ceil(y0 / step) * step; y < y1; y += step)
+    p.drawLine(onScreen(axisRight() * x0 + axisDown() * y), onScreen(axisRight() * x1 + axisDown() * y));
   if (session_->shot()) {
     drawSet(p);
+    drawStands(p);
     drawCamera(p);
     if (const Setup* s = session_->setup()) {
       for (std::size_t i = 0; i < s->lights.size(); ++i) drawLight(p, i);
       for (std::size_t i = 0; i < s->cards.size(); ++i) {
         const bool chosen = session_->selection() == Selection{Kind::card, i};
         p.setPen(QPen(chosen ? t.accent : t.ink, 1));
-        p.setBrush(luminanceOf(s->cards[i].material) > 0.4 ? t.panel : t.ink);
+        QColor fill = luminanceOf(s->cards[i].material) > 0.4 ? t.panel : t.ink;
+        if (view_ != View::plan) fill.setAlpha(150);  // what stands behind it is seen through
+        p.setBrush(fill);
         p.drawPolygon(outline({Kind::card, i}));
         const QRectF b = outline({Kind::card, i}).boundingRect();
         drawText(p, {b.left() - 64, b.top() - 12, 60, 14}, Qt::AlignRight | Qt::AlignVCenter,
@@ -356,6 +419,7 @@ void FloorView::paintEvent(QPaintEvent*) {
       p.setBrush(t.panel);
       p.drawEllipse(aim, 4, 4);
     }
+    if (moved_ && drag_ != Drag::none) drawMeasures(p);
   }
   drawText(p, {9, height() - 40.0, 120, 14}, Qt::AlignLeft | Qt::AlignVCenter, tr("Floor"), textFont(11), t.ink);
   const bool imperial = session_->units() == Units::imperial;
@@ -365,145 +429,43 @@ void FloorView::paintEvent(QPaintEvent*) {
   p.drawLine(QPointF(9, y), QPointF(9 + bar * scale_, y));
   drawText(p, {14 + bar * scale_, y - 8, 60, 16}, Qt::AlignLeft | Qt::AlignVCenter,
            imperial ? tr("1 ft") : QString::fromStdString(number_text(bar)) + " m", numberFont(10), t.quiet);
-  drawText(p, {width() - 70.0, y - 8, 60, 16}, Qt::AlignRight | Qt::AlignVCenter, tr("plan"), textFont(10),
-           t.quiet);
   if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
 }
 
-void FloorView::mousePressEvent(QMouseEvent* event) {
-  if (event->button() != Qt::LeftButton || !session_->shot()) return;
-  pressed_ = event->position();
-  moved_ = false;
-  const QPointF aim = aimHandle();
-  if (std::hypot(aim.x() - pressed_.x(), aim.y() - pressed_.y()) < 8) {
-    drag_ = Drag::aim;
-    dragged_ = session_->selection();
-  } else {
-    dragged_ = thingAt(pressed_);
-    if (dragged_.kind == Kind::none) return;
-    session_->select(dragged_);
-    drag_ = dragged_.kind == Kind::backdrop || dragged_.kind == Kind::surface ? Drag::size : Drag::body;
-  }
-  if (const auto both = placeAndAim(*session_, dragged_)) placeAtPress_ = both->first, aimAtPress_ = both->second;
-  if (dragged_.kind == Kind::backdrop) sizeAtPress_ = session_->setup()->backdrop.distance;
-  if (dragged_.kind == Kind::surface) sizeAtPress_ = session_->setup()->surface->depth;
+/// In the upright views every light and card stands on something.
+void FloorView::drawStands(QPainter& p) {
+  const Setup* s = session_->setup();
+  if (view_ == View::plan || !s) return;
+  p.setPen(QPen(theme().line, 2));
+  const auto stand = [&](const Vec3& place) {
+    const QPointF top = onScreen(place), foot(top.x(), std::max(onScreen({0, 0, 0}).y(), top.y()) + 14);
+    p.drawLine(top, foot);
+    p.drawLine(foot - QPointF(9, 0), foot + QPointF(9, 0));
+  };
+  for (const Light& l : s->lights) stand(light_at(l, *session_->shot(), session_->setTime()).place);
+  for (const Card& c : s->cards) stand(c.place);
 }
 
-void FloorView::dragTo(const QPointF& at, bool keep) {
-  const Vec3 by = onFloor(at) - onFloor(pressed_);
-  Session::Values values;
-  QString title;
-  const QString name = nameOf(*session_, dragged_);
-  const std::string path = pointerOf(*session_, dragged_);
-  const auto cm = [](double metres) { return QString::fromStdString(number_text(std::round(metres * 100), 3)); };
-  if (drag_ == Drag::size) {
-    if (dragged_.kind == Kind::backdrop) {
-      const double d = std::round((sizeAtPress_ - by.z) * 100) / 100;
-      values = {{path + "/distance", d}};
-      title = tr("Backdrop %1 back").arg(QString::fromStdString(length_text(d, session_->units())));
-    } else {
-      const double side = pressed_.y() > onScreen({0, 0, 0}).y() ? 2 : -2;
-      const double d = std::max(0.05, std::round((sizeAtPress_ + side * by.z) * 100) / 100);
-      values = {{path + "/depth", d}};
-      title = tr("Surface %1 deep").arg(QString::fromStdString(length_text(d, session_->units())));
-    }
-  } else if (drag_ == Drag::aim) {
-    Vec3 aim = onFloor(at);
-    aim.y = aimAtPress_.y;
-    if (length(Vec3{aim.x - placeAtPress_.x, 0, aim.z - placeAtPress_.z}) < 0.02) return;
-    // The handle stands short of the aim: keep the aim's own distance along the new direction.
-    const Vec3 flat{aimAtPress_.x - placeAtPress_.x, 0, aimAtPress_.z - placeAtPress_.z},
-        to{aim.x - placeAtPress_.x, 0, aim.z - placeAtPress_.z};
-    const Vec3 turnedAim =
-        placeAtPress_ + unit(to) * std::max(0.02, length(flat)) + Vec3{0, aimAtPress_.y - placeAtPress_.y, 0};
-    values = {{path + "/aim", pointJson(turnedAim)}};
-    title = tr("%1 turned").arg(name);
-  } else {
-    const Vec3 to = placeAtPress_ + by;
-    if (dragged_.kind == Kind::product) {
-      values = {{path + "/place", pointJson(to)}};
-    } else {
-      // On the Place bench a thing moves with its aim; on the Light bench it goes round what it is aimed at.
-      const bool withAim = bench_ == Bench::place;
-      values = {{path + "/place", pointJson(to)}};
-      if (withAim) values.emplace_back(path + "/aim", pointJson(aimAtPress_ + by));
-      if (dragged_.kind == Kind::camera && !withAim) {
-        const double focus = session_->shot()->camera->focus + length(to - aimAtPress_) -
-                             length(placeAndAim(*session_, dragged_)->first - aimAtPress_);
-        if (focus > session_->shot()->camera->focal * 1.05)
-          values.emplace_back(path + "/focus", std::round(focus * 1e4) / 1e4);
-      }
-    }
-    title = tr("%1 moved %2 cm").arg(name, cm(length(by)));
-  }
-  keep ? (void)session_->keep(title, values) : (void)session_->preview(values);
-}
-
-void FloorView::mouseMoveEvent(QMouseEvent* event) {
-  const QPointF at = event->position();
-  if (drag_ == Drag::none) {
-    const QPointF aim = aimHandle();
-    setCursor(std::hypot(aim.x() - at.x(), aim.y() - at.y()) < 8 ? Qt::CrossCursor
-              : thingAt(at).kind != Kind::none                   ? Qt::OpenHandCursor
-                                                                 : Qt::ArrowCursor);
-    return;
-  }
-  if (!moved_ && std::hypot(at.x() - pressed_.x(), at.y() - pressed_.y()) < 3) return;
-  moved_ = true;
-  dragTo(at, false);
-}
-
-void FloorView::mouseReleaseEvent(QMouseEvent* event) {
-  if (drag_ == Drag::none) return;
-  if (moved_) dragTo(event->position(), true);
-  drag_ = Drag::none;
-  fit();
-}
-
-void FloorView::keyPressEvent(QKeyEvent* event) {
-  const auto things = selectables(*session_);
-  if (things.empty()) return QWidget::keyPressEvent(event);
-  const Selection now = session_->selection();
-  const auto at = std::find(things.begin(), things.end(), now);
-  const bool shift = event->modifiers() & Qt::ShiftModifier;
-  if (event->key() == Qt::Key_Space) {
-    const std::size_t i = at == things.end() ? 0 : static_cast<std::size_t>(at - things.begin());
-    return session_->select(things[(i + (shift ? things.size() - 1 : 1)) % things.size()]);
-  }
-  if (event->key() == Qt::Key_Escape && session_->previewing()) {
-    drag_ = Drag::none;
-    return session_->dropPreview();
-  }
-  const double step = shift ? 0.1 : 0.01;
-  Vec3 by;
-  switch (event->key()) {
-    case Qt::Key_Left:
-      by.x = -step;
-      break;
-    case Qt::Key_Right:
-      by.x = step;
-      break;
-    case Qt::Key_Up:
-      by.z = -step;
-      break;
-    case Qt::Key_Down:
-      by.z = step;
-      break;
-    case Qt::Key_PageUp:
-      by.y = step;
-      break;
-    case Qt::Key_PageDown:
-      by.y = -step;
-      break;
-    default:
-      return QWidget::keyPressEvent(event);
-  }
-  if (const auto both = placeAndAim(*session_, now))
-    session_->keep(tr("%1 moved %2 cm").arg(nameOf(*session_, now)).arg(step * 100),
-                   moved(*session_, now, both->first + by, bench_ == Bench::place));
-  else if (now.kind == Kind::backdrop && by.z != 0)
-    session_->keep(tr("Backdrop moved"),
-                   {{pointerOf(*session_, now) + "/distance", session_->setup()->backdrop.distance - by.z}});
+/// While something is dragged: how far it is from the product's axis, how high, and from what it is aimed at.
+void FloorView::drawMeasures(QPainter& p) {
+  const auto both = placeAndAim(*session_, dragged_);
+  if (!both) return;
+  const Theme& t = theme();
+  const Vec3 axis{0, both->first.y, 0};
+  p.setPen(QPen(t.accent, 1, Qt::DashLine));
+  p.drawLine(onScreen(both->first), onScreen(axis));
+  const auto len = [&](double m) { return QString::fromStdString(length_text(m, session_->units())); };
+  QString text =
+      tr("%1 from the axis, %2 high").arg(len(std::hypot(both->first.x, both->first.z)), len(both->first.y));
+  if (dragged_.kind != Kind::product) text += tr(", %1 from its aim").arg(len(length(both->first - both->second)));
+  const double w = QFontMetricsF(numberFont(10)).horizontalAdvance(text) + 12;
+  const QPointF at = handle(dragged_);
+  const QRectF plate(std::clamp(at.x() - w / 2, 4.0, std::max(4.0, width() - w - 4)),
+                     std::clamp(at.y() - 34, 4.0, height() - 24.0), w, 18);
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(t.panel);
+  p.drawRect(plate);
+  drawText(p, plate, Qt::AlignCenter, text, numberFont(10), t.ink);
 }
 
 }  // namespace cinnabar

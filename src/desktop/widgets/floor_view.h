@@ -2,6 +2,7 @@
 #pragma once
 #include <QPolygonF>
 #include <QWidget>
+#include <array>
 
 #include "cinnabar/desktop/edits/session.h"
 
@@ -11,11 +12,15 @@ class FloorView : public QWidget {
   Q_OBJECT
  public:
   enum class Bench { place, light };
+  enum class View { plan, side, front };
   explicit FloorView(Session* session, QWidget* parent = nullptr);
   QSize sizeHint() const override { return {456, 330}; }
   QSize minimumSizeHint() const override { return {260, 190}; }
   void setBench(Bench bench);
   [[nodiscard]] Bench bench() const { return bench_; }
+  /// From above, from camera right, or from the camera's side.
+  void setView(View view);
+  [[nodiscard]] View view() const { return view_; }
   /// Where a point of the floor is drawn.
   [[nodiscard]] QPointF onScreen(const Vec3& world) const;
   /// Middle of what is drawn for a thing, and of its aim handle.
@@ -28,12 +33,22 @@ class FloorView : public QWidget {
   void mouseMoveEvent(QMouseEvent*) override;
   void mouseReleaseEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void resizeEvent(QResizeEvent*) override { fit(); }
+  void resizeEvent(QResizeEvent*) override;
   void focusInEvent(QFocusEvent*) override { update(); }
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   void fit();
+  [[nodiscard]] Vec3 axisRight() const;  ///< of the drawing, on the floor
+  [[nodiscard]] Vec3 axisDown() const;
+  [[nodiscard]] QPolygonF sheet(const Vec3& place, const Facing& frame, double width, double height,
+                                double thickness) const;
+  [[nodiscard]] QPolygonF productOutline(std::size_t index) const;
+  void drawStands(QPainter& p);
+  void drawMeasures(QPainter& p);
+  void thingMenu();
+  void doThing(const std::optional<struct ThingEdit>& edit);
+  [[nodiscard]] Vec3 snapped(const Vec3& place, bool free) const;
   void drawLight(QPainter& p, std::size_t index);
   void drawCamera(QPainter& p);
   void drawProducts(QPainter& p);
@@ -45,6 +60,9 @@ class FloorView : public QWidget {
 
   Session* session_;
   Bench bench_ = Bench::light;
+  View view_ = View::plan;
+  std::array<class WordButton*, 3> views_{};
+  WordButton* things_;
   double scale_ = 200;  // pixels per metre
   QPointF middle_;      // floor x, z at the widget's middle
   enum class Drag { none, body, aim, size } drag_ = Drag::none;
@@ -52,7 +70,7 @@ class FloorView : public QWidget {
   QPointF pressed_;
   Vec3 placeAtPress_{}, aimAtPress_{};
   double sizeAtPress_ = 0;
-  bool moved_ = false;
+  bool moved_ = false, freely_ = false;
 };
 
 }  // namespace cinnabar

@@ -2,6 +2,7 @@
 
 #include <QGridLayout>
 
+#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
 
 namespace cinnabar {
@@ -59,6 +60,13 @@ void InHand::paintEvent(QPaintEvent*) {
                ? session_->shot() ? tr("nothing; click something on the floor") : tr("nothing yet")
                : hand_.name,
            textFont(12, true), t.ink);
+  using Kind = Selection::Kind;
+  const Kind kind = session_->selection().kind;
+  const bool of_set = kind == Kind::light || kind == Kind::card || kind == Kind::surface || kind == Kind::backdrop;
+  const double x = 74 + QFontMetricsF(textFont(12, true)).horizontalAdvance(hand_.name);
+  if (of_set && x < width() - 60)
+    drawText(p, {x, 6, width() - x - 8, 16}, Qt::AlignRight | Qt::AlignVCenter, sharedNote(*session_),
+             textFont(10), t.quiet);
 }
 
 }  // namespace cinnabar

@@ -1,0 +1,149 @@
+#include "cinnabar/desktop/edits/things.h"
+
+#include <algorithm>
+
+#include "cinnabar/desktop/edits/hand.h"
+
+namespace cinnabar {
+namespace {
+
+using Kind = Selection::Kind;
+QString q(const std::string& s) { return QString::fromStdString(s); }
+
+std::string setup_path(const Session& s) { return "/setups/" + std::to_string(s.setupIndex()); }
+
+Json list_at(const Session& s, const std::string& pointer) {
+  const auto found = value_at(s.document(), pointer);
+  return found && found->is_array() ? *found : Json::array();
+}
+
+std::string fresh_id(const Json& list, const std::string& stem) {
+  const auto taken = [&](const std::string& id) {
+    return std::any_of(list.begin(), list.end(), [&](const Json& item) { return item.value("id", "") == id; });
+  };
+  if (!taken(stem)) return stem;
+  for (int n = 2;; ++n)
+    if (const std::string id = stem + "-" + std::to_string(n); !taken(id)) return id;
+}
+
+/// Where the thing's list is in the document, and what a new one is called.
+struct Place {
+  std::string list;
+  Kind kind;
+};
+std::optional<Place> place_of(const Session& s, Kind kind) {
+  if (kind == Kind::product) return Place{"/shots/" + std::to_string(s.shotIndex()) + "/products", kind};
+  if (!s.setup()) return std::nullopt;
+  if (kind == Kind::light) return Place{setup_path(s) + "/lights", kind};
+  if (kind == Kind::card) return Place{setup_path(s) + "/cards", kind};
+  return std::nullopt;
+}
+
+ThingEdit appended(const Session& s, const Place& place, Json thing, const QString& title) {
+  Json list = list_at(s, place.list);
+  list.push_back(std::move(thing));
+  return {{{place.list, list}}, title, {place.kind, list.size() - 1}};
+}
+
+}  // namespace
+
+std::vector<SheetKind> sheetKinds() {
+  return {{"white", QObject::tr("White card")},
+          {"silver", QObject::tr("Silver card")},
+          {"black", QObject::tr("Black flag")}};
+}
+
+std::optional<ThingEdit> lightAdded(const Session& s, const std::string& kitId) {
+  const auto place = place_of(s, Kind::light);
+  if (!place) return std::nullopt;
+  const LightKit* kit = by_id(s.project().light_kits, kitId);
+  const std::string name = kit && !kit->name.empty() ? kit->name : "Light";
+  Json light{{"id", fresh_id(list_at(s, place->list), kit ? kit->id : "light")},
+             {"name", name},
+             {"on", true},
+             {"place", {-0.6, 0.5, 0.6}},
+             {"aim", {0, 0.05, 0}},
+             {"roll_deg", 0},
+             {"shape", "rectangle"},
+             {"width", 0.5},
+             {"height", 0.5},
+             {"dimmer", 0.5}};
+  if (kit) light["kit"] = kit->id;
+  if (!kit || !kit->lumens) light["lumens"] = 3000;
+  return appended(s, *place, std::move(light), QObject::tr("%1 set up").arg(q(name)));
+}
+
+std::optional<ThingEdit> sheetAdded(const Session& s, const std::string& kind) {
+  const auto place = place_of(s, Kind::card);
+  if (!place) return std::nullopt;
+  Json material;
+  if (kind == "silver") material = {{"kind", "metal"}, {"colour", {0.9, 0.9, 0.9}}, {"roughness", 0.35}};
+  if (kind == "white") material = {{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}};
+  if (kind == "black") material = {{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}};
+  if (material.is_null()) return std::nullopt;
+  QString name;
+  for (const SheetKind& known : sheetKinds())
+    if (kind == known.id) name = known.name;
+  Json card{{"id", fresh_id(list_at(s, place->list), kind)},
+            {"name", name.toStdString()},
+            {"place", {-0.35, 0.16, 0.2}},
+            {"aim", {0, 0.06, 0}},
+            {"roll_deg", 0},
+            {"width", 0.3},
+            {"height", 0.4},
+            {"material", material}};
+  return appended(s, *place, std::move(card), QObject::tr("%1 set up").arg(name));
+}
+
+std::optional<ThingEdit> duplicated(const Session& s, const Selection& selection) {
+  const auto place = place_of(s, selection.kind);
+  if (!place) return std::nullopt;
+  const Json list = list_at(s, place->list);
+  if (selection.index >= list.size()) return std::nullopt;
+  Json copy = list[selection.index];
+  if (copy.contains("id")) copy["id"] = fresh_id(list, copy["id"].get<std::string>());
+  const QString name = nameOf(s, selection);
+  if (copy.contains("name")) copy["name"] = (name + QObject::tr(", second")).toStdString();
+  if (copy.contains("place")) copy["place"][0] = copy["place"][0].get<double>() + 0.15;
+  return appended(s, *place, std::move(copy), QObject::tr("%1 doubled").arg(name));
+}
+
+std::optional<ThingEdit> removed(const Session& s, const Selection& selection) {
+  const auto place = place_of(s, selection.kind);
+  if (!place) return std::nullopt;
+  Json list = list_at(s, place->list);
+  if (selection.index >= list.size()) return std::nullopt;
+  const QString name = nameOf(s, selection);
+  const std::string id = list[selection.index].value("id", "");
+  list.erase(list.begin() + static_cast<std::ptrdiff_t>(selection.index));
+  ThingEdit out{{{place->list, list}}, QObject::tr("%1 taken away").arg(name), {Kind::camera, 0}};
+  if (selection.kind != Kind::light) return out;
+  // Its tracks go with it, in every shot of the set-up.
+  for (std::size_t i = 0; i < s.project().shots.size(); ++i) {
+    const Shot& shot = *s.project().shots[i];
+    if (shot.setup != s.setup()->id) continue;
+    Json tracks = list_at(s, "/shots/" + std::to_string(i) + "/tracks");
+    const std::size_t before = tracks.size();
+    tracks.erase(std::remove_if(tracks.begin(), tracks.end(),
+                                [&](const Json& t) {
+                                  const std::string target = t.value("target", "");
+                                  return target == "light." + id + ".dimmer" || target == "light." + id + ".turn";
+                                }),
+                 tracks.end());
+    if (tracks.size() != before)
+      out.values.insert(out.values.begin(), {"/shots/" + std::to_string(i) + "/tracks", tracks});
+  }
+  return out;
+}
+
+QString sharedNote(const Session& s) {
+  if (!s.setup()) return {};
+  QStringList numbers;
+  for (std::size_t i = 0; i < s.project().shots.size(); ++i)
+    if (s.project().shots[i]->setup == s.setup()->id) numbers << QString::number(i + 1);
+  if (numbers.size() < 2) return {};
+  const QString last = numbers.takeLast();
+  return QObject::tr("set-up %1, shared by shots %2 and %3").arg(q(s.setup()->id), numbers.join(", "), last);
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,32 @@
+// Things that come to the set and leave it: lights of the kit, cards and flags, copies. Each answer is one edit's
+// values, with what is then in hand.
+#pragma once
+#include "cinnabar/desktop/edits/session.h"
+
+namespace cinnabar {
+
+struct ThingEdit {
+  Session::Values values;
+  QString title;
+  Selection then;
+};
+
+/// Sheets that can be set up: "white", "silver", "black".
+struct SheetKind {
+  const char* id;
+  QString name;
+};
+[[nodiscard]] std::vector<SheetKind> sheetKinds();
+
+/// A light of the kit, a metre from the product at the front left; an empty id gives a plain panel.
+[[nodiscard]] std::optional<ThingEdit> lightAdded(const Session& session, const std::string& kitId);
+[[nodiscard]] std::optional<ThingEdit> sheetAdded(const Session& session, const std::string& kind);
+/// A copy of the light, card or product in hand, a little aside.
+[[nodiscard]] std::optional<ThingEdit> duplicated(const Session& session, const Selection& selection);
+/// The light, card or product in hand taken away, its tracks with it.
+[[nodiscard]] std::optional<ThingEdit> removed(const Session& session, const Selection& selection);
+
+/// "shared by shots 1, 7 and 8", or nothing where the set-up serves this shot alone.
+[[nodiscard]] QString sharedNote(const Session& session);
+
+}  // namespace cinnabar
