@@ -70,8 +70,12 @@ void Session::show(Document document) {
   for (std::size_t i = 0; i < project_.shots.size(); ++i)
     if (project_.shots[i]->id == id) shot_ = i;
   if (shot_ >= project_.shots.size()) shot_ = project_.shots.empty() ? 0 : project_.shots.size() - 1;
-  if (selection_.kind == Selection::Kind::light && (!setup() || selection_.index >= setup()->lights.size()))
-    selection_ = {Selection::Kind::camera, 0};
+  using Kind = Selection::Kind;
+  const std::size_t there = selection_.kind == Kind::light  ? (setup() ? setup()->lights.size() : 0)
+                            : selection_.kind == Kind::card ? (setup() ? setup()->cards.size() : 0)
+                            : selection_.kind == Kind::product ? (shot() ? shot()->products.size() : 0)
+                                                               : selection_.index + 1;
+  if (selection_.index >= there) selection_ = {Kind::camera, 0};
   if (shot()) setTime_ = std::min(setTime_, std::max(0.0, shot()->set_time()));
   emit changed();
 }

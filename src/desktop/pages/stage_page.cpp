@@ -118,7 +118,7 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   middle->addWidget(lens_, 1);
   middle->addLayout(overlays);
   middle->addWidget(lights_);
-  auto* columns = new QHBoxLayout;
+  auto* columns = columns_ = new QHBoxLayout;
   columns->setSpacing(10);
   columns->addLayout(leftColumn, 44);
   columns->addLayout(middle, 48);
@@ -142,6 +142,8 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
 void StagePage::setLensAlone(bool alone) {
   lensAlone_ = alone;
   for (QWidget* w : around_) w->setVisible(!alone);
+  const int shares[] = {44, 48, 27};
+  for (int k = 0; k < 3; ++k) columns_->setStretch(k, alone && k != 1 ? 0 : shares[k]);
 }
 
 QString StagePage::bench() const { return place_->isChecked() ? "place" : "light"; }

@@ -6,6 +6,8 @@
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 
+class QHBoxLayout;
+
 namespace cinnabar {
 
 class FloorView;
@@ -38,6 +40,7 @@ class StagePage : public QWidget {
   LightsPanel* lights_;
   WordButton *place_, *light_;
   std::vector<QWidget*> around_;  // what gives way to the lens
+  QHBoxLayout* columns_ = nullptr;
   bool lensAlone_ = false;
 };
 

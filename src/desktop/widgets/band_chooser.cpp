@@ -82,10 +82,9 @@ void BandChooser::addOwnBounds() {
     const bool low = which == std::string("low");
     const std::optional<double> bound = low ? level_.band.low : level_.band.high;
     auto* field = new NumberField(this);
-    field->setObjectName(QString("band-%1").arg(which));
     const double size = std::abs(bound.value_or(level_.value.value_or(1.0)));
     field->setSpec({.name = low ? tr("At least") : tr("At most"),
-                    .id = which,
+                    .id = QString("band-%1").arg(which),
                     .value = bound.value_or(0.0),
                     .step = std::max(0.01, std::pow(10.0, std::floor(std::log10(std::max(0.1, size))) - 1)),
                     .text = [bound](double v) { return bound || v != 0.0 ? q(number_text(v, 4)) : tr("none"); },

@@ -60,10 +60,8 @@ LadderView::LadderView(Session* session, Foresight* foresight, QWidget* parent)
                   tr("How the track moves between its keys: linear, eased by thirds, smoothest"), false);
   onScreen_->setChecked(true);
   time_ = new NumberField(this);
-  time_->setObjectName("keyTime");
   time_->setAccessibleName(tr("Time of the key"));
   value_ = new NumberField(this);
-  value_->setObjectName("keyValue");
   value_->setAccessibleName(tr("Value of the key"));
   connect(play_, &WordButton::clicked, this, &LadderView::togglePlay);
   connect(add_, &WordButton::clicked, this, &LadderView::trackMenu);

@@ -1,6 +1,8 @@
 #include "cinnabar/desktop/widgets/levels_panel.h"
 
+#include <QApplication>
 #include <QLabel>
+#include <QLineEdit>
 #include <QScrollBar>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -238,7 +240,9 @@ void LevelsPanel::take(const std::vector<Level>& levels, bool close) {
     vials_[i]->show(levels_[i], session_->units());
     vials_[i]->setChecked(q(levels_[i].id) == open_);
   }
-  if (!open_.isEmpty() && !trying_) explain();
+  // What is being typed is not torn from under the hand.
+  const auto* typing = qobject_cast<QLineEdit*>(QApplication::focusWidget());
+  if (!open_.isEmpty() && !trying_ && !(typing && explanation_ && explanation_->isAncestorOf(typing))) explain();
   update();
 }
 

@@ -1,0 +1,213 @@
+// The floor's views and things, the lens's overlays and reading, and the bands on the levels.
+#include "cinnabar/desktop/edits/things.h"
+#include "cinnabar/forecast/schools.h"
+#include "window_fixture.h"
+
+namespace cinnabar {
+namespace {
+
+using StageTest = WindowTest;
+
+TEST_F(StageTest, TheFloorIsSeenFromThreeSidesAndDraggedInEach) {
+  auto* floor = find<FloorView>("floor");
+  const Selection key{Selection::Kind::light, 0};
+  session().select(key);
+  for (const auto& [name, view] :
+       {std::pair{"side", FloorView::View::side}, std::pair{"front", FloorView::View::front}}) {
+    QTest::mouseClick(find<WordButton>((std::string("view-") + name).c_str()), Qt::LeftButton);
+    EXPECT_EQ(floor->view(), view);
+    const Json before = *value("/setups/0/lights/0/place");
+    const QPointF from = floor->onScreen(placeAndAim(session(), key)->first);
+    drag(floor, from, from + QPointF(0, -30));
+    const Json after = *value("/setups/0/lights/0/place");
+    EXPECT_GT(after[1].get<double>(), before[1].get<double>() + 0.05) << name << ": up is higher";
+    EXPECT_EQ(after[view == FloorView::View::side ? 0 : 2], before[view == FloorView::View::side ? 0 : 2]) << name;
+    undo();
+  }
+  floor->setFocus();
+  QTest::keyClick(floor, Qt::Key_V);
+  EXPECT_EQ(floor->view(), FloorView::View::plan);
+}
+
+TEST_F(StageTest, DraggedThingsComeToCentimetresAndToTheAxis) {
+  auto* floor = find<FloorView>("floor");
+  const Selection card{Selection::Kind::card, 0};
+  session().select(card);
+  const QPointF from = floor->handle(card);
+  const Vec3 place = placeAndAim(session(), card)->first;
+  drag(floor, from, from + floor->onScreen({0.004, 0, 0.3}) - floor->onScreen(place));
+  const Json at = *value("/setups/0/cards/0/place");
+  EXPECT_EQ(at[0], 0.0) << "near the axis it goes to it";
+  EXPECT_NEAR(at[2].get<double>() * 100, std::round(at[2].get<double>() * 100), 1e-9);
+}
+
+TEST_F(StageTest, LightsAndSheetsAreSetUpDoubledAndTakenAway) {
+  const std::size_t lights = session().setup()->lights.size(), cards = session().setup()->cards.size();
+  const auto kits = session().project().light_kits;
+  for (const auto& kit : kits) {
+    const auto edit = lightAdded(session(), kit->id);
+    ASSERT_TRUE(edit);
+    EXPECT_TRUE(session().keep(edit->title, edit->values)) << kit->id;
+  }
+  for (const SheetKind& sheet : sheetKinds()) {
+    const auto edit = sheetAdded(session(), sheet.id);
+    ASSERT_TRUE(edit);
+    EXPECT_TRUE(session().keep(edit->title, edit->values)) << sheet.id;
+  }
+  EXPECT_FALSE(sheetAdded(session(), "gold"));
+  EXPECT_EQ(session().setup()->lights.size(), lights + kits.size());
+  EXPECT_EQ(session().setup()->cards.size(), cards + 3);
+  EXPECT_TRUE(validate(session().document()).empty());
+  auto* floor = find<FloorView>("floor");
+  floor->setFocus();
+  session().select({Selection::Kind::light, 0});
+  QTest::keyClick(floor, Qt::Key_D, Qt::ControlModifier);
+  EXPECT_EQ(session().selection().index, session().setup()->lights.size() - 1) << "the copy is in hand";
+  EXPECT_EQ(session().setup()->lights.back().lumens, session().setup()->lights.front().lumens);
+  const std::size_t now = session().setup()->lights.size();
+  QTest::keyClick(floor, Qt::Key_Delete);
+  EXPECT_EQ(session().setup()->lights.size(), now - 1);
+  EXPECT_TRUE(validate(session().document()).empty());
+}
+
+TEST_F(StageTest, ALightTakesItsTracksAlong) {
+  find<LadderView>("ladder")->addTrack("light.key.dimmer");
+  ASSERT_NE(session().shot()->track("light.key.dimmer"), nullptr);
+  const auto edit = removed(session(), {Selection::Kind::light, 0});
+  ASSERT_TRUE(edit);
+  ASSERT_TRUE(session().keep(edit->title, edit->values));
+  EXPECT_EQ(session().shot()->track("light.key.dimmer"), nullptr);
+  EXPECT_TRUE(validate(session().document()).empty());
+  undo();
+  EXPECT_NE(session().shot()->track("light.key.dimmer"), nullptr);
+}
+
+TEST_F(StageTest, ASharedSetUpSaysSo) {
+  EXPECT_EQ(sharedNote(session()), "set-up A, shared by shots 1, 2, 7 and 8");
+}
+
+TEST_F(StageTest, EveryOverlayChangesThePicture) {
+  session().selectShot(1);
+  session().setSetTime(0.6);  // the table turns fastest
+  auto* lens = find<LensView>("lens");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->passes() >= 4; }, 60000));
+  for (const char* name : {"focus-discs", "smear-strokes", "frames"}) {
+    const QImage without = lens->grab().toImage();
+    QTest::mouseClick(find<WordButton>((std::string("overlay-") + name).c_str()), Qt::LeftButton);
+    EXPECT_NE(lens->grab().toImage(), without) << name;
+  }
+}
+
+TEST_F(StageTest, ThePictureIsReadByMouseAndKeyboard) {
+  auto* lens = find<LensView>("lens");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->passes() >= 2; }, 60000));
+  QTest::mouseClick(lens, Qt::LeftButton, {}, lens->pictureBox().center().toPoint());
+  ASSERT_TRUE(lens->reading());
+  QStringList lines = lens->readOut();
+  ASSERT_GE(lines.size(), 2);
+  EXPECT_NE(lines[0].indexOf("cd/m2"), -1);
+  EXPECT_NE(lines.join(' ').indexOf("Key"), -1) << "the light that gives most there";
+  EXPECT_FALSE(lens->accessibleDescription().isEmpty());
+  lens->setFocus();
+  const QPointF before = *lens->reading();
+  QTest::keyClick(lens, Qt::Key_Left, Qt::ShiftModifier);
+  EXPECT_NEAR(lens->reading()->x(), before.x() - 0.05, 1e-9);
+  QTest::keyClick(lens, Qt::Key_Escape);
+  EXPECT_FALSE(lens->reading());
+  EXPECT_TRUE(lens->readOut().isEmpty());
+}
+
+TEST_F(StageTest, TheLensZoomsToDeliveredPixelsAndTakesTheWholeWindow) {
+  auto* lens = find<LensView>("lens");
+  lens->setFocus();
+  QTest::keyClick(lens, Qt::Key_Z);
+  EXPECT_TRUE(lens->zoomed());
+  EXPECT_TRUE(find<WordButton>("zoom")->isChecked());
+  QTest::keyClick(lens, Qt::Key_Z);
+  EXPECT_FALSE(lens->zoomed());
+  const int before = lens->width();
+  QTest::keyClick(lens, Qt::Key_F);
+  EXPECT_TRUE(window_->stage()->lensAlone());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->width() > before + 200; }, 3000));
+  EXPECT_FALSE(find<FloorView>("floor")->isVisible());
+  QTest::keyClick(lens, Qt::Key_F);
+  EXPECT_TRUE(find<FloorView>("floor")->isVisible());
+}
+
+TEST_F(StageTest, ASchoolIsChosenOnTheLevelItself) {
+  waitForLevels();
+  QTest::mouseClick(find<Vial>("level-camera.shutter"), Qt::LeftButton);
+  press("whyBand");
+  press("school-crisp");
+  EXPECT_EQ(onDisk("/house_rules/shutter"), std::optional<Json>("crisp"));
+  waitForLevels();
+  EXPECT_EQ(find<Vial>("level-camera.shutter")->level().band.high, std::optional(90.0));
+  undo();
+  EXPECT_EQ(value("/house_rules/shutter"), std::optional<Json>("half"));
+}
+
+TEST_F(StageTest, ASetUpsOwnRuleIsChangedWhereItStands) {
+  session().selectShot(2);  // the pale sweep follows its own rule for the backdrop
+  waitForLevels();
+  QTest::mouseClick(find<Vial>("level-light.backdrop"), Qt::LeftButton);
+  press("whyBand");
+  press("school-gradient");
+  EXPECT_EQ(value("/setups/1/house_rules/backdrop"), std::optional<Json>("gradient"));
+  EXPECT_EQ(value("/house_rules/backdrop"), std::optional<Json>("black"));
+}
+
+TEST_F(StageTest, ABandIsSetByHandWithAReasonAndReset) {
+  waitForLevels();
+  QTest::mouseClick(find<Vial>("level-light.soft"), Qt::LeftButton);
+  press("whyBand");
+  auto* high = find<NumberField>("field-band-high");
+  high->setFocus();
+  QTest::keyClick(high, Qt::Key_Return);
+  auto* editor = high->findChild<QLineEdit*>("editor");
+  editor->selectAll();
+  QTest::keyClicks(editor, "20");
+  QTest::keyClick(editor, Qt::Key_Return);
+  EXPECT_EQ(value("/bands/light.soft"), std::optional<Json>(Json{{"low", 3.0}, {"high", 20.0}}))
+      << value("/bands/light.soft")->dump();
+  waitForLevels();
+  auto* reason = find<QLineEdit>("band-reason");
+  reason->setFocus();
+  QTest::keyClicks(reason, "a dreamy jar");
+  QTest::keyClick(reason, Qt::Key_Return);
+  EXPECT_EQ(onDisk("/bands/light.soft/reason"), std::optional<Json>("a dreamy jar"));
+  waitForLevels();
+  EXPECT_NE(find<Vial>("level-light.soft")->level().source.find("a dreamy jar"), std::string::npos);
+  press("band-reset");
+  EXPECT_FALSE(value("/bands/light.soft"));
+}
+
+TEST_F(StageTest, TheWorstMomentIsOneClickAway) {
+  session().selectShot(1);
+  waitForLevels();
+  QTest::mouseClick(find<Vial>("level-motion.smear"), Qt::LeftButton);
+  const double worst = *find<Vial>("level-motion.smear")->level().set_time;
+  session().setSetTime(0.0);
+  press("worst");
+  EXPECT_NEAR(session().setTime(), worst, 1e-9);
+}
+
+TEST(Schools, NameEveryRuleThatTheDocumentKnowsAsItKnowsIt) {
+  for (const std::string& id : level_ids()) {
+    const std::string rule = rule_of_level(id);
+    if (rule.empty()) continue;
+    std::vector<std::string> known;
+    for (const auto& [key, values] : house_rule_values())
+      if (key == rule) known = values;
+    std::vector<std::string> offered;
+    for (const School& s : schools(rule)) {
+      offered.push_back(s.value);
+      EXPECT_FALSE(s.reason.empty());
+    }
+    EXPECT_EQ(offered, known) << rule;
+    EXPECT_FALSE(question_of(rule).empty());
+  }
+  EXPECT_TRUE(schools("nonsense").empty());
+}
+
+}  // namespace
+}  // namespace cinnabar

@@ -1,0 +1,107 @@
+// What is drawn over the picture, against the closed forms it stands for.
+#include "cinnabar/render/overlays.h"
+
+#include <cmath>
+
+#include "cinnabar/optics/lens.h"
+#include "cinnabar/render/tracer.h"
+#include "worlds.h"
+
+namespace cinnabar {
+namespace {
+
+struct Seen {
+  Project project;
+  std::shared_ptr<const StagedWorld> world;
+  std::unique_ptr<Tracer> tracer;
+  Film film;
+  explicit Seen(const Json& doc, double t = 0.0) : project(worlds::read(doc)) {
+    PictureCache pictures;
+    world = std::make_shared<const StagedWorld>(stage(project, *project.shots[0], t, pictures));
+    tracer = std::make_unique<Tracer>(world);
+    film = tracer->film(160, 90);
+    for (int k = 0; k < 8; ++k) (void)tracer->add_pass(film);
+  }
+  [[nodiscard]] const Shot& shot() const { return *project.shots[0]; }
+};
+
+/// A wall 2 m from the lens under an even ambient, focus 1 m.
+Json wall() {
+  Json doc = worlds::bare();
+  doc["setups"][0]["backdrop"] = {
+      {"kind", "flat"}, {"distance", 1.0}, {"width", 20.0},
+      {"height", 20.0}, {"low", -10.0},    {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}};
+  doc["setups"][0]["ambient"] = {{"illuminance_lx", 1000.0}};
+  return doc;
+}
+
+TEST(FocusDiscs, AreTheBlurDiscOfTheWall) {
+  const Seen seen(wall());
+  const double expected =
+      blur_disc({.focal = 0.05, .f_number = 5.6, .focus = 1.0, .distance = 2.0})->diameter / 0.036;
+  const auto discs = focus_discs(seen.film, seen.world->camera, 12);
+  EXPECT_EQ(discs.size(), 12u * 6u);
+  for (const FocusDisc& d : discs) EXPECT_NEAR(d.diameter, expected, 0.02 * expected);
+}
+
+TEST(Probes, ReadLuminanceStopsDistanceAndBlur) {
+  const Seen seen(wall());
+  const Probe read = probe(seen.film, seen.world->camera, layer_weights(*seen.world), seen.shot(), 0.0, 0.5, 0.5);
+  const double l = 0.5 * 1000 / pi;
+  EXPECT_NEAR(read.luminance, l, 0.05 * l);
+  EXPECT_NEAR(read.stops, std::log2(l / exposures_grey(seen.world->camera)), 0.08);
+  EXPECT_NEAR(read.distance, 2.0, 0.01);
+  ASSERT_EQ(read.shares.size(), 1u);
+  EXPECT_NEAR(read.shares[0], 1.0, 1e-9) << "all of it is the room's";
+  EXPECT_EQ(read.smear_px, 0.0);
+  const double disc = blur_disc({.focal = 0.05, .f_number = 5.6, .focus = 1.0, .distance = 2.0})->diameter;
+  EXPECT_NEAR(read.blur_px, disc / (0.036 / 1920), 0.02 * read.blur_px);
+}
+
+TEST(Probes, TellTheLightsSharesApart) {
+  Json doc = wall();
+  doc["setups"][0]["ambient"]["illuminance_lx"] = 0.0;
+  for (const auto& [id, lumens] : {std::pair{"a", 3000.0}, std::pair{"b", 1000.0}})
+    doc["setups"][0]["lights"].push_back(worlds::rectangle(id, {0, 0.05, 1.2}, {0, 0.05, -1}, 0.3, 0.3, lumens));
+  const Seen seen(doc);
+  const Probe read = probe(seen.film, seen.world->camera, layer_weights(*seen.world), seen.shot(), 0.0, 0.5, 0.5);
+  EXPECT_NEAR(read.shares[0], 0.75, 0.02);
+  EXPECT_NEAR(read.shares[1], 0.25, 0.02);
+}
+
+TEST(Strokes, AreAsLongAsTheTurnInOneExposure) {
+  // 36 degrees a second, 1/50 s, radius 0.04 m at 0.96 m: the front's arc on the sensor.
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}, true);
+  doc["setups"][0]["ambient"] = {{"illuminance_lx", 1000.0}};
+  doc["shots"][0]["tracks"] =
+      Json::array({{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, 0}, {2, 72}}}}});
+  const Seen seen(doc, 0.5);
+  const double v = 0.05 / 0.95, px = 0.04 * radians(36) * 0.02 * v / 0.96 / (0.036 / 3840);
+  const Probe front = probe(seen.film, seen.world->camera, layer_weights(*seen.world), seen.shot(), 0.5, 0.5, 0.5);
+  EXPECT_NEAR(front.smear_px, px, 0.04 * px);
+  double longest = 0.0;
+  for (const SmearStroke& s : smear_strokes(seen.film, seen.world->camera, seen.shot(), 0.5, 40)) {
+    EXPECT_NEAR(std::hypot((s.x1 - s.x0) * 3840, (s.y1 - s.y0) * 2160), s.px, 1e-6);
+    longest = std::max(longest, s.px);
+  }
+  EXPECT_NEAR(longest, px, 0.04 * px);
+}
+
+TEST(Strokes, OfAPanCrossTheWholePicture) {
+  Json doc = wall();
+  doc["shots"][0]["tracks"] =
+      Json::array({{{"target", "camera.pan"}, {"profile", "linear"}, {"keys", {{0, 0}, {2, 20}}}}});
+  const Seen seen(doc, 0.5);
+  // 10 degrees a second for 1/50 s: 0.2 degrees, seen by the lens from its image distance.
+  const double px = std::tan(radians(0.2)) * (0.05 / 0.95) / (0.036 / 3840);
+  const auto strokes = smear_strokes(seen.film, seen.world->camera, seen.shot(), 0.5, 10);
+  EXPECT_EQ(strokes.size(), 10u * 5u);
+  for (const SmearStroke& s : strokes) {
+    EXPECT_NEAR(s.px, px, 0.16 * px);
+    EXPECT_LT(s.x1, s.x0) << "panned to the right, things go to the left";
+  }
+}
+
+}  // namespace
+}  // namespace cinnabar
