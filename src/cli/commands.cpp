@@ -9,6 +9,8 @@
 #include "cinnabar/cli/calculations.h"
 #include "cinnabar/cli/demo.h"
 #include "cinnabar/forecast/forecast.h"
+#include "cinnabar/formats/tables.h"
+#include "cinnabar/project/differences.h"
 #include "cinnabar/project/validation.h"
 #include "cinnabar/takes/log.h"
 
@@ -304,6 +306,59 @@ int versions_command(const Answer& answer, const std::string& file) {
   return 0;
 }
 
+namespace {
+Expected<std::size_t> version_numbered(const Store& store, const std::string& text) {
+  const auto versions = store.versions();
+  if (!versions) return tl::unexpected(versions.error());
+  const auto number = parse_number(text);
+  if (!number || *number != std::floor(*number) || *number < 1 || *number > static_cast<double>(versions->size()))
+    return fail(
+        "version " + text, "was not kept",
+        versions->empty() ? "no versions were kept" : fmt::format("give a number from 1 to {}", versions->size()));
+  return static_cast<std::size_t>(*number) - 1;
+}
+}  // namespace
+
+int keep_command(const Answer& answer, const std::string& file, const std::string& name) {
+  if (trimmed(name).empty()) return answer.refuse({"NAME", "is empty", "name the version"});
+  auto store = Store::open(file, Access::write);
+  if (!store) return answer.refuse(store.error());
+  if (const auto kept = (*store)->keep_version(name); !kept) return answer.refuse(kept.error());
+  const auto versions = (*store)->versions();
+  answer.say("Kept as version " + std::to_string(versions ? versions->size() : 0));
+  answer.give({{"kept", name}, {"number", versions ? versions->size() : 0}});
+  return 0;
+}
+
+int compare_command(const Answer& answer, const std::string& file, const std::string& number) {
+  auto store = Store::open(file, Access::read);
+  if (!store) return answer.refuse(store.error());
+  const auto which = version_numbered(**store, number);
+  if (!which) return answer.refuse(which.error());
+  const auto then = (*store)->version(*which);
+  if (!then) return answer.refuse(then.error());
+  const auto lines = differences_in_words(*then, (*store)->document());
+  for (const std::string& line : lines) answer.say(line);
+  if (lines.empty()) answer.say("Nothing differs.");
+  answer.give({{"differences", lines}});
+  return 0;
+}
+
+int back_command(const Answer& answer, const std::string& file, const std::string& number) {
+  auto store = Store::open(file, Access::write);
+  if (!store) return answer.refuse(store.error());
+  const auto which = version_numbered(**store, number);
+  if (!which) return answer.refuse(which.error());
+  const auto then = (*store)->version(*which);
+  if (!then) return answer.refuse(then.error());
+  const std::string name = (*(*store)->versions())[*which].name;
+  const Edit edit = edit_between((*store)->document(), *then, "Back to " + name);
+  if (const auto kept = (*store)->apply(edit); !kept) return answer.refuse(kept.error());
+  answer.say(edit.title + "; undo takes it back");
+  answer.give({{"back_to", name}});
+  return 0;
+}
+
 int takes_command(const Answer& answer, const std::string& file, const std::string& shot_text) {
   std::unique_ptr<Store> store;
   if (auto open = Store::open(file, Access::read)) store = std::move(*open);
@@ -364,20 +419,44 @@ int takes_command(const Answer& answer, const std::string& file, const std::stri
 
 int export_command(const Answer& answer, const std::string& file, const std::string& format,
                    const std::string& out) {
-  if (format != "json")
-    return answer.refuse({"--to " + format, "is no format that this program writes", "give json"});
-  const auto document = read_document(file);
-  if (!document) return answer.refuse(document.error());
-  if (const auto written = write_file(out, document->to_json().dump(1, ' ') + "\n"); !written)
-    return answer.refuse(written.error());
+  if (format != "json" && format != "csv" && format != "takes-csv")
+    return answer.refuse({"--to " + format, "is no format that this program writes",
+                          "give json, csv (the shot list) or takes-csv"});
+  const auto in = opened(file);
+  if (!in) return answer.refuse(in.error());
+  const std::string text = format == "json"  ? in->document.to_json().dump(1, ' ') + "\n"
+                           : format == "csv" ? csv_written(shot_table(in->project))
+                                             : csv_written(take_table(in->project));
+  if (const auto written = write_file(out, text); !written) return answer.refuse(written.error());
   answer.say("Exported to " + out);
   answer.give({{"written", out}});
   return 0;
 }
 
+namespace {
+/// A table of takes goes into the log of the project that is there; rows that cannot be read are faults.
+int import_takes(const Answer& answer, const std::string& file, const std::string& in, const std::string& text) {
+  auto store = Store::open(file, Access::write);
+  if (!store) return answer.refuse(store.error());
+  const auto read = takes_from_table((*store)->document(), text, in);
+  if (!read) return answer.refuse(read.error());
+  Out faults = Out::array();
+  for (const std::string& f : read->faults) {
+    faults.push_back({{"path", in}, {"message", f}, {"mend", "mend the line and read the table again"}});
+    std::cerr << "cinnabar-cli: " << in << ": " << f << '\n';
+  }
+  if (const auto kept = (*store)->apply(read->edit); !kept) return answer.refuse(kept.error());
+  answer.say(read->edit.title);
+  answer.give(
+      {{"ok", read->faults.empty()}, {"added", read->added}, {"changed", read->changed}, {"faults", faults}});
+  return read->faults.empty() ? 0 : 1;
+}
+}  // namespace
+
 int import_command(const Answer& answer, const std::string& file, const std::string& in) {
   const auto text = read_file(in);
   if (!text) return answer.refuse(text.error());
+  if (in.ends_with(".csv")) return import_takes(answer, file, in, *text);
   const auto value = parse_json(*text, in);
   if (!value) return answer.refuse(value.error());
   const auto faults = validate(*value);

@@ -29,6 +29,9 @@ int lever_command(const Answer&, const ForecastArguments&);
 int set_command(const Answer&, const std::string& file, const std::string& pointer, const std::string& value);
 int undo_command(const Answer&, const std::string& file, bool forward);
 int versions_command(const Answer&, const std::string& file);
+int keep_command(const Answer& answer, const std::string& file, const std::string& name);
+int compare_command(const Answer& answer, const std::string& file, const std::string& number);
+int back_command(const Answer& answer, const std::string& file, const std::string& number);
 struct MeterArguments {
   std::string file, shot, point, normal, at = "0", solo;
 };

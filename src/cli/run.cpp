@@ -54,6 +54,17 @@ int run_cli(int argc, char** argv) {
   with_file(command("undo", "Take back the last edit", [&] { return undo_command(answer, file, false); }), file);
   with_file(command("redo", "Do the last edit again", [&] { return undo_command(answer, file, true); }), file);
   with_file(command("versions", "The kept versions", [&] { return versions_command(answer, file); }), file);
+  sub = command("keep", "Keep a version of the project as it is",
+                [&] { return keep_command(answer, file, second); });
+  with_file(sub, file);
+  sub->add_option("NAME", second, "What to call it")->required();
+  sub = command("compare", "What differs from a kept version",
+                [&] { return compare_command(answer, file, second); });
+  with_file(sub, file);
+  sub->add_option("K", second, "Number of the version, from 1")->required();
+  sub = command("back", "Go back to a kept version", [&] { return back_command(answer, file, second); });
+  with_file(sub, file);
+  sub->add_option("K", second, "Number of the version, from 1")->required();
   sub = command("meter", "Illuminance at a point, by light", [&] { return meter_command(answer, meter); });
   with_file(sub, meter.file);
   sub->add_option("--shot", meter.shot, "Number of the shot, from 1")->required();
@@ -75,11 +86,12 @@ int run_cli(int argc, char** argv) {
   sub = command("export", "Write a project in an open format",
                 [&] { return export_command(answer, file, second, third); });
   with_file(sub, file);
-  sub->add_option("--to", second, "json")->required();
+  sub->add_option("--to", second, "json, csv (the shot list) or takes-csv")->required();
   sub->add_option("OUT", third, "File to write")->required();
-  sub = command("import", "Read a project from its JSON", [&] { return import_command(answer, file, second); });
+  sub = command("import", "Read a project from its JSON, or takes from a table",
+                [&] { return import_command(answer, file, second); });
   with_file(sub, file);
-  sub->add_option("IN", second, "JSON to read")->required();
+  sub->add_option("IN", second, "JSON, or a table of takes (.csv)")->required();
   sub = command("calc", "One calculation by name", [&] { return calc_command(answer, file, words, list); });
   sub->add_option("NAME", file, "Name of the calculation");
   sub->add_option("KEYS", words, "key=value ...");

@@ -168,6 +168,52 @@ TEST_F(Cli, TakesTellWhatChanged) {
   EXPECT_TRUE(takes["expected"].is_number());
 }
 
+TEST_F(Cli, VersionsAreKeptComparedAndGoneBackTo) {
+  const std::string at = copied("versions.cinnabar");
+  EXPECT_EQ(run("keep " + at + " 'before the client' --json").json()["number"], 1);
+  EXPECT_EQ(run("set " + at + " /shots/0/camera/iso 500").code, 0);
+  const Json differs = run("compare " + at + " 1 --json").json()["differences"];
+  ASSERT_EQ(differs.size(), 1u);
+  EXPECT_EQ(differs[0], "Shot Hero reveal: camera/iso 500, was 160");
+  EXPECT_EQ(run("back " + at + " 1 --json").json()["back_to"], "before the client");
+  EXPECT_TRUE(run("compare " + at + " 1 --json").json()["differences"].empty());
+  EXPECT_EQ(run("undo " + at + " --json").json()["undone"], "Back to before the client");
+  EXPECT_EQ(run("versions " + at + " --json").json()["versions"].size(), 1u);
+  EXPECT_EQ(run("compare " + at + " 2").code, 2);
+  EXPECT_EQ(run("back " + at + " 0").code, 2);
+  EXPECT_EQ(run("keep " + at + " ' '").code, 2);
+}
+
+TEST_F(Cli, TakesGoOutAsATableAndComeBack) {
+  const std::string at = copied("table.cinnabar"), table = file("takes.csv");
+  ASSERT_EQ(run("export " + at + " --to takes-csv " + table).code, 0);
+  const Json same = run("import " + at + " " + table + " --json").json();
+  EXPECT_EQ(same["added"], 0);
+  EXPECT_EQ(same["changed"], 0);
+  std::ofstream(table, std::ios::app) << "s1,,77,,yes,,typed at the desk\r\ns99,,1,,yes,,\r\n";
+  const Answer read = run("import " + at + " " + table + " --json");
+  EXPECT_EQ(read.code, 1) << "one line names no shot";
+  EXPECT_EQ(read.json()["added"], 1);
+  EXPECT_NE(read.err.find("s99"), std::string::npos) << read.err;
+  EXPECT_EQ(run("takes " + at + " --shot 1 --json").json()["shots"][0]["tried"], 5);
+  ASSERT_EQ(run("export " + at + " --to csv " + file("shots.csv")).code, 0);
+  EXPECT_EQ(text_of(file("shots.csv")).rfind("number,id,name", 0), 0u);
+}
+
+TEST_F(Cli, TheSpotsOwnLevelHasLevers) {
+  const std::string at = copied("spot.cinnabar");
+  EXPECT_EQ(run("forecast " + at + " --level spot.length --json").json()["spot"]["levels"][0]["state"], "level");
+  EXPECT_EQ(run("set " + at + " /shots/0/screen_time 4.0").code, 0);
+  const Json level = run("forecast " + at + " --level spot.length --json").json()["spot"]["levels"][0];
+  EXPECT_EQ(level["state"], "out");
+  EXPECT_NEAR(level["value"].get<double>(), 0.875 * 24, 1e-6);
+  ASSERT_FALSE(level["levers"].empty());
+  const Json applied = run("lever " + at + " --level spot.length --take 1 --json").json();
+  EXPECT_EQ(applied["after"]["state"], "level");
+  EXPECT_EQ(run("lever " + at + " --shot 1 --level spot.length --take 1").code, 2);
+  EXPECT_EQ(run("lever " + at + " --level camera.iso --take 1").code, 2);
+}
+
 struct Call {
   const char* words;  // DEMO stands for the demo's path
   int code;

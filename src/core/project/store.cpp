@@ -231,6 +231,18 @@ class SqliteStore final : public Store {
     });
   }
 
+  Expected<Document> version(std::size_t number) const override {
+    auto read = reading<std::optional<Json>>([&]() -> std::optional<Json> {
+      SQLite::Statement row(db_, "SELECT document FROM versions ORDER BY id LIMIT 1 OFFSET ?");
+      row.bind(1, static_cast<std::int64_t>(number));
+      if (!row.executeStep()) return std::nullopt;
+      return Json::parse(row.getColumn(0).getString());
+    });
+    if (!read) return tl::unexpected(read.error());
+    if (!*read) return fail(fmt::format("version {}", number + 1), "was not kept", "see the list of versions");
+    return Document::from_json(**read);
+  }
+
  private:
   template <class F>
   Expected<void> writing(F change) {

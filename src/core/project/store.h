@@ -53,6 +53,8 @@ class Store {
 
   virtual Expected<void> keep_version(const std::string& name) = 0;
   [[nodiscard]] virtual Expected<std::vector<KeptVersion>> versions() const = 0;
+  /// The document as it was when the version of that number (from 0, in the order of `versions`) was kept.
+  [[nodiscard]] virtual Expected<Document> version(std::size_t number) const = 0;
 };
 
 /// A project for reading, from its file or from its exported JSON (which is validated).

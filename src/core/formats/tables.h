@@ -1,0 +1,26 @@
+// The shot list and the log of takes as tables, out and in.
+#pragma once
+#include "cinnabar/formats/csv.h"
+#include "cinnabar/project/edit.h"
+#include "cinnabar/project/entities.h"
+
+namespace cinnabar {
+
+/// One row per shot: number, id, name, set-up, size, screen time, camera and exposure, places, takes. SI units,
+/// named in the headings.
+[[nodiscard]] std::vector<CsvRow> shot_table(const Project& project);
+/// One row per take: shot, number, at, kept, reasons (parted by "; "), notes.
+[[nodiscard]] std::vector<CsvRow> take_table(const Project& project);
+
+/// What reading a table of takes would do, and what could not be read, line by line ("line 4: ...").
+struct TakesRead {
+  Edit edit;
+  int added = 0, changed = 0;
+  std::vector<std::string> faults;
+};
+/// Takes by shot (id, or number from 1) and take number: those that are there are changed, the others added.
+/// Columns are found by their headings (shot, number, at, kept, reasons, notes); shot and number must be there.
+[[nodiscard]] Expected<TakesRead> takes_from_table(const Document& document, std::string_view text,
+                                                   const std::string& file);
+
+}  // namespace cinnabar
