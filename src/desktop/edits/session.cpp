@@ -71,8 +71,8 @@ void Session::show(Document document) {
     if (project_.shots[i]->id == id) shot_ = i;
   if (shot_ >= project_.shots.size()) shot_ = project_.shots.empty() ? 0 : project_.shots.size() - 1;
   using Kind = Selection::Kind;
-  const std::size_t there = selection_.kind == Kind::light  ? (setup() ? setup()->lights.size() : 0)
-                            : selection_.kind == Kind::card ? (setup() ? setup()->cards.size() : 0)
+  const std::size_t there = selection_.kind == Kind::light     ? (setup() ? setup()->lights.size() : 0)
+                            : selection_.kind == Kind::card    ? (setup() ? setup()->cards.size() : 0)
                             : selection_.kind == Kind::product ? (shot() ? shot()->products.size() : 0)
                                                                : selection_.index + 1;
   if (selection_.index >= there) selection_ = {Kind::camera, 0};
