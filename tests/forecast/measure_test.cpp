@@ -85,5 +85,57 @@ TEST(Measures, SeeDimmersMoveOnTheirTracks) {
   EXPECT_LT(start->weights[0].x, 0.02f * end->weights[0].x);
 }
 
+/// The light of a document's first shot at its start.
+LightMoment moment_of(const Json& doc, const MeasureQuality& quality = quick_measure) {
+  static MeasureCache cache;
+  const Project project = worlds::read(doc);
+  return *cache.at(project, *project.shots[0], 0.0, quality);
+}
+
+TEST(Patches, StandAroundTheProductAsTheCameraSeesIt) {
+  // One small panel square to the patch 60 degrees to the camera's right, and nothing else.
+  Json doc = lit_can();
+  const Vec3 place = turned({0, 0, 1.04}, 60) + Vec3{0, 0.05, 0};
+  doc["setups"][0]["lights"] = {
+      worlds::rectangle("side", {place.x, place.y, place.z}, {0, 0.05, 0}, 0.05, 0.05, 1000)};
+  const LightMoment moment = moment_of(doc);
+  ASSERT_EQ(moment.measure->sides.size(), 2u);
+  ASSERT_EQ(moment.measure->faces.size(), 9u);
+  EXPECT_GT(moment.lux(moment.measure->sides[1]), 100.0);
+  EXPECT_LT(moment.lux(moment.measure->sides[0]), 1.0) << "120 degrees away: over its horizon";
+  // Faces run from the camera's left to its right, 15 degrees apart: the light falls by the cosine.
+  for (std::size_t k = 4; k < 9; ++k)
+    EXPECT_NEAR(moment.lux(moment.measure->faces[k]) / moment.lux(moment.measure->faces[8]),
+                std::cos(radians(15.0 * static_cast<double>(8 - k))), 0.06);
+}
+
+TEST(Patches, AreNoneWithoutAProduct) {
+  Json doc = lit_can();
+  doc["shots"][0]["products"] = Json::array();
+  const LightMoment moment = moment_of(doc);
+  EXPECT_TRUE(moment.measure->faces.empty());
+  EXPECT_TRUE(moment.measure->sides.empty());
+  EXPECT_FALSE(moment.measure->card);
+}
+
+TEST(Casts, KnowTheLightWithAndWithoutTheProduct) {
+  Json doc = lit_can();
+  doc["setups"][0]["backdrop"] = {
+      {"kind", "flat"}, {"distance", 0.4}, {"width", 4.0}, {"height", 4.0}, {"low", -2.0}};
+  doc["setups"][0]["lights"] = {worlds::rectangle("front", {0.5, 0.3, 1.0}, {0, 0.05, 0}, 0.05, 0.05, 3000)};
+  const LightMoment moment = moment_of(doc);
+  ASSERT_FALSE(moment.measure->cast.empty());
+  int shaded = 0, lit = 0;
+  for (const CastPoint& p : moment.measure->cast) {
+    ASSERT_EQ(p.with.size(), 1u);
+    EXPECT_LE(p.with[0], p.without[0] + 1e-9) << "a product adds no straight light";
+    (p.with[0] < 0.5 * p.without[0] ? shaded : lit) += 1;
+  }
+  EXPECT_GT(shaded, 0);
+  EXPECT_GT(lit, shaded) << "most of the wall is clear of it";
+  doc["shots"][0]["products"] = Json::array();
+  EXPECT_TRUE(moment_of(doc).measure->cast.empty());
+}
+
 }  // namespace
 }  // namespace cinnabar

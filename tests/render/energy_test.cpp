@@ -5,16 +5,11 @@
 #include "cinnabar/optics/fresnel.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/render/meter.h"
-#include "worlds.h"
+#include "staging.h"
 
 namespace cinnabar {
+using worlds::staged;
 namespace {
-
-std::shared_ptr<const StagedWorld> staged(const Json& doc) {
-  const Project project = worlds::read(doc);
-  PictureCache pictures;
-  return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], 0.0, pictures));
-}
 
 Json with_light(const Json& light) {
   Json doc = worlds::bare();

@@ -4,16 +4,11 @@
 
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/render/meter.h"
-#include "worlds.h"
+#include "staging.h"
 
 namespace cinnabar {
+using worlds::staged;
 namespace {
-
-std::shared_ptr<const StagedWorld> staged(const Json& doc) {
-  const Project project = worlds::read(doc);
-  PictureCache pictures;
-  return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], 0.0, pictures));
-}
 
 Reading read_at(const Json& doc, const Vec3& point, const Vec3& normal) {
   return illuminance(Tracer(staged(doc)), point, normal);

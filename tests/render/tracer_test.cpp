@@ -6,16 +6,11 @@
 #include "cinnabar/optics/fresnel.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/render/meter.h"
-#include "worlds.h"
+#include "staging.h"
 
 namespace cinnabar {
+using worlds::staged;
 namespace {
-
-std::shared_ptr<const StagedWorld> staged(const Json& doc, double at = 0.0) {
-  const Project project = worlds::read(doc);
-  PictureCache pictures;
-  return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], at, pictures));
-}
 
 Film rendered(const Tracer& tracer, int w, int h, int passes) {
   Film film = tracer.film(w, h);
