@@ -96,6 +96,7 @@ TEST_F(WindowTest, ANumberIsTypedSteppedAndRefused) {
   QTest::keyClick(editor, Qt::Key_Return);
   const auto both = *placeAndAim(session(), {Selection::Kind::light, 0});
   EXPECT_NEAR(length(both.first - both.second), 0.6858, 1e-4);
+  EXPECT_FALSE(editor->isVisible()) << "Enter ends the typing";
   QTest::keyClick(distance, Qt::Key_Up);
   EXPECT_NEAR(length(placeAndAim(session(), {Selection::Kind::light, 0})->first - both.second), 0.6958, 1e-4);
   const Json now = session().document().to_json();
@@ -245,12 +246,54 @@ TEST_F(WindowTest, ANewProjectStartsEmptyAndGetsItsFirstShot) {
   EXPECT_GT(window_->findChildren<Vial*>().size(), 5);
 }
 
-TEST_F(WindowTest, ASecondWriterIsToldSoInTheWindow) {
+TEST_F(WindowTest, ASecondWindowOnTheSameFileReadsOnlyAndSaysSo) {
+  session().flush();
   MainWindow other{WindowOptions{}};
-  QSignalSpy failed(&other, &MainWindow::failed);
+  QSignalSpy opened(&other, &MainWindow::opened);
   other.openFile(QString::fromStdString(path_));
-  ASSERT_TRUE(failed.wait(5000));
-  EXPECT_NE(failed[0][0].toString().indexOf("open for writing elsewhere"), -1);
+  ASSERT_TRUE(opened.wait(5000));
+  EXPECT_TRUE(other.session()->readOnly());
+  EXPECT_NE(other.findChild<QLabel*>("keptNote")->text().indexOf("reading only"), -1);
+  const Json before = other.session()->document().to_json();
+  EXPECT_FALSE(other.session()->keep("Not here", {{"/shots/0/camera/iso", 800}}));
+  other.session()->undo();
+  EXPECT_EQ(other.session()->document().to_json(), before);
+  EXPECT_TRUE(session().keep("Here", {{"/shots/0/camera/iso", 800}})) << "the first window still writes";
+}
+
+TEST_F(WindowTest, VersionsAreKeptComparedAndGoneBackTo) {
+  QTest::keyClick(window_.get(), Qt::Key_K, Qt::ControlModifier);
+  auto* name = find<QLineEdit>("versionName");
+  QTest::keyClicks(name, "as briefed");
+  press("keepVersion");
+  auto* list = find<QListWidget>("versionList");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return list->count() == 1; }, 5000));
+  EXPECT_TRUE(list->item(0)->text().startsWith("as briefed"));
+  const Json before = session().document().to_json();
+  ASSERT_TRUE(session().keep("Brighter", {{"/shots/0/camera/iso", 800}}));
+  list->setCurrentRow(0);
+  auto* differences = find<QPlainTextEdit>("versionDifferences");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !differences->toPlainText().isEmpty(); }, 5000));
+  EXPECT_EQ(differences->toPlainText(), "Shot Hero reveal: camera/iso 800, was 160");
+  press("backToVersion");
+  EXPECT_EQ(session().document().to_json(), before);
+  EXPECT_EQ(session().undoTitle(), "Back to as briefed");
+}
+
+TEST_F(WindowTest, UnitsSwitchEverywhereAndKeysAreListed) {
+  QTest::mouseClick(find<WordButton>("projectMenu"), Qt::LeftButton);
+  QAction* feet = nullptr;
+  for (QAction* action : find<QMenu>("projectActions")->actions())
+    if (action->text().startsWith("Measure in feet")) feet = action;
+  ASSERT_NE(feet, nullptr);
+  feet->trigger();
+  find<QMenu>("projectActions")->close();
+  EXPECT_EQ(onDisk("/project/units"), std::optional<Json>("imperial"));
+  session().select({Selection::Kind::light, 0});
+  const auto& distance = find<NumberField>("field-distance")->spec();
+  EXPECT_NE(distance.text(distance.value).indexOf("ft"), -1) << distance.text(distance.value).toStdString();
+  QTest::keyClick(window_.get(), Qt::Key_F1);
+  EXPECT_NE(find<QDialog>("keys")->findChild<QLabel*>()->text().indexOf("Ctrl+K"), -1);
 }
 
 TEST_F(WindowTest, EveryControlHasANameForPeople) {

@@ -9,13 +9,14 @@
 
 namespace cinnabar {
 
-Session::Session(std::unique_ptr<Store> store, QObject* parent)
+Session::Session(std::unique_ptr<Store> store, bool readOnly, QObject* parent)
     : QObject(parent),
       store_(std::move(store)),
       path_(QString::fromStdString(store_->path())),
       kept_(store_->document()),
       live_(kept_),
       project_(reader_.read(live_)),
+      readOnly_(readOnly),
       undoTitle_(QString::fromStdString(store_->undo_title())),
       redoTitle_(QString::fromStdString(store_->redo_title())),
       files_(std::make_unique<InOrder>()) {
@@ -128,6 +129,11 @@ bool Session::keep(const QString& title, const Values& values) {
 }
 
 bool Session::keep(const Edit& edit) {
+  if (readOnly_) {
+    dropPreview();
+    emit message(tr("Not changed: the project is open for reading only; another window is writing it"));
+    return false;
+  }
   if (stepping_ > 0) {  // an undo is on its way to the disk and back: its document comes first
     dropPreview();
     emit message(tr("Not changed: the last step is still being taken back; do it again"));
@@ -182,6 +188,7 @@ void Session::refreshTitles() {
 }
 
 void Session::step(bool forward) {
+  if (readOnly_) return emit message(tr("Nothing taken back: the project is open for reading only"));
   dropPreview();
   ++stepping_;
   const QPointer<Session> self(this);
@@ -214,6 +221,56 @@ void Session::step(bool forward) {
 }
 void Session::undo() { step(false); }
 void Session::redo() { step(true); }
+
+void Session::keepVersion(const QString& name) {
+  const QPointer<Session> self(this);
+  files_->add([this, self, name] {
+    const auto kept = store_->keep_version(name.toStdString());
+    const QString said = kept ? tr("Kept as version %1").arg(name) : QString::fromStdString(kept.error().text());
+    QMetaObject::invokeMethod(
+        this,
+        [self, said] {
+          if (self) emit self->message(said);
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+void Session::askVersions() {
+  const QPointer<Session> self(this);
+  files_->add([this, self] {
+    QStringList list;
+    if (const auto versions = store_->versions())
+      for (const KeptVersion& v : *versions)
+        list << tr("%1, %2").arg(QString::fromStdString(v.name),
+                                 QString::fromStdString(v.at).left(16).replace('T', ' '));
+    QMetaObject::invokeMethod(
+        this,
+        [self, list] {
+          if (self) emit self->versionsListed(list);
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+void Session::askVersion(std::size_t number) {
+  const QPointer<Session> self(this);
+  files_->add([this, self, number] {
+    const auto versions = store_->versions();
+    const auto read = store_->version(number);
+    const QString why = read ? QString() : QString::fromStdString(read.error().text());
+    const QString name =
+        versions && number < versions->size() ? QString::fromStdString((*versions)[number].name) : QString();
+    auto document = read ? std::make_shared<const Document>(*read) : nullptr;
+    QMetaObject::invokeMethod(
+        this,
+        [self, why, name, document] {
+          if (!self) return;
+          document ? emit self->versionRead(name, document) : emit self->message(why);
+        },
+        Qt::QueuedConnection);
+  });
+}
 
 void Session::askTakeChanges(const std::string& shotId) {
   const QPointer<Session> self(this);

@@ -26,7 +26,7 @@ struct Selection {
 class Session : public QObject {
   Q_OBJECT
  public:
-  explicit Session(std::unique_ptr<Store> store, QObject* parent = nullptr);
+  explicit Session(std::unique_ptr<Store> store, bool readOnly = false, QObject* parent = nullptr);
   ~Session() override;
 
   [[nodiscard]] const Document& document() const { return live_; }
@@ -63,6 +63,15 @@ class Session : public QObject {
   /// What changed since a take, in words; answered later by takeChanges (the log is read on the files' thread).
   void askTakeChanges(const std::string& shotId);
 
+  /// Another window writes this file: here it can only be looked at.
+  [[nodiscard]] bool readOnly() const { return readOnly_; }
+
+  /// Keeps the present state under a name.
+  void keepVersion(const QString& name);
+  /// Answered by versionsListed and versionRead.
+  void askVersions();
+  void askVersion(std::size_t number);
+
   /// Waits until everything is on the disk (before closing, and in tests).
   void flush();
 
@@ -73,6 +82,8 @@ class Session : public QObject {
   void shotChanged();
   void historyChanged();
   void message(const QString& text);
+  void versionsListed(const QStringList& versions);
+  void versionRead(const QString& name, std::shared_ptr<const Document> document);
   void takeChanges(const QString& shotId, const QList<QStringList>& perTake, const QStringList& sinceLast);
 
  private:
@@ -88,7 +99,7 @@ class Session : public QObject {
   std::size_t shot_ = 0;
   Selection selection_;
   double setTime_ = 0;
-  bool previewing_ = false;
+  bool previewing_ = false, readOnly_ = false;
   int stepping_ = 0;
   QString undoTitle_, redoTitle_;
   std::unique_ptr<InOrder> files_;

@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QCloseEvent>
+#include <QDialog>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
@@ -15,6 +16,7 @@
 
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/pages/takes_page.h"
+#include "cinnabar/desktop/shell/versions_dialog.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/lens_view.h"
@@ -131,6 +133,8 @@ MainWindow::MainWindow(const WindowOptions& options)
   key(QKeySequence::New, [this] { newProject(); });
   key(QKeySequence::Open, [this] { openProject(); });
   key(QKeySequence("Ctrl+B"), [this] { blackout_->toggle(); });
+  key(QKeySequence("Ctrl+K"), [this] { showVersions(); });
+  key(QKeySequence("F1"), [this] { showKeys(); });
   connect(foresight_.get(), &Foresight::levels, this,
           [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
 
@@ -195,14 +199,16 @@ void MainWindow::showPage(const QString& name) {
   if (page_ == "takes") takes_->takeFocus();
 }
 
-void MainWindow::adopt(std::unique_ptr<Store> store) {
+void MainWindow::adopt(std::unique_ptr<Store> store, bool readOnly) {
   delete pages_;
   pages_ = nullptr;
   while (QLayoutItem* item = body_->layout()->takeAt(0)) {
     delete item->widget();
     delete item;
   }
-  session_ = std::make_unique<Session>(std::move(store));
+  session_ = std::make_unique<Session>(std::move(store), readOnly);
+  kept_->setText(readOnly ? tr("Open for reading only: another window is writing this project")
+                          : tr("Every change is kept as you make it"));
   const auto titles = [this] {
     projectButton_->setText(QString::fromStdString(session_->project().name));
     projectButton_->setAccessibleName(tr("Project %1").arg(projectButton_->text()));
@@ -240,11 +246,11 @@ void MainWindow::adopt(std::unique_ptr<Store> store) {
   emit opened();
 }
 
-void MainWindow::withFile(std::function<Expected<std::unique_ptr<Store>>()> make) {
+void MainWindow::withFile(std::function<Expected<OpenFile>()> make) {
   say(tr("Opening"));
   const QPointer<MainWindow> self(this);
   opener_->add([this, self, make = std::move(make)] {
-    auto result = std::make_shared<Expected<std::unique_ptr<Store>>>(make());
+    auto result = std::make_shared<Expected<OpenFile>>(make());
     QMetaObject::invokeMethod(
         this,
         [self, result] {
@@ -256,14 +262,24 @@ void MainWindow::withFile(std::function<Expected<std::unique_ptr<Store>>()> make
             return;
           }
           self->say({});
-          self->adopt(std::move(**result));
+          self->adopt(std::move((*result)->store), (*result)->readOnly);
+          if ((*result)->readOnly)
+            self->say(tr("Another window is writing this project; here it can be looked at"));
         },
         Qt::QueuedConnection);
   });
 }
 
 void MainWindow::openFile(const QString& path) {
-  withFile([path = path.toStdString()] { return Store::open(path, Access::write); });
+  withFile([path = path.toStdString()]() -> Expected<OpenFile> {
+    auto store = Store::open(path, Access::write);
+    if (store) return OpenFile{std::move(*store), false};
+    if (store.error().message.find("open for writing elsewhere") == std::string::npos)
+      return tl::unexpected(store.error());
+    auto reading = Store::open(path, Access::read);  // the other window keeps the pen
+    if (!reading) return tl::unexpected(reading.error());
+    return OpenFile{std::move(*reading), true};
+  });
 }
 
 void MainWindow::newProject() {
@@ -274,7 +290,11 @@ void MainWindow::newProject() {
   dialog->setAttribute(Qt::WA_DeleteOnClose);
   connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
     const std::string name = QFileInfo(path).completeBaseName().toStdString();
-    withFile([path = path.toStdString(), name] { return Store::create(path, empty_document(name)); });
+    withFile([path = path.toStdString(), name]() -> Expected<OpenFile> {
+      auto store = Store::create(path, empty_document(name));
+      if (!store) return tl::unexpected(store.error());
+      return OpenFile{std::move(*store), false};
+    });
   });
   dialog->open();
 }
@@ -285,6 +305,60 @@ void MainWindow::openProject() {
   dialog->setFileMode(QFileDialog::ExistingFile);
   dialog->setAttribute(Qt::WA_DeleteOnClose);
   connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::openFile);
+  dialog->open();
+}
+
+void MainWindow::showVersions() {
+  if (session_) (new VersionsDialog(session_.get(), this))->open();
+}
+
+void MainWindow::switchUnits() {
+  const bool metric = session_->units() == Units::metric;
+  session_->keep(metric ? tr("Measured in feet and inches") : tr("Measured in metres"),
+                 {{"/project/units", metric ? "imperial" : "metric"}});
+}
+
+void MainWindow::showKeys() {
+  struct Row {
+    QString where, keys, what;
+  };
+  const Row rows[] = {
+      {tr("Everywhere"), "Ctrl+1, Ctrl+2", tr("Stage, Takes")},
+      {{}, "Ctrl+N, Ctrl+O", tr("new project, open")},
+      {{}, "Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")},
+      {{}, "Ctrl+K", tr("kept versions")},
+      {{}, "Ctrl+B", tr("Blackout")},
+      {{}, "F1", tr("this list")},
+      {tr("The spot"), tr("Left, Right"), tr("the shot before, after; with Ctrl it is moved")},
+      {{}, tr("Plus, Minus"), tr("a frame longer, shorter")},
+      {tr("Floor"), tr("Space"), tr("the next thing in hand")},
+      {{}, tr("arrows, Page Up, Page Down"), tr("a centimetre; with Shift ten")},
+      {{}, tr("V, Insert, Ctrl+D, Delete"), tr("view, set up, double, take away")},
+      {tr("Lens"), tr("arrows, Escape"), tr("read a place; with Shift in larger steps; read no more")},
+      {{}, "Z, F", tr("single pixels, the whole window")},
+      {tr("Lights"), tr("Up, Down, Left, Right"), tr("the light, its dimmer")},
+      {{}, tr("Space, S"), tr("switch, solo")},
+      {tr("Ladder"), tr("Left, Right, Home, End"), tr("a kept frame; the ends")},
+      {{}, tr("Space"), tr("play, stop")},
+      {{}, tr("N, B, Insert, Delete"), tr("next key, last key, add, take off")},
+      {{}, tr("arrows on a key"), tr("its time and value; with Shift ten times as far")},
+      {{}, tr("[ and ]"), tr("the rung at the cursor: a ramp")},
+      {{}, "Ctrl+C, Ctrl+V", tr("copy a track's keys, paste them")},
+      {tr("A number"), tr("Enter, Up, Down"), tr("type it, step it; with Shift ten steps")},
+      {tr("Takes"), "K, D", tr("keep the take, drop it")},
+      {{}, "1 ... 9", tr("its reasons")}};
+  QString html = "<table cellspacing='0' cellpadding='2'>";
+  for (const Row& row : rows)
+    html += QString("<tr><td><b>%1</b>&nbsp;&nbsp;</td><td>%2&nbsp;&nbsp;</td><td>%3</td></tr>")
+                .arg(row.where.toHtmlEscaped(), row.keys.toHtmlEscaped(), row.what.toHtmlEscaped());
+  auto* dialog = new QDialog(this);
+  dialog->setObjectName("keys");
+  dialog->setWindowTitle(tr("Keys"));
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  auto* text = new QLabel(html + "</table>", dialog);
+  text->setAccessibleName(tr("List of keys"));
+  text->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+  (new QVBoxLayout(dialog))->addWidget(text);
   dialog->open();
 }
 
@@ -319,7 +393,13 @@ void MainWindow::menu() {
                                                         : tr("Redo: %1\tCtrl+Shift+Z").arg(session_->redoTitle()),
                         this, [this] { session_->redo(); });
     redo->setEnabled(!session_->redoTitle().isEmpty());
+    menu->addSeparator();
+    menu->addAction(tr("Kept versions\tCtrl+K"), this, &MainWindow::showVersions);
+    menu->addAction(
+        session_->units() == Units::metric ? tr("Measure in feet and inches") : tr("Measure in metres"), this,
+        &MainWindow::switchUnits);
   }
+  menu->addAction(tr("Keys\tF1"), this, &MainWindow::showKeys);
   menu->addSeparator();
   menu->addAction(tr("Leave\tAlt+F4"), this, &MainWindow::close);
   menu->popup(projectButton_->mapToGlobal(QPoint(0, projectButton_->height())));

@@ -39,7 +39,7 @@ class MainWindow : public QMainWindow {
   void setDark(bool dark);
   void showPage(const QString& name);
   /// Takes over an open store (a new or opened file).
-  void adopt(std::unique_ptr<Store> store);
+  void adopt(std::unique_ptr<Store> store, bool readOnly = false);
 
  signals:
   void opened();
@@ -55,7 +55,14 @@ class MainWindow : public QMainWindow {
   void openProject();
   void remember(const QString& path);
   void say(const QString& text);
-  void withFile(std::function<Expected<std::unique_ptr<Store>>()> make);
+  struct OpenFile {
+    std::unique_ptr<Store> store;
+    bool readOnly = false;
+  };
+  void withFile(std::function<Expected<OpenFile>()> make);
+  void showVersions();
+  void showKeys();
+  void switchUnits();
 
   WindowOptions options_;
   std::unique_ptr<Foresight> foresight_;

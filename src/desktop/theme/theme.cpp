@@ -57,6 +57,9 @@ QMainWindow, QDialog { background: %ground; }
 QLineEdit, QPlainTextEdit { background: %panel; color: %ink; border: 1px solid %line; border-radius: 2px; padding: 2px 4px;
   selection-background-color: %accent; selection-color: %panel; font-family: "Cinnabar Figures"; }
 QLineEdit:focus, QPlainTextEdit:focus { border: 1px solid %accent; }
+QListWidget { background: %panel; border: 1px solid %line; border-radius: 2px; }
+QListWidget::item { padding: 4px 6px; }
+QListWidget::item:selected { background: %selected; color: %onSelected; }
 QMenu { background: %panel; border: 1px solid %line; padding: 4px 0; }
 QMenu::item { padding: 5px 22px 5px 14px; }
 QMenu::item:selected { background: %selected; color: %onSelected; }

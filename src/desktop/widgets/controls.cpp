@@ -106,6 +106,8 @@ void NumberField::edit(const QString& start) {
   if (!editor_) {
     editor_ = new QLineEdit(this);
     editor_->setObjectName("editor");
+    // A line edit passes Enter on: it must not open the editor again.
+    connect(editor_, &QLineEdit::returnPressed, this, [this] { entering_ = true; });
     connect(editor_, &QLineEdit::editingFinished, this, [this] {
       if (!editor_->isVisible()) return;
       const QString typed = editor_->text();
@@ -165,8 +167,9 @@ void NumberField::keyPressEvent(QKeyEvent* event) {
   if (!writable()) return QWidget::keyPressEvent(event);
   if (event->key() == Qt::Key_Up) return emit entered(spec_.value + scale * spec_.step);
   if (event->key() == Qt::Key_Down) return emit entered(spec_.value - scale * spec_.step);
-  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_F2)
-    return edit({});
+  const bool enter = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
+  if (enter && std::exchange(entering_, false)) return;
+  if (enter || event->key() == Qt::Key_F2) return edit({});
   const QString typed = event->text();
   if (!typed.isEmpty() && (typed[0].isDigit() || typed[0] == '-' || typed[0] == '.') &&
       !(event->modifiers() & Qt::ControlModifier))

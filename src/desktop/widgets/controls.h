@@ -76,7 +76,7 @@ class NumberField : public QWidget {
   QLineEdit* editor_ = nullptr;
   std::optional<double> dragStart_;
   double startValue_ = 0, dragged_ = 0;
-  bool moved_ = false;
+  bool moved_ = false, entering_ = false;
 };
 
 }  // namespace cinnabar

@@ -242,7 +242,9 @@ void LevelsPanel::take(const std::vector<Level>& levels, bool close) {
   }
   // What is being typed is not torn from under the hand.
   const auto* typing = qobject_cast<QLineEdit*>(QApplication::focusWidget());
-  if (!open_.isEmpty() && !trying_ && !(typing && explanation_ && explanation_->isAncestorOf(typing))) explain();
+  if (!open_.isEmpty() && !trying_ &&
+      !(typing && typing->isVisible() && explanation_ && explanation_->isAncestorOf(typing)))
+    explain();
   update();
 }
 
