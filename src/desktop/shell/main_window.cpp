@@ -16,6 +16,7 @@
 
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/pages/takes_page.h"
+#include "cinnabar/desktop/paper/shot_cards.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/controls.h"
@@ -58,7 +59,8 @@ MainWindow::MainWindow(const WindowOptions& options)
       foresight_(std::make_unique<Foresight>()),
       maker_(std::make_unique<PictureMaker>()),
       page_(options.page),
-      opener_(std::make_unique<InOrder>()) {
+      opener_(std::make_unique<InOrder>()),
+      paper_(std::make_unique<InOrder>()) {
   setObjectName("window");
   setWindowTitle(tr("Cinnabar"));
   setMinimumSize(960, 640);
@@ -112,6 +114,13 @@ MainWindow::MainWindow(const WindowOptions& options)
   messages_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   foot->addWidget(kept_);
   foot->addWidget(messages_, 1);
+  cancelPaper_ = new WordButton(tr("Cancel"), WordButton::Look::chip, ground);
+  cancelPaper_->setObjectName("cancelPaper");
+  cancelPaper_->setCheckable(false);
+  cancelPaper_->setAccessibleName(tr("Stop writing"));
+  cancelPaper_->hide();
+  foot->addWidget(cancelPaper_);
+  connect(cancelPaper_, &WordButton::clicked, this, [this] { paperCancelled_ = true; });
   all->addLayout(foot);
   setCentralWidget(ground);
 
@@ -145,6 +154,8 @@ MainWindow::MainWindow(const WindowOptions& options)
 }
 
 MainWindow::~MainWindow() {
+  paperCancelled_ = true;
+  paper_.reset();
   opener_.reset();
   maker_->stop();
   delete takeCentralWidget();  // the pages go before what they look at
@@ -308,6 +319,51 @@ void MainWindow::openProject() {
   dialog->open();
 }
 
+void MainWindow::askPaper(bool cards) {
+  if (!session_) return;
+  auto* dialog = new QFileDialog(this, cards ? tr("Shot cards") : tr("Shot list"), QString(), tr("PDF (*.pdf)"));
+  dialog->setOption(QFileDialog::DontUseNativeDialog);
+  dialog->setAcceptMode(QFileDialog::AcceptSave);
+  dialog->setDefaultSuffix("pdf");
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &QFileDialog::fileSelected, this,
+          [this, cards](const QString& path) { writePaper(path, cards); });
+  dialog->open();
+}
+
+/// Written on a thread of its own from the project as it stands now.
+void MainWindow::writePaper(const QString& path, bool cards) {
+  if (!session_) return;
+  paperCancelled_ = false;
+  cancelPaper_->show();
+  say(tr("Writing %1").arg(path));
+  const QPointer<MainWindow> self(this);
+  paper_->add([this, self, path, cards, project = session_->project()] {
+    CardOptions options;
+    options.cancel = &paperCancelled_;
+    options.progress = [this, self](int done, int all) {
+      QMetaObject::invokeMethod(
+          this,
+          [self, done, all] {
+            if (self) self->say(tr("Card %1 of %2").arg(done).arg(all));
+          },
+          Qt::QueuedConnection);
+    };
+    const auto written = cards ? writeShotCards(project, path, options) : writeShotList(project, path);
+    const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
+    const bool good = written.has_value();
+    QMetaObject::invokeMethod(
+        this,
+        [self, said, path, good] {
+          if (!self) return;
+          self->cancelPaper_->hide();
+          self->say(said);
+          emit self->paperWritten(path, good);
+        },
+        Qt::QueuedConnection);
+  });
+}
+
 void MainWindow::showVersions() {
   if (session_) (new VersionsDialog(session_.get(), this))->open();
 }
@@ -394,6 +450,8 @@ void MainWindow::menu() {
                         this, [this] { session_->redo(); });
     redo->setEnabled(!session_->redoTitle().isEmpty());
     menu->addSeparator();
+    menu->addAction(tr("Shot cards as PDF"), this, [this] { askPaper(true); });
+    menu->addAction(tr("Shot list as PDF"), this, [this] { askPaper(false); });
     menu->addAction(tr("Kept versions\tCtrl+K"), this, &MainWindow::showVersions);
     menu->addAction(
         session_->units() == Units::metric ? tr("Measure in feet and inches") : tr("Measure in metres"), this,

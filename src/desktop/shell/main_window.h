@@ -44,6 +44,7 @@ class MainWindow : public QMainWindow {
  signals:
   void opened();
   void failed(const QString& why);
+  void paperWritten(const QString& path, bool written);
 
  protected:
   void closeEvent(QCloseEvent*) override;
@@ -63,6 +64,8 @@ class MainWindow : public QMainWindow {
   void showVersions();
   void showKeys();
   void switchUnits();
+  void askPaper(bool cards);
+  void writePaper(const QString& path, bool cards);
 
   WindowOptions options_;
   std::unique_ptr<Foresight> foresight_;
@@ -79,7 +82,9 @@ class MainWindow : public QMainWindow {
   QLabel *kept_, *messages_;
   QString page_;
   bool levelsClose_ = false;
-  std::unique_ptr<InOrder> opener_;
+  std::unique_ptr<InOrder> opener_, paper_;
+  std::atomic<bool> paperCancelled_{false};
+  WordButton* cancelPaper_;
 };
 
 }  // namespace cinnabar

@@ -1,0 +1,94 @@
+// Shot cards and the shot list on paper.
+#include "cinnabar/desktop/paper/shot_cards.h"
+
+#include <QFile>
+
+#include "window_fixture.h"
+
+namespace cinnabar {
+namespace {
+
+class PaperTest : public testing::Test {
+ protected:
+  void SetUp() override {
+    folder_ = fs::temp_directory_path() / ("cinnabar-paper-" + std::to_string(::getpid()));
+    fs::create_directories(folder_);
+    const std::string file = (folder_ / "d.cinnabar").string();
+    ASSERT_TRUE(make_demo(file));
+    ProjectReader reader;
+    project_ = reader.read(*read_document(file));
+    pdf_ = QString::fromStdString((folder_ / "out.pdf").string());
+  }
+  void TearDown() override { fs::remove_all(folder_); }
+  /// How many pages the file says it has (the page tree's count, ISO 32000-1, 7.7.3.2).
+  int pages() {
+    QFile file(pdf_);
+    if (!file.open(QIODevice::ReadOnly)) return -1;
+    const QByteArray bytes = file.readAll();
+    if (!bytes.startsWith("%PDF-")) return -2;
+    const qsizetype at = bytes.indexOf("/Count ");
+    return at < 0 ? -3 : atoi(bytes.constData() + at + 7);
+  }
+  fs::path folder_;
+  Project project_;
+  QString pdf_;
+};
+
+TEST_F(PaperTest, ThereIsACardForEveryShot) {
+  std::vector<int> told;
+  CardOptions options;
+  options.picture_width = 96;
+  options.progress = [&](int done, int all) {
+    told.push_back(done);
+    EXPECT_EQ(all, 8);
+  };
+  ASSERT_TRUE(writeShotCards(project_, pdf_, options));
+  EXPECT_EQ(pages(), 8);
+  EXPECT_EQ(told, (std::vector<int>{1, 2, 3, 4, 5, 6, 7, 8}));
+}
+
+TEST_F(PaperTest, ACancelledRunLeavesNoFile) {
+  std::atomic<bool> cancel{false};
+  CardOptions options;
+  options.pictures = false;
+  options.cancel = &cancel;
+  options.progress = [&](int done, int) { cancel = done == 3; };
+  const auto written = writeShotCards(project_, pdf_, options);
+  ASSERT_FALSE(written);
+  EXPECT_NE(written.error().text().find("cancelled"), std::string::npos);
+  EXPECT_FALSE(QFile::exists(pdf_));
+}
+
+TEST_F(PaperTest, AFolderThatIsNotThereIsSaid) {
+  const auto written = writeShotList(project_, "/no/such/folder/list.pdf");
+  ASSERT_FALSE(written);
+  EXPECT_EQ(written.error().fault, Fault::output);
+  EXPECT_FALSE(writeShotCards(project_, "/no/such/folder/cards.pdf"));
+}
+
+TEST_F(PaperTest, ALongListIsPaginated) {
+  ASSERT_TRUE(writeShotList(project_, pdf_));
+  EXPECT_EQ(pages(), 1);
+  for (int k = 0; k < 112; ++k) project_.shots.push_back(project_.shots[static_cast<std::size_t>(k % 8)]);
+  ASSERT_TRUE(writeShotList(project_, pdf_));
+  EXPECT_GE(pages(), 3);
+}
+
+TEST_F(PaperTest, NothingAndVeryLongNamesAreWrittenToo) {
+  CardOptions options;
+  options.pictures = false;
+  Project empty;
+  empty.name = "Empty";
+  ASSERT_TRUE(writeShotCards(empty, pdf_, options));
+  EXPECT_EQ(pages(), 1);
+  auto longest = std::make_shared<Shot>(*project_.shots[0]);
+  longest->name = std::string(400, 'w');
+  longest->camera.reset();
+  longest->setup = "nowhere";
+  project_.shots[0] = longest;
+  ASSERT_TRUE(writeShotCards(project_, pdf_, options));
+  EXPECT_EQ(pages(), 8);
+}
+
+}  // namespace
+}  // namespace cinnabar
