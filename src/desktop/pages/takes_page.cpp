@@ -3,6 +3,7 @@
 #include <QDateTime>
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QLineEdit>
 #include <QMouseEvent>
 #include <QVBoxLayout>
 #include <QWheelEvent>
@@ -158,6 +159,13 @@ TakeTables::TakeTables(Part part, Session* session, QWidget* parent)
   setAccessibleName(part == Part::prediction ? tr("How many more")
                     : part == Part::spot     ? tr("Every take of the spot")
                                              : tr("What changed and what came of it"));
+  if (part == Part::shot) {
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleDescription(
+        tr("Up and down choose a take, K and D keep and drop it, Enter types its reasons and note, Delete takes "
+           "it out"));
+  }
+  connect(session_, &Session::shotChanged, this, [this] { taken_.reset(); });
   connect(session_, &Session::changed, this, [this] { update(); });
   connect(session_, &Session::shotChanged, this, [this] { scroll_ = part_ == Part::shot ? 0 : scroll_; });
   connect(session_, &Session::takeChanges, this,
@@ -283,6 +291,11 @@ void TakeTables::paintShot(QPainter& p) {
     const double y = 30 + 30.0 * (static_cast<double>(row) - scroll_);
     if (y < 0 || y > height()) continue;
     const Take& take = *log.takes[k];
+    if (taken_ == k) {
+      p.setPen(QPen(hasFocus() ? t.accent : t.quiet, 1, Qt::DotLine));
+      p.setBrush(t.track);
+      p.drawRect(QRectF(10, y - 2, width() - 20.0, 26));
+    }
     const bool known = changesFor_ == q(shot->id) && static_cast<qsizetype>(k) < changes_.size() &&
                        !changes_[static_cast<qsizetype>(k)].isEmpty();
     QString came;
@@ -301,7 +314,112 @@ void TakeTables::paintShot(QPainter& p) {
   }
 }
 
+void TakeTables::take(std::optional<std::size_t> place) {
+  taken_ = place;
+  const Shot* shot = session_->shot();
+  if (taken_ && (!shot || *taken_ >= shot_log(session_->project(), *shot).takes.size())) taken_.reset();
+  update();
+}
+
+std::string TakeTables::pointer() const {
+  const auto takes = shot_log(session_->project(), *session_->shot()).takes;
+  if (!taken_ || *taken_ >= takes.size()) return {};
+  const auto& all = session_->project().takes;
+  const auto at = std::find(all.begin(), all.end(), takes[*taken_]);
+  return at == all.end() ? std::string() : "/takes/" + std::to_string(at - all.begin());
+}
+
+double TakeTables::rowTop(std::size_t place) const {
+  const auto takes = shot_log(session_->project(), *session_->shot()).takes.size();
+  return 30 + 30.0 * (static_cast<double>(takes - 1 - place) - scroll_);
+}
+
+void TakeTables::setKept(bool kept) {
+  if (const std::string at = pointer(); !at.empty())
+    session_->keep(kept ? tr("An earlier take kept") : tr("An earlier take dropped"), {{at + "/kept", kept}});
+}
+
+void TakeTables::remove() {
+  const std::string at = pointer();
+  if (at.empty()) return;
+  const auto place = taken_;
+  if (session_->keep(tr("Take out of the log"), {{at, std::nullopt}}))
+    take(place && *place > 0 ? std::optional(*place - 1) : place);
+}
+
+void TakeTables::edit() {
+  if (!taken_ || !session_->shot()) return;
+  if (!editor_) {
+    editor_ = new QLineEdit(this);
+    editor_->setObjectName("takeEditor");
+    editor_->setAccessibleName(tr("Reasons between commas; after a semicolon a note"));
+    connect(editor_, &QLineEdit::returnPressed, this, [this] { entering_ = true; });
+    connect(editor_, &QLineEdit::editingFinished, this, &TakeTables::finishEdit);
+  }
+  const Take& of = *shot_log(session_->project(), *session_->shot()).takes[*taken_];
+  QStringList reasons;
+  for (const std::string& r : of.reasons) reasons << q(r);
+  editor_->setText(reasons.join(", ") + (of.notes.empty() ? QString() : "; " + q(of.notes)));
+  const double middle = width() * 0.48;
+  editor_->setGeometry(static_cast<int>(middle + 72), static_cast<int>(rowTop(*taken_)) - 1,
+                       static_cast<int>(width() - middle - 86), 24);
+  editor_->show();
+  editor_->setFocus();
+  editor_->selectAll();
+}
+
+void TakeTables::finishEdit() {
+  if (!editor_->isVisible()) return;
+  const QString text = editor_->text();
+  editor_->hide();
+  setFocus();
+  const std::string at = pointer();
+  if (at.empty()) return;
+  const qsizetype semicolon = text.indexOf(';');
+  Json reasons = Json::array();
+  for (const QString& r : text.left(semicolon < 0 ? text.size() : semicolon).split(',', Qt::SkipEmptyParts))
+    if (!r.trimmed().isEmpty()) reasons.push_back(r.trimmed().toStdString());
+  const std::string note = semicolon < 0 ? std::string() : text.mid(semicolon + 1).trimmed().toStdString();
+  session_->keep(tr("Take's reasons"), {{at + "/reasons", reasons}, {at + "/notes", note}});
+}
+
+void TakeTables::mouseDoubleClickEvent(QMouseEvent*) {
+  if (part_ == Part::shot) edit();
+}
+
+void TakeTables::keyPressEvent(QKeyEvent* event) {
+  if (part_ != Part::shot || !session_->shot()) return QWidget::keyPressEvent(event);
+  const std::size_t count = shot_log(session_->project(), *session_->shot()).takes.size();
+  const bool enter = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
+  if (enter && std::exchange(entering_, false)) return;
+  if (count == 0) return QWidget::keyPressEvent(event);
+  if (enter) return edit();
+  switch (event->key()) {
+    case Qt::Key_Up:  // the newest stands on top
+      return take(taken_ ? std::min(*taken_ + 1, count - 1) : count - 1);
+    case Qt::Key_Down:
+      return take(!taken_ ? count - 1 : *taken_ > 0 ? *taken_ - 1 : 0);
+    case Qt::Key_K:
+      return setKept(true);
+    case Qt::Key_D:
+      return setKept(false);
+    case Qt::Key_Delete:
+      return remove();
+    case Qt::Key_Escape:
+      return take(std::nullopt);
+    default:
+      return QWidget::keyPressEvent(event);
+  }
+}
+
 void TakeTables::mousePressEvent(QMouseEvent* event) {
+  if (part_ == Part::shot && session_->shot()) {
+    const std::size_t count = shot_log(session_->project(), *session_->shot()).takes.size();
+    const double row = std::floor((event->position().y() - 28) / 30) + scroll_;
+    return take(row >= 0 && row < static_cast<double>(count)
+                    ? std::optional(count - 1 - static_cast<std::size_t>(row))
+                    : std::nullopt);
+  }
   if (part_ != Part::spot) return;
   const int row = static_cast<int>(std::floor((event->position().y() - 36) / 34)) + scroll_;
   if (row >= 0 && row < static_cast<int>(session_->project().shots.size()))

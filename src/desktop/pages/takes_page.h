@@ -2,9 +2,12 @@
 #pragma once
 #include <QSet>
 #include <QWidget>
+#include <optional>
 
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
+
+class QLineEdit;
 
 namespace cinnabar {
 
@@ -41,13 +44,27 @@ class TakeTables : public QWidget {
  public:
   enum class Part { prediction, spot, shot };
   TakeTables(Part part, Session* session, QWidget* parent = nullptr);
+  /// The take in hand of the shot's table, by its place in the log; nothing when none is.
+  [[nodiscard]] std::optional<std::size_t> taken() const { return taken_; }
+  void take(std::optional<std::size_t> place);
+  /// Opens the take in hand for typing: its reasons between commas, and after a semicolon its note.
+  void edit();
 
  protected:
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent*) override;
   void wheelEvent(QWheelEvent*) override;
+  void mouseDoubleClickEvent(QMouseEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+  void focusInEvent(QFocusEvent*) override { update(); }
+  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  [[nodiscard]] std::string pointer() const;  ///< of the take in hand
+  [[nodiscard]] double rowTop(std::size_t place) const;
+  void finishEdit();
+  void setKept(bool kept);
+  void remove();
   void paintPrediction(QPainter& p);
   void paintSpot(QPainter& p);
   void paintShot(QPainter& p);
@@ -56,6 +73,9 @@ class TakeTables : public QWidget {
   QList<QStringList> changes_;
   QString changesFor_;
   int scroll_ = 0;
+  std::optional<std::size_t> taken_;
+  QLineEdit* editor_ = nullptr;
+  bool entering_ = false;
 };
 
 class TakesPage : public QWidget {
