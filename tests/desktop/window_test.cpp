@@ -280,6 +280,19 @@ TEST_F(WindowTest, VersionsAreKeptComparedAndGoneBackTo) {
   EXPECT_EQ(session().undoTitle(), "Back to as briefed");
 }
 
+TEST_F(WindowTest, TheNextWindowBeginsWhereTheLastOneEnded) {
+  WindowOptions options;
+  options.remember = true;
+  open(options);
+  session().selectShot(4);
+  window_->showPage("takes");
+  window_->close();
+  open(options);
+  EXPECT_EQ(session().shotIndex(), 4u);
+  EXPECT_TRUE(find<WordButton>("page-takes")->isChecked());
+  QSettings().remove("page");
+}
+
 TEST_F(WindowTest, UnitsSwitchEverywhereAndKeysAreListed) {
   QTest::mouseClick(find<WordButton>("projectMenu"), Qt::LeftButton);
   QAction* feet = nullptr;

@@ -42,6 +42,10 @@ int main(int argc, char** argv) {
       options.size.height() > 8192)
     return refuse("--size takes WIDTHxHEIGHT, such as 1280x800");
   if (parser.positionalArguments().size() > 1) return refuse("one FILE only");
+  // Where nothing is said, the window begins where the last one ended.
+  options.remember = true;
+  for (const char* said : {"page", "shot", "bench", "theme", "level", "size", "grab"})
+    options.remember = options.remember && !parser.isSet(said);
 
   loadFonts();
   MainWindow window(options);

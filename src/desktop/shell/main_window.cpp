@@ -23,6 +23,7 @@
 #include "cinnabar/desktop/widgets/lens_view.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/spot_strip.h"
+#include "cinnabar/formats/tables.h"
 
 namespace cinnabar {
 namespace {
@@ -147,9 +148,10 @@ MainWindow::MainWindow(const WindowOptions& options)
   connect(foresight_.get(), &Foresight::levels, this,
           [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
 
-  resize(options.size);
-  blackout_->setChecked(options.theme == "blackout");
-  setDark(options.theme == "blackout");
+  resize(options.remember ? QSettings().value("size", options.size).toSize() : options.size);
+  if (options.remember && QSettings().value("dark", false).toBool()) options_.theme = "blackout";
+  blackout_->setChecked(options_.theme == "blackout");
+  setDark(options_.theme == "blackout");
   buildPages();
 }
 
@@ -253,6 +255,7 @@ void MainWindow::adopt(std::unique_ptr<Store> store, bool readOnly) {
           stage_->levels()->open(options_.level);
         });
   }
+  recall();
   remember(session_->path());
   emit opened();
 }
@@ -364,6 +367,49 @@ void MainWindow::writePaper(const QString& path, bool cards) {
   });
 }
 
+void MainWindow::writeTable(bool takes) {
+  auto* dialog = new QFileDialog(this, takes ? tr("Takes") : tr("Shot list"), QString(), tr("Tables (*.csv)"));
+  dialog->setOption(QFileDialog::DontUseNativeDialog);
+  dialog->setAcceptMode(QFileDialog::AcceptSave);
+  dialog->setDefaultSuffix("csv");
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &QFileDialog::fileSelected, this, [this, takes](const QString& path) {
+    if (!session_) return;
+    const auto written = write_file(path.toStdString(), csv_written(takes ? take_table(session_->project())
+                                                                          : shot_table(session_->project())));
+    say(written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text()));
+  });
+  dialog->open();
+}
+
+void MainWindow::readTakes() {
+  auto* dialog = new QFileDialog(this, tr("Read takes"), QString(), tr("Tables (*.csv)"));
+  dialog->setOption(QFileDialog::DontUseNativeDialog);
+  dialog->setFileMode(QFileDialog::ExistingFile);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
+    if (!session_) return;
+    const auto text = read_file(path.toStdString());
+    if (!text) return say(QString::fromStdString(text.error().text()));
+    const auto read = takes_from_table(session_->document(), *text, path.toStdString());
+    if (!read) return say(QString::fromStdString(read.error().text()));
+    session_->keep(read->edit);
+    QStringList said{QString::fromStdString(read->edit.title)};
+    for (const std::string& fault : read->faults) said << QString::fromStdString(fault);
+    say(said.join("; "));
+  });
+  dialog->open();
+}
+
+/// The page and shot that the last window on this file ended with.
+void MainWindow::recall() {
+  if (!options_.remember || !session_) return;
+  QSettings settings;
+  const QString key = "shots/" + QString::fromUtf8(session_->path().toUtf8().toHex().right(120));
+  session_->selectShot(static_cast<std::size_t>(std::max(0, settings.value(key, 0).toInt())));
+  showPage(settings.value("page", page_).toString());
+}
+
 void MainWindow::showVersions() {
   if (session_) (new VersionsDialog(session_.get(), this))->open();
 }
@@ -452,6 +498,9 @@ void MainWindow::menu() {
     menu->addSeparator();
     menu->addAction(tr("Shot cards as PDF"), this, [this] { askPaper(true); });
     menu->addAction(tr("Shot list as PDF"), this, [this] { askPaper(false); });
+    menu->addAction(tr("Shot list as a table"), this, [this] { writeTable(false); });
+    menu->addAction(tr("Takes as a table"), this, [this] { writeTable(true); });
+    menu->addAction(tr("Read takes from a table"), this, &MainWindow::readTakes);
     menu->addAction(tr("Kept versions\tCtrl+K"), this, &MainWindow::showVersions);
     menu->addAction(
         session_->units() == Units::metric ? tr("Measure in feet and inches") : tr("Measure in metres"), this,
@@ -479,6 +528,15 @@ bool MainWindow::settled() const {
 
 void MainWindow::closeEvent(QCloseEvent* event) {
   if (session_) session_->flush();
+  if (options_.remember) {
+    QSettings settings;
+    settings.setValue("size", size());
+    settings.setValue("page", page_);
+    settings.setValue("dark", theme().dark);
+    if (session_)
+      settings.setValue("shots/" + QString::fromUtf8(session_->path().toUtf8().toHex().right(120)),
+                        static_cast<int>(session_->shotIndex()));
+  }
   event->accept();
 }
 

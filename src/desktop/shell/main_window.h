@@ -22,6 +22,7 @@ struct WindowOptions {
   QString page = "stage", bench = "light", theme = "paper", level;
   int shot = 1;
   QSize size{1280, 800};
+  bool remember = false;  ///< begin where the last window ended, and note where this one does
 };
 
 class MainWindow : public QMainWindow {
@@ -65,6 +66,9 @@ class MainWindow : public QMainWindow {
   void showKeys();
   void switchUnits();
   void askPaper(bool cards);
+  void writeTable(bool takes);
+  void readTakes();
+  void recall();
   void writePaper(const QString& path, bool cards);
 
   WindowOptions options_;
