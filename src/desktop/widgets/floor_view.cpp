@@ -81,15 +81,17 @@ void FloorView::fit() {
     z0 = std::min(z0, down - room), z1 = std::max(z1, down + room);
   };
   if (const Setup* s = session_->setup()) {
-    for (const Light& l : s->lights) reach(l.place, 0.16);
-    for (const Card& c : s->cards) reach(c.place, 0.1);
+    const bool plan = view_ == View::plan;  // upright, faces show their whole height
+    for (const Light& l : s->lights)
+      reach(l.place, plan ? 0.16 : std::max(0.16, 0.55 * std::max({l.width, l.height, 2 * l.radius, l.length})));
+    for (const Card& c : s->cards) reach(c.place, plan ? 0.1 : std::max(0.1, 0.55 * std::max(c.width, c.height)));
     if (s->backdrop.kind != BackdropKind::none) reach({0, 0, -std::min(s->backdrop.distance, 3.0)}, 0.06);
     if (s->surface) reach({std::min(s->surface->width, 1.4) / 2, 0, 0}, 0);
   }
   if (session_->shot() && session_->shot()->camera) reach(session_->shot()->camera->place, 0.14);
-  const double k = std::min(width() / (x1 - x0), (height() - 20) / (z1 - z0));
+  const double k = std::min(width() / (x1 - x0), (height() - 46) / (z1 - z0));
   scale_ = std::clamp(k, 20.0, 900.0);
-  middle_ = {(x0 + x1) / 2, (z0 + z1) / 2 + 8 / scale_};
+  middle_ = {(x0 + x1) / 2, (z0 + z1) / 2 + 14 / scale_};
   update();
 }
 
@@ -272,7 +274,9 @@ void FloorView::drawSet(QPainter& p) {
         p.drawLine(onScreen({x, 0, front}), onScreen({x, 0, -s->backdrop.distance}));
     }
     const QString kind = s->backdrop.kind == BackdropKind::sweep ? tr("sweep") : tr("backdrop");
-    drawText(p, {std::max(10.0, line[0].x() + 4), line[0].y() + 7, 240, 14}, Qt::AlignLeft | Qt::AlignVCenter,
+    const double x = std::max(10.0, line[0].x() + 4), y = line[0].y() + 7;
+    const double room = y < 32 ? things_->x() - x - 6.0 : 240.0;  // beside the button where they meet
+    drawText(p, {x, y, std::clamp(room, 20.0, 240.0), 14}, Qt::AlignLeft | Qt::AlignVCenter,
              tr("%1 %2 wide, %3 back")
                  .arg(kind, QString::fromStdString(length_text(s->backdrop.width, session_->units())),
                       QString::fromStdString(length_text(s->backdrop.distance, session_->units()))),

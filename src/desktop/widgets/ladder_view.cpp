@@ -196,7 +196,8 @@ void LadderView::paintTracks(QPainter& p) {
     }
     drawText(p, {10, band.top() - 1, left - 18, rowHeight()}, Qt::AlignRight | Qt::AlignVCenter,
              trackName(*session_, track.target), textFont(11), t.ink);
-    if (selected_ && selected_->track == k) continue;  // the fields stand there
+    // The fields of the key in hand stand there, a little over their row.
+    if (selected_ && (selected_->track == k || selected_->track + 1 == k || selected_->track == k + 1)) continue;
     QString note = track.keys.empty() ? tr("no keys")
                                       : tr("%1 to %2")
                                             .arg(trackValue(*session_, track.target, track.keys.front().second),
