@@ -251,6 +251,18 @@ void card(Page& page, const Project& project, std::size_t index, const Forecaste
   }
 }
 
+/// A4 without margins of the printer's own: the page is laid out in millimetres.
+void prepare(QPdfWriter& pdf, const QString& title) {
+  pdf.setPageSize(QPageSize(QPageSize::A4));
+  pdf.setPageMargins(QMarginsF(0, 0, 0, 0));
+  pdf.setResolution(300);
+  pdf.setTitle(title);
+}
+tl::unexpected<Error> unwritable(const QString& path) {
+  return fail(path.toStdString(), "cannot be written", "choose another folder or check its permissions",
+              Fault::output);
+}
+
 Expected<void> finished(Page& page, const QString& path, bool cancelled) {
   page.painter().end();
   if (!cancelled) return {};
@@ -262,14 +274,9 @@ Expected<void> finished(Page& page, const QString& path, bool cancelled) {
 
 Expected<void> writeShotCards(const Project& project, const QString& path, const CardOptions& options) {
   QPdfWriter pdf(path);
-  pdf.setPageSize(QPageSize(QPageSize::A4));
-  pdf.setPageMargins(QMarginsF(0, 0, 0, 0));
-  pdf.setResolution(300);
-  pdf.setTitle(q(project.name + ", shot cards"));
+  prepare(pdf, q(project.name + ", shot cards"));
   Page page(pdf);
-  if (!page.active())
-    return fail(path.toStdString(), "cannot be written", "choose another folder or check its permissions",
-                Fault::output);
+  if (!page.active()) return unwritable(path);
   const Forecaster forecaster;
   const int all = static_cast<int>(project.shots.size());
   for (int i = 0; i < all; ++i) {
@@ -285,14 +292,9 @@ Expected<void> writeShotCards(const Project& project, const QString& path, const
 
 Expected<void> writeShotList(const Project& project, const QString& path) {
   QPdfWriter pdf(path);
-  pdf.setPageSize(QPageSize(QPageSize::A4));
-  pdf.setPageMargins(QMarginsF(0, 0, 0, 0));
-  pdf.setResolution(300);
-  pdf.setTitle(q(project.name + ", shot list"));
+  prepare(pdf, q(project.name + ", shot list"));
   Page page(pdf);
-  if (!page.active())
-    return fail(path.toStdString(), "cannot be written", "choose another folder or check its permissions",
-                Fault::output);
+  if (!page.active()) return unwritable(path);
   const std::vector<double> widths{10, 48, 34, 18, 34, 38};
   const QStringList head{tr("No."), tr("Shot"), tr("Set-up"), tr("Screen"), tr("Lens, exposure"), tr("Mode")};
   int number = 1;

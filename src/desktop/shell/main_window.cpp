@@ -53,6 +53,20 @@ class Ground : public QWidget {
   }
 };
 
+/// Asks for a file: one to write where a suffix is given, else one that is there.
+QFileDialog* fileDialog(QWidget* parent, const QString& title, const QString& filter,
+                        const char* suffix = nullptr) {
+  auto* dialog = new QFileDialog(parent, title, QString(), filter);
+  dialog->setOption(QFileDialog::DontUseNativeDialog);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->setFileMode(suffix ? QFileDialog::AnyFile : QFileDialog::ExistingFile);
+  if (suffix) {
+    dialog->setAcceptMode(QFileDialog::AcceptSave);
+    dialog->setDefaultSuffix(suffix);
+  }
+  return dialog;
+}
+
 }  // namespace
 
 MainWindow::MainWindow(const WindowOptions& options)
@@ -297,11 +311,7 @@ void MainWindow::openFile(const QString& path) {
 }
 
 void MainWindow::newProject() {
-  auto* dialog = new QFileDialog(this, tr("New project"), QString(), tr("Cinnabar projects (*.cinnabar)"));
-  dialog->setOption(QFileDialog::DontUseNativeDialog);
-  dialog->setAcceptMode(QFileDialog::AcceptSave);
-  dialog->setDefaultSuffix("cinnabar");
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  auto* dialog = fileDialog(this, tr("New project"), tr("Cinnabar projects (*.cinnabar)"), "cinnabar");
   connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
     const std::string name = QFileInfo(path).completeBaseName().toStdString();
     withFile([path = path.toStdString(), name]() -> Expected<OpenFile> {
@@ -314,21 +324,14 @@ void MainWindow::newProject() {
 }
 
 void MainWindow::openProject() {
-  auto* dialog = new QFileDialog(this, tr("Open a project"), QString(), tr("Cinnabar projects (*.cinnabar)"));
-  dialog->setOption(QFileDialog::DontUseNativeDialog);
-  dialog->setFileMode(QFileDialog::ExistingFile);
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  auto* dialog = fileDialog(this, tr("Open a project"), tr("Cinnabar projects (*.cinnabar)"));
   connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::openFile);
   dialog->open();
 }
 
 void MainWindow::askPaper(bool cards) {
   if (!session_) return;
-  auto* dialog = new QFileDialog(this, cards ? tr("Shot cards") : tr("Shot list"), QString(), tr("PDF (*.pdf)"));
-  dialog->setOption(QFileDialog::DontUseNativeDialog);
-  dialog->setAcceptMode(QFileDialog::AcceptSave);
-  dialog->setDefaultSuffix("pdf");
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  auto* dialog = fileDialog(this, cards ? tr("Shot cards") : tr("Shot list"), tr("PDF (*.pdf)"), "pdf");
   connect(dialog, &QFileDialog::fileSelected, this,
           [this, cards](const QString& path) { writePaper(path, cards); });
   dialog->open();
@@ -368,35 +371,46 @@ void MainWindow::writePaper(const QString& path, bool cards) {
 }
 
 void MainWindow::writeTable(bool takes) {
-  auto* dialog = new QFileDialog(this, takes ? tr("Takes") : tr("Shot list"), QString(), tr("Tables (*.csv)"));
-  dialog->setOption(QFileDialog::DontUseNativeDialog);
-  dialog->setAcceptMode(QFileDialog::AcceptSave);
-  dialog->setDefaultSuffix("csv");
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  auto* dialog = fileDialog(this, takes ? tr("Takes") : tr("Shot list"), tr("Tables (*.csv)"), "csv");
   connect(dialog, &QFileDialog::fileSelected, this, [this, takes](const QString& path) {
     if (!session_) return;
-    const auto written = write_file(path.toStdString(), csv_written(takes ? take_table(session_->project())
-                                                                          : shot_table(session_->project())));
-    say(written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text()));
+    const QPointer<MainWindow> self(this);
+    paper_->add([this, self, path, takes, project = session_->project()] {
+      const auto written =
+          write_file(path.toStdString(), csv_written(takes ? take_table(project) : shot_table(project)));
+      const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
+      QMetaObject::invokeMethod(
+          this,
+          [self, said] {
+            if (self) self->say(said);
+          },
+          Qt::QueuedConnection);
+    });
   });
   dialog->open();
 }
 
 void MainWindow::readTakes() {
-  auto* dialog = new QFileDialog(this, tr("Read takes"), QString(), tr("Tables (*.csv)"));
-  dialog->setOption(QFileDialog::DontUseNativeDialog);
-  dialog->setFileMode(QFileDialog::ExistingFile);
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  auto* dialog = fileDialog(this, tr("Read takes"), tr("Tables (*.csv)"));
   connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
     if (!session_) return;
-    const auto text = read_file(path.toStdString());
-    if (!text) return say(QString::fromStdString(text.error().text()));
-    const auto read = takes_from_table(session_->document(), *text, path.toStdString());
-    if (!read) return say(QString::fromStdString(read.error().text()));
-    session_->keep(read->edit);
-    QStringList said{QString::fromStdString(read->edit.title)};
-    for (const std::string& fault : read->faults) said << QString::fromStdString(fault);
-    say(said.join("; "));
+    const QPointer<MainWindow> self(this);
+    paper_->add([this, self, path, document = session_->document()] {
+      const auto text = read_file(path.toStdString());
+      auto read = std::make_shared<Expected<TakesRead>>(
+          text ? takes_from_table(document, *text, path.toStdString()) : tl::unexpected(text.error()));
+      QMetaObject::invokeMethod(
+          this,
+          [self, read] {
+            if (!self || !self->session_) return;
+            if (!*read) return self->say(QString::fromStdString(read->error().text()));
+            self->session_->keep((*read)->edit);
+            QStringList said{QString::fromStdString((*read)->edit.title)};
+            for (const std::string& fault : (*read)->faults) said << QString::fromStdString(fault);
+            self->say(said.join("; "));
+          },
+          Qt::QueuedConnection);
+    });
   });
   dialog->open();
 }
