@@ -8,6 +8,7 @@
 #include <random>
 
 #include "cinnabar/base/range.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/base/vec.h"
 
 namespace cinnabar {
@@ -138,6 +139,20 @@ TEST(Facings, AreSquareAndRollCounterClockwise) {
   EXPECT_NEAR(facing({0, 0, 1}, {0, 0, 0}, 90).up.x, -1, 1e-12);
   EXPECT_NEAR(facing({0, 1, 0}, {0, 0, 0}).up.z, -1, 1e-12);  // vertical aim: world -Z
   EXPECT_NEAR(turned({0, 0, 1}, 90).x, 1, 1e-12);             // the front turns toward camera right
+}
+
+TEST(Words, AreEnglishUntilATranslatorComes) {
+  EXPECT_EQ(said("{} of {} locked", 3, 4), "3 of 4 locked");
+  set_translator([](const char* english) {
+    const std::string text = english;
+    return text == "{} of {} locked" ? std::string("von {1} sind {0} fest") : text == "broken {}" ? "{0} {1} {7}" : "";
+  });
+  EXPECT_EQ(said("{} of {} locked", 3, 4), "von 4 sind 3 fest");
+  EXPECT_EQ(said("{} mm", 5), "5 mm") << "what is not known stays";
+  EXPECT_EQ(said("broken {}", 1), "broken 1") << "places that do not fit are passed over";
+  EXPECT_EQ(in_words("plain"), "plain");
+  set_translator({});
+  EXPECT_EQ(said("{} of {} locked", 3, 4), "3 of 4 locked");
 }
 
 }  // namespace

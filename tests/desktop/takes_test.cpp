@@ -44,7 +44,7 @@ TEST_F(TakesTest, ItsReasonsAndNoteAreTyped) {
 
 TEST_F(TakesTest, ItIsChosenByTheMouseAndTakenOut) {
   const std::size_t before = session().project().takes.size();
-  QTest::mouseClick(table_, Qt::LeftButton, {}, QPoint(60, 40));  // the newest stands on top
+  QTest::mouseClick(table_, Qt::LeftButton, {}, QPoint(60, 56));  // the newest stands on top
   ASSERT_EQ(table_->taken(), std::optional<std::size_t>(3));
   table_->setFocus();
   QTest::keyClick(table_, Qt::Key_Delete);
@@ -55,6 +55,40 @@ TEST_F(TakesTest, ItIsChosenByTheMouseAndTakenOut) {
   EXPECT_EQ(session().project().takes.size(), before);
   QTest::keyClick(table_, Qt::Key_Escape);
   EXPECT_FALSE(table_->taken());
+}
+
+TEST_F(TakesTest, TheTableIsSortedByItsHeadingsAndByAKey) {
+  ASSERT_TRUE(QTest::qWaitFor([&] { return table_->rows().size() == 4; }, 5000));
+  using Places = std::vector<std::size_t>;
+  EXPECT_EQ(table_->rows(), (Places{3, 2, 1, 0}));
+  const auto click = [&](int column) {
+    QTest::mouseClick(table_, Qt::LeftButton, {}, table_->heading(column).center().toPoint());
+  };
+  click(0);
+  EXPECT_EQ(table_->rows(), (Places{0, 1, 2, 3})) << "the oldest first";
+  click(2);
+  EXPECT_TRUE(session().project().takes[table_->rows().front()]->kept ||
+              table_->order() == TakeOrder::kept_first);
+  click(3);
+  EXPECT_EQ(table_->order(), TakeOrder::reason);
+  table_->setFocus();
+  QTest::keyClick(table_, Qt::Key_S);
+  EXPECT_EQ(table_->order(), TakeOrder::newest);
+  click(1);
+  EXPECT_EQ(table_->order(), TakeOrder::fewest_changes);
+  // One thing at a time: a take after one change is shown, one after two is not.
+  session().keep("One", {{"/shots/1/camera/iso", 111}});
+  auto* next = find<NextTake>("nextTake");
+  next->log(false);
+  session().keep("Two", {{"/shots/1/camera/iso", 222}, {"/shots/1/camera/f_number", 7.1}});
+  next->log(true);
+  QTest::keyClick(table_, Qt::Key_O);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return table_->rows().size() == 1; }, 5000)) << table_->rows().size();
+  EXPECT_EQ(table_->rows(), Places{session().shot() ? std::size_t{4} : 0});
+  click(4);
+  EXPECT_EQ(table_->rows().size(), 6u);
+  QTest::keyClick(table_, Qt::Key_Down);
+  EXPECT_EQ(table_->taken(), std::optional(table_->rows()[0]));
 }
 
 }  // namespace

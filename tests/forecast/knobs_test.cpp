@@ -25,7 +25,9 @@ Json rich() {
   doc["setups"][0]["lights"][0]["dimmer"] = 0.5;
   doc["shots"][0]["tracks"] = Json::array({{{"target", "turntable"}, {"keys", {{0, 0}, {1, 90}}}}});
   doc["shots"][0]["tracks"].push_back({{"target", "camera.focus"}, {"keys", {{0, 1.0}, {1, 0.9}}}});
+  doc["shots"][0]["tracks"].push_back({{"target", "light.key.dimmer"}, {"keys", {{0, 0.1}, {1, 0.9}}}});
   doc["shots"][0]["needs"] = {
+      {"peak", {{"light", "key"}}},
       {"slow", 2.0}, {"length", 2.0}, {"facing", {{"bearing_deg", 0}, {"at", 1.0}, {"for", 0.4}}}};
   doc["shots"][0]["takes_planned"] = 6;
   doc["kit"]["media"] = {{{"id", "card"}, {"gigabytes", 64}}};

@@ -218,5 +218,56 @@ TEST(Prices, TellWhatASetUpsChangeDoesToItsOtherShots) {
       << "the least harm first: a change of this shot's own camera";
 }
 
+Json peaking(double peak_at) {
+  // A turn of 60 degrees a second, the label square at 1 s; the light comes up to its brightest at one moment.
+  Json doc = turning({{0, -60}, {2, 60}});
+  doc["shots"][0]["tracks"].push_back(
+      {{"target", "light.key.dimmer"}, {"keys", {{0, 0.1}, {peak_at, 0.9}, {2, 0.1}}}});
+  doc["shots"][0]["needs"] = {{"facing", {{"bearing_deg", 0}, {"at", 1.0}, {"for", 0.2}}}, {"peak", {{"light", "key"}}}};
+  return doc;
+}
+
+TEST(Peak, IsHowFarTheLabelIsFromFacingWhenTheLightIsBrightest) {
+  // 60 degrees a second are a sixth of a turn: 0.12 s away is 2 % of a turn, 0.3 s 5 %, 0.6 s 10 %.
+  expect_level(peaking(1.0), "motion.peak", 0.0, State::level, 0.02);
+  expect_level(peaking(1.12), "motion.peak", 2.0, State::level, 0.02);
+  expect_level(peaking(0.7), "motion.peak", 5.0, State::leaning, 0.02);
+  expect_level(peaking(1.6), "motion.peak", 10.0, State::out, 0.02);
+  Json doc = peaking(1.6);
+  doc["shots"][0]["needs"].erase("peak");
+  EXPECT_FALSE(level_of(doc, "motion.peak")) << "nobody asks";
+}
+
+TEST(Peak, TakesTheBestMomentOfAPlateauAndALightThatIsCarriedRound) {
+  Json doc = peaking(1.0);
+  doc["shots"][0]["tracks"][1]["keys"] = {{0, 0.1}, {0.5, 0.9}, {1.5, 0.9}, {2, 0.1}};
+  expect_level(doc, "motion.peak", 0.0, State::level, 0.05);
+  // Carried from 90 degrees right to 90 left in two seconds it stands before the label at 1 s.
+  doc["shots"][0]["tracks"][1] = {{"target", "light.key.turn"}, {"keys", {{0, 90}, {2, -90}}}};
+  expect_level(doc, "motion.peak", 0.0, State::level, 0.05);
+  doc["shots"][0]["tracks"][1]["keys"] = {{0, 45}, {2, -135}};  // before it at 0.5 s: 30 degrees, 8.3 %
+  expect_level(doc, "motion.peak", 100 * 30.0 / 360, State::out, 0.05);
+}
+
+TEST(Peak, IsBroughtHomeByShiftingTheLight) { expect_levers_hold(peaking(1.6), "motion.peak", 1); }
+
+TEST(Spill, IsKeptOffByADoor) {
+  Json doc = can();
+  doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 0.6}, {"width", 2}, {"height", 1.5}, {"low", 0},
+                                  {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}};
+  // The key from the side reaches past the product; another light is meant for the backdrop.
+  doc["setups"][0]["lights"][0]["place"] = {0.9, 0.3, 0.1};
+  doc["setups"][0]["lights"][0]["doors"] = {{"length", 0.5}};
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("wall", {0, 1.2, -0.2}, {0, 0.5, -0.6}, 0.3, 0.3, 2500));
+  doc["setups"][0]["lights"][1]["meant_for"] = "backdrop";
+  const auto open = level_of(doc, "light.spill");
+  ASSERT_TRUE(open && open->value);
+  // It looks along -x: the backdrop's side is to its right.
+  doc["setups"][0]["lights"][0]["doors"]["right_deg"] = -20;
+  const auto closed = level_of(doc, "light.spill");
+  ASSERT_TRUE(closed && closed->value);
+  EXPECT_LT(*closed->value, 0.7 * *open->value) << open->formula << " | " << closed->formula;
+}
+
 }  // namespace
 }  // namespace cinnabar

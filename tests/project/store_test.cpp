@@ -2,6 +2,7 @@
 #include "cinnabar/project/store.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
+#include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -205,6 +206,171 @@ TEST_F(StoreTest, KeepsVersions) {
   ASSERT_TRUE(store->keep_version("before lunch"));
   ASSERT_EQ(store->versions()->size(), 1u);
   EXPECT_EQ((*store->versions())[0].name, "before lunch");
+}
+
+TEST_F(StoreTest, AnOlderFileIsBroughtUpToDateAfterACopyOfIt) {
+  const auto tables = [](const std::string& path) {
+    SQLite::Database db(path, SQLite::OPEN_READONLY);
+    return std::pair{db.execAndGet("PRAGMA user_version").getInt(), db.tableExists("kept_blobs")};
+  };
+  Json doc = worlds::bare();
+  doc["blobs"]["pic"] = {{"type", "image/png"}, {"data", base64_encoded({1, 2, 3, 4})}};
+  {
+    auto store = std::move(*Store::create(path_, *Document::from_json(doc)));
+    set(*store, "/project/name", "Renamed");
+  }
+  {  // what version 1 looked like: pictures inside each kept version, no table for them
+    SQLite::Database db(path_, SQLite::OPEN_READWRITE);
+    db.exec("DROP TABLE kept_blobs");
+    SQLite::Statement put(db, "INSERT INTO versions (name, at, document) VALUES ('first', 'then', ?)");
+    put.bind(1, doc.dump());
+    put.exec();
+    db.exec("PRAGMA user_version=1");
+  }
+  {
+    auto reading = Store::open(path_, Access::read);
+    ASSERT_TRUE(reading) << reading.error().text();
+    EXPECT_EQ((*reading)->version(0)->to_json(), doc) << "read as it is";
+  }
+  EXPECT_EQ(tables(path_).first, 1) << "reading changes nothing";
+  const fs::path copy = folder_ / "spot.v1.cinnabar";
+  EXPECT_FALSE(fs::exists(copy));
+  {
+    auto writing = Store::open(path_, Access::write);
+    ASSERT_TRUE(writing) << writing.error().text();
+    EXPECT_EQ((*writing)->version(0)->to_json(), doc);
+    EXPECT_EQ((*writing)->document().to_json()["project"]["name"], "Renamed");
+    ASSERT_TRUE((*writing)->keep_version("second"));
+    ASSERT_TRUE((*writing)->keep_version("third"));
+    EXPECT_EQ((*writing)->version(2)->to_json(), (*writing)->document().to_json());
+    ASSERT_TRUE((*writing)->undo()) << "history went over with it";
+    EXPECT_EQ((*writing)->document().to_json()["project"]["name"], "Test");
+  }
+  EXPECT_EQ(tables(path_), std::pair(2, true));
+  EXPECT_EQ(tables(copy.string()), std::pair(1, false)) << "the copy is as the file was";
+  SQLite::Database db(path_, SQLite::OPEN_READONLY);
+  EXPECT_EQ(db.execAndGet("SELECT count(*) FROM kept_blobs").getInt(), 1) << "one picture, kept once";
+}
+
+TEST_F(StoreTest, AMovedFileIsStillWrittenAndADeletedOneIsSaid) {
+  auto store = made();
+  EXPECT_EQ(store->moved_to(), "");
+  const std::string elsewhere = (folder_ / "elsewhere.cinnabar").string();
+  fs::rename(path_, elsewhere);
+  set(*store, "/project/name", "Moved");
+  EXPECT_EQ(store->moved_to(), elsewhere);
+  {
+    // All of it is in the file itself, whatever happens to the log that stayed behind.
+    const std::string copy = (folder_ / "copy.cinnabar").string();
+    fs::copy_file(elsewhere, copy);
+    const auto read = read_document(copy);
+    ASSERT_TRUE(read) << read.error().text();
+    EXPECT_EQ(*value_at(*read, "/project/name"), "Moved");
+  }
+  fs::remove(elsewhere);
+  const auto next = with_value(store->document(), "/project/name", "Gone");
+  const auto kept = store->apply(edit_between(store->document(), *next, "x"));
+  ASSERT_FALSE(kept);
+  EXPECT_NE(kept.error().text().find("was deleted while it was open"), std::string::npos) << kept.error().text();
+  EXPECT_EQ(*value_at(store->document(), "/project/name"), "Moved") << "what was kept still stands";
+}
+
+TEST_F(StoreTest, ADiskThatIsFullIsSaidAndLosesNothing) {
+  auto store = made();
+  struct rlimit before {};
+  getrlimit(RLIMIT_FSIZE, &before);
+  std::signal(SIGXFSZ, SIG_IGN);
+  const rlimit full{65536, before.rlim_max};  // a file may grow no further, as on a full disk
+  setrlimit(RLIMIT_FSIZE, &full);
+  const auto next = with_value(store->document(), "/project/notes", std::string(4 << 20, 'x'));
+  const auto kept = store->apply(edit_between(store->document(), *next, "much"));
+  setrlimit(RLIMIT_FSIZE, &before);
+  ASSERT_FALSE(kept);
+  EXPECT_NE(kept.error().text().find("what was kept before is safe"), std::string::npos) << kept.error().text();
+  set(*store, "/project/name", "Room again");
+  store.reset();
+  EXPECT_EQ(*value_at(*read_document(path_), "/project/name"), "Room again");
+}
+
+class Salvage : public StoreTest {
+ protected:
+  void SetUp() override {
+    StoreTest::SetUp();
+    Json doc = worlds::bare();
+    worlds::add_cylinder(doc, {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}});
+    for (int k = 2; k <= 40; ++k) {
+      doc["shots"].push_back(doc["shots"][0]);
+      doc["shots"].back()["id"] = "s" + std::to_string(k);
+      doc["shots"].back()["notes"] = std::string(900, 'n');  // so that they fill pages of their own
+    }
+    ASSERT_TRUE(Store::create(path_, *Document::from_json(doc)));
+  }
+  void sql(const std::string& statement) {
+    SQLite::Database db(path_, SQLite::OPEN_READWRITE);
+    db.exec(statement);
+  }
+  std::vector<std::string> lost_;
+};
+
+TEST_F(Salvage, AWholeFileIsAllThere) {
+  const auto store = Store::salvage(path_, lost_);
+  ASSERT_TRUE(store) << store.error().text();
+  EXPECT_TRUE(lost_.empty()) << lost_.front();
+  EXPECT_EQ((*store)->document().to_json(), read_document(path_)->to_json());
+  EXPECT_FALSE((*store)->apply(edit_between((*store)->document(), empty_document("x"), "x")));
+}
+
+TEST_F(Salvage, RowsThatCannotBeReadAreLeftOutAndNamed) {
+  sql("UPDATE shots SET body = '{\"id\": \"s3\", \"scr' WHERE id = 's3'");
+  EXPECT_FALSE(Store::open(path_, Access::read)) << "it cannot be opened as it is";
+  const auto store = Store::salvage(path_, lost_);
+  ASSERT_TRUE(store) << store.error().text();
+  EXPECT_EQ((*store)->document().list("shots").size(), 39u);
+  ASSERT_EQ(lost_.size(), 1u);
+  EXPECT_EQ(lost_[0], "one of the shots");
+}
+
+TEST_F(Salvage, WhatHungOnSomethingLostIsLeftOutToo) {
+  sql("DELETE FROM products");
+  const auto store = Store::salvage(path_, lost_);
+  ASSERT_TRUE(store) << store.error().text();
+  EXPECT_TRUE(validate((*store)->document()).empty());
+  EXPECT_EQ((*store)->document().list("shots").size(), 40u) << "the shots stay, without the product";
+  EXPECT_FALSE(lost_.empty());
+  sql("DELETE FROM setups");
+  const auto bare = Store::salvage(path_, lost_);
+  ASSERT_TRUE(bare) << bare.error().text();
+  EXPECT_TRUE(validate((*bare)->document()).empty());
+}
+
+TEST_F(Salvage, APageOfRubbishCostsOnlyItsRows) {
+  // Overwrite pages one after the other: each time the rest is read, or the reason said; nothing crashes.
+  const auto size = fs::file_size(path_);
+  std::vector<char> whole(size);
+  std::ifstream(path_, std::ios::binary).read(whole.data(), static_cast<std::streamsize>(size));
+  int read = 0, with_most_shots = 0;
+  for (std::size_t page = 1; page * 4096 < size; ++page) {
+    std::vector<char> broken = whole;
+    for (std::size_t i = page * 4096; i < std::min<std::size_t>(size, (page + 1) * 4096); ++i)
+      broken[i] = static_cast<char>((i * 37 + page) % 251);
+    std::ofstream(path_, std::ios::binary | std::ios::trunc).write(broken.data(), static_cast<std::streamsize>(size));
+    const auto store = Store::salvage(path_, lost_);
+    if (!store) {
+      EXPECT_FALSE(store.error().mend.empty());
+      continue;
+    }
+    ++read;
+    EXPECT_TRUE(validate((*store)->document()).empty());
+    with_most_shots += (*store)->document().list("shots").size() >= 30 ? 1 : 0;
+  }
+  EXPECT_GT(read, 5);
+  EXPECT_GT(with_most_shots, 5);
+}
+
+TEST_F(Salvage, WhatIsNoProjectIsRefused) {
+  std::ofstream(path_, std::ios::trunc) << "nothing of the kind";
+  EXPECT_FALSE(Store::salvage(path_, lost_));
+  EXPECT_FALSE(Store::salvage((folder_ / "absent").string(), lost_));
 }
 
 }  // namespace

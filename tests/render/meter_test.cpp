@@ -185,5 +185,50 @@ TEST(SphereOverAHorizon, IsContinuousAndHalvesAtTheRim) {
   }
 }
 
+TEST(Meter, LosesJustWhatADoorHides) {
+  // The panel looks down; its right door hangs straight down from the edge at x = 0.4 to half a metre under it.
+  Json doc = worlds::bare();
+  Json light = worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.8, 0.8, 4000);
+  light["doors"] = {{"length", 0.5}, {"right_deg", 0}};
+  doc["setups"][0]["lights"].push_back(light);
+  const double luminance = 4000 / (pi * 0.64);
+  const auto seen = [&](double from, double to, const Vec3& at) {
+    const std::vector<Vec3> face{{from, 1, -0.4}, {to, 1, -0.4}, {to, 1, 0.4}, {from, 1, 0.4}};
+    return polygon_illuminance(luminance, face, at, {0, 1, 0});
+  };
+  // Under the panel nothing is hidden; the flat doors hide nothing anywhere.
+  EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), seen(-0.4, 0.4, {0, 0, 0}), 1e-3 * luminance);
+  // From x = 1.2 a ray to (u, 1) crosses x = 0.4 at the height 1 - (0.4 - u) / (1.2 - u): the door's tip hides
+  // every u with (0.4 - u) / (1.2 - u) < 0.5, that is u > -0.4: all of it.
+  EXPECT_NEAR(read_at(doc, {1.2, 0, 0}, {0, 1, 0}).total(), 0.0, 1e-9);
+  // From x = 0.8 it hides u > 0; from 0.8 the rays stay within the door's width, +-0.4 in depth.
+  const Vec3 aside{0.8, 0, 0};
+  EXPECT_NEAR(read_at(doc, aside, {0, 1, 0}).total(), seen(-0.4, 0.0, aside), 0.02 * seen(-0.4, 0.4, aside));
+  // Folded flat it hides nothing.
+  doc["setups"][0]["lights"][0]["doors"]["right_deg"] = 90;
+  EXPECT_NEAR(read_at(doc, aside, {0, 1, 0}).total(), seen(-0.4, 0.4, aside), 0.01 * seen(-0.4, 0.4, aside));
+}
+
+TEST(Doors, StandAtTheFacesEdgesAndTurnWithIt) {
+  Light l;
+  l.place = {1, 1, 0}, l.aim = {0, 1, 0}, l.shape = LightShape::rectangle, l.width = 0.4, l.height = 0.2;
+  EXPECT_EQ(door_leaves(l)[0][0].x, 0.0) << "no doors, no leaves";
+  l.doors = Doors{0.1, 90, 0, -30, 60};
+  const auto leaves = door_leaves(l);
+  // It looks along -x with the camera's side to its left: up is +y, right is -z.
+  const auto middle = [](const DoorLeaf& leaf, bool tip) {
+    return tip ? (leaf[2] + leaf[3]) * 0.5 : (leaf[0] + leaf[1]) * 0.5;
+  };
+  const auto expect_at = [](const Vec3& at, const Vec3& expected) { EXPECT_LT(length(at - expected), 1e-12); };
+  expect_at(middle(leaves[0], false), {1, 1.1, 0});
+  expect_at(middle(leaves[0], true), {1, 1.2, 0});    // flat beside the face
+  expect_at(middle(leaves[1], true), {0.9, 0.9, 0});  // straight ahead
+  const Vec3 right = facing(l.place, l.aim, 0).right;
+  expect_at(middle(leaves[2], false), l.place - right * 0.2);
+  expect_at(middle(leaves[2], true),
+            l.place - right * (0.2 - 0.05) + Vec3{-0.1 * std::cos(radians(30)), 0, 0});  // closed across the beam
+  expect_at(middle(leaves[3], true), l.place + right * (0.2 + 0.1 * std::sin(radians(60))) + Vec3{-0.05, 0, 0});
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -86,6 +86,35 @@ TEST(MattePatch, UnderARectangleHasTheClosedFormLuminance) {
   EXPECT_NEAR(sum / 32, 78.17, 0.8);
 }
 
+/// What a camera sees in the middle of a clear sheet on cloth of that albedo, in a world of radiance 1 all round.
+double sheet_seen(double albedo, double angle_deg) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["surface"] = {{"width", 0.4},
+                                 {"depth", 0.4},
+                                 {"material", {{"kind", "cloth"}, {"colour", {albedo, albedo, albedo}}}},
+                                 {"sheet", {{"thickness", 0.006}, {"material", {{"kind", "glass"}, {"ior", 1.5}}}}}};
+  doc["setups"][0]["ambient"] = {{"illuminance_lx", pi}};
+  auto& camera = doc["shots"][0]["camera"];
+  camera["place"] = {0, std::cos(radians(angle_deg)), std::sin(radians(angle_deg))};
+  camera["aim"] = {0, 0, 0};
+  camera["f_number"] = 22;
+  const Tracer tracer(staged(doc));
+  const Picture picture = mixed(rendered(tracer, 64, 36, 64), neutral_weights(tracer.world()));
+  double sum = 0.0;
+  for (int y = 16; y < 20; ++y)
+    for (int x = 28; x < 36; ++x) sum += luminance(picture.pixels[static_cast<std::size_t>(y * 64 + x)]);
+  return sum / 32;
+}
+
+TEST(GlassSheet, OnBlackClothMirrorsWhatASlabDoes) {
+  // What a lossless slab of n 1.5 does not pass it mirrors: 1 - 0.923077 at 0 degrees, 1 - 0.848128 at 60
+  // (mean of both polarisations; here each boundary takes the mean, which at 60 degrees gives 0.1638).
+  EXPECT_NEAR(sheet_seen(0.0, 0.5), 1 - 0.923077, 0.004);
+  EXPECT_NEAR(sheet_seen(0.0, 60), 2 * 0.0891867 / (1 + 0.0891867), 0.006);
+}
+
+TEST(GlassSheet, OnWhiteClothLosesNothing) { EXPECT_NEAR(sheet_seen(1.0, 40), 1.0, 0.03); }
+
 TEST(Slab, PassesWhatFresnelLets) {
   // A lossless plane slab of n 1.5 passes (1 - R) / (1 + R), the mean of both polarisations at 0 degrees:
   // 0.923077.

@@ -64,5 +64,52 @@ TEST(Changes, AreSaidInTheTradesWords) {
   EXPECT_TRUE(changes_in_words({{"setups", "B", setup, moved}}, after).empty());  // another shot's set-up
 }
 
+TEST(Uses, AreWhatAllTakesOfAllShotsHaveLeft) {
+  Json doc = worlds::bare();
+  doc["kit"]["consumables"] = {{{"id", "towel"}, {"name", "Paper towel"}, {"unit", "sheets"}, {"stock", 20}},
+                               {{"id", "honey"}, {"name", "Honey"}, {"unit", "ml"}, {"stock", 500}}};
+  doc["shots"].push_back(doc["shots"][0]);
+  doc["shots"][1]["id"] = "s2";
+  doc["shots"][0]["uses"] = {{{"consumable", "towel"}, {"amount", 3}}, {{"consumable", "honey"}, {"amount", 0}}};
+  doc["shots"][1]["uses"] = {{{"consumable", "towel"}}};
+  for (int k = 0; k < 4; ++k)
+    doc["takes"].push_back({{"id", "t" + std::to_string(k)}, {"shot", k < 3 ? "s1" : "s2"}, {"number", k + 1}});
+  const Project project = worlds::read(doc);
+  const auto uses = uses_left(project, *project.shots[0]);
+  ASSERT_EQ(uses.size(), 2u);
+  EXPECT_EQ(uses[0].left, 20 - 3 * 3 - 1);
+  EXPECT_EQ(uses[0].takes, 3) << "ten left, three a take";
+  EXPECT_EQ(uses[1].takes, 1000000) << "nothing is used of it";
+  EXPECT_EQ(uses_left(project, *project.shots[1])[0].takes, 10);
+}
+
+TEST(Uses, ResetsCountWithTheSetTime) {
+  Json doc = worlds::bare();
+  doc["shots"][0]["reset_minutes"] = 4;
+  EXPECT_NEAR(minutes_for(*worlds::read(doc).shots[0], 6), 6 * (4 + 2.0 / 60), 1e-9);
+}
+
+TEST(OrderedTakes, AreSortedAndOnlyThoseWithOneThingChanged) {
+  Json doc = worlds::bare();
+  const char* reasons[] = {"soft", "label late", "soft", "dust"};
+  for (int k = 0; k < 4; ++k)
+    doc["takes"].push_back({{"id", "t" + std::to_string(k)},
+                            {"shot", "s1"},
+                            {"number", k + 1},
+                            {"kept", k == 2},
+                            {"reasons", {reasons[k]}}});
+  const Project project = worlds::read(doc);
+  const ShotLog log = shot_log(project, *project.shots[0]);
+  const std::vector<std::optional<std::size_t>> changes{0, 3, 1, std::nullopt};
+  using Places = std::vector<std::size_t>;
+  EXPECT_EQ(ordered_takes(log, TakeOrder::newest, changes, false), (Places{3, 2, 1, 0}));
+  EXPECT_EQ(ordered_takes(log, TakeOrder::oldest, changes, false), (Places{0, 1, 2, 3}));
+  EXPECT_EQ(ordered_takes(log, TakeOrder::fewest_changes, changes, false), (Places{0, 2, 1, 3}));
+  EXPECT_EQ(ordered_takes(log, TakeOrder::kept_first, changes, false), (Places{2, 3, 1, 0}));
+  EXPECT_EQ(ordered_takes(log, TakeOrder::reason, changes, false), (Places{3, 1, 2, 0}));
+  EXPECT_EQ(ordered_takes(log, TakeOrder::newest, changes, true), (Places{2}));
+  EXPECT_EQ(ordered_takes(log, TakeOrder::newest, {}, true), Places{}) << "nothing is known";
+}
+
 }  // namespace
 }  // namespace cinnabar

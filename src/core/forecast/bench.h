@@ -89,6 +89,8 @@ inline std::vector<double> even_steps(double low, double high, double step) {
 [[nodiscard]] std::optional<Knob> all_dimmers_knob(const Bench& b);
 [[nodiscard]] std::optional<Knob> dimmer_knob(const Bench& b, std::size_t l);
 [[nodiscard]] Knob light_distance_knob(const Bench& b, std::size_t l);
+/// Each leaf of a light's barn doors; nothing where it has none.
+void door_knobs(const Bench& b, std::size_t l, std::vector<Knob>& list);
 [[nodiscard]] Knob grid_knob(const Bench& b, std::size_t l);
 /// One length of the set, by its pointer.
 [[nodiscard]] Knob member_knob(const Bench& b, const std::string& pointer, double now, std::vector<double> steps,
@@ -107,6 +109,7 @@ void cast_knobs(const Bench& b, std::vector<Knob>& list);
 void noise_knobs(const Bench& b, std::vector<Knob>& list);
 void words_knobs(const Bench& b, std::vector<Knob>& list);
 void facing_knobs(const Bench& b, std::vector<Knob>& list);
+void peak_knobs(const Bench& b, std::vector<Knob>& list);
 void judder_knobs(const Bench& b, std::vector<Knob>& list);
 void reach_knobs(const Bench& b, std::vector<Knob>& list);
 void loop_knobs(const Bench& b, std::vector<Knob>& list);

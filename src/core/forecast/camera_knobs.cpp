@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/bench.h"
 
 namespace cinnabar {
@@ -37,7 +38,7 @@ Knob iso_knob(const Bench& b) {
           b.camera.iso,
           [&b](const Document& d, double v) { return set(d, b.camera_path + "/iso", v); },
           [&b](double v) {
-            return fmt::format("{} ISO from {} to {}", v > b.camera.iso ? "Raise" : "Lower",
+            return said("{} ISO from {} to {}", v > b.camera.iso ? "Raise" : "Lower",
                                number_text(b.camera.iso, 6), number_text(v, 6));
           },
           0.2,
@@ -49,7 +50,7 @@ Knob aperture_knob(const Bench& b) {
           b.camera.f_number,
           [&b](const Document& d, double v) { return set(d, b.camera_path + "/f_number", v); },
           [&b](double v) {
-            return fmt::format("{} from f/{} to f/{}", v < b.camera.f_number ? "Open" : "Stop down",
+            return said("{} from f/{} to f/{}", v < b.camera.f_number ? "Open" : "Stop down",
                                number_text(b.camera.f_number, 3), number_text(v, 3));
           },
           0.2,
@@ -61,7 +62,7 @@ Knob shutter_knob(const Bench& b) {
           b.camera.shutter_time,
           [&b](const Document& d, double v) { return set(d, b.camera_path + "/shutter_time", v); },
           [&b](double v) {
-            return fmt::format("Shutter from {} to {}", shutter_text(b.camera.shutter_time), shutter_text(v));
+            return said("Shutter from {} to {}", shutter_text(b.camera.shutter_time), shutter_text(v));
           },
           0.2,
           "",
@@ -72,9 +73,9 @@ Knob nd_knob(const Bench& b) {
           b.camera.nd_stops,
           [&b](const Document& d, double v) { return set(d, b.camera_path + "/nd_stops", v); },
           [&b](double v) {
-            return v > b.camera.nd_stops ? fmt::format("Neutral density from {} to {} stops",
+            return v > b.camera.nd_stops ? said("Neutral density from {} to {} stops",
                                                        number_text(b.camera.nd_stops), number_text(v))
-                                         : fmt::format("Take neutral density down to {} stops", number_text(v));
+                                         : said("Take neutral density down to {} stops", number_text(v));
           },
           1,
           "neutral density filter",
@@ -101,7 +102,7 @@ Knob paid_in_iso(const Bench& b, Knob knob, std::function<double(double)> stops)
             return reaches(v) ? set(turn(d, v), b.camera_path + "/iso", paid(v)) : Maybe();
           },
           [&b, title = knob.title, paid](double v) {
-            return fmt::format("{} and ISO from {} to {}", title(v), number_text(b.camera.iso, 6),
+            return said("{} and ISO from {} to {}", title(v), number_text(b.camera.iso, 6),
                                number_text(paid(v), 6));
           },
           knob.minutes + 0.2,
@@ -134,7 +135,7 @@ Knob dolly_knob(const Bench& b) {
             return next;
           },
           [&b, now](double v) {
-            return fmt::format("Move the camera {} from {} to {}, focus with it", v < now ? "in" : "back",
+            return said("Move the camera {} from {} to {}, focus with it", v < now ? "in" : "back",
                                b.len(now), b.len(v));
           },
           3,
@@ -150,7 +151,7 @@ std::optional<Knob> focal_knob(const Bench& b) {
                 return v < b.camera.focus * 0.95 ? set(d, b.camera_path + "/focal", v) : Maybe();
               },
               [&b](double v) {
-                return fmt::format("Zoom from {} to {} mm", number_text(b.camera.focal * 1e3, 3),
+                return said("Zoom from {} to {} mm", number_text(b.camera.focal * 1e3, 3),
                                    number_text(v * 1e3, 3));
               },
               0.5,
@@ -177,7 +178,7 @@ std::optional<Knob> lens_knob(const Bench& b) {
               },
               [&b](double v) {
                 const auto& l = *b.project.lenses[static_cast<std::size_t>(v)];
-                return fmt::format("Change to {}", l.name.empty() ? l.id : l.name);
+                return said("Change to {}", l.name.empty() ? l.id : l.name);
               },
               3,
               "that lens",
@@ -185,7 +186,7 @@ std::optional<Knob> lens_knob(const Bench& b) {
 }
 
 std::string name_of(const CameraMode& m) {
-  return fmt::format("{} x {} at {}", m.width, m.height, number_text(m.rate, 6));
+  return said("{} x {} at {}", m.width, m.height, number_text(m.rate, 6));
 }
 
 /// Other modes of the camera, the shutter's angle kept.
@@ -231,7 +232,7 @@ Knob speed_knob(const Bench& b) {
             return set(d, b.shot_path + "/play", play);
           },
           [now](double v) {
-            return fmt::format("Play at {} % instead of {} %", number_text(v * 100, 3), number_text(now * 100, 3));
+            return said("Play at {} % instead of {} %", number_text(v * 100, 3), number_text(now * 100, 3));
           },
           0,
           "",
@@ -252,7 +253,7 @@ std::optional<Knob> slower_table_knob(const Bench& b) {
                 for (const auto& [t, angle] : track->keys) keys.push_back({std::round(t * v * 1e4) / 1e4, angle});
                 return set(d, fmt::format("{}/tracks/{}/keys", b.shot_path, index), keys);
               },
-              [](double v) { return fmt::format("Turn the table {} times slower", number_text(v, 3)); },
+              [](double v) { return said("Turn the table {} times slower", number_text(v, 3)); },
               0.5,
               "",
               false};

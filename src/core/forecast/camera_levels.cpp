@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/context.h"
 
 namespace cinnabar {
@@ -26,29 +27,29 @@ std::optional<Level> camera_mode(const ShotContext& c) {
   };
   const double rate = c.shot.slow ? *c.shot.slow * c.project.timeline_rate : c.project.timeline_rate;
   want(mode->rate >= rate - 1e-6,
-       fmt::format("{} frames a second, {} needed", number_text(mode->rate, 6), number_text(rate, 6)));
+       said("{} frames a second, {} needed", number_text(mode->rate, 6), number_text(rate, 6)));
   if (!c.project.deliverables.empty()) {
     int width = 0, height = 0;
     for (const Deliverable& d : c.project.deliverables)
       if (d.width >= d.height || width == 0) width = std::max(width, d.width), height = std::max(height, d.height);
     // An upright deliverable is cut from the recording: its room is frame.crop-room's matter.
     const bool fits = mode->width >= width || mode->height >= height;
-    want(fits, fmt::format("{} x {} pixels for {} x {}", mode->width, mode->height, width, height));
+    want(fits, said("{} x {} pixels for {} x {}", mode->width, mode->height, width, height));
   }
   if (c.project.rule("focus", c.shot) == "autofocus-locked") want(mode->autofocus, "autofocus");
   if (const LensSpec* lens = by_id(c.project.lenses, c.camera.lens)) {
     const double focal = c.camera.focal;
     want(focal >= lens->focal_low - 1e-9 && focal <= lens->focal_high + 1e-9,
-         fmt::format("a lens that has {} mm", number_text(focal * 1e3, 3)));
+         said("a lens that has {} mm", number_text(focal * 1e3, 3)));
   }
   settle(level, {static_cast<double>(missing), 0.0}, true);
-  level.formula = fmt::format("{} of {} asked for: {} x {} at {} per second, crop {}{}", asked - missing, asked,
+  level.formula = said("{} of {} asked for: {} x {} at {} per second, crop {}{}", asked - missing, asked,
                               mode->width, mode->height, number_text(mode->rate, 6), number_text(mode->crop, 3),
                               mode->autofocus ? "" : ", no autofocus");
-  level.sentence = missing ? fmt::format("The mode lacks what the shot needs: {}.", lacks)
+  level.sentence = missing ? said("The mode lacks what the shot needs: {}.", lacks)
                            : std::string("The mode gives what the shot needs.");
   if (mode->crop > 1.0 + 1e-9)
-    level.sentence += fmt::format(" Its crop makes {} mm look like {} mm.", number_text(c.camera.focal * 1e3, 3),
+    level.sentence += said(" Its crop makes {} mm look like {} mm.", number_text(c.camera.focal * 1e3, 3),
                                   number_text(c.camera.focal * mode->crop * 1e3, 3));
   return level;
 }
@@ -66,8 +67,8 @@ std::optional<Level> camera_locked(const ShotContext& c) {
     which += std::string(which.empty() ? "" : ", ") + names[i];
   }
   settle(level, {static_cast<double>(open), 0.0}, true);
-  level.formula = fmt::format("{} of 4 locked", 4 - open);
-  level.sentence = open ? fmt::format("Not locked, or not said to be: {}.", which)
+  level.formula = said("{} of 4 locked", 4 - open);
+  level.sentence = open ? said("Not locked, or not said to be: {}.", which)
                         : std::string("White, exposure and focus are locked, the stabiliser is off.");
   return level;
 }
@@ -95,14 +96,14 @@ std::optional<Level> camera_media(const ShotContext& c) {
                drained = battery ? 100.0 * draws / watt_hours : 0.0;
   settle(level, {std::max(full, drained), 0.0});
   const std::string takes =
-      fmt::format("{} takes x ({} s + 10 s)", number_text(*c.shot.takes_planned), number_text(c.end, 3));
+      said("{} takes x ({} s + 10 s)", number_text(*c.shot.takes_planned), number_text(c.end, 3));
   level.formula =
       full >= drained
-          ? fmt::format("{} x {} Mb/s / 8000 = {} GB of {} GB = {} %", takes, number_text(mode->megabits_per_s),
+          ? said("{} x {} Mb/s / 8000 = {} GB of {} GB = {} %", takes, number_text(mode->megabits_per_s),
                         number_text(writes, 3), number_text(gigabytes), number_text(full, 3))
-          : fmt::format("{} x {} W / 3600 = {} Wh of {} Wh = {} %", takes, number_text(*body->watts),
+          : said("{} x {} W / 3600 = {} Wh of {} Wh = {} %", takes, number_text(*body->watts),
                         number_text(draws, 3), number_text(watt_hours), number_text(drained, 3));
-  level.sentence = fmt::format("The takes planned use {} % of the {}.", number_text(std::max(full, drained), 2),
+  level.sentence = said("The takes planned use {} % of the {}.", number_text(std::max(full, drained), 2),
                                full >= drained ? "card space" : "batteries");
   return level;
 }

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/base/words.h"
+
 namespace cinnabar {
 
 ShotContext::ShotContext(const Project& p, std::size_t i, MeasureCache& cache, const MeasureQuality& q,
@@ -141,6 +143,7 @@ const std::vector<LevelEntry>& level_table() {
                                              {"motion.slow", motion_slow},
                                              {"motion.length", motion_length},
                                              {"motion.facing", motion_facing},
+                                             {"motion.peak", motion_peak},
                                              {"motion.load", motion_load},
                                              {"motion.reach", motion_reach},
                                              {"motion.judder", motion_judder},
@@ -174,7 +177,11 @@ std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, 
   const ShotContext context(project, shot, *measures_, quality_, cancel);
   for (const LevelEntry& entry : level_table()) {
     if (!id.empty() && id != entry.id) continue;
-    if (auto level = entry.compute(context)) list.push_back(std::move(*level));
+    if (auto level = entry.compute(context)) {
+      // Sentences with numbers were put into words piece by piece; plain ones are looked up here.
+      for (std::string* text : {&level->title, &level->sentence, &level->source}) *text = in_words(text->c_str());
+      list.push_back(std::move(*level));
+    }
     if (context.cancelled()) return {};
   }
   return list;

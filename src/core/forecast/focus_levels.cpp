@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/set_edges_seen.h"
 #include "cinnabar/optics/lens.h"
 
@@ -64,11 +65,11 @@ std::optional<Level> focus_diffraction(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const double n = effective_f_number(c.pose(worst.set_time), c.camera.f_number, c.optics.pupil_ratio);
-  level.formula = fmt::format("2.44 x f/{} x 0.55 µm / {} µm delivered pixel = {} µm / {} µm = {}",
+  level.formula = said("2.44 x f/{} x 0.55 µm / {} µm delivered pixel = {} µm / {} µm = {}",
                               number_text(n, 3), number_text(c.optics.delivered_pitch * 1e6, 3),
                               number_text(worst.value * c.optics.delivered_pitch * 1e6, 3),
                               number_text(c.optics.delivered_pitch * 1e6, 3), fixed_text(worst.value, 2));
-  level.sentence = fmt::format("The aperture's own blur is {} delivered pixels wide.", fixed_text(worst.value, 1));
+  level.sentence = said("The aperture's own blur is {} delivered pixels wide.", fixed_text(worst.value, 1));
   return level;
 }
 
@@ -91,14 +92,14 @@ std::optional<Level> focus_hides_edge(const ShotContext& c) {
   settle(level, worst);
   const Sharpest& s = found[worst.at];
   const CameraPose pose = c.pose(worst.set_time);
-  level.formula = fmt::format(
+  level.formula = said(
       "(f / N) |d - s| / d x f / (s - f) / frame height = ({} mm / {}) x |{} - {}| / {} x {} / frame height {} mm "
       "= {} %",
       number_text(pose.focal * 1e3, 3), number_text(c.camera.f_number, 3), fixed_text(s.depth, 2),
       fixed_text(pose.focus, 2), fixed_text(s.depth, 2), fixed_text(pose.magnification(), 3),
       number_text(c.optics.sensor_height * 1e3, 3), fixed_text(worst.value, 1));
   level.sentence =
-      fmt::format("A point of {} is blurred over {} % of the frame's height.", s.what, fixed_text(worst.value, 1));
+      said("A point of {} is blurred over {} % of the frame's height.", s.what, fixed_text(worst.value, 1));
   return level;
 }
 
@@ -119,18 +120,18 @@ std::optional<Level> focus_pull(const ShotContext& c) {
   const double m1 = magnification(near), m2 = magnification(far);
   double breathing = 100.0 * ((1.0 + m1) / (1.0 + m2) - 1.0);
   level.formula =
-      fmt::format("(1 + {}) / (1 + {}) - 1 = {} %, from {} m to {} m", fixed_text(m1, 4), fixed_text(m2, 4),
+      said("(1 + {}) / (1 + {}) - 1 = {} %, from {} m to {} m", fixed_text(m1, 4), fixed_text(m2, 4),
                   fixed_text(breathing, 2), fixed_text(near, 3), fixed_text(far, 3));
   if (lens && lens->breathing && lens->close_focus > 0.0) {
     // Measured over the whole ring, nearest to far: this pull's part of it, by magnification.
     const double whole = magnification(std::max(lens->close_focus, c.camera.focal * 1.01));
     breathing = 100.0 * *lens->breathing * (m1 - m2) / whole;
     level.formula =
-        fmt::format("measured {} % x ({} - {}) / {} = {} %", number_text(100 * *lens->breathing, 3),
+        said("measured {} % x ({} - {}) / {} = {} %", number_text(100 * *lens->breathing, 3),
                     fixed_text(m1, 4), fixed_text(m2, 4), fixed_text(whole, 4), fixed_text(breathing, 2));
   }
   settle(level, {breathing, 0.0});
-  level.sentence = fmt::format("The picture breathes by {} % from mark to mark.", fixed_text(breathing, 1));
+  level.sentence = said("The picture breathes by {} % from mark to mark.", fixed_text(breathing, 1));
   constexpr double hand = 0.25;  // seconds from mark to mark: common practice, no source
   for (std::size_t i = 0; i + 1 < track->keys.size(); ++i) {
     const double takes = track->keys[i + 1].first - track->keys[i].first;
@@ -138,7 +139,7 @@ std::optional<Level> focus_pull(const ShotContext& c) {
     level.state = State::out;
     level.set_time = track->keys[i].first;
     level.formula +=
-        fmt::format("; {} s from mark to mark, a hand takes {} s", number_text(takes, 2), number_text(hand, 2));
+        said("; {} s from mark to mark, a hand takes {} s", number_text(takes, 2), number_text(hand, 2));
     level.sentence += " The marks come too quickly one after the other.";
     break;
   }

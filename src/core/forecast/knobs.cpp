@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/bench.h"
 
 namespace cinnabar {
@@ -61,7 +62,10 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
   if (id == "light.backdrop") {
     for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
       if (auto k = dimmer_knob(b, l)) list.push_back(*k);
-      if (b.setup->lights[l].on) list.push_back(grid_knob(b, l)), list.push_back(light_distance_knob(b, l));
+      if (b.setup->lights[l].on) {
+        door_knobs(b, l, list);
+        list.push_back(grid_knob(b, l)), list.push_back(light_distance_knob(b, l));
+      }
     }
     const Backdrop& drop = b.setup->backdrop;
     list.push_back(member_knob(b, b.setup_path + "/backdrop/distance", drop.distance,
@@ -81,7 +85,7 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
              return set(d, b.setup_path + "/backdrop/material", material);
            },
            [tone](double v) {
-             return fmt::format("Hang a {} backdrop, reflecting {} % instead of {} %",
+             return said("Hang a {} backdrop, reflecting {} % instead of {} %",
                                 v < tone ? "darker" : "paler", number_text(v * 100, 2),
                                 number_text(tone * 100, 2));
            },
@@ -120,7 +124,7 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
                           return next ? slow(*next, speed) : Maybe();
                         },
                         [title = k->title, speed](double v) {
-                          return fmt::format("{}, and play at {} %", title(v), number_text(speed * 100, 3));
+                          return said("{}, and play at {} %", title(v), number_text(speed * 100, 3));
                         },
                         0.5, "", false});
       }
@@ -136,7 +140,7 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
                       return set(d, b.shot_path + "/screen_time", std::round(v * 1e6) / 1e6);
                     },
                     [&b](double v) {
-                      return fmt::format("{} the shot from {} s to {} s",
+                      return said("{} the shot from {} s to {} s",
                                          v < b.shot.screen_time ? "Shorten" : "Lengthen",
                                          fixed_text(b.shot.screen_time, 2), fixed_text(v, 2));
                     },
@@ -151,7 +155,7 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
           {even_steps(std::max(b.camera.focal * 1.1, b.camera.focus * 0.7), b.camera.focus * 1.4, 0.001),
            b.camera.focus, [&b](const Document& d, double v) { return set(d, b.camera_path + "/focus", v); },
            [&b](double v) {
-             return fmt::format("Focus at {} instead of {}", fixed_text(v, 3) + " m",
+             return said("Focus at {} instead of {}", fixed_text(v, 3) + " m",
                                 fixed_text(b.camera.focus, 3) + " m");
            },
            0.5, "", false});
@@ -172,7 +176,7 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
                       return set(set(d, b.camera_path + "/iso", v), b.camera_path + "/f_number", f);
                     },
                     [&b, iso, n](double v) {
-                      return fmt::format("ISO from {} to {} and f/{} to f/{}", number_text(iso, 6),
+                      return said("ISO from {} to {} and f/{} to f/{}", number_text(iso, 6),
                                          number_text(v, 6), number_text(n, 3),
                                          number_text(nearest(f_numbers(b), n * std::sqrt(v / iso)), 3));
                     },
@@ -203,6 +207,7 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
       {"light.cast", cast_knobs, "no place of backdrop or lights takes the shadow away"},
       {"light.shadow", noise_knobs, "neither the lights nor the camera of this kit reach that far", false},
       {"motion.facing", facing_knobs, "no start or speed of the turn shows the label for that long", false},
+      {"motion.peak", peak_knobs, "no shift of the light's keys meets the label", false},
       {"motion.judder", judder_knobs, "no slower or shorter move is slow enough", false},
       {"motion.reach", reach_knobs, "nothing in the kit reaches or turns that fast", false},
       {"motion.loop", loop_knobs, "no number of turns closes it", false},

@@ -7,6 +7,7 @@
 #include <limits>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 
 namespace cinnabar {
 
@@ -58,7 +59,7 @@ std::string told_effects(const std::vector<Level>& before, const std::vector<Lev
     if (is == was || !a.value) continue;
     harm += is - was;
     std::string& to = is > was ? worse : better;
-    to += fmt::format("{}{} {} at {} {}", to.empty() ? "" : ", ", a.title,
+    to += said("{}{} {} at {} {}", to.empty() ? "" : ", ", a.title,
                       a.state == State::level     ? "comes home"
                       : a.state == State::leaning ? "leans"
                                                   : "goes out",

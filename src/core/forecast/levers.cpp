@@ -7,6 +7,7 @@
 #include <map>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/knobs.h"
 #include "cinnabar/project/validation.h"
 
@@ -214,11 +215,11 @@ class Sharing {
       if (words.empty())
         untouched += (untouched.empty() ? "" : ", ") + std::to_string(i + 1);
       else
-        effects += fmt::format("; in shot {}: {}", i + 1, words);
+        effects += said("; in shot {}: {}", i + 1, words);
     }
     if (!untouched.empty())
       effects +=
-          fmt::format("; the set-up is shared with shot {}, no level of which changes its state", untouched);
+          said("; the set-up is shared with shot {}, no level of which changes its state", untouched);
     return effects;
   }
 
@@ -273,7 +274,7 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
                 .state_after = now->state,
                 .minutes = knob.minutes};
     const std::string effects = told_effects(before, after, id, lever.harm);
-    lever.price = knob.minutes > 0 ? fmt::format("{} min", number_text(knob.minutes, 2)) : "no time";
+    lever.price = knob.minutes > 0 ? said("{} min", number_text(knob.minutes, 2)) : "no time";
     if (!knob.gear.empty()) lever.price += ", needs " + knob.gear;
     lever.price += "; " + (effects.empty() ? std::string("no other level changes its state") : effects);
     if (knob.shared) lever.price += sharing.told(*this, changed, lever.harm, cancel);

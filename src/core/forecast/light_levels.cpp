@@ -2,6 +2,7 @@
 #include <fmt/format.h>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/light_numbers.h"
 #include "cinnabar/photometry/exposure.h"
 
@@ -47,11 +48,11 @@ std::optional<Level> light_product(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const std::size_t at = worst.at;
-  level.formula = fmt::format("log2(lit face / exposure's grey) - target = log2({} / {} cd/m2) - {} = {}",
+  level.formula = said("log2(lit face / exposure's grey) - target = log2({} / {} cd/m2) - {} = {}",
                               number_text(faces[at].first.luminance), number_text(faces[at].second),
                               number_text(c.shot.target_stops, 3), signed_text(worst.value, 2));
   level.sentence =
-      fmt::format("{} {} stop {} its target.",
+      said("{} {} stop {} its target.",
                   faces[at].first.by_card ? "A grey card at the product's front is" : "The product's lit face is",
                   fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over");
   return level;
@@ -84,12 +85,12 @@ std::optional<Level> light_backdrop(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const std::size_t at = worst.at;
-  level.formula = fmt::format("log2({} / {}) = log2({} / {} cd/m2) = {}", gradient ? "bright end" : "backdrop",
+  level.formula = said("log2({} / {}) = log2({} / {} cd/m2) = {}", gradient ? "bright end" : "backdrop",
                               gradient ? "dark end" : "lit face", number_text(numbers[at].first),
                               number_text(numbers[at].second), signed_text(worst.value, 2));
   level.sentence = gradient
-                       ? fmt::format("The backdrop runs over {} stops.", fixed_text(worst.value, 1))
-                       : fmt::format("The backdrop is {} stops {} the product's lit face.",
+                       ? said("The backdrop runs over {} stops.", fixed_text(worst.value, 1))
+                       : said("The backdrop is {} stops {} the product's lit face.",
                                      fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over");
   return level;
 }
@@ -112,12 +113,12 @@ std::optional<Level> light_highlight(const ShotContext& c) {
   settle(level, worst);
   const std::size_t at = worst.at;
   const double clip = brightest[at] * std::exp2(worst.value);
-  level.formula = fmt::format("log2(clipping / brightest thousandth) = log2({} / {} cd/m2) = {}",
+  level.formula = said("log2(clipping / brightest thousandth) = log2({} / {} cd/m2) = {}",
                               number_text(clip), number_text(brightest[at]), signed_text(worst.value, 2));
   level.sentence =
       worst.value < 0
-          ? fmt::format("The brightest thousandth of the picture clips by {} stop.", fixed_text(-worst.value, 1))
-          : fmt::format("The brightest thousandth of the picture is {} stop under clipping.",
+          ? said("The brightest thousandth of the picture clips by {} stop.", fixed_text(-worst.value, 1))
+          : said("The brightest thousandth of the picture is {} stop under clipping.",
                         fixed_text(worst.value, 1));
   return level;
 }
@@ -137,7 +138,7 @@ std::optional<Level> light_white(const ShotContext& c) {
   settle(level, {worst, 0.0});
   level.formula = fmt::format("10^6 / {} K - 10^6 / {} K = {}", number_text(worst_light->white_kelvin(), 5),
                               number_text(c.camera.balance_k, 5), signed_text(worst, 0));
-  level.sentence = fmt::format("{} is {} mired {} than the camera's balance.", worst_light->name,
+  level.sentence = said("{} is {} mired {} than the camera's balance.", worst_light->name,
                                fixed_text(std::abs(worst), 0), worst >= 0 ? "warmer" : "cooler");
   return level;
 }
@@ -160,11 +161,11 @@ std::optional<Level> camera_stops(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const std::size_t at = worst.at;
-  level.formula = fmt::format(
+  level.formula = said(
       "log2(E / E_needed) - target = log2({} / {} lx) - {} = {}; f/{} works as f/{} at this focus",
       number_text(numbers[at].first), number_text(numbers[at].second), number_text(c.shot.target_stops, 3),
       signed_text(worst.value, 2), number_text(c.camera.f_number, 3), number_text(n_effective, 3));
-  level.sentence = fmt::format("There {} {} stop {} light than {}, f/{} and ISO {} need.", "is",
+  level.sentence = said("There {} {} stop {} light than {}, f/{} and ISO {} need.", "is",
                                fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "less" : "more",
                                shutter_text(c.camera.shutter_time), number_text(c.camera.f_number, 3),
                                number_text(c.camera.iso, 6));

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/cast.h"
 #include "cinnabar/forecast/light_numbers.h"
 #include "cinnabar/photometry/sources.h"
@@ -155,11 +156,11 @@ std::optional<Level> light_ratio(const ShotContext& c) {
   if (moments.empty()) return unknown(level, c.setup ? "no light reaches the product" : no_light(c));
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  level.formula = fmt::format("log2(bright side / dark side) = log2({} / {} lx) = {}, 60 degrees either way",
+  level.formula = said("log2(bright side / dark side) = log2({} / {} lx) = {}, 60 degrees either way",
                               number_text(numbers[worst.at].first), number_text(numbers[worst.at].second),
                               fixed_text(worst.value, 2));
   level.sentence =
-      fmt::format("The bright side gets {} stops more than the dark one.", fixed_text(worst.value, 1));
+      said("The bright side gets {} stops more than the dark one.", fixed_text(worst.value, 1));
   return level;
 }
 
@@ -183,14 +184,14 @@ std::optional<Level> light_soft(const ShotContext& c) {
     if (!edge) continue;
     moments.push_back({1e3 * edge->width, m.set_time});
     names.push_back(light.name);
-    formulas.push_back(fmt::format("size x gap / distance = {} m x 0.02 m / {} m = {} mm", number_text(size, 3),
+    formulas.push_back(said("size x gap / distance = {} m x 0.02 m / {} m = {} mm", number_text(size, 3),
                                    number_text(distance, 3), number_text(1e3 * edge->width, 3)));
   }
   if (moments.empty()) return unknown(level, "no light reaches the product");
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   level.formula = formulas[worst.at];
-  level.sentence = fmt::format("A fingertip's shadow under {} has an edge {} mm wide.", names[worst.at],
+  level.sentence = said("A fingertip's shadow under {} has an edge {} mm wide.", names[worst.at],
                                number_text(worst.value, 2));
   return level;
 }
@@ -233,11 +234,11 @@ std::optional<Level> light_stripe(const ShotContext& c) {
     return level;
   }
   level.formula =
-      fmt::format("{}: image from {} to {} of the half width, ({} - {}) / 2 = {} %", image->light->name,
+      said("{}: image from {} to {} of the half width, ({} - {}) / 2 = {} %", image->light->name,
                   signed_text(image->left, 2), signed_text(image->right, 2), fixed_text(image->right, 2),
                   fixed_text(image->left, 2), number_text(worst.value, 3));
   level.sentence =
-      fmt::format("{}'s stripe is {} % of the product's width.", image->light->name, number_text(worst.value, 2));
+      said("{}'s stripe is {} % of the product's width.", image->light->name, number_text(worst.value, 2));
   if (crossing) {
     level.state = State::out;
     level.sentence += " It runs through the label.";
@@ -280,12 +281,12 @@ std::optional<Level> light_flicker(const ShotContext& c) {
   if (moments.empty()) return unknown(level, "no light reaches the product");
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  level.formula = fmt::format("{}; c = 2 x {} Hz x {} s = {}", formulas[worst.at], number_text(c.project.mains_hz),
+  level.formula = said("{}; c = 2 x {} Hz x {} s = {}", formulas[worst.at], number_text(c.project.mains_hz),
                               number_text(t), number_text(2 * c.project.mains_hz * t, 3));
-  level.sentence = fmt::format("{} % of the mains' ripple is left at the product.", number_text(worst.value, 2));
+  level.sentence = said("{} % of the mains' ripple is left at the product.", number_text(worst.value, 2));
   if (worst.value > 0.0 && c.optics.readout > 0.0)
     level.sentence +=
-        fmt::format(" The readout of {} ms would show {} bands.", number_text(1e3 * c.optics.readout, 3),
+        said(" The readout of {} ms would show {} bands.", number_text(1e3 * c.optics.readout, 3),
                     number_text(2 * c.project.mains_hz * c.optics.readout, 2));
   return level;
 }
@@ -311,9 +312,9 @@ std::optional<Level> light_shadow(const ShotContext& c) {
   settle(level, worst);
   const double e = electrons[worst.at];
   level.formula =
-      fmt::format("log2(signal / sqrt(signal + read^2)) = log2({} / sqrt({} + {}^2)) = {}", number_text(e, 3),
+      said("log2(signal / sqrt(signal + read^2)) = log2({} / sqrt({} + {}^2)) = {}", number_text(e, 3),
                   number_text(e, 3), number_text(read, 3), signed_text(worst.value, 2));
-  level.sentence = fmt::format("The product's darkest tenth stands {} stops {} the noise.",
+  level.sentence = said("The product's darkest tenth stands {} stops {} the noise.",
                                fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "above");
   return level;
 }
@@ -336,10 +337,10 @@ std::optional<Level> light_cast(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   level.formula =
-      fmt::format("deepest log2(light without the product / with it) at {} places of the backdrop = {}", places,
+      said("deepest log2(light without the product / with it) at {} places of the backdrop = {}", places,
                   fixed_text(worst.value, 2));
   level.sentence = worst.value < 0.05 ? std::string("No shadow of the product shows on the backdrop.")
-                                      : fmt::format("The product's shadow on the backdrop is {} stop{} deep.",
+                                      : said("The product's shadow on the backdrop is {} stop{} deep.",
                                                     fixed_text(worst.value, 1), worst.value >= 1.95 ? "s" : "");
   return level;
 }
@@ -360,7 +361,7 @@ std::optional<Level> light_spill(const ShotContext& c) {
     double all = 0.0, spilt = rule == "black-out" ? layers.back() : 0.0;
     for (const double l : layers) all += l;
     if (all <= darkest) continue;
-    std::string formula = spilt > 0.0 ? fmt::format("ambient {} %", number_text(100 * spilt / all, 3)) : "";
+    std::string formula = spilt > 0.0 ? said("ambient {} %", number_text(100 * spilt / all, 3)) : "";
     for (std::size_t l = 0; l < lights.size(); ++l) {
       if (for_backdrop(lights[l], *c.setup) || layers[l] <= 0.0) continue;
       spilt += layers[l];
@@ -376,7 +377,7 @@ std::optional<Level> light_spill(const ShotContext& c) {
   settle(level, worst);
   level.formula = formulas[worst.at];
   level.sentence =
-      fmt::format("{} % of the backdrop's light comes from lights not meant for it.", number_text(worst.value, 2));
+      said("{} % of the backdrop's light comes from lights not meant for it.", number_text(worst.value, 2));
   return level;
 }
 

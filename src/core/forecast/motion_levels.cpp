@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/context.h"
 #include "cinnabar/optics/lens.h"
 #include "cinnabar/photometry/exposure.h"
@@ -87,12 +88,12 @@ std::optional<Level> motion_smear(const ShotContext& c) {
   if (longest < 0.0) return unknown(level, "nothing that moves ever faces the lens");
   const double px = longest / c.optics.pitch;
   settle(level, {px, at});
-  level.formula = fmt::format("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px",
+  level.formula = said("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px",
                               shutter_text(c.camera.shutter_time), longest * 1e6, c.optics.pitch * 1e6, px);
   if (stroke)
-    level.formula += fmt::format("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(*stroke * 1e3, 3),
+    level.formula += said("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(*stroke * 1e3, 3),
                                  magnification, band.high.value_or(0));
-  level.sentence = fmt::format("{} smears over {:.1f} px of the recording during one exposure.",
+  level.sentence = said("{} smears over {:.1f} px of the recording during one exposure.",
                                c.has_label() ? "The label" : "The product", px);
   return level;
 }
@@ -109,14 +110,14 @@ std::optional<Level> motion_slow(const ShotContext& c) {
   if (!c.optics.mode_known) return unknown(level, "the camera's mode is not in the kit");
   const double slowing = 1.0 / fastest, samples = rate * slowest / timeline;
   settle(level, {slowing, 0.0});
-  level.formula = fmt::format(
+  level.formula = said(
       "1 / fastest speed = 1 / {} = {:.2f}; frames per screen frame = {} x {} / {} = {:.2f}", number_text(fastest),
       slowing, number_text(rate, 6), number_text(slowest), number_text(timeline, 6), samples);
-  level.sentence = c.shot.slow ? fmt::format("Plays {:.2f} times slower; {:.2f} is asked.", slowing, *c.shot.slow)
-                               : fmt::format("Plays {:.2f} times slower.", slowing);
+  level.sentence = c.shot.slow ? said("Plays {:.2f} times slower; {:.2f} is asked.", slowing, *c.shot.slow)
+                               : said("Plays {:.2f} times slower.", slowing);
   if (samples < 1.0 - 1e-6) {
     level.state = State::out;
-    level.sentence += fmt::format(
+    level.sentence += said(
         " {} per second is too few: only {:.2f} frames are recorded for each one shown, the rest would be "
         "invented.",
         number_text(rate, 6), samples);
@@ -143,11 +144,11 @@ std::optional<Level> motion_length(const ShotContext& c) {
                         "one frame of the timeline, common practice, no source");
   const double frames = (is - wanted) * timeline;
   settle(level, {frames, c.end});
-  level.formula = fmt::format("({} s - {} s) x {} = {} frames", fixed_text(is, 3), fixed_text(wanted, 3),
+  level.formula = said("({} s - {} s) x {} = {} frames", fixed_text(is, 3), fixed_text(wanted, 3),
                               number_text(timeline, 6), signed_text(frames, 1));
   level.sentence = std::abs(frames) < 0.05
-                       ? fmt::format("Its end meets {}.", against)
-                       : fmt::format("Its end is {} frames {} {}.", fixed_text(std::abs(frames), 1),
+                       ? said("Its end meets {}.", against)
+                       : said("Its end is {} frames {} {}.", fixed_text(std::abs(frames), 1),
                                      frames < 0 ? "before" : "after", against);
   return level;
 }
@@ -168,18 +169,18 @@ std::optional<Level> motion_load(const ShotContext& c) {
   if (!table->load || *table->load <= 0.0) return unknown(level, "the turntable's rated load is not in the kit");
   const double share_used = 100.0 * mass / *table->load;
   settle(level, {share_used, 0.0});
-  level.formula = fmt::format("mass / rating = {} kg / {} kg = {:.0f} %", number_text(mass, 3),
+  level.formula = said("mass / rating = {} kg / {} kg = {:.0f} %", number_text(mass, 3),
                               number_text(*table->load, 3), share_used);
-  level.sentence = fmt::format("{} kg stand on a turntable that carries {} kg.", number_text(mass, 3),
+  level.sentence = said("{} kg stand on a turntable that carries {} kg.", number_text(mass, 3),
                                number_text(*table->load, 3));
   if (off_axis > 0.0 && c.shot.camera && c.shot.products.size() == 1 && c.shot.track("turntable")) {
     const double wobble = 2.0 * off_axis * c.pose(0).magnification() / c.optics.pitch;
     level.formula +=
-        fmt::format("; wobble 2 x {} mm x {:.3f} / {:.2f} µm = {:.0f} px", number_text(off_axis * 1e3, 3),
+        said("; wobble 2 x {} mm x {:.3f} / {:.2f} µm = {:.0f} px", number_text(off_axis * 1e3, 3),
                     c.pose(0).magnification(), c.optics.pitch * 1e6, wobble);
     if (wobble > 2.0) {
       level.state = State::out;
-      level.sentence += fmt::format(" It stands {} mm off the axis and wanders {:.0f} px as it turns.",
+      level.sentence += said(" It stands {} mm off the axis and wanders {:.0f} px as it turns.",
                                     number_text(off_axis * 1e3, 3), wobble);
     }
   }
@@ -208,7 +209,7 @@ std::optional<Level> focus_depth(const ShotContext& c) {
     const double spare_near = nearest - depth->near, spare_far = depth->far ? *depth->far - farthest : 1e6;
     moments.push_back({1e3 * std::min(spare_near, spare_far), t});
     formulas.push_back(
-        fmt::format("min({:.1f} - {:.1f}, {} - {:.1f}) = {} mm; f/{}, focus {:.3f} m, circle {:.1f} µm",
+        said("min({:.1f} - {:.1f}, {} - {:.1f}) = {} mm; f/{}, focus {:.3f} m, circle {:.1f} µm",
                     nearest * 1e3, depth->near * 1e3, depth->far ? fixed_text(*depth->far * 1e3, 1) : "no end",
                     farthest * 1e3, fixed_text(moments.back().value, 1), number_text(c.camera.f_number, 3),
                     pose.focus, c.optics.delivered_pitch * 1e6));
@@ -221,8 +222,8 @@ std::optional<Level> focus_depth(const ShotContext& c) {
   const char* what = deep ? "the product" : c.has_label() ? "the label" : "the product's front";
   level.sentence =
       worst.value >= 0
-          ? fmt::format("Sharpness reaches {} mm beyond {} on the scarcer side.", fixed_text(worst.value, 1), what)
-          : fmt::format("Sharpness falls {} mm short of {}.", fixed_text(-worst.value, 1), what);
+          ? said("Sharpness reaches {} mm beyond {} on the scarcer side.", fixed_text(worst.value, 1), what)
+          : said("Sharpness falls {} mm short of {}.", fixed_text(-worst.value, 1), what);
   return level;
 }
 
@@ -235,15 +236,15 @@ std::optional<Level> camera_iso(const ShotContext& c) {
   settle(level, {c.camera.iso, 0.0});
   level.formula =
       rule == "stop-down"
-          ? fmt::format("ISO {} against a quarter of the camera's highest, {} / 4 = {}",
+          ? said("ISO {} against a quarter of the camera's highest, {} / 4 = {}",
                         number_text(c.camera.iso, 6), number_text(c.optics.iso_high, 6), number_text(limit, 6))
-          : fmt::format("ISO {} against this project's limit of {}", number_text(c.camera.iso, 6),
+          : said("ISO {} against this project's limit of {}", number_text(c.camera.iso, 6),
                         number_text(limit, 6));
-  level.sentence = fmt::format("ISO {} of at most {}.", number_text(c.camera.iso, 6),
+  level.sentence = said("ISO {} of at most {}.", number_text(c.camera.iso, 6),
                                number_text(level.band.high.value_or(limit), 6));
   if (c.optics.mode_known && (c.camera.iso < c.optics.iso_low - 1e-9 || c.camera.iso > c.optics.iso_high + 1e-9)) {
     level.state = State::out;
-    level.sentence = fmt::format("This camera has ISO {} to {} only.", number_text(c.optics.iso_low, 6),
+    level.sentence = said("This camera has ISO {} to {} only.", number_text(c.optics.iso_low, 6),
                                  number_text(c.optics.iso_high, 6));
   }
   return level;
@@ -257,13 +258,13 @@ std::optional<Level> camera_shutter(const ShotContext& c) {
                         "house rule shutter: " + rule + "; common practice, no source");
   const double angle = 360.0 * c.optics.rate * c.camera.shutter_time;
   settle(level, {angle, 0.0});
-  level.formula = fmt::format("360 x {} x {} s = {:.0f} degrees", number_text(c.optics.rate, 6),
+  level.formula = said("360 x {} x {} s = {:.0f} degrees", number_text(c.optics.rate, 6),
                               number_text(c.camera.shutter_time), angle);
-  level.sentence = fmt::format("{} at {} per second is {:.0f} degrees.", shutter_text(c.camera.shutter_time),
+  level.sentence = said("{} at {} per second is {:.0f} degrees.", shutter_text(c.camera.shutter_time),
                                number_text(c.optics.rate, 6), angle);
   if (rule == "flicker-safe") {
     const auto f = flicker({.mains_hz = c.project.mains_hz, .depth = 1.0, .time = c.camera.shutter_time});
-    level.formula += fmt::format("; 2 x {} Hz x {} s = {:.3f} cycles of the lamps",
+    level.formula += said("; 2 x {} Hz x {} s = {:.3f} cycles of the lamps",
                                  number_text(c.project.mains_hz), number_text(c.camera.shutter_time), f->cycles);
     if (!f->safe) level.state = State::out;
     level.sentence += f->safe ? " Safe from flicker." : " Lamps on the mains would flicker.";

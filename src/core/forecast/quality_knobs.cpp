@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/bench.h"
 #include "cinnabar/photometry/sources.h"
 
@@ -47,7 +48,7 @@ Knob card_knob(const Bench& b, std::size_t main_light, bool white) {
           2.0,  // from far away inward
           add,
           [&b, white](double v) {
-            return fmt::format("Stand a {} card, 0.4 by 0.5 m, on the dark side, {} from the product",
+            return said("Stand a {} card, 0.4 by 0.5 m, on the dark side, {} from the product",
                                white ? "white" : "black", b.len(v));
           },
           2,
@@ -75,9 +76,9 @@ std::optional<Knob> face_knob(const Bench& b, std::size_t l) {
               },
               [&b, l, square](double v) {
                 const Light& own = b.setup->lights[l];
-                return square ? fmt::format("Give {} a face of {} by {}", own.name, b.len(own.width * v),
+                return square ? said("Give {} a face of {} by {}", own.name, b.len(own.width * v),
                                             b.len(own.height * v))
-                              : fmt::format("Give {} a face {} across", own.name, b.len(2 * own.radius * v));
+                              : said("Give {} a face {} across", own.name, b.len(2 * own.radius * v));
               },
               3,
               "softbox or frame of that size",
@@ -98,7 +99,7 @@ Knob round_knob(const Bench& b, std::size_t l) {
                        point(axis + turned(b.setup->lights[l].place - axis, v - now)));
           },
           [&b, l](double v) {
-            return fmt::format("Carry {} round to {} degrees from the front", b.setup->lights[l].name,
+            return said("Carry {} round to {} degrees from the front", b.setup->lights[l].name,
                                fixed_text(std::remainder(v, 360.0), 0));
           },
           3,
@@ -130,7 +131,7 @@ Knob strip_knob(const Bench& b, std::size_t l) {
     return width > 0.0 ? set(turn(d, v), b.light_path(l) + "/width", width) : Maybe();
   };
   knob.title = [&b, title = knob.title, width_at](double v) {
-    return fmt::format("{}, its face {} wide", title(v), b.len(width_at(v)));
+    return said("{}, its face {} wide", title(v), b.len(width_at(v)));
   };
   knob.minutes = 5;
   knob.gear = "black tape or a wider strip";
@@ -196,6 +197,7 @@ void spill_knobs(const Bench& b, std::vector<Knob>& list) {
   if (b.setup->ambient_lx > 0.0) list.push_back(ambient_knob(b));
   for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
     if (!b.setup->lights[l].on) continue;
+    door_knobs(b, l, list);
     list.push_back(grid_knob(b, l));
     if (auto k = dimmer_knob(b, l)) list.push_back(*k);
     list.push_back(light_distance_knob(b, l));
@@ -226,7 +228,7 @@ void cast_knobs(const Bench& b, std::vector<Knob>& list) {
                                        Vec3{0, far * std::sin(radians(v)), 0}));
                     },
                     [&b, l, now](double v) {
-                      return fmt::format("Raise {} from {} to {} degrees above the level", b.setup->lights[l].name,
+                      return said("Raise {} from {} to {} degrees above the level", b.setup->lights[l].name,
                                          fixed_text(now, 0), fixed_text(v, 0));
                     },
                     2, "", true, 0.5});
@@ -253,7 +255,7 @@ void words_knobs(const Bench& b, std::vector<Knob>& list) {
                                b.camera_path + "/aim", point(b.camera.aim + right * v));
                   },
                   [&b](double v) {
-                    return fmt::format("Move the camera {} to the {}, aim with it", b.len(std::abs(v)),
+                    return said("Move the camera {} to the {}, aim with it", b.len(std::abs(v)),
                                        v > 0 ? "right" : "left");
                   },
                   2, "", false, 0.005});

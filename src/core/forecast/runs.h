@@ -1,4 +1,5 @@
-// The run of screen time in which a label can be read, for its level and for the band on the turntable's track.
+// The runs of a shot in which a label can be read and a light is at its brightest, for their levels and for the bands
+// on the tracks.
 #pragma once
 #include "cinnabar/forecast/context.h"
 
@@ -13,5 +14,15 @@ struct FacingRun {
 };
 /// Nothing when the shot asks for none, or has no label.
 [[nodiscard]] std::optional<FacingRun> facing_run(const ShotContext& context);
+
+inline constexpr double peak_within_percent = 5.0;
+
+/// Set seconds in which the light of `needs.peak` is at its brightest toward the label's facing.
+struct PeakRun {
+  double from, to;
+  double at, off_deg;  ///< the best moment of them, and how far the label is turned away then
+};
+/// Nothing when the shot asks for none, the light stands and burns evenly, or there is no label.
+[[nodiscard]] std::optional<PeakRun> peak_run(const ShotContext& context);
 
 }  // namespace cinnabar

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/bench.h"
 
 namespace cinnabar {
@@ -31,7 +32,7 @@ std::optional<Knob> all_dimmers_knob(const Bench& b) {
                 return next;
               },
               [](double stops) {
-                return fmt::format("{} every light by {} stop", stops > 0 ? "Brighten" : "Dim",
+                return said("{} every light by {} stop", stops > 0 ? "Brighten" : "Dim",
                                    fixed_text(std::abs(stops), 1));
               },
               1,
@@ -50,7 +51,7 @@ std::optional<Knob> dimmer_knob(const Bench& b, std::size_t l) {
                            std::min(1.0, std::round(b.setup->lights[l].dimmer * std::exp2(stops) * 1e4) / 1e4));
               },
               [&b, l](double stops) {
-                return fmt::format("{} {} by {} stop", stops > 0 ? "Brighten" : "Dim", b.setup->lights[l].name,
+                return said("{} {} by {} stop", stops > 0 ? "Brighten" : "Dim", b.setup->lights[l].name,
                                    fixed_text(std::abs(stops), 1));
               },
               0.5,
@@ -69,12 +70,34 @@ Knob light_distance_knob(const Bench& b, std::size_t l) {
             return to.y < 0.02 ? Maybe() : set(d, b.light_path(l) + "/place", point(to));
           },
           [&b, l, now](double v) {
-            return fmt::format("Move {} from {} to {}", b.setup->lights[l].name, b.len(now), b.len(v));
+            return said("Move {} from {} to {}", b.setup->lights[l].name, b.len(now), b.len(v));
           },
           2,
           "",
           true,
           0.015};
+}
+
+void door_knobs(const Bench& b, std::size_t l, std::vector<Knob>& list) {
+  const Light& light = b.setup->lights[l];
+  if (!light.doors) return;
+  const struct {
+    const char *key, *name;
+    double now;
+  } leaves[4] = {{"top_deg", "top", light.doors->top_deg},
+                 {"bottom_deg", "bottom", light.doors->bottom_deg},
+                 {"left_deg", "left", light.doors->left_deg},
+                 {"right_deg", "right", light.doors->right_deg}};
+  for (const auto& leaf : leaves)
+    list.push_back({even_steps(-60.0, 90.0, 5.0), leaf.now,
+                    [&b, l, key = std::string(leaf.key)](const Document& d, double v) {
+                      return set(d, b.light_path(l) + "/doors/" + key, v);
+                    },
+                    [&b, l, name = std::string(leaf.name), now = leaf.now](double v) {
+                      return said("Swing the {} door of {} from {} to {} degrees", name, b.setup->lights[l].name,
+                                  number_text(now, 3), number_text(v, 3));
+                    },
+                    0.5, "", true, 1.0});
 }
 
 Knob grid_knob(const Bench& b, std::size_t l) {
@@ -83,7 +106,7 @@ Knob grid_knob(const Bench& b, std::size_t l) {
           light.grid_deg.value_or(170.0),
           [&b, l](const Document& d, double v) { return set(d, b.light_path(l) + "/grid_deg", v); },
           [&b, l](double v) {
-            return fmt::format("Put a {} degree grid on {}", number_text(v), b.setup->lights[l].name);
+            return said("Put a {} degree grid on {}", number_text(v), b.setup->lights[l].name);
           },
           2,
           "grid",
@@ -95,7 +118,7 @@ Knob member_knob(const Bench& b, const std::string& pointer, double now, std::ve
   return {std::move(steps),
           now,
           [pointer](const Document& d, double v) { return set(d, pointer, v); },
-          [&b, now, verb](double v) { return fmt::format("{} from {} to {}", verb, b.len(now), b.len(v)); },
+          [&b, now, verb](double v) { return said("{} from {} to {}", verb, b.len(now), b.len(v)); },
           minutes,
           gear,
           shared};
@@ -117,7 +140,7 @@ void edge_knobs(const Bench& b, std::vector<Knob>& list) {
                                  path + "/height", std::round(b.setup->backdrop.height * v * 100) / 100);
                     },
                     [&b](double v) {
-                      return fmt::format("Take a backdrop of {} by {}", b.len(b.setup->backdrop.width * v),
+                      return said("Take a backdrop of {} by {}", b.len(b.setup->backdrop.width * v),
                                          b.len(b.setup->backdrop.height * v));
                     },
                     6, "larger backdrop", true});
@@ -146,14 +169,14 @@ void white_knobs(const Bench& b, std::vector<Knob>& list) {
     if (high > low)
       list.push_back({even_steps(std::ceil(low / 100) * 100, high, 100), light.kelvin,
                       [&b, l](const Document& d, double v) { return set(d, b.light_path(l) + "/kelvin", v); },
-                      [&b, l](double v) { return fmt::format("Set {} to {:.0f} K", b.setup->lights[l].name, v); },
+                      [&b, l](double v) { return said("Set {} to {:.0f} K", b.setup->lights[l].name, v); },
                       0.5, "", true});
     list.push_back({{-137, -101, -78, -49, -35, -18, -10, 0, 10, 20, 42, 64, 81, 109, 131, 159},
                     light.gel_mired,
                     [&b, l](const Document& d, double v) { return set(d, b.light_path(l) + "/gel_mired", v); },
                     [&b, l](double v) {
-                      return v == 0 ? fmt::format("Take the gel off {}", b.setup->lights[l].name)
-                                    : fmt::format("Put a {} mired gel on {}", signed_text(v, 0),
+                      return v == 0 ? said("Take the gel off {}", b.setup->lights[l].name)
+                                    : said("Put a {} mired gel on {}", signed_text(v, 0),
                                                   b.setup->lights[l].name);
                     },
                     2,
@@ -163,7 +186,7 @@ void white_knobs(const Bench& b, std::vector<Knob>& list) {
   list.push_back({even_steps(2000, 10000, 100), b.camera.balance_k,
                   [&b](const Document& d, double v) { return set(d, b.camera_path + "/balance_k", v); },
                   [&b](double v) {
-                    return fmt::format("Balance the camera to {:.0f} K instead of {:.0f} K", v,
+                    return said("Balance the camera to {:.0f} K instead of {:.0f} K", v,
                                        b.camera.balance_k);
                   },
                   0.2, "", false});
@@ -201,7 +224,7 @@ void load_knobs(const Bench& b, std::vector<Knob>& list) {
                   },
                   [&b](double v) {
                     const auto& s = *b.project.supports[static_cast<std::size_t>(v)];
-                    return fmt::format("Use the turntable {}", s.name.empty() ? s.id : s.name);
+                    return said("Use the turntable {}", s.name.empty() ? s.id : s.name);
                   },
                   3, "that turntable", false});
   list.push_back({{0, 1},

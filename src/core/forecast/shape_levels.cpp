@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/light_numbers.h"
 #include "cinnabar/forecast/silhouette.h"
 
@@ -76,7 +77,7 @@ std::optional<Level> frame_copy_space(const ShotContext& c) {
     const ImageBox box = words_area(d, c.optics);
     const auto hit = covered_at(c, box, span->first, span->second);
     if (hit && covered.empty())
-      covered = fmt::format(" {}: the product covers the words at {} s.", d.name, fixed_text(*hit, 2));
+      covered = said(" {}: the product covers the words at {} s.", d.name, fixed_text(*hit, 2));
     for (const LightMoment& m : c.light()) {
       if (m.set_time < span->first - 1e-9 && !c.shot.tracks.empty()) continue;
       auto blocks = words_luminances(m, box);
@@ -91,9 +92,9 @@ std::optional<Level> frame_copy_space(const ShotContext& c) {
   if (!worst) return unknown(level, no_light(c));
   settle(level, worst->worst);
   level.formula =
-      fmt::format("{}: log2(95th / 5th percentile) = log2({} / {} cd/m2) = {}", worst->deliverable->name,
+      said("{}: log2(95th / 5th percentile) = log2({} / {} cd/m2) = {}", worst->deliverable->name,
                   number_text(worst->bright), number_text(worst->dark), fixed_text(worst->worst.value, 2));
-  level.sentence = fmt::format("The words' area varies by {} stop{}.", fixed_text(worst->worst.value, 1),
+  level.sentence = said("The words' area varies by {} stop{}.", fixed_text(worst->worst.value, 1),
                                worst->worst.value >= 1.95 ? "s" : "");
   if (!covered.empty()) {
     level.state = State::out;
@@ -127,7 +128,7 @@ std::optional<Level> frame_shapes(const ShotContext& c) {
     Count now;
     const auto miss = [&](const std::string& what, const Deliverable& d) {
       ++now.missing;
-      now.names += fmt::format("{}{} in {}", now.names.empty() ? "" : ", ", what, d.name);
+      now.names += said("{}{} in {}", now.names.empty() ? "" : ", ", what, d.name);
     };
     for (const Deliverable& d : c.project.deliverables) {
       if (!frame_of(d, c.optics).holds(box)) miss(part_only ? "the label" : "the product", d);
@@ -139,10 +140,10 @@ std::optional<Level> frame_shapes(const ShotContext& c) {
   }
   settle(level, {static_cast<double>(worst.missing), at}, true);
   const auto shapes = c.project.deliverables.size();
-  level.formula = fmt::format("{} missing, looked for in {} shape{} over the whole shot", worst.missing, shapes,
+  level.formula = said("{} missing, looked for in {} shape{} over the whole shot", worst.missing, shapes,
                               shapes == 1 ? "" : "s");
-  level.sentence = worst.missing ? fmt::format("Not wholly inside: {}.", worst.names)
-                                 : fmt::format("{} stays inside every shape that is delivered.",
+  level.sentence = worst.missing ? said("Not wholly inside: {}.", worst.names)
+                                 : said("{} stays inside every shape that is delivered.",
                                                part_only ? "The label" : "The product");
   return level;
 }
@@ -162,11 +163,11 @@ std::optional<Level> frame_crop_room(const ShotContext& c) {
     if (!tightest || room < least) tightest = &d, least = room, recorded = pixels;
   }
   settle(level, {least, 0.0});
-  level.formula = fmt::format("{}: {} px recorded x {} / {} px delivered = {:.2f}", tightest->name,
+  level.formula = said("{}: {} px recorded x {} / {} px delivered = {:.2f}", tightest->name,
                               number_text(recorded, 5), number_text(c.shot.crop_share, 3), tightest->width, least);
   level.sentence =
-      least >= 1.0 ? fmt::format("{} gets {:.2f} recorded pixels for each one delivered.", tightest->name, least)
-                   : fmt::format("{} gets only {:.2f} recorded pixels for each one delivered: it is blown up.",
+      least >= 1.0 ? said("{} gets {:.2f} recorded pixels for each one delivered.", tightest->name, least)
+                   : said("{} gets only {:.2f} recorded pixels for each one delivered: it is blown up.",
                                  tightest->name, least);
   return level;
 }
@@ -181,11 +182,11 @@ std::optional<Level> frame_close_focus(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   level.formula =
-      fmt::format("focus - nearest focus = {} m - {} m = {} m", number_text(worst.value + lens->close_focus, 4),
+      said("focus - nearest focus = {} m - {} m = {} m", number_text(worst.value + lens->close_focus, 4),
                   number_text(lens->close_focus, 4), signed_text(worst.value, 3));
   level.sentence = worst.value >= 0
-                       ? fmt::format("Focus is {} farther than the lens's nearest.", length_text(worst.value))
-                       : fmt::format("Focus is {} nearer than the lens can.", length_text(-worst.value));
+                       ? said("Focus is {} farther than the lens's nearest.", length_text(worst.value))
+                       : said("Focus is {} nearer than the lens can.", length_text(-worst.value));
   return level;
 }
 

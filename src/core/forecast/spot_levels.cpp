@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/project/validation.h"
 
@@ -27,11 +28,11 @@ std::optional<Level> spot_length(const Project& p) {
   }
   level.value = std::abs(over) < 1e-6 ? 0.0 : over;
   level.state = state_of(*level.value, level.band, true);  // to the frame: nothing leans
-  level.formula = fmt::format("({} s - {} s) x {} = {} frames", fixed_text(p.screen_time(), 3),
+  level.formula = said("({} s - {} s) x {} = {} frames", fixed_text(p.screen_time(), 3),
                               fixed_text(*p.allowed_time, 3), number_text(rate, 6), signed_text(*level.value, 1));
   const double frames = std::abs(*level.value);
   level.sentence = frames < 0.05 ? std::string("The spot fills its slot to the frame.")
-                                 : fmt::format("The spot is {} frames ({} s) {} its slot.", fixed_text(frames, 1),
+                                 : said("The spot is {} frames ({} s) {} its slot.", fixed_text(frames, 1),
                                                fixed_text(frames / rate, 2), over > 0 ? "over" : "under");
   return level;
 }
@@ -88,7 +89,7 @@ Forecaster::Levers Forecaster::spot_levers(const Document& document, const std::
     for (const auto& [shot, seconds] : lengths) {
       const std::string told =
           told_effects(levels(project, shot, {}, cancel), levels(changed, shot, {}, cancel), id, lever.harm);
-      if (!told.empty()) effects += fmt::format("; in shot {}: {}", shot + 1, told);
+      if (!told.empty()) effects += said("; in shot {}: {}", shot + 1, told);
     }
     lever.price = "no time" + (effects.empty() ? "; no other level changes its state" : effects);
     out.list.push_back(std::move(lever));
@@ -107,12 +108,12 @@ Forecaster::Levers Forecaster::spot_levers(const Document& document, const std::
     if (seconds + own_part > 2.0 / rate && own_part != 0.0) all.emplace_back(i, seconds + own_part);
   }
   const char* verb = change < 0 ? "Shorten" : "Lengthen";
-  if (all.size() > 1) offer(all, fmt::format("{} every shot, {} s in all", verb, fixed_text(std::abs(change), 2)));
+  if (all.size() > 1) offer(all, said("{} every shot, {} s in all", verb, fixed_text(std::abs(change), 2)));
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
     if (cancel && cancel->load()) return {};
     const double seconds = project.shots[i]->screen_time;
     if (seconds + change < std::max(0.5, seconds * 0.4) || seconds + change > seconds * 3.0) continue;
-    offer({{i, seconds + change}}, fmt::format("{} shot {} from {} s to {} s", verb, i + 1, fixed_text(seconds, 2),
+    offer({{i, seconds + change}}, said("{} shot {} from {} s to {} s", verb, i + 1, fixed_text(seconds, 2),
                                                fixed_text(seconds + change, 2)));
   }
   std::stable_sort(out.list.begin(), out.list.end(),

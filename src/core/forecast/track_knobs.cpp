@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/bench.h"
 #include "cinnabar/forecast/runs.h"
 
@@ -36,8 +37,8 @@ std::optional<Knob> stretch_knob(const Bench& b, const std::vector<std::string>&
                 return next;
               },
               [what](double v) {
-                return v > 1 ? fmt::format("{} {} times slower", what, number_text(v, 3))
-                             : fmt::format("{} {} times faster", what, number_text(1 / v, 3));
+                return v > 1 ? said("{} {} times slower", what, number_text(v, 3))
+                             : said("{} {} times faster", what, number_text(1 / v, 3));
               },
               0.5,
               "",
@@ -81,7 +82,7 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
   const std::string pointer = fmt::format("{}/products/{}/turn_deg", b.shot_path, index);
   list.push_back(
       solved_knob([pointer, to](const Document& d) { return set(d, pointer, std::round(to * 100) / 100); },
-                  fmt::format("Set the product down turned to {} degrees instead of {}", number_text(to, 3),
+                  said("Set the product down turned to {} degrees instead of {}", number_text(to, 3),
                               number_text(start, 3)),
                   0.5));
   if (const auto i = track_index(b, "turntable"); i && b.shot.tracks[*i].keys.size() > 1) {
@@ -94,7 +95,7 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
                       return set(d, keys_at, keys);
                     },
                     [](double v) {
-                      return fmt::format("Start the turn {} s {}", fixed_text(std::abs(v), 2),
+                      return said("Start the turn {} s {}", fixed_text(std::abs(v), 2),
                                          v < 0 ? "earlier" : "later");
                     },
                     0.2, "", false, 0.01});
@@ -106,11 +107,41 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
         return set(turn(d, v), pointer, std::round(to * 100) / 100);
       };
       both.title = [title = k->title, to](double v) {
-        return fmt::format("{}, the product set down turned to {} degrees", title(v), number_text(to, 3));
+        return said("{}, the product set down turned to {} degrees", title(v), number_text(to, 3));
       };
       list.push_back(both);
     }
   }
+}
+
+void peak_knobs(const Bench& b, std::vector<Knob>& list) {
+  const std::string light = "light." + b.shot.peak_light;
+  std::vector<std::size_t> which;
+  for (const char* end : {".dimmer", ".turn"})
+    if (const auto i = track_index(b, light + end)) which.push_back(*i);
+  if (which.empty()) return;
+  const double span = b.shot.set_time();
+  Knob shift{even_steps(-std::ceil(span), std::ceil(span), 0.05),
+             0.0,
+             [&b, which](const Document& d, double v) {
+               Maybe next = d;
+               for (const std::size_t i : which) {
+                 Json keys = Json::array();
+                 for (const auto& [t, value] : b.shot.tracks[i].keys)
+                   keys.push_back({std::round((t + v) * 1e4) / 1e4, value});
+                 next = set(next, fmt::format("{}/tracks/{}/keys", b.shot_path, i), keys);
+               }
+               return next;
+             },
+             [](double v) {
+               return said("Let the light come {} s {}", fixed_text(std::abs(v), 2), v < 0 ? "earlier" : "later");
+             },
+             0.2,
+             "",
+             false,
+             0.01};
+  shift.scan = true;
+  list.push_back(std::move(shift));
 }
 
 void judder_knobs(const Bench& b, std::vector<Knob>& list) {
@@ -129,7 +160,7 @@ void judder_knobs(const Bench& b, std::vector<Knob>& list) {
              keys.push_back({t, std::round((track.keys[0].second + (x - track.keys[0].second) * v) * 1e5) / 1e5});
            return set(d, fmt::format("{}/tracks/{}/keys", b.shot_path, *i), keys);
          },
-         [name](double v) { return fmt::format("Make the {} {} % as long", name, number_text(100 * v, 2)); }, 0.2,
+         [name](double v) { return said("Make the {} {} % as long", name, number_text(100 * v, 2)); }, 0.2,
          "", false});
   }
   list.push_back(speed_knob(b));
@@ -158,12 +189,12 @@ void loop_knobs(const Bench& b, std::vector<Knob>& list) {
             keys.push_back({t, std::round((first + (a - first) * scale) * 1e4) / 1e4});
           return set(d, keys_at, keys);
         },
-        fmt::format("Turn {} degrees in all instead of {}", number_text(whole, 6), number_text(turn, 5)), 0.2));
+        said("Turn {} degrees in all instead of {}", number_text(whole, 6), number_text(turn, 5)), 0.2));
   list.push_back(solved_knob(
       [keys_at, end, whole](const Document& d) {
         return set(d, keys_at, Json{{0.0, 0.0}, {std::round(end * 1e6) / 1e6, whole}});
       },
-      fmt::format("Turn {} degrees evenly over the shot's {} s", number_text(whole, 6), number_text(end, 4)),
+      said("Turn {} degrees evenly over the shot's {} s", number_text(whole, 6), number_text(end, 4)),
       0.2));
 }
 
@@ -182,7 +213,7 @@ void pull_knobs(const Bench& b, std::vector<Knob>& list) {
                       keys.push_back({t, std::round((sum + (x - sum) * v) * 1e4) / 1e4});
                     return set(d, keys_at, keys);
                   },
-                  [](double v) { return fmt::format("Set the marks {} % as far apart", number_text(100 * v, 2)); },
+                  [](double v) { return said("Set the marks {} % as far apart", number_text(100 * v, 2)); },
                   0.5, "", false});
   const LensSpec* lens = by_id(b.project.lenses, b.camera.lens);
   if (lens && lens->close_focus > 0.0)
@@ -224,8 +255,8 @@ void media_knobs(const Bench& b, std::vector<Knob>& list) {
                       return set(d, "/kit/" + key, items);
                     },
                     [noun = std::string(noun)](double v) {
-                      return v == 1 ? fmt::format("Bring one more {}", noun)
-                                    : fmt::format("Bring {} more, each another {}", number_text(v), noun);
+                      return v == 1 ? said("Bring one more {}", noun)
+                                    : said("Bring {} more, each another {}", number_text(v), noun);
                     },
                     1,
                     std::string("more of them"),
@@ -235,7 +266,7 @@ void media_knobs(const Bench& b, std::vector<Knob>& list) {
   list.push_back({even_steps(1.0, std::max(1.0, planned - 1.0), 1.0), planned,
                   [&b](const Document& d, double v) { return set(d, b.shot_path + "/takes_planned", v); },
                   [planned](double v) {
-                    return fmt::format("Plan {} takes instead of {}", number_text(v), number_text(planned));
+                    return said("Plan {} takes instead of {}", number_text(v), number_text(planned));
                   },
                   0, "", false});
   if (auto k = mode_knob(b)) list.push_back(*k);
@@ -246,7 +277,7 @@ void crop_knobs(const Bench& b, std::vector<Knob>& list) {
     list.push_back(
         {even_steps(0.05, 1.0, 0.05), b.shot.crop_share,
          [&b](const Document& d, double v) { return set(d, b.shot_path + "/crop_share", v); },
-         [](double v) { return fmt::format("Crop to {} % of the frame at the least", number_text(100 * v, 2)); },
+         [](double v) { return said("Crop to {} % of the frame at the least", number_text(100 * v, 2)); },
          0, "", false});
   if (auto k = mode_knob(b)) list.push_back(*k);
 }

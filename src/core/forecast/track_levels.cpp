@@ -3,25 +3,34 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/context.h"
 #include "cinnabar/forecast/runs.h"
 
 namespace cinnabar {
 
+namespace {
+/// How many degrees the first labelled product's label is turned from a bearing, at a set time; nothing without a
+/// label.
+std::function<double(double)> label_off(const ShotContext& c, double bearing_deg) {
+  for (const ShotProduct& placed : c.shot.products)
+    if (const Product* p = by_id(c.project.products, placed.product); p && p->label)
+      return [&c, &placed, p, bearing_deg](double t) {
+        const double turn = product_at(c.project, c.shot, placed, t).turn_deg;
+        return std::abs(std::remainder(p->label->bearing_deg + turn - bearing_deg, 360.0));
+      };
+  return {};
+}
+}  // namespace
+
 std::optional<FacingRun> facing_run(const ShotContext& c) {
   if (!c.shot.facing) return std::nullopt;
-  const ShotProduct* labelled = nullptr;
-  const Product* product = nullptr;
-  for (const ShotProduct& placed : c.shot.products)
-    if (const Product* p = by_id(c.project.products, placed.product); p && p->label && !labelled)
-      labelled = &placed, product = p;
-  if (!labelled) return std::nullopt;
-  const auto off = [&](double screen) {
-    const double turn = product_at(c.project, c.shot, *labelled, c.shot.clock.set_at(screen)).turn_deg;
-    return std::abs(std::remainder(product->label->bearing_deg + turn - c.shot.facing->bearing_deg, 360.0));
-  };
+  const auto off_at = label_off(c, c.shot.facing->bearing_deg);
+  if (!off_at) return std::nullopt;
+  const auto off = [&](double screen) { return off_at(c.shot.clock.set_at(screen)); };
   const double at = c.shot.facing->at, whole = c.shot.screen_time;
   FacingRun run{at, at, off(std::clamp(at, 0.0, whole))};
   if (at < 0.0 || at > whole || run.off_deg > facing_within_deg) return run;
@@ -58,19 +67,66 @@ std::optional<Level> motion_facing(const ShotContext& c) {
   const double lasts = run->to - run->from;
   settle(level, {lasts, c.shot.clock.set_at(std::clamp(need.at, 0.0, c.shot.screen_time))});
   const std::string asked =
-      fmt::format("{} s are asked at {} s", number_text(need.lasting, 3), number_text(need.at, 3));
+      said("{} s are asked at {} s", number_text(need.lasting, 3), number_text(need.at, 3));
   if (lasts > 0.0) {
-    level.formula = fmt::format("run within 20 degrees of {} degrees: {} s - {} s = {} s on screen",
+    level.formula = said("run within 20 degrees of {} degrees: {} s - {} s = {} s on screen",
                                 number_text(need.bearing_deg, 3), fixed_text(run->to, 2), fixed_text(run->from, 2),
                                 fixed_text(lasts, 2));
-    level.sentence = fmt::format("The label can be read for {} s; {}.", fixed_text(lasts, 2), asked);
+    level.sentence = said("The label can be read for {} s; {}.", fixed_text(lasts, 2), asked);
   } else {
     level.formula =
-        fmt::format("at {} s the label is {} degrees off {} degrees, over 20: 0 s", number_text(need.at, 3),
+        said("at {} s the label is {} degrees off {} degrees, over 20: 0 s", number_text(need.at, 3),
                     number_text(run->off_deg, 3), number_text(need.bearing_deg, 3));
-    level.sentence = fmt::format("The label is turned {} degrees away when it must be read; {}.",
+    level.sentence = said("The label is turned {} degrees away when it must be read; {}.",
                                  number_text(run->off_deg, 3), asked);
   }
+  return level;
+}
+
+std::optional<PeakRun> peak_run(const ShotContext& c) {
+  const KeyedTrack *dimmer = c.shot.track("light." + c.shot.peak_light + ".dimmer"),
+                   *turn = c.shot.track("light." + c.shot.peak_light + ".turn");
+  if (c.shot.peak_light.empty() || !c.shot.facing || !c.setup || (!dimmer && !turn)) return std::nullopt;
+  const auto light = std::find_if(c.setup->lights.begin(), c.setup->lights.end(),
+                                  [&](const Light& l) { return l.id == c.shot.peak_light; });
+  const auto off = label_off(c, c.shot.facing->bearing_deg);
+  if (light == c.setup->lights.end() || !off) return std::nullopt;
+  // What an upright patch that faces the bearing asked gets of it: its distance stays, so the dimmer and the cosine.
+  const auto strength = [&](double t) {
+    const Vec3 at = light_at(*light, c.shot, t).place;
+    const double cosine = std::cos(std::atan2(at.x, at.z) - radians(c.shot.facing->bearing_deg));
+    return (dimmer ? dimmer->at(t) : 1.0) * (turn ? std::max(0.0, cosine) : 1.0);
+  };
+  constexpr int steps = 2000;
+  double most = 0.0;
+  for (int k = 0; k <= steps; ++k) most = std::max(most, strength(c.end * k / steps));
+  if (most <= 0.0) return PeakRun{0.0, 0.0, 0.0, 180.0};
+  std::optional<PeakRun> run;
+  for (int k = 0; k <= steps; ++k) {
+    const double t = c.end * k / steps;
+    if (strength(t) < most * (1.0 - 1e-6)) continue;
+    const double turned_away = off(t);
+    if (!run) run = PeakRun{t, t, t, turned_away};
+    run->to = t;
+    if (turned_away < run->off_deg) run->at = t, run->off_deg = turned_away;
+  }
+  return run;
+}
+
+std::optional<Level> motion_peak(const ShotContext& c) {
+  const auto run = peak_run(c);
+  if (!run) return std::nullopt;
+  Level level = started(c, "motion.peak", "Light peaks with the label", "% of a turn", {{}, peak_within_percent},
+                        "within a twentieth of a turn; common practice, no source");
+  const double percent = run->off_deg / 3.6;
+  settle(level, {percent, run->at});
+  level.formula = said("at its brightest, {} s, the label is {} degrees off {} degrees: {} / 360 = {} %",
+                       number_text(run->at, 3), number_text(run->off_deg, 3),
+                       number_text(c.shot.facing->bearing_deg, 3), number_text(run->off_deg, 3),
+                       number_text(percent, 3));
+  level.sentence = percent < 0.05
+                       ? said("The light is brightest as the label faces.")
+                       : said("When the light is brightest the label is {} % of a turn away.", number_text(percent, 3));
   return level;
 }
 
@@ -96,10 +152,10 @@ std::optional<Level> motion_judder(const ShotContext& c) {
   const double seconds = 1.0 / fastest;
   settle(level, {seconds, at});
   level.formula =
-      fmt::format("1 / ({} frame widths a second) = {} s; least 7 x 24 / {} = {} s", number_text(fastest, 3),
+      said("1 / ({} frame widths a second) = {} s; least 7 x 24 / {} = {} s", number_text(fastest, 3),
                   number_text(seconds, 3), number_text(c.project.timeline_rate, 6), number_text(least, 3));
   level.sentence =
-      fmt::format("At its fastest the picture takes {} s to cross the frame.", number_text(seconds, 3));
+      said("At its fastest the picture takes {} s to cross the frame.", number_text(seconds, 3));
   return level;
 }
 
@@ -123,11 +179,11 @@ void demands_of(const KeyedTrack& track, double end, const char* what, double pe
     const double middle = 0.5 * (t0 + t1);
     if (fastest)
       out.push_back({100.0 * peak->peak_speed / per / *fastest, middle,
-                     fmt::format("{} speed {} / {} {}", what, number_text(peak->peak_speed / per, 3),
+                     said("{} speed {} / {} {}", what, number_text(peak->peak_speed / per, 3),
                                  number_text(*fastest, 3), unit)});
     if (hardest && peak->peak_acceleration)
       out.push_back({100.0 * *peak->peak_acceleration / *hardest, t0,
-                     fmt::format("{} acceleration {} / {} m/s2", what, number_text(*peak->peak_acceleration, 3),
+                     said("{} acceleration {} / {} m/s2", what, number_text(*peak->peak_acceleration, 3),
                                  number_text(*hardest, 3))});
   }
 }
@@ -163,7 +219,7 @@ std::optional<Level> motion_reach(const ShotContext& c) {
       if (s->rpm_low && peak > 0.0)
         demands.push_back(
             {100.0 * *s->rpm_low / peak, 0.0,
-             fmt::format("turntable's slowest {} / {} rpm", number_text(*s->rpm_low, 3), number_text(peak, 3))});
+             said("turntable's slowest {} / {} rpm", number_text(*s->rpm_low, 3), number_text(peak, 3))});
     }
   }
   if (moves(slide)) {
@@ -176,7 +232,7 @@ std::optional<Level> motion_reach(const ShotContext& c) {
                               [](const auto& a, const auto& b) { return a.second < b.second; });
       if (s->travel)
         demands.push_back({100.0 * (high->second - low->second) / *s->travel, high->first,
-                           fmt::format("slider travel {} / {} m", number_text(high->second - low->second, 3),
+                           said("slider travel {} / {} m", number_text(high->second - low->second, 3),
                                        number_text(*s->travel, 3))});
       demands_of(*slide, c.end, "slider", 1.0, "m/s", s->speed, s->acceleration, demands);
     }
@@ -186,9 +242,9 @@ std::optional<Level> motion_reach(const ShotContext& c) {
                                       [](const Demand& a, const Demand& b) { return a.percent < b.percent; });
   settle(level, {worst->percent, worst->set_time});
   level.formula = fmt::format("{} = {} %", worst->words, number_text(worst->percent, 3));
-  level.sentence = worst->percent <= 100.0 ? fmt::format("The hardest demand is {} % of what is there: {}.",
+  level.sentence = worst->percent <= 100.0 ? said("The hardest demand is {} % of what is there: {}.",
                                                          number_text(worst->percent, 3), worst->words)
-                                           : fmt::format("It asks for more than there is: {}.", worst->words);
+                                           : said("It asks for more than there is: {}.", worst->words);
   if (!missing.empty()) level.sentence += " Besides, " + missing + ".";
   return level;
 }
@@ -211,11 +267,11 @@ std::optional<Level> motion_loop(const ShotContext& c) {
   const double frames = std::abs(seam) / per_frame;
   settle(level, {frames, c.end});
   level.formula =
-      fmt::format("|{} degrees turned, {} from whole turns| / {} degrees a frame = {} frames",
+      said("|{} degrees turned, {} from whole turns| / {} degrees a frame = {} frames",
                   number_text(turn, 5), number_text(seam, 3), number_text(per_frame, 3), number_text(frames, 3));
   level.sentence = frames <= 0.05
                        ? std::string("The last frame runs into the first without a jump.")
-                       : fmt::format("Where it loops the product jumps by {} frames.", number_text(frames, 2));
+                       : said("Where it loops the product jumps by {} frames.", number_text(frames, 2));
   return level;
 }
 

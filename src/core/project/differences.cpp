@@ -6,6 +6,7 @@
 #include <set>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/project/edit.h"
 
 namespace cinnabar {
@@ -57,7 +58,7 @@ class Words {
       if ((before.empty() || has_ids(before)) && (after.empty() || has_ids(after)))
         return items(path, before, after);
     }
-    say(fmt::format("{} {}, was {}", path, value_words(after), value_words(before)));
+    say(said("{} {}, was {}", path, value_words(after), value_words(before)));
   }
 
  private:
@@ -101,7 +102,7 @@ std::vector<std::string> differences_in_words(const Document& before, const Docu
   std::vector<std::string> lines;
   for (const Change& change : edit_between(before, after, "").changes) {
     if (change.list == "blobs") {
-      lines.push_back(fmt::format("Picture {}: {}", change.id,
+      lines.push_back(said("Picture {}: {}", change.id,
                                   !change.before  ? "added"
                                   : !change.after ? "taken away"
                                                   : "another one"));
@@ -118,14 +119,14 @@ std::vector<std::string> differences_in_words(const Document& before, const Docu
     Words words(thing);
     words.compare("", *change.before, *change.after);
     if (*change.before == *change.after && change.place_before != change.place_after)
-      words.lines.push_back(fmt::format("{}: number {}, was {}", thing, change.place_after.value_or(0) + 1,
+      words.lines.push_back(said("{}: number {}, was {}", thing, change.place_after.value_or(0) + 1,
                                         change.place_before.value_or(0) + 1));
     lines.insert(lines.end(), words.lines.begin(), words.lines.end());
   }
   if (lines.size() > most) {
     const std::size_t more = lines.size() - most + 1;
     lines.resize(most - 1);
-    lines.push_back(fmt::format("and {} more", more));
+    lines.push_back(said("and {} more", more));
   }
   return lines;
 }

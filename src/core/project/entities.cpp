@@ -121,7 +121,10 @@ LightKit light_kit(const Json& j) {
           maybe(j, "lumens"),
           num(j, "kelvin_low", 1000),
           num(j, "kelvin_high", 40000),
-          num(j, "ripple", 0)};
+          num(j, "ripple", 0),
+          maybe(j, "watts"),
+          flag(j, "hot", false),
+          text(j, "ies")};
 }
 Support support(const Json& j) {
   return {text(j, "id"),      text(j, "name"),     text(j, "kind"),
@@ -131,6 +134,10 @@ Support support(const Json& j) {
 Supply medium(const Json& j) { return {text(j, "id"), text(j, "name"), num(j, "gigabytes", 0)}; }
 Supply battery(const Json& j) {
   return {text(j, "id"), text(j, "name"), num(j, "watt_hours", 0) * num(j, "usable", 1)};
+}
+
+Consumable consumable(const Json& j) {
+  return {text(j, "id"), text(j, "name", text(j, "id").c_str()), text(j, "unit"), num(j, "stock", 0)};
 }
 
 Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& kits) {
@@ -151,6 +158,9 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   l.kelvin = num(j, "kelvin", kit ? std::clamp(5600.0, kit->kelvin_low, kit->kelvin_high) : 5600.0);
   l.gel_mired = num(j, "gel_mired", 0), l.gel_transmittance = num(j, "gel_transmittance", 1);
   l.grid_deg = maybe(j, "grid_deg");
+  if (const Json& d = member(j, "doors"); d.is_object())
+    l.doors = Doors{num(d, "length", 0), num(d, "top_deg", 90), num(d, "bottom_deg", 90), num(d, "left_deg", 90),
+                    num(d, "right_deg", 90)};
   l.meant_for = text(j, "meant_for");
   return l;
 }
@@ -168,9 +178,14 @@ Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
       {"none", BackdropKind::none}, {"flat", BackdropKind::flat}, {"sweep", BackdropKind::sweep}};
   Setup s;
   s.id = text(j, "id"), s.name = text(j, "name", s.id.c_str());
-  if (const Json& surface = member(j, "surface"); surface.is_object())
+  if (const Json& surface = member(j, "surface"); surface.is_object()) {
     s.surface =
         Surface{num(surface, "width", 1), num(surface, "depth", 1), material(member(surface, "material"), {})};
+    if (const Json& sheet = member(surface, "sheet"); sheet.is_object()) {
+      s.surface->sheet = num(sheet, "thickness", 0.004);
+      s.surface->sheet_material = material(member(sheet, "material"), s.surface->sheet_material);
+    }
+  }
   if (const Json& b = member(j, "backdrop"); b.is_object()) {
     s.backdrop = {kinds.at(text(b, "kind", "none")),
                   num(b, "distance", 1),
@@ -221,7 +236,7 @@ ShotCamera shot_camera(const Json& j, const Project& project) {
 Shot shot(const Json& j, const Project& project) {
   Shot s;
   s.id = text(j, "id"), s.name = text(j, "name", s.id.c_str()), s.setup = text(j, "setup"),
-  s.size = text(j, "size");
+  s.size = text(j, "size"), s.role = text(j, "role");
   s.screen_time = num(j, "screen_time", 1), s.target_stops = num(j, "target_stops", 0);
   for (const Json& p : member(j, "products"))
     s.products.push_back({text(p, "product"), text(p, "on"), triple(p, "place"), num(p, "turn_deg", 0)});
@@ -239,6 +254,10 @@ Shot shot(const Json& j, const Project& project) {
     s.facing = FacingNeed{num(f, "bearing_deg", 0), num(f, "at", 0), num(f, "for", 0)};
   s.slow = maybe(needs, "slow"), s.length = maybe(needs, "length");
   if (const Json& loop = member(needs, "loop"); loop.is_boolean()) s.loops = loop.get<bool>();
+  s.peak_light = text(member(needs, "peak"), "light");
+  for (const Json& f : member(needs, "features")) s.features.push_back(f.get<std::string>());
+  for (const Json& u : member(j, "uses")) s.uses.push_back({text(u, "consumable"), num(u, "amount", 1)});
+  s.reset_minutes = num(j, "reset_minutes", 0);
   s.crop_share = num(j, "crop_share", 1);
   s.takes_planned = maybe(j, "takes_planned");
   s.keepers_wanted = static_cast<int>(num(j, "keepers_wanted", 1));
@@ -342,6 +361,8 @@ Project ProjectReader::read(const Document& doc) {
   p.allowed_time = maybe(info, "allowed_time"), p.beats_per_minute = maybe(info, "beats_per_minute");
   p.timeline_rate = rate(info, "timeline_rate", 24), p.mains_hz = num(info, "mains_hz", 50);
   p.iso_limit = maybe(member(info, "limits"), "iso");
+  p.cuts_on_beats = maybe(info, "cuts_on_beats"), p.mains_volts = num(info, "mains_volts", 230);
+  p.breaker_amps = num(info, "breaker_amps", p.mains_volts < 160 ? 20 : 16);
   if (const Json* rules = doc.single("house_rules"))
     for (const auto& [key, value] : rules->items())
       if (value.is_string()) p.house_rules[key] = value.get<std::string>();
@@ -368,6 +389,7 @@ Project ProjectReader::read(const Document& doc) {
   read_list("kit/supports", p.supports, true, support);
   read_list("kit/media", p.media, true, medium);
   read_list("kit/batteries", p.batteries, true, battery);
+  read_list("kit/consumables", p.consumables, true, consumable);
   read_list("setups", p.setups, same_kit, [&](const Json& j) { return setup(j, p.light_kits); });
   read_list("shots", p.shots, same_kit, [&](const Json& j) { return shot(j, p); });
   read_list("takes", p.takes, true, take);

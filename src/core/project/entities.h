@@ -78,6 +78,9 @@ struct LightKit {
   std::string id, name;
   std::optional<double> lumens;
   double kelvin_low = 1000, kelvin_high = 40000, ripple = 0;
+  std::optional<double> watts;
+  bool hot = false;  ///< tungsten or discharge: burns, and must cool down
+  std::string ies;   ///< blob of a measured distribution
 };
 struct Support {
   std::string id, name, kind;
@@ -90,7 +93,20 @@ struct Supply {
   double amount = 0;  ///< gigabytes, or watt hours that can be used
 };
 
+/// What is used up by takes: paper towel, drink, blades, spray.
+struct Consumable {
+  std::string id, name, unit;
+  double stock = 0;
+};
+
 enum class LightShape { rectangle, disc, tube, bare };
+/// Four black leaves hinged at the edges of a rectangle's face, or of the square round a disc's.
+struct Doors {
+  double length = 0;
+  /// Opened from straight ahead: 90 is folded flat beside the face, negative closes across the beam. Sides as seen
+  /// looking along the aim.
+  double top_deg = 90, bottom_deg = 90, left_deg = 90, right_deg = 90;
+};
 struct Light {
   std::string id, name, kit;
   bool on = true;
@@ -100,6 +116,7 @@ struct Light {
   double width = 0, height = 0, radius = 0, length = 0;
   double lumens = 0, transmittance = 1, dimmer = 1, kelvin = 5600, gel_mired = 0, gel_transmittance = 1;
   std::optional<double> grid_deg;
+  std::optional<Doors> doors;
   std::string meant_for;  ///< "product" or "backdrop"; empty: what its aim is nearer to
 
   [[nodiscard]] double area() const;            ///< of the shining face, square metres
@@ -115,6 +132,8 @@ struct Card {
 struct Surface {
   double width = 1, depth = 1;
   Material material;
+  double sheet = 0;                             ///< thickness of a clear sheet laid on it, its top at height 0; 0: none
+  Material sheet_material{MaterialKind::glass};
 };
 enum class BackdropKind { none, flat, sweep };
 struct Backdrop {
@@ -148,8 +167,14 @@ struct ShotCamera {
 struct FacingNeed {
   double bearing_deg = 0, at = 0, lasting = 0;
 };
+/// What one take uses up.
+struct Use {
+  std::string consumable;
+  double amount = 1;
+};
 struct Shot {
   std::string id, name, setup, size;
+  std::string role;  ///< "hero", "detail", "action" or "ending"; empty: what its size and place say
   double screen_time = 1, target_stops = 0;
   std::vector<ShotProduct> products;
   std::optional<ShotCamera> camera;
@@ -160,6 +185,10 @@ struct Shot {
   std::optional<bool> loops;  ///< the film runs round; left out, a spin of whole turns is taken to
   double crop_share = 1;      ///< least share of the frame's width that a crop move in the edit keeps
   int keepers_wanted = 1;
+  double reset_minutes = 0;           ///< between two takes
+  std::vector<Use> uses;              ///< by one take
+  std::string peak_light;             ///< the light that should be brightest as the label faces
+  std::vector<std::string> features;  ///< promised here, "product/feature"
   std::map<std::string, std::string> house_rules;  ///< where this shot follows others than its set-up
 
   [[nodiscard]] const KeyedTrack* track(std::string_view target) const;
@@ -191,7 +220,8 @@ struct UserBand {
 struct Project {
   std::string name, mood, units = "metric";
   std::optional<double> allowed_time, beats_per_minute, iso_limit;
-  double timeline_rate = 24, mains_hz = 50;
+  std::optional<double> cuts_on_beats;  ///< least share of the cuts
+  double timeline_rate = 24, mains_hz = 50, mains_volts = 230, breaker_amps = 16;
   std::map<std::string, std::string> house_rules;
   std::map<std::string, UserBand> bands;
   std::vector<Deliverable> deliverables;
@@ -201,6 +231,7 @@ struct Project {
   std::vector<std::shared_ptr<const LightKit>> light_kits;
   std::vector<std::shared_ptr<const Support>> supports;
   std::vector<std::shared_ptr<const Supply>> media, batteries;
+  std::vector<std::shared_ptr<const Consumable>> consumables;
   std::vector<std::shared_ptr<const Setup>> setups;
   std::vector<std::shared_ptr<const Shot>> shots;
   std::vector<std::shared_ptr<const Take>> takes;

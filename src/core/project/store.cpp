@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 #include <sqlite3.h>
 #include <sys/file.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 #include <algorithm>
@@ -12,9 +13,7 @@
 #include <filesystem>
 #include <fstream>
 #include <set>
-#include <sstream>
 
-#include "cinnabar/project/validation.h"
 
 namespace cinnabar {
 namespace {
@@ -22,7 +21,7 @@ namespace {
 namespace fs = std::filesystem;
 
 constexpr int application_id = 0x43494E4E;  // "CINN"
-constexpr int schema_version = 1;
+constexpr int schema_version = 2;  // 2: pictures of kept versions are stored once
 
 constexpr const char* schema = R"(
 CREATE TABLE singles (key TEXT PRIMARY KEY, body TEXT NOT NULL);
@@ -42,6 +41,7 @@ CREATE INDEX changes_by_seq ON changes (seq);
 CREATE INDEX changes_by_entity ON changes (list, id);
 CREATE TABLE state (name TEXT PRIMARY KEY, value INTEGER NOT NULL);
 CREATE TABLE versions (id INTEGER PRIMARY KEY, name TEXT NOT NULL, at TEXT NOT NULL, document TEXT NOT NULL);
+CREATE TABLE kept_blobs (id INTEGER PRIMARY KEY, bytes BLOB NOT NULL);
 INSERT INTO state VALUES ('done', 0);
 )";
 
@@ -80,6 +80,18 @@ class WriterLock {
   }
   [[nodiscard]] bool held() const { return held_; }
   [[nodiscard]] bool opened() const { return fd_ >= 0; }
+  /// Where the locked file is now; empty when it is gone.
+  [[nodiscard]] std::string place() const {
+    struct stat own {};
+    if (::fstat(fd_, &own) != 0 || own.st_nlink == 0) return {};
+    std::error_code error;
+    return fs::read_symlink("/proc/self/fd/" + std::to_string(fd_), error).string();
+  }
+  [[nodiscard]] bool is_at(const std::string& path) const {
+    struct stat own {}, there {};
+    return ::fstat(fd_, &own) == 0 && ::stat(path.c_str(), &there) == 0 && own.st_ino == there.st_ino &&
+           own.st_dev == there.st_dev;
+  }
 
  private:
   int fd_;
@@ -141,6 +153,30 @@ class SqliteStore final : public Store {
     return std::nullopt;
   }
 
+  /// Brings an older layout up to date, after a copy was laid beside the file. Nothing to do for the present one.
+  void migrate() {
+    if (db_.execAndGet("PRAGMA user_version").getInt() >= schema_version) return;
+    const std::string copy = backup_name(1);
+    SQLite::Statement into(db_, "VACUUM INTO ?");  // one whole file, whatever the log still held
+    into.bind(1, copy);
+    into.exec();
+    SQLite::Transaction transaction(db_);
+    db_.exec("CREATE TABLE kept_blobs (id INTEGER PRIMARY KEY, bytes BLOB NOT NULL)");
+    std::vector<std::pair<std::int64_t, Json>> kept;
+    SQLite::Statement rows(db_, "SELECT id, document FROM versions");
+    while (rows.executeStep())
+      kept.emplace_back(rows.getColumn(0).getInt64(), Json::parse(rows.getColumn(1).getString()));
+    for (auto& [id, document] : kept) {
+      put_away_blobs(document);
+      SQLite::Statement update(db_, "UPDATE versions SET document = ? WHERE id = ?");
+      update.bind(1, document.dump());
+      update.bind(2, id);
+      update.exec();
+    }
+    db_.exec(fmt::format("PRAGMA user_version={}", schema_version));
+    transaction.commit();
+  }
+
   void load() {
     Document doc;
     SQLite::Statement singles(db_, "SELECT key, body FROM singles");
@@ -170,6 +206,7 @@ class SqliteStore final : public Store {
 
   const Document& document() const override { return document_; }
   const std::string& path() const override { return path_; }
+  std::string moved_to() const override { return lock_ && !lock_->is_at(path_) ? lock_->place() : std::string(); }
 
   Expected<void> apply(const Edit& edit) override {
     if (edit.changes.empty()) return {};
@@ -217,7 +254,9 @@ class SqliteStore final : public Store {
       SQLite::Statement insert(db_, "INSERT INTO versions (name, at, document) VALUES (?, ?, ?)");
       insert.bind(1, name);
       insert.bind(2, now_text());
-      insert.bind(3, document_.to_json().dump());
+      Json document = document_.to_json();
+      put_away_blobs(document);
+      insert.bind(3, document.dump());
       insert.exec();
       return document_;
     });
@@ -236,7 +275,9 @@ class SqliteStore final : public Store {
       SQLite::Statement row(db_, "SELECT document FROM versions ORDER BY id LIMIT 1 OFFSET ?");
       row.bind(1, static_cast<std::int64_t>(number));
       if (!row.executeStep()) return std::nullopt;
-      return Json::parse(row.getColumn(0).getString());
+      Json document = Json::parse(row.getColumn(0).getString());
+      fetch_blobs(document);
+      return document;
     });
     if (!read) return tl::unexpected(read.error());
     if (!*read) return fail(fmt::format("version {}", number + 1), "was not kept", "see the list of versions");
@@ -247,10 +288,14 @@ class SqliteStore final : public Store {
   template <class F>
   Expected<void> writing(F change) {
     if (!writable_) return fail(path_, "is open for reading only", "close the other window first", Fault::output);
+    if (lock_->place().empty())
+      return fail(path_, "was deleted while it was open", "save a copy under another name", Fault::output);
     try {
       SQLite::Transaction transaction(db_);
       Document next = change();
       transaction.commit();
+      // The log stays where the file was: a file that moved must hold everything itself.
+      if (!lock_->is_at(path_)) db_.exec("PRAGMA wal_checkpoint(TRUNCATE)");
       document_ = std::move(next);
       return {};
     } catch (const SQLite::Exception& e) {
@@ -265,6 +310,52 @@ class SqliteStore final : public Store {
       return damaged(path_, e.what());
     } catch (const Json::exception&) {
       return damaged(path_, "its history cannot be read");
+    }
+  }
+
+  /// A name beside the file that is not taken: "Slow Burn.v1.cinnabar", "Slow Burn.v1-2.cinnabar".
+  [[nodiscard]] std::string backup_name(int version) const {
+    const fs::path whole(path_);
+    for (int n = 1;; ++n) {
+      const fs::path name =
+          whole.parent_path() / fmt::format("{}.v{}{}{}", whole.stem().string(), version,
+                                            n > 1 ? "-" + std::to_string(n) : "", whole.extension().string());
+      std::error_code ignored;
+      if (!fs::exists(name, ignored)) return name.string();
+    }
+  }
+
+  /// Replaces each blob's bytes in a version's document by the number of their one copy.
+  void put_away_blobs(Json& document) {
+    if (!document.contains("blobs") || !document["blobs"].is_object()) return;
+    for (auto& [id, blob] : document["blobs"].items()) {
+      const auto bytes = base64_decoded(blob.value("data", "")).value_or(std::vector<unsigned char>{});
+      if (!blob.contains("data")) continue;
+      SQLite::Statement find(db_, "SELECT id FROM kept_blobs WHERE bytes = ?");
+      find.bind(1, bytes.data(), static_cast<int>(bytes.size()));
+      std::int64_t number = 0;
+      if (find.executeStep()) {
+        number = find.getColumn(0).getInt64();
+      } else {
+        SQLite::Statement put(db_, "INSERT INTO kept_blobs (bytes) VALUES (?)");
+        put.bind(1, bytes.data(), static_cast<int>(bytes.size()));
+        put.exec();
+        number = db_.getLastInsertRowid();
+      }
+      blob.erase("data");
+      blob["kept"] = number;
+    }
+  }
+  void fetch_blobs(Json& document) const {
+    if (!document.contains("blobs") || !document["blobs"].is_object()) return;
+    for (auto& [id, blob] : document["blobs"].items()) {
+      if (!blob.contains("kept")) continue;  // as an older layout kept it
+      SQLite::Statement find(db_, "SELECT bytes FROM kept_blobs WHERE id = ?");
+      find.bind(1, blob["kept"].get<std::int64_t>());
+      if (!find.executeStep()) continue;
+      const auto* data = static_cast<const unsigned char*>(find.getColumn(0).getBlob());
+      blob["data"] = base64_encoded(std::vector<unsigned char>(data, data + find.getColumn(0).getBytes()));
+      blob.erase("kept");
     }
   }
 
@@ -488,52 +579,14 @@ Expected<std::unique_ptr<Store>> Store::open(const std::string& path, Access acc
         path, std::move(lock), access == Access::write ? SQLite::OPEN_READWRITE : SQLite::OPEN_READONLY);
     if (auto wrong = store->inspect()) return tl::unexpected(*wrong);
     store->load();
-    if (access == Access::write) store->prepare_writing();
+    if (access == Access::write) {
+      store->prepare_writing();
+      store->migrate();
+    }
     return store;
   } catch (const std::exception& e) {
     return damaged(path, e.what());
   }
-}
-
-Expected<Document> read_document(const std::string& path) {
-  const auto store = Store::open(path, Access::read);
-  if (store) return (*store)->document();
-  if (store.error().message != "is JSON, not a project file") return tl::unexpected(store.error());
-  const auto text = read_file(path);
-  if (!text) return tl::unexpected(text.error());
-  const auto value = parse_json(*text, path);
-  if (!value) return tl::unexpected(value.error());
-  const auto faults = validate(*value);
-  if (!faults.empty())
-    return fail(path,
-                fmt::format("has {} fault{}; the first: {} {}", faults.size(), faults.size() == 1 ? "" : "s",
-                            faults.front().path, faults.front().message),
-                faults.front().mend, Fault::input);
-  return Document::from_json(*value);
-}
-
-Expected<std::string> read_file(const std::string& path) {
-  std::error_code error;
-  if (!fs::exists(path, error)) return fail(path, "is not there", "check the name", Fault::input);
-  if (fs::is_directory(path, error)) return fail(path, "is a folder", "name a file", Fault::input);
-  if (fs::is_regular_file(path, error) && fs::file_size(path, error) > (std::uintmax_t(1) << 30))
-    return fail(path, "is larger than 1 GiB", "give a project's JSON", Fault::input);
-  std::ifstream file(path, std::ios::binary);
-  std::ostringstream text;
-  if (!file || !(text << file.rdbuf() || file.eof()))
-    return file ? Expected<std::string>(std::string())
-                : fail(path, "cannot be read", "check its permissions", Fault::input);
-  return text.str();
-}
-
-Expected<void> write_file(const std::string& path, std::string_view text) {
-  std::ofstream file(path, std::ios::binary | std::ios::trunc);
-  file.write(text.data(), static_cast<std::streamsize>(text.size()));
-  file.flush();
-  if (!file)
-    return fail(path, "could not be written", "check the folder, its permissions and the room on the disk",
-                Fault::output);
-  return {};
 }
 
 }  // namespace cinnabar

@@ -8,39 +8,10 @@
 #include "cinnabar/base/range.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/motion/moves.h"
-#include "cinnabar/project/inspection.h"
+#include "cinnabar/project/checks.h"
 
 namespace cinnabar {
 namespace {
-
-constexpr double far_away = 1e4;  // metres: nothing on a floor is farther
-constexpr Range place_range{-far_away, far_away};
-constexpr Range size_range{0.0, far_away, true, false};
-constexpr Range thickness_range{0.0, far_away};
-constexpr Range lumens_range{0.0, 1e9};
-constexpr Range kelvin_range{1000.0, 40000.0};
-constexpr Range iso_range{1.0, 1e8};
-constexpr Range stops_range{-30.0, 30.0};
-constexpr Range seconds_range{0.0, 86400.0};
-constexpr Range some_seconds{0.0, 86400.0, true, false};
-constexpr Range angle_range{-1e6, 1e6};
-constexpr Range pixels_range{1.0, 65536.0, false, false, true};
-constexpr Range f_number_range{0.1, 1000.0};
-
-const Names material_kinds{"matte",   "satin",  "gloss", "metal",       "mirror", "glass",
-                           "frosted", "liquid", "paper", "translucent", "cloth"};
-
-/// Ids that references may name.
-struct Ids {
-  std::map<std::string, std::set<std::string>> by_list;
-  std::map<std::string, std::set<std::string>> modes, setup_lights;  // camera -> modes, set-up -> lights
-  std::set<std::string> blobs;
-
-  [[nodiscard]] bool has(const std::string& list, const std::string& id) const {
-    const auto found = by_list.find(list);
-    return found != by_list.end() && found->second.contains(id);
-  }
-};
 
 void note_ids(Ids& ids, const std::string& list, const Json& entity) {
   if (!entity.is_object() || !entity.contains("id") || !entity["id"].is_string()) return;
@@ -54,40 +25,11 @@ void note_ids(Ids& ids, const std::string& list, const Json& entity) {
   };
   if (list == "kit/cameras") inner("modes", ids.modes[id]);
   if (list == "setups") inner("lights", ids.setup_lights[id]);
-}
-
-void reference(const Object& o, const std::string& key, const Ids& ids, const std::string& list,
-               bool required = false) {
-  const auto id = o.text(key, required);
-  if (id && !ids.has(list, *id))
-    o.fault(key, "names \"" + *id + "\", which is not in " + list, "name one of that list, or add it there");
-}
-
-/// Every item of a list has a text id of its own; `each` sees the item.
-template <class F>
-void identified(const Object& o, const std::string& key, F each, bool required = false) {
-  std::set<std::string> seen;
-  o.list(
-      key,
-      [&](const Object& item) {
-        if (!item.is_object()) return;
-        const auto id = item.text("id", true);
-        if (id && id->empty()) item.fault("id", "is empty", "give a short name");
-        if (id && !seen.insert(*id).second)
-          item.fault("id", "\"" + *id + "\" is used twice in this list", "give each its own");
-        each(item);
-      },
-      required);
-}
-
-void material(const std::optional<Object>& m) {
-  if (!m) return;
-  m->one_of("kind", material_kinds, true);
-  m->numbers("colour", 3, share);
-  m->number("roughness", share);
-  m->number("ior", Range{1.0, 4.0});
-  m->numbers("absorption", 3, Range{0.0, 1e6});
-  m->number("transmittance", share);
+  if (list == "products") {
+    std::set<std::string> own;
+    inner("features", own);
+    for (const std::string& f : own) ids.features.insert(id + "/" + f);
+  }
 }
 
 void deliverable(const Object& o) {
@@ -99,172 +41,6 @@ void deliverable(const Object& o) {
     words->numbers("area", 4, share, true);
     words->number("last_seconds", seconds_range);
   }
-}
-
-void product(const Object& o, const Ids& ids) {
-  o.text("name");
-  o.number("mass", Range{0.0, 1e6});
-  std::set<std::string> parts;
-  identified(o, "parts", [&](const Object& part) {
-    parts.insert(part.id());
-    const Json* profile = part.member("profile", true, "[[radius, height], ...] from bottom to top");
-    if (profile) {
-      bool good = profile->is_array() && profile->size() >= 2 && profile->size() <= 2000;
-      double widest = 0.0;
-      if (good)
-        for (const Json& p : *profile) {
-          good = good && p.is_array() && p.size() == 2 && p[0].is_number() && p[1].is_number() &&
-                 thickness_range.contains(p[0].get<double>()) && place_range.contains(p[1].get<double>());
-          if (good) widest = std::max(widest, p[0].get<double>());
-        }
-      if (!good || widest <= 0.0)
-        part.fault("profile", "is no outline",
-                   "give 2 to 2000 pairs [radius >= 0, height] from bottom to top, one radius over 0");
-    }
-    part.number("wall", thickness_range);
-    material(part.object("material"));
-  });
-  if (const auto label = o.object("label")) {
-    const auto part = label->text("part", true);
-    if (part && !parts.contains(*part))
-      label->fault("part", "names \"" + *part + "\", no part of this product", "name one of its parts");
-    label->number("bearing_deg", angle_range);
-    label->number("arc_deg", Range{0.0, 360.0, true, false}, true);
-    const auto low = label->number("low", place_range, true), high = label->number("high", place_range, true);
-    if (low && high && *low >= *high) label->fault("high", "is not above low", "give low < high, in metres");
-    label->number("stroke", size_range);
-    const auto picture = label->text("picture");
-    if (picture && !ids.blobs.contains(*picture))
-      label->fault("picture", "names \"" + *picture + "\", which is not in blobs", "name a blob, or leave it out");
-    material(label->object("material"));
-  }
-  identified(o, "features", [&](const Object& feature) {
-    feature.text("name");
-    feature.numbers("at", 3, place_range, true);
-    feature.number("detail", size_range);
-    feature.flag("read");
-  });
-}
-
-void camera_body(const Object& o) {
-  o.text("name");
-  o.number("sensor_width", Range{0.0, 1.0, true, false}, true);
-  o.number("sensor_height", Range{0.0, 1.0, true, false}, true);
-  identified(o, "modes", [&](const Object& mode) {
-    mode.number("width", pixels_range, true);
-    mode.number("height", pixels_range, true);
-    mode.rate("rate", true);
-    mode.number("crop", Range{1.0, 100.0});
-    mode.number("readout", Range{0.0, 10.0});
-    mode.number("megabits_per_s", Range{0.0, 1e6});
-    mode.flag("autofocus");
-  });
-  const auto low = o.number("iso_low", iso_range), high = o.number("iso_high", iso_range);
-  if (low && high && *low > *high) o.fault("iso_high", "is under iso_low", "give iso_low <= iso_high");
-  o.number("read_noise_e", Range{0.0, 1e6});
-  o.number("full_well_e", Range{0.0, 1e9, true, false});
-  o.number("watts", Range{0.0, 1e6});
-}
-
-void ordered_pair(const Object& o, const std::string& low, const std::string& high, const Range& range,
-                  bool required) {
-  const auto a = o.number(low, range, required), b = o.number(high, range, required);
-  if (a && b && *a > *b) o.fault(high, "is under " + low, "give " + low + " <= " + high);
-}
-
-void kit_item(const std::string& list, const Object& o) {
-  if (list == "kit/cameras") camera_body(o);
-  if (list == "kit/lenses") {
-    o.text("name");
-    ordered_pair(o, "focal_low", "focal_high", Range{0.0, 10.0, true, false}, true);
-    ordered_pair(o, "f_number_low", "f_number_high", f_number_range, false);
-    o.number("close_focus", thickness_range);
-    o.number("pupil_ratio", Range{0.0, 100.0, true, false});
-    o.number("breathing", share);
-  }
-  if (list == "kit/lights") {
-    o.text("name");
-    o.number("lumens", lumens_range);
-    ordered_pair(o, "kelvin_low", "kelvin_high", kelvin_range, false);
-    o.number("watts", Range{0.0, 1e6});
-    o.number("ripple", share);
-  }
-  if (list == "kit/supports") {
-    o.text("kind");
-    o.number("load", Range{0.0, 1e6});
-    for (const char* key : {"travel", "speed", "acceleration"}) o.number(key, Range{0.0, 1e6, true, false});
-    ordered_pair(o, "rpm_low", "rpm_high", Range{0.0, 1e5}, false);
-  }
-  if (list == "kit/media") o.number("gigabytes", Range{0.0, 1e9});
-  if (list == "kit/batteries") o.number("watt_hours", Range{0.0, 1e9}), o.number("usable", share);
-}
-
-void light(const Object& o, const Ids& ids) {
-  o.text("name");
-  reference(o, "kit", ids, "kit/lights");
-  o.flag("on");
-  o.numbers("place", 3, place_range, true);
-  o.numbers("aim", 3, place_range, true);
-  o.number("roll_deg", angle_range);
-  const auto shape = o.one_of("shape", {"rectangle", "disc", "tube", "bare"}, true);
-  if (shape == "rectangle") {
-    o.number("width", size_range, true);
-    o.number("height", size_range, true);
-  } else if (shape) {
-    o.number("radius", size_range, true);
-  }
-  if (shape == "tube") o.number("length", size_range, true);
-  o.number("lumens", lumens_range);
-  o.number("transmittance", share);
-  o.number("dimmer", share);
-  o.number("kelvin", kelvin_range);
-  const auto gel = o.number("gel_mired", Range{-1000.0, 1000.0});
-  const Json* kelvin = o.member("kelvin", false, "");
-  if (gel && kelvin && kelvin->is_number() && 1e6 / kelvin->get<double>() + *gel <= 0.0)
-    o.fault("gel_mired", "shifts this light beyond any white", "give more than minus 10^6 / kelvin");
-  o.number("gel_transmittance", share);
-  o.number("grid_deg", Range{0.0, 180.0, true, true});
-  o.one_of("meant_for", {"product", "backdrop"});
-}
-
-void house_rules(const Object& o) {
-  if (const auto rules = o.object("house_rules"); rules && rules->is_object())
-    for (const auto& [key, values] : house_rule_values()) rules->one_of(key, values);
-}
-
-void setup(const Object& o, const Ids& ids) {
-  o.text("name");
-  house_rules(o);
-  if (const auto surface = o.object("surface")) {
-    surface->number("width", size_range, true);
-    surface->number("depth", size_range, true);
-    material(surface->object("material"));
-  }
-  if (const auto backdrop = o.object("backdrop")) {
-    const auto kind = backdrop->one_of("kind", {"none", "flat", "sweep"}, true);
-    const bool stands = kind && *kind != "none";
-    backdrop->number("distance", place_range, stands);
-    backdrop->number("width", size_range, stands);
-    backdrop->number("height", size_range, stands);
-    backdrop->number("low", place_range);
-    backdrop->number("tilt_deg", Range{-89.0, 89.0});
-    backdrop->number("radius", thickness_range);
-    material(backdrop->object("material"));
-  }
-  if (const auto ambient = o.object("ambient")) {
-    ambient->number("illuminance_lx", Range{0.0, 1e6});
-    ambient->number("kelvin", kelvin_range);
-  }
-  identified(o, "lights", [&](const Object& item) { light(item, ids); });
-  identified(o, "cards", [&](const Object& card) {
-    card.text("name");
-    card.numbers("place", 3, place_range, true);
-    card.numbers("aim", 3, place_range, true);
-    card.number("roll_deg", angle_range);
-    card.number("width", size_range, true);
-    card.number("height", size_range, true);
-    material(card.object("material"));
-  });
 }
 
 /// Pairs [a, b] with a strictly rising.
@@ -346,7 +122,7 @@ void shot(const Object& o, const Ids& ids) {
     reference(p, "on", ids, "kit/supports");
   });
   if (const auto camera = o.object("camera")) shot_camera(*camera, ids);
-  house_rules(o);
+  check_house_rules(o);
   o.number("target_stops", stops_range);
   rising_pairs(o, "play", Range{1e-6, 1e6}, false);
   std::set<std::string> targets;
@@ -363,10 +139,31 @@ void shot(const Object& o, const Ids& ids) {
       facing->number("at", seconds_range);
       facing->number("for", seconds_range);
     }
+    if (const auto peak = needs->object("peak")) {
+      const auto light = peak->text("light", true);
+      const auto lights = ids.setup_lights.find(setup_id);
+      if (light && lights != ids.setup_lights.end() && !lights->second.contains(*light))
+        peak->fault("light", "names \"" + *light + "\", no light of this set-up", "name one of its lights");
+    }
+    if (const Json* features = needs->member("features", false, "")) {
+      bool good = features->is_array();
+      if (good)
+        for (const Json& f : *features) good = good && f.is_string() && ids.features.contains(f.get<std::string>());
+      if (!good)
+        needs->fault("features", "names a feature that no product has",
+                     "give a list of \"product/feature\" by their ids");
+    }
     needs->number("slow", Range{0.0, 1e6, true, false});
     needs->number("length", some_seconds);
     needs->flag("loop");
   }
+  o.one_of("role", {"hero", "detail", "action", "ending"});
+  o.number("reset_minutes", Range{0.0, 1e5});
+  o.list("uses", [&](const Object& use) {
+    if (!use.is_object()) return;
+    reference(use, "consumable", ids, "kit/consumables", true);
+    use.number("amount", Range{0.0, 1e9});
+  });
   o.number("crop_share", Range{0.0, 1.0, true, false});
   o.number("takes_planned", Range{0.0, 1e5, false, false, true});
   o.number("keepers_wanted", Range{0.0, 1e5, false, false, true});
@@ -397,6 +194,8 @@ void project_single(const Object& o) {
   o.number("beats_per_minute", Range{1.0, 1000.0});
   o.number("mains_hz", Range{1.0, 1000.0});
   o.number("mains_volts", Range{1.0, 1000.0});
+  o.number("breaker_amps", Range{0.1, 1000.0});
+  o.number("cuts_on_beats", share);
   o.number("latitude", Range{-90.0, 90.0});
   o.number("longitude", Range{-180.0, 180.0});
   if (const auto limits = o.object("limits")) limits->number("iso", iso_range);
@@ -404,9 +203,9 @@ void project_single(const Object& o) {
 
 void entity(const std::string& list, const Object& o, const Ids& ids) {
   if (list == "deliverables") deliverable(o);
-  if (list == "products") product(o, ids);
-  if (list.starts_with("kit/")) kit_item(list, o);
-  if (list == "setups") setup(o, ids);
+  if (list == "products") check_product(o, ids);
+  if (list.starts_with("kit/")) check_kit_item(list, o, ids);
+  if (list == "setups") check_setup(o, ids);
   if (list == "shots") shot(o, ids);
   if (list == "takes") take(o, ids);
 }
@@ -419,7 +218,7 @@ void singles(const Object& root) {
   if (version && *version > 1.0)
     root.fault("version", "is newer than this program knows", "open it with a newer Cinnabar");
   if (const auto project = root.object("project", true)) project_single(*project);
-  house_rules(root);
+  check_house_rules(root);
   if (const auto bands = root.object("bands"); bands && bands->is_object())
     for (const auto& [key, band] : bands->value().items()) {
       const auto o = bands->object(key);
@@ -440,7 +239,7 @@ void singles(const Object& root) {
 
 const Names& model_lists() {
   static const Names lists{"deliverables", "products",     "kit/cameras", "kit/lenses",
-                           "kit/lights",   "kit/supports", "kit/media",   "kit/batteries",
+                           "kit/lights",   "kit/supports", "kit/media",   "kit/batteries", "kit/consumables",
                            "setups",       "shots",        "takes"};
   return lists;
 }
@@ -514,7 +313,8 @@ std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
     if (change.before == change.after) continue;
     // A set-up's lights and a camera's modes are named by shots; anything that goes may be named elsewhere.
     references_moved =
-        references_moved || !change.after || change.list == "setups" || change.list == "kit/cameras";
+        references_moved || !change.after || change.list == "setups" || change.list == "kit/cameras" ||
+        change.list == "products";
     shots_went = shots_went || (change.list == "shots" && !change.after);
     touched.emplace(change.list, change.id);
   }

@@ -16,13 +16,37 @@ void quad(Mesh& mesh, const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d
   mesh.triangles.insert(mesh.triangles.end(), {first, first + 1, first + 2, first, first + 2, first + 3});
 }
 
+constexpr double stands_clear = 5e-5;  // keeps a foot and the surface from sharing one plane
+
+/// The surface, under a clear sheet where one is laid on it.
 Mesh surface_mesh(const Surface& s) {
   Mesh mesh;
   mesh.role = Role::surface;
   mesh.material = s.material;
-  const double x = s.width / 2, z = s.depth / 2;
+  const double x = s.width / 2, z = s.depth / 2, y = s.sheet > 0.0 ? -s.sheet - stands_clear : 0.0;
   const Vec3 up{0, 1, 0};
-  quad(mesh, {-x, 0, z}, {x, 0, z}, {x, 0, -z}, {-x, 0, -z}, up, up);
+  quad(mesh, {-x, y, z}, {x, y, z}, {x, y, -z}, {-x, y, -z}, up, up);
+  return mesh;
+}
+
+/// The clear sheet on the surface: a closed slab whose top is at height 0.
+Mesh sheet_on(const Surface& s, std::vector<Medium>& media) {
+  Mesh mesh;
+  mesh.role = Role::surface;
+  mesh.material = s.sheet_material;
+  mesh.medium = static_cast<int>(media.size());
+  media.push_back({static_cast<float>(s.sheet_material.ior), s.sheet_material.absorption.as<float>(), 0});
+  const double x = s.width / 2, z = s.depth / 2, low = -s.sheet;
+  const auto side = [&](const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d) {
+    const Vec3 n = unit(cross(b - a, c - a));
+    quad(mesh, a, b, c, d, n, n);
+  };
+  side({-x, 0, z}, {x, 0, z}, {x, 0, -z}, {-x, 0, -z});
+  side({-x, low, -z}, {x, low, -z}, {x, low, z}, {-x, low, z});
+  side({-x, low, z}, {x, low, z}, {x, 0, z}, {-x, 0, z});
+  side({x, low, -z}, {-x, low, -z}, {-x, 0, -z}, {x, 0, -z});
+  side({x, low, z}, {x, low, -z}, {x, 0, -z}, {x, 0, z});
+  side({-x, low, -z}, {-x, low, z}, {-x, 0, z}, {-x, 0, -z});
   return mesh;
 }
 
@@ -143,9 +167,32 @@ void pose_mesh(Mesh& mesh, const std::vector<ProductPose>& poses) {
   for (Vec3f& n : mesh.normals) n = middle.direction(n.as<double>()).as<float>();
 }
 
-constexpr double stands_clear = 5e-5;  // keeps a foot and the surface from sharing one plane
-
 }  // namespace
+
+std::array<DoorLeaf, 4> door_leaves(const Light& l) {
+  std::array<DoorLeaf, 4> leaves{};
+  if (!l.doors) return leaves;
+  const Doors& doors = *l.doors;
+  const Facing f = facing(l.place, l.aim, l.roll_deg);
+  const bool round = l.shape == LightShape::disc;
+  const double half_width = round ? l.radius : l.width / 2, half_height = round ? l.radius : l.height / 2;
+  const struct {
+    Vec3 outward, along;
+    double reach, half, open_deg;
+  } sides[4] = {{f.up, f.right, half_height, half_width, doors.top_deg},
+                {-f.up, f.right, half_height, half_width, doors.bottom_deg},
+                {-f.right, f.up, half_width, half_height, doors.left_deg},
+                {f.right, f.up, half_width, half_height, doors.right_deg}};
+  for (std::size_t i = 0; i < 4; ++i) {
+    const auto& s = sides[i];
+    const double a = radians(s.open_deg);
+    const Vec3 hinge = l.place + s.outward * s.reach,
+               tip = hinge + (f.ahead * std::cos(a) + s.outward * std::sin(a)) * doors.length;
+    leaves[i] = {hinge - s.along * s.half, hinge + s.along * s.half, tip + s.along * s.half,
+                 tip - s.along * s.half};
+  }
+  return leaves;
+}
 
 std::shared_ptr<const Picture> PictureCache::get(const std::shared_ptr<const Blob>& blob) {
   for (const auto& [known, picture] : kept_)
@@ -235,6 +282,8 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, Pic
   const Setup* setup = by_id(project.setups, shot.setup);
   if (setup) {
     if (setup->surface) world.meshes.push_back(surface_mesh(*setup->surface));
+    if (setup->surface && setup->surface->sheet > 0.0)
+      world.meshes.push_back(sheet_on(*setup->surface, world.media));
     if (setup->backdrop.kind != BackdropKind::none) world.meshes.push_back(backdrop_mesh(*setup));
     for (const Card& card : setup->cards) {
       Mesh mesh = sheet_mesh(card.place, facing(card.place, card.aim, card.roll_deg), card.width, card.height);
@@ -259,6 +308,16 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, Pic
                          l.grid_deg ? 2.0 * std::tan(radians(*l.grid_deg) / 2.0) : 0.0};
       for (Mesh& mesh : light_meshes(staged, static_cast<int>(world.lights.size())))
         world.meshes.push_back(std::move(mesh));
+      if (l.doors) {
+        Mesh doors;
+        doors.role = Role::light;
+        doors.material = {MaterialKind::cloth, {0.01, 0.01, 0.01}};
+        for (const DoorLeaf& leaf : door_leaves(l)) {
+          const Vec3 n = unit(cross(leaf[1] - leaf[0], leaf[2] - leaf[0]));
+          quad(doors, leaf[0], leaf[1], leaf[2], leaf[3], n, n);
+        }
+        world.meshes.push_back(std::move(doors));
+      }
       world.lights.push_back(std::move(staged));
     }
     world.ambient_luminance = setup->ambient_lx / pi;

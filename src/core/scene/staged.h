@@ -1,5 +1,6 @@
 // The staged world: what a shot is at one set time, as triangles, shining faces and a camera. Pure data.
 #pragma once
+#include <array>
 #include <cstdint>
 #include <memory>
 #include <vector>
@@ -89,6 +90,11 @@ struct StageOptions {
 /// A product alone in its own coordinates, without motion (for previews and tests).
 [[nodiscard]] std::vector<Mesh> product_meshes(const Project& project, const Product& product,
                                                PictureCache& pictures, std::vector<Medium>& media, int segments);
+
+/// The corners of a leaf of barn doors: its hinge's two ends, then its outer edge back again.
+using DoorLeaf = std::array<Vec3, 4>;
+/// Top, bottom, left and right leaf of a light that has doors; points without extent where it has none.
+[[nodiscard]] std::array<DoorLeaf, 4> door_leaves(const Light& light);
 
 /// Outer edges of surface and backdrop as polylines on the floor, for the frame's edge level and the drawing.
 struct EdgeLine {

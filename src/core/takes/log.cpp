@@ -8,6 +8,7 @@
 #include <set>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 
 namespace cinnabar {
 
@@ -27,7 +28,7 @@ Expected<Edit> take_edit(const Document& document, const NewTake& take) {
   if (!take.at.empty()) entry["at"] = take.at;
   Document next = document;
   next.lists["takes"].push_back(std::make_shared<const Json>(std::move(entry)));
-  return edit_between(document, next, fmt::format("Take {} {}", number, take.kept ? "kept" : "dropped"));
+  return edit_between(document, next, said("Take {} {}", number, take.kept ? "kept" : "dropped"));
 }
 
 std::optional<TakesLeft> ShotLog::left() const {
@@ -50,6 +51,53 @@ ShotLog shot_log(const Project& project, const Shot& shot) {
   std::stable_sort(log.takes.begin(), log.takes.end(),
                    [](const auto& a, const auto& b) { return a->number < b->number; });
   return log;
+}
+
+std::vector<UseLeft> uses_left(const Project& project, const Shot& shot) {
+  std::vector<UseLeft> list;
+  for (const Use& use : shot.uses) {
+    const Consumable* of = by_id(project.consumables, use.consumable);
+    if (!of) continue;
+    double used = 0.0;
+    for (const auto& other : project.shots)
+      for (const Use& theirs : other->uses)
+        if (theirs.consumable == use.consumable)
+          used += theirs.amount * static_cast<double>(std::count_if(
+                                      project.takes.begin(), project.takes.end(),
+                                      [&](const auto& take) { return take->shot == other->id; }));
+    const double left = of->stock - used;
+    const double takes = use.amount > 0.0 ? std::floor(std::max(0.0, left) / use.amount + 1e-9) : 1e6;
+    list.push_back({of->name, of->unit, use.amount, left, static_cast<int>(std::min(takes, 1e6))});
+  }
+  return list;
+}
+
+double minutes_for(const Shot& shot, double takes) { return takes * (shot.set_time() / 60.0 + shot.reset_minutes); }
+
+std::vector<std::size_t> ordered_takes(const ShotLog& log, TakeOrder order,
+                                       const std::vector<std::optional<std::size_t>>& changes, bool one_only) {
+  const auto changed = [&](std::size_t k) { return k < changes.size() ? changes[k] : std::nullopt; };
+  std::vector<std::size_t> places;
+  for (std::size_t k = log.takes.size(); k-- > 0;)
+    if (!one_only || changed(k) == 1u) places.push_back(k);
+  const auto by = [&](auto less) { std::stable_sort(places.begin(), places.end(), less); };
+  switch (order) {
+    case TakeOrder::newest:
+      break;
+    case TakeOrder::oldest:
+      std::reverse(places.begin(), places.end());
+      break;
+    case TakeOrder::fewest_changes:
+      by([&](std::size_t a, std::size_t b) { return changed(a).value_or(1u << 30) < changed(b).value_or(1u << 30); });
+      break;
+    case TakeOrder::kept_first:
+      by([&](std::size_t a, std::size_t b) { return log.takes[a]->kept > log.takes[b]->kept; });
+      break;
+    case TakeOrder::reason:
+      by([&](std::size_t a, std::size_t b) { return log.takes[a]->reasons < log.takes[b]->reasons; });
+      break;
+  }
+  return places;
 }
 
 std::vector<std::string> reasons_offered(const Project& project, const Shot& shot, std::size_t count) {
@@ -107,8 +155,8 @@ std::string member_words(const std::string& name, const std::string& key, const 
   if (key == "shutter_time" && numbers) return lead + "shutter " + shutter_text(a) + " to " + shutter_text(b);
   if (key == "focal" && numbers)
     return lead + "lens " + number_text(a * 1e3, 3) + " to " + number_text(b * 1e3, 3) + " mm";
-  if (key == "focus" && numbers) return lead + fmt::format("focus {:.3f} to {:.3f} m", a, b);
-  if (key == "kelvin" && numbers) return lead + fmt::format("{:.0f} to {:.0f} K", a, b);
+  if (key == "focus" && numbers) return lead + said("focus {:.3f} to {:.3f} m", a, b);
+  if (key == "kelvin" && numbers) return lead + said("{:.0f} to {:.0f} K", a, b);
   if (key == "on" && before.is_boolean() && after.is_boolean())
     return lead + (after.get<bool>() ? "switched on" : "switched off");
   if (is_point(before) && is_point(after)) {
@@ -172,7 +220,7 @@ void differences(const std::string& name, const Json& before, const Json& after,
                  b = length(vec(after["place"]) - vec(after["aim"]));
     if (std::abs(a - b) > 0.004) {
       words.push_back(
-          fmt::format("{} {} to {} away", name.empty() ? "camera" : name, length_text(a), length_text(b)));
+          said("{} {} to {} away", name.empty() ? "camera" : name, length_text(a), length_text(b)));
       said_place = true;
     }
   }

@@ -28,6 +28,25 @@ struct ShotLog {
 };
 [[nodiscard]] ShotLog shot_log(const Project& project, const Shot& shot);
 
+/// A consumable of a shot: what a take uses of it, and what the log has left of the stock (over all shots).
+struct UseLeft {
+  std::string name, unit;
+  double per_take = 0, left = 0;
+  int takes = 0;  ///< whole takes of this shot that it still serves
+};
+[[nodiscard]] std::vector<UseLeft> uses_left(const Project& project, const Shot& shot);
+
+/// Minutes that further takes need: set time and reset of each.
+[[nodiscard]] double minutes_for(const Shot& shot, double takes);
+
+/// Orders of a shot's table of takes.
+enum class TakeOrder { newest, oldest, fewest_changes, kept_first, reason };
+/// Places in `log.takes` in that order. `changes` is how many things changed before each take (nothing where that is
+/// not known, sorted last); `one_only` leaves those with exactly one.
+[[nodiscard]] std::vector<std::size_t> ordered_takes(const ShotLog& log, TakeOrder order,
+                                                     const std::vector<std::optional<std::size_t>>& changes,
+                                                     bool one_only);
+
 /// Reasons used in a shot, the most frequent first, filled up with common ones to `count`.
 [[nodiscard]] std::vector<std::string> reasons_offered(const Project& project, const Shot& shot,
                                                        std::size_t count);

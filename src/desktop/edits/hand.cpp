@@ -156,6 +156,23 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
     m.readOnly("reading", tr("Reading"), tr("%1 lx").arg(q(number_text(lux * shares[selection.index], 4))));
 }
 
+/// The four leaves of its doors, where it has them: a row of their own.
+void doorFields(Maker& m, const Light& l) {
+  if (!l.doors) return;
+  const struct {
+    const char *id, *key;
+    QString label;
+    double now;
+  } leaves[] = {{"door-top", "doors/top_deg", tr("Top door"), l.doors->top_deg},
+                {"door-bottom", "doors/bottom_deg", tr("Bottom door"), l.doors->bottom_deg},
+                {"door-left", "doors/left_deg", tr("Left door"), l.doors->left_deg},
+                {"door-right", "doors/right_deg", tr("Right door"), l.doors->right_deg}};
+  for (const auto& leaf : leaves)
+    m.member(
+        leaf.id, leaf.label, leaf.key, leaf.now, 5,
+        [](double v) { return q(fixed_text(v, 0)) + QChar(0x00B0); }, degreesTyped, -80, 90);
+}
+
 void cameraFields(Maker& m, const Session& s, const Selection& selection) {
   const ShotCamera& c = *s.shot()->camera;
   const ShotOptics o = shot_optics(s.project(), c);
@@ -375,6 +392,7 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
   switch (selection.kind) {
     case Selection::Kind::light:
       lightFields(m, s, selection, lux, shares);
+      doorFields(m, s.setup()->lights[selection.index]);
       break;
     case Selection::Kind::camera:
       cameraFields(m, s, selection);
@@ -388,6 +406,14 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
     case Selection::Kind::surface:
       m.lengthMember("width", tr("Wide"), "width", s.setup()->surface->width, 0.05, 0.05);
       m.lengthMember("depth", tr("Deep"), "depth", s.setup()->surface->depth, 0.05, 0.05);
+      m.length(
+          "sheet", tr("Glass sheet"), s.setup()->surface->sheet,
+          [path = pointerOf(s, selection) + "/sheet", on = s.setup()->surface->sheet > 0](double v) -> Session::Values {
+            if (v <= 0) return on ? Session::Values{{path, std::nullopt}} : Session::Values{};
+            if (on) return {{path + "/thickness", std::min(v, 0.1)}};
+            return {{path, Json{{"thickness", std::min(v, 0.1)}, {"material", {{"kind", "glass"}, {"ior", 1.52}}}}}};
+          },
+          0.001);
       break;
     case Selection::Kind::card: {
       const Card& c = s.setup()->cards[selection.index];

@@ -3,13 +3,14 @@
 #include <QPointer>
 #include <algorithm>
 #include <future>
+#include <utility>
 
 #include "cinnabar/project/validation.h"
 #include "cinnabar/takes/log.h"
 
 namespace cinnabar {
 
-Session::Session(std::unique_ptr<Store> store, bool readOnly, QObject* parent)
+Session::Session(std::unique_ptr<Store> store, const QString& readOnly, QObject* parent)
     : QObject(parent),
       store_(std::move(store)),
       path_(QString::fromStdString(store_->path())),
@@ -129,9 +130,9 @@ bool Session::keep(const QString& title, const Values& values) {
 }
 
 bool Session::keep(const Edit& edit) {
-  if (readOnly_) {
+  if (readOnly()) {
     dropPreview();
-    emit message(tr("Not changed: the project is open for reading only; another window is writing it"));
+    emit message(tr("Not changed: the project is open for reading only; %1").arg(readOnly_));
     return false;
   }
   if (stepping_ > 0) {  // an undo is on its way to the disk and back: its document comes first
@@ -151,23 +152,61 @@ bool Session::keep(const Edit& edit) {
   emit historyChanged();
   emit message(undoTitle_);
   const QPointer<Session> self(this);
-  files_->add([this, self, edit] {
-    const auto done = store_->apply(edit);
-    if (done) return;
-    const QString why = QString::fromStdString(done.error().text());
+  files_->add([this, edit] {
+    held_.push_back(edit);
+    write();
+  });
+  return true;
+}
+
+/// Brings what is held to the disk, oldest first, as far as it will take it.
+void Session::write() {
+  QString why;
+  while (!held_.empty()) {
+    const auto done = store_->apply(held_.front());
+    if (!done) {
+      why = QString::fromStdString(done.error().text());
+      break;
+    }
+    held_.pop_front();
+  }
+  const std::string moved = store_->moved_to();
+  const bool tellMove = moved != toldMove_ && !moved.empty() && why.isEmpty();
+  if (tellMove) toldMove_ = moved;
+  QMetaObject::invokeMethod(
+      this,
+      [this, why, tellMove, moved = QString::fromStdString(moved), count = static_cast<int>(held_.size())] {
+        const int before = std::exchange(heldCount_, count);
+        if (count > 0)
+          emit message(tr("Not on the disk yet, but held here: %1. Save a copy, or try again").arg(why));
+        else if (tellMove)
+          emit message(tr("The project file was moved; it is still kept, at %1").arg(moved));
+        else if (before > 0)
+          emit message(tr("Everything is on the disk again"));
+        if (count != before) emit heldChanged();
+      },
+      Qt::QueuedConnection);
+}
+
+void Session::tryAgain() {
+  files_->add([this] { write(); });
+}
+
+void Session::saveCopy(const QString& path) {
+  const QPointer<Session> self(this);
+  files_->add([this, self, path, document = kept_] {
+    const auto made = Store::create(path.toStdString(), document);
+    const bool saved = made.has_value();
+    const QString said = saved ? tr("Saved a copy: %1").arg(path) : QString::fromStdString(made.error().text());
     QMetaObject::invokeMethod(
         this,
-        [self, why, document = store_->document()] {
+        [self, said, path, saved] {
           if (!self) return;
-          self->kept_ = document;  // what is on the disk is what stands
-          self->previewing_ = false;
-          self->show(document);
-          self->refreshTitles();
-          emit self->message(tr("Not kept: %1").arg(why));
+          emit self->message(said);
+          emit self->copySaved(path, saved);
         },
         Qt::QueuedConnection);
   });
-  return true;
 }
 
 void Session::refreshTitles() {
@@ -188,7 +227,11 @@ void Session::refreshTitles() {
 }
 
 void Session::step(bool forward) {
-  if (readOnly_) return emit message(tr("Nothing taken back: the project is open for reading only"));
+  if (readOnly()) return emit message(tr("Nothing taken back: the project is open for reading only"));
+  if (heldCount_ > 0) {
+    tryAgain();
+    return emit message(tr("Nothing taken back: %n change(s) must reach the disk first", nullptr, heldCount_));
+  }
   dropPreview();
   ++stepping_;
   const QPointer<Session> self(this);

@@ -4,6 +4,7 @@
 #include <QObject>
 #include <QString>
 #include <QStringList>
+#include <deque>
 #include <memory>
 
 #include <utility>
@@ -26,7 +27,8 @@ struct Selection {
 class Session : public QObject {
   Q_OBJECT
  public:
-  explicit Session(std::unique_ptr<Store> store, bool readOnly = false, QObject* parent = nullptr);
+  /// `readOnly` says why nothing may be changed; empty: everything may.
+  explicit Session(std::unique_ptr<Store> store, const QString& readOnly = {}, QObject* parent = nullptr);
   ~Session() override;
 
   [[nodiscard]] const Document& document() const { return live_; }
@@ -63,8 +65,15 @@ class Session : public QObject {
   /// What changed since a take, in words; answered later by takeChanges (the log is read on the files' thread).
   void askTakeChanges(const std::string& shotId);
 
-  /// Another window writes this file: here it can only be looked at.
-  [[nodiscard]] bool readOnly() const { return readOnly_; }
+  /// Here it can only be looked at: another window writes this file, or it is damaged.
+  [[nodiscard]] bool readOnly() const { return !readOnly_.isEmpty(); }
+
+  /// Edits that the disk would not take and that are held in memory; they are tried again with every edit and when
+  /// asked. Undo waits until they are kept.
+  [[nodiscard]] int held() const { return heldCount_; }
+  void tryAgain();
+  /// Writes the document as it stands to a new file, on the files' thread; a message says how it went.
+  void saveCopy(const QString& path);
 
   /// Keeps the present state under a name.
   void keepVersion(const QString& name);
@@ -82,12 +91,15 @@ class Session : public QObject {
   void shotChanged();
   void historyChanged();
   void message(const QString& text);
+  void heldChanged();
+  void copySaved(const QString& path, bool saved);
   void versionsListed(const QStringList& versions);
   void versionRead(const QString& name, std::shared_ptr<const Document> document);
   void takeChanges(const QString& shotId, const QList<QStringList>& perTake, const QStringList& sinceLast);
 
  private:
   void show(Document document);
+  void write();  // on files_
   void refreshTitles();
   void step(bool forward);
 
@@ -99,8 +111,11 @@ class Session : public QObject {
   std::size_t shot_ = 0;
   Selection selection_;
   double setTime_ = 0;
-  bool previewing_ = false, readOnly_ = false;
-  int stepping_ = 0;
+  bool previewing_ = false;
+  QString readOnly_;
+  int stepping_ = 0, heldCount_ = 0;
+  std::deque<Edit> held_;  // on files_ only: what is not on the disk yet, the oldest first
+  std::string toldMove_;   // on files_ only
   QString undoTitle_, redoTitle_;
   std::unique_ptr<InOrder> files_;
 };

@@ -136,6 +136,30 @@ std::optional<ThingEdit> removed(const Session& s, const Selection& selection) {
   return out;
 }
 
+std::optional<ThingEdit> doorsSwitched(const Session& s, const Selection& selection) {
+  if (selection.kind != Kind::light || !s.setup() || selection.index >= s.setup()->lights.size()) return std::nullopt;
+  const Light& l = s.setup()->lights[selection.index];
+  const std::string pointer = pointerOf(s, selection) + "/doors";
+  if (l.doors)
+    return ThingEdit{{{pointer, std::nullopt}}, QObject::tr("Doors off %1").arg(q(l.name)), selection};
+  if (l.shape != LightShape::rectangle && l.shape != LightShape::disc) return std::nullopt;
+  const double side = l.shape == LightShape::rectangle ? std::min(l.width, l.height) : 2 * l.radius;
+  const Json doors{{"length", std::round(600 * side) / 1000}, {"top_deg", 60}, {"bottom_deg", 60},
+                   {"left_deg", 60},                           {"right_deg", 60}};
+  return ThingEdit{{{pointer, doors}}, QObject::tr("Doors on %1").arg(q(l.name)), selection};
+}
+
+std::optional<ThingEdit> sheetSwitched(const Session& s) {
+  if (!s.setup() || !s.setup()->surface) return std::nullopt;
+  const std::string pointer = setup_path(s) + "/surface/sheet";
+  const Selection surface{Kind::surface, 0};
+  if (s.setup()->surface->sheet > 0)
+    return ThingEdit{{{pointer, std::nullopt}}, QObject::tr("Glass sheet off the surface"), surface};
+  return ThingEdit{{{pointer, Json{{"thickness", 0.006}, {"material", {{"kind", "glass"}, {"ior", 1.52}}}}}},
+                   QObject::tr("Glass sheet on the surface"),
+                   surface};
+}
+
 QString sharedNote(const Session& s) {
   if (!s.setup()) return {};
   QStringList numbers;

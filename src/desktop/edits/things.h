@@ -26,6 +26,11 @@ struct SheetKind {
 /// The light, card or product in hand taken away, its tracks with it.
 [[nodiscard]] std::optional<ThingEdit> removed(const Session& session, const Selection& selection);
 
+/// Barn doors put on the light in hand, or taken off; nothing where none can hang.
+[[nodiscard]] std::optional<ThingEdit> doorsSwitched(const Session& session, const Selection& selection);
+/// A sheet of glass laid on the surface, or taken off.
+[[nodiscard]] std::optional<ThingEdit> sheetSwitched(const Session& session);
+
 /// "shared by shots 1, 7 and 8", or nothing where the set-up serves this shot alone.
 [[nodiscard]] QString sharedNote(const Session& session);
 

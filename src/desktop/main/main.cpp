@@ -1,16 +1,26 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QSettings>
 #include <QTimer>
 #include <cstdio>
+#include <string_view>
 
+#include "cinnabar/desktop/shell/language.h"
 #include "cinnabar/desktop/shell/main_window.h"
 #include "cinnabar/desktop/theme/theme.h"
 
 int main(int argc, char** argv) {
   using namespace cinnabar;
-  QApplication app(argc, argv);
   QApplication::setApplicationName("cinnabar");
   QApplication::setOrganizationName("cinnabar");
+  // Text and all that is drawn with it grow together; Qt asks for the factor before there is an application.
+  int scale = QSettings().value("scale", 100).toInt();
+  for (int i = 1; i + 1 < argc; ++i)
+    if (std::string_view(argv[i]) == "--scale") scale = std::atoi(argv[i + 1]);
+  if (scale >= 75 && scale <= 300 && scale != 100 && qEnvironmentVariableIsEmpty("QT_SCALE_FACTOR"))
+    qputenv("QT_SCALE_FACTOR", QByteArray::number(scale / 100.0));
+  QApplication app(argc, argv);
+  speakLanguage(QLocale());
   QCommandLineParser parser;
   parser.setApplicationDescription("Cinnabar: what the camera will record, before a take is burnt.");
   parser.addHelpOption();
@@ -21,6 +31,7 @@ int main(int argc, char** argv) {
                      {"theme", "paper or blackout", "THEME", "paper"},
                      {"level", "Open the explanation of this level", "ID"},
                      {"size", "Size of the window", "WxH", "1280x800"},
+                     {"scale", "Size of text and drawings in per cent, 75 to 300", "PERCENT", "100"},
                      {"grab", "Take a picture of the window once it has settled, and leave", "OUT.png"}});
   parser.process(app);
   const auto refuse = [](const QString& what) {
@@ -41,6 +52,7 @@ int main(int argc, char** argv) {
   if (options.size.width() < 320 || options.size.height() < 240 || options.size.width() > 8192 ||
       options.size.height() > 8192)
     return refuse("--size takes WIDTHxHEIGHT, such as 1280x800");
+  if (parser.isSet("scale") && (scale < 75 || scale > 300)) return refuse("--scale takes 75 to 300");
   if (parser.positionalArguments().size() > 1) return refuse("one FILE only");
   // Where nothing is said, the window begins where the last one ended.
   options.remember = true;

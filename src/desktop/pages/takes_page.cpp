@@ -17,6 +17,7 @@ namespace cinnabar {
 namespace {
 QString q(const std::string& s) { return QString::fromStdString(s); }
 constexpr int offered = 8;
+constexpr int tableTop = 46;  // of the shot's takes, under their headings
 }  // namespace
 
 NextTake::NextTake(Session* session, Foresight* foresight, QWidget* parent)
@@ -97,6 +98,18 @@ void NextTake::paintEvent(QPaintEvent*) {
                tr("Only one thing at a time tells you what helped: %1 changed").arg(since_.size()), textFont(12),
                t.leaning);
   }
+  QStringList uses;
+  bool short_of = false;
+  for (const UseLeft& use : uses_left(session_->project(), *shot)) {
+    const bool few = use.takes < std::max(1, static_cast<int>(log.left() ? log.left()->median.value_or(1) : 1));
+    short_of = short_of || few;
+    uses << tr("%1: %2 %3 a take, %4 left, for %5 takes")
+                .arg(q(use.name), q(number_text(use.per_take, 3)), q(use.unit), q(number_text(use.left, 4)))
+                .arg(use.takes);
+  }
+  if (!uses.isEmpty())
+    drawText(p, {16, 118, textRight - 16, 18}, Qt::AlignLeft | Qt::AlignVCenter, uses.join("; "), textFont(12),
+             short_of ? t.accent : t.quiet);
   const auto key = [&](const QRectF& box, const QString& name, const QString& letter, const QColor& edge) {
     p.setPen(QPen(edge, 1.6));
     p.setBrush(t.dark ? QColor("#1d1714") : t.panel.darker(102));
@@ -163,7 +176,7 @@ TakeTables::TakeTables(Part part, Session* session, QWidget* parent)
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleDescription(
         tr("Up and down choose a take, K and D keep and drop it, Enter types its reasons and note, Delete takes "
-           "it out"));
+           "it out; S sorts, O shows those with one thing changed"));
   }
   connect(session_, &Session::shotChanged, this, [this] { taken_.reset(); });
   connect(session_, &Session::changed, this, [this] { update(); });
@@ -213,6 +226,14 @@ void TakeTables::paintPrediction(QPainter& p) {
                 nine = left->ninety ? q(number_text(*left->ninety, 6)) : tr("no end");
   drawText(p, {30 + w, 94, 200, 18}, Qt::AlignLeft | Qt::AlignVCenter,
            tr("half of days by %1, nine in ten by %2").arg(half, nine), textFont(11), t.quiet);
+  if (left->median) {
+    const double minutes = minutes_for(*shot, *left->median);
+    drawText(p, {30 + w, 112, 220, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+             shot->reset_minutes > 0
+                 ? tr("%1 min with %2 min to reset").arg(q(number_text(std::ceil(minutes), 4)), q(number_text(shot->reset_minutes, 3)))
+                 : tr("%1 min, no time to reset said").arg(q(number_text(std::ceil(minutes), 4))),
+             textFont(11), t.quiet);
+  }
   const auto chances = takes_left_chances({.tried = static_cast<double>(log.tried),
                                            .kept = static_cast<double>(log.kept),
                                            .wanted = static_cast<double>(log.further())},
@@ -277,19 +298,33 @@ void TakeTables::paintShot(QPainter& p) {
   const Theme& t = theme();
   const Shot* shot = session_->shot();
   if (!shot) return;
-  drawText(p, {16, 6, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter,
+  drawText(p, {16, 6, width() - 190.0, 18}, Qt::AlignLeft | Qt::AlignVCenter,
            tr("Shot %1, what changed and what came of it").arg(session_->shotIndex() + 1), textFont(13, true),
            t.ink);
-  p.setClipRect(QRectF(1, 28, width() - 2.0, height() - 30.0));
   const ShotLog log = shot_log(session_->project(), *shot);
   if (log.takes.empty())
     return drawText(p, {16, 34, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("No take logged yet"),
                     textFont(12), t.quiet);
+  const QString names[] = {tr("take"), tr("changed"), tr("kept"), tr("because"), tr("one thing at a time")};
+  const TakeOrder orders[] = {order_ == TakeOrder::oldest ? TakeOrder::oldest : TakeOrder::newest,
+                              TakeOrder::fewest_changes, TakeOrder::kept_first, TakeOrder::reason};
+  for (int c = 0; c < 5; ++c) {
+    const bool on = c < 4 ? order_ == orders[c] : onlyOne_;
+    QFont font = textFont(11, on);
+    font.setUnderline(on);
+    drawText(p, heading(c), (c == 4 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, names[c], font,
+             on ? t.accent : t.quiet);
+  }
+  p.setClipRect(QRectF(1, tableTop - 2, width() - 2.0, height() - tableTop));
   const double middle = width() * 0.48;
-  for (std::size_t row = 0; row < log.takes.size(); ++row) {
-    const std::size_t k = log.takes.size() - 1 - row;  // the newest first
-    const double y = 30 + 30.0 * (static_cast<double>(row) - scroll_);
-    if (y < 0 || y > height()) continue;
+  const auto shown = rows();
+  if (shown.empty())
+    drawText(p, {16, tableTop + 4.0, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter,
+             tr("No take with just one thing changed"), textFont(12), t.quiet);
+  for (std::size_t row = 0; row < shown.size(); ++row) {
+    const std::size_t k = shown[row];
+    const double y = tableTop + 30.0 * (static_cast<double>(row) - scroll_);
+    if (y < tableTop - 30 || y > height()) continue;
     const Take& take = *log.takes[k];
     if (taken_ == k) {
       p.setPen(QPen(hasFocus() ? t.accent : t.quiet, 1, Qt::DotLine));
@@ -321,6 +356,47 @@ void TakeTables::take(std::optional<std::size_t> place) {
   update();
 }
 
+QRectF TakeTables::heading(int column) const {
+  const double middle = width() * 0.48;
+  switch (column) {
+    case 0:
+      return {16, 26, 30, 16};
+    case 1:
+      return {46, 26, middle - 60, 16};
+    case 2:
+      return {middle, 26, 70, 16};
+    case 3:
+      return {middle + 76, 26, width() - middle - 92, 16};
+    default:
+      return {width() - 176.0, 7, 160, 16};
+  }
+}
+
+std::vector<std::size_t> TakeTables::rows() const {
+  const Shot* shot = session_->shot();
+  if (!shot) return {};
+  std::vector<std::optional<std::size_t>> changes;
+  const bool known = changesFor_ == q(shot->id);
+  for (qsizetype k = 0; known && k < changes_.size(); ++k) {
+    const QStringList& what = changes_[k];
+    const bool none = what == QStringList{Session::tr("nothing")} || what == QStringList{Session::tr("first")};
+    changes.push_back(what.isEmpty() ? std::nullopt
+                                     : std::optional(none ? std::size_t{0} : static_cast<std::size_t>(what.size())));
+  }
+  return ordered_takes(shot_log(session_->project(), *shot), order_, changes, onlyOne_);
+}
+
+void TakeTables::sortBy(TakeOrder order) {
+  order_ = order;
+  scroll_ = 0;
+  update();
+}
+void TakeTables::onlyOne(bool on) {
+  onlyOne_ = on;
+  scroll_ = 0;
+  update();
+}
+
 std::string TakeTables::pointer() const {
   const auto takes = shot_log(session_->project(), *session_->shot()).takes;
   if (!taken_ || *taken_ >= takes.size()) return {};
@@ -330,8 +406,9 @@ std::string TakeTables::pointer() const {
 }
 
 double TakeTables::rowTop(std::size_t place) const {
-  const auto takes = shot_log(session_->project(), *session_->shot()).takes.size();
-  return 30 + 30.0 * (static_cast<double>(takes - 1 - place) - scroll_);
+  const auto shown = rows();
+  const auto at = std::find(shown.begin(), shown.end(), place) - shown.begin();
+  return tableTop + 30.0 * (static_cast<double>(at) - scroll_);
 }
 
 void TakeTables::setKept(bool kept) {
@@ -394,11 +471,20 @@ void TakeTables::keyPressEvent(QKeyEvent* event) {
   if (enter && std::exchange(entering_, false)) return;
   if (count == 0) return QWidget::keyPressEvent(event);
   if (enter) return edit();
+  const auto shown = rows();
+  const auto at = taken_ ? std::find(shown.begin(), shown.end(), *taken_) : shown.end();
   switch (event->key()) {
-    case Qt::Key_Up:  // the newest stands on top
-      return take(taken_ ? std::min(*taken_ + 1, count - 1) : count - 1);
+    case Qt::Key_Up:
+      return take(shown.empty() ? std::nullopt : std::optional(at == shown.end() || at == shown.begin() ? shown.front() : at[-1]));
     case Qt::Key_Down:
-      return take(!taken_ ? count - 1 : *taken_ > 0 ? *taken_ - 1 : 0);
+      return take(shown.empty()        ? std::nullopt
+                  : at == shown.end()  ? std::optional(shown.front())
+                  : at + 1 == shown.end() ? std::optional(shown.back())
+                                       : std::optional(at[1]));
+    case Qt::Key_S:
+      return sortBy(static_cast<TakeOrder>((static_cast<int>(order_) + 1) % 5));
+    case Qt::Key_O:
+      return onlyOne(!onlyOne_);
     case Qt::Key_K:
       return setKept(true);
     case Qt::Key_D:
@@ -414,10 +500,16 @@ void TakeTables::keyPressEvent(QKeyEvent* event) {
 
 void TakeTables::mousePressEvent(QMouseEvent* event) {
   if (part_ == Part::shot && session_->shot()) {
-    const std::size_t count = shot_log(session_->project(), *session_->shot()).takes.size();
-    const double row = std::floor((event->position().y() - 28) / 30) + scroll_;
-    return take(row >= 0 && row < static_cast<double>(count)
-                    ? std::optional(count - 1 - static_cast<std::size_t>(row))
+    static constexpr TakeOrder orders[] = {TakeOrder::newest, TakeOrder::fewest_changes, TakeOrder::kept_first,
+                                           TakeOrder::reason};
+    for (int c = 0; c < 4; ++c)
+      if (heading(c).contains(event->position()))
+        return sortBy(c == 0 && order_ == TakeOrder::newest ? TakeOrder::oldest : orders[c]);
+    if (heading(4).contains(event->position())) return onlyOne(!onlyOne_);
+    const auto shown = rows();
+    const double row = std::floor((event->position().y() - tableTop + 2) / 30) + scroll_;
+    return take(event->position().y() >= tableTop - 2 && row >= 0 && row < static_cast<double>(shown.size())
+                    ? std::optional(shown[static_cast<std::size_t>(row)])
                     : std::nullopt);
   }
   if (part_ != Part::spot) return;
@@ -427,10 +519,10 @@ void TakeTables::mousePressEvent(QMouseEvent* event) {
 }
 void TakeTables::wheelEvent(QWheelEvent* event) {
   if (part_ == Part::prediction || !session_->shot()) return event->ignore();
-  const int rows = part_ == Part::spot ? static_cast<int>(session_->project().shots.size())
-                                       : shot_log(session_->project(), *session_->shot()).tried;
+  const int all = part_ == Part::spot ? static_cast<int>(session_->project().shots.size())
+                                      : static_cast<int>(rows().size());
   const int shown = (height() - 40) / (part_ == Part::spot ? 34 : 30);
-  scroll_ = std::clamp(scroll_ + (event->angleDelta().y() < 0 ? 1 : -1), 0, std::max(0, rows - shown));
+  scroll_ = std::clamp(scroll_ + (event->angleDelta().y() < 0 ? 1 : -1), 0, std::max(0, all - shown));
   update();
 }
 

@@ -6,6 +6,7 @@
 
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
+#include "cinnabar/takes/log.h"
 
 class QLineEdit;
 
@@ -47,6 +48,14 @@ class TakeTables : public QWidget {
   /// The take in hand of the shot's table, by its place in the log; nothing when none is.
   [[nodiscard]] std::optional<std::size_t> taken() const { return taken_; }
   void take(std::optional<std::size_t> place);
+  /// How the shot's table stands: its order, and whether only takes with one thing changed are shown.
+  void sortBy(TakeOrder order);
+  void onlyOne(bool on);
+  [[nodiscard]] TakeOrder order() const { return order_; }
+  /// Places in the log as the rows show them, from the top.
+  [[nodiscard]] std::vector<std::size_t> rows() const;
+  /// Where a column's heading is: 0 the take, 1 what changed, 2 kept, 3 why; 4 the switch "one thing at a time".
+  [[nodiscard]] QRectF heading(int column) const;
   /// Opens the take in hand for typing: its reasons between commas, and after a semicolon its note.
   void edit();
 
@@ -74,6 +83,8 @@ class TakeTables : public QWidget {
   QString changesFor_;
   int scroll_ = 0;
   std::optional<std::size_t> taken_;
+  TakeOrder order_ = TakeOrder::newest;
+  bool onlyOne_ = false;
   QLineEdit* editor_ = nullptr;
   bool entering_ = false;
 };

@@ -10,6 +10,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
+#include "cinnabar/forecast/hazards.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
@@ -21,7 +22,7 @@ QString q(const std::string& s) { return QString::fromStdString(s); }
 /// Millimetres on an A4 page, from its top left.
 class Page {
  public:
-  explicit Page(QPdfWriter& pdf) : painter_(&pdf), per_mm_(pdf.resolution() / 25.4) {
+  explicit Page(QPagedPaintDevice& device) : painter_(&device), per_mm_(device.logicalDpiX() / 25.4) {
     painter_.setRenderHint(QPainter::Antialiasing);
   }
   [[nodiscard]] bool active() const { return painter_.isActive(); }
@@ -180,8 +181,7 @@ std::vector<QStringList> setRows(const Project& project, const Shot& shot) {
   return rows;
 }
 
-void card(Page& page, const Project& project, std::size_t index, const Forecaster& forecaster,
-          const CardOptions& options) {
+void card(Page& page, const Project& project, std::size_t index, const CardContent& content) {
   const Shot& shot = *project.shots[index];
   const Setup* setup = by_id(project.setups, shot.setup);
   double y = top;
@@ -196,12 +196,8 @@ void card(Page& page, const Project& project, std::size_t index, const Forecaste
   y += 7;
   const double half = wide / 2 - 2;
   const double picture_tall = half * 9 / 16;
-  static const std::atomic<bool> never{false};
-  if (options.pictures) {
-    const QImage image = thumbnail(project, shot, options.picture_width, options.cancel ? *options.cancel : never);
-    if (!image.isNull())
-      page.painter().drawImage(page.box(left, y, half, half * image.height() / image.width()), image);
-  }
+  if (const QImage& image = content.picture; !image.isNull())
+    page.painter().drawImage(page.box(left, y, half, half * image.height() / image.width()), image);
   const int scale = drawFloor(page, project, shot, left + half + 4, y, half, picture_tall + 26);
   page.text(left + half + 4, y + picture_tall + 27, half, tr("plan, 1:%1 on A4").arg(scale), 7);
   if (shot.camera) {
@@ -238,17 +234,22 @@ void card(Page& page, const Project& project, std::size_t index, const Forecaste
       points << tr("%1 s: %2 %").arg(q(number_text(s.set_time, 4)), q(number_text(100 * s.speed, 3)));
     y += page.text(left, y, wide, tr("Ramp, set seconds and speed: %1").arg(points.join("   ")), 8) + 4;
   }
-  if (options.pictures) {
+  if (!content.levels.empty()) {
     std::vector<QStringList> rows{{tr("Not level"), tr("value"), tr("why")}};
-    for (const Level& l : forecaster.levels(project, index, {}, options.cancel))
+    for (const Level& l : content.levels)
       if (l.state == State::out || l.state == State::leaning)
         rows.push_back({q(l.title) + (l.state == State::out ? tr(", out") : tr(", leaning")),
                         l.value ? q(number_text(*l.value, 3) + " " + l.unit) : QString(), q(l.sentence)});
     if (rows.size() == 1)
-      page.text(left, y, wide, tr("Every level is level."), 8);
+      y += page.text(left, y, wide, tr("Every level is level."), 8) + 4;
     else
-      table(page, left, y, {50, 36, wide - 86}, rows);
+      y += table(page, left, y, {50, 36, wide - 86}, rows) + 4;
   }
+  const auto warned = cautions(hazards_of(project, shot));
+  if (warned.empty()) return;
+  std::vector<QStringList> rows{{tr("Cautions"), QString()}};
+  for (const Caution& c : warned) rows.push_back({q(c.title), q(c.text)});
+  table(page, left, y, {34, wide - 34}, rows);
 }
 
 /// A4 without margins of the printer's own: the page is laid out in millimetres.
@@ -263,38 +264,46 @@ tl::unexpected<Error> unwritable(const QString& path) {
               Fault::output);
 }
 
-Expected<void> finished(Page& page, const QString& path, bool cancelled) {
-  page.painter().end();
-  if (!cancelled) return {};
-  QFile::remove(path);
-  return fail(path.toStdString(), "was not written: it was cancelled", "write it again", Fault::output);
+Expected<void> writable(const QString& path) {
+  QFile file(path);
+  return file.open(QIODevice::WriteOnly) ? Expected<void>() : unwritable(path);
 }
 
 }  // namespace
 
-Expected<void> writeShotCards(const Project& project, const QString& path, const CardOptions& options) {
-  QPdfWriter pdf(path);
-  prepare(pdf, q(project.name + ", shot cards"));
-  Page page(pdf);
-  if (!page.active()) return unwritable(path);
+Expected<std::vector<CardContent>> cardContents(const Project& project, const CardOptions& options) {
+  static const std::atomic<bool> never{false};
   const Forecaster forecaster;
   const int all = static_cast<int>(project.shots.size());
+  std::vector<CardContent> contents;
   for (int i = 0; i < all; ++i) {
-    if (options.cancel && options.cancel->load()) return finished(page, path, true);
-    if (i > 0) pdf.newPage();
-    card(page, project, static_cast<std::size_t>(i), forecaster, options);
-    foot(page, project, i + 1);
+    const auto index = static_cast<std::size_t>(i);
+    contents.emplace_back();
+    if (options.pictures)
+      contents.back() = {thumbnail(project, *project.shots[index], options.picture_width,
+                                   options.cancel ? *options.cancel : never),
+                         forecaster.levels(project, index, {}, options.cancel)};
     if (options.progress) options.progress(i + 1, all);
+    if (options.cancel && options.cancel->load())
+      return fail(project.name, "was not put on paper: it was cancelled", "ask for it again", Fault::output);
   }
-  if (all == 0) page.text(left, top, wide, tr("No shots yet."), 12);
-  return finished(page, path, options.cancel && options.cancel->load());
+  return contents;
 }
 
-Expected<void> writeShotList(const Project& project, const QString& path) {
-  QPdfWriter pdf(path);
-  prepare(pdf, q(project.name + ", shot list"));
-  Page page(pdf);
-  if (!page.active()) return unwritable(path);
+void paintShotCards(QPagedPaintDevice& device, const Project& project, const std::vector<CardContent>& contents) {
+  Page page(device);
+  if (!page.active()) return;
+  for (std::size_t i = 0; i < project.shots.size() && i < contents.size(); ++i) {
+    if (i > 0) device.newPage();
+    card(page, project, i, contents[i]);
+    foot(page, project, static_cast<int>(i) + 1);
+  }
+  if (project.shots.empty()) page.text(left, top, wide, tr("No shots yet."), 12);
+}
+
+void paintShotList(QPagedPaintDevice& device, const Project& project) {
+  Page page(device);
+  if (!page.active()) return;
   const std::vector<double> widths{10, 48, 34, 18, 34, 38};
   const QStringList head{tr("No."), tr("Shot"), tr("Set-up"), tr("Screen"), tr("Lens, exposure"), tr("Mode")};
   int number = 1;
@@ -315,7 +324,7 @@ Expected<void> writeShotList(const Project& project, const QString& path) {
     }
     if (y > 265) {
       foot(page, project, number++);
-      pdf.newPage();
+      device.newPage();
       y = top + table(page, left, top, widths, {head});
     }
     // A row of its own: the first row of a table is its heading.
@@ -338,7 +347,27 @@ Expected<void> writeShotList(const Project& project, const QString& path) {
                      project.allowed_time ? q(number_text(*project.allowed_time, 5)) + " s" : tr("any length")),
             9, true);
   foot(page, project, number);
-  return finished(page, path, false);
+}
+
+Expected<void> writeShotCards(const Project& project, const QString& path, const CardOptions& options) {
+  if (auto there = writable(path); !there) return there;
+  const auto contents = cardContents(project, options);
+  if (!contents) {
+    QFile::remove(path);
+    return fail(path.toStdString(), "was not written: it was cancelled", "write it again", Fault::output);
+  }
+  QPdfWriter pdf(path);
+  prepare(pdf, q(project.name + ", shot cards"));
+  paintShotCards(pdf, project, *contents);
+  return {};
+}
+
+Expected<void> writeShotList(const Project& project, const QString& path) {
+  if (auto there = writable(path); !there) return there;
+  QPdfWriter pdf(path);
+  prepare(pdf, q(project.name + ", shot list"));
+  paintShotList(pdf, project);
+  return {};
 }
 
 }  // namespace cinnabar

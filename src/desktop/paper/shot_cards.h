@@ -1,6 +1,8 @@
 // Shot cards and the shot list on paper: one page a shot with its picture, the floor to scale with measures from
 // the product's axis, settings, tracks and what is not level; legible in grey.
 #pragma once
+#include <QImage>
+#include <QPagedPaintDevice>
 #include <QString>
 #include <atomic>
 #include <functional>
@@ -16,6 +18,18 @@ struct CardOptions {
   const std::atomic<bool>* cancel = nullptr;
   std::function<void(int done, int all)> progress;  ///< told on the thread that writes
 };
+
+/// What a card needs that takes time: the predicted picture and what is not level.
+struct CardContent {
+  QImage picture;
+  std::vector<Level> levels;  ///< all that apply; empty where none were asked for
+};
+/// The contents of all cards, a second or two a shot. May run on any thread; an error when cancelled.
+[[nodiscard]] Expected<std::vector<CardContent>> cardContents(const Project& project, const CardOptions& options);
+
+/// Draws the cards, or the shot list, on a device of A4 pages without margins.
+void paintShotCards(QPagedPaintDevice& device, const Project& project, const std::vector<CardContent>& contents);
+void paintShotList(QPagedPaintDevice& device, const Project& project);
 
 /// Writes the cards of all shots as a PDF of A4 pages. May run on any thread; a cancelled run leaves no file.
 [[nodiscard]] Expected<void> writeShotCards(const Project& project, const QString& path,

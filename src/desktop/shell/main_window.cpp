@@ -3,7 +3,6 @@
 #include <QApplication>
 #include <QCloseEvent>
 #include <QDialog>
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -16,14 +15,12 @@
 
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/pages/takes_page.h"
-#include "cinnabar/desktop/paper/shot_cards.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/lens_view.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/spot_strip.h"
-#include "cinnabar/formats/tables.h"
 
 namespace cinnabar {
 namespace {
@@ -52,20 +49,6 @@ class Ground : public QWidget {
     p.fillRect(rect(), theme().ground);
   }
 };
-
-/// Asks for a file: one to write where a suffix is given, else one that is there.
-QFileDialog* fileDialog(QWidget* parent, const QString& title, const QString& filter,
-                        const char* suffix = nullptr) {
-  auto* dialog = new QFileDialog(parent, title, QString(), filter);
-  dialog->setOption(QFileDialog::DontUseNativeDialog);
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
-  dialog->setFileMode(suffix ? QFileDialog::AnyFile : QFileDialog::ExistingFile);
-  if (suffix) {
-    dialog->setAcceptMode(QFileDialog::AcceptSave);
-    dialog->setDefaultSuffix(suffix);
-  }
-  return dialog;
-}
 
 }  // namespace
 
@@ -158,6 +141,7 @@ MainWindow::MainWindow(const WindowOptions& options)
   key(QKeySequence::Open, [this] { openProject(); });
   key(QKeySequence("Ctrl+B"), [this] { blackout_->toggle(); });
   key(QKeySequence("Ctrl+K"), [this] { showVersions(); });
+  key(QKeySequence::Print, [this] { showPaper(true); });
   key(QKeySequence("F1"), [this] { showKeys(); });
   connect(foresight_.get(), &Foresight::levels, this,
           [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
@@ -226,7 +210,7 @@ void MainWindow::showPage(const QString& name) {
   if (page_ == "takes") takes_->takeFocus();
 }
 
-void MainWindow::adopt(std::unique_ptr<Store> store, bool readOnly) {
+void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
   delete pages_;
   pages_ = nullptr;
   while (QLayoutItem* item = body_->layout()->takeAt(0)) {
@@ -234,8 +218,14 @@ void MainWindow::adopt(std::unique_ptr<Store> store, bool readOnly) {
     delete item;
   }
   session_ = std::make_unique<Session>(std::move(store), readOnly);
-  kept_->setText(readOnly ? tr("Open for reading only: another window is writing this project")
-                          : tr("Every change is kept as you make it"));
+  leaveHeld_ = false;
+  const auto keptNote = [this, readOnly] {
+    kept_->setText(!readOnly.isEmpty()     ? tr("Open for reading only: %1").arg(readOnly)
+                   : session_->held() > 0 ? tr("%n change(s) held here, not on the disk yet", nullptr, session_->held())
+                                          : tr("Every change is kept as you make it"));
+  };
+  keptNote();
+  connect(session_.get(), &Session::heldChanged, this, keptNote);
   const auto titles = [this] {
     projectButton_->setText(QString::fromStdString(session_->project().name));
     projectButton_->setAccessibleName(tr("Project %1").arg(projectButton_->text()));
@@ -274,147 +264,6 @@ void MainWindow::adopt(std::unique_ptr<Store> store, bool readOnly) {
   emit opened();
 }
 
-void MainWindow::withFile(std::function<Expected<OpenFile>()> make) {
-  say(tr("Opening"));
-  const QPointer<MainWindow> self(this);
-  opener_->add([this, self, make = std::move(make)] {
-    auto result = std::make_shared<Expected<OpenFile>>(make());
-    QMetaObject::invokeMethod(
-        this,
-        [self, result] {
-          if (!self) return;
-          if (!*result) {
-            const QString why = QString::fromStdString(result->error().text());
-            self->say(why);
-            emit self->failed(why);
-            return;
-          }
-          self->say({});
-          self->adopt(std::move((*result)->store), (*result)->readOnly);
-          if ((*result)->readOnly)
-            self->say(tr("Another window is writing this project; here it can be looked at"));
-        },
-        Qt::QueuedConnection);
-  });
-}
-
-void MainWindow::openFile(const QString& path) {
-  withFile([path = path.toStdString()]() -> Expected<OpenFile> {
-    auto store = Store::open(path, Access::write);
-    if (store) return OpenFile{std::move(*store), false};
-    if (store.error().message.find("open for writing elsewhere") == std::string::npos)
-      return tl::unexpected(store.error());
-    auto reading = Store::open(path, Access::read);  // the other window keeps the pen
-    if (!reading) return tl::unexpected(reading.error());
-    return OpenFile{std::move(*reading), true};
-  });
-}
-
-void MainWindow::newProject() {
-  auto* dialog = fileDialog(this, tr("New project"), tr("Cinnabar projects (*.cinnabar)"), "cinnabar");
-  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
-    const std::string name = QFileInfo(path).completeBaseName().toStdString();
-    withFile([path = path.toStdString(), name]() -> Expected<OpenFile> {
-      auto store = Store::create(path, empty_document(name));
-      if (!store) return tl::unexpected(store.error());
-      return OpenFile{std::move(*store), false};
-    });
-  });
-  dialog->open();
-}
-
-void MainWindow::openProject() {
-  auto* dialog = fileDialog(this, tr("Open a project"), tr("Cinnabar projects (*.cinnabar)"));
-  connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::openFile);
-  dialog->open();
-}
-
-void MainWindow::askPaper(bool cards) {
-  if (!session_) return;
-  auto* dialog = fileDialog(this, cards ? tr("Shot cards") : tr("Shot list"), tr("PDF (*.pdf)"), "pdf");
-  connect(dialog, &QFileDialog::fileSelected, this,
-          [this, cards](const QString& path) { writePaper(path, cards); });
-  dialog->open();
-}
-
-/// Written on a thread of its own from the project as it stands now.
-void MainWindow::writePaper(const QString& path, bool cards) {
-  if (!session_) return;
-  paperCancelled_ = false;
-  cancelPaper_->show();
-  say(tr("Writing %1").arg(path));
-  const QPointer<MainWindow> self(this);
-  paper_->add([this, self, path, cards, project = session_->project()] {
-    CardOptions options;
-    options.cancel = &paperCancelled_;
-    options.progress = [this, self](int done, int all) {
-      QMetaObject::invokeMethod(
-          this,
-          [self, done, all] {
-            if (self) self->say(tr("Card %1 of %2").arg(done).arg(all));
-          },
-          Qt::QueuedConnection);
-    };
-    const auto written = cards ? writeShotCards(project, path, options) : writeShotList(project, path);
-    const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
-    const bool good = written.has_value();
-    QMetaObject::invokeMethod(
-        this,
-        [self, said, path, good] {
-          if (!self) return;
-          self->cancelPaper_->hide();
-          self->say(said);
-          emit self->paperWritten(path, good);
-        },
-        Qt::QueuedConnection);
-  });
-}
-
-void MainWindow::writeTable(bool takes) {
-  auto* dialog = fileDialog(this, takes ? tr("Takes") : tr("Shot list"), tr("Tables (*.csv)"), "csv");
-  connect(dialog, &QFileDialog::fileSelected, this, [this, takes](const QString& path) {
-    if (!session_) return;
-    const QPointer<MainWindow> self(this);
-    paper_->add([this, self, path, takes, project = session_->project()] {
-      const auto written =
-          write_file(path.toStdString(), csv_written(takes ? take_table(project) : shot_table(project)));
-      const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
-      QMetaObject::invokeMethod(
-          this,
-          [self, said] {
-            if (self) self->say(said);
-          },
-          Qt::QueuedConnection);
-    });
-  });
-  dialog->open();
-}
-
-void MainWindow::readTakes() {
-  auto* dialog = fileDialog(this, tr("Read takes"), tr("Tables (*.csv)"));
-  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
-    if (!session_) return;
-    const QPointer<MainWindow> self(this);
-    paper_->add([this, self, path, document = session_->document()] {
-      const auto text = read_file(path.toStdString());
-      auto read = std::make_shared<Expected<TakesRead>>(
-          text ? takes_from_table(document, *text, path.toStdString()) : tl::unexpected(text.error()));
-      QMetaObject::invokeMethod(
-          this,
-          [self, read] {
-            if (!self || !self->session_) return;
-            if (!*read) return self->say(QString::fromStdString(read->error().text()));
-            self->session_->keep((*read)->edit);
-            QStringList said{QString::fromStdString((*read)->edit.title)};
-            for (const std::string& fault : (*read)->faults) said << QString::fromStdString(fault);
-            self->say(said.join("; "));
-          },
-          Qt::QueuedConnection);
-    });
-  });
-  dialog->open();
-}
-
 /// The page and shot that the last window on this file ended with.
 void MainWindow::recall() {
   if (!options_.remember || !session_) return;
@@ -442,7 +291,7 @@ void MainWindow::showKeys() {
       {tr("Everywhere"), "Ctrl+1, Ctrl+2", tr("Stage, Takes")},
       {{}, "Ctrl+N, Ctrl+O", tr("new project, open")},
       {{}, "Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")},
-      {{}, "Ctrl+K", tr("kept versions")},
+      {{}, "Ctrl+K, Ctrl+P", tr("kept versions; shot cards on paper")},
       {{}, "Ctrl+B", tr("Blackout")},
       {{}, "F1", tr("this list")},
       {tr("The spot"), tr("Left, Right"), tr("the shot before, after; with Ctrl it is moved")},
@@ -510,8 +359,10 @@ void MainWindow::menu() {
                         this, [this] { session_->redo(); });
     redo->setEnabled(!session_->redoTitle().isEmpty());
     menu->addSeparator();
-    menu->addAction(tr("Shot cards as PDF"), this, [this] { askPaper(true); });
-    menu->addAction(tr("Shot list as PDF"), this, [this] { askPaper(false); });
+    menu->addAction(tr("Save a copy"), this, &MainWindow::askCopy);
+    if (session_->held() > 0) menu->addAction(tr("Try the disk again"), this, [this] { session_->tryAgain(); });
+    menu->addAction(tr("Shot cards on paper\tCtrl+P"), this, [this] { showPaper(true); });
+    menu->addAction(tr("Shot list on paper"), this, [this] { showPaper(false); });
     menu->addAction(tr("Shot list as a table"), this, [this] { writeTable(false); });
     menu->addAction(tr("Takes as a table"), this, [this] { writeTable(true); });
     menu->addAction(tr("Read takes from a table"), this, &MainWindow::readTakes);
@@ -519,6 +370,17 @@ void MainWindow::menu() {
     menu->addAction(
         session_->units() == Units::metric ? tr("Measure in feet and inches") : tr("Measure in metres"), this,
         &MainWindow::switchUnits);
+  }
+  auto* sizes = menu->addMenu(tr("Size of text and drawings"));
+  sizes->setObjectName("sizes");
+  const int now = QSettings().value("scale", 100).toInt();
+  for (const int percent : {100, 125, 150, 175, 200}) {
+    auto* size = sizes->addAction(tr("%1 %").arg(percent), this, [this, percent] {
+      QSettings().setValue("scale", percent);
+      say(tr("Text and drawings are %1 % from the next start on").arg(percent));
+    });
+    size->setCheckable(true);
+    size->setChecked(percent == now);
   }
   menu->addAction(tr("Keys\tF1"), this, &MainWindow::showKeys);
   menu->addSeparator();
@@ -541,7 +403,14 @@ bool MainWindow::settled() const {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-  if (session_) session_->flush();
+  if (session_) {
+    session_->flush();
+    QCoreApplication::sendPostedEvents(session_.get());  // what the files' thread last had to say
+    if (session_->held() > 0 && !leaveHeld_) {
+      event->ignore();
+      return tellHeld();
+    }
+  }
   if (options_.remember) {
     QSettings settings;
     settings.setValue("size", size());

@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/paper/shot_cards.h"
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 
@@ -40,7 +41,7 @@ class MainWindow : public QMainWindow {
   void setDark(bool dark);
   void showPage(const QString& name);
   /// Takes over an open store (a new or opened file).
-  void adopt(std::unique_ptr<Store> store, bool readOnly = false);
+  void adopt(std::unique_ptr<Store> store, const QString& readOnly = {});
 
  signals:
   void opened();
@@ -59,12 +60,19 @@ class MainWindow : public QMainWindow {
   void say(const QString& text);
   struct OpenFile {
     std::unique_ptr<Store> store;
-    bool readOnly = false;
+    QString readOnly;  ///< why; empty where it may be changed
+    QStringList lost;  ///< what could not be read of a damaged file
   };
   void withFile(std::function<Expected<OpenFile>()> make);
   void showVersions();
   void showKeys();
   void switchUnits();
+  void tellLost(const QStringList& lost);
+  void tellHeld();
+  void askCopy();
+  void showPaper(bool cards);
+  void openPreview(const Project& project, std::optional<std::vector<CardContent>> contents);
+  void onPaper(const QString& begins, std::function<std::function<QString()>(const CardOptions&)> make);
   void askPaper(bool cards);
   void writeTable(bool takes);
   void readTakes();
@@ -85,7 +93,7 @@ class MainWindow : public QMainWindow {
   TakesPage* takes_ = nullptr;
   QLabel *kept_, *messages_;
   QString page_;
-  bool levelsClose_ = false;
+  bool levelsClose_ = false, leaveHeld_ = false;
   std::unique_ptr<InOrder> opener_, paper_;
   std::atomic<bool> paperCancelled_{false};
   WordButton* cancelPaper_;

@@ -1,5 +1,6 @@
 // The floor under the hand: what is taken, dragged, turned, nudged, set up and taken away.
 #include <QKeyEvent>
+#include <QLineF>
 #include <QMenu>
 #include <QMouseEvent>
 #include <cmath>
@@ -9,6 +10,7 @@
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/floor_view.h"
+#include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
 
@@ -38,6 +40,38 @@ Selection FloorView::thingAt(const QPointF& at) const {
   return best;
 }
 
+std::optional<QPointF> FloorView::doorHandle(std::size_t leaf) const {
+  const Selection s = session_->selection();
+  if (s.kind != Kind::light || !session_->setup() || s.index >= session_->setup()->lights.size()) return std::nullopt;
+  const Light l = light_at(session_->setup()->lights[s.index], *session_->shot(), session_->setTime());
+  if (!l.doors) return std::nullopt;
+  const DoorLeaf corners = door_leaves(l)[leaf];
+  const QPointF along = onScreen(corners[1]) - onScreen(corners[0]);
+  // A hinge that is seen along its length swings in this view.
+  if (std::hypot(along.x(), along.y()) > 0.6 * scale_ * length(corners[1] - corners[0])) return std::nullopt;
+  return onScreen((corners[2] + corners[3]) * 0.5);
+}
+
+void FloorView::swingDoor(const QPointF& at, bool keep) {
+  const Light l = light_at(session_->setup()->lights[dragged_.index], *session_->shot(), session_->setTime());
+  const Facing f = facing(l.place, l.aim, l.roll_deg);
+  const DoorLeaf corners = door_leaves(l)[leaf_];
+  const Vec3 outward = leaf_ == 0 ? f.up : leaf_ == 1 ? -f.up : leaf_ == 2 ? -f.right : f.right;
+  const QPointF hinge = onScreen((corners[0] + corners[1]) * 0.5), to = at - hinge;
+  const auto along = [&](const Vec3& way) {
+    const QPointF v = onScreen((corners[0] + corners[1]) * 0.5 + way) - hinge;
+    return QPointF::dotProduct(to, v) / std::max(1e-6, QPointF::dotProduct(v, v));
+  };
+  const double angle =
+      std::clamp(std::round(degrees(std::atan2(along(outward), along(f.ahead)))), -80.0, 90.0);
+  static const char* keys[] = {"top_deg", "bottom_deg", "left_deg", "right_deg"};
+  const QString names[] = {tr("top"), tr("bottom"), tr("left"), tr("right")};
+  const Session::Values values{{pointerOf(*session_, dragged_) + "/doors/" + keys[leaf_], angle}};
+  keep ? (void)session_->keep(
+             tr("%1: %2 door at %3 degrees").arg(nameOf(*session_, dragged_), names[leaf_]).arg(angle), values)
+       : (void)session_->preview(values);
+}
+
 /// Places come to whole centimetres, and to the product's axis where they are near it.
 Vec3 FloorView::snapped(const Vec3& place, bool free) const {
   if (free) return place;
@@ -58,6 +92,11 @@ void FloorView::thingMenu() {
     for (const SheetKind& sheet : sheetKinds())
       menu->addAction(sheet.name, this,
                       [this, id = std::string(sheet.id)] { doThing(sheetAdded(*session_, id)); });
+    menu->addSeparator();
+    if (const auto doors = doorsSwitched(*session_, session_->selection()))
+      menu->addAction(doors->title, this, [this, doors] { doThing(doors); });
+    if (const auto sheet = sheetSwitched(*session_))
+      menu->addAction(sheet->title, this, [this, sheet] { doThing(sheet); });
     menu->addSeparator();
   }
   const Selection now = session_->selection();
@@ -83,6 +122,13 @@ void FloorView::mousePressEvent(QMouseEvent* event) {
   pressed_ = event->position();
   moved_ = false;
   const QPointF aim = aimHandle();
+  for (std::size_t leaf = 0; leaf < 4; ++leaf)
+    if (const auto tip = doorHandle(leaf); tip && QLineF(*tip, pressed_).length() < 7) {
+      drag_ = Drag::door;
+      leaf_ = leaf;
+      dragged_ = session_->selection();
+      return;
+    }
   if (std::hypot(aim.x() - pressed_.x(), aim.y() - pressed_.y()) < 8) {
     drag_ = Drag::aim;
     dragged_ = session_->selection();
@@ -98,6 +144,7 @@ void FloorView::mousePressEvent(QMouseEvent* event) {
 }
 
 void FloorView::dragTo(const QPointF& at, bool keep) {
+  if (drag_ == Drag::door) return swingDoor(at, keep);
   const Vec3 by = onFloor(at) - onFloor(pressed_);
   Session::Values values;
   QString title;

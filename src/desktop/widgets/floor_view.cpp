@@ -310,6 +310,14 @@ void FloorView::drawLight(QPainter& p, std::size_t index) {
   p.setPen(QPen(chosen ? t.accent : t.ink, chosen ? 1.6 : 1.2));
   p.setBrush(l.on ? QBrush(t.lightFill) : QBrush(t.panel));
   p.drawPolygon(shape);
+  if (l.doors) {
+    p.setBrush(t.ink);
+    for (const DoorLeaf& leaf : door_leaves(l))
+      p.drawPolygon(hullOf({onScreen(leaf[0]), onScreen(leaf[1]), onScreen(leaf[2]), onScreen(leaf[3])}));
+    p.setBrush(t.panel);
+    for (std::size_t leaf = 0; leaf < 4 && chosen; ++leaf)
+      if (const auto at = doorHandle(leaf)) p.drawEllipse(*at, 3.2, 3.2);
+  }
   const QRectF b = shape.boundingRect();
   const bool right = b.center().x() > width() / 2.0 || b.left() < 60;
   drawText(p,

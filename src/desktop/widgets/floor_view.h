@@ -26,6 +26,9 @@ class FloorView : public QWidget {
   /// Middle of what is drawn for a thing, and of its aim handle.
   [[nodiscard]] QPointF handle(const Selection& selection) const;
   [[nodiscard]] QPointF aimHandle() const;
+  /// Outer edge's middle of a leaf of the barn doors in hand (top, bottom, left, right), where this view shows it
+  /// swing; nothing else.
+  [[nodiscard]] std::optional<QPointF> doorHandle(std::size_t leaf) const;
 
  protected:
   void paintEvent(QPaintEvent*) override;
@@ -57,6 +60,7 @@ class FloorView : public QWidget {
   [[nodiscard]] Selection thingAt(const QPointF& at) const;
   [[nodiscard]] Vec3 onFloor(const QPointF& screen) const;
   void dragTo(const QPointF& at, bool keep);
+  void swingDoor(const QPointF& at, bool keep);
 
   Session* session_;
   Bench bench_ = Bench::light;
@@ -65,11 +69,12 @@ class FloorView : public QWidget {
   WordButton* things_;
   double scale_ = 200;  // pixels per metre
   QPointF middle_;      // floor x, z at the widget's middle
-  enum class Drag { none, body, aim, size } drag_ = Drag::none;
+  enum class Drag { none, body, aim, size, door } drag_ = Drag::none;
   Selection dragged_;
   QPointF pressed_;
   Vec3 placeAtPress_{}, aimAtPress_{};
   double sizeAtPress_ = 0;
+  std::size_t leaf_ = 0;
   bool moved_ = false, freely_ = false;
 };
 

@@ -15,7 +15,7 @@ InHand::InHand(Session* session, Foresight* foresight, QWidget* parent)
   grid_->setContentsMargins(10, 26, 8, 6);
   grid_->setHorizontalSpacing(8);
   grid_->setVerticalSpacing(2);
-  for (int i = 0; i < 12; ++i) {
+  for (int i = 0; i < 16; ++i) {
     auto* field = new NumberField(this);
     grid_->addWidget(field, i / 4, i % 4);
     const auto at = static_cast<std::size_t>(i);
@@ -31,7 +31,7 @@ InHand::InHand(Session* session, Foresight* foresight, QWidget* parent)
     connect(field, &NumberField::refused, session_, &Session::message);
     fields_.push_back(field);
   }
-  grid_->setRowStretch(3, 1);
+  grid_->setRowStretch(4, 1);
   for (int c = 0; c < 4; ++c) grid_->setColumnStretch(c, 1);
   connect(session_, &Session::changed, this, &InHand::refresh);
   connect(session_, &Session::selectionChanged, this, &InHand::refresh);

@@ -175,6 +175,16 @@ void LadderView::paintTracks(QPainter& p) {
                         std::max(2.0, onSetRail(std::min(b, end)).x() - onSetRail(a).x()), band.height()),
                  good);
     }
+    if (!shot.peak_light.empty() && shot.facing && track.target.starts_with("light." + shot.peak_light + ".")) {
+      // where the light should be brightest: a twentieth of a turn about the label's facing
+      const double a = shot.clock.set_at(shot.facing->at),
+                   b = shot.clock.set_at(shot.facing->at + shot.facing->lasting);
+      QColor wanted = t.leaning;
+      wanted.setAlpha(90);
+      p.fillRect(QRectF(onSetRail(a).x(), band.top(),
+                        std::max(2.0, onSetRail(std::min(b, end)).x() - onSetRail(a).x()), band.height()),
+                 wanted);
+    }
     const auto [low, high] = span(track);
     QPainterPath path;
     for (int i = 0; i <= 120; ++i) {

@@ -192,7 +192,8 @@ void LevelsPanel::paintEvent(QPaintEvent*) {
   drawText(p, {10, 7, 80, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Levels"), textFont(12, true), t.ink);
   int level = 0, leaning = 0, out = 0;
   for (const Level& l : levels_)
-    level += l.state == State::level, leaning += l.state == State::leaning, out += l.state == State::out;
+    if (!l.id.starts_with("spot."))  // the shot's own
+      level += l.state == State::level, leaning += l.state == State::leaning, out += l.state == State::out;
   if (!levels_.empty())
     drawText(p, {80, 7, width() - 92.0, 16}, Qt::AlignRight | Qt::AlignVCenter,
              tr("%1 level, %2 leaning, %3 out").arg(level).arg(leaning).arg(out), textFont(11), t.quiet);
@@ -210,6 +211,7 @@ const Level* LevelsPanel::find(const QString& id) const {
 
 void LevelsPanel::take(const std::vector<Level>& levels, bool close) {
   levels_ = levels;
+  for (Level& level : spot_levels(session_->project())) levels_.push_back(std::move(level));
   close_ = close;
   // What wants a hand stands first, once it is known closely and while nothing lies open between the vials.
   if (close && open_.isEmpty()) {

@@ -53,7 +53,8 @@ void Foresight::askLevels(const Project& project, std::size_t shot, double setTi
 void Foresight::askLevers(const Document& document, std::size_t shot, const std::string& level) {
   const QPointer<Foresight> self(this);
   leverWorker_.ask([this, self, document, shot, level](const std::atomic<bool>& cancelled) {
-    const auto found = full_.levers(document, shot, level, &cancelled);
+    const auto found = level.starts_with("spot.") ? full_.spot_levers(document, level, &cancelled)
+                                                   : full_.levers(document, shot, level, &cancelled);
     if (cancelled) return;
     QMetaObject::invokeMethod(
         this,

@@ -1,0 +1,291 @@
+// The window's files: opening, copies, tables and paper, each on a thread of its own.
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPlainTextEdit>
+#include <QPointer>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "cinnabar/desktop/paper/preview_dialog.h"
+#include "cinnabar/desktop/shell/main_window.h"
+#include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/formats/tables.h"
+
+namespace cinnabar {
+namespace {
+
+/// Asks for a file: one to write where a suffix is given, else one that is there.
+QFileDialog* fileDialog(QWidget* parent, const QString& title, const QString& filter,
+                        const char* suffix = nullptr) {
+  auto* dialog = new QFileDialog(parent, title, QString(), filter);
+  dialog->setOption(QFileDialog::DontUseNativeDialog);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->setFileMode(suffix ? QFileDialog::AnyFile : QFileDialog::ExistingFile);
+  if (suffix) {
+    dialog->setAcceptMode(QFileDialog::AcceptSave);
+    dialog->setDefaultSuffix(suffix);
+  }
+  return dialog;
+}
+
+}  // namespace
+
+void MainWindow::withFile(std::function<Expected<OpenFile>()> make) {
+  say(tr("Opening"));
+  const QPointer<MainWindow> self(this);
+  opener_->add([this, self, make = std::move(make)] {
+    auto result = std::make_shared<Expected<OpenFile>>(make());
+    QMetaObject::invokeMethod(
+        this,
+        [self, result] {
+          if (!self) return;
+          if (!*result) {
+            const QString why = QString::fromStdString(result->error().text());
+            self->say(why);
+            emit self->failed(why);
+            return;
+          }
+          self->say({});
+          const QString why = (*result)->readOnly;
+          self->adopt(std::move((*result)->store), why);
+          if (!why.isEmpty()) self->say(tr("Open for reading only: %1").arg(why));
+          if (!(*result)->lost.isEmpty()) self->tellLost((*result)->lost);
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+void MainWindow::openFile(const QString& path) {
+  withFile([path = path.toStdString()]() -> Expected<OpenFile> {
+    auto store = Store::open(path, Access::write);
+    if (store) return OpenFile{std::move(*store), {}, {}};
+    if (store.error().message.find("open for writing elsewhere") != std::string::npos) {
+      auto reading = Store::open(path, Access::read);  // the other window keeps the pen
+      if (!reading) return tl::unexpected(reading.error());
+      return OpenFile{std::move(*reading), tr("another window is writing this project"), {}};
+    }
+    if (store.error().message.find("is damaged") == std::string::npos) return tl::unexpected(store.error());
+    std::vector<std::string> lost;
+    auto rest = Store::salvage(path, lost);
+    if (!rest) return tl::unexpected(rest.error());
+    QStringList words;
+    for (const std::string& l : lost) words << QString::fromStdString(l);
+    return OpenFile{std::move(*rest), tr("the file is damaged"), words};
+  });
+}
+
+void MainWindow::newProject() {
+  auto* dialog = fileDialog(this, tr("New project"), tr("Cinnabar projects (*.cinnabar)"), "cinnabar");
+  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
+    const std::string name = QFileInfo(path).completeBaseName().toStdString();
+    withFile([path = path.toStdString(), name]() -> Expected<OpenFile> {
+      auto store = Store::create(path, empty_document(name));
+      if (!store) return tl::unexpected(store.error());
+      return OpenFile{std::move(*store), {}, {}};
+    });
+  });
+  dialog->open();
+}
+
+void MainWindow::openProject() {
+  auto* dialog = fileDialog(this, tr("Open a project"), tr("Cinnabar projects (*.cinnabar)"));
+  connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::openFile);
+  dialog->open();
+}
+
+/// Looked at first: the contents are made on a thread of its own, then the pages are shown.
+void MainWindow::showPaper(bool cards) {
+  if (!session_) return;
+  if (!cards) return openPreview(session_->project(), std::nullopt);
+  onPaper(tr("Making the cards"), [this, project = session_->project()](const CardOptions& options) {
+    auto contents = std::make_shared<Expected<std::vector<CardContent>>>(cardContents(project, options));
+    return [this, contents, project]() -> QString {
+      if (!*contents) return QString::fromStdString(contents->error().text());
+      openPreview(project, std::move(**contents));
+      return {};
+    };
+  });
+}
+
+void MainWindow::openPreview(const Project& project, std::optional<std::vector<CardContent>> contents) {
+  const bool cards = contents.has_value();
+  auto* preview = new PreviewDialog(project, std::move(contents), this);
+  connect(preview, &PreviewDialog::writePdf, this, [this, cards] { askPaper(cards); });
+  preview->open();
+}
+
+void MainWindow::askPaper(bool cards) {
+  if (!session_) return;
+  auto* dialog = fileDialog(this, cards ? tr("Shot cards") : tr("Shot list"), tr("PDF (*.pdf)"), "pdf");
+  connect(dialog, &QFileDialog::fileSelected, this,
+          [this, cards](const QString& path) { writePaper(path, cards); });
+  dialog->open();
+}
+
+/// Runs `make` on a thread of its own with progress and Cancel; what it answers is done on the interface thread and
+/// says what came of it.
+void MainWindow::onPaper(const QString& begins,
+                         std::function<std::function<QString()>(const CardOptions&)> make) {
+  paperCancelled_ = false;
+  cancelPaper_->show();
+  say(begins);
+  const QPointer<MainWindow> self(this);
+  paper_->add([this, self, make = std::move(make)] {
+    CardOptions options;
+    options.cancel = &paperCancelled_;
+    options.progress = [this, self](int done, int all) {
+      QMetaObject::invokeMethod(
+          this,
+          [self, done, all] {
+            if (self) self->say(tr("Card %1 of %2").arg(done).arg(all));
+          },
+          Qt::QueuedConnection);
+    };
+    const auto then = make(options);
+    QMetaObject::invokeMethod(
+        this,
+        [self, then] {
+          if (!self) return;
+          self->cancelPaper_->hide();
+          self->say(then());
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+void MainWindow::writePaper(const QString& path, bool cards) {
+  if (!session_) return;
+  onPaper(tr("Writing %1").arg(path), [this, path, cards, project = session_->project()](const CardOptions& options) {
+    const auto written = cards ? writeShotCards(project, path, options) : writeShotList(project, path);
+    const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
+    return [this, said, path, good = written.has_value()]() -> QString {
+      emit paperWritten(path, good);
+      return said;
+    };
+  });
+}
+
+void MainWindow::writeTable(bool takes) {
+  auto* dialog = fileDialog(this, takes ? tr("Takes") : tr("Shot list"), tr("Tables (*.csv)"), "csv");
+  connect(dialog, &QFileDialog::fileSelected, this, [this, takes](const QString& path) {
+    if (!session_) return;
+    const QPointer<MainWindow> self(this);
+    paper_->add([this, self, path, takes, project = session_->project()] {
+      const auto written =
+          write_file(path.toStdString(), csv_written(takes ? take_table(project) : shot_table(project)));
+      const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
+      QMetaObject::invokeMethod(
+          this,
+          [self, said] {
+            if (self) self->say(said);
+          },
+          Qt::QueuedConnection);
+    });
+  });
+  dialog->open();
+}
+
+void MainWindow::readTakes() {
+  auto* dialog = fileDialog(this, tr("Read takes"), tr("Tables (*.csv)"));
+  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
+    if (!session_) return;
+    const QPointer<MainWindow> self(this);
+    paper_->add([this, self, path, document = session_->document()] {
+      const auto text = read_file(path.toStdString());
+      auto read = std::make_shared<Expected<TakesRead>>(
+          text ? takes_from_table(document, *text, path.toStdString()) : tl::unexpected(text.error()));
+      QMetaObject::invokeMethod(
+          this,
+          [self, read] {
+            if (!self || !self->session_) return;
+            if (!*read) return self->say(QString::fromStdString(read->error().text()));
+            self->session_->keep((*read)->edit);
+            QStringList said{QString::fromStdString((*read)->edit.title)};
+            for (const std::string& fault : (*read)->faults) said << QString::fromStdString(fault);
+            self->say(said.join("; "));
+          },
+          Qt::QueuedConnection);
+    });
+  });
+  dialog->open();
+}
+
+/// What could not be read of a damaged file, and the way out.
+void MainWindow::tellLost(const QStringList& lost) {
+  auto* dialog = new QDialog(this);
+  dialog->setObjectName("lost");
+  dialog->setWindowTitle(tr("The file is damaged"));
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->resize(560, 300);
+  auto* text = new QPlainTextEdit(lost.isEmpty() ? tr("Everything that this window shows could be read.")
+                                                 : lost.join('\n'),
+                                  dialog);
+  text->setReadOnly(true);
+  text->setAccessibleName(tr("What could not be read"));
+  auto* copy = new QPushButton(tr("Save a copy of what is left"), dialog);
+  copy->setObjectName("saveLeft");
+  auto* look = new QPushButton(tr("Only look"), dialog);
+  look->setObjectName("onlyLook");
+  auto* all = new QVBoxLayout(dialog);
+  auto* what = new QLabel(tr("The file is left untouched and can be looked at here. Not readable:"), dialog);
+  what->setWordWrap(true);
+  all->addWidget(what);
+  all->addWidget(text, 1);
+  auto* row = new QHBoxLayout;
+  row->addStretch(1);
+  row->addWidget(copy);
+  row->addWidget(look);
+  all->addLayout(row);
+  connect(copy, &QPushButton::clicked, dialog, [this, dialog] {
+    dialog->close();
+    askCopy();
+  });
+  connect(look, &QPushButton::clicked, dialog, &QDialog::close);
+  dialog->open();
+}
+
+void MainWindow::askCopy() {
+  if (!session_) return;
+  auto* dialog = fileDialog(this, tr("Save a copy"), tr("Cinnabar projects (*.cinnabar)"), "cinnabar");
+  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
+    if (session_) session_->saveCopy(path);
+  });
+  dialog->open();
+}
+
+/// Closing while the disk would not take everything: nothing is lost without a word.
+void MainWindow::tellHeld() {
+  auto* dialog = new QDialog(this);
+  dialog->setObjectName("heldBack");
+  dialog->setWindowTitle(tr("Not everything is on the disk"));
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  auto* what = new QLabel(tr("%n change(s) could not be written. What was kept before is safe in the file.", nullptr,
+                             session_->held()),
+                          dialog);
+  what->setWordWrap(true);
+  auto* all = new QVBoxLayout(dialog);
+  all->addWidget(what);
+  auto* row = new QHBoxLayout;
+  const auto button = [&](const QString& text, const char* name, auto action) {
+    auto* b = new QPushButton(text, dialog);
+    b->setObjectName(name);
+    connect(b, &QPushButton::clicked, dialog, [dialog, action] {
+      dialog->close();
+      action();
+    });
+    row->addWidget(b);
+  };
+  button(tr("Save a copy"), "heldCopy", [this] { askCopy(); });
+  button(tr("Try again"), "heldAgain", [this] { session_->tryAgain(); });
+  button(tr("Leave without them"), "heldLeave", [this] {
+    leaveHeld_ = true;
+    close();
+  });
+  button(tr("Stay"), "heldStay", [] {});
+  all->addLayout(row);
+  dialog->open();
+}
+
+}  // namespace cinnabar

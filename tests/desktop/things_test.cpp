@@ -1,0 +1,125 @@
+// Barn doors, the glass sheet, the spot's levels and another language, in the window.
+#include <QTranslator>
+
+#include "cinnabar/desktop/edits/things.h"
+#include "cinnabar/desktop/shell/language.h"
+#include "cinnabar/scene/staged.h"
+#include "window_fixture.h"
+
+namespace cinnabar {
+namespace {
+
+class ThingsTest : public WindowTest {
+ protected:
+  /// Chooses from the floor's menu by the text it begins with.
+  void choose(const QString& begins) {
+    auto* floor = find<FloorView>("floor");
+    floor->setFocus();
+    QTest::keyClick(floor, Qt::Key_Insert);
+    auto* menu = floor->findChild<QMenu*>("thingActions");
+    ASSERT_NE(menu, nullptr);
+    QAction* found = nullptr;
+    for (QAction* action : menu->actions())
+      if (action->text().startsWith(begins)) found = action;
+    ASSERT_NE(found, nullptr) << begins.toStdString();
+    found->trigger();
+    menu->close();
+    QCoreApplication::sendPostedEvents(menu, QEvent::DeferredDelete);
+    delete menu;
+  }
+  void type(const char* field, const QString& text) {
+    auto* number = find<NumberField>(field);
+    number->setFocus();
+    QTest::keyClick(number, Qt::Key_Return);
+    auto* editor = number->findChild<QLineEdit*>("editor");
+    editor->selectAll();
+    QTest::keyClicks(editor, text);
+    QTest::keyClick(editor, Qt::Key_Return);
+  }
+};
+
+TEST_F(ThingsTest, DoorsArePutOnSwungByHandAndByNumberAndTakenOff) {
+  session().select({Selection::Kind::light, 0});
+  choose("Doors on");
+  ASSERT_TRUE(session().setup()->lights[0].doors);
+  type("field-door-left", "-20");
+  EXPECT_EQ(session().setup()->lights[0].doors->left_deg, -20);
+  type("field-door-top", "400");
+  EXPECT_EQ(session().setup()->lights[0].doors->top_deg, 90) << "no farther than flat";
+  // A leaf is taken by its edge in the view that shows it swing.
+  auto* floor = find<FloorView>("floor");
+  std::optional<QPointF> tip;
+  std::size_t leaf = 4;
+  for (std::size_t k = 0; k < 4 && !tip; ++k)
+    if ((tip = floor->doorHandle(k))) leaf = k;
+  ASSERT_TRUE(tip);
+  const Json before = *value("/setups/" + std::to_string(session().setupIndex()) + "/lights/0/doors");
+  drag(floor, *tip, *tip + QPointF(9, 14));
+  const Json after = *value("/setups/" + std::to_string(session().setupIndex()) + "/lights/0/doors");
+  const char* keys[] = {"top_deg", "bottom_deg", "left_deg", "right_deg"};
+  EXPECT_NE(after[keys[leaf]], before[keys[leaf]]);
+  EXPECT_EQ(after["length"], before["length"]);
+  undo();
+  EXPECT_EQ(*value("/setups/" + std::to_string(session().setupIndex()) + "/lights/0/doors"), before);
+  choose("Doors off");
+  EXPECT_FALSE(session().setup()->lights[0].doors);
+}
+
+TEST_F(ThingsTest, AGlassSheetIsLaidOnTheSurface) {
+  choose("Glass sheet on");
+  EXPECT_NEAR(session().setup()->surface->sheet, 0.006, 1e-9);
+  session().select({Selection::Kind::surface, 0});
+  type("field-sheet", "10 mm");
+  EXPECT_NEAR(session().setup()->surface->sheet, 0.010, 1e-9);
+  type("field-sheet", "0");
+  EXPECT_EQ(session().setup()->surface->sheet, 0.0);
+  undo();
+  EXPECT_NEAR(session().setup()->surface->sheet, 0.010, 1e-9);
+  choose("Glass sheet off");
+  EXPECT_EQ(session().setup()->surface->sheet, 0.0);
+}
+
+TEST_F(ThingsTest, TheSpotsLengthIsALevelWithLeversOfItsOwn) {
+  session().keep("Longer", {{"/shots/0/screen_time", 5.0}});
+  waitForLevels();
+  auto* vial = find<Vial>("level-spot.length");
+  EXPECT_EQ(vial->level().state, State::out);
+  QTest::mouseClick(vial, Qt::LeftButton);
+  QSignalSpy none(&session(), &Session::changed);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("lever-1") != nullptr; }, 120000));
+  auto* apply = window_->findChild<QWidget*>("lever-1")->findChild<QAbstractButton*>("apply");
+  QTest::mouseClick(apply, Qt::LeftButton);
+  EXPECT_LE(session().project().screen_time(), *session().project().allowed_time + 1e-6);
+}
+
+/// Every text of one context, in capitals.
+class Shouting : public QTranslator {
+ public:
+  [[nodiscard]] QString translate(const char* context, const char* text, const char*, int) const override {
+    if (QByteArray(context) == "Core") {
+      QString loud = QString(text).toUpper();
+      return loud.contains("{:") ? QString() : loud;  // what stands in a place keeps its case
+    }
+    return QByteArray(context) == "cinnabar::NextTake" ? QString(text).toUpper() : QString();
+  }
+  [[nodiscard]] bool isEmpty() const override { return false; }
+};
+
+TEST_F(ThingsTest, AnotherLanguageReachesTheWindowAndTheCore) {
+  Shouting shouting;
+  useTranslation(&shouting);
+  const Forecaster forecaster(quick_measure);
+  const auto level = forecaster.levels(session().project(), 1, "camera.iso");
+  ASSERT_EQ(level.size(), 1u);
+  EXPECT_EQ(level[0].title, QString::fromStdString(level[0].title).toUpper().toStdString());
+  EXPECT_EQ(level[0].sentence, QString::fromStdString(level[0].sentence).toUpper().toStdString());
+  window_.reset();
+  open({});
+  EXPECT_EQ(find<NextTake>("nextTake")->accessibleName(), "NEXT TAKE");
+  window_.reset();
+  QCoreApplication::removeTranslator(&shouting);
+  useTranslation(nullptr);
+}
+
+}  // namespace
+}  // namespace cinnabar
