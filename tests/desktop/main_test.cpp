@@ -1,12 +1,11 @@
 // One application for all tests of the window.
 #include <gtest/gtest.h>
 
-#include <QApplication>
-
 #include "cinnabar/desktop/theme/theme.h"
+#include "timed_application.h"
 
 int main(int argc, char** argv) {
-  QApplication app(argc, argv);
+  cinnabar::TimedApplication app(argc, argv);
   QApplication::setApplicationName("cinnabar-tests");
   QApplication::setOrganizationName("cinnabar-tests");
   cinnabar::loadFonts();

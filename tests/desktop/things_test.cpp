@@ -25,7 +25,6 @@ class ThingsTest : public WindowTest {
     found->trigger();
     menu->close();
     QCoreApplication::sendPostedEvents(menu, QEvent::DeferredDelete);
-    delete menu;
   }
   void type(const char* field, const QString& text) {
     auto* number = find<NumberField>(field);

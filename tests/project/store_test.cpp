@@ -316,7 +316,7 @@ TEST_F(Salvage, AWholeFileIsAllThere) {
   const auto store = Store::salvage(path_, lost_);
   ASSERT_TRUE(store) << store.error().text();
   EXPECT_TRUE(lost_.empty()) << lost_.front();
-  EXPECT_EQ((*store)->document().to_json(), read_document(path_)->to_json());
+  EXPECT_TRUE((*store)->document().to_json() == read_document(path_)->to_json());
   EXPECT_FALSE((*store)->apply(edit_between((*store)->document(), empty_document("x"), "x")));
 }
 

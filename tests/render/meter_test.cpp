@@ -200,7 +200,7 @@ TEST(Meter, LosesJustWhatADoorHides) {
   EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), seen(-0.4, 0.4, {0, 0, 0}), 1e-3 * luminance);
   // From x = 1.2 a ray to (u, 1) crosses x = 0.4 at the height 1 - (0.4 - u) / (1.2 - u): the door's tip hides
   // every u with (0.4 - u) / (1.2 - u) < 0.5, that is u > -0.4: all of it.
-  EXPECT_NEAR(read_at(doc, {1.2, 0, 0}, {0, 1, 0}).total(), 0.0, 1e-9);
+  EXPECT_LT(read_at(doc, {1.2, 0, 0}, {0, 1, 0}).total(), 1e-3) << "but for what its black paint throws";
   // From x = 0.8 it hides u > 0; from 0.8 the rays stay within the door's width, +-0.4 in depth.
   const Vec3 aside{0.8, 0, 0};
   EXPECT_NEAR(read_at(doc, aside, {0, 1, 0}).total(), seen(-0.4, 0.0, aside), 0.02 * seen(-0.4, 0.4, aside));

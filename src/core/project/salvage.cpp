@@ -70,20 +70,28 @@ std::optional<Json> parsed(const SQLite::Column& column) {
   return value.is_discarded() ? std::nullopt : std::optional(std::move(value));
 }
 
-/// Takes out what a valid project cannot hold: the member that is wrong, and where that does not mend it, its entity.
+/// The document without the smallest thing round a fault whose going leaves fewer faults; nothing where only the
+/// whole entity would do.
+std::optional<Document> without_fault(const Document& document, const std::string& path, std::size_t faults) {
+  for (std::string at = path; std::count(at.begin(), at.end(), '/') > (at.starts_with("/kit/") ? 3 : 2);
+       at.resize(at.rfind('/')))
+    if (auto less = with_value(document, at, std::nullopt); less && validate(*less).size() < faults)
+      return std::move(*less);
+  return std::nullopt;
+}
+
+/// Takes out what a valid project cannot hold, as little as will do.
 void mend(Document& document, std::vector<std::string>& lost) {
-  for (int round = 0; round < 60; ++round) {
+  for (int round = 0; round < 2000; ++round) {
     const auto faults = validate(document);
     if (faults.empty()) return;
     const std::string& path = faults.front().path;
     const auto list_of = [&](const std::string& key) { return path.starts_with("/" + key + "/"); };
-    if (round % 2 == 0)
-      if (auto without = with_value(document, path, std::nullopt);
-          without && validate(*without).size() < faults.size()) {
-        lost.push_back(path + " " + faults.front().message);
-        document = std::move(*without);
-        continue;
-      }
+    if (auto less = without_fault(document, path, faults.size())) {
+      lost.push_back(path + " " + faults.front().message);
+      document = std::move(*less);
+      continue;
+    }
     bool dropped = false;
     for (auto& [key, list] : document.lists)
       if (!dropped && list_of(key)) {
@@ -123,6 +131,9 @@ Expected<std::unique_ptr<Store>> Store::salvage(const std::string& path, std::ve
              document.singles[key] = std::make_shared<const Json>(std::move(*value));
            else
              lost.push_back(key);
+         }));
+    note("lists", rows_of(db, "key", "lists", [&](SQLite::Statement& row) {
+           document.lists[row.getColumn(1).getString()];  // the empty ones too
          }));
     using Row = std::pair<int, JsonPtr>;
     std::map<std::string, std::vector<Row>> lists;

@@ -1,5 +1,7 @@
 // A worker thread on which the newest request wins: asking again cancels what runs and drops what waits.
 #pragma once
+#include <sys/resource.h>
+
 #include <atomic>
 #include <condition_variable>
 #include <functional>
@@ -43,6 +45,9 @@ class Newest {
 
  private:
   void run() {
+    // The interface thread comes first where cores are scarce. On Linux this is the thread's own niceness, and the
+    // threads that tracing starts from here inherit it.
+    ::setpriority(PRIO_PROCESS, 0, 10);
     for (;;) {
       Job job;
       {
