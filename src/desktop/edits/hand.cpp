@@ -392,6 +392,8 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
   switch (selection.kind) {
     case Selection::Kind::light:
       lightFields(m, s, selection, lux, shares);
+      if (s.setup()->lights[selection.index].doors)  // the doors take its room
+        std::erase_if(m.fields, [](const HandField& f) { return f.spec.id == "softness"; });
       doorFields(m, s.setup()->lights[selection.index]);
       break;
     case Selection::Kind::camera:

@@ -107,9 +107,13 @@ void NextTake::paintEvent(QPaintEvent*) {
                 .arg(q(use.name), q(number_text(use.per_take, 3)), q(use.unit), q(number_text(use.left, 4)))
                 .arg(use.takes);
   }
+  const QColor usesColor = short_of ? t.accent : t.quiet;
   if (!uses.isEmpty())
-    drawText(p, {16, 118, textRight - 16, 18}, Qt::AlignLeft | Qt::AlignVCenter, uses.join("; "), textFont(12),
-             short_of ? t.accent : t.quiet);
+    drawText(p, {16, 110, textRight - 16, 16}, Qt::AlignLeft | Qt::AlignVCenter, uses.takeFirst(), textFont(11.5),
+             usesColor);
+  if (!uses.isEmpty())
+    drawText(p, {16, 126, textRight - 16, 16}, Qt::AlignLeft | Qt::AlignVCenter, uses.join("; "), textFont(11.5),
+             usesColor);
   const auto key = [&](const QRectF& box, const QString& name, const QString& letter, const QColor& edge) {
     p.setPen(QPen(edge, 1.6));
     p.setBrush(t.dark ? QColor("#1d1714") : t.panel.darker(102));

@@ -93,8 +93,10 @@ void NumberField::paintEvent(QPaintEvent*) {
   QPainter p(this);
   const Theme& t = theme();
   drawText(p, QRectF(0, 0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter, spec_.name, textFont(11), t.quiet);
-  drawText(p, QRectF(0, 14, width() - 2, 17), Qt::AlignLeft | Qt::AlignVCenter, spec_.text(spec_.value),
-           numberFont(13), t.ink);
+  const QString shown = spec_.text(spec_.value);
+  double px = 13;  // a number that is cut says something else: it is written smaller first
+  while (px > 9 && QFontMetricsF(numberFont(px)).horizontalAdvance(shown) > width() - 2) --px;
+  drawText(p, QRectF(0, 14, width() - 2, 17), Qt::AlignLeft | Qt::AlignVCenter, shown, numberFont(px), t.ink);
   if (writable()) {
     p.setPen(QPen(hasFocus() || underMouse() ? t.accent : t.line, 1));
     p.drawLine(QPointF(0, 32.5), QPointF(width() - 6, 32.5));

@@ -15,7 +15,7 @@ InHand::InHand(Session* session, Foresight* foresight, QWidget* parent)
   grid_->setContentsMargins(10, 26, 8, 6);
   grid_->setHorizontalSpacing(8);
   grid_->setVerticalSpacing(2);
-  for (int i = 0; i < 16; ++i) {
+  for (int i = 0; i < 15; ++i) {
     auto* field = new NumberField(this);
     grid_->addWidget(field, i / 4, i % 4);
     const auto at = static_cast<std::size_t>(i);
@@ -31,7 +31,7 @@ InHand::InHand(Session* session, Foresight* foresight, QWidget* parent)
     connect(field, &NumberField::refused, session_, &Session::message);
     fields_.push_back(field);
   }
-  grid_->setRowStretch(4, 1);
+  grid_->setRowStretch(3, 1);
   for (int c = 0; c < 4; ++c) grid_->setColumnStretch(c, 1);
   connect(session_, &Session::changed, this, &InHand::refresh);
   connect(session_, &Session::selectionChanged, this, &InHand::refresh);
@@ -42,6 +42,15 @@ InHand::InHand(Session* session, Foresight* foresight, QWidget* parent)
 
 void InHand::refresh() {
   hand_ = handOf(*session_, foresight_->lux(), foresight_->shares());
+  // Three rows: where there are more numbers than four columns hold, five.
+  const int columns = hand_.fields.size() > 12 ? 5 : 4;
+  if (columns != columns_) {
+    columns_ = columns;
+    for (QWidget* field : fields_) grid_->removeWidget(field);
+    for (int i = 0; i < static_cast<int>(fields_.size()); ++i)
+      grid_->addWidget(fields_[static_cast<std::size_t>(i)], i / columns, i % columns);
+    for (int c = 0; c < 5; ++c) grid_->setColumnStretch(c, c < columns ? 1 : 0);
+  }
   for (std::size_t i = 0; i < fields_.size(); ++i) {
     const bool used = i < hand_.fields.size();
     if (used) fields_[i]->setSpec(hand_.fields[i].spec);

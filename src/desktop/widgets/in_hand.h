@@ -23,6 +23,7 @@ class InHand : public QWidget {
   Session* session_;
   Foresight* foresight_;
   Hand hand_;
+  int columns_ = 4;
   QGridLayout* grid_;
   std::vector<NumberField*> fields_;
 };

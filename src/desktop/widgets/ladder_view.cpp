@@ -213,7 +213,7 @@ void LadderView::paintTracks(QPainter& p) {
                                             .arg(trackValue(*session_, track.target, track.keys.front().second),
                                                  trackValue(*session_, track.target, track.keys.back().second));
     note += tr(", now %1").arg(trackValue(*session_, track.target, track.at(session_->setTime())));
-    const double x = std::max(band.right(), width() - right) + 8;
+    const double x = std::max(band.right(), width() - right) + 34;  // beside the last label
     drawText(p, {x, band.top() - 1, width() - x - 8, rowHeight()}, Qt::AlignLeft | Qt::AlignVCenter, note,
              textFont(11), t.quiet);
   }
