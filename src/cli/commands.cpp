@@ -202,7 +202,7 @@ int forecast_command(const Answer& answer, const ForecastArguments& a) {
   Out spot = Out::array();
   if (a.shot.empty()) {
     answer.say("The spot");
-    for (const Level& l : spot_levels(in->project))
+    for (const Level& l : forecaster.spot(in->project, *level_id))
       if (level_id->empty() || *level_id == l.id)
         spot.push_back(told(l, forecaster.spot_levers(in->document, l.id)));
   }
@@ -230,7 +230,7 @@ int lever_command(const Answer& answer, const ForecastArguments& a) {
   }
   const Forecaster forecaster;
   const auto level_in = [&](const Project& p) -> std::optional<Level> {
-    for (Level& l : of_spot ? spot_levels(p) : forecaster.levels(p, shot, *level_id))
+    for (Level& l : of_spot ? forecaster.spot(p, *level_id) : forecaster.levels(p, shot, *level_id))
       if (l.id == *level_id) return std::move(l);
     return std::nullopt;
   };

@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/accessible.h"
 #include "timed_application.h"
 
 int main(int argc, char** argv) {
@@ -9,6 +10,7 @@ int main(int argc, char** argv) {
   QApplication::setApplicationName("cinnabar-tests");
   QApplication::setOrganizationName("cinnabar-tests");
   cinnabar::loadFonts();
+  cinnabar::installAccessibility();
   testing::InitGoogleTest(&argc, argv);
   return RUN_ALL_TESTS();
 }

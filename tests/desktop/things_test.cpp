@@ -1,4 +1,5 @@
 // Barn doors, the glass sheet, the spot's levels and another language, in the window.
+#include <QAccessible>
 #include <QTranslator>
 
 #include "cinnabar/desktop/edits/things.h"
@@ -118,6 +119,32 @@ TEST_F(ThingsTest, AnotherLanguageReachesTheWindowAndTheCore) {
   window_.reset();
   QCoreApplication::removeTranslator(&shouting);
   useTranslation(nullptr);
+}
+
+TEST_F(ThingsTest, AssistiveProgramsAreToldRolesNamesAndNumbers) {
+  const auto seen = [&](const char* name) {
+    QAccessibleInterface* face = QAccessible::queryAccessibleInterface(window_->findChild<QWidget*>(name));
+    return face ? face : (ADD_FAILURE() << name, nullptr);
+  };
+  for (const auto& [name, role] : {std::pair{"floor", QAccessible::Graphic}, std::pair{"lens", QAccessible::Graphic},
+                                   std::pair{"ladder", QAccessible::Graphic}, std::pair{"spot", QAccessible::List},
+                                   std::pair{"lights", QAccessible::List}, std::pair{"shotTakes", QAccessible::Table},
+                                   std::pair{"blackout", QAccessible::CheckBox},
+                                   std::pair{"page-takes", QAccessible::CheckBox},
+                                   std::pair{"projectMenu", QAccessible::Button}}) {
+    QAccessibleInterface* face = seen(name);
+    ASSERT_NE(face, nullptr);
+    EXPECT_EQ(face->role(), role) << name;
+    EXPECT_FALSE(face->text(QAccessible::Name).isEmpty()) << name;
+  }
+  waitForLevels();
+  session().select({Selection::Kind::light, 0});
+  QAccessibleInterface* dimmer = seen("field-dimmer");
+  EXPECT_EQ(dimmer->role(), QAccessible::SpinBox);
+  EXPECT_EQ(dimmer->text(QAccessible::Name), "Dimmer");
+  EXPECT_TRUE(dimmer->text(QAccessible::Value).endsWith("%")) << dimmer->text(QAccessible::Value).toStdString();
+  EXPECT_TRUE(dimmer->state().editable);
+  EXPECT_TRUE(seen("field-reading")->state().readOnly);
 }
 
 }  // namespace

@@ -109,6 +109,7 @@ void cast_knobs(const Bench& b, std::vector<Knob>& list);
 void noise_knobs(const Bench& b, std::vector<Knob>& list);
 void words_knobs(const Bench& b, std::vector<Knob>& list);
 void facing_knobs(const Bench& b, std::vector<Knob>& list);
+void feature_knobs(const Bench& b, std::vector<Knob>& list);
 void peak_knobs(const Bench& b, std::vector<Knob>& list);
 void judder_knobs(const Bench& b, std::vector<Knob>& list);
 void reach_knobs(const Bench& b, std::vector<Knob>& list);

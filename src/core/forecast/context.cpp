@@ -128,6 +128,7 @@ const std::vector<LevelEntry>& level_table() {
                                              {"frame.shapes", frame_shapes},
                                              {"frame.crop-room", frame_crop_room},
                                              {"frame.close-focus", frame_close_focus},
+                                             {"frame.feature", frame_feature},
                                              {"light.product", light_product},
                                              {"light.backdrop", light_backdrop},
                                              {"light.highlight", light_highlight},

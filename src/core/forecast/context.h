@@ -89,6 +89,7 @@ std::optional<Level> light_shadow(const ShotContext&);
 std::optional<Level> light_cast(const ShotContext&);
 std::optional<Level> light_spill(const ShotContext&);
 std::optional<Level> motion_facing(const ShotContext&);
+std::optional<Level> frame_feature(const ShotContext&);
 std::optional<Level> motion_peak(const ShotContext&);
 std::optional<Level> motion_judder(const ShotContext&);
 std::optional<Level> motion_reach(const ShotContext&);

@@ -30,6 +30,10 @@ class Forecaster {
   [[nodiscard]] Levers levers(const Document& document, std::size_t shot, const std::string& id,
                               const std::atomic<bool>* cancel = nullptr) const;
 
+  /// All levels of the whole spot, the features' included, for which every shot's light is measured; only `id` where
+  /// it is given.
+  [[nodiscard]] std::vector<Level> spot(const Project& project, const std::string& id = {},
+                                        const std::atomic<bool>* cancel = nullptr) const;
   /// The same for a level of the whole spot.
   [[nodiscard]] Levers spot_levers(const Document& document, const std::string& id,
                                    const std::atomic<bool>* cancel = nullptr) const;
@@ -44,11 +48,12 @@ class Forecaster {
   }
 
  private:
+  [[nodiscard]] Levers beat_levers(const Document& document, const Project& project) const;
   MeasureQuality quality_;
   std::shared_ptr<MeasureCache> measures_;
 };
 
-/// Levels of the whole spot that apply to it.
+/// Levels of the whole spot that apply to it and need no light.
 [[nodiscard]] std::vector<Level> spot_levels(const Project& project);
 /// Ids of the spot's levels, in order.
 [[nodiscard]] const std::vector<std::string>& spot_level_ids();

@@ -207,6 +207,7 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
       {"light.cast", cast_knobs, "no place of backdrop or lights takes the shadow away"},
       {"light.shadow", noise_knobs, "neither the lights nor the camera of this kit reach that far", false},
       {"motion.facing", facing_knobs, "no start or speed of the turn shows the label for that long", false},
+      {"frame.feature", feature_knobs, "no place, lens, aperture or turn of this kit shows it so large and sharp"},
       {"motion.peak", peak_knobs, "no shift of the light's keys meets the label", false},
       {"motion.judder", judder_knobs, "no slower or shorter move is slow enough", false},
       {"motion.reach", reach_knobs, "nothing in the kit reaches or turns that fast", false},

@@ -114,6 +114,35 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
   }
 }
 
+void feature_knobs(const Bench& b, std::vector<Knob>& list) {
+  list.push_back(dolly_knob(b));
+  if (auto k = focal_knob(b)) list.push_back(*k);
+  if (auto k = lens_knob(b)) list.push_back(*k);
+  const double n = b.camera.f_number;
+  list.push_back(paid_in_iso(b, aperture_knob(b), [n](double v) { return 2 * std::log2(v / n); }));
+  list.push_back(aperture_knob(b));
+  list.push_back(iso_knob(b));
+  if (auto k = all_dimmers_knob(b)) list.push_back(*k);
+  // Each product of the shot turned where it stands, all round.
+  for (std::size_t i = 0; i < b.shot.products.size(); ++i) {
+    const std::string pointer = fmt::format("{}/products/{}/turn_deg", b.shot_path, i);
+    const double start = b.shot.products[i].turn_deg;
+    Knob turn{even_steps(-180.0, 180.0, 5.0),
+              start,
+              [pointer](const Document& d, double v) { return set(d, pointer, v); },
+              [start](double v) {
+                return said("Set the product down turned to {} degrees instead of {}", number_text(v, 3),
+                            number_text(start, 3));
+              },
+              0.5,
+              "",
+              false,
+              1.0};
+    turn.scan = true;
+    list.push_back(std::move(turn));
+  }
+}
+
 void peak_knobs(const Bench& b, std::vector<Knob>& list) {
   const std::string light = "light." + b.shot.peak_light;
   std::vector<std::size_t> which;

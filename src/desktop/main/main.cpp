@@ -8,6 +8,7 @@
 #include "cinnabar/desktop/shell/language.h"
 #include "cinnabar/desktop/shell/main_window.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/accessible.h"
 
 int main(int argc, char** argv) {
   using namespace cinnabar;
@@ -60,6 +61,7 @@ int main(int argc, char** argv) {
     options.remember = options.remember && !parser.isSet(said);
 
   loadFonts();
+  installAccessibility();
   MainWindow window(options);
   const QString grab = parser.value("grab");
   QObject::connect(&window, &MainWindow::failed, &app, [&](const QString& why) {

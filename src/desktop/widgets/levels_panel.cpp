@@ -210,8 +210,10 @@ const Level* LevelsPanel::find(const QString& id) const {
 }
 
 void LevelsPanel::take(const std::vector<Level>& levels, bool close) {
+  const Level* features = find("spot.features");  // told closely only: till then the last one stands
+  std::optional<Level> kept = features && !close ? std::optional(*features) : std::nullopt;
   levels_ = levels;
-  for (Level& level : spot_levels(session_->project())) levels_.push_back(std::move(level));
+  if (kept) levels_.push_back(std::move(*kept));
   close_ = close;
   // What wants a hand stands first, once it is known closely and while nothing lies open between the vials.
   if (close && open_.isEmpty()) {

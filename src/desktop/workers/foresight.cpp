@@ -14,7 +14,10 @@ void Foresight::askLevels(const Project& project, std::size_t shot, double setTi
   levelWorker_.ask([this, self, project, shot, setTime, ticket](const std::atomic<bool>& cancelled) {
     for (const bool close : {false, true}) {
       const Forecaster& by = close ? full_ : quick_;
-      const auto list = by.levels(project, shot, {}, &cancelled);
+      auto list = by.levels(project, shot, {}, &cancelled);
+      // The whole spot's: what needs no light at once, the promised features closely.
+      for (Level& level : close ? by.spot(project, {}, &cancelled) : spot_levels(project))
+        list.push_back(std::move(level));
       if (cancelled || shot >= project.shots.size()) return;
       std::vector<double> shares;
       double lux = 0;
