@@ -9,6 +9,7 @@
 #include "cinnabar/cli/calculations.h"
 #include "cinnabar/cli/demo.h"
 #include "cinnabar/forecast/forecast.h"
+#include "cinnabar/formats/shot_list.h"
 #include "cinnabar/formats/tables.h"
 #include "cinnabar/project/differences.h"
 #include "cinnabar/project/validation.h"
@@ -435,6 +436,42 @@ int export_command(const Answer& answer, const std::string& file, const std::str
 
 namespace {
 /// A table of takes goes into the log of the project that is there; rows that cannot be read are faults.
+/// A shot list joined to the shots that are there: a table by its headings, or plain words, one shot a line.
+int import_shots(const Answer& answer, const std::string& file, const std::string& in, const std::string& text,
+                 const std::string& take) {
+  auto store = Store::open(file, Access::write);
+  if (!store) return answer.refuse(store.error());
+  const auto read = in.ends_with(".csv") ? shots_from_table((*store)->document(), text, in)
+                                         : shots_from_words((*store)->document(), text);
+  if (!read) return answer.refuse(read.error());
+  Out faults = Out::array(), conflicts = Out::array();
+  for (const std::string& f : read->faults) {
+    faults.push_back({{"path", in}, {"message", f}, {"mend", "mend the line and read the list again"}});
+    std::cerr << "cinnabar-cli: " << in << ": " << f << '\n';
+  }
+  for (const ShotConflict& c : read->conflicts) {
+    conflicts.push_back({{"shot", c.shot}, {"field", c.field}, {"mine", c.mine}, {"theirs", c.theirs}});
+    if (take.empty())
+      std::cerr << fmt::format("cinnabar-cli: shot {}: {} is {} here and {} there; say --take mine or --take theirs\n",
+                               c.shot, c.field, c.mine, c.theirs);
+  }
+  if (const auto kept = (*store)->apply(read->edit); !kept) return answer.refuse(kept.error());
+  if (take == "theirs" && !read->conflicts.empty()) {
+    const Edit edit = conflicts_taken((*store)->document(), read->conflicts);
+    const auto wrong = validate(applied((*store)->document(), edit), edit);
+    if (!wrong.empty()) return answer.refuse({wrong.front().path, wrong.front().message, wrong.front().mend});
+    if (const auto kept = (*store)->apply(edit); !kept) return answer.refuse(kept.error());
+  }
+  answer.say(read->edit.title);
+  const bool settled = read->faults.empty() && (read->conflicts.empty() || !take.empty());
+  answer.give({{"ok", settled},
+               {"added", read->added},
+               {"changed", read->changed},
+               {"conflicts", conflicts},
+               {"faults", faults}});
+  return settled ? 0 : 1;
+}
+
 int import_takes(const Answer& answer, const std::string& file, const std::string& in, const std::string& text) {
   auto store = Store::open(file, Access::write);
   if (!store) return answer.refuse(store.error());
@@ -453,10 +490,21 @@ int import_takes(const Answer& answer, const std::string& file, const std::strin
 }
 }  // namespace
 
-int import_command(const Answer& answer, const std::string& file, const std::string& in) {
+int import_command(const Answer& answer, const std::string& file, const std::string& in, const std::string& take) {
   const auto text = read_file(in);
   if (!text) return answer.refuse(text.error());
-  if (in.ends_with(".csv")) return import_takes(answer, file, in, *text);
+  if (!take.empty() && take != "mine" && take != "theirs")
+    return answer.refuse({"--take " + take, "is neither mine nor theirs", "give one of them"});
+  if (in.ends_with(".txt")) return import_shots(answer, file, in, *text, take);
+  if (in.ends_with(".csv")) {
+    const auto rows = csv_read(*text, in);
+    bool of_takes = false;  // a log names the shot of each take, a shot list has none
+    if (rows && !rows->empty())
+      for (const std::string& heading : rows->front().fields)
+        of_takes = of_takes || trimmed(heading) == "shot" || trimmed(heading) == "Shot";
+    return of_takes || !rows || rows->empty() ? import_takes(answer, file, in, *text)
+                                              : import_shots(answer, file, in, *text, take);
+  }
   const auto value = parse_json(*text, in);
   if (!value) return answer.refuse(value.error());
   const auto faults = validate(*value);

@@ -44,12 +44,21 @@ const Json* shot_named(const Document& doc, const std::string& word) {
 
 }  // namespace
 
+std::string shot_row_mark(const CsvRow& row) {
+  std::uint64_t mark = 14695981039346656037ULL;
+  for (std::size_t column = 1; column < row.size(); ++column)
+    if ((column < 17 && column != 6) || column == 20 || column == 21)  // the set time follows from other values
+      for (const char letter : row[column] + "\n")
+        mark = (mark ^ static_cast<unsigned char>(letter)) * 1099511628211ULL;
+  return fmt::format("{:016x}", mark);
+}
+
 std::vector<CsvRow> shot_table(const Project& p) {
   std::vector<CsvRow> rows{
       {"number",       "id",     "name",          "set-up",         "size",     "screen time s",
        "set time s",   "camera", "mode",          "lens",           "focal mm", "f-number",
        "shutter s",    "ISO",    "ND stops",      "white K",        "focus m",  "camera place m",
-       "camera aim m", "tracks", "takes planned", "keepers wanted", "takes",    "kept"}};
+       "camera aim m", "tracks", "takes planned", "keepers wanted", "takes",    "kept",           "as of"}};
   for (std::size_t i = 0; i < p.shots.size(); ++i) {
     const Shot& s = *p.shots[i];
     const ShotCamera c = s.camera.value_or(ShotCamera{});
@@ -82,7 +91,10 @@ std::vector<CsvRow> shot_table(const Project& p) {
                     s.takes_planned ? number_text(*s.takes_planned, 6) : "",
                     std::to_string(s.keepers_wanted),
                     std::to_string(tried),
-                    std::to_string(kept)});
+                    std::to_string(kept),
+                    {}});
+    CsvRow& row = rows.back();
+    row.back() = shot_row_mark(row);
   }
   return rows;
 }

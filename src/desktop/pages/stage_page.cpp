@@ -12,6 +12,7 @@
 #include "cinnabar/desktop/widgets/lens_view.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/lights_panel.h"
+#include "cinnabar/project/new_shot.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -162,47 +163,12 @@ void StagePage::paintEvent(QPaintEvent*) {
 /// A shot like the present one, or where there is none a first one with a set-up, a light and a product of its
 /// own.
 void StagePage::addShot() {
-  const Document& doc = session_->document();
-  Document next = doc;
-  const auto fresh = [&](const char* list, const std::string& stem) {
-    for (int k = 1;; ++k)
-      if (const std::string id = stem + std::to_string(k); !doc.find(list, id)) return id;
-  };
-  const auto add = [&](const char* list, Json entity) {
-    next.lists[list].push_back(std::make_shared<const Json>(std::move(entity)));
-  };
-  const std::string id = fresh("shots", "s");
-  if (session_->shot()) {
-    Json copy = *doc.list("shots")[session_->shotIndex()];
-    copy["id"] = id;
-    copy["name"] = "New shot";
-    auto& shots = next.lists["shots"];
-    shots.insert(shots.begin() + static_cast<std::ptrdiff_t>(session_->shotIndex()) + 1,
-                 std::make_shared<const Json>(std::move(copy)));
-  } else {
-    if (doc.list("products").empty())
-      add("products",
-          Json::parse(
-              R"({"id": "box1", "name": "Product", "mass": 0.3, "parts": [{"id": "body", "profile": [[0,0],[0.035,0],[0.035,0.1],[0,0.1]],
-        "material": {"kind": "matte", "colour": [0.5,0.5,0.5]}}]})"));
-    if (doc.list("setups").empty())
-      add("setups",
-          Json::parse(
-              R"({"id": "A", "name": "First set-up", "surface": {"width": 1.2, "depth": 0.8, "material": {"kind": "matte", "colour": [0.3,0.3,0.3]}},
-        "backdrop": {"kind": "sweep", "distance": 1.2, "width": 2.0, "height": 1.6, "low": 0, "radius": 0.3, "material": {"kind": "matte", "colour": [0.4,0.4,0.4]}},
-        "lights": [{"id": "key", "name": "Key", "place": [0.6,0.6,0.5], "aim": [0,0.05,0], "shape": "rectangle", "width": 0.5, "height": 0.7, "lumens": 4000, "kelvin": 5600}], "cards": []})"));
-    Json shot = Json::parse(
-        R"({"size": "close", "screen_time": 3.0, "products": [], "camera": {"focal": 0.05, "place": [0,0.12,0.75], "aim": [0,0.05,0], "focus": 0.72, "f_number": 5.6,
-      "shutter_time": 0.0208333333, "iso": 400, "balance_k": 5600}})");
-    shot["id"] = id;
-    shot["name"] = "First shot";
-    shot["setup"] = next.lists["setups"].front()->at("id");
-    shot["products"].push_back(
-        {{"product", next.lists["products"].front()->at("id")}, {"place", {0, 0, 0}}, {"turn_deg", 0}});
-    add("shots", std::move(shot));
-  }
-  const std::size_t at = session_->shot() ? session_->shotIndex() + 1 : 0;
-  if (session_->keep(edit_between(doc, next, tr("Shot added").toStdString()))) session_->selectShot(at);
+  Document next = session_->document();
+  const bool first = !session_->shot();
+  const std::size_t at = first ? 0 : session_->shotIndex() + 1;
+  const Json* like = first ? nullptr : next.list("shots")[session_->shotIndex()].get();
+  insert_shot(next, new_shot(next, like, first ? "First shot" : "New shot"), at);
+  if (session_->keep(edit_between(session_->document(), next, tr("Shot added").toStdString()))) session_->selectShot(at);
 }
 
 }  // namespace cinnabar
