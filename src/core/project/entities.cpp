@@ -237,6 +237,7 @@ Shot shot(const Json& j, const Project& project) {
   Shot s;
   s.id = text(j, "id"), s.name = text(j, "name", s.id.c_str()), s.setup = text(j, "setup"),
   s.size = text(j, "size"), s.role = text(j, "role");
+  s.sound = text(j, "sound"), s.notes = text(j, "notes");
   s.screen_time = num(j, "screen_time", 1), s.target_stops = num(j, "target_stops", 0);
   for (const Json& p : member(j, "products"))
     s.products.push_back({text(p, "product"), text(p, "on"), triple(p, "place"), num(p, "turn_deg", 0)});

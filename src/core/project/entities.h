@@ -174,6 +174,7 @@ struct Use {
 };
 struct Shot {
   std::string id, name, setup, size;
+  std::string sound, notes;
   std::string role;  ///< "hero", "detail", "action" or "ending"; empty: what its size and place say
   double screen_time = 1, target_stops = 0;
   std::vector<ShotProduct> products;

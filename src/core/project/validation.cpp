@@ -158,6 +158,7 @@ void shot(const Object& o, const Ids& ids) {
     needs->flag("loop");
   }
   o.one_of("role", {"hero", "detail", "action", "ending"});
+  o.text("sound");
   o.number("reset_minutes", Range{0.0, 1e5});
   o.list("uses", [&](const Object& use) {
     if (!use.is_object()) return;

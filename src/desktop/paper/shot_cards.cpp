@@ -234,6 +234,8 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
       points << tr("%1 s: %2 %").arg(q(number_text(s.set_time, 4)), q(number_text(100 * s.speed, 3)));
     y += page.text(left, y, wide, tr("Ramp, set seconds and speed: %1").arg(points.join("   ")), 8) + 4;
   }
+  for (const auto& [label, text] : {std::pair{tr("Sound: %1"), shot.sound}, std::pair{tr("Notes: %1"), shot.notes}})
+    if (!text.empty()) y += page.text(left, y, wide, label.arg(q(text)), 8) + 2;
   if (!content.levels.empty()) {
     std::vector<QStringList> rows{{tr("Not level"), tr("value"), tr("why")}};
     for (const Level& l : content.levels)

@@ -13,6 +13,7 @@
 #include <QShortcut>
 #include <QVBoxLayout>
 
+#include "cinnabar/desktop/pages/board_page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/pages/takes_page.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
@@ -78,18 +79,20 @@ MainWindow::MainWindow(const WindowOptions& options)
   projectButton_->setMaximumWidth(260);
   aim_ = new QLabel(mast_);
   aim_->setObjectName("aim");
-  stageButton_ = new WordButton(tr("Stage"), WordButton::Look::page, mast_);
-  stageButton_->setObjectName("page-stage");
-  takesButton_ = new WordButton(tr("Takes"), WordButton::Look::page, mast_);
-  takesButton_->setObjectName("page-takes");
+  pageButtons_ = {{"board", new WordButton(tr("Board"), WordButton::Look::page, mast_)},
+                  {"stage", new WordButton(tr("Stage"), WordButton::Look::page, mast_)},
+                  {"takes", new WordButton(tr("Takes"), WordButton::Look::page, mast_)}};
   auto* blackoutName = new QLabel(tr("Blackout"), mast_);
   blackout_ = new Switch(mast_);
   blackout_->setObjectName("blackout");
   blackout_->setAccessibleName(tr("Blackout"));
   mast->addWidget(projectButton_);
   mast->addWidget(aim_, 1);
-  mast->addWidget(stageButton_);
-  mast->addWidget(takesButton_);
+  for (const auto& [name, button] : pageButtons_) {
+    button->setObjectName("page-" + name);
+    mast->addWidget(button);
+    connect(button, &WordButton::clicked, this, [this, page = name] { showPage(page); });
+  }
   mast->addStretch(1);
   mast->addWidget(blackoutName);
   mast->addSpacing(6);
@@ -123,8 +126,6 @@ MainWindow::MainWindow(const WindowOptions& options)
   setCentralWidget(ground);
 
   connect(projectButton_, &WordButton::clicked, this, &MainWindow::menu);
-  connect(stageButton_, &WordButton::clicked, this, [this] { showPage("stage"); });
-  connect(takesButton_, &WordButton::clicked, this, [this] { showPage("takes"); });
   connect(blackout_, &Switch::toggled, this, &MainWindow::setDark);
   const auto key = [this](const QKeySequence& keys, auto action) {
     connect(new QShortcut(keys, this), &QShortcut::activated, this, action);
@@ -135,8 +136,9 @@ MainWindow::MainWindow(const WindowOptions& options)
   key(QKeySequence("Ctrl+Shift+Z"), [this] {
     if (session_) session_->redo();
   });
-  key(QKeySequence("Ctrl+1"), [this] { showPage("stage"); });
-  key(QKeySequence("Ctrl+2"), [this] { showPage("takes"); });
+  key(QKeySequence("Ctrl+2"), [this] { showPage("board"); });  // by their places in the order of the work
+  key(QKeySequence("Ctrl+3"), [this] { showPage("stage"); });
+  key(QKeySequence("Ctrl+5"), [this] { showPage("takes"); });
   key(QKeySequence::New, [this] { newProject(); });
   key(QKeySequence::Open, [this] { openProject(); });
   key(QKeySequence("Ctrl+B"), [this] { blackout_->toggle(); });
@@ -180,6 +182,7 @@ void MainWindow::buildPages() {
   pages_ = nullptr;
   stage_ = nullptr;
   takes_ = nullptr;
+  board_ = nullptr;
   if (!session_) {
     auto* empty = new QLabel(
         tr("Open a project, or make a new one: click \"No project\" above, or press Ctrl+O or Ctrl+N."), body_);
@@ -191,9 +194,13 @@ void MainWindow::buildPages() {
   auto* strip = new SpotStrip(session_.get(), foresight_.get(), body_);
   stage_ = new StagePage(session_.get(), foresight_.get(), maker_.get(), body_);
   takes_ = new TakesPage(session_.get(), foresight_.get(), body_);
+  board_ = new BoardPage(session_.get(), foresight_.get(), body_);
+  connect(board_, &BoardPage::stageWanted, this, [this] { showPage("stage"); });
+  connect(board_, &BoardPage::tableWanted, this, &MainWindow::readShots);
   pages_ = new QStackedWidget(body_);
   pages_->addWidget(stage_);
   pages_->addWidget(takes_);
+  pages_->addWidget(board_);
   body_->layout()->addWidget(strip);
   body_->layout()->addWidget(pages_);
   static_cast<QVBoxLayout*>(body_->layout())->setStretchFactor(pages_, 1);
@@ -201,13 +208,15 @@ void MainWindow::buildPages() {
 }
 
 void MainWindow::showPage(const QString& name) {
-  page_ = name == "takes" ? "takes" : "stage";
-  stageButton_->setChecked(page_ == "stage");
-  takesButton_->setChecked(page_ == "takes");
+  page_ = name == "takes" || name == "board" ? name : QString("stage");
+  for (const auto& [page, button] : pageButtons_) button->setChecked(page == page_);
   if (!pages_) return;
-  pages_->setCurrentWidget(page_ == "takes" ? static_cast<QWidget*>(takes_) : stage_);
+  pages_->setCurrentWidget(page_ == "takes"   ? static_cast<QWidget*>(takes_)
+                           : page_ == "board" ? static_cast<QWidget*>(board_)
+                                              : stage_);
   pages_->setFocus();
   if (page_ == "takes") takes_->takeFocus();
+  if (page_ == "board") board_->takeFocus();
 }
 
 void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
@@ -288,7 +297,7 @@ void MainWindow::showKeys() {
     QString where, keys, what;
   };
   const Row rows[] = {
-      {tr("Everywhere"), "Ctrl+1, Ctrl+2", tr("Stage, Takes")},
+      {tr("Everywhere"), "Ctrl+2, Ctrl+3, Ctrl+5", tr("Board, Stage, Takes")},
       {{}, "Ctrl+N, Ctrl+O", tr("new project, open")},
       {{}, "Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")},
       {{}, "Ctrl+K, Ctrl+P", tr("kept versions; shot cards on paper")},
@@ -296,6 +305,7 @@ void MainWindow::showKeys() {
       {{}, "F1", tr("this list")},
       {tr("The spot"), tr("Left, Right"), tr("the shot before, after; with Ctrl it is moved")},
       {{}, tr("Plus, Minus"), tr("a frame longer, shorter")},
+      {tr("Board"), tr("arrows, Enter"), tr("the shot, open it on the Stage; with Ctrl it is moved")},
       {tr("Floor"), tr("Space"), tr("the next thing in hand")},
       {{}, tr("arrows, Page Up, Page Down"), tr("a centimetre; with Shift ten")},
       {{}, tr("V, Insert, Ctrl+D, Delete"), tr("view, set up, double, take away")},
@@ -365,6 +375,7 @@ void MainWindow::menu() {
     menu->addAction(tr("Shot list on paper"), this, [this] { showPaper(false); });
     menu->addAction(tr("Shot list as a table"), this, [this] { writeTable(false); });
     menu->addAction(tr("Takes as a table"), this, [this] { writeTable(true); });
+    menu->addAction(tr("Read shots from a table"), this, &MainWindow::readShots);
     menu->addAction(tr("Read takes from a table"), this, &MainWindow::readTakes);
     menu->addAction(tr("Kept versions\tCtrl+K"), this, &MainWindow::showVersions);
     menu->addAction(

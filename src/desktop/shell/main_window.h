@@ -14,6 +14,7 @@ class QLabel;
 
 namespace cinnabar {
 
+class BoardPage;
 class StagePage;
 class TakesPage;
 class WordButton;
@@ -41,6 +42,8 @@ class MainWindow : public QMainWindow {
   void setDark(bool dark);
   void showPage(const QString& name);
   /// Takes over an open store (a new or opened file).
+  /// Shots from a table (.csv) or a list (.txt), joined to those that are there.
+  void readShotsFrom(const QString& path);
   void adopt(std::unique_ptr<Store> store, const QString& readOnly = {});
 
  signals:
@@ -76,6 +79,7 @@ class MainWindow : public QMainWindow {
   void askPaper(bool cards);
   void writeTable(bool takes);
   void readTakes();
+  void readShots();
   void recall();
   void writePaper(const QString& path, bool cards);
 
@@ -84,13 +88,15 @@ class MainWindow : public QMainWindow {
   std::unique_ptr<PictureMaker> maker_;
   std::unique_ptr<Session> session_;
   QWidget* mast_;
-  WordButton *projectButton_, *stageButton_, *takesButton_;
+  WordButton* projectButton_;
+  std::vector<std::pair<QString, WordButton*>> pageButtons_;
   QLabel* aim_;
   Switch* blackout_;
   QWidget* body_ = nullptr;
   QStackedWidget* pages_ = nullptr;
   StagePage* stage_ = nullptr;
   TakesPage* takes_ = nullptr;
+  BoardPage* board_ = nullptr;
   QLabel *kept_, *messages_;
   QString page_;
   bool levelsClose_ = false, leaveHeld_ = false;

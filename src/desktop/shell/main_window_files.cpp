@@ -10,6 +10,7 @@
 
 #include "cinnabar/desktop/paper/preview_dialog.h"
 #include "cinnabar/desktop/shell/main_window.h"
+#include "cinnabar/desktop/widgets/conflicts_sheet.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/formats/tables.h"
 
@@ -210,6 +211,37 @@ void MainWindow::readTakes() {
     });
   });
   dialog->open();
+}
+
+void MainWindow::readShots() {
+  auto* dialog = fileDialog(this, tr("Read shots"), tr("Tables and lists (*.csv *.txt)"));
+  connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::readShotsFrom);
+  dialog->open();
+}
+
+void MainWindow::readShotsFrom(const QString& path) {
+  if (!session_) return;
+  const QPointer<MainWindow> self(this);
+  paper_->add([this, self, path, document = session_->document()] {
+    const auto text = read_file(path.toStdString());
+    auto read = std::make_shared<Expected<ShotsRead>>(
+        !text                    ? tl::unexpected(text.error())
+        : path.endsWith(".txt") ? shots_from_words(document, *text)
+                                 : shots_from_table(document, *text, path.toStdString()));
+    QMetaObject::invokeMethod(
+        this,
+        [self, read] {
+          if (!self || !self->session_) return;
+          if (!*read) return self->say(QString::fromStdString(read->error().text()));
+          self->session_->keep((*read)->edit);
+          QStringList said{QString::fromStdString((*read)->edit.title)};
+          for (const std::string& fault : (*read)->faults) said << QString::fromStdString(fault);
+          self->say(said.join("; "));
+          if (!(*read)->conflicts.empty())
+            (new ConflictsSheet(self->session_.get(), (*read)->conflicts, self))->open();
+        },
+        Qt::QueuedConnection);
+  });
 }
 
 /// What could not be read of a damaged file, and the way out.

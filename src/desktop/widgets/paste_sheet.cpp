@@ -1,0 +1,78 @@
+#include "cinnabar/desktop/widgets/paste_sheet.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "cinnabar/formats/shot_list.h"
+
+namespace cinnabar {
+
+PasteSheet::PasteSheet(Session* session, QWidget* parent) : QDialog(parent), session_(session) {
+  setObjectName("pasteSheet");
+  setWindowTitle(tr("Shots from a list"));
+  setAttribute(Qt::WA_DeleteOnClose);
+  resize(640, 460);
+  auto* how = new QLabel(tr("One shot a line: a name, then in any order a length, a size, a lens, a rate, a set-up. What "
+                            "is not understood becomes a note."),
+                         this);
+  how->setWordWrap(true);
+  words_ = new QPlainTextEdit(this);
+  words_->setObjectName("pasteWords");
+  words_->setAccessibleName(tr("The list, one shot a line"));
+  words_->setPlaceholderText(tr("Hero reveal, wide, 3 s\nLid, macro, 100 mm, 36 frames\nPour, close, 120 fps, 5x slow, set-up B"));
+  words_->setTabChangesFocus(true);
+  count_ = new QLabel(this);
+  count_->setObjectName("pasteCount");
+  faults_ = new QPlainTextEdit(this);
+  faults_->setObjectName("pasteFaults");
+  faults_->setAccessibleName(tr("Lines that cannot be read"));
+  faults_->setReadOnly(true);
+  faults_->setMaximumHeight(90);
+  faults_->hide();
+  add_ = new QPushButton(tr("Add them"), this);
+  add_->setObjectName("pasteAdd");
+  auto* leave = new QPushButton(tr("Close"), this);
+  leave->setAutoDefault(false);
+  auto* row = new QHBoxLayout;
+  row->addWidget(count_, 1);
+  row->addWidget(add_);
+  row->addWidget(leave);
+  auto* all = new QVBoxLayout(this);
+  all->addWidget(how);
+  all->addWidget(words_, 1);
+  all->addWidget(faults_);
+  all->addLayout(row);
+  connect(words_, &QPlainTextEdit::textChanged, this, &PasteSheet::refresh);
+  connect(add_, &QPushButton::clicked, this, &PasteSheet::add);
+  connect(leave, &QPushButton::clicked, this, &QDialog::close);
+  refresh();
+}
+
+void PasteSheet::refresh() {
+  const auto read = shots_from_words(session_->document(), words_->toPlainText().toStdString());
+  QStringList faults;
+  if (!read) {
+    faults << QString::fromStdString(read.error().text());
+  } else {
+    for (const std::string& f : read->faults) faults << QString::fromStdString(f);
+  }
+  const int added = read ? read->added : 0;
+  count_->setText(added == 0 ? tr("No shot yet") : tr("%n shot(s)", nullptr, added));
+  add_->setEnabled(added > 0);
+  faults_->setPlainText(faults.join('\n'));
+  faults_->setVisible(!faults.isEmpty());
+}
+
+void PasteSheet::add() {
+  const auto read = shots_from_words(session_->document(), words_->toPlainText().toStdString());
+  if (!read) return;
+  const std::size_t first = session_->project().shots.size();
+  if (!session_->keep(read->edit)) return;
+  session_->selectShot(first);
+  close();
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,229 @@
+#include "cinnabar/desktop/widgets/shot_paper.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPlainTextEdit>
+#include <QVBoxLayout>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/levels_panel.h"
+
+namespace cinnabar {
+namespace {
+
+QString q(const std::string& s) { return QString::fromStdString(s); }
+
+/// A field of several lines that is kept when it is left.
+class Notes : public QPlainTextEdit {
+ public:
+  using QPlainTextEdit::QPlainTextEdit;
+  std::function<void()> left;
+
+ protected:
+  void focusOutEvent(QFocusEvent* event) override {
+    QPlainTextEdit::focusOutEvent(event);
+    if (left) left();
+  }
+};
+
+}  // namespace
+
+ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("shotPaper");
+  const auto line = [&](const char* id, const QString& label) {
+    auto* edit = new QLineEdit(this);
+    edit->setObjectName(id);
+    edit->setAccessibleName(label);
+    return edit;
+  };
+  const auto choice = [&](const char* id, const QString& label) {
+    auto* box = new QComboBox(this);
+    box->setObjectName(id);
+    box->setAccessibleName(label);
+    return box;
+  };
+  name_ = line("paper-name", tr("Name"));
+  length_ = line("paper-length", tr("Length on screen"));
+  sound_ = line("paper-sound", tr("Sound"));
+  size_ = choice("paper-size", tr("Size"));
+  role_ = choice("paper-role", tr("Part of the spot"));
+  setup_ = choice("paper-setup", tr("Set-up"));
+  for (const auto& [id, text] : {std::pair{"", tr("not said")}, std::pair{"wide", tr("wide")},
+                                 std::pair{"close", tr("close")}, std::pair{"macro", tr("macro")}})
+    size_->addItem(text, id);
+  for (const auto& [id, text] :
+       {std::pair{"", tr("as it looks")}, std::pair{"hero", tr("hero")}, std::pair{"detail", tr("detail")},
+        std::pair{"action", tr("action")}, std::pair{"ending", tr("ending")}})
+    role_->addItem(text, id);
+  auto* notes = new Notes(this);
+  notes_ = notes;
+  notes_->setObjectName("paper-notes");
+  notes_->setAccessibleName(tr("Notes"));
+  notes_->setTabChangesFocus(true);
+  notes_->setMaximumHeight(70);
+  auto* form = new QFormLayout;
+  form->setContentsMargins(0, 0, 0, 0);
+  form->setVerticalSpacing(5);
+  form->addRow(tr("Name"), name_);
+  form->addRow(tr("Length"), length_);
+  form->addRow(tr("Size"), size_);
+  form->addRow(tr("Part"), role_);
+  form->addRow(tr("Set-up"), setup_);
+  form->addRow(tr("Sound"), sound_);
+  form->addRow(tr("Notes"), notes_);
+  features_ = new QVBoxLayout;
+  features_->setSpacing(2);
+  spot_ = new QVBoxLayout;
+  spot_->setSpacing(0);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(12, 32, 12, 10);
+  all->setSpacing(8);
+  all->addLayout(form);
+  all->addLayout(features_);
+  all->addStretch(1);
+  auto* heading = new QLabel(tr("The whole spot"), this);
+  heading->setFont(textFont(12, true));
+  all->addWidget(heading);
+  all->addLayout(spot_);
+  connect(name_, &QLineEdit::editingFinished, this, [this] {
+    const std::string text = name_->text().trimmed().toStdString();
+    if (session_->shot() && !text.empty() && text != session_->shot()->name) keep(tr("Shot named"), "name", text);
+  });
+  connect(sound_, &QLineEdit::editingFinished, this, [this] {
+    if (sound_->isModified()) keep(tr("Sound cue"), "sound", sound_->text().trimmed().toStdString());
+    sound_->setModified(false);
+  });
+  connect(length_, &QLineEdit::editingFinished, this, [this] {
+    if (!session_->shot() || !length_->isModified()) return;
+    length_->setModified(false);
+    QString text = length_->text().trimmed();
+    const bool frames = text.endsWith(tr("frames"));
+    for (const QString& unit : {tr("frames"), QString("s")})
+      if (text.endsWith(unit)) text.chop(unit.size());
+    const auto value = parse_number(text.trimmed().toStdString());
+    if (!value || *value <= 0) {
+      emit session_->message(tr("\"%1\" is no length; type seconds (\"2.5 s\") or frames (\"60 frames\")").arg(length_->text()));
+      return refresh();
+    }
+    const double seconds = frames ? *value / session_->project().timeline_rate : *value;
+    keep(tr("Shot %1 made %2 s long").arg(session_->shotIndex() + 1).arg(q(fixed_text(seconds, 2))), "screen_time",
+         std::round(seconds * 1e6) / 1e6);
+  });
+  const auto chosen = [this](QComboBox* box, const char* member, const QString& title) {
+    connect(box, &QComboBox::activated, this, [this, box, member, title] {
+      const std::string value = box->currentData().toString().toStdString();
+      keep(title, member, value.empty() ? std::nullopt : std::optional<Json>(value));
+    });
+  };
+  chosen(size_, "size", tr("Size of the shot"));
+  chosen(role_, "role", tr("Part of the spot"));
+  chosen(setup_, "setup", tr("Set-up of the shot"));
+  notes->left = [this] {
+    const Json* json = session_->shot() ? session_->document().find("shots", session_->shot()->id) : nullptr;
+    const std::string text = notes_->toPlainText().trimmed().toStdString();
+    if (json && text != json->value("notes", "")) keep(tr("Notes of the shot"), "notes", text);
+  };
+  connect(session_, &Session::changed, this, &ShotPaper::refresh);
+  connect(session_, &Session::shotChanged, this, &ShotPaper::refresh);
+  connect(foresight, &Foresight::levels, this, [this](const std::vector<Level>& levels, bool) { showSpot(levels); });
+  showSpot(spot_levels(session_->project()));
+  refresh();
+}
+
+void ShotPaper::keep(const QString& title, const char* member, const std::optional<Json>& value) {
+  if (!session_->shot()) return;
+  const std::string pointer = "/shots/" + std::to_string(session_->shotIndex()) + "/" + member;
+  if (!value && !value_at(session_->document(), pointer)) return;
+  session_->keep(title, {{pointer, value}});
+}
+
+void ShotPaper::refresh() {
+  const Shot* shot = session_->shot();
+  const Json* json = shot ? session_->document().find("shots", shot->id) : nullptr;
+  for (QWidget* w : {static_cast<QWidget*>(name_), static_cast<QWidget*>(length_), static_cast<QWidget*>(sound_),
+                     static_cast<QWidget*>(size_), static_cast<QWidget*>(role_), static_cast<QWidget*>(setup_),
+                     static_cast<QWidget*>(notes_)})
+    w->setEnabled(shot != nullptr);
+  // What is being typed is left to the hand.
+  const auto put = [](QLineEdit* edit, const QString& text) {
+    if (!edit->hasFocus() || !edit->isModified()) edit->setText(text);
+  };
+  put(name_, shot ? q(shot->name) : QString());
+  put(length_, shot ? tr("%1 s").arg(q(number_text(shot->screen_time, 6))) : QString());
+  put(sound_, json ? q(json->value("sound", "")) : QString());
+  if (!notes_->hasFocus()) notes_->setPlainText(json ? q(json->value("notes", "")) : QString());
+  size_->setCurrentIndex(shot ? std::max(0, size_->findData(q(shot->size))) : 0);
+  role_->setCurrentIndex(shot ? std::max(0, role_->findData(q(shot->role))) : 0);
+  setup_->clear();
+  for (const auto& s : session_->project().setups) setup_->addItem(tr("%1, %2").arg(q(s->id), q(s->name)), q(s->id));
+  setup_->setCurrentIndex(shot ? setup_->findData(q(shot->setup)) : -1);
+  QStringList names;
+  for (const auto& product : session_->project().products)
+    for (const Feature& f : product->features) names << q(product->id + "/" + f.id + "\n" + (f.name.empty() ? f.id : f.name));
+  if (names != shownFeatures_) {
+    shownFeatures_ = names;
+    while (QLayoutItem* item = features_->takeAt(0)) {
+      delete item->widget();
+      delete item;
+    }
+    for (const QString& both : names) {
+      const QString id = both.section('\n', 0, 0);
+      auto* box = new QCheckBox(tr("shows %1").arg(both.section('\n', 1)), this);
+      box->setObjectName("feature-" + id);
+      features_->addWidget(box);
+      connect(box, &QCheckBox::clicked, this, [this, id](bool on) {
+        if (!session_->shot()) return;
+        Json list = Json::array();
+        for (const std::string& f : session_->shot()->features)
+          if (q(f) != id) list.push_back(f);
+        if (on) list.push_back(id.toStdString());
+        const std::string needs = "/shots/" + std::to_string(session_->shotIndex()) + "/needs";
+        Session::Values values;
+        if (!value_at(session_->document(), needs)) values.push_back({needs, Json::object()});
+        values.push_back({needs + "/features", list});
+        session_->keep(on ? tr("Feature promised in the shot") : tr("Feature promised no more"), values);
+      });
+    }
+  }
+  for (QCheckBox* box : findChildren<QCheckBox*>()) {
+    const std::string id = box->objectName().mid(8).toStdString();
+    box->setChecked(shot && std::find(shot->features.begin(), shot->features.end(), id) != shot->features.end());
+    box->setEnabled(shot != nullptr);
+  }
+  update();
+}
+
+void ShotPaper::showSpot(const std::vector<Level>& levels) {
+  std::vector<Level> own;
+  for (const Level& l : levels)
+    if (l.id.starts_with("spot.")) own.push_back(l);
+  if (own.size() < vials_.size() && !levels.empty() && own.empty()) return;
+  while (vials_.size() > own.size()) {
+    delete vials_.back();
+    vials_.pop_back();
+  }
+  while (vials_.size() < own.size()) {
+    vials_.push_back(new Vial(this));
+    vials_.back()->setCheckable(false);
+    spot_->addWidget(vials_.back());
+  }
+  for (std::size_t i = 0; i < own.size(); ++i) {
+    vials_[i]->show(own[i], session_->units());
+    vials_[i]->setObjectName("board-" + q(own[i].id));
+  }
+}
+
+void ShotPaper::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  drawPanel(p, rect());
+  const Shot* shot = session_->shot();
+  drawText(p, {12, 9, width() - 24.0, 18}, Qt::AlignLeft | Qt::AlignVCenter,
+           shot ? tr("Shot %1").arg(session_->shotIndex() + 1) : tr("No shot"), textFont(13, true), theme().ink);
+}
+
+}  // namespace cinnabar

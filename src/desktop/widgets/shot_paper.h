@@ -1,0 +1,40 @@
+// The chosen shot's words on the Board: name, size, part, set-up, length, features it shows, notes, sound; and the
+// levels of the whole spot under them.
+#pragma once
+#include <QWidget>
+
+#include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/workers/foresight.h"
+
+class QComboBox;
+class QLineEdit;
+class QPlainTextEdit;
+class QVBoxLayout;
+
+namespace cinnabar {
+
+class Vial;
+
+class ShotPaper : public QWidget {
+  Q_OBJECT
+ public:
+  ShotPaper(Session* session, Foresight* foresight, QWidget* parent = nullptr);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  void refresh();
+  void keep(const QString& title, const char* member, const std::optional<Json>& value);
+  void showSpot(const std::vector<Level>& levels);
+  Session* session_;
+  QLineEdit *name_, *length_, *sound_;
+  QComboBox *size_, *role_, *setup_;
+  QPlainTextEdit* notes_;
+  QVBoxLayout* features_;
+  QVBoxLayout* spot_;
+  std::vector<Vial*> vials_;
+  QStringList shownFeatures_;
+};
+
+}  // namespace cinnabar
