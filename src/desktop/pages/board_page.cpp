@@ -3,7 +3,9 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMouseEvent>
+#include <QPainterPath>
 #include <QScrollArea>
+#include <QSet>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -14,21 +16,41 @@
 #include "cinnabar/desktop/widgets/shot_paper.h"
 #include "cinnabar/project/new_shot.h"
 #include "cinnabar/project/shot_edits.h"
+#include "cinnabar/project/validation.h"
 
 namespace cinnabar {
 namespace {
 
 QString q(const std::string& s) { return QString::fromStdString(s); }
-constexpr int gap = 12, textHeight = 74, headingHeight = 30, leastWidth = 210;
+constexpr int labels = 128, gap = 8, leastSlot = 99, mostSlot = 150, leastBand = 156, mostBand = 190;
+
+/// What moves or is asked of a shot, in a few words.
+QString moveOf(const Shot& shot) {
+  QStringList words;
+  for (const KeyedTrack& track : shot.tracks)
+    for (const auto& [target, word] : {std::pair{"turntable", QObject::tr("turns")},
+                                       std::pair{"camera.slide", QObject::tr("slides")},
+                                       std::pair{"camera.pan", QObject::tr("pans")},
+                                       std::pair{"camera.tilt", QObject::tr("tilts")},
+                                       std::pair{"camera.focus", QObject::tr("pulls focus")}})
+      if (track.target == target && track.keys.size() > 1) words << word;
+  for (const KeyedTrack& track : shot.tracks)
+    if (track.target.starts_with("light.") && !words.contains(QObject::tr("light moves")))
+      words << QObject::tr("light moves");
+  if (shot.slow && *shot.slow > 1) words << QObject::tr("%1x slower").arg(q(number_text(*shot.slow, 3)));
+  if (words.isEmpty()) words << QObject::tr("stands");
+  return words.join(", ");
+}
 
 }  // namespace
 
 BoardCards::BoardCards(Session* session, Foresight* foresight, QWidget* parent)
     : QWidget(parent), session_(session), foresight_(foresight) {
   setObjectName("boardCards");
-  setAccessibleName(tr("Cards of the shots"));
+  setAccessibleName(tr("Shots on the bands of their set-ups"));
   setAccessibleDescription(
-      tr("Arrows choose a shot, Control with Left and Right moves it, Enter opens it on the Stage"));
+      tr("Left and Right choose a shot, Control with them moves it in the story, Control with Up and Down puts it on "
+         "another set-up, Enter opens it on the Stage"));
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   connect(session_, &Session::changed, this, [this] {
@@ -40,125 +62,176 @@ BoardCards::BoardCards(Session* session, Foresight* foresight, QWidget* parent)
   arrange();
 }
 
-void BoardCards::setBySetup(bool on) {
-  bySetup_ = on;
+void BoardCards::fitTo(const QSize& sight) {
+  sight_ = sight;
   arrange();
-  update();
 }
 
 void BoardCards::arrange() {
-  const Project& p = session_->project();
-  const int room = std::max(leastWidth, width() - gap), columns = std::max(1, room / (leastWidth + gap)),
-            w = room / columns - gap, h = w * 9 / 16 + textHeight;
-  cards_.assign(p.shots.size(), {});
-  order_.clear();
-  headings_.clear();
-  int y = gap;
-  const auto lay = [&](const std::vector<std::size_t>& shots) {
-    for (std::size_t k = 0; k < shots.size(); ++k) {
-      const int column = static_cast<int>(k) % columns;
-      if (k > 0 && column == 0) y += h + gap;
-      cards_[shots[k]] = QRect(gap + column * (w + gap), y, w, h);
-      order_.push_back(shots[k]);
-    }
-    if (!shots.empty()) y += h + gap;
-  };
-  std::vector<std::size_t> all;
-  for (std::size_t i = 0; i < p.shots.size(); ++i) all.push_back(i);
-  if (bySetup_) {
-    for (const auto& setup : p.setups) {
-      std::vector<std::size_t> own;
-      for (const std::size_t i : all)
-        if (p.shots[i]->setup == setup->id) own.push_back(i);
-      if (own.empty()) continue;
-      headings_.emplace_back(y, tr("Set-up %1, %2").arg(q(setup->id), q(setup->name)));
-      y += headingHeight;
-      lay(own);
-    }
-  } else {
-    lay(all);
-  }
-  if (minimumHeight() != y) setMinimumHeight(y);
+  const int shots = std::max(1, static_cast<int>(session_->project().shots.size())),
+            bands = std::max(1, static_cast<int>(session_->project().setups.size()));
+  slot_ = std::clamp((sight_.width() - labels - gap) / shots, leastSlot, mostSlot);
+  bandHeight_ = std::clamp(sight_.height() / bands, leastBand, mostBand);
+  const QSize needed(labels + shots * slot_ + gap, bands * bandHeight_);
+  if (minimumSize() != needed) setMinimumSize(needed);
 }
 
-QSize BoardCards::sizeHint() const { return {3 * (leastWidth + gap), minimumHeight()}; }
-void BoardCards::resizeEvent(QResizeEvent*) { arrange(); }
-QRect BoardCards::card(std::size_t shot) const { return shot < cards_.size() ? cards_[shot] : QRect(); }
-
+std::size_t BoardCards::bandOf(std::size_t shot) const {
+  const auto& setups = session_->project().setups;
+  for (std::size_t i = 0; i < setups.size(); ++i)
+    if (setups[i]->id == session_->project().shots[shot]->setup) return i;
+  return 0;
+}
+QRect BoardCards::band(std::size_t setup) const {
+  return {0, static_cast<int>(setup) * bandHeight_, std::max(width(), minimumWidth()), bandHeight_ - 10};
+}
+QRect BoardCards::card(std::size_t shot) const {
+  if (shot >= session_->project().shots.size()) return {};
+  const QRect own = band(bandOf(shot));
+  return {labels + static_cast<int>(shot) * slot_, own.top() + 12, slot_ - gap, own.height() - 22};
+}
 std::optional<std::size_t> BoardCards::cardAt(const QPoint& at) const {
-  for (std::size_t i = 0; i < cards_.size(); ++i)
-    if (cards_[i].contains(at)) return i;
-  return std::nullopt;
+  const int i = (at.x() - labels) / slot_;
+  if (at.x() < labels || i >= static_cast<int>(session_->project().shots.size())) return std::nullopt;
+  const auto shot = static_cast<std::size_t>(i);
+  return card(shot).contains(at) ? std::optional(shot) : std::nullopt;
+}
+std::size_t BoardCards::bandAt(int y) const {
+  const int last = static_cast<int>(session_->project().setups.size()) - 1;
+  return static_cast<std::size_t>(std::clamp(y / bandHeight_, 0, std::max(0, last)));
+}
+
+std::pair<int, int> BoardCards::changes() const {
+  const auto& shots = session_->project().shots;
+  int steps = shots.empty() ? 0 : 1;
+  QSet<QString> used;
+  for (std::size_t i = 0; i < shots.size(); ++i) {
+    used.insert(q(shots[i]->setup));
+    if (i > 0) steps += shots[i]->setup != shots[i - 1]->setup ? 1 : 0;
+  }
+  return {steps, static_cast<int>(used.size())};
 }
 
 void BoardCards::paintEvent(QPaintEvent* event) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
   const Theme& t = theme();
-  for (const auto& [y, text] : headings_)
-    drawText(p, QRectF(gap, y, width() - 2 * gap, headingHeight - 6), Qt::AlignLeft | Qt::AlignBottom, text,
-             textFont(13, true), t.ink);
-  if (cards_.empty())
-    drawText(p, QRectF(gap, gap, width() - 2 * gap, 24), Qt::AlignLeft | Qt::AlignVCenter,
-             tr("No shots yet. Paste a list, read a table, or press \"+ shot\"."), textFont(13), t.quiet);
-  for (std::size_t i = 0; i < cards_.size(); ++i)
-    if (cards_[i].adjusted(-4, -4, 4, 4).intersects(event->rect())) paintCard(p, i);
-  if (dragging_ && over_) {  // where it would go
-    const QRect c = cards_[*over_];
-    p.setPen(QPen(t.accent, 3));
-    const bool after = now_.x() > c.center().x();
-    const int x = after ? c.right() + gap / 2 : c.left() - gap / 2;
-    p.drawLine(x, c.top(), x, c.bottom());
+  const Project& project = session_->project();
+  for (std::size_t i = 0; i < project.setups.size(); ++i)
+    if (band(i).intersects(event->rect())) paintBand(p, i);
+  if (project.shots.empty())
+    drawText(p, QRectF(project.setups.empty() ? 4 : labels, 14, width() - labels - 8, 24),
+             Qt::AlignLeft | Qt::AlignVCenter, tr("No shots yet. Paste a list, read a table, or press \"+ shot\"."),
+             textFont(13), t.quiet);
+  paintThread(p, event->rect());
+  const int first = std::max(0, (event->rect().left() - labels) / slot_ - 1),
+            last = std::min(static_cast<int>(project.shots.size()) - 1, (event->rect().right() - labels) / slot_ + 1);
+  for (int i = first; i <= last; ++i) paintCard(p, static_cast<std::size_t>(i));
+  if (!dragging_ || !pressed_) return;
+  // Where it would be put down: before or after a card, on a band.
+  const QRect target = band(bandAt(now_.y()));
+  const int place = std::clamp((now_.x() - labels + slot_ / 2) / slot_, 0, static_cast<int>(project.shots.size()));
+  p.setPen(QPen(t.accent, 3));
+  const int x = labels + place * slot_ - gap / 2;
+  p.drawLine(x, target.top() + 6, x, target.bottom() - 6);
+}
+
+void BoardCards::paintBand(QPainter& p, std::size_t i) {
+  const Theme& t = theme();
+  const Setup& setup = *session_->project().setups[i];
+  const QRect b = band(i);
+  drawPanel(p, b);
+  drawText(p, QRectF(12, b.top() + 8, labels - 18, 26), Qt::AlignLeft | Qt::AlignVCenter, q(setup.id), textFont(19, true),
+           t.ink);
+  drawText(p, QRectF(12, b.top() + 36, labels - 18, 16), Qt::AlignLeft | Qt::AlignVCenter, q(setup.name), textFont(12),
+           t.ink);
+  QStringList what{setup.lights.size() == 1 ? tr("1 light") : tr("%1 lights").arg(setup.lights.size())};
+  if (setup.backdrop.kind != BackdropKind::none)
+    what << tr("%1 to the wall").arg(q(length_text(setup.backdrop.distance, session_->units())));
+  double y = b.top() + 53;
+  for (const QString& line : what) {
+    drawText(p, QRectF(12, y, labels - 18, 15), Qt::AlignLeft | Qt::AlignVCenter, line, textFont(11), t.quiet);
+    y += 15;
+  }
+  double seconds = 0;
+  for (const auto& shot : session_->project().shots) seconds += shot->setup == setup.id ? shot->screen_time : 0;
+  drawText(p, QRectF(12, b.bottom() - 24, labels - 18, 16), Qt::AlignLeft | Qt::AlignVCenter,
+           tr("%1 s").arg(q(fixed_text(seconds, 1))), numberFont(12), t.quiet);
+}
+
+/// From card to card in story order; between bands it runs down or up the gap.
+void BoardCards::paintThread(QPainter& p, const QRect& sight) {
+  const std::size_t shots = session_->project().shots.size();
+  p.setPen(QPen(theme().accent, 2));
+  p.setBrush(Qt::NoBrush);
+  for (std::size_t i = 0; i + 1 < shots; ++i) {
+    const QRect a = card(i), b = card(i + 1);
+    if (b.left() < sight.left() - slot_ || a.right() > sight.right() + slot_) continue;
+    const double y0 = a.top() + 14, y1 = b.top() + 14, x = (a.right() + b.left()) / 2.0;
+    QPainterPath path(QPointF(a.right() + 1, y0));
+    if (a.top() == b.top()) {
+      path.lineTo(b.left(), y1);
+    } else {
+      const double way = y1 > y0 ? 6 : -6;
+      path.cubicTo(x, y0, x, y0, x, y0 + way);
+      path.lineTo(x, y1 - way);
+      path.cubicTo(x, y1, x, y1, b.left(), y1);
+    }
+    p.drawPath(path);
   }
 }
 
 void BoardCards::paintCard(QPainter& p, std::size_t i) {
   const Theme& t = theme();
   const Shot& shot = *session_->project().shots[i];
-  QRectF c = cards_[i];
+  const QRectF c = card(i);
   const bool chosen = i == session_->shotIndex();
   p.setPen(QPen(chosen ? t.accent : t.line, chosen ? 2 : 1));
-  p.setBrush(t.panel);
-  p.drawRoundedRect(c.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
+  p.setBrush(t.dark ? t.panel.lighter(118) : t.ground);
+  p.drawRoundedRect(c.adjusted(0.5, 0.5, -0.5, -0.5), 3, 3);
   if (chosen && hasFocus()) drawFocus(p, c.adjusted(3, 3, -3, -3));
-  const QRectF picture(c.left() + 6, c.top() + 6, c.width() - 12, c.height() - textHeight - 6);
+  const QRectF picture(c.left() + 5, c.top() + 5, c.width() - 10, (c.width() - 10) * 9 / 16);
   p.fillRect(picture, t.mat);
   const ShotGlance* glance = foresight_->glance(shot.id);
   if (glance && !glance->picture.isNull()) {
-    const double k =
-        std::min(picture.width() / glance->picture.width(), picture.height() / glance->picture.height());
+    const double k = std::min(picture.width() / glance->picture.width(), picture.height() / glance->picture.height());
     const QSizeF size(glance->picture.width() * k, glance->picture.height() * k);
     p.setRenderHint(QPainter::SmoothPixmapTransform);
     p.drawImage(QRectF(picture.center() - QPointF(size.width() / 2, size.height() / 2), size), glance->picture);
   }
-  const double x = c.left() + 8, room = c.width() - 16;
-  double y = picture.bottom() + 5;
-  drawText(p, {x, y, 26, 18}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1), numberFont(14, true),
+  const double x = c.left() + 6, room = c.width() - 12;
+  double y = picture.bottom() + 3;
+  drawText(p, {x, y, 30, 16}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1), numberFont(13, true),
            chosen ? t.accent : t.ink);
-  const QString length = tr("%1 s").arg(q(fixed_text(shot.screen_time, 1)));
-  drawText(p, {x + 26, y, room - 76, 18}, Qt::AlignLeft | Qt::AlignVCenter, q(shot.name), textFont(13, true), t.ink);
-  drawText(p, {x + room - 48, y, 48, 18}, Qt::AlignRight | Qt::AlignVCenter, length, numberFont(12), t.ink);
-  y += 20;
-  QStringList how;
-  if (!shot.size.empty()) how << q(shot.size);
-  if (shot.camera) how << tr("%1 mm").arg(q(number_text(shot.camera->focal * 1e3, 3)));
-  if (!bySetup_) how << tr("set-up %1").arg(q(shot.setup));
-  for (const KeyedTrack& track : shot.tracks)
-    if (track.target == "turntable" || track.target == "camera.slide" || track.target == "camera.focus")
-      how << (track.target == "turntable" ? tr("turns") : track.target == "camera.slide" ? tr("slides") : tr("focus pulled"));
-  drawText(p, {x, y, room, 15}, Qt::AlignLeft | Qt::AlignVCenter, how.join(", "), textFont(11), t.quiet);
-  y += 15;
-  QStringList serves;
-  if (!shot.role.empty()) serves << q(shot.role);
-  for (const std::string& f : shot.features) serves << tr("shows %1").arg(q(f.substr(f.find('/') + 1)));
-  const Json* json = session_->document().find("shots", shot.id);
-  const QString notes = json ? q(json->value("notes", "")) : QString();
-  if (!notes.isEmpty()) serves << notes;
-  drawText(p, {x, y, room - 66, 15}, Qt::AlignLeft | Qt::AlignVCenter, serves.join("; "), textFont(11), t.ink);
-  if (glance && glance->known)
-    drawText(p, {x + room - 66, y, 66, 15}, Qt::AlignRight | Qt::AlignVCenter,
-             glance->out ? tr("%1 out").arg(glance->out) : glance->leaning ? tr("%1 leaning").arg(glance->leaning) : tr("level"),
-             textFont(11, glance->out > 0), glance->out ? t.accent : glance->leaning ? t.leaning : t.good);
+  drawText(p, {x + 30, y, room - 30, 16}, Qt::AlignRight | Qt::AlignVCenter,
+           tr("%1 s").arg(q(fixed_text(shot.screen_time, 1))), numberFont(11), t.quiet);
+  y += 17;
+  const int dots = glance ? std::min(4, glance->out + glance->leaning) : 0;
+  p.setPen(t.ink);
+  p.setFont(textFont(11.5));
+  const QRectF name(x, y, room - (dots ? 8.0 * dots + 2 : 0), 31);
+  QString shown = q(shot.name);
+  while (shown.size() > 4 && p.boundingRect(name, Qt::TextWordWrap, shown).height() > name.height() + 1)
+    shown = shown.left(shown.size() - 4) + QChar(0x2026);
+  p.drawText(name, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, shown);
+  for (int d = 0; d < dots; ++d) {  // out: a full dot; leaning: a ring
+    p.setPen(QPen(d < glance->out ? t.accent : t.leaning, 1.4));
+    p.setBrush(d < glance->out ? QBrush(t.accent) : Qt::NoBrush);
+    p.drawEllipse(QPointF(c.right() - 9 - 8.0 * d, y + 8), 2.6, 2.6);
+  }
+  y += 33;
+  p.setPen(t.quiet);
+  p.setFont(textFont(10.5));
+  const double line = QFontMetricsF(p.font()).lineSpacing(), lines = std::floor((c.bottom() - y - 3) / line);
+  const QString what = (shot.size.empty() ? QString() : q(shot.size) + ", ") + moveOf(shot);
+  if (lines >= 2) {
+    p.save();
+    p.setClipRect(QRectF(x, y, room, lines * line));
+    p.drawText(QRectF(x, y, room, lines * line + 200), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, what);
+    p.restore();
+  } else if (lines >= 1) {
+    drawText(p, {x, y, room, line}, Qt::AlignLeft | Qt::AlignVCenter, what, textFont(10.5), t.quiet);
+  }
 }
 
 void BoardCards::choose(std::size_t shot) {
@@ -166,14 +239,23 @@ void BoardCards::choose(std::size_t shot) {
   emit wanted(card(shot));
 }
 
-void BoardCards::move(std::size_t from, std::size_t to) {
-  if (from == to) return;
-  const auto next = with_shot_moved(session_->document(), from, to);
-  if (!next) return;
-  const QString title = to == 0 ? tr("Shot %1 moved to the start").arg(from + 1)
-                                : tr("Shot %1 moved after %2").arg(from + 1).arg(to > from ? to + 1 : to);
-  session_->keep(edit_between(session_->document(), *next, title.toStdString()));
-  choose(to);
+void BoardCards::put(std::size_t shot, std::size_t place, std::size_t setup) {
+  const auto& project = session_->project();
+  if (setup >= project.setups.size() || place >= project.shots.size()) return;
+  Expected<Document> next = with_shot_moved(session_->document(), shot, place);
+  QStringList said;
+  if (place != shot)
+    said << (place == 0 ? tr("Shot %1 moved to the start").arg(shot + 1)
+                        : tr("Shot %1 moved after %2").arg(shot + 1).arg(place > shot ? place + 1 : place));
+  if (next && bandOf(shot) != setup) {
+    next = with_value(*next, "/shots/" + std::to_string(place) + "/setup", project.setups[setup]->id);
+    said << tr("Shot %1 put on set-up %2").arg(shot + 1).arg(q(project.setups[setup]->id));
+  }
+  if (!next || said.isEmpty()) return;
+  const Edit edit = edit_between(session_->document(), *next, said.join("; ").toStdString());
+  if (const auto faults = validate(*next, edit); !faults.empty())
+    return void(emit session_->message(tr("Not moved: %1; %2").arg(q(faults.front().message), q(faults.front().mend))));
+  if (session_->keep(edit)) choose(place);
 }
 
 void BoardCards::mousePressEvent(QMouseEvent* event) {
@@ -188,22 +270,19 @@ void BoardCards::mouseMoveEvent(QMouseEvent* event) {
     setCursor(cardAt(now_) ? Qt::OpenHandCursor : Qt::ArrowCursor);
     return;
   }
-  if (!dragging_ && (now_ - pressedAt_).manhattanLength() < 8) return;
-  dragging_ = true;
-  if (const auto over = cardAt(now_)) over_ = over;
+  dragging_ = dragging_ || (now_ - pressedAt_).manhattanLength() >= 8;
   update();
 }
 void BoardCards::mouseReleaseEvent(QMouseEvent*) {
-  if (dragging_ && pressed_ && over_) {
-    // Before or after the card it was let go on.
-    std::size_t to = *over_ + (now_.x() > cards_[*over_].center().x() ? 1 : 0);
-    if (to > *pressed_) --to;
+  if (dragging_ && pressed_) {
+    const int shots = static_cast<int>(session_->project().shots.size());
+    int place = std::clamp((now_.x() - labels + slot_ / 2) / slot_, 0, shots);
+    if (place > static_cast<int>(*pressed_)) --place;
     const std::size_t from = *pressed_;
     dragging_ = false;
-    move(from, to);
+    put(from, static_cast<std::size_t>(std::clamp(place, 0, shots - 1)), bandAt(now_.y()));
   }
   dragging_ = false;
-  over_.reset();
   pressed_.reset();
   update();
 }
@@ -212,37 +291,35 @@ void BoardCards::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void BoardCards::keyPressEvent(QKeyEvent* event) {
-  const std::size_t at = session_->shotIndex();
-  const auto place = std::find(order_.begin(), order_.end(), at);
-  if (place == order_.end()) return QWidget::keyPressEvent(event);
+  const std::size_t at = session_->shotIndex(), count = session_->project().shots.size();
+  if (count == 0) return QWidget::keyPressEvent(event);
   const bool control = event->modifiers() & Qt::ControlModifier;
-  const auto beside = [&](int dy) -> std::size_t {  // the card above or below
-    const QPoint wantedAt(cards_[at].center().x(), cards_[at].center().y());
-    std::size_t best = at;
-    int least = 1 << 30;
-    for (const std::size_t i : order_) {
-      const int below = (cards_[i].center().y() - wantedAt.y()) * dy;
-      if (below <= 4) continue;
-      const int far = below * 4 + std::abs(cards_[i].center().x() - wantedAt.x());
-      if (far < least) least = far, best = i;
-    }
-    return best;
-  };
+  const std::size_t own = bandOf(at);
   switch (event->key()) {
     case Qt::Key_Left:
-      if (control) return at > 0 ? move(at, at - 1) : void();
-      return place == order_.begin() ? void() : choose(place[-1]);
+      return at == 0 ? void() : control ? put(at, at - 1, own) : choose(at - 1);
     case Qt::Key_Right:
-      if (control) return at + 1 < cards_.size() ? move(at, at + 1) : void();
-      return place + 1 == order_.end() ? void() : choose(place[1]);
+      return at + 1 >= count ? void() : control ? put(at, at + 1, own) : choose(at + 1);
     case Qt::Key_Up:
-      return choose(beside(-1));
-    case Qt::Key_Down:
-      return choose(beside(1));
+    case Qt::Key_Down: {
+      const bool down = event->key() == Qt::Key_Down;
+      if (control) return down || own > 0 ? put(at, at, down ? own + 1 : own - 1) : void();
+      // The nearest shot on a band above or below.
+      std::optional<std::size_t> nearest;
+      for (std::size_t i = 0; i < count; ++i) {
+        if (down ? bandOf(i) <= own : bandOf(i) >= own) continue;
+        const auto far = [&](std::size_t k) {
+          return std::abs(static_cast<int>(bandOf(k)) - static_cast<int>(own)) * 1000 +
+                 std::abs(static_cast<int>(k) - static_cast<int>(at));
+        };
+        if (!nearest || far(i) < far(*nearest)) nearest = i;
+      }
+      return nearest ? choose(*nearest) : void();
+    }
     case Qt::Key_Home:
-      return choose(order_.front());
+      return choose(0);
     case Qt::Key_End:
-      return choose(order_.back());
+      return choose(count - 1);
     case Qt::Key_Return:
     case Qt::Key_Enter:
       emit opened();
@@ -252,6 +329,38 @@ void BoardCards::keyPressEvent(QKeyEvent* event) {
   }
 }
 
+namespace {
+
+/// What the thread says: how often the floor changes.
+class ThreadNote : public QWidget {
+ public:
+  ThreadNote(Session* session, BoardCards* cards, QWidget* parent) : QWidget(parent), cards_(cards) {
+    setObjectName("threadNote");
+    setFixedHeight(22);
+    connect(session, &Session::changed, this, [this] { update(); });
+  }
+  [[nodiscard]] QString counts() const {
+    const auto [steps, grouped] = cards_->changes();
+    return QObject::tr("%1 changes on the floor, %2 if grouped").arg(steps).arg(grouped);
+  }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    const double right = QFontMetricsF(textFont(12)).horizontalAdvance(counts()) + 4;
+    drawText(p, QRectF(0, 0, width() - right - 10, height()), Qt::AlignLeft | Qt::AlignVCenter,
+             QObject::tr("The thread runs in story order; each step between bands is a change of set-up"), textFont(12),
+             theme().quiet);
+    drawText(p, QRectF(width() - right, 0, right, height()), Qt::AlignRight | Qt::AlignVCenter, counts(), textFont(12),
+             theme().ink);
+  }
+
+ private:
+  BoardCards* cards_;
+};
+
+}  // namespace
+
 BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("board");
   cards_ = new BoardCards(session, foresight, this);
@@ -260,7 +369,7 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent) : 
   scroll_->setObjectName("boardScroll");
   scroll_->setWidget(cards_);
   scroll_->setWidgetResizable(true);
-  scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll_->viewport()->installEventFilter(this);
   scroll_->setFrameShape(QFrame::NoFrame);
   scroll_->setFocusPolicy(Qt::NoFocus);
   auto* tools = new QHBoxLayout;
@@ -274,22 +383,6 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent) : 
     tools->addWidget(b);
     return b;
   };
-  auto* story = new WordButton(tr("Story"), WordButton::Look::bench, this);
-  auto* setups = new WordButton(tr("Set-ups"), WordButton::Look::bench, this);
-  story->setObjectName("board-story");
-  setups->setObjectName("board-setups");
-  story->setToolTip(tr("In the order of the film"));
-  setups->setToolTip(tr("By what stands on the floor"));
-  story->setChecked(true);
-  for (WordButton* b : {story, setups}) {
-    tools->addWidget(b);
-    connect(b, &WordButton::clicked, this, [this, story, setups, b] {
-      cards_->setBySetup(b == setups);
-      story->setChecked(b == story);
-      setups->setChecked(b == setups);
-    });
-  }
-  tools->addStretch(1);
   button(tr("Copy"), "boardCopy", tr("A copy of the shot on the same set-up"), [this] {
     act(with_shot_copied(session_->document(), session_->shotIndex(), false), tr("Shot copied"),
         session_->shotIndex() + 1);
@@ -306,7 +399,7 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent) : 
   button(tr("Take out"), "boardRemove", tr("Take the shot and its takes out of the film"), [this] {
     act(without_shot(session_->document(), session_->shotIndex()), tr("Shot taken out"));
   });
-  tools->addSpacing(10);
+  tools->addStretch(1);
   button(tr("Paste a list"), "boardPaste", tr("Shots from plain words, one a line"), [this] { pasteList(); });
   button(tr("Read a table"), "boardTable", tr("Shots from a table (CSV), joined by id"), [this] { emit tableWanted(); });
   button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] {
@@ -319,8 +412,9 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent) : 
   });
   auto* left = new QVBoxLayout;
   left->setSpacing(6);
-  left->addLayout(tools);
+  left->addWidget(new ThreadNote(session, cards_, this));
   left->addWidget(scroll_, 1);
+  left->addLayout(tools);
   auto* all = new QHBoxLayout(this);
   all->setContentsMargins(20, 10, 20, 4);
   all->setSpacing(12);
@@ -331,6 +425,11 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent) : 
     scroll_->ensureVisible(place.center().x(), place.center().y(), place.width() / 2, place.height() / 2 + 8);
   });
   connect(cards_, &BoardCards::opened, this, &BoardPage::stageWanted);
+}
+
+bool BoardPage::eventFilter(QObject* object, QEvent* event) {
+  if (object == scroll_->viewport() && event->type() == QEvent::Resize) cards_->fitTo(scroll_->viewport()->size());
+  return QWidget::eventFilter(object, event);
 }
 
 void BoardPage::takeFocus() { cards_->setFocus(); }

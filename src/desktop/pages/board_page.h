@@ -9,19 +9,21 @@ class QScrollArea;
 
 namespace cinnabar {
 
-class LevelsStrip;
 class ShotPaper;
 
-/// All cards; only those in sight are painted.
+/// The shots on the bands of their set-ups, side by side in story order, with the thread of the story through them: each
+/// step of it between bands is a change on the floor. Only what is in sight is painted.
 class BoardCards : public QWidget {
   Q_OBJECT
  public:
   BoardCards(Session* session, Foresight* foresight, QWidget* parent = nullptr);
-  void setBySetup(bool on);
-  [[nodiscard]] bool bySetup() const { return bySetup_; }
-  /// Where a shot's card is, in this widget.
+  /// Where a shot's card is, and a set-up's band, in this widget.
   [[nodiscard]] QRect card(std::size_t shot) const;
-  [[nodiscard]] QSize sizeHint() const override;
+  [[nodiscard]] QRect band(std::size_t setup) const;
+  /// Fits the bands to what is in sight of them.
+  void fitTo(const QSize& sight);
+  /// Changes of set-up in story order, and if shots of one set-up were shot together; the first rig counts.
+  [[nodiscard]] std::pair<int, int> changes() const;
 
  signals:
   void wanted(const QRect& place);  ///< should be in sight
@@ -34,23 +36,25 @@ class BoardCards : public QWidget {
   void mouseReleaseEvent(QMouseEvent*) override;
   void mouseDoubleClickEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void resizeEvent(QResizeEvent*) override;
   void focusInEvent(QFocusEvent*) override { update(); }
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   void arrange();
+  void paintBand(QPainter& p, std::size_t setup);
+  void paintThread(QPainter& p, const QRect& sight);
   void paintCard(QPainter& p, std::size_t shot);
   [[nodiscard]] std::optional<std::size_t> cardAt(const QPoint& at) const;
+  [[nodiscard]] std::size_t bandAt(int y) const;
+  [[nodiscard]] std::size_t bandOf(std::size_t shot) const;
   void choose(std::size_t shot);
-  void move(std::size_t from, std::size_t to);
+  /// Puts a shot at a place of the story and on a set-up, as one edit.
+  void put(std::size_t shot, std::size_t place, std::size_t setup);
   Session* session_;
   Foresight* foresight_;
-  bool bySetup_ = false;
-  std::vector<QRect> cards_;                       // by shot
-  std::vector<std::size_t> order_;                 // as they stand
-  std::vector<std::pair<int, QString>> headings_;  // y, text
-  std::optional<std::size_t> pressed_, over_;
+  QSize sight_{900, 500};
+  int slot_ = 100, bandHeight_ = 160;
+  std::optional<std::size_t> pressed_;
   QPoint pressedAt_, now_;
   bool dragging_ = false;
 };
@@ -70,6 +74,7 @@ class BoardPage : public QWidget {
 
  protected:
   void paintEvent(QPaintEvent*) override;
+  bool eventFilter(QObject* object, QEvent* event) override;
 
  private:
   void act(const Expected<Document>& next, const QString& title, std::optional<std::size_t> then = {});

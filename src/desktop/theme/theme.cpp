@@ -70,6 +70,17 @@ QPushButton:hover { border-color: %quiet; }
 QPushButton:focus { border-color: %accent; }
 QPushButton:pressed, QPushButton:checked, QPushButton:default { background: %selected; color: %onSelected; border-color: %selected; }
 QPushButton:disabled { color: %quiet; }
+QComboBox { background: %panel; color: %ink; border: 1px solid %line; border-radius: 2px; padding: 2px 4px; }
+QComboBox:focus { border-color: %accent; }
+QComboBox:disabled { color: %quiet; }
+QComboBox::drop-down { border: none; width: 16px; }
+QComboBox QAbstractItemView { background: %panel; color: %ink; border: 1px solid %line; selection-background-color: %selected;
+  selection-color: %onSelected; }
+QCheckBox::indicator { width: 12px; height: 12px; border: 1px solid %quiet; border-radius: 2px; background: %panel; }
+QCheckBox::indicator:checked { background: %ink; }
+QCheckBox:focus { color: %accent; }
+QTableWidget { background: %panel; color: %ink; border: 1px solid %line; gridline-color: %line; }
+QTableWidget::item:selected { background: %selected; color: %onSelected; }
 QScrollArea, QScrollArea > QWidget, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
 QScrollBar:vertical { background: transparent; width: 8px; margin: 0; }
 QScrollBar::handle:vertical { background: %line; border-radius: 3px; min-height: 24px; margin: 1px; }

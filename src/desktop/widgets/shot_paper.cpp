@@ -210,6 +210,8 @@ void ShotPaper::showSpot(const std::vector<Level>& levels) {
   while (vials_.size() < own.size()) {
     vials_.push_back(new Vial(this));
     vials_.back()->setCheckable(false);
+    connect(vials_.back(), &Vial::clicked, this,
+            [this, vial = vials_.back()] { emit session_->message(q(vial->level().sentence)); });
     spot_->addWidget(vials_.back());
   }
   for (std::size_t i = 0; i < own.size(); ++i) {

@@ -1,0 +1,209 @@
+// The Board in the window: cards on the bands of their set-ups, moved, copied, split, joined; lists pasted, tables read.
+#include <QCheckBox>
+#include <QComboBox>
+#include <QPushButton>
+#include <QTableWidget>
+
+#include "cinnabar/desktop/pages/board_page.h"
+#include "cinnabar/formats/tables.h"
+#include "window_fixture.h"
+
+namespace cinnabar {
+namespace {
+
+class BoardTest : public WindowTest {
+ protected:
+  void SetUp() override {
+    WindowTest::SetUp();
+    QTest::keyClick(window_.get(), Qt::Key_2, Qt::ControlModifier);
+    cards_ = find<BoardCards>("boardCards");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return cards_->isVisible() && cards_->card(0).height() > 40; }, 5000));
+  }
+  [[nodiscard]] std::vector<std::string> order() {
+    std::vector<std::string> ids;
+    for (const auto& s : session().project().shots) ids.push_back(s->id);
+    return ids;
+  }
+  BoardCards* cards_ = nullptr;
+};
+
+TEST_F(BoardTest, CardsStandOnTheirSetUpsInStoryOrder) {
+  EXPECT_EQ(cards_->changes(), std::pair(5, 3));
+  for (std::size_t i = 0; i + 1 < 8; ++i) EXPECT_LT(cards_->card(i).right(), cards_->card(i + 1).left());
+  for (std::size_t i = 0; i < 8; ++i) {
+    const auto& setups = session().project().setups;
+    for (std::size_t b = 0; b < setups.size(); ++b)
+      EXPECT_EQ(cards_->band(b).contains(cards_->card(i)), setups[b]->id == session().project().shots[i]->setup) << i;
+  }
+  QTest::mouseClick(cards_, Qt::LeftButton, {}, cards_->card(3).center());
+  EXPECT_EQ(session().shotIndex(), 3u);
+}
+
+TEST_F(BoardTest, ACardIsDraggedAlongTheStoryAndOntoAnotherSetUp) {
+  const QRect from = cards_->card(1), before = cards_->card(4);
+  drag(cards_, from.center(), QPointF(before.left() + 4, from.center().y()));
+  EXPECT_EQ(order(), (std::vector<std::string>{"s1", "s3", "s4", "s2", "s5", "s6", "s7", "s8"}));
+  EXPECT_EQ(session().project().shots[3]->setup, "A");
+  undo();
+  drag(cards_, cards_->card(6).center(), QPointF(cards_->card(6).center().x(), cards_->band(1).center().y()));
+  EXPECT_EQ(session().project().shots[6]->setup, "B");
+  EXPECT_EQ(order()[6], "s7");
+  EXPECT_EQ(onDisk("/shots/6/setup"), std::optional<Json>("B"));
+}
+
+TEST_F(BoardTest, ItIsDoneByTheKeyboardAlone) {
+  cards_->setFocus();
+  QTest::keyClick(cards_, Qt::Key_Home);
+  QTest::keyClick(cards_, Qt::Key_Right);
+  EXPECT_EQ(session().shotIndex(), 1u);
+  QTest::keyClick(cards_, Qt::Key_Right, Qt::ControlModifier);
+  EXPECT_EQ(order()[2], "s2");
+  EXPECT_EQ(session().shotIndex(), 2u) << "it stays in hand";
+  QTest::keyClick(cards_, Qt::Key_Down, Qt::ControlModifier);
+  EXPECT_EQ(session().project().shots[2]->setup, "B");
+  QTest::keyClick(cards_, Qt::Key_Up);
+  EXPECT_EQ(session().project().shots[session().shotIndex()]->setup, "A");
+  QTest::keyClick(cards_, Qt::Key_End);
+  EXPECT_EQ(session().shotIndex(), 7u);
+  QTest::keyClick(cards_, Qt::Key_Return);
+  EXPECT_TRUE(find<StagePage>("stage")->isVisible()) << "Enter opens it on the Stage";
+}
+
+TEST_F(BoardTest, ShotsAreCopiedSplitJoinedAndTakenOut) {
+  session().selectShot(1);
+  press("boardCopySetup");
+  ASSERT_EQ(session().project().shots.size(), 9u);
+  EXPECT_EQ(session().shotIndex(), 2u);
+  EXPECT_EQ(session().project().setups.size(), 4u);
+  undo();
+  EXPECT_EQ(session().project().setups.size(), 3u);
+  session().selectShot(6);
+  const double length = session().shot()->screen_time;
+  press("boardSplit");
+  ASSERT_EQ(session().project().shots.size(), 9u);
+  EXPECT_NEAR(session().project().shots[6]->screen_time + session().project().shots[7]->screen_time, length, 1e-6);
+  session().selectShot(6);
+  press("boardJoin");
+  ASSERT_EQ(session().project().shots.size(), 8u);
+  EXPECT_NEAR(session().project().shots[6]->screen_time, length, 1e-6);
+  session().selectShot(2);
+  press("boardJoin");
+  EXPECT_EQ(session().project().shots.size(), 8u) << "not of one set-up";
+  EXPECT_TRUE(find<QLabel>("message")->toolTip().contains("set-up")) << find<QLabel>("message")->toolTip().toStdString();
+  const std::size_t takes = session().project().takes.size();
+  session().selectShot(0);
+  press("boardRemove");
+  EXPECT_EQ(session().project().shots.size(), 7u);
+  EXPECT_LT(session().project().takes.size(), takes);
+  undo();
+  EXPECT_EQ(session().project().takes.size(), takes);
+}
+
+TEST_F(BoardTest, AListPastedBecomesShots) {
+  press("boardPaste");
+  auto* sheet = find<QDialog>("pasteSheet");
+  auto* words = find<QPlainTextEdit>("pasteWords");
+  EXPECT_FALSE(find<QPushButton>("pasteAdd")->isEnabled());
+  words->setPlainText("Opening, wide, 2 s\nBad, 0 s\nPour, close, 120 fps, 5x slow, set-up B");
+  EXPECT_EQ(find<QPlainTextEdit>("pasteFaults")->toPlainText(), "line 2: \"0 s\" is no length");
+  ASSERT_TRUE(find<QPushButton>("pasteAdd")->isEnabled());
+  QTest::mouseClick(find<QPushButton>("pasteAdd"), Qt::LeftButton);
+  EXPECT_FALSE(sheet->isVisible());
+  ASSERT_EQ(session().project().shots.size(), 10u);
+  EXPECT_EQ(session().project().shots[8]->name, "Opening");
+  EXPECT_EQ(session().project().shots[9]->setup, "B");
+  EXPECT_EQ(session().shotIndex(), 8u);
+  EXPECT_TRUE(validate(session().document()).empty());
+  undo();
+  EXPECT_EQ(session().project().shots.size(), 8u) << "one step";
+}
+
+TEST_F(BoardTest, ATableReadShowsWhatBothSidesChanged) {
+  std::string table = csv_written(shot_table(session().project()));
+  const auto at = table.find("Hero reveal");
+  ASSERT_NE(at, std::string::npos);
+  table.replace(at, 11, "Slow reveal");
+  const QString path = QString::fromStdString((folder_ / "shots.csv").string());
+  ASSERT_TRUE(write_file(path.toStdString(), table));
+  session().keep("Here", {{"/shots/0/camera/iso", 1234}});
+  window_->readShotsFrom(path);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QDialog*>("conflicts") != nullptr; }, 5000));
+  auto* rows = find<QTableWidget>("conflictTable");
+  ASSERT_EQ(rows->rowCount(), 2);
+  EXPECT_EQ(rows->item(0, 2)->text(), "name");
+  EXPECT_EQ(rows->item(0, 3)->text(), "Hero reveal");
+  EXPECT_EQ(rows->item(0, 4)->text(), "Slow reveal");
+  rows->item(0, 0)->setCheckState(Qt::Checked);
+  QTest::mouseClick(find<QPushButton>("takeTicked"), Qt::LeftButton);
+  EXPECT_EQ(session().project().shots[0]->name, "Slow reveal");
+  EXPECT_EQ(session().project().shots[0]->camera->iso, 1234) << "what was not ticked stays";
+}
+
+TEST_F(BoardTest, TheShotsWordsAreTypedAndItsFeaturesTicked) {
+  session().selectShot(3);
+  auto* name = find<QLineEdit>("paper-name");
+  name->setFocus();
+  name->selectAll();
+  QTest::keyClicks(name, "Chilli, nearer");
+  QTest::keyClick(name, Qt::Key_Return);
+  EXPECT_EQ(onDisk("/shots/3/name"), std::optional<Json>("Chilli, nearer"));
+  auto* length = find<QLineEdit>("paper-length");
+  length->setFocus();
+  length->selectAll();
+  QTest::keyClicks(length, "48 frames");
+  QTest::keyClick(length, Qt::Key_Return);
+  EXPECT_NEAR(session().shot()->screen_time, 2.0, 1e-9);
+  length->selectAll();
+  QTest::keyClicks(length, "long");
+  QTest::keyClick(length, Qt::Key_Return);
+  EXPECT_NEAR(session().shot()->screen_time, 2.0, 1e-9);
+  EXPECT_TRUE(find<QLabel>("message")->toolTip().contains("is no length"));
+  auto* box = find<QCheckBox>("feature-jar/name");
+  EXPECT_FALSE(box->isChecked());
+  QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, box->height() / 2));
+  EXPECT_EQ(session().shot()->features, std::vector<std::string>{"jar/name"});
+  auto* role = find<QComboBox>("paper-role");
+  role->setFocus();
+  QTest::keyClick(role, Qt::Key_H);
+  EXPECT_EQ(session().shot()->role, "hero");
+  auto* sound = find<QLineEdit>("paper-sound");
+  sound->setFocus();
+  QTest::keyClicks(sound, "glass tick");
+  QTest::keyClick(sound, Qt::Key_Return);
+  EXPECT_EQ(session().shot()->sound, "glass tick");
+}
+
+TEST_F(BoardTest, ThreeHundredShotsAreLaidOutAndPaintedOnlyWhereSeen) {
+  Document many = session().document();
+  for (int k = 0; k < 292; ++k) {
+    Json copy = *many.list("shots")[static_cast<std::size_t>(k % 8)];
+    copy["id"] = "m" + std::to_string(k);
+    many.lists["shots"].push_back(std::make_shared<const Json>(copy));
+  }
+  session().keep(edit_between(session().document(), many, "Many"));
+  EXPECT_GE(cards_->minimumWidth(), 300 * 99);
+  cards_->setFocus();
+  QTest::keyClick(cards_, Qt::Key_End);
+  EXPECT_EQ(session().shotIndex(), 299u);
+  EXPECT_FALSE(cards_->visibleRegion().isEmpty());
+  EXPECT_TRUE(cards_->visibleRegion().boundingRect().intersects(cards_->card(299))) << "it is brought into sight";
+}
+
+TEST_F(BoardTest, AnEmptyProjectSaysHowToBegin) {
+  Document bare = session().document();
+  bare.lists["shots"].clear();
+  bare.lists["takes"].clear();
+  session().keep(edit_between(session().document(), bare, "Nothing"));
+  EXPECT_FALSE(cards_->grab().isNull());
+  press("boardAdd");
+  EXPECT_EQ(session().project().shots.size(), 1u);
+  press("boardSplit");
+  press("boardRemove");
+  press("boardRemove");
+  press("boardRemove");
+  press("boardJoin");
+  EXPECT_TRUE(session().project().shots.empty());
+}
+
+}  // namespace
+}  // namespace cinnabar
