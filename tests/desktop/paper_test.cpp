@@ -74,6 +74,22 @@ TEST_F(PaperTest, ALongListIsPaginated) {
   EXPECT_GE(pages(), 3);
 }
 
+TEST_F(PaperTest, TheClientsBoardHasSixShotsAPage) {
+  CardOptions options;
+  options.picture_width = 64;
+  ASSERT_TRUE(writeBoard(project_, pdf_, options));
+  EXPECT_EQ(pages(), 2);
+  options.pictures = false;
+  auto wordy = std::make_shared<Shot>(*project_.shots[0]);
+  wordy->notes = std::string(5000, 'n');
+  wordy->sound = std::string(5000, 's');
+  project_.shots[0] = wordy;
+  for (int k = 0; k < 5; ++k) project_.shots.push_back(project_.shots[1]);
+  ASSERT_TRUE(writeBoard(project_, pdf_, options));
+  EXPECT_EQ(pages(), 3);
+  EXPECT_FALSE(writeBoard(project_, "/no/such/folder/board.pdf"));
+}
+
 TEST_F(PaperTest, NothingAndVeryLongNamesAreWrittenToo) {
   CardOptions options;
   options.pictures = false;

@@ -284,7 +284,8 @@ Expected<std::vector<CardContent>> cardContents(const Project& project, const Ca
     if (options.pictures)
       contents.back() = {thumbnail(project, *project.shots[index], options.picture_width,
                                    options.cancel ? *options.cancel : never),
-                         forecaster.levels(project, index, {}, options.cancel)};
+                         options.levels ? forecaster.levels(project, index, {}, options.cancel)
+                                        : std::vector<Level>{}};
     if (options.progress) options.progress(i + 1, all);
     if (options.cancel && options.cancel->load())
       return fail(project.name, "was not put on paper: it was cancelled", "ask for it again", Fault::output);
@@ -349,6 +350,69 @@ void paintShotList(QPagedPaintDevice& device, const Project& project) {
                      project.allowed_time ? q(number_text(*project.allowed_time, 5)) + " s" : tr("any length")),
             9, true);
   foot(page, project, number);
+}
+
+void paintBoard(QPagedPaintDevice& device, const Project& project, const std::vector<CardContent>& contents) {
+  Page page(device);
+  if (!page.active()) return;
+  constexpr int columns = 2, rows = 3;
+  const double cell_wide = (wide - 6) / columns, cell_tall = 84, picture_tall = (cell_wide)*9 / 16;
+  int number = 1;
+  const auto head = [&] {
+    page.text(left, top, wide - 50, q(project.name), 15, true);
+    page.text(left + wide - 60, top + 1.5, 60,
+              tr("%1 s, %2 shots").arg(q(number_text(project.screen_time(), 4))).arg(project.shots.size()), 9, false,
+              false, Qt::AlignRight);
+  };
+  head();
+  for (std::size_t i = 0; i < project.shots.size(); ++i) {
+    const auto on_page = static_cast<int>(i % (columns * rows));
+    if (i > 0 && on_page == 0) {
+      foot(page, project, number++);
+      device.newPage();
+      head();
+    }
+    const Shot& shot = *project.shots[i];
+    const double x = left + (on_page % columns) * (cell_wide + 6), y = top + 11 + (on_page / columns) * (cell_tall + 2);
+    page.painter().setPen(QPen(Qt::black, page.mm(0.2)));
+    page.painter().drawRect(page.box(x, y, cell_wide, picture_tall));
+    if (i < contents.size() && !contents[i].picture.isNull()) {
+      const QImage& image = contents[i].picture;
+      const double k = std::min(cell_wide / image.width(), picture_tall / image.height());
+      page.painter().drawImage(page.box(x + (cell_wide - image.width() * k) / 2, y + (picture_tall - image.height() * k) / 2,
+                                        image.width() * k, image.height() * k),
+                               image);
+    }
+    double down = y + picture_tall + 1.5;
+    const QString name = tr("%1  %2").arg(i + 1).arg(q(shot.name.substr(0, 120)));
+    page.text(x + cell_wide - 18, down, 18, tr("%1 s").arg(q(fixed_text(shot.screen_time, 1))), 9, false, false,
+              Qt::AlignRight);
+    down += page.text(x, down, cell_wide - 20, name, 10.5, true) + 0.8;
+    QStringList words;
+    if (!shot.notes.empty()) words << q(shot.notes.substr(0, 400));
+    if (!shot.sound.empty()) words << tr("Sound: %1").arg(q(shot.sound.substr(0, 200)));
+    page.painter().save();
+    page.painter().setClipRect(page.box(x, down, cell_wide, std::max(0.0, y + cell_tall - down)));
+    page.text(x, down, cell_wide, words.join('\n'), 8.5);
+    page.painter().restore();
+  }
+  if (project.shots.empty()) page.text(left, top + 12, wide, tr("No shots yet."), 12);
+  foot(page, project, number);
+}
+
+Expected<void> writeBoard(const Project& project, const QString& path, const CardOptions& options) {
+  if (auto there = writable(path); !there) return there;
+  CardOptions pictures = options;
+  pictures.levels = false;
+  const auto contents = cardContents(project, pictures);
+  if (!contents) {
+    QFile::remove(path);
+    return fail(path.toStdString(), "was not written: it was cancelled", "write it again", Fault::output);
+  }
+  QPdfWriter pdf(path);
+  prepare(pdf, q(project.name + ", board"));
+  paintBoard(pdf, project, *contents);
+  return {};
 }
 
 Expected<void> writeShotCards(const Project& project, const QString& path, const CardOptions& options) {

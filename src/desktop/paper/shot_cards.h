@@ -14,6 +14,7 @@ namespace cinnabar {
 
 struct CardOptions {
   bool pictures = true;  ///< predicted pictures and levels, which take a second or two a shot
+  bool levels = true;    ///< with the pictures
   int picture_width = 480;
   const std::atomic<bool>* cancel = nullptr;
   std::function<void(int done, int all)> progress;  ///< told on the thread that writes
@@ -30,10 +31,14 @@ struct CardContent {
 /// Draws the cards, or the shot list, on a device of A4 pages without margins.
 void paintShotCards(QPagedPaintDevice& device, const Project& project, const std::vector<CardContent>& contents);
 void paintShotList(QPagedPaintDevice& device, const Project& project);
+/// The film on paper for the client: six shots a page with pictures, words, sound and lengths.
+void paintBoard(QPagedPaintDevice& device, const Project& project, const std::vector<CardContent>& contents);
 
 /// Writes the cards of all shots as a PDF of A4 pages. May run on any thread; a cancelled run leaves no file.
 [[nodiscard]] Expected<void> writeShotCards(const Project& project, const QString& path,
                                             const CardOptions& options = {});
+/// Writes the client's board as a PDF.
+[[nodiscard]] Expected<void> writeBoard(const Project& project, const QString& path, const CardOptions& options = {});
 /// Writes the shot list as a PDF, paginated.
 [[nodiscard]] Expected<void> writeShotList(const Project& project, const QString& path);
 

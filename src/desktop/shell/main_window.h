@@ -73,6 +73,7 @@ class MainWindow : public QMainWindow {
   void tellLost(const QStringList& lost);
   void tellHeld();
   void askCopy();
+  void askBoard();
   void showPaper(bool cards);
   void openPreview(const Project& project, std::optional<std::vector<CardContent>> contents);
   void onPaper(const QString& begins, std::function<std::function<QString()>(const CardOptions&)> make);

@@ -168,6 +168,22 @@ void MainWindow::writePaper(const QString& path, bool cards) {
   });
 }
 
+void MainWindow::askBoard() {
+  if (!session_) return;
+  auto* dialog = fileDialog(this, tr("Board for the client"), tr("PDF (*.pdf)"), "pdf");
+  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
+    onPaper(tr("Writing %1").arg(path), [this, path, project = session_->project()](const CardOptions& options) {
+      const auto written = writeBoard(project, path, options);
+      const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
+      return [this, said, path, good = written.has_value()]() -> QString {
+        emit paperWritten(path, good);
+        return said;
+      };
+    });
+  });
+  dialog->open();
+}
+
 void MainWindow::writeTable(bool takes) {
   auto* dialog = fileDialog(this, takes ? tr("Takes") : tr("Shot list"), tr("Tables (*.csv)"), "csv");
   connect(dialog, &QFileDialog::fileSelected, this, [this, takes](const QString& path) {
