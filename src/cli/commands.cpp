@@ -452,8 +452,9 @@ int import_shots(const Answer& answer, const std::string& file, const std::strin
   for (const ShotConflict& c : read->conflicts) {
     conflicts.push_back({{"shot", c.shot}, {"field", c.field}, {"mine", c.mine}, {"theirs", c.theirs}});
     if (take.empty())
-      std::cerr << fmt::format("cinnabar-cli: shot {}: {} is {} here and {} there; say --take mine or --take theirs\n",
-                               c.shot, c.field, c.mine, c.theirs);
+      std::cerr << fmt::format(
+          "cinnabar-cli: shot {}: {} is {} here and {} there; say --take mine or --take theirs\n", c.shot, c.field,
+          c.mine, c.theirs);
   }
   if (const auto kept = (*store)->apply(read->edit); !kept) return answer.refuse(kept.error());
   if (take == "theirs" && !read->conflicts.empty()) {

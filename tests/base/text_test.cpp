@@ -8,8 +8,8 @@
 #include <random>
 
 #include "cinnabar/base/range.h"
-#include "cinnabar/base/words.h"
 #include "cinnabar/base/vec.h"
+#include "cinnabar/base/words.h"
 
 namespace cinnabar {
 namespace {
@@ -145,7 +145,9 @@ TEST(Words, AreEnglishUntilATranslatorComes) {
   EXPECT_EQ(said("{} of {} locked", 3, 4), "3 of 4 locked");
   set_translator([](const char* english) {
     const std::string text = english;
-    return text == "{} of {} locked" ? std::string("von {1} sind {0} fest") : text == "broken {}" ? "{0} {1} {7}" : "";
+    return text == "{} of {} locked" ? std::string("von {1} sind {0} fest")
+           : text == "broken {}"     ? "{0} {1} {7}"
+                                     : "";
   });
   EXPECT_EQ(said("{} of {} locked", 3, 4), "von 4 sind 3 fest");
   EXPECT_EQ(said("{} mm", 5), "5 mm") << "what is not known stays";

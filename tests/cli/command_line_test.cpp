@@ -214,6 +214,38 @@ TEST_F(Cli, TheSpotsOwnLevelHasLevers) {
   EXPECT_EQ(run("lever " + at + " --level camera.iso --take 1").code, 2);
 }
 
+TEST_F(Cli, ShotsComeFromWordsAndTablesJoinedById) {
+  const std::string at = copied("shots.cinnabar"), words = file("list.txt"), table = file("shots.csv");
+  const auto shots = [&] {  // what stands in the project
+    EXPECT_EQ(run("export " + at + " --to json " + file("now.json")).code, 0);
+    return Json::parse(text_of(file("now.json")))["shots"];
+  };
+  std::ofstream(words) << "Opening, wide, 2 s\nToo long, 400 mm\n";
+  const Answer read = run("import " + at + " " + words + " --json");
+  EXPECT_EQ(read.code, 1) << "one line could not be read";
+  EXPECT_EQ(read.json()["added"], 1);
+  EXPECT_EQ(read.json()["faults"][0]["message"], "line 2: no lens of the kit is 400 mm");
+  EXPECT_EQ(shots().size(), 9u);
+  ASSERT_EQ(run("undo " + at).code, 0);
+  ASSERT_EQ(run("export " + at + " --to csv " + table).code, 0);
+  EXPECT_EQ(run("import " + at + " " + table + " --json").json()["changed"], 0) << "nothing was changed";
+  std::string text = text_of(table);
+  text.replace(text.find("Steam rise"), 10, "Steam rises");
+  std::ofstream(table) << text;
+  EXPECT_EQ(run("import " + at + " " + table + " --json").json()["changed"], 1);
+  EXPECT_EQ(shots()[6]["name"], "Steam rises");
+  // Both sides: told, left alone, and taken when asked.
+  ASSERT_EQ(run("undo " + at).code, 0);
+  ASSERT_EQ(run("set " + at + " /shots/6/camera/iso 850").code, 0);
+  const Answer both = run("import " + at + " " + table + " --json");
+  EXPECT_EQ(both.code, 1);
+  EXPECT_EQ(both.json()["conflicts"].size(), 2u) << both.out;
+  EXPECT_EQ(shots()[6]["name"], "Steam rise");
+  EXPECT_EQ(run("import " + at + " " + table + " --take theirs").code, 0);
+  EXPECT_EQ(shots()[6]["name"], "Steam rises");
+  EXPECT_EQ(run("import " + at + " " + table + " --take both").code, 2);
+}
+
 struct Call {
   const char* words;  // DEMO stands for the demo's path
   int code;

@@ -1,6 +1,8 @@
-// The Board in the window: cards on the bands of their set-ups, moved, copied, split, joined; lists pasted, tables read.
+// The Board in the window: cards on the bands of their set-ups, moved, copied, split, joined; lists pasted, tables
+// read.
 #include <QCheckBox>
 #include <QComboBox>
+#include <QElapsedTimer>
 #include <QPushButton>
 #include <QTableWidget>
 
@@ -33,7 +35,8 @@ TEST_F(BoardTest, CardsStandOnTheirSetUpsInStoryOrder) {
   for (std::size_t i = 0; i < 8; ++i) {
     const auto& setups = session().project().setups;
     for (std::size_t b = 0; b < setups.size(); ++b)
-      EXPECT_EQ(cards_->band(b).contains(cards_->card(i)), setups[b]->id == session().project().shots[i]->setup) << i;
+      EXPECT_EQ(cards_->band(b).contains(cards_->card(i)), setups[b]->id == session().project().shots[i]->setup)
+          << i;
   }
   QTest::mouseClick(cards_, Qt::LeftButton, {}, cards_->card(3).center());
   EXPECT_EQ(session().shotIndex(), 3u);
@@ -89,7 +92,8 @@ TEST_F(BoardTest, ShotsAreCopiedSplitJoinedAndTakenOut) {
   session().selectShot(2);
   press("boardJoin");
   EXPECT_EQ(session().project().shots.size(), 8u) << "not of one set-up";
-  EXPECT_TRUE(find<QLabel>("message")->toolTip().contains("set-up")) << find<QLabel>("message")->toolTip().toStdString();
+  EXPECT_TRUE(find<QLabel>("message")->toolTip().contains("set-up"))
+      << find<QLabel>("message")->toolTip().toStdString();
   const std::size_t takes = session().project().takes.size();
   session().selectShot(0);
   press("boardRemove");
@@ -171,6 +175,33 @@ TEST_F(BoardTest, TheShotsWordsAreTypedAndItsFeaturesTicked) {
   QTest::keyClicks(sound, "glass tick");
   QTest::keyClick(sound, Qt::Key_Return);
   EXPECT_EQ(session().shot()->sound, "glass tick");
+}
+
+TEST_F(BoardTest, TheSpotsLengthAndTempoAreTypedAndTapped) {
+  const auto type = [&](const char* field, const QString& text) {
+    auto* edit = find<QLineEdit>(field);
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, text);
+    QTest::keyClick(edit, Qt::Key_Return);
+  };
+  type("spot-allowed", "25 s");
+  EXPECT_EQ(*session().project().allowed_time, 25.0);
+  type("spot-tempo", "120");
+  EXPECT_EQ(onDisk("/project/beats_per_minute"), std::optional<Json>(120.0));
+  type("spot-tempo", "9000");
+  EXPECT_EQ(*session().project().beats_per_minute, 120.0);
+  EXPECT_TRUE(find<QLabel>("message")->toolTip().contains("out of range"));
+  auto* tap = find<WordButton>("spot-tap");
+  QElapsedTimer time;
+  time.start();
+  for (int k = 0; k < 5; ++k) {
+    QTest::mouseClick(tap, Qt::LeftButton);
+    if (k < 4) QTest::qWait(250);
+  }
+  // Four beats in what it took: about 240 a minute, as exactly as the machine waits.
+  const double beat = static_cast<double>(time.elapsed()) / 1000 / 4;
+  EXPECT_NEAR(*session().project().beats_per_minute, 60 / beat, 12);
 }
 
 TEST_F(BoardTest, ThreeHundredShotsAreLaidOutAndPaintedOnlyWhereSeen) {

@@ -67,8 +67,7 @@ TEST_F(TakesTest, TheTableIsSortedByItsHeadingsAndByAKey) {
   click(0);
   EXPECT_EQ(table_->rows(), (Places{0, 1, 2, 3})) << "the oldest first";
   click(2);
-  EXPECT_TRUE(session().project().takes[table_->rows().front()]->kept ||
-              table_->order() == TakeOrder::kept_first);
+  EXPECT_TRUE(session().project().takes[table_->rows().front()]->kept || table_->order() == TakeOrder::kept_first);
   click(3);
   EXPECT_EQ(table_->order(), TakeOrder::reason);
   table_->setFocus();
@@ -85,7 +84,12 @@ TEST_F(TakesTest, TheTableIsSortedByItsHeadingsAndByAKey) {
   session().keep("Two", {{camera + "/iso", 222}, {camera + "/f_number", 7.1}});
   next->log(true);
   QTest::keyClick(table_, Qt::Key_O);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return table_->rows() == Places{5, 1}; }, 5000)) << table_->rows().size() << " of " << session().project().takes.size();
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] {
+        return table_->rows() == Places{5, 1};
+      },
+      5000))
+      << table_->rows().size() << " of " << session().project().takes.size();
   click(4);
   EXPECT_EQ(table_->rows().size(), 7u);
   QTest::keyClick(table_, Qt::Key_Down);

@@ -126,12 +126,12 @@ TEST_F(ThingsTest, AssistiveProgramsAreToldRolesNamesAndNumbers) {
     QAccessibleInterface* face = QAccessible::queryAccessibleInterface(window_->findChild<QWidget*>(name));
     return face ? face : (ADD_FAILURE() << name, nullptr);
   };
-  for (const auto& [name, role] : {std::pair{"floor", QAccessible::Graphic}, std::pair{"lens", QAccessible::Graphic},
-                                   std::pair{"ladder", QAccessible::Graphic}, std::pair{"spot", QAccessible::List},
-                                   std::pair{"lights", QAccessible::List}, std::pair{"shotTakes", QAccessible::Table},
-                                   std::pair{"blackout", QAccessible::CheckBox},
-                                   std::pair{"page-takes", QAccessible::CheckBox},
-                                   std::pair{"projectMenu", QAccessible::Button}}) {
+  for (const auto& [name, role] :
+       {std::pair{"floor", QAccessible::Graphic}, std::pair{"lens", QAccessible::Graphic},
+        std::pair{"ladder", QAccessible::Graphic}, std::pair{"spot", QAccessible::List},
+        std::pair{"lights", QAccessible::List}, std::pair{"shotTakes", QAccessible::Table},
+        std::pair{"blackout", QAccessible::CheckBox}, std::pair{"page-takes", QAccessible::CheckBox},
+        std::pair{"projectMenu", QAccessible::Button}}) {
     QAccessibleInterface* face = seen(name);
     ASSERT_NE(face, nullptr);
     EXPECT_EQ(face->role(), role) << name;

@@ -407,7 +407,8 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
         drag(w, anywhere(), anywhere());
         break;
       case 3:
-        QTest::keyClick(window_.get(), random() % 3 ? (random() % 2 ? Qt::Key_3 : Qt::Key_5) : Qt::Key_2, Qt::ControlModifier);
+        QTest::keyClick(window_.get(), random() % 3 ? (random() % 2 ? Qt::Key_3 : Qt::Key_5) : Qt::Key_2,
+                        Qt::ControlModifier);
         break;
       case 4:
         QTest::keyClick(
@@ -421,7 +422,8 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
     QCoreApplication::processEvents();
     if (i % 50 == 0) QTest::qWait(20);
   }
-  std::printf("longest answer to one event: %.1f ms (%s)\n", application->longest(), qPrintable(application->what()));
+  std::printf("longest answer to one event: %.1f ms (%s)\n", application->longest(),
+              qPrintable(application->what()));
   session().dropPreview();
   session().flush();
   QTest::qWait(200);  // answers of undo that are still on their way

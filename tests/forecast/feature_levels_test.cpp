@@ -1,4 +1,5 @@
-// Promised features in a shot and over the spot, the parts of the spot and its cuts, against values worked by hand.
+// Promised features in a shot and over the spot, the parts of the spot and its cuts, against values worked by
+// hand.
 #include "cinnabar/forecast/features.h"
 
 #include "judging.h"

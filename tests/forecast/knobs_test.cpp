@@ -27,10 +27,11 @@ Json rich() {
   doc["shots"][0]["tracks"].push_back({{"target", "camera.focus"}, {"keys", {{0, 1.0}, {1, 0.9}}}});
   doc["shots"][0]["tracks"].push_back({{"target", "light.key.dimmer"}, {"keys", {{0, 0.1}, {1, 0.9}}}});
   doc["products"][0]["features"] = {{{"id", "name"}, {"at", {0, 0.05, 0.04}}, {"detail", 0.004}}};
-  doc["shots"][0]["needs"] = {
-      {"features", {"can/name"}},
-      {"peak", {{"light", "key"}}},
-      {"slow", 2.0}, {"length", 2.0}, {"facing", {{"bearing_deg", 0}, {"at", 1.0}, {"for", 0.4}}}};
+  doc["shots"][0]["needs"] = {{"features", {"can/name"}},
+                              {"peak", {{"light", "key"}}},
+                              {"slow", 2.0},
+                              {"length", 2.0},
+                              {"facing", {{"bearing_deg", 0}, {"at", 1.0}, {"for", 0.4}}}};
   doc["shots"][0]["takes_planned"] = 6;
   doc["kit"]["media"] = {{{"id", "card"}, {"gigabytes", 64}}};
   doc["setups"][0]["lights"].push_back(

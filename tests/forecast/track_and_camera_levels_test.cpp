@@ -223,7 +223,8 @@ Json peaking(double peak_at) {
   Json doc = turning({{0, -60}, {2, 60}});
   doc["shots"][0]["tracks"].push_back(
       {{"target", "light.key.dimmer"}, {"keys", {{0, 0.1}, {peak_at, 0.9}, {2, 0.1}}}});
-  doc["shots"][0]["needs"] = {{"facing", {{"bearing_deg", 0}, {"at", 1.0}, {"for", 0.2}}}, {"peak", {{"light", "key"}}}};
+  doc["shots"][0]["needs"] = {{"facing", {{"bearing_deg", 0}, {"at", 1.0}, {"for", 0.2}}},
+                              {"peak", {{"light", "key"}}}};
   return doc;
 }
 
@@ -253,8 +254,9 @@ TEST(Peak, IsBroughtHomeByShiftingTheLight) { expect_levers_hold(peaking(1.6), "
 
 TEST(Spill, IsKeptOffByADoor) {
   Json doc = can();
-  doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 0.6}, {"width", 2}, {"height", 1.5}, {"low", 0},
-                                  {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}};
+  doc["setups"][0]["backdrop"] = {
+      {"kind", "flat"}, {"distance", 0.6}, {"width", 2},
+      {"height", 1.5},  {"low", 0},        {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}};
   // The key from the side reaches past the product; another light is meant for the backdrop.
   doc["setups"][0]["lights"][0]["place"] = {0.9, 0.3, 0.1};
   doc["setups"][0]["lights"][0]["doors"] = {{"length", 0.5}};

@@ -1,5 +1,5 @@
-// Shot lists from plain words and from tables: what is understood, joined by id, refused line by line, and what both
-// sides changed.
+// Shot lists from plain words and from tables: what is understood, joined by id, refused line by line, and what
+// both sides changed.
 #include "cinnabar/formats/shot_list.h"
 
 #include <random>
@@ -42,7 +42,8 @@ TEST(ShotWords, AreReadInAnyOrder) {
 }
 
 TEST(ShotWords, SayWhatTheyDoNotUnderstandLineByLine) {
-  const auto read = shots_from_words(bare(), "Good, 2 s\nBad, 0 s\nFar, 400 mm\nFast, 960 fps\nElsewhere, set-up Q\n,,,\n");
+  const auto read =
+      shots_from_words(bare(), "Good, 2 s\nBad, 0 s\nFar, 400 mm\nFast, 960 fps\nElsewhere, set-up Q\n,,,\n");
   ASSERT_TRUE(read);
   EXPECT_EQ(read->added, 1);
   ASSERT_EQ(read->faults.size(), 5u);
@@ -74,7 +75,8 @@ TEST(ShotWords, HostileListsNeitherCrashNorMakeAnInvalidProject) {
     EXPECT_TRUE(validate(applied(bare(), read->edit)).empty()) << text;
   }
   EXPECT_FALSE(shots_from_words(bare(), std::string(2 << 20, 'x')));
-  for (const char* text : {"1e999 s", "nan s", "-3 frames, inf mm", "x, 1e308 mm", "x, f/0", "x, f/-1", "x, 99999999 s"})
+  for (const char* text :
+       {"1e999 s", "nan s", "-3 frames, inf mm", "x, 1e308 mm", "x, f/0", "x, f/-1", "x, 99999999 s"})
     EXPECT_TRUE(validate(applied(bare(), shots_from_words(bare(), text)->edit)).empty()) << text;
 }
 
@@ -99,8 +101,8 @@ TEST(ShotTableIn, WrittenAndReadBackChangesNothing) {
 
 TEST(ShotTableIn, ChangesByIdAndAddsTheRest) {
   const Document d = bare();
-  const auto read = shots_from_table(d, "id,name,screen time s,focal mm,f-number\ns1,Renamed,1.5,50,4\nnew,Added,2,,\n,Third,1,,\n",
-                                     "t.csv");
+  const auto read = shots_from_table(
+      d, "id,name,screen time s,focal mm,f-number\ns1,Renamed,1.5,50,4\nnew,Added,2,,\n,Third,1,,\n", "t.csv");
   ASSERT_TRUE(read) << read.error().text();
   EXPECT_TRUE(read->faults.empty()) << read->faults.front();
   EXPECT_EQ(read->changed, 1);
@@ -114,8 +116,9 @@ TEST(ShotTableIn, ChangesByIdAndAddsTheRest) {
 }
 
 TEST(ShotTableIn, RefusesLineByLineAndKeepsTheRest) {
-  const auto read =
-      shots_from_table(bare(), "id,iso,lens,screen time s\ns1,lots,fifty,1\ns1,400,fifty,1\nn2,400,eighty,1\nn3,400,,-1\n", "t.csv");
+  const auto read = shots_from_table(
+      bare(), "id,iso,lens,screen time s\ns1,lots,fifty,1\ns1,400,fifty,1\nn2,400,eighty,1\nn3,400,,-1\n",
+      "t.csv");
   ASSERT_TRUE(read);
   ASSERT_EQ(read->faults.size(), 4u);
   EXPECT_EQ(read->faults[0], "line 2: \"lots\" is no number for iso");

@@ -35,8 +35,13 @@ TEST(Cautions, KnowFlashesHeatHeightsLiquidsAndGlass) {
 }
 
 TEST(Cautions, NeverSpeakAsAPermission) {
-  const auto all = cautions({.watts = 5000, .highest_light = 2, .hot_lamp = true, .liquid = true, .glass = true,
-                             .turns = true, .flashes_per_s = 9});
+  const auto all = cautions({.watts = 5000,
+                             .highest_light = 2,
+                             .hot_lamp = true,
+                             .liquid = true,
+                             .glass = true,
+                             .turns = true,
+                             .flashes_per_s = 9});
   EXPECT_EQ(all.size(), 7u);
   EXPECT_NE(all.back().text.find("no permission"), std::string::npos);
   for (const Caution& c : all)

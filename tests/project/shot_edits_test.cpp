@@ -41,8 +41,8 @@ TEST(ShotSplit, PlaysOnAsTheWholeDid) {
       const double own = in_first ? s : s - cut;
       EXPECT_NEAR(part.clock.set_at(own) + (in_first ? 0.0 : all.clock.set_at(cut)), all.clock.set_at(s), 2e-5)
           << cut << " " << s;
-      EXPECT_NEAR(part.track("turntable")->at(part.clock.set_at(own)), all.track("turntable")->at(all.clock.set_at(s)),
-                  2e-3)
+      EXPECT_NEAR(part.track("turntable")->at(part.clock.set_at(own)),
+                  all.track("turntable")->at(all.clock.set_at(s)), 2e-3)
           << cut << " " << s;
     }
     EXPECT_EQ(first.facing.has_value(), cut > 3.0);
@@ -64,7 +64,8 @@ TEST(ShotSplit, KeepsAnEasedMoveWhatItWas) {
   const KeyedTrack all = *read(whole).shots[0]->track("turntable");
   const Project p = read(*with_shot_split(whole, 0, 0.6));
   for (double t = 0; t < 1.6; t += 0.07) {
-    const double now = t < 0.6 ? p.shots[0]->track("turntable")->at(t) : p.shots[1]->track("turntable")->at(t - 0.6);
+    const double now =
+        t < 0.6 ? p.shots[0]->track("turntable")->at(t) : p.shots[1]->track("turntable")->at(t - 0.6);
     EXPECT_NEAR(now, all.at(t), 0.1) << t;
   }
   // Where nothing of it moves at the cut the move stays eased.
@@ -82,7 +83,8 @@ TEST(ShotJoin, PlaysTheTwoOneAfterTheOther) {
   for (double s = 0.05; s < 8.0; s += 0.1) {
     const double expected = s < 4 ? a.clock.set_at(s) : a.set_time() + b.clock.set_at(s - 4);
     EXPECT_NEAR(one.clock.set_at(s), expected, 1e-3) << s;
-    const double angle = s < 4 ? a.track("turntable")->at(a.clock.set_at(s)) : b.track("turntable")->at(b.clock.set_at(s - 4));
+    const double angle =
+        s < 4 ? a.track("turntable")->at(a.clock.set_at(s)) : b.track("turntable")->at(b.clock.set_at(s - 4));
     if (std::abs(s - 4) > 0.06) {
       EXPECT_NEAR(one.track("turntable")->at(one.clock.set_at(s)), angle, 0.2) << s;
     }

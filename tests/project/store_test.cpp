@@ -353,7 +353,8 @@ TEST_F(Salvage, APageOfRubbishCostsOnlyItsRows) {
     std::vector<char> broken = whole;
     for (std::size_t i = page * 4096; i < std::min<std::size_t>(size, (page + 1) * 4096); ++i)
       broken[i] = static_cast<char>((i * 37 + page) % 251);
-    std::ofstream(path_, std::ios::binary | std::ios::trunc).write(broken.data(), static_cast<std::streamsize>(size));
+    std::ofstream(path_, std::ios::binary | std::ios::trunc)
+        .write(broken.data(), static_cast<std::streamsize>(size));
     const auto store = Store::salvage(path_, lost_);
     if (!store) {
       EXPECT_FALSE(store.error().mend.empty());

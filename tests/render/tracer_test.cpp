@@ -89,10 +89,11 @@ TEST(MattePatch, UnderARectangleHasTheClosedFormLuminance) {
 /// What a camera sees in the middle of a clear sheet on cloth of that albedo, in a world of radiance 1 all round.
 double sheet_seen(double albedo, double angle_deg) {
   Json doc = worlds::bare();
-  doc["setups"][0]["surface"] = {{"width", 0.4},
-                                 {"depth", 0.4},
-                                 {"material", {{"kind", "cloth"}, {"colour", {albedo, albedo, albedo}}}},
-                                 {"sheet", {{"thickness", 0.006}, {"material", {{"kind", "glass"}, {"ior", 1.5}}}}}};
+  doc["setups"][0]["surface"] = {
+      {"width", 0.4},
+      {"depth", 0.4},
+      {"material", {{"kind", "cloth"}, {"colour", {albedo, albedo, albedo}}}},
+      {"sheet", {{"thickness", 0.006}, {"material", {{"kind", "glass"}, {"ior", 1.5}}}}}};
   doc["setups"][0]["ambient"] = {{"illuminance_lx", pi}};
   auto& camera = doc["shots"][0]["camera"];
   camera["place"] = {0, std::cos(radians(angle_deg)), std::sin(radians(angle_deg))};

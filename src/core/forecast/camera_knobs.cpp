@@ -38,8 +38,8 @@ Knob iso_knob(const Bench& b) {
           b.camera.iso,
           [&b](const Document& d, double v) { return set(d, b.camera_path + "/iso", v); },
           [&b](double v) {
-            return said("{} ISO from {} to {}", v > b.camera.iso ? "Raise" : "Lower",
-                               number_text(b.camera.iso, 6), number_text(v, 6));
+            return said("{} ISO from {} to {}", v > b.camera.iso ? "Raise" : "Lower", number_text(b.camera.iso, 6),
+                        number_text(v, 6));
           },
           0.2,
           "",
@@ -51,7 +51,7 @@ Knob aperture_knob(const Bench& b) {
           [&b](const Document& d, double v) { return set(d, b.camera_path + "/f_number", v); },
           [&b](double v) {
             return said("{} from f/{} to f/{}", v < b.camera.f_number ? "Open" : "Stop down",
-                               number_text(b.camera.f_number, 3), number_text(v, 3));
+                        number_text(b.camera.f_number, 3), number_text(v, 3));
           },
           0.2,
           "",
@@ -74,7 +74,7 @@ Knob nd_knob(const Bench& b) {
           [&b](const Document& d, double v) { return set(d, b.camera_path + "/nd_stops", v); },
           [&b](double v) {
             return v > b.camera.nd_stops ? said("Neutral density from {} to {} stops",
-                                                       number_text(b.camera.nd_stops), number_text(v))
+                                                number_text(b.camera.nd_stops), number_text(v))
                                          : said("Take neutral density down to {} stops", number_text(v));
           },
           1,
@@ -103,7 +103,7 @@ Knob paid_in_iso(const Bench& b, Knob knob, std::function<double(double)> stops)
           },
           [&b, title = knob.title, paid](double v) {
             return said("{} and ISO from {} to {}", title(v), number_text(b.camera.iso, 6),
-                               number_text(paid(v), 6));
+                        number_text(paid(v), 6));
           },
           knob.minutes + 0.2,
           knob.gear,
@@ -135,8 +135,8 @@ Knob dolly_knob(const Bench& b) {
             return next;
           },
           [&b, now](double v) {
-            return said("Move the camera {} from {} to {}, focus with it", v < now ? "in" : "back",
-                               b.len(now), b.len(v));
+            return said("Move the camera {} from {} to {}, focus with it", v < now ? "in" : "back", b.len(now),
+                        b.len(v));
           },
           3,
           "",
@@ -152,7 +152,7 @@ std::optional<Knob> focal_knob(const Bench& b) {
               },
               [&b](double v) {
                 return said("Zoom from {} to {} mm", number_text(b.camera.focal * 1e3, 3),
-                                   number_text(v * 1e3, 3));
+                            number_text(v * 1e3, 3));
               },
               0.5,
               "",

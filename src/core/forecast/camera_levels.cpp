@@ -44,13 +44,13 @@ std::optional<Level> camera_mode(const ShotContext& c) {
   }
   settle(level, {static_cast<double>(missing), 0.0}, true);
   level.formula = said("{} of {} asked for: {} x {} at {} per second, crop {}{}", asked - missing, asked,
-                              mode->width, mode->height, number_text(mode->rate, 6), number_text(mode->crop, 3),
-                              mode->autofocus ? "" : ", no autofocus");
+                       mode->width, mode->height, number_text(mode->rate, 6), number_text(mode->crop, 3),
+                       mode->autofocus ? "" : ", no autofocus");
   level.sentence = missing ? said("The mode lacks what the shot needs: {}.", lacks)
                            : std::string("The mode gives what the shot needs.");
   if (mode->crop > 1.0 + 1e-9)
     level.sentence += said(" Its crop makes {} mm look like {} mm.", number_text(c.camera.focal * 1e3, 3),
-                                  number_text(c.camera.focal * mode->crop * 1e3, 3));
+                           number_text(c.camera.focal * mode->crop * 1e3, 3));
   return level;
 }
 
@@ -100,11 +100,11 @@ std::optional<Level> camera_media(const ShotContext& c) {
   level.formula =
       full >= drained
           ? said("{} x {} Mb/s / 8000 = {} GB of {} GB = {} %", takes, number_text(mode->megabits_per_s),
-                        number_text(writes, 3), number_text(gigabytes), number_text(full, 3))
+                 number_text(writes, 3), number_text(gigabytes), number_text(full, 3))
           : said("{} x {} W / 3600 = {} Wh of {} Wh = {} %", takes, number_text(*body->watts),
-                        number_text(draws, 3), number_text(watt_hours), number_text(drained, 3));
+                 number_text(draws, 3), number_text(watt_hours), number_text(drained, 3));
   level.sentence = said("The takes planned use {} % of the {}.", number_text(std::max(full, drained), 2),
-                               full >= drained ? "card space" : "batteries");
+                        full >= drained ? "card space" : "batteries");
   return level;
 }
 

@@ -86,8 +86,8 @@ std::optional<FeatureSeen> feature_seen(const ShotContext& c, const Product& pro
       seen.inside = u >= 0 && u <= 1 && v >= 0 && v <= 1;
       const double depth = pose.depth(at), magnification = pose.image_distance() / depth;
       seen.px = detail * magnification / c.optics.delivered_pitch;
-      const double blur = std::abs(depth - pose.focus) / depth * pose.focal / (pose.focus - pose.focal) * pose.focal /
-                          c.camera.f_number;
+      const double blur = std::abs(depth - pose.focus) / depth * pose.focal / (pose.focus - pose.focal) *
+                          pose.focal / c.camera.f_number;
       seen.blur_px = blur / c.optics.delivered_pitch;
       seen.sharp = seen.blur_px <= std::max(1.0, seen.px / 3.0);
       if (seen.inside) {
@@ -117,10 +117,11 @@ std::optional<Level> frame_feature(const ShotContext& c) {
     const auto named = feature_named(c.project, name);
     if (!named) continue;
     const Feature& f = *named->feature;
-    Level level = started(c, "frame.feature", "Feature seen", "px", {least_px(f), {}},
-                          f.read ? "24 px of text height, within 60 degrees, sharp, within 1.5 stops; common practice, no source"
-                                 : "2 px of the finest detail (Nyquist), within 60 degrees, sharp, within 1.5 stops; "
-                                   "common practice, no source");
+    Level level = started(
+        c, "frame.feature", "Feature seen", "px", {least_px(f), {}},
+        f.read ? "24 px of text height, within 60 degrees, sharp, within 1.5 stops; common practice, no source"
+               : "2 px of the finest detail (Nyquist), within 60 degrees, sharp, within 1.5 stops; "
+                 "common practice, no source");
     const auto seen = feature_seen(c, *named->product, f);
     const std::string what = f.name.empty() ? f.id : f.name;
     if (!seen) {
@@ -129,12 +130,13 @@ std::optional<Level> frame_feature(const ShotContext& c) {
     }
     settle(level, {seen->px, seen->set_time});
     if (!seen->seen()) level.state = State::out;
-    level.formula = said("{}: {} mm are {} px delivered; {} degrees from square, blur {} px, {} stops from the target",
-                         what, number_text(1e3 * f.detail.value_or(0.001), 3), number_text(seen->px, 3),
-                         fixed_text(seen->turned_deg, 0), number_text(seen->blur_px, 2),
-                         signed_text(seen->lit_stops, 1));
-    level.sentence = seen->seen() ? said("At its best {} is {} px large and seen well.", what, number_text(seen->px, 3))
-                                  : said("{} is not seen well: {}.", what, seen->missing());
+    level.formula =
+        said("{}: {} mm are {} px delivered; {} degrees from square, blur {} px, {} stops from the target", what,
+             number_text(1e3 * f.detail.value_or(0.001), 3), number_text(seen->px, 3),
+             fixed_text(seen->turned_deg, 0), number_text(seen->blur_px, 2), signed_text(seen->lit_stops, 1));
+    level.sentence = seen->seen()
+                         ? said("At its best {} is {} px large and seen well.", what, number_text(seen->px, 3))
+                         : said("{} is not seen well: {}.", what, seen->missing());
     const double by = (seen->seen() ? 0.0 : 1e6) + badness(seen->px, level.band);
     if (!worst || !worst->value || by > worst_by) worst_by = by, worst = std::move(level);
   }

@@ -1,5 +1,5 @@
-// Whether a promised feature is seen well in a shot: inside the frame, large enough, square enough, sharp, lit, and
-// with nothing before it.
+// Whether a promised feature is seen well in a shot: inside the frame, large enough, square enough, sharp, lit,
+// and with nothing before it.
 #pragma once
 #include "cinnabar/forecast/context.h"
 

@@ -65,10 +65,10 @@ std::optional<Level> focus_diffraction(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const double n = effective_f_number(c.pose(worst.set_time), c.camera.f_number, c.optics.pupil_ratio);
-  level.formula = said("2.44 x f/{} x 0.55 µm / {} µm delivered pixel = {} µm / {} µm = {}",
-                              number_text(n, 3), number_text(c.optics.delivered_pitch * 1e6, 3),
-                              number_text(worst.value * c.optics.delivered_pitch * 1e6, 3),
-                              number_text(c.optics.delivered_pitch * 1e6, 3), fixed_text(worst.value, 2));
+  level.formula = said("2.44 x f/{} x 0.55 µm / {} µm delivered pixel = {} µm / {} µm = {}", number_text(n, 3),
+                       number_text(c.optics.delivered_pitch * 1e6, 3),
+                       number_text(worst.value * c.optics.delivered_pitch * 1e6, 3),
+                       number_text(c.optics.delivered_pitch * 1e6, 3), fixed_text(worst.value, 2));
   level.sentence = said("The aperture's own blur is {} delivered pixels wide.", fixed_text(worst.value, 1));
   return level;
 }
@@ -119,16 +119,14 @@ std::optional<Level> focus_pull(const ShotContext& c) {
   const auto magnification = [&](double focus) { return c.camera.focal / (focus - c.camera.focal); };
   const double m1 = magnification(near), m2 = magnification(far);
   double breathing = 100.0 * ((1.0 + m1) / (1.0 + m2) - 1.0);
-  level.formula =
-      said("(1 + {}) / (1 + {}) - 1 = {} %, from {} m to {} m", fixed_text(m1, 4), fixed_text(m2, 4),
-                  fixed_text(breathing, 2), fixed_text(near, 3), fixed_text(far, 3));
+  level.formula = said("(1 + {}) / (1 + {}) - 1 = {} %, from {} m to {} m", fixed_text(m1, 4), fixed_text(m2, 4),
+                       fixed_text(breathing, 2), fixed_text(near, 3), fixed_text(far, 3));
   if (lens && lens->breathing && lens->close_focus > 0.0) {
     // Measured over the whole ring, nearest to far: this pull's part of it, by magnification.
     const double whole = magnification(std::max(lens->close_focus, c.camera.focal * 1.01));
     breathing = 100.0 * *lens->breathing * (m1 - m2) / whole;
-    level.formula =
-        said("measured {} % x ({} - {}) / {} = {} %", number_text(100 * *lens->breathing, 3),
-                    fixed_text(m1, 4), fixed_text(m2, 4), fixed_text(whole, 4), fixed_text(breathing, 2));
+    level.formula = said("measured {} % x ({} - {}) / {} = {} %", number_text(100 * *lens->breathing, 3),
+                         fixed_text(m1, 4), fixed_text(m2, 4), fixed_text(whole, 4), fixed_text(breathing, 2));
   }
   settle(level, {breathing, 0.0});
   level.sentence = said("The picture breathes by {} % from mark to mark.", fixed_text(breathing, 1));

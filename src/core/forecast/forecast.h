@@ -30,8 +30,8 @@ class Forecaster {
   [[nodiscard]] Levers levers(const Document& document, std::size_t shot, const std::string& id,
                               const std::atomic<bool>* cancel = nullptr) const;
 
-  /// All levels of the whole spot, the features' included, for which every shot's light is measured; only `id` where
-  /// it is given.
+  /// All levels of the whole spot, the features' included, for which every shot's light is measured; only `id`
+  /// where it is given.
   [[nodiscard]] std::vector<Level> spot(const Project& project, const std::string& id = {},
                                         const std::atomic<bool>* cancel = nullptr) const;
   /// The same for a level of the whole spot.

@@ -42,10 +42,10 @@ std::optional<Level> frame_backdrop_edge(const ShotContext& c) {
   if (moments.empty()) return std::nullopt;
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  level.formula = said(
-      "nearest outer edge's image to the frame / frame width, at {} mm = {:.2f} mm / {:.2f} mm = {:.1f} %",
-      number_text(focal * 1e3, 3), worst.value / 100 * c.optics.sensor_width * 1e3, c.optics.sensor_width * 1e3,
-      worst.value);
+  level.formula =
+      said("nearest outer edge's image to the frame / frame width, at {} mm = {:.2f} mm / {:.2f} mm = {:.1f} %",
+           number_text(focal * 1e3, 3), worst.value / 100 * c.optics.sensor_width * 1e3,
+           c.optics.sensor_width * 1e3, worst.value);
   level.sentence =
       worst.value < 0
           ? said("An edge of the set is in the picture, {:.1f} % of the frame inside it.", -worst.value)
@@ -53,8 +53,7 @@ std::optional<Level> frame_backdrop_edge(const ShotContext& c) {
   if (const double blur = edge_blur_percent(c, worst.set_time, depths[worst.at]);
       level.state != State::level && blur >= 2.0 && focal == c.camera.focal) {
     level.state = State::level;  // the judgement's other half: an edge blurred over 2 % of the frame's height
-    level.sentence +=
-        said(" Focus hides it: it is blurred over {} % of the frame's height.", fixed_text(blur, 1));
+    level.sentence += said(" Focus hides it: it is blurred over {} % of the frame's height.", fixed_text(blur, 1));
   }
   if (focal < c.camera.focal)
     level.sentence += said(" Reckoned with the set-up's widest lens, {} mm.", number_text(focal * 1e3, 3));
@@ -79,10 +78,10 @@ std::optional<Level> frame_size(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const CameraPose pose = c.pose(worst.set_time);
-  level.formula = said(
-      "image height / frame height = {:.2f} mm / {:.2f} mm = {:.0f} % ({} mm lens, image distance {:.2f} mm)",
-      worst.value / 100 * c.optics.sensor_height * 1e3, c.optics.sensor_height * 1e3, worst.value,
-      number_text(pose.focal * 1e3, 3), pose.image_distance() * 1e3);
+  level.formula =
+      said("image height / frame height = {:.2f} mm / {:.2f} mm = {:.0f} % ({} mm lens, image distance {:.2f} mm)",
+           worst.value / 100 * c.optics.sensor_height * 1e3, c.optics.sensor_height * 1e3, worst.value,
+           number_text(pose.focal * 1e3, 3), pose.image_distance() * 1e3);
   level.sentence = said("The product is {:.0f} % of the frame high in a {} shot.", worst.value, size);
   return level;
 }

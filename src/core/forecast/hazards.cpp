@@ -45,7 +45,8 @@ HazardInputs hazards_of(const Project& project, const Shot& shot) {
     if (const Product* product = by_id(project.products, placed.product))
       for (const Part& part : product->parts) {
         h.liquid = h.liquid || part.material.kind == MaterialKind::liquid;
-        h.glass = h.glass || part.material.kind == MaterialKind::glass || part.material.kind == MaterialKind::frosted;
+        h.glass =
+            h.glass || part.material.kind == MaterialKind::glass || part.material.kind == MaterialKind::frosted;
       }
   for (const KeyedTrack& t : shot.tracks) {
     h.turns = h.turns || (t.target == "turntable" && t.keys.size() > 1);

@@ -85,9 +85,8 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
              return set(d, b.setup_path + "/backdrop/material", material);
            },
            [tone](double v) {
-             return said("Hang a {} backdrop, reflecting {} % instead of {} %",
-                                v < tone ? "darker" : "paler", number_text(v * 100, 2),
-                                number_text(tone * 100, 2));
+             return said("Hang a {} backdrop, reflecting {} % instead of {} %", v < tone ? "darker" : "paler",
+                         number_text(v * 100, 2), number_text(tone * 100, 2));
            },
            6, "that backdrop", true});
     out.why = "no light, grid, distance or cloth of this kit moves the backdrop that far";
@@ -140,9 +139,8 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
                       return set(d, b.shot_path + "/screen_time", std::round(v * 1e6) / 1e6);
                     },
                     [&b](double v) {
-                      return said("{} the shot from {} s to {} s",
-                                         v < b.shot.screen_time ? "Shorten" : "Lengthen",
-                                         fixed_text(b.shot.screen_time, 2), fixed_text(v, 2));
+                      return said("{} the shot from {} s to {} s", v < b.shot.screen_time ? "Shorten" : "Lengthen",
+                                  fixed_text(b.shot.screen_time, 2), fixed_text(v, 2));
                     },
                     0, "", false});
     out.why = "the shot would have no length left";
@@ -156,7 +154,7 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
            b.camera.focus, [&b](const Document& d, double v) { return set(d, b.camera_path + "/focus", v); },
            [&b](double v) {
              return said("Focus at {} instead of {}", fixed_text(v, 3) + " m",
-                                fixed_text(b.camera.focus, 3) + " m");
+                         fixed_text(b.camera.focus, 3) + " m");
            },
            0.5, "", false});
     list.push_back(aperture_knob(b));
@@ -176,9 +174,9 @@ KnobList knobs_for(const Document& document, const Project& project, std::size_t
                       return set(set(d, b.camera_path + "/iso", v), b.camera_path + "/f_number", f);
                     },
                     [&b, iso, n](double v) {
-                      return said("ISO from {} to {} and f/{} to f/{}", number_text(iso, 6),
-                                         number_text(v, 6), number_text(n, 3),
-                                         number_text(nearest(f_numbers(b), n * std::sqrt(v / iso)), 3));
+                      return said("ISO from {} to {} and f/{} to f/{}", number_text(iso, 6), number_text(v, 6),
+                                  number_text(n, 3),
+                                  number_text(nearest(f_numbers(b), n * std::sqrt(v / iso)), 3));
                     },
                     0.4, "", false});
     out.why = "the camera's lowest ISO is above the limit";

@@ -60,10 +60,10 @@ std::string told_effects(const std::vector<Level>& before, const std::vector<Lev
     harm += is - was;
     std::string& to = is > was ? worse : better;
     to += said("{}{} {} at {} {}", to.empty() ? "" : ", ", a.title,
-                      a.state == State::level     ? "comes home"
-                      : a.state == State::leaning ? "leans"
-                                                  : "goes out",
-                      number_text(*a.value, 3), a.unit);
+               a.state == State::level     ? "comes home"
+               : a.state == State::leaning ? "leans"
+                                           : "goes out",
+               number_text(*a.value, 3), a.unit);
   }
   return worse + (worse.empty() || better.empty() ? "" : "; ") + better;
 }

@@ -218,8 +218,7 @@ class Sharing {
         effects += said("; in shot {}: {}", i + 1, words);
     }
     if (!untouched.empty())
-      effects +=
-          said("; the set-up is shared with shot {}, no level of which changes its state", untouched);
+      effects += said("; the set-up is shared with shot {}, no level of which changes its state", untouched);
     return effects;
   }
 

@@ -49,12 +49,12 @@ std::optional<Level> light_product(const ShotContext& c) {
   settle(level, worst);
   const std::size_t at = worst.at;
   level.formula = said("log2(lit face / exposure's grey) - target = log2({} / {} cd/m2) - {} = {}",
-                              number_text(faces[at].first.luminance), number_text(faces[at].second),
-                              number_text(c.shot.target_stops, 3), signed_text(worst.value, 2));
+                       number_text(faces[at].first.luminance), number_text(faces[at].second),
+                       number_text(c.shot.target_stops, 3), signed_text(worst.value, 2));
   level.sentence =
       said("{} {} stop {} its target.",
-                  faces[at].first.by_card ? "A grey card at the product's front is" : "The product's lit face is",
-                  fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over");
+           faces[at].first.by_card ? "A grey card at the product's front is" : "The product's lit face is",
+           fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over");
   return level;
 }
 
@@ -86,12 +86,11 @@ std::optional<Level> light_backdrop(const ShotContext& c) {
   settle(level, worst);
   const std::size_t at = worst.at;
   level.formula = said("log2({} / {}) = log2({} / {} cd/m2) = {}", gradient ? "bright end" : "backdrop",
-                              gradient ? "dark end" : "lit face", number_text(numbers[at].first),
-                              number_text(numbers[at].second), signed_text(worst.value, 2));
-  level.sentence = gradient
-                       ? said("The backdrop runs over {} stops.", fixed_text(worst.value, 1))
-                       : said("The backdrop is {} stops {} the product's lit face.",
-                                     fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over");
+                       gradient ? "dark end" : "lit face", number_text(numbers[at].first),
+                       number_text(numbers[at].second), signed_text(worst.value, 2));
+  level.sentence = gradient ? said("The backdrop runs over {} stops.", fixed_text(worst.value, 1))
+                            : said("The backdrop is {} stops {} the product's lit face.",
+                                   fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over");
   return level;
 }
 
@@ -113,13 +112,12 @@ std::optional<Level> light_highlight(const ShotContext& c) {
   settle(level, worst);
   const std::size_t at = worst.at;
   const double clip = brightest[at] * std::exp2(worst.value);
-  level.formula = said("log2(clipping / brightest thousandth) = log2({} / {} cd/m2) = {}",
-                              number_text(clip), number_text(brightest[at]), signed_text(worst.value, 2));
+  level.formula = said("log2(clipping / brightest thousandth) = log2({} / {} cd/m2) = {}", number_text(clip),
+                       number_text(brightest[at]), signed_text(worst.value, 2));
   level.sentence =
       worst.value < 0
           ? said("The brightest thousandth of the picture clips by {} stop.", fixed_text(-worst.value, 1))
-          : said("The brightest thousandth of the picture is {} stop under clipping.",
-                        fixed_text(worst.value, 1));
+          : said("The brightest thousandth of the picture is {} stop under clipping.", fixed_text(worst.value, 1));
   return level;
 }
 
@@ -139,7 +137,7 @@ std::optional<Level> light_white(const ShotContext& c) {
   level.formula = fmt::format("10^6 / {} K - 10^6 / {} K = {}", number_text(worst_light->white_kelvin(), 5),
                               number_text(c.camera.balance_k, 5), signed_text(worst, 0));
   level.sentence = said("{} is {} mired {} than the camera's balance.", worst_light->name,
-                               fixed_text(std::abs(worst), 0), worst >= 0 ? "warmer" : "cooler");
+                        fixed_text(std::abs(worst), 0), worst >= 0 ? "warmer" : "cooler");
   return level;
 }
 
@@ -161,14 +159,14 @@ std::optional<Level> camera_stops(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const std::size_t at = worst.at;
-  level.formula = said(
-      "log2(E / E_needed) - target = log2({} / {} lx) - {} = {}; f/{} works as f/{} at this focus",
-      number_text(numbers[at].first), number_text(numbers[at].second), number_text(c.shot.target_stops, 3),
-      signed_text(worst.value, 2), number_text(c.camera.f_number, 3), number_text(n_effective, 3));
-  level.sentence = said("There {} {} stop {} light than {}, f/{} and ISO {} need.", "is",
-                               fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "less" : "more",
-                               shutter_text(c.camera.shutter_time), number_text(c.camera.f_number, 3),
-                               number_text(c.camera.iso, 6));
+  level.formula =
+      said("log2(E / E_needed) - target = log2({} / {} lx) - {} = {}; f/{} works as f/{} at this focus",
+           number_text(numbers[at].first), number_text(numbers[at].second), number_text(c.shot.target_stops, 3),
+           signed_text(worst.value, 2), number_text(c.camera.f_number, 3), number_text(n_effective, 3));
+  level.sentence =
+      said("There {} {} stop {} light than {}, f/{} and ISO {} need.", "is", fixed_text(std::abs(worst.value), 1),
+           worst.value < 0 ? "less" : "more", shutter_text(c.camera.shutter_time),
+           number_text(c.camera.f_number, 3), number_text(c.camera.iso, 6));
   return level;
 }
 

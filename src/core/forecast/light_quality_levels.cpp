@@ -157,10 +157,9 @@ std::optional<Level> light_ratio(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   level.formula = said("log2(bright side / dark side) = log2({} / {} lx) = {}, 60 degrees either way",
-                              number_text(numbers[worst.at].first), number_text(numbers[worst.at].second),
-                              fixed_text(worst.value, 2));
-  level.sentence =
-      said("The bright side gets {} stops more than the dark one.", fixed_text(worst.value, 1));
+                       number_text(numbers[worst.at].first), number_text(numbers[worst.at].second),
+                       fixed_text(worst.value, 2));
+  level.sentence = said("The bright side gets {} stops more than the dark one.", fixed_text(worst.value, 1));
   return level;
 }
 
@@ -185,14 +184,14 @@ std::optional<Level> light_soft(const ShotContext& c) {
     moments.push_back({1e3 * edge->width, m.set_time});
     names.push_back(light.name);
     formulas.push_back(said("size x gap / distance = {} m x 0.02 m / {} m = {} mm", number_text(size, 3),
-                                   number_text(distance, 3), number_text(1e3 * edge->width, 3)));
+                            number_text(distance, 3), number_text(1e3 * edge->width, 3)));
   }
   if (moments.empty()) return unknown(level, "no light reaches the product");
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   level.formula = formulas[worst.at];
-  level.sentence = said("A fingertip's shadow under {} has an edge {} mm wide.", names[worst.at],
-                               number_text(worst.value, 2));
+  level.sentence =
+      said("A fingertip's shadow under {} has an edge {} mm wide.", names[worst.at], number_text(worst.value, 2));
   return level;
 }
 
@@ -233,10 +232,9 @@ std::optional<Level> light_stripe(const ShotContext& c) {
     level.sentence = "No strip is mirrored in the product.";
     return level;
   }
-  level.formula =
-      said("{}: image from {} to {} of the half width, ({} - {}) / 2 = {} %", image->light->name,
-                  signed_text(image->left, 2), signed_text(image->right, 2), fixed_text(image->right, 2),
-                  fixed_text(image->left, 2), number_text(worst.value, 3));
+  level.formula = said("{}: image from {} to {} of the half width, ({} - {}) / 2 = {} %", image->light->name,
+                       signed_text(image->left, 2), signed_text(image->right, 2), fixed_text(image->right, 2),
+                       fixed_text(image->left, 2), number_text(worst.value, 3));
   level.sentence =
       said("{}'s stripe is {} % of the product's width.", image->light->name, number_text(worst.value, 2));
   if (crossing) {
@@ -282,12 +280,11 @@ std::optional<Level> light_flicker(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   level.formula = said("{}; c = 2 x {} Hz x {} s = {}", formulas[worst.at], number_text(c.project.mains_hz),
-                              number_text(t), number_text(2 * c.project.mains_hz * t, 3));
+                       number_text(t), number_text(2 * c.project.mains_hz * t, 3));
   level.sentence = said("{} % of the mains' ripple is left at the product.", number_text(worst.value, 2));
   if (worst.value > 0.0 && c.optics.readout > 0.0)
-    level.sentence +=
-        said(" The readout of {} ms would show {} bands.", number_text(1e3 * c.optics.readout, 3),
-                    number_text(2 * c.project.mains_hz * c.optics.readout, 2));
+    level.sentence += said(" The readout of {} ms would show {} bands.", number_text(1e3 * c.optics.readout, 3),
+                           number_text(2 * c.project.mains_hz * c.optics.readout, 2));
   return level;
 }
 
@@ -311,11 +308,10 @@ std::optional<Level> light_shadow(const ShotContext& c) {
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const double e = electrons[worst.at];
-  level.formula =
-      said("log2(signal / sqrt(signal + read^2)) = log2({} / sqrt({} + {}^2)) = {}", number_text(e, 3),
-                  number_text(e, 3), number_text(read, 3), signed_text(worst.value, 2));
+  level.formula = said("log2(signal / sqrt(signal + read^2)) = log2({} / sqrt({} + {}^2)) = {}", number_text(e, 3),
+                       number_text(e, 3), number_text(read, 3), signed_text(worst.value, 2));
   level.sentence = said("The product's darkest tenth stands {} stops {} the noise.",
-                               fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "above");
+                        fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "above");
   return level;
 }
 
@@ -336,12 +332,11 @@ std::optional<Level> light_cast(const ShotContext& c) {
   if (moments.empty()) return std::nullopt;  // no backdrop or no product in the picture
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  level.formula =
-      said("deepest log2(light without the product / with it) at {} places of the backdrop = {}", places,
-                  fixed_text(worst.value, 2));
+  level.formula = said("deepest log2(light without the product / with it) at {} places of the backdrop = {}",
+                       places, fixed_text(worst.value, 2));
   level.sentence = worst.value < 0.05 ? std::string("No shadow of the product shows on the backdrop.")
                                       : said("The product's shadow on the backdrop is {} stop{} deep.",
-                                                    fixed_text(worst.value, 1), worst.value >= 1.95 ? "s" : "");
+                                             fixed_text(worst.value, 1), worst.value >= 1.95 ? "s" : "");
   return level;
 }
 

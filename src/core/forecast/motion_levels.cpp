@@ -89,12 +89,12 @@ std::optional<Level> motion_smear(const ShotContext& c) {
   const double px = longest / c.optics.pitch;
   settle(level, {px, at});
   level.formula = said("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px",
-                              shutter_text(c.camera.shutter_time), longest * 1e6, c.optics.pitch * 1e6, px);
+                       shutter_text(c.camera.shutter_time), longest * 1e6, c.optics.pitch * 1e6, px);
   if (stroke)
     level.formula += said("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(*stroke * 1e3, 3),
-                                 magnification, band.high.value_or(0));
+                          magnification, band.high.value_or(0));
   level.sentence = said("{} smears over {:.1f} px of the recording during one exposure.",
-                               c.has_label() ? "The label" : "The product", px);
+                        c.has_label() ? "The label" : "The product", px);
   return level;
 }
 
@@ -110,9 +110,9 @@ std::optional<Level> motion_slow(const ShotContext& c) {
   if (!c.optics.mode_known) return unknown(level, "the camera's mode is not in the kit");
   const double slowing = 1.0 / fastest, samples = rate * slowest / timeline;
   settle(level, {slowing, 0.0});
-  level.formula = said(
-      "1 / fastest speed = 1 / {} = {:.2f}; frames per screen frame = {} x {} / {} = {:.2f}", number_text(fastest),
-      slowing, number_text(rate, 6), number_text(slowest), number_text(timeline, 6), samples);
+  level.formula = said("1 / fastest speed = 1 / {} = {:.2f}; frames per screen frame = {} x {} / {} = {:.2f}",
+                       number_text(fastest), slowing, number_text(rate, 6), number_text(slowest),
+                       number_text(timeline, 6), samples);
   level.sentence = c.shot.slow ? said("Plays {:.2f} times slower; {:.2f} is asked.", slowing, *c.shot.slow)
                                : said("Plays {:.2f} times slower.", slowing);
   if (samples < 1.0 - 1e-6) {
@@ -145,11 +145,10 @@ std::optional<Level> motion_length(const ShotContext& c) {
   const double frames = (is - wanted) * timeline;
   settle(level, {frames, c.end});
   level.formula = said("({} s - {} s) x {} = {} frames", fixed_text(is, 3), fixed_text(wanted, 3),
-                              number_text(timeline, 6), signed_text(frames, 1));
-  level.sentence = std::abs(frames) < 0.05
-                       ? said("Its end meets {}.", against)
-                       : said("Its end is {} frames {} {}.", fixed_text(std::abs(frames), 1),
-                                     frames < 0 ? "before" : "after", against);
+                       number_text(timeline, 6), signed_text(frames, 1));
+  level.sentence = std::abs(frames) < 0.05 ? said("Its end meets {}.", against)
+                                           : said("Its end is {} frames {} {}.", fixed_text(std::abs(frames), 1),
+                                                  frames < 0 ? "before" : "after", against);
   return level;
 }
 
@@ -170,18 +169,17 @@ std::optional<Level> motion_load(const ShotContext& c) {
   const double share_used = 100.0 * mass / *table->load;
   settle(level, {share_used, 0.0});
   level.formula = said("mass / rating = {} kg / {} kg = {:.0f} %", number_text(mass, 3),
-                              number_text(*table->load, 3), share_used);
-  level.sentence = said("{} kg stand on a turntable that carries {} kg.", number_text(mass, 3),
-                               number_text(*table->load, 3));
+                       number_text(*table->load, 3), share_used);
+  level.sentence =
+      said("{} kg stand on a turntable that carries {} kg.", number_text(mass, 3), number_text(*table->load, 3));
   if (off_axis > 0.0 && c.shot.camera && c.shot.products.size() == 1 && c.shot.track("turntable")) {
     const double wobble = 2.0 * off_axis * c.pose(0).magnification() / c.optics.pitch;
-    level.formula +=
-        said("; wobble 2 x {} mm x {:.3f} / {:.2f} µm = {:.0f} px", number_text(off_axis * 1e3, 3),
-                    c.pose(0).magnification(), c.optics.pitch * 1e6, wobble);
+    level.formula += said("; wobble 2 x {} mm x {:.3f} / {:.2f} µm = {:.0f} px", number_text(off_axis * 1e3, 3),
+                          c.pose(0).magnification(), c.optics.pitch * 1e6, wobble);
     if (wobble > 2.0) {
       level.state = State::out;
       level.sentence += said(" It stands {} mm off the axis and wanders {:.0f} px as it turns.",
-                                    number_text(off_axis * 1e3, 3), wobble);
+                             number_text(off_axis * 1e3, 3), wobble);
     }
   }
   return level;
@@ -208,11 +206,11 @@ std::optional<Level> focus_depth(const ShotContext& c) {
     if (!depth) return unknown(level, depth.error().text());
     const double spare_near = nearest - depth->near, spare_far = depth->far ? *depth->far - farthest : 1e6;
     moments.push_back({1e3 * std::min(spare_near, spare_far), t});
-    formulas.push_back(
-        said("min({:.1f} - {:.1f}, {} - {:.1f}) = {} mm; f/{}, focus {:.3f} m, circle {:.1f} µm",
-                    nearest * 1e3, depth->near * 1e3, depth->far ? fixed_text(*depth->far * 1e3, 1) : "no end",
-                    farthest * 1e3, fixed_text(moments.back().value, 1), number_text(c.camera.f_number, 3),
-                    pose.focus, c.optics.delivered_pitch * 1e6));
+    formulas.push_back(said("min({:.1f} - {:.1f}, {} - {:.1f}) = {} mm; f/{}, focus {:.3f} m, circle {:.1f} µm",
+                            nearest * 1e3, depth->near * 1e3,
+                            depth->far ? fixed_text(*depth->far * 1e3, 1) : "no end", farthest * 1e3,
+                            fixed_text(moments.back().value, 1), number_text(c.camera.f_number, 3), pose.focus,
+                            c.optics.delivered_pitch * 1e6));
   }
   if (moments.empty()) return std::nullopt;  // the label never faces the lens
   const Worst worst = worst_of(moments, level.band);
@@ -236,16 +234,15 @@ std::optional<Level> camera_iso(const ShotContext& c) {
   settle(level, {c.camera.iso, 0.0});
   level.formula =
       rule == "stop-down"
-          ? said("ISO {} against a quarter of the camera's highest, {} / 4 = {}",
-                        number_text(c.camera.iso, 6), number_text(c.optics.iso_high, 6), number_text(limit, 6))
-          : said("ISO {} against this project's limit of {}", number_text(c.camera.iso, 6),
-                        number_text(limit, 6));
-  level.sentence = said("ISO {} of at most {}.", number_text(c.camera.iso, 6),
-                               number_text(level.band.high.value_or(limit), 6));
+          ? said("ISO {} against a quarter of the camera's highest, {} / 4 = {}", number_text(c.camera.iso, 6),
+                 number_text(c.optics.iso_high, 6), number_text(limit, 6))
+          : said("ISO {} against this project's limit of {}", number_text(c.camera.iso, 6), number_text(limit, 6));
+  level.sentence =
+      said("ISO {} of at most {}.", number_text(c.camera.iso, 6), number_text(level.band.high.value_or(limit), 6));
   if (c.optics.mode_known && (c.camera.iso < c.optics.iso_low - 1e-9 || c.camera.iso > c.optics.iso_high + 1e-9)) {
     level.state = State::out;
     level.sentence = said("This camera has ISO {} to {} only.", number_text(c.optics.iso_low, 6),
-                                 number_text(c.optics.iso_high, 6));
+                          number_text(c.optics.iso_high, 6));
   }
   return level;
 }
@@ -259,13 +256,13 @@ std::optional<Level> camera_shutter(const ShotContext& c) {
   const double angle = 360.0 * c.optics.rate * c.camera.shutter_time;
   settle(level, {angle, 0.0});
   level.formula = said("360 x {} x {} s = {:.0f} degrees", number_text(c.optics.rate, 6),
-                              number_text(c.camera.shutter_time), angle);
+                       number_text(c.camera.shutter_time), angle);
   level.sentence = said("{} at {} per second is {:.0f} degrees.", shutter_text(c.camera.shutter_time),
-                               number_text(c.optics.rate, 6), angle);
+                        number_text(c.optics.rate, 6), angle);
   if (rule == "flicker-safe") {
     const auto f = flicker({.mains_hz = c.project.mains_hz, .depth = 1.0, .time = c.camera.shutter_time});
-    level.formula += said("; 2 x {} Hz x {} s = {:.3f} cycles of the lamps",
-                                 number_text(c.project.mains_hz), number_text(c.camera.shutter_time), f->cycles);
+    level.formula += said("; 2 x {} Hz x {} s = {:.3f} cycles of the lamps", number_text(c.project.mains_hz),
+                          number_text(c.camera.shutter_time), f->cycles);
     if (!f->safe) level.state = State::out;
     level.sentence += f->safe ? " Safe from flicker." : " Lamps on the mains would flicker.";
   }

@@ -49,7 +49,7 @@ Knob card_knob(const Bench& b, std::size_t main_light, bool white) {
           add,
           [&b, white](double v) {
             return said("Stand a {} card, 0.4 by 0.5 m, on the dark side, {} from the product",
-                               white ? "white" : "black", b.len(v));
+                        white ? "white" : "black", b.len(v));
           },
           2,
           white ? "white card" : "black card",
@@ -77,7 +77,7 @@ std::optional<Knob> face_knob(const Bench& b, std::size_t l) {
               [&b, l, square](double v) {
                 const Light& own = b.setup->lights[l];
                 return square ? said("Give {} a face of {} by {}", own.name, b.len(own.width * v),
-                                            b.len(own.height * v))
+                                     b.len(own.height * v))
                               : said("Give {} a face {} across", own.name, b.len(2 * own.radius * v));
               },
               3,
@@ -100,7 +100,7 @@ Knob round_knob(const Bench& b, std::size_t l) {
           },
           [&b, l](double v) {
             return said("Carry {} round to {} degrees from the front", b.setup->lights[l].name,
-                               fixed_text(std::remainder(v, 360.0), 0));
+                        fixed_text(std::remainder(v, 360.0), 0));
           },
           3,
           "",
@@ -229,7 +229,7 @@ void cast_knobs(const Bench& b, std::vector<Knob>& list) {
                     },
                     [&b, l, now](double v) {
                       return said("Raise {} from {} to {} degrees above the level", b.setup->lights[l].name,
-                                         fixed_text(now, 0), fixed_text(v, 0));
+                                  fixed_text(now, 0), fixed_text(v, 0));
                     },
                     2, "", true, 0.5});
     list.push_back(round_knob(b, l));
@@ -256,7 +256,7 @@ void words_knobs(const Bench& b, std::vector<Knob>& list) {
                   },
                   [&b](double v) {
                     return said("Move the camera {} to the {}, aim with it", b.len(std::abs(v)),
-                                       v > 0 ? "right" : "left");
+                                v > 0 ? "right" : "left");
                   },
                   2, "", false, 0.005});
   list.push_back(dolly_knob(b));

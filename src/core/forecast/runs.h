@@ -1,5 +1,5 @@
-// The runs of a shot in which a label can be read and a light is at its brightest, for their levels and for the bands
-// on the tracks.
+// The runs of a shot in which a label can be read and a light is at its brightest, for their levels and for the
+// bands on the tracks.
 #pragma once
 #include "cinnabar/forecast/context.h"
 

@@ -20,24 +20,23 @@ std::optional<Knob> all_dimmers_knob(const Bench& b) {
   }
   if (brightest <= 0.0) return std::nullopt;
   const double room = std::floor(10.0 * std::log2(1.0 / brightest) + 1e-6) / 10.0;
-  return Knob{even_steps(-8.0, room, 0.1),
-              0.0,
-              [&b](const Document& d, double stops) {
-                Maybe next = d;
-                for (std::size_t l = 0; l < b.setup->lights.size(); ++l)
-                  if (b.setup->lights[l].on)
-                    next =
-                        set(next, b.light_path(l) + "/dimmer",
-                            std::min(1.0, std::round(b.setup->lights[l].dimmer * std::exp2(stops) * 1e4) / 1e4));
-                return next;
-              },
-              [](double stops) {
-                return said("{} every light by {} stop", stops > 0 ? "Brighten" : "Dim",
-                                   fixed_text(std::abs(stops), 1));
-              },
-              1,
-              "",
-              true};
+  return Knob{
+      even_steps(-8.0, room, 0.1),
+      0.0,
+      [&b](const Document& d, double stops) {
+        Maybe next = d;
+        for (std::size_t l = 0; l < b.setup->lights.size(); ++l)
+          if (b.setup->lights[l].on)
+            next = set(next, b.light_path(l) + "/dimmer",
+                       std::min(1.0, std::round(b.setup->lights[l].dimmer * std::exp2(stops) * 1e4) / 1e4));
+        return next;
+      },
+      [](double stops) {
+        return said("{} every light by {} stop", stops > 0 ? "Brighten" : "Dim", fixed_text(std::abs(stops), 1));
+      },
+      1,
+      "",
+      true};
 }
 
 std::optional<Knob> dimmer_knob(const Bench& b, std::size_t l) {
@@ -52,7 +51,7 @@ std::optional<Knob> dimmer_knob(const Bench& b, std::size_t l) {
               },
               [&b, l](double stops) {
                 return said("{} {} by {} stop", stops > 0 ? "Brighten" : "Dim", b.setup->lights[l].name,
-                                   fixed_text(std::abs(stops), 1));
+                            fixed_text(std::abs(stops), 1));
               },
               0.5,
               "",
@@ -102,15 +101,14 @@ void door_knobs(const Bench& b, std::size_t l, std::vector<Knob>& list) {
 
 Knob grid_knob(const Bench& b, std::size_t l) {
   const Light& light = b.setup->lights[l];
-  return {{10, 20, 30, 40, 50, 60, 90},
-          light.grid_deg.value_or(170.0),
-          [&b, l](const Document& d, double v) { return set(d, b.light_path(l) + "/grid_deg", v); },
-          [&b, l](double v) {
-            return said("Put a {} degree grid on {}", number_text(v), b.setup->lights[l].name);
-          },
-          2,
-          "grid",
-          true};
+  return {
+      {10, 20, 30, 40, 50, 60, 90},
+      light.grid_deg.value_or(170.0),
+      [&b, l](const Document& d, double v) { return set(d, b.light_path(l) + "/grid_deg", v); },
+      [&b, l](double v) { return said("Put a {} degree grid on {}", number_text(v), b.setup->lights[l].name); },
+      2,
+      "grid",
+      true};
 }
 
 Knob member_knob(const Bench& b, const std::string& pointer, double now, std::vector<double> steps,
@@ -141,7 +139,7 @@ void edge_knobs(const Bench& b, std::vector<Knob>& list) {
                     },
                     [&b](double v) {
                       return said("Take a backdrop of {} by {}", b.len(b.setup->backdrop.width * v),
-                                         b.len(b.setup->backdrop.height * v));
+                                  b.len(b.setup->backdrop.height * v));
                     },
                     6, "larger backdrop", true});
     if (drop.kind == BackdropKind::flat)
@@ -169,15 +167,14 @@ void white_knobs(const Bench& b, std::vector<Knob>& list) {
     if (high > low)
       list.push_back({even_steps(std::ceil(low / 100) * 100, high, 100), light.kelvin,
                       [&b, l](const Document& d, double v) { return set(d, b.light_path(l) + "/kelvin", v); },
-                      [&b, l](double v) { return said("Set {} to {:.0f} K", b.setup->lights[l].name, v); },
-                      0.5, "", true});
+                      [&b, l](double v) { return said("Set {} to {:.0f} K", b.setup->lights[l].name, v); }, 0.5,
+                      "", true});
     list.push_back({{-137, -101, -78, -49, -35, -18, -10, 0, 10, 20, 42, 64, 81, 109, 131, 159},
                     light.gel_mired,
                     [&b, l](const Document& d, double v) { return set(d, b.light_path(l) + "/gel_mired", v); },
                     [&b, l](double v) {
                       return v == 0 ? said("Take the gel off {}", b.setup->lights[l].name)
-                                    : said("Put a {} mired gel on {}", signed_text(v, 0),
-                                                  b.setup->lights[l].name);
+                                    : said("Put a {} mired gel on {}", signed_text(v, 0), b.setup->lights[l].name);
                     },
                     2,
                     "gel",
@@ -186,8 +183,7 @@ void white_knobs(const Bench& b, std::vector<Knob>& list) {
   list.push_back({even_steps(2000, 10000, 100), b.camera.balance_k,
                   [&b](const Document& d, double v) { return set(d, b.camera_path + "/balance_k", v); },
                   [&b](double v) {
-                    return said("Balance the camera to {:.0f} K instead of {:.0f} K", v,
-                                       b.camera.balance_k);
+                    return said("Balance the camera to {:.0f} K instead of {:.0f} K", v, b.camera.balance_k);
                   },
                   0.2, "", false});
   list.push_back({{0, 1},

@@ -91,11 +91,10 @@ std::optional<Level> frame_copy_space(const ShotContext& c) {
   if (!asked) return std::nullopt;
   if (!worst) return unknown(level, no_light(c));
   settle(level, worst->worst);
-  level.formula =
-      said("{}: log2(95th / 5th percentile) = log2({} / {} cd/m2) = {}", worst->deliverable->name,
-                  number_text(worst->bright), number_text(worst->dark), fixed_text(worst->worst.value, 2));
+  level.formula = said("{}: log2(95th / 5th percentile) = log2({} / {} cd/m2) = {}", worst->deliverable->name,
+                       number_text(worst->bright), number_text(worst->dark), fixed_text(worst->worst.value, 2));
   level.sentence = said("The words' area varies by {} stop{}.", fixed_text(worst->worst.value, 1),
-                               worst->worst.value >= 1.95 ? "s" : "");
+                        worst->worst.value >= 1.95 ? "s" : "");
   if (!covered.empty()) {
     level.state = State::out;
     level.sentence += covered;
@@ -141,10 +140,10 @@ std::optional<Level> frame_shapes(const ShotContext& c) {
   settle(level, {static_cast<double>(worst.missing), at}, true);
   const auto shapes = c.project.deliverables.size();
   level.formula = said("{} missing, looked for in {} shape{} over the whole shot", worst.missing, shapes,
-                              shapes == 1 ? "" : "s");
+                       shapes == 1 ? "" : "s");
   level.sentence = worst.missing ? said("Not wholly inside: {}.", worst.names)
                                  : said("{} stays inside every shape that is delivered.",
-                                               part_only ? "The label" : "The product");
+                                        part_only ? "The label" : "The product");
   return level;
 }
 
@@ -164,11 +163,11 @@ std::optional<Level> frame_crop_room(const ShotContext& c) {
   }
   settle(level, {least, 0.0});
   level.formula = said("{}: {} px recorded x {} / {} px delivered = {:.2f}", tightest->name,
-                              number_text(recorded, 5), number_text(c.shot.crop_share, 3), tightest->width, least);
-  level.sentence =
-      least >= 1.0 ? said("{} gets {:.2f} recorded pixels for each one delivered.", tightest->name, least)
-                   : said("{} gets only {:.2f} recorded pixels for each one delivered: it is blown up.",
-                                 tightest->name, least);
+                       number_text(recorded, 5), number_text(c.shot.crop_share, 3), tightest->width, least);
+  level.sentence = least >= 1.0
+                       ? said("{} gets {:.2f} recorded pixels for each one delivered.", tightest->name, least)
+                       : said("{} gets only {:.2f} recorded pixels for each one delivered: it is blown up.",
+                              tightest->name, least);
   return level;
 }
 
@@ -183,7 +182,7 @@ std::optional<Level> frame_close_focus(const ShotContext& c) {
   settle(level, worst);
   level.formula =
       said("focus - nearest focus = {} m - {} m = {} m", number_text(worst.value + lens->close_focus, 4),
-                  number_text(lens->close_focus, 4), signed_text(worst.value, 3));
+           number_text(lens->close_focus, 4), signed_text(worst.value, 3));
   level.sentence = worst.value >= 0
                        ? said("Focus is {} farther than the lens's nearest.", length_text(worst.value))
                        : said("Focus is {} nearer than the lens can.", length_text(-worst.value));

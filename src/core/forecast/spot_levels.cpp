@@ -34,11 +34,11 @@ std::optional<Level> spot_length(const Project& p) {
   level.value = std::abs(over) < 1e-6 ? 0.0 : over;
   level.state = state_of(*level.value, level.band, true);  // to the frame: nothing leans
   level.formula = said("({} s - {} s) x {} = {} frames", fixed_text(p.screen_time(), 3),
-                              fixed_text(*p.allowed_time, 3), number_text(rate, 6), signed_text(*level.value, 1));
+                       fixed_text(*p.allowed_time, 3), number_text(rate, 6), signed_text(*level.value, 1));
   const double frames = std::abs(*level.value);
   level.sentence = frames < 0.05 ? std::string("The spot fills its slot to the frame.")
                                  : said("The spot is {} frames ({} s) {} its slot.", fixed_text(frames, 1),
-                                               fixed_text(frames / rate, 2), over > 0 ? "over" : "under");
+                                        fixed_text(frames / rate, 2), over > 0 ? "over" : "under");
   return level;
 }
 
@@ -58,13 +58,11 @@ std::optional<Level> spot_shape(const Project& p) {
               .source = "hero, detail, action, an ending with words; common practice, no source"};
   own_band(level, p);
   const auto any = [&](const char* role, auto shows) {
-    return std::any_of(p.shots.begin(), p.shots.end(), [&](const auto& s) {
-      return s->role == role || (s->role.empty() && shows(*s));
-    });
+    return std::any_of(p.shots.begin(), p.shots.end(),
+                       [&](const auto& s) { return s->role == role || (s->role.empty() && shows(*s)); });
   };
-  const bool words = std::any_of(p.deliverables.begin(), p.deliverables.end(), [](const Deliverable& d) {
-    return d.words && d.words->last_seconds > 0.0;
-  });
+  const bool words = std::any_of(p.deliverables.begin(), p.deliverables.end(),
+                                 [](const Deliverable& d) { return d.words && d.words->last_seconds > 0.0; });
   std::vector<std::string> missing;
   if (!any("hero", [](const Shot& s) { return s.size != "macro" && !s.products.empty(); }))
     missing.push_back(said("a hero shot"));
@@ -290,7 +288,7 @@ Forecaster::Levers Forecaster::spot_levers(const Document& document, const std::
     const double seconds = project.shots[i]->screen_time;
     if (seconds + change < std::max(0.5, seconds * 0.4) || seconds + change > seconds * 3.0) continue;
     offer({{i, seconds + change}}, said("{} shot {} from {} s to {} s", verb, i + 1, fixed_text(seconds, 2),
-                                               fixed_text(seconds + change, 2)));
+                                        fixed_text(seconds + change, 2)));
   }
   std::stable_sort(out.list.begin(), out.list.end(),
                    [](const Lever& a, const Lever& b) { return a.harm < b.harm; });

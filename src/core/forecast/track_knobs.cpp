@@ -80,11 +80,10 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
   const double off = std::remainder(product->label->bearing_deg + turn - need.bearing_deg, 360.0);
   const double start = b.shot.products[index].turn_deg, to = std::remainder(start - off, 360.0);
   const std::string pointer = fmt::format("{}/products/{}/turn_deg", b.shot_path, index);
-  list.push_back(
-      solved_knob([pointer, to](const Document& d) { return set(d, pointer, std::round(to * 100) / 100); },
-                  said("Set the product down turned to {} degrees instead of {}", number_text(to, 3),
-                              number_text(start, 3)),
-                  0.5));
+  list.push_back(solved_knob(
+      [pointer, to](const Document& d) { return set(d, pointer, std::round(to * 100) / 100); },
+      said("Set the product down turned to {} degrees instead of {}", number_text(to, 3), number_text(start, 3)),
+      0.5));
   if (const auto i = track_index(b, "turntable"); i && b.shot.tracks[*i].keys.size() > 1) {
     const KeyedTrack& track = b.shot.tracks[*i];
     const std::string keys_at = fmt::format("{}/tracks/{}/keys", b.shot_path, *i);
@@ -96,7 +95,7 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
                     },
                     [](double v) {
                       return said("Start the turn {} s {}", fixed_text(std::abs(v), 2),
-                                         v < 0 ? "earlier" : "later");
+                                  v < 0 ? "earlier" : "later");
                     },
                     0.2, "", false, 0.01});
     if (auto k = stretch_knob(b, {"turntable"}, asked, "Turn the table")) list.push_back(*k);
@@ -189,8 +188,8 @@ void judder_knobs(const Bench& b, std::vector<Knob>& list) {
              keys.push_back({t, std::round((track.keys[0].second + (x - track.keys[0].second) * v) * 1e5) / 1e5});
            return set(d, fmt::format("{}/tracks/{}/keys", b.shot_path, *i), keys);
          },
-         [name](double v) { return said("Make the {} {} % as long", name, number_text(100 * v, 2)); }, 0.2,
-         "", false});
+         [name](double v) { return said("Make the {} {} % as long", name, number_text(100 * v, 2)); }, 0.2, "",
+         false});
   }
   list.push_back(speed_knob(b));
 }
@@ -223,8 +222,7 @@ void loop_knobs(const Bench& b, std::vector<Knob>& list) {
       [keys_at, end, whole](const Document& d) {
         return set(d, keys_at, Json{{0.0, 0.0}, {std::round(end * 1e6) / 1e6, whole}});
       },
-      said("Turn {} degrees evenly over the shot's {} s", number_text(whole, 6), number_text(end, 4)),
-      0.2));
+      said("Turn {} degrees evenly over the shot's {} s", number_text(whole, 6), number_text(end, 4)), 0.2));
 }
 
 void pull_knobs(const Bench& b, std::vector<Knob>& list) {
@@ -242,8 +240,8 @@ void pull_knobs(const Bench& b, std::vector<Knob>& list) {
                       keys.push_back({t, std::round((sum + (x - sum) * v) * 1e4) / 1e4});
                     return set(d, keys_at, keys);
                   },
-                  [](double v) { return said("Set the marks {} % as far apart", number_text(100 * v, 2)); },
-                  0.5, "", false});
+                  [](double v) { return said("Set the marks {} % as far apart", number_text(100 * v, 2)); }, 0.5,
+                  "", false});
   const LensSpec* lens = by_id(b.project.lenses, b.camera.lens);
   if (lens && lens->close_focus > 0.0)
     list.push_back(solved_knob(
@@ -292,12 +290,11 @@ void media_knobs(const Bench& b, std::vector<Knob>& list) {
                     false});
   }
   const double planned = b.shot.takes_planned.value_or(0.0);
-  list.push_back({even_steps(1.0, std::max(1.0, planned - 1.0), 1.0), planned,
-                  [&b](const Document& d, double v) { return set(d, b.shot_path + "/takes_planned", v); },
-                  [planned](double v) {
-                    return said("Plan {} takes instead of {}", number_text(v), number_text(planned));
-                  },
-                  0, "", false});
+  list.push_back(
+      {even_steps(1.0, std::max(1.0, planned - 1.0), 1.0), planned,
+       [&b](const Document& d, double v) { return set(d, b.shot_path + "/takes_planned", v); },
+       [planned](double v) { return said("Plan {} takes instead of {}", number_text(v), number_text(planned)); },
+       0, "", false});
   if (auto k = mode_knob(b)) list.push_back(*k);
 }
 
@@ -306,8 +303,8 @@ void crop_knobs(const Bench& b, std::vector<Knob>& list) {
     list.push_back(
         {even_steps(0.05, 1.0, 0.05), b.shot.crop_share,
          [&b](const Document& d, double v) { return set(d, b.shot_path + "/crop_share", v); },
-         [](double v) { return said("Crop to {} % of the frame at the least", number_text(100 * v, 2)); },
-         0, "", false});
+         [](double v) { return said("Crop to {} % of the frame at the least", number_text(100 * v, 2)); }, 0, "",
+         false});
   if (auto k = mode_knob(b)) list.push_back(*k);
 }
 

@@ -66,19 +66,17 @@ std::optional<Level> motion_facing(const ShotContext& c) {
                         "within 20 degrees; common practice, no source");
   const double lasts = run->to - run->from;
   settle(level, {lasts, c.shot.clock.set_at(std::clamp(need.at, 0.0, c.shot.screen_time))});
-  const std::string asked =
-      said("{} s are asked at {} s", number_text(need.lasting, 3), number_text(need.at, 3));
+  const std::string asked = said("{} s are asked at {} s", number_text(need.lasting, 3), number_text(need.at, 3));
   if (lasts > 0.0) {
-    level.formula = said("run within 20 degrees of {} degrees: {} s - {} s = {} s on screen",
-                                number_text(need.bearing_deg, 3), fixed_text(run->to, 2), fixed_text(run->from, 2),
-                                fixed_text(lasts, 2));
+    level.formula =
+        said("run within 20 degrees of {} degrees: {} s - {} s = {} s on screen", number_text(need.bearing_deg, 3),
+             fixed_text(run->to, 2), fixed_text(run->from, 2), fixed_text(lasts, 2));
     level.sentence = said("The label can be read for {} s; {}.", fixed_text(lasts, 2), asked);
   } else {
-    level.formula =
-        said("at {} s the label is {} degrees off {} degrees, over 20: 0 s", number_text(need.at, 3),
-                    number_text(run->off_deg, 3), number_text(need.bearing_deg, 3));
-    level.sentence = said("The label is turned {} degrees away when it must be read; {}.",
-                                 number_text(run->off_deg, 3), asked);
+    level.formula = said("at {} s the label is {} degrees off {} degrees, over 20: 0 s", number_text(need.at, 3),
+                         number_text(run->off_deg, 3), number_text(need.bearing_deg, 3));
+    level.sentence =
+        said("The label is turned {} degrees away when it must be read; {}.", number_text(run->off_deg, 3), asked);
   }
   return level;
 }
@@ -91,7 +89,8 @@ std::optional<PeakRun> peak_run(const ShotContext& c) {
                                   [&](const Light& l) { return l.id == c.shot.peak_light; });
   const auto off = label_off(c, c.shot.facing->bearing_deg);
   if (light == c.setup->lights.end() || !off) return std::nullopt;
-  // What an upright patch that faces the bearing asked gets of it: its distance stays, so the dimmer and the cosine.
+  // What an upright patch that faces the bearing asked gets of it: its distance stays, so the dimmer and the
+  // cosine.
   const auto strength = [&](double t) {
     const Vec3 at = light_at(*light, c.shot, t).place;
     const double cosine = std::cos(std::atan2(at.x, at.z) - radians(c.shot.facing->bearing_deg));
@@ -120,13 +119,13 @@ std::optional<Level> motion_peak(const ShotContext& c) {
                         "within a twentieth of a turn; common practice, no source");
   const double percent = run->off_deg / 3.6;
   settle(level, {percent, run->at});
-  level.formula = said("at its brightest, {} s, the label is {} degrees off {} degrees: {} / 360 = {} %",
-                       number_text(run->at, 3), number_text(run->off_deg, 3),
-                       number_text(c.shot.facing->bearing_deg, 3), number_text(run->off_deg, 3),
-                       number_text(percent, 3));
-  level.sentence = percent < 0.05
-                       ? said("The light is brightest as the label faces.")
-                       : said("When the light is brightest the label is {} % of a turn away.", number_text(percent, 3));
+  level.formula =
+      said("at its brightest, {} s, the label is {} degrees off {} degrees: {} / 360 = {} %",
+           number_text(run->at, 3), number_text(run->off_deg, 3), number_text(c.shot.facing->bearing_deg, 3),
+           number_text(run->off_deg, 3), number_text(percent, 3));
+  level.sentence = percent < 0.05 ? said("The light is brightest as the label faces.")
+                                  : said("When the light is brightest the label is {} % of a turn away.",
+                                         number_text(percent, 3));
   return level;
 }
 
@@ -151,11 +150,9 @@ std::optional<Level> motion_judder(const ShotContext& c) {
   if (fastest < 1e-4) return std::nullopt;  // the picture stands: over two hours a width
   const double seconds = 1.0 / fastest;
   settle(level, {seconds, at});
-  level.formula =
-      said("1 / ({} frame widths a second) = {} s; least 7 x 24 / {} = {} s", number_text(fastest, 3),
-                  number_text(seconds, 3), number_text(c.project.timeline_rate, 6), number_text(least, 3));
-  level.sentence =
-      said("At its fastest the picture takes {} s to cross the frame.", number_text(seconds, 3));
+  level.formula = said("1 / ({} frame widths a second) = {} s; least 7 x 24 / {} = {} s", number_text(fastest, 3),
+                       number_text(seconds, 3), number_text(c.project.timeline_rate, 6), number_text(least, 3));
+  level.sentence = said("At its fastest the picture takes {} s to cross the frame.", number_text(seconds, 3));
   return level;
 }
 
@@ -180,11 +177,11 @@ void demands_of(const KeyedTrack& track, double end, const char* what, double pe
     if (fastest)
       out.push_back({100.0 * peak->peak_speed / per / *fastest, middle,
                      said("{} speed {} / {} {}", what, number_text(peak->peak_speed / per, 3),
-                                 number_text(*fastest, 3), unit)});
+                          number_text(*fastest, 3), unit)});
     if (hardest && peak->peak_acceleration)
       out.push_back({100.0 * *peak->peak_acceleration / *hardest, t0,
                      said("{} acceleration {} / {} m/s2", what, number_text(*peak->peak_acceleration, 3),
-                                 number_text(*hardest, 3))});
+                          number_text(*hardest, 3))});
   }
 }
 
@@ -233,7 +230,7 @@ std::optional<Level> motion_reach(const ShotContext& c) {
       if (s->travel)
         demands.push_back({100.0 * (high->second - low->second) / *s->travel, high->first,
                            said("slider travel {} / {} m", number_text(high->second - low->second, 3),
-                                       number_text(*s->travel, 3))});
+                                number_text(*s->travel, 3))});
       demands_of(*slide, c.end, "slider", 1.0, "m/s", s->speed, s->acceleration, demands);
     }
   }
@@ -243,7 +240,7 @@ std::optional<Level> motion_reach(const ShotContext& c) {
   settle(level, {worst->percent, worst->set_time});
   level.formula = fmt::format("{} = {} %", worst->words, number_text(worst->percent, 3));
   level.sentence = worst->percent <= 100.0 ? said("The hardest demand is {} % of what is there: {}.",
-                                                         number_text(worst->percent, 3), worst->words)
+                                                  number_text(worst->percent, 3), worst->words)
                                            : said("It asks for more than there is: {}.", worst->words);
   if (!missing.empty()) level.sentence += " Besides, " + missing + ".";
   return level;
@@ -267,11 +264,10 @@ std::optional<Level> motion_loop(const ShotContext& c) {
   const double frames = std::abs(seam) / per_frame;
   settle(level, {frames, c.end});
   level.formula =
-      said("|{} degrees turned, {} from whole turns| / {} degrees a frame = {} frames",
-                  number_text(turn, 5), number_text(seam, 3), number_text(per_frame, 3), number_text(frames, 3));
-  level.sentence = frames <= 0.05
-                       ? std::string("The last frame runs into the first without a jump.")
-                       : said("Where it loops the product jumps by {} frames.", number_text(frames, 2));
+      said("|{} degrees turned, {} from whole turns| / {} degrees a frame = {} frames", number_text(turn, 5),
+           number_text(seam, 3), number_text(per_frame, 3), number_text(frames, 3));
+  level.sentence = frames <= 0.05 ? std::string("The last frame runs into the first without a jump.")
+                                  : said("Where it loops the product jumps by {} frames.", number_text(frames, 2));
   return level;
 }
 

@@ -58,7 +58,8 @@ std::string_view without_number(std::string_view line) {
   while (!line.empty() && (line.front() == '-' || line.front() == '*' || line.front() == '#'))
     line = trimmed(line.substr(1));
   std::string_view rest = line;
-  if (lower(rest.substr(0, std::min<std::size_t>(5, rest.size()))) == "shot" && rest.size() > 5) rest = rest.substr(5);
+  if (lower(rest.substr(0, std::min<std::size_t>(5, rest.size()))) == "shot" && rest.size() > 5)
+    rest = rest.substr(5);
   std::size_t digits = 0;
   while (digits < rest.size() && std::isdigit(static_cast<unsigned char>(rest[digits]))) ++digits;
   if (digits > 0 && digits < rest.size() && (rest[digits] == '.' || rest[digits] == ')' || rest[digits] == ':') &&
@@ -117,8 +118,9 @@ class Line {
   }
   static bool understood(const std::string& low) {
     static const std::set<std::string> sizes{"wide", "close", "macro", "close-up", "close up", "detail"};
-    return sizes.contains(low) || before_word(low, {"seconds", "second", "sec", "s", "frames", "mm", "fps",
-                                                    "frames per second", "x slow", "x slower", "times slower"}) ||
+    return sizes.contains(low) ||
+           before_word(low, {"seconds", "second", "sec", "s", "frames", "mm", "fps", "frames per second", "x slow",
+                             "x slower", "times slower"}) ||
            (low.starts_with("f/") && parse_number(low.substr(2)));
   }
   std::optional<std::string> put(const std::string& low) {
@@ -155,7 +157,8 @@ class Line {
       if (focal <= 0 || focal > 10) return "\"" + low + "\" is no lens";
       camera["focal"] = focal;
       if (fits) camera["lens"] = fits->id;
-      if (camera.value("focus", 1.0) <= focal) camera["focus"] = std::max(2 * focal, fits ? fits->close_focus : 0.0);
+      if (camera.value("focus", 1.0) <= focal)
+        camera["focus"] = std::max(2 * focal, fits ? fits->close_focus : 0.0);
     } else if (low.starts_with("f/")) {
       if (const auto n = parse_number(low.substr(2))) camera["f_number"] = *n;
     }
@@ -240,7 +243,9 @@ Expected<ShotsRead> shots_from_words(const Document& document, std::string_view 
     from = to + 1;
     ++number;
     if (line.empty()) continue;
-    const auto refuse = [&](const std::string& why) { out.faults.push_back(fmt::format("line {}: {}", number, why)); };
+    const auto refuse = [&](const std::string& why) {
+      out.faults.push_back(fmt::format("line {}: {}", number, why));
+    };
     if (line.size() > 2000) {
       refuse("is too long for one shot; break it up");
       continue;
@@ -287,14 +292,17 @@ Expected<ShotsRead> shots_from_table(const Document& document, std::string_view 
   std::set<std::string> seen;
   for (std::size_t r = 1; r < rows->size(); ++r) {
     const CsvLine& row = (*rows)[r];
-    const auto refuse = [&](const std::string& why) { out.faults.push_back(fmt::format("line {}: {}", row.line, why)); };
+    const auto refuse = [&](const std::string& why) {
+      out.faults.push_back(fmt::format("line {}: {}", row.line, why));
+    };
     const std::string id = headings.cell(row.fields, "id");
     if (!id.empty() && !seen.insert(id).second) {
       refuse("shot \"" + id + "\" stands twice in the table; keep one row");
       continue;
     }
     const auto& shots = next.list("shots");
-    const auto here = std::find_if(shots.begin(), shots.end(), [&](const JsonPtr& s) { return s->at("id") == id; });
+    const auto here =
+        std::find_if(shots.begin(), shots.end(), [&](const JsonPtr& s) { return s->at("id") == id; });
     const bool is_new = here == shots.end();
     Document with = next;
     Json shot = is_new ? new_shot(with, shots.empty() ? nullptr : shots.back().get(), "Shot") : **here;
@@ -322,7 +330,8 @@ Expected<ShotsRead> shots_from_table(const Document& document, std::string_view 
       }
       if (std::string(column.pointer).starts_with("/camera/") && !shot.contains("camera")) continue;
       if (changed_here) {
-        conflicts.push_back({id, shot.value("name", id), column.heading, now[column.heading], cell, column.pointer, *value});
+        conflicts.push_back(
+            {id, shot.value("name", id), column.heading, now[column.heading], cell, column.pointer, *value});
         continue;
       }
       shot[nlohmann::json::json_pointer(column.pointer)] = *value;

@@ -23,14 +23,15 @@ struct ShotsRead {
 };
 
 /// Shots from a plain list, one a line: a name, then in any order and parted by commas or dashes a length ("3 s",
-/// "48 frames"), a size (wide, close, macro), a lens ("50 mm"), an f-number, a rate ("120 fps"), a slowing ("4x slow"),
-/// a set-up ("set-up B", by id or name). A number before the name, bullets and blank lines are passed over; other
-/// phrases become notes. Each new shot is like the last one of its set-up, or like the project's first.
+/// "48 frames"), a size (wide, close, macro), a lens ("50 mm"), an f-number, a rate ("120 fps"), a slowing ("4x
+/// slow"), a set-up ("set-up B", by id or name). A number before the name, bullets and blank lines are passed
+/// over; other phrases become notes. Each new shot is like the last one of its set-up, or like the project's
+/// first.
 [[nodiscard]] Expected<ShotsRead> shots_from_words(const Document& document, std::string_view text);
 
 /// Shots from a table with the headings that the shot list is written with; `id` or `number` must be among them.
-/// Known ids are changed, rows with an id that is not there, or none, are new shots. The column "as of" tells whether
-/// a row was changed since it was written, and whether the shot was.
+/// Known ids are changed, rows with an id that is not there, or none, are new shots. The column "as of" tells
+/// whether a row was changed since it was written, and whether the shot was.
 [[nodiscard]] Expected<ShotsRead> shots_from_table(const Document& document, std::string_view text,
                                                    const std::string& file);
 

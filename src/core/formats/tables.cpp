@@ -55,10 +55,10 @@ std::string shot_row_mark(const CsvRow& row) {
 
 std::vector<CsvRow> shot_table(const Project& p) {
   std::vector<CsvRow> rows{
-      {"number",       "id",     "name",          "set-up",         "size",     "screen time s",
-       "set time s",   "camera", "mode",          "lens",           "focal mm", "f-number",
-       "shutter s",    "ISO",    "ND stops",      "white K",        "focus m",  "camera place m",
-       "camera aim m", "tracks", "takes planned", "keepers wanted", "takes",    "kept",           "as of"}};
+      {"number",         "id",      "name",    "set-up",         "size",         "screen time s", "set time s",
+       "camera",         "mode",    "lens",    "focal mm",       "f-number",     "shutter s",     "ISO",
+       "ND stops",       "white K", "focus m", "camera place m", "camera aim m", "tracks",        "takes planned",
+       "keepers wanted", "takes",   "kept",    "as of"}};
   for (std::size_t i = 0; i < p.shots.size(); ++i) {
     const Shot& s = *p.shots[i];
     const ShotCamera c = s.camera.value_or(ShotCamera{});

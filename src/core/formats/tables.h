@@ -9,8 +9,8 @@ namespace cinnabar {
 /// One row per shot: number, id, name, set-up, size, screen time, camera and exposure, places, takes. SI units,
 /// named in the headings.
 [[nodiscard]] std::vector<CsvRow> shot_table(const Project& project);
-/// What stands in the column "as of": a mark of the row's values that can be read back (FNV-1a, 64 bits), by which it
-/// is seen whether the row, or the shot, changed since.
+/// What stands in the column "as of": a mark of the row's values that can be read back (FNV-1a, 64 bits), by which
+/// it is seen whether the row, or the shot, changed since.
 [[nodiscard]] std::string shot_row_mark(const CsvRow& row);
 /// One row per take: shot, number, at, kept, reasons (parted by "; "), notes.
 [[nodiscard]] std::vector<CsvRow> take_table(const Project& project);

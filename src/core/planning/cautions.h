@@ -10,11 +10,11 @@ namespace cinnabar {
 struct HazardInputs {
   double watts = 0, volts = 230, breaker_a = 16;
   double highest_light = 0;
-  bool hot_lamp = false;       ///< tungsten or discharge
-  bool liquid = false;         ///< something that can spill stands near the lights
-  bool glass = false;          ///< glass that can break
-  bool turns = false;          ///< a turntable or motor runs
-  double flashes_per_s = 0;    ///< light that comes and goes, on set
+  bool hot_lamp = false;     ///< tungsten or discharge
+  bool liquid = false;       ///< something that can spill stands near the lights
+  bool glass = false;        ///< glass that can break
+  bool turns = false;        ///< a turntable or motor runs
+  double flashes_per_s = 0;  ///< light that comes and goes, on set
 };
 struct Caution {
   std::string title, text;

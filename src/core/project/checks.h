@@ -25,13 +25,13 @@ inline constexpr Range pixels_range{1.0, 65536.0, false, false, true};
 inline constexpr Range f_number_range{0.1, 1000.0};
 
 inline const Names material_kinds{"matte",   "satin",  "gloss", "metal",       "mirror", "glass",
-                           "frosted", "liquid", "paper", "translucent", "cloth"};
+                                  "frosted", "liquid", "paper", "translucent", "cloth"};
 
 /// Ids that references may name.
 struct Ids {
   std::map<std::string, std::set<std::string>> by_list;
   std::map<std::string, std::set<std::string>> modes, setup_lights;  // camera -> modes, set-up -> lights
-  std::set<std::string> blobs, features;  // features as "product/feature"
+  std::set<std::string> blobs, features;                             // features as "product/feature"
 
   [[nodiscard]] bool has(const std::string& list, const std::string& id) const {
     const auto found = by_list.find(list);
@@ -40,7 +40,7 @@ struct Ids {
 };
 
 inline void reference(const Object& o, const std::string& key, const Ids& ids, const std::string& list,
-               bool required = false) {
+                      bool required = false) {
   const auto id = o.text(key, required);
   if (id && !ids.has(list, *id))
     o.fault(key, "names \"" + *id + "\", which is not in " + list, "name one of that list, or add it there");

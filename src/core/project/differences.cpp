@@ -103,9 +103,9 @@ std::vector<std::string> differences_in_words(const Document& before, const Docu
   for (const Change& change : edit_between(before, after, "").changes) {
     if (change.list == "blobs") {
       lines.push_back(said("Picture {}: {}", change.id,
-                                  !change.before  ? "added"
-                                  : !change.after ? "taken away"
-                                                  : "another one"));
+                           !change.before  ? "added"
+                           : !change.after ? "taken away"
+                                           : "another one"));
       continue;
     }
     if (!change.list.empty() && change.id.empty()) continue;  // the list itself came or went; its items say so
@@ -120,7 +120,7 @@ std::vector<std::string> differences_in_words(const Document& before, const Docu
     words.compare("", *change.before, *change.after);
     if (*change.before == *change.after && change.place_before != change.place_after)
       words.lines.push_back(said("{}: number {}, was {}", thing, change.place_after.value_or(0) + 1,
-                                        change.place_before.value_or(0) + 1));
+                                 change.place_before.value_or(0) + 1));
     lines.insert(lines.end(), words.lines.begin(), words.lines.end());
   }
   if (lines.size() > most) {

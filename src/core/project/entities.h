@@ -132,7 +132,7 @@ struct Card {
 struct Surface {
   double width = 1, depth = 1;
   Material material;
-  double sheet = 0;                             ///< thickness of a clear sheet laid on it, its top at height 0; 0: none
+  double sheet = 0;  ///< thickness of a clear sheet laid on it, its top at height 0; 0: none
   Material sheet_material{MaterialKind::glass};
 };
 enum class BackdropKind { none, flat, sweep };
@@ -186,10 +186,10 @@ struct Shot {
   std::optional<bool> loops;  ///< the film runs round; left out, a spin of whole turns is taken to
   double crop_share = 1;      ///< least share of the frame's width that a crop move in the edit keeps
   int keepers_wanted = 1;
-  double reset_minutes = 0;           ///< between two takes
-  std::vector<Use> uses;              ///< by one take
-  std::string peak_light;             ///< the light that should be brightest as the label faces
-  std::vector<std::string> features;  ///< promised here, "product/feature"
+  double reset_minutes = 0;                        ///< between two takes
+  std::vector<Use> uses;                           ///< by one take
+  std::string peak_light;                          ///< the light that should be brightest as the label faces
+  std::vector<std::string> features;               ///< promised here, "product/feature"
   std::map<std::string, std::string> house_rules;  ///< where this shot follows others than its set-up
 
   [[nodiscard]] const KeyedTrack* track(std::string_view target) const;

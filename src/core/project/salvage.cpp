@@ -50,7 +50,8 @@ int rows_of(SQLite::Database& db, const std::string& columns, const std::string&
   std::int64_t after = -1;
   while (broken < 500) {
     try {
-      SQLite::Statement rows(db, fmt::format("SELECT rowid, {} FROM {} WHERE rowid > ? ORDER BY rowid", columns, table));
+      SQLite::Statement rows(
+          db, fmt::format("SELECT rowid, {} FROM {} WHERE rowid > ? ORDER BY rowid", columns, table));
       rows.bind(1, after);
       while (rows.executeStep()) {
         after = rows.getColumn(0).getInt64();

@@ -141,7 +141,8 @@ Expected<Document> with_shots_joined(const Document& document, std::size_t shot)
   const Shot a = read_shot(document, shot), b = read_shot(document, shot + 1);
   if (a.setup != b.setup || a.camera.has_value() != b.camera.has_value() ||
       (a.camera && (a.camera->camera != b.camera->camera || a.camera->mode != b.camera->mode)))
-    return fail("the two shots", "are not of one set-up, camera and mode", "cut between them, or make them alike first");
+    return fail("the two shots", "are not of one set-up, camera and mode",
+                "cut between them, or make them alike first");
   for (const JsonPtr& take : document.list("takes"))
     if (take->value("shot", "") == b.id)
       return fail("the second shot", "has takes", "keep it, or take its takes out of the log first");

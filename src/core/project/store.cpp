@@ -14,14 +14,13 @@
 #include <fstream>
 #include <set>
 
-
 namespace cinnabar {
 namespace {
 
 namespace fs = std::filesystem;
 
 constexpr int application_id = 0x43494E4E;  // "CINN"
-constexpr int schema_version = 2;  // 2: pictures of kept versions are stored once
+constexpr int schema_version = 2;           // 2: pictures of kept versions are stored once
 
 constexpr const char* schema = R"(
 CREATE TABLE singles (key TEXT PRIMARY KEY, body TEXT NOT NULL);
@@ -88,7 +87,8 @@ class WriterLock {
     return fs::read_symlink("/proc/self/fd/" + std::to_string(fd_), error).string();
   }
   [[nodiscard]] bool is_at(const std::string& path) const {
-    struct stat own {}, there {};
+    struct stat own {
+    }, there{};
     return ::fstat(fd_, &own) == 0 && ::stat(path.c_str(), &there) == 0 && own.st_ino == there.st_ino &&
            own.st_dev == there.st_dev;
   }

@@ -31,15 +31,16 @@ class Store {
   /// A file of an older layout is brought up to date when it is opened for writing, after a copy of it was laid
   /// beside it (NAME.v1.cinnabar).
   [[nodiscard]] static Expected<std::unique_ptr<Store>> open(const std::string& path, Access access);
-  /// What can still be read of a damaged project, for looking at and copying: nothing can be written to it, and the
-  /// file is not touched. `lost` says in words what could not be read. Fails where nothing can.
+  /// What can still be read of a damaged project, for looking at and copying: nothing can be written to it, and
+  /// the file is not touched. `lost` says in words what could not be read. Fails where nothing can.
   [[nodiscard]] static Expected<std::unique_ptr<Store>> salvage(const std::string& path,
                                                                 std::vector<std::string>& lost);
   virtual ~Store() = default;
 
   [[nodiscard]] virtual const Document& document() const = 0;
   [[nodiscard]] virtual const std::string& path() const = 0;
-  /// Where the file is now if it was moved while open; empty while it is where it was opened. Writing goes on there.
+  /// Where the file is now if it was moved while open; empty while it is where it was opened. Writing goes on
+  /// there.
   [[nodiscard]] virtual std::string moved_to() const { return {}; }
 
   /// Keeps one edit; what had been undone before it is forgotten. An edit without changes is nothing.

@@ -148,7 +148,8 @@ void shot(const Object& o, const Ids& ids) {
     if (const Json* features = needs->member("features", false, "")) {
       bool good = features->is_array();
       if (good)
-        for (const Json& f : *features) good = good && f.is_string() && ids.features.contains(f.get<std::string>());
+        for (const Json& f : *features)
+          good = good && f.is_string() && ids.features.contains(f.get<std::string>());
       if (!good)
         needs->fault("features", "names a feature that no product has",
                      "give a list of \"product/feature\" by their ids");
@@ -239,9 +240,9 @@ void singles(const Object& root) {
 }
 
 const Names& model_lists() {
-  static const Names lists{"deliverables", "products",     "kit/cameras", "kit/lenses",
-                           "kit/lights",   "kit/supports", "kit/media",   "kit/batteries", "kit/consumables",
-                           "setups",       "shots",        "takes"};
+  static const Names lists{"deliverables",    "products",     "kit/cameras", "kit/lenses",
+                           "kit/lights",      "kit/supports", "kit/media",   "kit/batteries",
+                           "kit/consumables", "setups",       "shots",       "takes"};
   return lists;
 }
 
@@ -313,9 +314,8 @@ std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
     if (!is_single && change.id.empty()) return validate(after);  // a whole list came or went
     if (change.before == change.after) continue;
     // A set-up's lights and a camera's modes are named by shots; anything that goes may be named elsewhere.
-    references_moved =
-        references_moved || !change.after || change.list == "setups" || change.list == "kit/cameras" ||
-        change.list == "products";
+    references_moved = references_moved || !change.after || change.list == "setups" ||
+                       change.list == "kit/cameras" || change.list == "products";
     shots_went = shots_went || (change.list == "shots" && !change.after);
     touched.emplace(change.list, change.id);
   }

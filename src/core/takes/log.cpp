@@ -62,9 +62,9 @@ std::vector<UseLeft> uses_left(const Project& project, const Shot& shot) {
     for (const auto& other : project.shots)
       for (const Use& theirs : other->uses)
         if (theirs.consumable == use.consumable)
-          used += theirs.amount * static_cast<double>(std::count_if(
-                                      project.takes.begin(), project.takes.end(),
-                                      [&](const auto& take) { return take->shot == other->id; }));
+          used += theirs.amount *
+                  static_cast<double>(std::count_if(project.takes.begin(), project.takes.end(),
+                                                    [&](const auto& take) { return take->shot == other->id; }));
     const double left = of->stock - used;
     const double takes = use.amount > 0.0 ? std::floor(std::max(0.0, left) / use.amount + 1e-9) : 1e6;
     list.push_back({of->name, of->unit, use.amount, left, static_cast<int>(std::min(takes, 1e6))});
@@ -72,7 +72,9 @@ std::vector<UseLeft> uses_left(const Project& project, const Shot& shot) {
   return list;
 }
 
-double minutes_for(const Shot& shot, double takes) { return takes * (shot.set_time() / 60.0 + shot.reset_minutes); }
+double minutes_for(const Shot& shot, double takes) {
+  return takes * (shot.set_time() / 60.0 + shot.reset_minutes);
+}
 
 std::vector<std::size_t> ordered_takes(const ShotLog& log, TakeOrder order,
                                        const std::vector<std::optional<std::size_t>>& changes, bool one_only) {
@@ -88,7 +90,9 @@ std::vector<std::size_t> ordered_takes(const ShotLog& log, TakeOrder order,
       std::reverse(places.begin(), places.end());
       break;
     case TakeOrder::fewest_changes:
-      by([&](std::size_t a, std::size_t b) { return changed(a).value_or(1u << 30) < changed(b).value_or(1u << 30); });
+      by([&](std::size_t a, std::size_t b) {
+        return changed(a).value_or(1u << 30) < changed(b).value_or(1u << 30);
+      });
       break;
     case TakeOrder::kept_first:
       by([&](std::size_t a, std::size_t b) { return log.takes[a]->kept > log.takes[b]->kept; });
@@ -219,8 +223,7 @@ void differences(const std::string& name, const Json& before, const Json& after,
     const double a = length(vec(before["place"]) - vec(before["aim"])),
                  b = length(vec(after["place"]) - vec(after["aim"]));
     if (std::abs(a - b) > 0.004) {
-      words.push_back(
-          said("{} {} to {} away", name.empty() ? "camera" : name, length_text(a), length_text(b)));
+      words.push_back(said("{} {} to {} away", name.empty() ? "camera" : name, length_text(a), length_text(b)));
       said_place = true;
     }
   }

@@ -41,8 +41,8 @@ struct UseLeft {
 
 /// Orders of a shot's table of takes.
 enum class TakeOrder { newest, oldest, fewest_changes, kept_first, reason };
-/// Places in `log.takes` in that order. `changes` is how many things changed before each take (nothing where that is
-/// not known, sorted last); `one_only` leaves those with exactly one.
+/// Places in `log.takes` in that order. `changes` is how many things changed before each take (nothing where that
+/// is not known, sorted last); `one_only` leaves those with exactly one.
 [[nodiscard]] std::vector<std::size_t> ordered_takes(const ShotLog& log, TakeOrder order,
                                                      const std::vector<std::optional<std::size_t>>& changes,
                                                      bool one_only);

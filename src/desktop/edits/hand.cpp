@@ -169,8 +169,8 @@ void doorFields(Maker& m, const Light& l) {
                 {"door-right", "doors/right_deg", tr("Right door"), l.doors->right_deg}};
   for (const auto& leaf : leaves)
     m.member(
-        leaf.id, leaf.label, leaf.key, leaf.now, 5,
-        [](double v) { return q(fixed_text(v, 0)) + QChar(0x00B0); }, degreesTyped, -80, 90);
+        leaf.id, leaf.label, leaf.key, leaf.now, 5, [](double v) { return q(fixed_text(v, 0)) + QChar(0x00B0); },
+        degreesTyped, -80, 90);
 }
 
 void cameraFields(Maker& m, const Session& s, const Selection& selection) {
@@ -410,10 +410,12 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       m.lengthMember("depth", tr("Deep"), "depth", s.setup()->surface->depth, 0.05, 0.05);
       m.length(
           "sheet", tr("Glass sheet"), s.setup()->surface->sheet,
-          [path = pointerOf(s, selection) + "/sheet", on = s.setup()->surface->sheet > 0](double v) -> Session::Values {
+          [path = pointerOf(s, selection) + "/sheet",
+           on = s.setup()->surface->sheet > 0](double v) -> Session::Values {
             if (v <= 0) return on ? Session::Values{{path, std::nullopt}} : Session::Values{};
             if (on) return {{path + "/thickness", std::min(v, 0.1)}};
-            return {{path, Json{{"thickness", std::min(v, 0.1)}, {"material", {{"kind", "glass"}, {"ior", 1.52}}}}}};
+            return {
+                {path, Json{{"thickness", std::min(v, 0.1)}, {"material", {{"kind", "glass"}, {"ior", 1.52}}}}}};
           },
           0.001);
       break;

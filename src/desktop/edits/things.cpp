@@ -137,15 +137,18 @@ std::optional<ThingEdit> removed(const Session& s, const Selection& selection) {
 }
 
 std::optional<ThingEdit> doorsSwitched(const Session& s, const Selection& selection) {
-  if (selection.kind != Kind::light || !s.setup() || selection.index >= s.setup()->lights.size()) return std::nullopt;
+  if (selection.kind != Kind::light || !s.setup() || selection.index >= s.setup()->lights.size())
+    return std::nullopt;
   const Light& l = s.setup()->lights[selection.index];
   const std::string pointer = pointerOf(s, selection) + "/doors";
-  if (l.doors)
-    return ThingEdit{{{pointer, std::nullopt}}, QObject::tr("Doors off %1").arg(q(l.name)), selection};
+  if (l.doors) return ThingEdit{{{pointer, std::nullopt}}, QObject::tr("Doors off %1").arg(q(l.name)), selection};
   if (l.shape != LightShape::rectangle && l.shape != LightShape::disc) return std::nullopt;
   const double side = l.shape == LightShape::rectangle ? std::min(l.width, l.height) : 2 * l.radius;
-  const Json doors{{"length", std::round(600 * side) / 1000}, {"top_deg", 60}, {"bottom_deg", 60},
-                   {"left_deg", 60},                           {"right_deg", 60}};
+  const Json doors{{"length", std::round(600 * side) / 1000},
+                   {"top_deg", 60},
+                   {"bottom_deg", 60},
+                   {"left_deg", 60},
+                   {"right_deg", 60}};
   return ThingEdit{{{pointer, doors}}, QObject::tr("Doors on %1").arg(q(l.name)), selection};
 }
 

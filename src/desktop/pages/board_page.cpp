@@ -28,11 +28,10 @@ constexpr int labels = 128, gap = 8, leastSlot = 99, mostSlot = 150, leastBand =
 QString moveOf(const Shot& shot) {
   QStringList words;
   for (const KeyedTrack& track : shot.tracks)
-    for (const auto& [target, word] : {std::pair{"turntable", QObject::tr("turns")},
-                                       std::pair{"camera.slide", QObject::tr("slides")},
-                                       std::pair{"camera.pan", QObject::tr("pans")},
-                                       std::pair{"camera.tilt", QObject::tr("tilts")},
-                                       std::pair{"camera.focus", QObject::tr("pulls focus")}})
+    for (const auto& [target, word] :
+         {std::pair{"turntable", QObject::tr("turns")}, std::pair{"camera.slide", QObject::tr("slides")},
+          std::pair{"camera.pan", QObject::tr("pans")}, std::pair{"camera.tilt", QObject::tr("tilts")},
+          std::pair{"camera.focus", QObject::tr("pulls focus")}})
       if (track.target == target && track.keys.size() > 1) words << word;
   for (const KeyedTrack& track : shot.tracks)
     if (track.target.starts_with("light.") && !words.contains(QObject::tr("light moves")))
@@ -48,9 +47,9 @@ BoardCards::BoardCards(Session* session, Foresight* foresight, QWidget* parent)
     : QWidget(parent), session_(session), foresight_(foresight) {
   setObjectName("boardCards");
   setAccessibleName(tr("Shots on the bands of their set-ups"));
-  setAccessibleDescription(
-      tr("Left and Right choose a shot, Control with them moves it in the story, Control with Up and Down puts it on "
-         "another set-up, Enter opens it on the Stage"));
+  setAccessibleDescription(tr(
+      "Left and Right choose a shot, Control with them moves it in the story, Control with Up and Down puts it on "
+      "another set-up, Enter opens it on the Stage"));
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   connect(session_, &Session::changed, this, [this] {
@@ -121,11 +120,12 @@ void BoardCards::paintEvent(QPaintEvent* event) {
     if (band(i).intersects(event->rect())) paintBand(p, i);
   if (project.shots.empty())
     drawText(p, QRectF(project.setups.empty() ? 4 : labels, 14, width() - labels - 8, 24),
-             Qt::AlignLeft | Qt::AlignVCenter, tr("No shots yet. Paste a list, read a table, or press \"+ shot\"."),
-             textFont(13), t.quiet);
+             Qt::AlignLeft | Qt::AlignVCenter,
+             tr("No shots yet. Paste a list, read a table, or press \"+ shot\"."), textFont(13), t.quiet);
   paintThread(p, event->rect());
   const int first = std::max(0, (event->rect().left() - labels) / slot_ - 1),
-            last = std::min(static_cast<int>(project.shots.size()) - 1, (event->rect().right() - labels) / slot_ + 1);
+            last =
+                std::min(static_cast<int>(project.shots.size()) - 1, (event->rect().right() - labels) / slot_ + 1);
   for (int i = first; i <= last; ++i) paintCard(p, static_cast<std::size_t>(i));
   if (!dragging_ || !pressed_) return;
   // Where it would be put down: before or after a card, on a band.
@@ -141,10 +141,10 @@ void BoardCards::paintBand(QPainter& p, std::size_t i) {
   const Setup& setup = *session_->project().setups[i];
   const QRect b = band(i);
   drawPanel(p, b);
-  drawText(p, QRectF(12, b.top() + 8, labels - 18, 26), Qt::AlignLeft | Qt::AlignVCenter, q(setup.id), textFont(19, true),
-           t.ink);
-  drawText(p, QRectF(12, b.top() + 36, labels - 18, 16), Qt::AlignLeft | Qt::AlignVCenter, q(setup.name), textFont(12),
-           t.ink);
+  drawText(p, QRectF(12, b.top() + 8, labels - 18, 26), Qt::AlignLeft | Qt::AlignVCenter, q(setup.id),
+           textFont(19, true), t.ink);
+  drawText(p, QRectF(12, b.top() + 36, labels - 18, 16), Qt::AlignLeft | Qt::AlignVCenter, q(setup.name),
+           textFont(12), t.ink);
   QStringList what{setup.lights.size() == 1 ? tr("1 light") : tr("%1 lights").arg(setup.lights.size())};
   if (setup.backdrop.kind != BackdropKind::none)
     what << tr("%1 to the wall").arg(q(length_text(setup.backdrop.distance, session_->units())));
@@ -194,7 +194,8 @@ void BoardCards::paintCard(QPainter& p, std::size_t i) {
   p.fillRect(picture, t.mat);
   const ShotGlance* glance = foresight_->glance(shot.id);
   if (glance && !glance->picture.isNull()) {
-    const double k = std::min(picture.width() / glance->picture.width(), picture.height() / glance->picture.height());
+    const double k =
+        std::min(picture.width() / glance->picture.width(), picture.height() / glance->picture.height());
     const QSizeF size(glance->picture.width() * k, glance->picture.height() * k);
     p.setRenderHint(QPainter::SmoothPixmapTransform);
     p.drawImage(QRectF(picture.center() - QPointF(size.width() / 2, size.height() / 2), size), glance->picture);
@@ -254,7 +255,8 @@ void BoardCards::put(std::size_t shot, std::size_t place, std::size_t setup) {
   if (!next || said.isEmpty()) return;
   const Edit edit = edit_between(session_->document(), *next, said.join("; ").toStdString());
   if (const auto faults = validate(*next, edit); !faults.empty())
-    return void(emit session_->message(tr("Not moved: %1; %2").arg(q(faults.front().message), q(faults.front().mend))));
+    return void(
+        emit session_->message(tr("Not moved: %1; %2").arg(q(faults.front().message), q(faults.front().mend))));
   if (session_->keep(edit)) choose(place);
 }
 
@@ -349,10 +351,10 @@ class ThreadNote : public QWidget {
     QPainter p(this);
     const double right = QFontMetricsF(textFont(12)).horizontalAdvance(counts()) + 4;
     drawText(p, QRectF(0, 0, width() - right - 10, height()), Qt::AlignLeft | Qt::AlignVCenter,
-             QObject::tr("The thread runs in story order; each step between bands is a change of set-up"), textFont(12),
-             theme().quiet);
-    drawText(p, QRectF(width() - right, 0, right, height()), Qt::AlignRight | Qt::AlignVCenter, counts(), textFont(12),
-             theme().ink);
+             QObject::tr("The thread runs in story order; each step between bands is a change of set-up"),
+             textFont(12), theme().quiet);
+    drawText(p, QRectF(width() - right, 0, right, height()), Qt::AlignRight | Qt::AlignVCenter, counts(),
+             textFont(12), theme().ink);
   }
 
  private:
@@ -361,7 +363,8 @@ class ThreadNote : public QWidget {
 
 }  // namespace
 
-BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session) {
+BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
+    : QWidget(parent), session_(session) {
   setObjectName("board");
   cards_ = new BoardCards(session, foresight, this);
   paper_ = new ShotPaper(session, foresight, this);
@@ -396,12 +399,12 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent) : 
   button(tr("Join"), "boardJoin", tr("This shot and the next as one"), [this] {
     act(with_shots_joined(session_->document(), session_->shotIndex()), tr("Shots joined"), session_->shotIndex());
   });
-  button(tr("Take out"), "boardRemove", tr("Take the shot and its takes out of the film"), [this] {
-    act(without_shot(session_->document(), session_->shotIndex()), tr("Shot taken out"));
-  });
+  button(tr("Take out"), "boardRemove", tr("Take the shot and its takes out of the film"),
+         [this] { act(without_shot(session_->document(), session_->shotIndex()), tr("Shot taken out")); });
   tools->addStretch(1);
   button(tr("Paste a list"), "boardPaste", tr("Shots from plain words, one a line"), [this] { pasteList(); });
-  button(tr("Read a table"), "boardTable", tr("Shots from a table (CSV), joined by id"), [this] { emit tableWanted(); });
+  button(tr("Read a table"), "boardTable", tr("Shots from a table (CSV), joined by id"),
+         [this] { emit tableWanted(); });
   button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] {
     Document next = session_->document();
     const bool first = !session_->shot();

@@ -1,4 +1,5 @@
-// The Board: the film on paper. Every shot a card with its predicted picture, in the order of the story or by set-up.
+// The Board: the film on paper. Every shot a card with its predicted picture, in the order of the story or by
+// set-up.
 #pragma once
 #include <QWidget>
 
@@ -11,8 +12,8 @@ namespace cinnabar {
 
 class ShotPaper;
 
-/// The shots on the bands of their set-ups, side by side in story order, with the thread of the story through them: each
-/// step of it between bands is a change on the floor. Only what is in sight is painted.
+/// The shots on the bands of their set-ups, side by side in story order, with the thread of the story through
+/// them: each step of it between bands is a change on the floor. Only what is in sight is painted.
 class BoardCards : public QWidget {
   Q_OBJECT
  public:

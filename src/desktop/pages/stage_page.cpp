@@ -168,7 +168,8 @@ void StagePage::addShot() {
   const std::size_t at = first ? 0 : session_->shotIndex() + 1;
   const Json* like = first ? nullptr : next.list("shots")[session_->shotIndex()].get();
   insert_shot(next, new_shot(next, like, first ? "First shot" : "New shot"), at);
-  if (session_->keep(edit_between(session_->document(), next, tr("Shot added").toStdString()))) session_->selectShot(at);
+  if (session_->keep(edit_between(session_->document(), next, tr("Shot added").toStdString())))
+    session_->selectShot(at);
 }
 
 }  // namespace cinnabar

@@ -234,7 +234,8 @@ void TakeTables::paintPrediction(QPainter& p) {
     const double minutes = minutes_for(*shot, *left->median);
     drawText(p, {30 + w, 112, 220, 16}, Qt::AlignLeft | Qt::AlignVCenter,
              shot->reset_minutes > 0
-                 ? tr("%1 min with %2 min to reset").arg(q(number_text(std::ceil(minutes), 4)), q(number_text(shot->reset_minutes, 3)))
+                 ? tr("%1 min with %2 min to reset")
+                       .arg(q(number_text(std::ceil(minutes), 4)), q(number_text(shot->reset_minutes, 3)))
                  : tr("%1 min, no time to reset said").arg(q(number_text(std::ceil(minutes), 4))),
              textFont(11), t.quiet);
   }
@@ -384,8 +385,9 @@ std::vector<std::size_t> TakeTables::rows() const {
   for (qsizetype k = 0; known && k < changes_.size(); ++k) {
     const QStringList& what = changes_[k];
     const bool none = what == QStringList{Session::tr("nothing")} || what == QStringList{Session::tr("first")};
-    changes.push_back(what.isEmpty() ? std::nullopt
-                                     : std::optional(none ? std::size_t{0} : static_cast<std::size_t>(what.size())));
+    changes.push_back(what.isEmpty()
+                          ? std::nullopt
+                          : std::optional(none ? std::size_t{0} : static_cast<std::size_t>(what.size())));
   }
   return ordered_takes(shot_log(session_->project(), *shot), order_, changes, onlyOne_);
 }
@@ -479,12 +481,14 @@ void TakeTables::keyPressEvent(QKeyEvent* event) {
   const auto at = taken_ ? std::find(shown.begin(), shown.end(), *taken_) : shown.end();
   switch (event->key()) {
     case Qt::Key_Up:
-      return take(shown.empty() ? std::nullopt : std::optional(at == shown.end() || at == shown.begin() ? shown.front() : at[-1]));
+      return take(shown.empty()
+                      ? std::nullopt
+                      : std::optional(at == shown.end() || at == shown.begin() ? shown.front() : at[-1]));
     case Qt::Key_Down:
-      return take(shown.empty()        ? std::nullopt
-                  : at == shown.end()  ? std::optional(shown.front())
+      return take(shown.empty()           ? std::nullopt
+                  : at == shown.end()     ? std::optional(shown.front())
                   : at + 1 == shown.end() ? std::optional(shown.back())
-                                       : std::optional(at[1]));
+                                          : std::optional(at[1]));
     case Qt::Key_S:
       return sortBy(static_cast<TakeOrder>((static_cast<int>(order_) + 1) % 5));
     case Qt::Key_O:
@@ -523,8 +527,8 @@ void TakeTables::mousePressEvent(QMouseEvent* event) {
 }
 void TakeTables::wheelEvent(QWheelEvent* event) {
   if (part_ == Part::prediction || !session_->shot()) return event->ignore();
-  const int all = part_ == Part::spot ? static_cast<int>(session_->project().shots.size())
-                                      : static_cast<int>(rows().size());
+  const int all =
+      part_ == Part::spot ? static_cast<int>(session_->project().shots.size()) : static_cast<int>(rows().size());
   const int shown = (height() - 40) / (part_ == Part::spot ? 34 : 30);
   scroll_ = std::clamp(scroll_ + (event->angleDelta().y() < 0 ? 1 : -1), 0, std::max(0, all - shown));
   update();

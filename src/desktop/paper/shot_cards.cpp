@@ -234,7 +234,8 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
       points << tr("%1 s: %2 %").arg(q(number_text(s.set_time, 4)), q(number_text(100 * s.speed, 3)));
     y += page.text(left, y, wide, tr("Ramp, set seconds and speed: %1").arg(points.join("   ")), 8) + 4;
   }
-  for (const auto& [label, text] : {std::pair{tr("Sound: %1"), shot.sound}, std::pair{tr("Notes: %1"), shot.notes}})
+  for (const auto& [label, text] :
+       {std::pair{tr("Sound: %1"), shot.sound}, std::pair{tr("Notes: %1"), shot.notes}})
     if (!text.empty()) y += page.text(left, y, wide, label.arg(q(text)), 8) + 2;
   if (!content.levels.empty()) {
     std::vector<QStringList> rows{{tr("Not level"), tr("value"), tr("why")}};
@@ -282,10 +283,10 @@ Expected<std::vector<CardContent>> cardContents(const Project& project, const Ca
     const auto index = static_cast<std::size_t>(i);
     contents.emplace_back();
     if (options.pictures)
-      contents.back() = {thumbnail(project, *project.shots[index], options.picture_width,
-                                   options.cancel ? *options.cancel : never),
-                         options.levels ? forecaster.levels(project, index, {}, options.cancel)
-                                        : std::vector<Level>{}};
+      contents.back() = {
+          thumbnail(project, *project.shots[index], options.picture_width,
+                    options.cancel ? *options.cancel : never),
+          options.levels ? forecaster.levels(project, index, {}, options.cancel) : std::vector<Level>{}};
     if (options.progress) options.progress(i + 1, all);
     if (options.cancel && options.cancel->load())
       return fail(project.name, "was not put on paper: it was cancelled", "ask for it again", Fault::output);
@@ -361,8 +362,8 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
   const auto head = [&] {
     page.text(left, top, wide - 50, q(project.name), 15, true);
     page.text(left + wide - 60, top + 1.5, 60,
-              tr("%1 s, %2 shots").arg(q(number_text(project.screen_time(), 4))).arg(project.shots.size()), 9, false,
-              false, Qt::AlignRight);
+              tr("%1 s, %2 shots").arg(q(number_text(project.screen_time(), 4))).arg(project.shots.size()), 9,
+              false, false, Qt::AlignRight);
   };
   head();
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
@@ -373,15 +374,17 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
       head();
     }
     const Shot& shot = *project.shots[i];
-    const double x = left + (on_page % columns) * (cell_wide + 6), y = top + 11 + (on_page / columns) * (cell_tall + 2);
+    const double x = left + (on_page % columns) * (cell_wide + 6),
+                 y = top + 11 + (on_page / columns) * (cell_tall + 2);
     page.painter().setPen(QPen(Qt::black, page.mm(0.2)));
     page.painter().drawRect(page.box(x, y, cell_wide, picture_tall));
     if (i < contents.size() && !contents[i].picture.isNull()) {
       const QImage& image = contents[i].picture;
       const double k = std::min(cell_wide / image.width(), picture_tall / image.height());
-      page.painter().drawImage(page.box(x + (cell_wide - image.width() * k) / 2, y + (picture_tall - image.height() * k) / 2,
-                                        image.width() * k, image.height() * k),
-                               image);
+      page.painter().drawImage(
+          page.box(x + (cell_wide - image.width() * k) / 2, y + (picture_tall - image.height() * k) / 2,
+                   image.width() * k, image.height() * k),
+          image);
     }
     double down = y + picture_tall + 1.5;
     const QString name = tr("%1  %2").arg(i + 1).arg(q(shot.name.substr(0, 120)));

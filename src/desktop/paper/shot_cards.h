@@ -38,7 +38,8 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
 [[nodiscard]] Expected<void> writeShotCards(const Project& project, const QString& path,
                                             const CardOptions& options = {});
 /// Writes the client's board as a PDF.
-[[nodiscard]] Expected<void> writeBoard(const Project& project, const QString& path, const CardOptions& options = {});
+[[nodiscard]] Expected<void> writeBoard(const Project& project, const QString& path,
+                                        const CardOptions& options = {});
 /// Writes the shot list as a PDF, paginated.
 [[nodiscard]] Expected<void> writeShotList(const Project& project, const QString& path);
 

@@ -11,7 +11,8 @@ void useTranslation(QTranslator* translator) {
   if (!translator) return set_translator({});
   QCoreApplication::installTranslator(translator);
   // The core asks from worker threads; translators may be read from any.
-  set_translator([translator](const char* english) { return translator->translate("Core", english).toStdString(); });
+  set_translator(
+      [translator](const char* english) { return translator->translate("Core", english).toStdString(); });
 }
 
 void speakLanguage(const QLocale& locale) {

@@ -10,7 +10,8 @@ namespace cinnabar {
 /// the application's texts; nothing goes back to English.
 void useTranslation(QTranslator* translator);
 
-/// Looks for cinnabar_LANGUAGE.qm beside the program and in share/cinnabar/translations; English where there is none.
+/// Looks for cinnabar_LANGUAGE.qm beside the program and in share/cinnabar/translations; English where there is
+/// none.
 void speakLanguage(const QLocale& locale);
 
 }  // namespace cinnabar

@@ -229,9 +229,10 @@ void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
   session_ = std::make_unique<Session>(std::move(store), readOnly);
   leaveHeld_ = false;
   const auto keptNote = [this, readOnly] {
-    kept_->setText(!readOnly.isEmpty()     ? tr("Open for reading only: %1").arg(readOnly)
-                   : session_->held() > 0 ? tr("%n change(s) held here, not on the disk yet", nullptr, session_->held())
-                                          : tr("Every change is kept as you make it"));
+    kept_->setText(!readOnly.isEmpty() ? tr("Open for reading only: %1").arg(readOnly)
+                   : session_->held() > 0
+                       ? tr("%n change(s) held here, not on the disk yet", nullptr, session_->held())
+                       : tr("Every change is kept as you make it"));
   };
   keptNote();
   connect(session_.get(), &Session::heldChanged, this, keptNote);

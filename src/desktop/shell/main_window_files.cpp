@@ -125,10 +125,9 @@ void MainWindow::askPaper(bool cards) {
   dialog->open();
 }
 
-/// Runs `make` on a thread of its own with progress and Cancel; what it answers is done on the interface thread and
-/// says what came of it.
-void MainWindow::onPaper(const QString& begins,
-                         std::function<std::function<QString()>(const CardOptions&)> make) {
+/// Runs `make` on a thread of its own with progress and Cancel; what it answers is done on the interface thread
+/// and says what came of it.
+void MainWindow::onPaper(const QString& begins, std::function<std::function<QString()>(const CardOptions&)> make) {
   paperCancelled_ = false;
   cancelPaper_->show();
   say(begins);
@@ -158,7 +157,8 @@ void MainWindow::onPaper(const QString& begins,
 
 void MainWindow::writePaper(const QString& path, bool cards) {
   if (!session_) return;
-  onPaper(tr("Writing %1").arg(path), [this, path, cards, project = session_->project()](const CardOptions& options) {
+  onPaper(tr("Writing %1").arg(path), [this, path, cards,
+                                       project = session_->project()](const CardOptions& options) {
     const auto written = cards ? writeShotCards(project, path, options) : writeShotList(project, path);
     const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
     return [this, said, path, good = written.has_value()]() -> QString {
@@ -240,10 +240,10 @@ void MainWindow::readShotsFrom(const QString& path) {
   const QPointer<MainWindow> self(this);
   paper_->add([this, self, path, document = session_->document()] {
     const auto text = read_file(path.toStdString());
-    auto read = std::make_shared<Expected<ShotsRead>>(
-        !text                    ? tl::unexpected(text.error())
-        : path.endsWith(".txt") ? shots_from_words(document, *text)
-                                 : shots_from_table(document, *text, path.toStdString()));
+    auto read = std::make_shared<Expected<ShotsRead>>(!text ? tl::unexpected(text.error())
+                                                      : path.endsWith(".txt")
+                                                          ? shots_from_words(document, *text)
+                                                          : shots_from_table(document, *text, path.toStdString()));
     QMetaObject::invokeMethod(
         this,
         [self, read] {
@@ -267,9 +267,8 @@ void MainWindow::tellLost(const QStringList& lost) {
   dialog->setWindowTitle(tr("The file is damaged"));
   dialog->setAttribute(Qt::WA_DeleteOnClose);
   dialog->resize(560, 300);
-  auto* text = new QPlainTextEdit(lost.isEmpty() ? tr("Everything that this window shows could be read.")
-                                                 : lost.join('\n'),
-                                  dialog);
+  auto* text = new QPlainTextEdit(
+      lost.isEmpty() ? tr("Everything that this window shows could be read.") : lost.join('\n'), dialog);
   text->setReadOnly(true);
   text->setAccessibleName(tr("What could not be read"));
   auto* copy = new QPushButton(tr("Save a copy of what is left"), dialog);
@@ -309,8 +308,8 @@ void MainWindow::tellHeld() {
   dialog->setObjectName("heldBack");
   dialog->setWindowTitle(tr("Not everything is on the disk"));
   dialog->setAttribute(Qt::WA_DeleteOnClose);
-  auto* what = new QLabel(tr("%n change(s) could not be written. What was kept before is safe in the file.", nullptr,
-                             session_->held()),
+  auto* what = new QLabel(tr("%n change(s) could not be written. What was kept before is safe in the file.",
+                             nullptr, session_->held()),
                           dialog);
   what->setWordWrap(true);
   auto* all = new QVBoxLayout(dialog);

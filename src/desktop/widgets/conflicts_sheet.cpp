@@ -17,9 +17,10 @@ ConflictsSheet::ConflictsSheet(Session* session, std::vector<ShotConflict> confl
   setWindowTitle(tr("Changed here and in the table"));
   setAttribute(Qt::WA_DeleteOnClose);
   resize(680, 360);
-  auto* how = new QLabel(tr("These values were changed on both sides since the table was written. Tick those to take from "
-                            "the table; the others stay as they are here."),
-                         this);
+  auto* how =
+      new QLabel(tr("These values were changed on both sides since the table was written. Tick those to take from "
+                    "the table; the others stay as they are here."),
+                 this);
   how->setWordWrap(true);
   table_ = new QTableWidget(static_cast<int>(conflicts_.size()), 5, this);
   table_->setObjectName("conflictTable");
@@ -67,7 +68,8 @@ void ConflictsSheet::take() {
   const Edit edit = conflicts_taken(session_->document(), theirs);
   const auto faults = validate(applied(session_->document(), edit), edit);
   if (!faults.empty())
-    return void(emit session_->message(QString::fromStdString(faults.front().message + "; " + faults.front().mend)));
+    return void(
+        emit session_->message(QString::fromStdString(faults.front().message + "; " + faults.front().mend)));
   session_->keep(edit);
   close();
 }

@@ -42,7 +42,8 @@ Selection FloorView::thingAt(const QPointF& at) const {
 
 std::optional<QPointF> FloorView::doorHandle(std::size_t leaf) const {
   const Selection s = session_->selection();
-  if (s.kind != Kind::light || !session_->setup() || s.index >= session_->setup()->lights.size()) return std::nullopt;
+  if (s.kind != Kind::light || !session_->setup() || s.index >= session_->setup()->lights.size())
+    return std::nullopt;
   const Light l = light_at(session_->setup()->lights[s.index], *session_->shot(), session_->setTime());
   if (!l.doors) return std::nullopt;
   const DoorLeaf corners = door_leaves(l)[leaf];
@@ -62,8 +63,7 @@ void FloorView::swingDoor(const QPointF& at, bool keep) {
     const QPointF v = onScreen((corners[0] + corners[1]) * 0.5 + way) - hinge;
     return QPointF::dotProduct(to, v) / std::max(1e-6, QPointF::dotProduct(v, v));
   };
-  const double angle =
-      std::clamp(std::round(degrees(std::atan2(along(outward), along(f.ahead)))), -80.0, 90.0);
+  const double angle = std::clamp(std::round(degrees(std::atan2(along(outward), along(f.ahead)))), -80.0, 90.0);
   static const char* keys[] = {"top_deg", "bottom_deg", "left_deg", "right_deg"};
   const QString names[] = {tr("top"), tr("bottom"), tr("left"), tr("right")};
   const Session::Values values{{pointerOf(*session_, dragged_) + "/doors/" + keys[leaf_], angle}};

@@ -15,14 +15,16 @@ PasteSheet::PasteSheet(Session* session, QWidget* parent) : QDialog(parent), ses
   setWindowTitle(tr("Shots from a list"));
   setAttribute(Qt::WA_DeleteOnClose);
   resize(640, 460);
-  auto* how = new QLabel(tr("One shot a line: a name, then in any order a length, a size, a lens, a rate, a set-up. What "
-                            "is not understood becomes a note."),
-                         this);
+  auto* how =
+      new QLabel(tr("One shot a line: a name, then in any order a length, a size, a lens, a rate, a set-up. What "
+                    "is not understood becomes a note."),
+                 this);
   how->setWordWrap(true);
   words_ = new QPlainTextEdit(this);
   words_->setObjectName("pasteWords");
   words_->setAccessibleName(tr("The list, one shot a line"));
-  words_->setPlaceholderText(tr("Hero reveal, wide, 3 s\nLid, macro, 100 mm, 36 frames\nPour, close, 120 fps, 5x slow, set-up B"));
+  words_->setPlaceholderText(
+      tr("Hero reveal, wide, 3 s\nLid, macro, 100 mm, 36 frames\nPour, close, 120 fps, 5x slow, set-up B"));
   words_->setTabChangesFocus(true);
   count_ = new QLabel(this);
   count_->setObjectName("pasteCount");

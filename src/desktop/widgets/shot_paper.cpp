@@ -11,6 +11,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 
 namespace cinnabar {
@@ -33,7 +34,8 @@ class Notes : public QPlainTextEdit {
 
 }  // namespace
 
-ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent) : QWidget(parent), session_(session) {
+ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
+    : QWidget(parent), session_(session) {
   setObjectName("shotPaper");
   const auto line = [&](const char* id, const QString& label) {
     auto* edit = new QLineEdit(this);
@@ -89,6 +91,42 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent) : 
   auto* heading = new QLabel(tr("The whole spot"), this);
   heading->setFont(textFont(12, true));
   all->addWidget(heading);
+  allowed_ = line("spot-allowed", tr("Length allowed"));
+  tempo_ = line("spot-tempo", tr("Beats a minute"));
+  auto* tapButton = new WordButton(tr("Tap"), WordButton::Look::chip, this);
+  tapButton->setObjectName("spot-tap");
+  tapButton->setCheckable(false);
+  tapButton->setAccessibleName(tr("Tap the beat four times or more"));
+  tapButton->setToolTip(tapButton->accessibleName());
+  connect(tapButton, &WordButton::pressed, this, &ShotPaper::tap);
+  auto* spotRow = new QHBoxLayout;
+  spotRow->setSpacing(5);
+  spotRow->addWidget(new QLabel(tr("allowed"), this));
+  spotRow->addWidget(allowed_, 1);
+  spotRow->addWidget(new QLabel(tr("tempo"), this));
+  spotRow->addWidget(tempo_, 1);
+  spotRow->addWidget(tapButton);
+  all->addLayout(spotRow);
+  const auto number = [this](QLineEdit* edit, const char* pointer, const QString& title, const QString& unit,
+                             double low, double high) {
+    connect(edit, &QLineEdit::editingFinished, this, [=, this] {
+      if (!edit->isModified()) return;
+      edit->setModified(false);
+      QString text = edit->text().trimmed();
+      if (text.endsWith(unit)) text.chop(unit.size());
+      const auto value = parse_number(text.trimmed().toStdString());
+      if (text.trimmed().isEmpty()) {
+        if (value_at(session_->document(), pointer)) session_->keep(title, {{pointer, std::nullopt}});
+      } else if (!value || *value < low || *value > high) {
+        emit session_->message(tr("\"%1\" is out of range: give %2 to %3").arg(edit->text()).arg(low).arg(high));
+        refresh();
+      } else {
+        session_->keep(title, {{pointer, *value}});
+      }
+    });
+  };
+  number(allowed_, "/project/allowed_time", tr("Length allowed"), "s", 0.1, 3600);
+  number(tempo_, "/project/beats_per_minute", tr("Tempo"), "bpm", 20, 400);
   all->addLayout(spot_);
   connect(name_, &QLineEdit::editingFinished, this, [this] {
     const std::string text = name_->text().trimmed().toStdString();
@@ -107,7 +145,8 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent) : 
       if (text.endsWith(unit)) text.chop(unit.size());
     const auto value = parse_number(text.trimmed().toStdString());
     if (!value || *value <= 0) {
-      emit session_->message(tr("\"%1\" is no length; type seconds (\"2.5 s\") or frames (\"60 frames\")").arg(length_->text()));
+      emit session_->message(
+          tr("\"%1\" is no length; type seconds (\"2.5 s\") or frames (\"60 frames\")").arg(length_->text()));
       return refresh();
     }
     const double seconds = frames ? *value / session_->project().timeline_rate : *value;
@@ -130,9 +169,25 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent) : 
   };
   connect(session_, &Session::changed, this, &ShotPaper::refresh);
   connect(session_, &Session::shotChanged, this, &ShotPaper::refresh);
-  connect(foresight, &Foresight::levels, this, [this](const std::vector<Level>& levels, bool) { showSpot(levels); });
+  connect(foresight, &Foresight::levels, this,
+          [this](const std::vector<Level>& levels, bool) { showSpot(levels); });
   showSpot(spot_levels(session_->project()));
   refresh();
+}
+
+void ShotPaper::tap() {
+  const double now = taps_.isValid() ? static_cast<double>(taps_.nsecsElapsed()) / 1e9 : 0.0;
+  if (!taps_.isValid() || (!tapped_.empty() && now - tapped_.back() > 2.5)) {  // a new row of beats
+    taps_.start();
+    tapped_ = {0.0};
+    return;
+  }
+  tapped_.push_back(now);
+  if (tapped_.size() < 4) return;
+  const double beat = (tapped_.back() - tapped_.front()) / static_cast<double>(tapped_.size() - 1);
+  if (beat <= 60.0 / 400 || beat >= 60.0 / 20) return;
+  const double tempo = std::round(600.0 / beat) / 10.0;
+  session_->keep(tr("Tempo tapped: %1").arg(tempo), {{"/project/beats_per_minute", tempo}});
 }
 
 void ShotPaper::keep(const QString& title, const char* member, const std::optional<Json>& value) {
@@ -156,15 +211,20 @@ void ShotPaper::refresh() {
   put(name_, shot ? q(shot->name) : QString());
   put(length_, shot ? tr("%1 s").arg(q(number_text(shot->screen_time, 6))) : QString());
   put(sound_, json ? q(json->value("sound", "")) : QString());
+  const Project& project = session_->project();
+  put(allowed_, project.allowed_time ? tr("%1 s").arg(q(number_text(*project.allowed_time, 6))) : QString());
+  put(tempo_, project.beats_per_minute ? q(number_text(*project.beats_per_minute, 5)) : QString());
   if (!notes_->hasFocus()) notes_->setPlainText(json ? q(json->value("notes", "")) : QString());
   size_->setCurrentIndex(shot ? std::max(0, size_->findData(q(shot->size))) : 0);
   role_->setCurrentIndex(shot ? std::max(0, role_->findData(q(shot->role))) : 0);
   setup_->clear();
-  for (const auto& s : session_->project().setups) setup_->addItem(tr("%1, %2").arg(q(s->id), q(s->name)), q(s->id));
+  for (const auto& s : session_->project().setups)
+    setup_->addItem(tr("%1, %2").arg(q(s->id), q(s->name)), q(s->id));
   setup_->setCurrentIndex(shot ? setup_->findData(q(shot->setup)) : -1);
   QStringList names;
   for (const auto& product : session_->project().products)
-    for (const Feature& f : product->features) names << q(product->id + "/" + f.id + "\n" + (f.name.empty() ? f.id : f.name));
+    for (const Feature& f : product->features)
+      names << q(product->id + "/" + f.id + "\n" + (f.name.empty() ? f.id : f.name));
   if (names != shownFeatures_) {
     shownFeatures_ = names;
     while (QLayoutItem* item = features_->takeAt(0)) {

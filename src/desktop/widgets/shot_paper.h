@@ -1,6 +1,7 @@
 // The chosen shot's words on the Board: name, size, part, set-up, length, features it shows, notes, sound; and the
 // levels of the whole spot under them.
 #pragma once
+#include <QElapsedTimer>
 #include <QWidget>
 
 #include "cinnabar/desktop/edits/session.h"
@@ -28,7 +29,11 @@ class ShotPaper : public QWidget {
   void keep(const QString& title, const char* member, const std::optional<Json>& value);
   void showSpot(const std::vector<Level>& levels);
   Session* session_;
-  QLineEdit *name_, *length_, *sound_;
+  /// A beat tapped; four or more in a row set the tempo by their mean.
+  void tap();
+  QLineEdit *name_, *length_, *sound_, *allowed_, *tempo_;
+  QElapsedTimer taps_;
+  std::vector<double> tapped_;
   QComboBox *size_, *role_, *setup_;
   QPlainTextEdit* notes_;
   QVBoxLayout* features_;

@@ -57,7 +57,7 @@ void Foresight::askLevers(const Document& document, std::size_t shot, const std:
   const QPointer<Foresight> self(this);
   leverWorker_.ask([this, self, document, shot, level](const std::atomic<bool>& cancelled) {
     const auto found = level.starts_with("spot.") ? full_.spot_levers(document, level, &cancelled)
-                                                   : full_.levers(document, shot, level, &cancelled);
+                                                  : full_.levers(document, shot, level, &cancelled);
     if (cancelled) return;
     QMetaObject::invokeMethod(
         this,
