@@ -8,7 +8,7 @@ class TakesTest : public WindowTest {
  protected:
   void SetUp() override {
     WindowTest::SetUp();
-    QTest::keyClick(window_.get(), Qt::Key_2, Qt::ControlModifier);
+    QTest::keyClick(window_.get(), Qt::Key_5, Qt::ControlModifier);
     table_ = find<TakeTables>("shotTakes");
     table_->setFocus();
   }

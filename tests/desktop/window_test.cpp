@@ -200,7 +200,7 @@ TEST_F(WindowTest, TheStripSelectsStretchesAndReorders) {
 }
 
 TEST_F(WindowTest, TakesAreLoggedByOneKeyAndUndone) {
-  QTest::keyClick(window_.get(), Qt::Key_2, Qt::ControlModifier);
+  QTest::keyClick(window_.get(), Qt::Key_5, Qt::ControlModifier);
   auto* next = find<NextTake>("nextTake");
   const std::size_t before = session().project().takes.size();
   QTest::keyClick(next, Qt::Key_1);
@@ -220,7 +220,7 @@ TEST_F(WindowTest, TakesAreLoggedByOneKeyAndUndone) {
 TEST_F(WindowTest, BlackoutIsDark) {
   QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
   EXPECT_TRUE(theme().dark);
-  QTest::keyClick(window_.get(), Qt::Key_2, Qt::ControlModifier);
+  QTest::keyClick(window_.get(), Qt::Key_5, Qt::ControlModifier);
   QTest::qWait(50);
   const QImage shot = window_->grab().toImage();
   // Mean luminance on a 250 cd/m2 screen, sRGB decoded (IEC 61966-2-1).

@@ -3,6 +3,8 @@
 #include <algorithm>
 
 #include "cinnabar/desktop/edits/hand.h"
+#include "cinnabar/project/new_shot.h"
+#include "cinnabar/project/shot_edits.h"
 
 namespace cinnabar {
 namespace {
@@ -161,6 +163,23 @@ std::optional<ThingEdit> sheetSwitched(const Session& s) {
   return ThingEdit{{{pointer, Json{{"thickness", 0.006}, {"material", {{"kind", "glass"}, {"ior", 1.52}}}}}},
                    QObject::tr("Glass sheet on the surface"),
                    surface};
+}
+
+void addShot(Session& s) {
+  Document next = s.document();
+  const bool first = !s.shot();
+  const std::size_t at = first ? 0 : s.shotIndex() + 1;
+  const Json* like = first ? nullptr : next.list("shots")[s.shotIndex()].get();
+  insert_shot(next, new_shot(next, like, first ? "First shot" : "New shot"), at);
+  if (s.keep(edit_between(s.document(), next, QObject::tr("Shot added").toStdString()))) s.selectShot(at);
+}
+
+std::optional<Edit> shotMoved(const Session& s, std::size_t from, std::size_t to) {
+  const auto next = with_shot_moved(s.document(), from, to);
+  if (!next || from == to) return std::nullopt;
+  const QString title = to == 0 ? QObject::tr("Shot %1 moved to the start").arg(from + 1)
+                                : QObject::tr("Shot %1 moved after %2").arg(from + 1).arg(to > from ? to + 1 : to);
+  return edit_between(s.document(), *next, title.toStdString());
 }
 
 QString sharedNote(const Session& s) {

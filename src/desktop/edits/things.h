@@ -31,6 +31,11 @@ struct SheetKind {
 /// A sheet of glass laid on the surface, or taken off.
 [[nodiscard]] std::optional<ThingEdit> sheetSwitched(const Session& session);
 
+/// Adds a shot after the present one and like it, or the first one, and takes it in hand.
+void addShot(Session& session);
+/// Moves a shot in the story; the same title from wherever it is done. Nothing where it stays.
+[[nodiscard]] std::optional<Edit> shotMoved(const Session& session, std::size_t from, std::size_t to);
+
 /// "shared by shots 1, 7 and 8", or nothing where the set-up serves this shot alone.
 [[nodiscard]] QString sharedNote(const Session& session);
 

@@ -10,11 +10,11 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/paste_sheet.h"
 #include "cinnabar/desktop/widgets/shot_paper.h"
-#include "cinnabar/project/new_shot.h"
 #include "cinnabar/project/shot_edits.h"
 #include "cinnabar/project/validation.h"
 
@@ -243,12 +243,11 @@ void BoardCards::choose(std::size_t shot) {
 void BoardCards::put(std::size_t shot, std::size_t place, std::size_t setup) {
   const auto& project = session_->project();
   if (setup >= project.setups.size() || place >= project.shots.size()) return;
-  Expected<Document> next = with_shot_moved(session_->document(), shot, place);
+  const auto moved = shotMoved(*session_, shot, place);
   QStringList said;
-  if (place != shot)
-    said << (place == 0 ? tr("Shot %1 moved to the start").arg(shot + 1)
-                        : tr("Shot %1 moved after %2").arg(shot + 1).arg(place > shot ? place + 1 : place));
-  if (next && bandOf(shot) != setup) {
+  if (moved) said << q(moved->title);
+  Expected<Document> next = moved ? applied(session_->document(), *moved) : session_->document();
+  if (bandOf(shot) != setup) {
     next = with_value(*next, "/shots/" + std::to_string(place) + "/setup", project.setups[setup]->id);
     said << tr("Shot %1 put on set-up %2").arg(shot + 1).arg(q(project.setups[setup]->id));
   }
@@ -405,14 +404,7 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   button(tr("Paste a list"), "boardPaste", tr("Shots from plain words, one a line"), [this] { pasteList(); });
   button(tr("Read a table"), "boardTable", tr("Shots from a table (CSV), joined by id"),
          [this] { emit tableWanted(); });
-  button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] {
-    Document next = session_->document();
-    const bool first = !session_->shot();
-    const std::size_t at = first ? 0 : session_->shotIndex() + 1;
-    const Json* like = first ? nullptr : next.list("shots")[session_->shotIndex()].get();
-    insert_shot(next, new_shot(next, like, first ? "First shot" : "New shot"), at);
-    act(next, tr("Shot added"), at);
-  });
+  button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] { addShot(*session_); });
   auto* left = new QVBoxLayout;
   left->setSpacing(6);
   left->addWidget(new ThreadNote(session, cards_, this));

@@ -4,6 +4,7 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/floor_view.h"
@@ -12,7 +13,6 @@
 #include "cinnabar/desktop/widgets/lens_view.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/lights_panel.h"
-#include "cinnabar/project/new_shot.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -133,7 +133,7 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
 
   connect(place_, &WordButton::clicked, this, [this] { setBench("place"); });
   connect(light_, &WordButton::clicked, this, [this] { setBench("light"); });
-  connect(add, &WordButton::clicked, this, &StagePage::addShot);
+  connect(add, &WordButton::clicked, this, [this] { addShot(*session_); });
   around_ = {floor_, hand, lights_, levels_, ladder};
   connect(lens_, &LensView::wholeWindowAsked, this, [this] { setLensAlone(!lensAlone_); });
   connect(lights_, &LightsPanel::soloed, lens_, &LensView::setSolo);
@@ -158,18 +158,6 @@ void StagePage::setBench(const QString& name) {
 void StagePage::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.fillRect(rect(), theme().ground);
-}
-
-/// A shot like the present one, or where there is none a first one with a set-up, a light and a product of its
-/// own.
-void StagePage::addShot() {
-  Document next = session_->document();
-  const bool first = !session_->shot();
-  const std::size_t at = first ? 0 : session_->shotIndex() + 1;
-  const Json* like = first ? nullptr : next.list("shots")[session_->shotIndex()].get();
-  insert_shot(next, new_shot(next, like, first ? "First shot" : "New shot"), at);
-  if (session_->keep(edit_between(session_->document(), next, tr("Shot added").toStdString())))
-    session_->selectShot(at);
 }
 
 }  // namespace cinnabar

@@ -32,7 +32,6 @@ class StagePage : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
-  void addShot();
   Session* session_;
   FloorView* floor_;
   LensView* lens_;

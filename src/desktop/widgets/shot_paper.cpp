@@ -98,7 +98,9 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   tapButton->setCheckable(false);
   tapButton->setAccessibleName(tr("Tap the beat four times or more"));
   tapButton->setToolTip(tapButton->accessibleName());
-  connect(tapButton, &WordButton::pressed, this, &ShotPaper::tap);
+  taps_.start();
+  connect(tapButton, &WordButton::pressed, this,
+          [this] { tapAt(static_cast<double>(taps_.nsecsElapsed()) / 1e9); });
   auto* spotRow = new QHBoxLayout;
   spotRow->setSpacing(5);
   spotRow->addWidget(new QLabel(tr("allowed"), this));
@@ -175,14 +177,9 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   refresh();
 }
 
-void ShotPaper::tap() {
-  const double now = taps_.isValid() ? static_cast<double>(taps_.nsecsElapsed()) / 1e9 : 0.0;
-  if (!taps_.isValid() || (!tapped_.empty() && now - tapped_.back() > 2.5)) {  // a new row of beats
-    taps_.start();
-    tapped_ = {0.0};
-    return;
-  }
-  tapped_.push_back(now);
+void ShotPaper::tapAt(double seconds) {
+  if (!tapped_.empty() && seconds - tapped_.back() > 2.5) tapped_.clear();  // a new row of beats
+  tapped_.push_back(seconds);
   if (tapped_.size() < 4) return;
   const double beat = (tapped_.back() - tapped_.front()) / static_cast<double>(tapped_.size() - 1);
   if (beat <= 60.0 / 400 || beat >= 60.0 / 20) return;

@@ -20,6 +20,8 @@ class ShotPaper : public QWidget {
   Q_OBJECT
  public:
   ShotPaper(Session* session, Foresight* foresight, QWidget* parent = nullptr);
+  /// A beat tapped at a time in seconds; four or more in a row set the tempo by their mean.
+  void tapAt(double seconds);
 
  protected:
   void paintEvent(QPaintEvent*) override;
@@ -29,8 +31,6 @@ class ShotPaper : public QWidget {
   void keep(const QString& title, const char* member, const std::optional<Json>& value);
   void showSpot(const std::vector<Level>& levels);
   Session* session_;
-  /// A beat tapped; four or more in a row set the tempo by their mean.
-  void tap();
   QLineEdit *name_, *length_, *sound_, *allowed_, *tempo_;
   QElapsedTimer taps_;
   std::vector<double> tapped_;

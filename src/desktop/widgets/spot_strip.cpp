@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
 
 namespace cinnabar {
@@ -199,15 +200,7 @@ void SpotStrip::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void SpotStrip::move(std::size_t from, std::size_t to) {
-  Document next = session_->document();
-  auto& shots = next.lists["shots"];
-  if (from >= shots.size() || to >= shots.size() || from == to) return;
-  const JsonPtr moved = shots[from];
-  shots.erase(shots.begin() + static_cast<std::ptrdiff_t>(from));
-  shots.insert(shots.begin() + static_cast<std::ptrdiff_t>(to), moved);
-  const QString title = to == 0 ? tr("Shot %1 moved to the start").arg(from + 1)
-                                : tr("Shot %1 moved after %2").arg(from + 1).arg(to > from ? to + 1 : to);
-  session_->keep(edit_between(session_->document(), next, title.toStdString()));
+  if (const auto edit = shotMoved(*session_, from, to)) session_->keep(*edit);
 }
 
 void SpotStrip::keyPressEvent(QKeyEvent* event) {
