@@ -109,6 +109,7 @@ TEST_F(BoardTest, AListPastedBecomesShots) {
   auto* words = find<QPlainTextEdit>("pasteWords");
   EXPECT_FALSE(find<QPushButton>("pasteAdd")->isEnabled());
   words->setPlainText("Opening, wide, 2 s\nBad, 0 s\nPour, close, 120 fps, 5x slow, set-up B");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return find<QPushButton>("pasteAdd")->isEnabled(); }, 5000));
   EXPECT_EQ(find<QPlainTextEdit>("pasteFaults")->toPlainText(), "line 2: \"0 s\" is no length");
   ASSERT_TRUE(find<QPushButton>("pasteAdd")->isEnabled());
   QTest::mouseClick(find<QPushButton>("pasteAdd"), Qt::LeftButton);
@@ -118,6 +119,8 @@ TEST_F(BoardTest, AListPastedBecomesShots) {
   EXPECT_EQ(session().project().shots[9]->setup, "B");
   EXPECT_EQ(session().shotIndex(), 8u);
   EXPECT_TRUE(validate(session().document()).empty());
+  window_->activateWindow();  // the sheet had the keyboard
+  ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));
   undo();
   EXPECT_EQ(session().project().shots.size(), 8u) << "one step";
 }

@@ -79,6 +79,7 @@ class MainWindow : public QMainWindow {
   void onPaper(const QString& begins, std::function<std::function<QString()>(const CardOptions&)> make);
   void askPaper(bool cards);
   void writeTable(bool takes);
+  void keepRead(const Edit& edit, const std::vector<std::string>& faults);
   void readTakes();
   void readShots();
   void recall();

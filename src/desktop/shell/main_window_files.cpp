@@ -204,6 +204,14 @@ void MainWindow::writeTable(bool takes) {
   dialog->open();
 }
 
+/// Keeps what was read from a table, and says it with what could not be read.
+void MainWindow::keepRead(const Edit& edit, const std::vector<std::string>& faults) {
+  session_->keep(edit);
+  QStringList said{QString::fromStdString(edit.title)};
+  for (const std::string& fault : faults) said << QString::fromStdString(fault);
+  say(said.join("; "));
+}
+
 void MainWindow::readTakes() {
   auto* dialog = fileDialog(this, tr("Read takes"), tr("Tables (*.csv)"));
   connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
@@ -218,10 +226,7 @@ void MainWindow::readTakes() {
           [self, read] {
             if (!self || !self->session_) return;
             if (!*read) return self->say(QString::fromStdString(read->error().text()));
-            self->session_->keep((*read)->edit);
-            QStringList said{QString::fromStdString((*read)->edit.title)};
-            for (const std::string& fault : (*read)->faults) said << QString::fromStdString(fault);
-            self->say(said.join("; "));
+            self->keepRead((*read)->edit, (*read)->faults);
           },
           Qt::QueuedConnection);
     });
@@ -249,10 +254,7 @@ void MainWindow::readShotsFrom(const QString& path) {
         [self, read] {
           if (!self || !self->session_) return;
           if (!*read) return self->say(QString::fromStdString(read->error().text()));
-          self->session_->keep((*read)->edit);
-          QStringList said{QString::fromStdString((*read)->edit.title)};
-          for (const std::string& fault : (*read)->faults) said << QString::fromStdString(fault);
-          self->say(said.join("; "));
+          self->keepRead((*read)->edit, (*read)->faults);
           if (!(*read)->conflicts.empty())
             (new ConflictsSheet(self->session_.get(), (*read)->conflicts, self))->open();
         },

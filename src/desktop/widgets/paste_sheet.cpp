@@ -6,8 +6,6 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "cinnabar/formats/shot_list.h"
-
 namespace cinnabar {
 
 PasteSheet::PasteSheet(Session* session, QWidget* parent) : QDialog(parent), session_(session) {
@@ -54,7 +52,21 @@ PasteSheet::PasteSheet(Session* session, QWidget* parent) : QDialog(parent), ses
 }
 
 void PasteSheet::refresh() {
-  const auto read = shots_from_words(session_->document(), words_->toPlainText().toStdString());
+  add_->setEnabled(false);  // till the new text is read
+  reader_.ask([this, ticket = ++asked_, document = session_->document(),
+               text = words_->toPlainText().toStdString()](const std::atomic<bool>& cancelled) {
+    const auto read = std::make_shared<const Expected<ShotsRead>>(shots_from_words(document, text));
+    if (cancelled) return;
+    QMetaObject::invokeMethod(
+        this,
+        [this, read, ticket] {
+          if (ticket == asked_) tell(*read);
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+void PasteSheet::tell(const Expected<ShotsRead>& read) {
   QStringList faults;
   if (!read) {
     faults << QString::fromStdString(read.error().text());
@@ -62,6 +74,7 @@ void PasteSheet::refresh() {
     for (const std::string& f : read->faults) faults << QString::fromStdString(f);
   }
   const int added = read ? read->added : 0;
+  edit_ = read ? read->edit : Edit{};
   count_->setText(added == 0 ? tr("No shot yet") : tr("%n shot(s)", nullptr, added));
   add_->setEnabled(added > 0);
   faults_->setPlainText(faults.join('\n'));
@@ -69,10 +82,8 @@ void PasteSheet::refresh() {
 }
 
 void PasteSheet::add() {
-  const auto read = shots_from_words(session_->document(), words_->toPlainText().toStdString());
-  if (!read) return;
   const std::size_t first = session_->project().shots.size();
-  if (!session_->keep(read->edit)) return;
+  if (!session_->keep(edit_)) return;
   session_->selectShot(first);
   close();
 }

@@ -3,6 +3,7 @@
 #include <QDialog>
 
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/formats/shot_list.h"
 
 class QLabel;
 class QPlainTextEdit;
@@ -17,11 +18,15 @@ class PasteSheet : public QDialog {
 
  private:
   void refresh();
+  void tell(const Expected<ShotsRead>& read);
   void add();
   Session* session_;
   QPlainTextEdit *words_, *faults_;
   QLabel* count_;
   QPushButton* add_;
+  Edit edit_;  ///< of what stands in the sheet, once it was read
+  int asked_ = 0;
+  Newest reader_;  ///< a long list is read beside the window, the newest text first
 };
 
 }  // namespace cinnabar
