@@ -2,6 +2,8 @@
 #
 #   cinnabar_floor(photometry FLOORS base color optics LIBS fmt::fmt)
 #
+# COOL: no numbers are crunched here, so the plainer optimisation does;
+# OWN_FLAGS: compiled with flags of its own; HEADERS: outside headers that it reads once beside the usual ones.
 # The headers of a floor are seen as "cinnabar/<floor>/<file>.h" through a link in the build tree that
 # only the floor's own target carries, so a floor can include just the floors it names here, and those
 # must stand above it in the list of docs/architecture.md.
@@ -10,7 +12,7 @@ add_library(cinnabar_settings INTERFACE)
 target_compile_features(cinnabar_settings INTERFACE cxx_std_20)
 target_compile_options(cinnabar_settings INTERFACE -Wall -Wextra -Wpedantic -Wshadow -Wnon-virtual-dtor
                        -Woverloaded-virtual -Wno-missing-field-initializers -Werror
-                       -Wno-restrict)  # g++ 12 sees overlaps in std::string + that are not there (PR 105329)
+                       -Wno-restrict -Wno-stringop-overflow -Wno-array-bounds)  # g++ 12 sees these in std::string + where they are not (PR 105329)
 if(CINNABAR_SANITIZE)
   # Instrumented code makes g++ see uninitialised values that are not there: warnings stay errors in plain builds.
   target_compile_options(cinnabar_settings INTERFACE -fsanitize=${CINNABAR_SANITIZE} -fno-omit-frame-pointer -Wno-error)
@@ -20,8 +22,22 @@ endif()
 set(CINNABAR_FLOOR_ORDER base color optics photometry motion effects project scene render planning takes
     forecast formats devices desktop cli)
 
+# Headers from outside the house that most sources read, read once. Nothing of ours is among them, so what a floor may
+# include stays as it is. Sources still include what they use.
+set(CINNABAR_OUTSIDE <algorithm> <any> <array> <atomic> <cmath> <functional> <map> <memory> <numeric> <optional> <set>
+    <string> <string_view> <unordered_map> <utility> <vector> <fmt/format.h> <nlohmann/json.hpp> <tl/expected.hpp>)
+# Settings of a target that reads headers once for targets compiled alike.
+function(cinnabar_read_once name)
+  cmake_parse_arguments(ONCE "" "" "HEADERS;LIBS" ${ARGN})
+  file(CONFIGURE OUTPUT ${CMAKE_BINARY_DIR}/${name}.cpp CONTENT "// Reads what others reuse.\n")
+  add_library(${name} OBJECT ${CMAKE_BINARY_DIR}/${name}.cpp)
+  target_link_libraries(${name} PRIVATE cinnabar_settings fmt::fmt tl::expected nlohmann_json::nlohmann_json ${ONCE_LIBS})
+  set_target_properties(${name} PROPERTIES CXX_EXTENSIONS OFF)
+  target_precompile_headers(${name} PRIVATE ${CINNABAR_OUTSIDE} ${ONCE_HEADERS})
+endfunction()
+
 function(cinnabar_floor name)
-  cmake_parse_arguments(FLOOR "RECURSE" "" "FLOORS;LIBS;PRIVATE_LIBS" ${ARGN})
+  cmake_parse_arguments(FLOOR "RECURSE;OWN_FLAGS;COOL" "" "FLOORS;LIBS;PRIVATE_LIBS;HEADERS" ${ARGN})
   list(FIND CINNABAR_FLOOR_ORDER ${name} own_place)
   if(own_place EQUAL -1)
     message(FATAL_ERROR "${name} is no floor of the house")
@@ -49,4 +65,12 @@ function(cinnabar_floor name)
   target_link_libraries(cinnabar_${name} PUBLIC ${FLOOR_FLOORS} ${FLOOR_LIBS}
                         PRIVATE cinnabar_settings ${FLOOR_PRIVATE_LIBS})
   target_compile_features(cinnabar_${name} PUBLIC cxx_std_20)
+  if(FLOOR_COOL)
+    target_compile_options(cinnabar_${name} PRIVATE $<$<CONFIG:Release>:-O2>)
+  endif()
+  if(FLOOR_HEADERS)
+    target_precompile_headers(cinnabar_${name} PRIVATE ${CINNABAR_OUTSIDE} ${FLOOR_HEADERS})
+  elseif(NOT FLOOR_OWN_FLAGS)
+    target_precompile_headers(cinnabar_${name} REUSE_FROM cinnabar_floors_once)
+  endif()
 endfunction()
