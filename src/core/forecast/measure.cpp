@@ -117,6 +117,8 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
     for (const double v :
          {static_cast<double>(l.shape), l.width, l.height, l.radius, l.length, l.grid_tangent, l.luminance})
       hash.add(v);
+    const LightDistribution* distribution = l.distribution.get();
+    hash.add(&distribution, sizeof distribution);
   }
   for (const CameraPose& p : world.camera.poses) {
     hash.add(p.place);

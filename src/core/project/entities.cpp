@@ -6,6 +6,7 @@
 #include <unordered_map>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/photometry/ies.h"
 #include "cinnabar/project/validation.h"
 
 namespace cinnabar {
@@ -86,6 +87,10 @@ Product product(const Json& j) {
   return p;
 }
 
+Holding holding(const Json& j) {
+  return {flag(j, "owned", true), num(j, "count", 1), maybe(j, "price"), flag(j, "hired", false)};
+}
+
 CameraBody camera_body(const Json& j) {
   CameraBody c{text(j, "id"),
                text(j, "name"),
@@ -96,7 +101,8 @@ CameraBody camera_body(const Json& j) {
                num(j, "iso_high", 12800),
                num(j, "read_noise_e", 3),
                num(j, "full_well_e", 50000),
-               maybe(j, "watts")};
+               maybe(j, "watts"),
+               holding(j)};
   for (const Json& m : member(j, "modes"))
     c.modes.push_back({text(m, "id"), static_cast<int>(num(m, "width", 1920)),
                        static_cast<int>(num(m, "height", 1080)), rate(m, "rate", 24), num(m, "crop", 1),
@@ -113,31 +119,57 @@ LensSpec lens(const Json& j) {
           num(j, "f_number_high", 32),
           num(j, "close_focus", 0),
           num(j, "pupil_ratio", 1),
-          maybe(j, "breathing")};
+          maybe(j, "breathing"),
+          holding(j)};
 }
-LightKit light_kit(const Json& j) {
-  return {text(j, "id"),
-          text(j, "name"),
-          maybe(j, "lumens"),
-          num(j, "kelvin_low", 1000),
-          num(j, "kelvin_high", 40000),
-          num(j, "ripple", 0),
-          maybe(j, "watts"),
-          flag(j, "hot", false),
-          text(j, "ies")};
+/// A measured light kept in the project; nothing where it cannot be read.
+std::shared_ptr<const LightDistribution> measured(const Document& doc, const std::string& blob) {
+  const auto found = doc.blobs.find(blob);
+  if (blob.empty() || found == doc.blobs.end() || !found->second) return nullptr;
+  const auto& bytes = found->second->bytes;
+  auto read = read_ies({reinterpret_cast<const char*>(bytes.data()), bytes.size()}, blob);
+  return read ? std::make_shared<const LightDistribution>(std::move(*read)) : nullptr;
+}
+
+LightKit light_kit(const Json& j, const Document& doc) {
+  const Json& lux = member(j, "lux");
+  LightKit kit{text(j, "id"),
+               text(j, "name"),
+               maybe(j, "lumens"),
+               num(j, "kelvin_low", 1000),
+               num(j, "kelvin_high", 40000),
+               num(j, "ripple", 0),
+               maybe(j, "watts"),
+               flag(j, "hot", false),
+               text(j, "ies"),
+               {},
+               holding(j)};
+  kit.output = light_output({.lumens = kit.lumens,
+                             .candela = maybe(j, "candela"),
+                             .illuminance = maybe(lux, "illuminance_lx"),
+                             .distance = maybe(lux, "distance"),
+                             .beam_deg = maybe(j, "beam_deg"),
+                             .measured = measured(doc, kit.ies)});
+  return kit;
 }
 Support support(const Json& j) {
   return {text(j, "id"),      text(j, "name"),     text(j, "kind"),
           maybe(j, "load"),   maybe(j, "rpm_low"), maybe(j, "rpm_high"),
-          maybe(j, "travel"), maybe(j, "speed"),   maybe(j, "acceleration")};
+          maybe(j, "travel"), maybe(j, "speed"),   maybe(j, "acceleration"),
+          maybe(j, "reach"),  holding(j)};
 }
-Supply medium(const Json& j) { return {text(j, "id"), text(j, "name"), num(j, "gigabytes", 0)}; }
+Supply medium(const Json& j) { return {text(j, "id"), text(j, "name"), num(j, "gigabytes", 0), holding(j)}; }
 Supply battery(const Json& j) {
-  return {text(j, "id"), text(j, "name"), num(j, "watt_hours", 0) * num(j, "usable", 1)};
+  return {text(j, "id"), text(j, "name"), num(j, "watt_hours", 0) * num(j, "usable", 1), holding(j)};
 }
 
 Consumable consumable(const Json& j) {
-  return {text(j, "id"), text(j, "name", text(j, "id").c_str()), text(j, "unit"), num(j, "stock", 0)};
+  return {text(j, "id"),
+          text(j, "name", text(j, "id").c_str()),
+          text(j, "unit"),
+          num(j, "stock", 0),
+          maybe(j, "shelf_minutes"),
+          holding(j)};
 }
 
 Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& kits) {
@@ -153,7 +185,7 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   l.width = num(j, "width", 0), l.height = num(j, "height", 0), l.radius = num(j, "radius", 0),
   l.length = num(j, "length", 0);
   const LightKit* kit = by_id(kits, l.kit);
-  l.lumens = num(j, "lumens", kit && kit->lumens ? *kit->lumens : 0.0);
+  l.lumens = num(j, "lumens", kit && kit->output ? kit->output->lumens : 0.0);
   l.transmittance = num(j, "transmittance", 1), l.dimmer = num(j, "dimmer", 1);
   l.kelvin = num(j, "kelvin", kit ? std::clamp(5600.0, kit->kelvin_low, kit->kelvin_high) : 5600.0);
   l.gel_mired = num(j, "gel_mired", 0), l.gel_transmittance = num(j, "gel_transmittance", 1);
@@ -161,6 +193,7 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   if (const Json& d = member(j, "doors"); d.is_object())
     l.doors = Doors{num(d, "length", 0), num(d, "top_deg", 90), num(d, "bottom_deg", 90), num(d, "left_deg", 90),
                     num(d, "right_deg", 90)};
+  if (kit && kit->output && l.transmittance >= 1.0) l.distribution = kit->output->distribution;
   l.meant_for = text(j, "meant_for");
   return l;
 }
@@ -258,6 +291,8 @@ Shot shot(const Json& j, const Project& project) {
   s.peak_light = text(member(needs, "peak"), "light");
   for (const Json& f : member(needs, "features")) s.features.push_back(f.get<std::string>());
   for (const Json& u : member(j, "uses")) s.uses.push_back({text(u, "consumable"), num(u, "amount", 1)});
+  s.move = text(j, "move");
+  for (const Json& plate : member(j, "plates")) s.plates.push_back(plate.get<std::string>());
   s.reset_minutes = num(j, "reset_minutes", 0);
   s.crop_share = num(j, "crop_share", 1);
   s.takes_planned = maybe(j, "takes_planned");
@@ -333,6 +368,7 @@ struct ProjectReader::Cache {
   JsonPtr kit_mark;  // shots and set-ups are read with the kit: it changing makes them anew
   std::vector<JsonPtr> kit_entities;
   JsonPtr project_json;
+  std::map<std::string, std::shared_ptr<const Blob>> blobs;  // measured lights among them
 };
 
 Project ProjectReader::read(const Document& doc) {
@@ -341,8 +377,10 @@ Project ProjectReader::read(const Document& doc) {
     for (const JsonPtr& item : doc.list(key)) next->kit_entities.push_back(item);
   const auto found = doc.singles.find("project");
   next->project_json = found == doc.singles.end() ? nullptr : found->second;
+  next->blobs = doc.blobs;
+  const bool same_blobs = cache_ && cache_->blobs == next->blobs;
   const bool same_kit =
-      cache_ && cache_->kit_entities == next->kit_entities && cache_->project_json == next->project_json;
+      same_blobs && cache_->kit_entities == next->kit_entities && cache_->project_json == next->project_json;
   const auto read_list = [&]<class T>(const char* key, std::vector<std::shared_ptr<const T>>& out, bool keep,
                                       auto parse) {
     for (const JsonPtr& item : doc.list(key)) {
@@ -364,6 +402,13 @@ Project ProjectReader::read(const Document& doc) {
   p.iso_limit = maybe(member(info, "limits"), "iso");
   p.cuts_on_beats = maybe(info, "cuts_on_beats"), p.mains_volts = num(info, "mains_volts", 230);
   p.breaker_amps = num(info, "breaker_amps", p.mains_volts < 160 ? 20 : 16);
+  if (const Json& means = member(info, "means"); means.is_object())
+    p.means = {maybe(means, "budget"),
+               maybe(means, "room_width"),
+               maybe(means, "room_depth"),
+               maybe(means, "room_height"),
+               static_cast<int>(num(means, "hands", 1)),
+               static_cast<int>(num(means, "circuits", 1))};
   if (const Json* rules = doc.single("house_rules"))
     for (const auto& [key, value] : rules->items())
       if (value.is_string()) p.house_rules[key] = value.get<std::string>();
@@ -381,12 +426,13 @@ Project ProjectReader::read(const Document& doc) {
       const Json& a = w.at("area");
       out.words = Words{a[0], a[1], a[2], a[3], num(w, "last_seconds", 0)};
     }
+    out.shortest = maybe(*d, "shortest"), out.longest = maybe(*d, "longest"), out.loudness = maybe(*d, "loudness");
     p.deliverables.push_back(out);
   }
   read_list("products", p.products, true, product);
   read_list("kit/cameras", p.cameras, true, camera_body);
   read_list("kit/lenses", p.lenses, true, lens);
-  read_list("kit/lights", p.light_kits, true, light_kit);
+  read_list("kit/lights", p.light_kits, same_blobs, [&](const Json& j) { return light_kit(j, doc); });
   read_list("kit/supports", p.supports, true, support);
   read_list("kit/media", p.media, true, medium);
   read_list("kit/batteries", p.batteries, true, battery);

@@ -10,6 +10,7 @@
 #include "cinnabar/base/vec.h"
 #include "cinnabar/motion/clocks.h"
 #include "cinnabar/motion/moves.h"
+#include "cinnabar/photometry/distribution.h"
 #include "cinnabar/project/document.h"
 
 namespace cinnabar {
@@ -55,6 +56,14 @@ struct Product {
   std::vector<Feature> features;
 };
 
+/// Whether a thing of the kit is there, and what it costs where it is not; every item of the kit says it.
+struct Holding {
+  bool owned = true;
+  double count = 1;             ///< pieces
+  std::optional<double> price;  ///< for one, in the project's money
+  bool hired = false;           ///< the price is for the day
+};
+
 struct CameraMode {
   std::string id;
   int width = 1920, height = 1080;
@@ -67,36 +76,45 @@ struct CameraBody {
   std::vector<CameraMode> modes;
   double iso_low = 100, iso_high = 12800, read_noise_e = 3, full_well_e = 50000;
   std::optional<double> watts;
+  Holding holding;
 };
 struct LensSpec {
   std::string id, name;
   double focal_low = 0.05, focal_high = 0.05, f_number_low = 2.8, f_number_high = 22, close_focus = 0,
          pupil_ratio = 1;
   std::optional<double> breathing;  ///< measured share of the field's width over the whole focus ring
+  Holding holding;
 };
 struct LightKit {
   std::string id, name;
   std::optional<double> lumens;
   double kelvin_low = 1000, kelvin_high = 40000, ripple = 0;
   std::optional<double> watts;
-  bool hot = false;  ///< tungsten or discharge: burns, and must cool down
-  std::string ies;   ///< blob of a measured distribution
+  bool hot = false;                   ///< tungsten or discharge: burns, and must cool down
+  std::string ies;                    ///< blob of a measured distribution
+  std::optional<LightOutput> output;  ///< lumens and distribution, as given or derived
+  Holding holding;
 };
 struct Support {
   std::string id, name, kind;
   std::optional<double> load, rpm_low, rpm_high;
   std::optional<double> travel, speed, acceleration;  ///< of a slider
+  std::optional<double> reach;                        ///< of a stand or an arm: the highest its head stands
+  Holding holding;
 };
 /// What is drawn on while recording: card space, or a battery's charge.
 struct Supply {
   std::string id, name;
-  double amount = 0;  ///< gigabytes, or watt hours that can be used
+  double amount = 0;  ///< gigabytes, or watt hours that can be used, of one piece
+  Holding holding;
 };
 
 /// What is used up by takes: paper towel, drink, blades, spray.
 struct Consumable {
   std::string id, name, unit;
   double stock = 0;
+  std::optional<double> shelf_minutes;  ///< good for so long once it is opened or poured
+  Holding holding;                      ///< the price is for one unit
 };
 
 enum class LightShape { rectangle, disc, tube, bare };
@@ -117,6 +135,7 @@ struct Light {
   double lumens = 0, transmittance = 1, dimmer = 1, kelvin = 5600, gel_mired = 0, gel_transmittance = 1;
   std::optional<double> grid_deg;
   std::optional<Doors> doors;
+  std::shared_ptr<const LightDistribution> distribution;  ///< of its kit, where nothing in front evens it out
   std::string meant_for;  ///< "product" or "backdrop"; empty: what its aim is nearer to
 
   [[nodiscard]] double area() const;            ///< of the shining face, square metres
@@ -186,6 +205,8 @@ struct Shot {
   std::optional<bool> loops;  ///< the film runs round; left out, a spin of whole turns is taken to
   double crop_share = 1;      ///< least share of the frame's width that a crop move in the edit keeps
   int keepers_wanted = 1;
+  std::string move;                                ///< the ready move it was made by
+  std::vector<std::string> plates;                 ///< recordings that it is composed of, in words
   double reset_minutes = 0;                        ///< between two takes
   std::vector<Use> uses;                           ///< by one take
   std::string peak_light;                          ///< the light that should be brightest as the label faces
@@ -204,6 +225,13 @@ struct Deliverable {
   std::string id, name;
   int width = 1920, height = 1080;
   std::optional<Words> words;
+  std::optional<double> shortest, longest;  ///< seconds
+  std::optional<double> loudness;           ///< aimed at, LUFS
+};
+/// What there is to work with.
+struct Means {
+  std::optional<double> budget, room_width, room_depth, room_height;
+  int hands = 1, circuits = 1;
 };
 struct Take {
   std::string id, shot, at, notes;
@@ -223,6 +251,7 @@ struct Project {
   std::optional<double> allowed_time, beats_per_minute, iso_limit;
   std::optional<double> cuts_on_beats;  ///< least share of the cuts
   double timeline_rate = 24, mains_hz = 50, mains_volts = 230, breaker_amps = 16;
+  Means means;
   std::map<std::string, std::string> house_rules;
   std::map<std::string, UserBand> bands;
   std::vector<Deliverable> deliverables;

@@ -89,6 +89,9 @@ void ordered_pair(const Object& o, const std::string& low, const std::string& hi
 }  // namespace
 
 void check_kit_item(const std::string& list, const Object& o, const Ids& ids) {
+  o.flag("owned"), o.flag("hired");
+  o.number("count", Range{0.0, 1e6, false, false, true});
+  o.number("price", Range{0.0, 1e9});
   if (list == "kit/cameras") camera_body(o);
   if (list == "kit/lenses") {
     o.text("name");
@@ -105,6 +108,12 @@ void check_kit_item(const std::string& list, const Object& o, const Ids& ids) {
     o.number("watts", Range{0.0, 1e6});
     o.number("ripple", share);
     o.flag("hot");
+    o.number("candela", lumens_range);
+    o.number("beam_deg", Range{0.0, 180.0, true, true});
+    if (const auto lux = o.object("lux")) {
+      lux->number("illuminance_lx", lumens_range, true);
+      lux->number("distance", size_range, true);
+    }
     const auto ies = o.text("ies");
     if (ies && !ids.blobs.contains(*ies))
       o.fault("ies", "names \"" + *ies + "\", which is not in blobs", "name a blob, or leave it out");
@@ -112,6 +121,7 @@ void check_kit_item(const std::string& list, const Object& o, const Ids& ids) {
   if (list == "kit/supports") {
     o.text("kind");
     o.number("load", Range{0.0, 1e6});
+    o.number("reach", size_range);
     for (const char* key : {"travel", "speed", "acceleration"}) o.number(key, Range{0.0, 1e6, true, false});
     ordered_pair(o, "rpm_low", "rpm_high", Range{0.0, 1e5}, false);
   }
@@ -120,6 +130,7 @@ void check_kit_item(const std::string& list, const Object& o, const Ids& ids) {
   if (list == "kit/consumables") {
     o.text("name"), o.text("unit");
     o.number("stock", Range{0.0, 1e9});
+    o.number("shelf_minutes", Range{0.0, 1e7, true, false});
   }
 }
 

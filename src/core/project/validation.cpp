@@ -41,6 +41,20 @@ void deliverable(const Object& o) {
     words->numbers("area", 4, share, true);
     words->number("last_seconds", seconds_range);
   }
+  const auto shortest = o.number("shortest", seconds_range), longest = o.number("longest", some_seconds);
+  if (shortest && longest && *shortest > *longest)
+    o.fault("longest", "is under shortest", "give shortest <= longest");
+  o.number("loudness", Range{-70.0, 0.0});
+}
+
+/// A list of texts.
+void texts(const Object& o, const std::string& key, const std::string& example) {
+  const Json* found = o.member(key, false, "");
+  if (!found) return;
+  bool good = found->is_array();
+  if (good)
+    for (const Json& text : *found) good = good && text.is_string();
+  if (!good) o.fault(key, "is no list of texts", "write [\"" + example + "\"]");
 }
 
 /// Pairs [a, b] with a strictly rising.
@@ -169,7 +183,8 @@ void shot(const Object& o, const Ids& ids) {
   o.number("crop_share", Range{0.0, 1.0, true, false});
   o.number("takes_planned", Range{0.0, 1e5, false, false, true});
   o.number("keepers_wanted", Range{0.0, 1e5, false, false, true});
-  o.text("notes");
+  o.text("notes"), o.text("move");
+  texts(o, "plates", "clean plate");
 }
 
 void take(const Object& o, const Ids& ids) {
@@ -178,12 +193,7 @@ void take(const Object& o, const Ids& ids) {
   o.text("at");
   o.flag("kept");
   o.text("notes");
-  const Json* reasons = o.member("reasons", false, "");
-  if (!reasons) return;
-  bool good = reasons->is_array();
-  if (good)
-    for (const Json& r : *reasons) good = good && r.is_string();
-  if (!good) o.fault("reasons", "is no list of texts", "write [\"label late\"]");
+  texts(o, "reasons", "label late");
 }
 
 void project_single(const Object& o) {
@@ -201,6 +211,11 @@ void project_single(const Object& o) {
   o.number("latitude", Range{-90.0, 90.0});
   o.number("longitude", Range{-180.0, 180.0});
   if (const auto limits = o.object("limits")) limits->number("iso", iso_range);
+  if (const auto means = o.object("means")) {
+    means->number("budget", Range{0.0, 1e12});
+    for (const char* key : {"room_width", "room_depth", "room_height"}) means->number(key, size_range);
+    for (const char* key : {"hands", "circuits"}) means->number(key, Range{0.0, 1000.0, false, false, true});
+  }
 }
 
 void entity(const std::string& list, const Object& o, const Ids& ids) {

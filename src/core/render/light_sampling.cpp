@@ -16,7 +16,8 @@ LightSampler::LightSampler(const StagedLight& l)
       radius(static_cast<float>(l.radius)),
       length(static_cast<float>(l.length)),
       area(0.0f),
-      grid_tangent(static_cast<float>(l.grid_tangent)) {
+      grid_tangent(static_cast<float>(l.grid_tangent)),
+      distribution(l.distribution) {
   switch (shape) {
     case LightShape::rectangle:
       area = width * height;
@@ -31,13 +32,36 @@ LightSampler::LightSampler(const StagedLight& l)
       area = 4 * pif * radius * radius;
       break;
   }
+  if (!distribution) return;
+  // The face's luminance stands for lumens / (pi area). A distribution of F lumens with I candela toward a place
+  // asks for I / F of those lumens over what the face shows there: its area times the cosine, the bare lamp's
+  // disc, the tube's side.
+  const double lumens = distribution->lumens();
+  const double shown = shape == LightShape::bare ? 4.0 * pi : shape == LightShape::tube ? pi * pi : pi;
+  per_candela = lumens > 0.0 ? shown / lumens : 0.0;
+}
+
+/// Relative luminance of a face with a distribution, against `direction`. Near grazing the face shows so little of
+/// itself that a measured light would have to be endlessly bright: it is held there.
+float LightSampler::distributed(const Vec3f& direction) const {
+  constexpr double least_shown = 0.02;
+  const Vec3 w = -direction.as<double>(), f = ahead.as<double>(), r = right.as<double>(), u = up.as<double>();
+  const double c = std::clamp(dot(w, f), -1.0, 1.0);
+  const double vertical = degrees(std::acos(c)), horizontal = degrees(std::atan2(dot(w, u), dot(w, r)));
+  const double along = dot(w, u);
+  const double shows = shape == LightShape::bare   ? 1.0
+                       : shape == LightShape::tube ? std::sqrt(std::max(0.0, 1.0 - along * along))
+                                                   : c;
+  return static_cast<float>(distribution->candela_at(vertical, horizontal) * per_candela /
+                            std::max(least_shown, shows));
 }
 
 float LightSampler::emission(const Vec3f& direction, const Vec3f& normal) const {
   const float c = -dot(direction, normal);
   if (c <= 0.0f) return 0.0f;
-  if (grid_tangent <= 0.0f) return 1.0f;
-  return std::max(0.0f, 1.0f - std::sqrt(std::max(0.0f, 1.0f - c * c)) / (c * grid_tangent));
+  const float own = distribution ? distributed(direction) : 1.0f;
+  if (grid_tangent <= 0.0f) return own;
+  return own * std::max(0.0f, 1.0f - std::sqrt(std::max(0.0f, 1.0f - c * c)) / (c * grid_tangent));
 }
 
 LightSampler::Sample LightSampler::toward(const Vec3f& from, float u, float v) const {
@@ -54,7 +78,7 @@ LightSampler::Sample LightSampler::toward(const Vec3f& from, float u, float v) c
                 y = cross(w, x);
     const Vec3f direction = w * c + x * (s * std::cos(2 * pif * v)) + y * (s * std::sin(2 * pif * v));
     const float along = d * c - std::sqrt(std::max(0.0f, radius * radius - d2 * s * s));
-    return {direction, along, 1.0f / (2 * pif * one_minus), 1.0f};
+    return {direction, along, 1.0f / (2 * pif * one_minus), distribution ? distributed(direction) : 1.0f};
   }
   Vec3f point, normal = ahead;
   if (shape == LightShape::rectangle) {

@@ -9,6 +9,8 @@ struct LightSampler {
   LightShape shape;
   Vec3f centre, right, up, ahead;
   float width, height, radius, length, area, grid_tangent;
+  std::shared_ptr<const LightDistribution> distribution;
+  double per_candela = 0;  ///< relative emission of a face seen square on, by candela of the distribution
 
   explicit LightSampler(const StagedLight& light);
 
@@ -16,7 +18,7 @@ struct LightSampler {
     Vec3f direction;  ///< unit, from the place to the face
     float distance;
     float density;   ///< per steradian; 0 when the face turns its back
-    float emission;  ///< relative luminance toward the place: the grid's share, or 1
+    float emission;  ///< relative luminance toward the place: grid and distribution
   };
   /// A point for two numbers in 0..1. Rectangles, discs and tubes by area; a bare lamp by its cone.
   [[nodiscard]] Sample toward(const Vec3f& from, float u, float v) const;
@@ -25,6 +27,9 @@ struct LightSampler {
                               const Vec3f& normal) const;
   /// Relative luminance that leaves the face against `direction`, given the face's outward normal there.
   [[nodiscard]] float emission(const Vec3f& direction, const Vec3f& normal) const;
+
+ private:
+  [[nodiscard]] float distributed(const Vec3f& direction) const;
 };
 
 }  // namespace cinnabar

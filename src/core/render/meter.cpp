@@ -51,8 +51,9 @@ std::vector<Glance> glances(const StagedLight& light, const LightSampler& sample
       const Vec3 q = light.place + axis * s + out * light.radius - point;
       const double r2 = dot(q, q), r = std::sqrt(r2), c = dot(q, normal) / r, shine = -dot(q, out) / r;
       if (c > 0.0 && shine > 0.0)
-        list.push_back({c * shine / r2 * light.radius * db * ds, light.grid(shine), (q / r).as<float>(),
-                        static_cast<float>(r)});
+        list.push_back({c * shine / r2 * light.radius * db * ds,
+                        static_cast<double>(sampler.emission((q / r).as<float>(), out.as<float>())),
+                        (q / r).as<float>(), static_cast<float>(r)});
     }
   }
   return list;
@@ -113,9 +114,10 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
     if (l.luminance <= 0.0) continue;
     bool mixed = false;
     // A coarse look first; where the face is partly hidden or gridded, a close one.
-    auto seen = glances(
-        l, tracer.lights()[i], point, normal,
-        l.grid_tangent > 0.0 || l.shape == LightShape::tube ? std::max(32, options.glances) : options.glances);
+    auto seen = glances(l, tracer.lights()[i], point, normal,
+                        l.grid_tangent > 0.0 || l.distribution || l.shape == LightShape::tube
+                            ? std::max(32, options.glances)
+                            : options.glances);
     double share_seen = arriving(tracer.geometry(), point, l, seen, mixed);
     if (mixed) {
       seen = glances(l, tracer.lights()[i], point, normal, 48);

@@ -305,7 +305,11 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, Pic
                          l.dimmer,
                          l.white_kelvin(),
                          l.on,
-                         l.grid_deg ? 2.0 * std::tan(radians(*l.grid_deg) / 2.0) : 0.0};
+                         l.grid_deg ? 2.0 * std::tan(radians(*l.grid_deg) / 2.0) : 0.0,
+                         l.distribution};
+      if (l.distribution)
+        staged.luminance *= l.distribution->tilt_share(
+            degrees(std::acos(std::clamp(dot(staged.frame.ahead, Vec3{0, -1, 0}), -1.0, 1.0))));
       for (Mesh& mesh : light_meshes(staged, static_cast<int>(world.lights.size())))
         world.meshes.push_back(std::move(mesh));
       if (l.doors) {

@@ -42,7 +42,8 @@ struct StagedLight {
   double luminance, dimmer;
   double white_kelvin;
   bool on;
-  double grid_tangent;  ///< 2 tan(grid / 2), or 0 without a grid
+  double grid_tangent;                                    ///< 2 tan(grid / 2), or 0 without a grid
+  std::shared_ptr<const LightDistribution> distribution;  ///< nothing: Lambert's
 
   /// Share passed along a direction at cosine `c` to the face's normal.
   [[nodiscard]] double grid(double c) const {
