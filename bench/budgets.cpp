@@ -6,6 +6,7 @@
 #include <filesystem>
 
 #include "cinnabar/cli/demo.h"
+#include "cinnabar/forecast/acquisitions.h"
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/project/store.h"
@@ -159,6 +160,19 @@ void levels_with_twenty_lights(benchmark::State& state) {
 BENCHMARK(levels_with_twenty_lights)->Unit(benchmark::kMillisecond);
 
 /// One reading where only direct light counts, and its distance from the closed form.
+/// What every thing not owned would buy, over the whole demo; as closely as the window looks.
+void what_would_this_buy(benchmark::State& state) {
+  const auto things = acquisitions(demo());
+  std::size_t homes = 0;
+  for (auto _ : state) {
+    homes = 0;
+    for (const Bought& b : ranked(Forecaster(search_measure), demo(), things)) homes += b.homes > 0 ? 1 : 0;
+  }
+  state.counters["things"] = static_cast<double>(things.size());
+  state.counters["useful"] = static_cast<double>(homes);
+}
+BENCHMARK(what_would_this_buy)->Unit(benchmark::kMillisecond)->Iterations(1);
+
 void meter_direct(benchmark::State& state) {
   Document document = demo();
   Json setup{{"id", "A"},

@@ -162,7 +162,7 @@ std::optional<Knob> lens_knob(const Bench& b) {
   std::vector<double> steps;
   double current = -1.0;
   for (std::size_t i = 0; i < b.project.lenses.size(); ++i) {
-    steps.push_back(static_cast<double>(i));
+    if (b.project.lenses[i]->holding.owned) steps.push_back(static_cast<double>(i));
     if (b.project.lenses[i]->id == b.camera.lens) current = static_cast<double>(i);
   }
   if (steps.size() < 2) return std::nullopt;

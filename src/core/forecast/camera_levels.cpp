@@ -83,8 +83,8 @@ std::optional<Level> camera_media(const ShotContext& c) {
     for (const CameraMode& m : body->modes)
       if (m.id == c.camera.mode) mode = &m;
   double gigabytes = 0.0, watt_hours = 0.0;
-  for (const auto& m : c.project.media) gigabytes += m->amount;
-  for (const auto& b : c.project.batteries) watt_hours += b->amount;
+  for (const auto& m : c.project.media) gigabytes += m->holding.owned ? m->amount * m->holding.count : 0.0;
+  for (const auto& b : c.project.batteries) watt_hours += b->holding.owned ? b->amount * b->holding.count : 0.0;
   const double seconds = *c.shot.takes_planned * (c.end + 10.0);
   const bool card = mode && mode->megabits_per_s > 0.0 && gigabytes > 0.0,
              battery = body && body->watts && *body->watts > 0.0 && watt_hours > 0.0;

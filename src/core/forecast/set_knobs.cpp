@@ -207,7 +207,8 @@ void white_knobs(const Bench& b, std::vector<Knob>& list) {
 void load_knobs(const Bench& b, std::vector<Knob>& list) {
   std::vector<double> steps;
   for (std::size_t i = 0; i < b.project.supports.size(); ++i)
-    if (b.project.supports[i]->kind == "turntable" || b.project.supports[i]->kind.empty())
+    if (b.project.supports[i]->holding.owned &&
+        (b.project.supports[i]->kind == "turntable" || b.project.supports[i]->kind.empty()))
       steps.push_back(static_cast<double>(i));
   list.push_back({steps, -1.0,
                   [&b](const Document& d, double v) {

@@ -189,7 +189,7 @@ const Support* support_of(const ShotContext& c, const std::string& kind) {
   for (const ShotProduct& placed : c.shot.products)
     if (const Support* s = by_id(c.project.supports, placed.on); s && s->kind == kind) return s;
   for (const auto& s : c.project.supports)
-    if (s->kind == kind) return s.get();
+    if (s->kind == kind && s->holding.owned) return s.get();
   return nullptr;
 }
 

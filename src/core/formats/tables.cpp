@@ -111,6 +111,19 @@ std::vector<CsvRow> take_table(const Project& p) {
   return rows;
 }
 
+std::vector<CsvRow> packing_table(const Packing& packing) {
+  std::vector<CsvRow> rows{
+      {"list", "id", "name", "wanted", "owned", "missing", "unit", "shots", "price", "hired", "notes"}};
+  for (const PackedThing& t : packing.things) {
+    std::string shots;
+    for (const std::size_t s : t.shots) shots += (shots.empty() ? "" : " ") + std::to_string(s + 1);
+    rows.push_back({t.list, t.id, t.name, number_text(t.wanted, 8), number_text(t.owned, 8),
+                    number_text(t.missing(), 8), t.unit, shots, t.price ? number_text(*t.price, 8) : "",
+                    t.hired ? "yes" : "no", t.note});
+  }
+  return rows;
+}
+
 Expected<TakesRead> takes_from_table(const Document& document, std::string_view text, const std::string& file) {
   const auto rows = csv_read(text, file);
   if (!rows) return tl::unexpected(rows.error());

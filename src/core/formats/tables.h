@@ -1,6 +1,7 @@
 // The shot list and the log of takes as tables, out and in.
 #pragma once
 #include "cinnabar/formats/csv.h"
+#include "cinnabar/planning/packing.h"
 #include "cinnabar/project/edit.h"
 #include "cinnabar/project/entities.h"
 
@@ -14,6 +15,9 @@ namespace cinnabar {
 [[nodiscard]] std::string shot_row_mark(const CsvRow& row);
 /// One row per take: shot, number, at, kept, reasons (parted by "; "), notes.
 [[nodiscard]] std::vector<CsvRow> take_table(const Project& project);
+
+/// One row per thing of the packing list: what, how many wanted, owned and missing, shots, price, notes.
+[[nodiscard]] std::vector<CsvRow> packing_table(const Packing& packing);
 
 /// What reading a table of takes would do, and what could not be read, line by line ("line 4: ...").
 struct TakesRead {

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/scene/view.h"
 
@@ -14,14 +15,6 @@ QString tr(const char* text) { return QObject::tr(text); }
 double tidy(double v) { return std::round(v * 1e5) / 1e5; }
 
 using Parse = std::function<std::optional<double>(const QString&)>;
-Parse plain(const QString& unit = {}, double scale = 1.0) {
-  return [unit, scale](const QString& typed) -> std::optional<double> {
-    QString text = typed.trimmed();
-    if (!unit.isEmpty() && text.endsWith(unit)) text.chop(unit.size());
-    const auto v = parse_number(text.toStdString());
-    return v ? std::optional(*v * scale) : std::nullopt;
-  };
-}
 std::optional<double> degreesTyped(const QString& typed) {
   QString text = typed.trimmed();
   double sign = 1;
@@ -118,18 +111,14 @@ class Maker {
   QString name_;
 };
 
-std::function<QString(double)> withUnit(const QString& unit, int decimals = 0) {
-  return [unit, decimals](double v) { return q(fixed_text(v, decimals)) + (unit.isEmpty() ? "" : " " + unit); };
-}
-
 void lightFields(Maker& m, const Session& s, const Selection& selection, double lux,
                  const std::vector<double>& shares) {
   const Light& l = s.setup()->lights[selection.index];
   m.aimed(selection, l.place, l.aim);
   m.member(
       "dimmer", tr("Dimmer"), "dimmer", l.dimmer, 0.01, [](double v) { return q(fixed_text(v * 100, 0)) + " %"; },
-      [](const QString& t) { return plain("%", 0.01)(t); }, 0.0, 1.0);
-  m.member("white", tr("White"), "kelvin", l.kelvin, 100, withUnit("K"), plain("K"), 1000, 40000);
+      [](const QString& t) { return numberTyped("%", 0.01)(t); }, 0.0, 1.0);
+  m.member("white", tr("White"), "kelvin", l.kelvin, 100, numberShown("K"), numberTyped("K"), 1000, 40000);
   if (l.shape == LightShape::rectangle) {
     m.lengthMember("width", tr("Wide"), "width", l.width);
     m.lengthMember("tall", tr("Tall"), "height", l.height);
@@ -137,7 +126,7 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
     m.lengthMember("radius", tr("Radius"), "radius", l.radius, 0.001, 0.005);
     if (l.shape == LightShape::tube) m.lengthMember("tall", tr("Long"), "length", l.length);
   }
-  m.member("lumens", tr("Output"), "lumens", l.lumens, 100, withUnit("lm"), plain("lm"), 0, 1e9);
+  m.member("lumens", tr("Output"), "lumens", l.lumens, 100, numberShown("lm"), numberTyped("lm"), 0, 1e9);
   const Session* session = &s;
   m.add(
       "grid", tr("Grid"), l.grid_deg.value_or(0), 5,
@@ -179,7 +168,7 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
   m.aimed(selection, c.place, c.aim);
   m.member(
       "focal", tr("Lens"), "focal", c.focal, 0.001, [](double v) { return q(number_text(v * 1e3, 3)) + " mm"; },
-      [](const QString& t) { return plain("mm", 1e-3)(t); }, o.focal_low, o.focal_high);
+      [](const QString& t) { return numberTyped("mm", 1e-3)(t); }, o.focal_low, o.focal_high);
   m.lengthMember("focus", tr("Focus"), "focus", c.focus, c.focal * 1.02, 0.002);
   m.member(
       "aperture", tr("Aperture"), "f_number", c.f_number, 0.1,
@@ -187,7 +176,7 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
       [](const QString& t) {
         QString n = t.trimmed();
         n.remove("f/");
-        return plain()(n);
+        return numberTyped()(n);
       },
       o.f_number_low, o.f_number_high);
   m.add(
@@ -195,18 +184,19 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
       [](double v) { return q(shutter_text(1.0 / std::max(1e-3, v))); },
       [](const QString& t) -> std::optional<double> {
         QString n = t.trimmed();
-        if (n.startsWith("1/")) return plain()(n.mid(2));
+        if (n.startsWith("1/")) return numberTyped()(n.mid(2));
         if (n.endsWith("s")) n.chop(1);
-        const auto v = plain()(n);
+        const auto v = numberTyped()(n);
         return v && *v > 0 ? std::optional(*v < 1 ? 1.0 / *v : *v) : std::nullopt;
       },
       [path = pointerOf(s, selection), rate = o.rate](double v) -> Session::Values {
         return {{path + "/shutter_time", 1.0 / std::clamp(v, rate, 1e5)}};
       });
-  m.member("iso", tr("ISO"), "iso", c.iso, 50, withUnit(""), plain(), o.iso_low, o.iso_high);
-  m.member("nd", tr("Neutral density"), "nd_stops", c.nd_stops, 1, withUnit(tr("stops")), plain(tr("stops")), 0,
-           20);
-  m.member("balance", tr("Balance"), "balance_k", c.balance_k, 100, withUnit("K"), plain("K"), 1667, 25000);
+  m.member("iso", tr("ISO"), "iso", c.iso, 50, numberShown(""), numberTyped(), o.iso_low, o.iso_high);
+  m.member("nd", tr("Neutral density"), "nd_stops", c.nd_stops, 1, numberShown(tr("stops")),
+           numberTyped(tr("stops")), 0, 20);
+  m.member("balance", tr("Balance"), "balance_k", c.balance_k, 100, numberShown("K"), numberTyped("K"), 1667,
+           25000);
   const double n = effective_f_number(camera_at(*s.shot(), s.setTime()), c.f_number, o.pupil_ratio);
   m.readOnly("effective", tr("Works as"), "f/" + q(number_text(n, 3)));
 }
@@ -256,7 +246,7 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
       0.001);
   m.add(
       "mass", tr("Mass"), p.mass, 0.01, [](double v) { return q(number_text(v, 3)) + " kg"; },
-      [](const QString& t) { return plain("kg")(t); },
+      [](const QString& t) { return numberTyped("kg")(t); },
       [path](double v) -> Session::Values {
         return {{path + "/mass", tidy(std::max(0.0, v))}};
       });

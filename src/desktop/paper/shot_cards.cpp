@@ -9,58 +9,17 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/paper/page.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/forecast/hazards.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
 namespace {
+using namespace paper;
 
 QString tr(const char* text) { return QCoreApplication::translate("Paper", text); }
 QString q(const std::string& s) { return QString::fromStdString(s); }
-
-/// Millimetres on an A4 page, from its top left.
-class Page {
- public:
-  explicit Page(QPagedPaintDevice& device) : painter_(&device), per_mm_(device.logicalDpiX() / 25.4) {
-    painter_.setRenderHint(QPainter::Antialiasing);
-  }
-  [[nodiscard]] bool active() const { return painter_.isActive(); }
-  QPainter& painter() { return painter_; }
-  [[nodiscard]] double mm(double v) const { return v * per_mm_; }
-  [[nodiscard]] QRectF box(double x, double y, double w, double h) const { return {mm(x), mm(y), mm(w), mm(h)}; }
-
-  /// Text of `pt` points within a box; the height it took, in millimetres.
-  double text(double x, double y, double w, const QString& words, double pt, bool bold = false,
-              bool figures = false, int align = Qt::AlignLeft) {
-    QFont font(figures ? "Cinnabar Figures" : "Cinnabar Text");
-    font.setPointSizeF(pt);
-    font.setBold(bold);
-    painter_.setFont(font);
-    painter_.setPen(Qt::black);
-    QRectF took;
-    painter_.drawText(box(x, y, w, 400), align | Qt::AlignTop | Qt::TextWordWrap, words, &took);
-    return took.height() / per_mm_;
-  }
-  void rule(double x, double y, double w, double thick = 0.2) {
-    painter_.setPen(QPen(Qt::black, mm(thick)));
-    painter_.drawLine(QPointF(mm(x), mm(y)), QPointF(mm(x + w), mm(y)));
-  }
-
- private:
-  QPainter painter_;
-  double per_mm_;
-};
-
-constexpr double left = 14, wide = 182, top = 14;
-
-Units units_of(const Project& p) { return p.units == "imperial" ? Units::imperial : Units::metric; }
-
-void foot(Page& page, const Project& project, int number) {
-  page.rule(left, 281, wide);
-  page.text(left, 282.5, 120, q(project.name), 8);
-  page.text(left + 120, 282.5, wide - 120, tr("page %1").arg(number), 8, false, false, Qt::AlignRight);
-}
 
 /// The floor in plan at a whole scale (1:5 to 1:50), with the camera, lights, cards and backdrop; the scale it
 /// has.
@@ -253,23 +212,6 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
   std::vector<QStringList> rows{{tr("Cautions"), QString()}};
   for (const Caution& c : warned) rows.push_back({q(c.title), q(c.text)});
   table(page, left, y, {34, wide - 34}, rows);
-}
-
-/// A4 without margins of the printer's own: the page is laid out in millimetres.
-void prepare(QPdfWriter& pdf, const QString& title) {
-  pdf.setPageSize(QPageSize(QPageSize::A4));
-  pdf.setPageMargins(QMarginsF(0, 0, 0, 0));
-  pdf.setResolution(300);
-  pdf.setTitle(title);
-}
-tl::unexpected<Error> unwritable(const QString& path) {
-  return fail(path.toStdString(), "cannot be written", "choose another folder or check its permissions",
-              Fault::output);
-}
-
-Expected<void> writable(const QString& path) {
-  QFile file(path);
-  return file.open(QIODevice::WriteOnly) ? Expected<void>() : unwritable(path);
 }
 
 }  // namespace

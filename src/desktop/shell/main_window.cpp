@@ -14,6 +14,7 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/desktop/pages/board_page.h"
+#include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/pages/takes_page.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
@@ -81,7 +82,8 @@ MainWindow::MainWindow(const WindowOptions& options)
   aim_->setObjectName("aim");
   pageButtons_ = {{"board", new WordButton(tr("Board"), WordButton::Look::page, mast_)},
                   {"stage", new WordButton(tr("Stage"), WordButton::Look::page, mast_)},
-                  {"takes", new WordButton(tr("Takes"), WordButton::Look::page, mast_)}};
+                  {"takes", new WordButton(tr("Takes"), WordButton::Look::page, mast_)},
+                  {"kit", new WordButton(tr("Kit"), WordButton::Look::page, mast_)}};
   auto* blackoutName = new QLabel(tr("Blackout"), mast_);
   blackout_ = new Switch(mast_);
   blackout_->setObjectName("blackout");
@@ -139,6 +141,7 @@ MainWindow::MainWindow(const WindowOptions& options)
   key(QKeySequence("Ctrl+2"), [this] { showPage("board"); });  // by their places in the order of the work
   key(QKeySequence("Ctrl+3"), [this] { showPage("stage"); });
   key(QKeySequence("Ctrl+5"), [this] { showPage("takes"); });
+  key(QKeySequence("Ctrl+7"), [this] { showPage("kit"); });
   key(QKeySequence::New, [this] { newProject(); });
   key(QKeySequence::Open, [this] { openProject(); });
   key(QKeySequence("Ctrl+B"), [this] { blackout_->toggle(); });
@@ -183,6 +186,8 @@ void MainWindow::buildPages() {
   stage_ = nullptr;
   takes_ = nullptr;
   board_ = nullptr;
+  kit_ = nullptr;
+  strip_ = nullptr;
   if (!session_) {
     auto* empty = new QLabel(
         tr("Open a project, or make a new one: click \"No project\" above, or press Ctrl+O or Ctrl+N."), body_);
@@ -191,32 +196,40 @@ void MainWindow::buildPages() {
     body_->layout()->addWidget(empty);
     return;
   }
-  auto* strip = new SpotStrip(session_.get(), foresight_.get(), body_);
+  strip_ = new SpotStrip(session_.get(), foresight_.get(), body_);
   stage_ = new StagePage(session_.get(), foresight_.get(), maker_.get(), body_);
   takes_ = new TakesPage(session_.get(), foresight_.get(), body_);
   board_ = new BoardPage(session_.get(), foresight_.get(), body_);
+  kit_ = new KitPage(session_.get(), body_);
+  connect(kit_, &KitPage::packingWanted, this, &MainWindow::askPacking);
   connect(board_, &BoardPage::stageWanted, this, [this] { showPage("stage"); });
   connect(board_, &BoardPage::tableWanted, this, &MainWindow::readShots);
   pages_ = new QStackedWidget(body_);
   pages_->addWidget(stage_);
   pages_->addWidget(takes_);
   pages_->addWidget(board_);
-  body_->layout()->addWidget(strip);
+  pages_->addWidget(kit_);
+  body_->layout()->addWidget(strip_);
   body_->layout()->addWidget(pages_);
   static_cast<QVBoxLayout*>(body_->layout())->setStretchFactor(pages_, 1);
   showPage(page_);
 }
 
 void MainWindow::showPage(const QString& name) {
-  page_ = name == "takes" || name == "board" ? name : QString("stage");
+  const auto known =
+      std::find_if(pageButtons_.begin(), pageButtons_.end(), [&](const auto& p) { return p.first == name; });
+  page_ = known != pageButtons_.end() ? name : QString("stage");
   for (const auto& [page, button] : pageButtons_) button->setChecked(page == page_);
   if (!pages_) return;
+  strip_->setVisible(page_ != "kit");
   pages_->setCurrentWidget(page_ == "takes"   ? static_cast<QWidget*>(takes_)
                            : page_ == "board" ? static_cast<QWidget*>(board_)
+                           : page_ == "kit"   ? static_cast<QWidget*>(kit_)
                                               : stage_);
   pages_->setFocus();
   if (page_ == "takes") takes_->takeFocus();
   if (page_ == "board") board_->takeFocus();
+  if (page_ == "kit") kit_->takeFocus();
 }
 
 void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
@@ -298,7 +311,7 @@ void MainWindow::showKeys() {
     QString where, keys, what;
   };
   const Row rows[] = {
-      {tr("Everywhere"), "Ctrl+2, Ctrl+3, Ctrl+5", tr("Board, Stage, Takes")},
+      {tr("Everywhere"), "Ctrl+2, Ctrl+3, Ctrl+5, Ctrl+7", tr("Board, Stage, Takes, Kit")},
       {{}, "Ctrl+N, Ctrl+O", tr("new project, open")},
       {{}, "Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")},
       {{}, "Ctrl+K, Ctrl+P", tr("kept versions; shot cards on paper")},
@@ -320,6 +333,7 @@ void MainWindow::showKeys() {
       {{}, tr("arrows on a key"), tr("its time and value; with Shift ten times as far")},
       {{}, tr("[ and ]"), tr("the rung at the cursor: a ramp")},
       {{}, "Ctrl+C, Ctrl+V", tr("copy a track's keys, paste them")},
+      {tr("Kit"), tr("Up, Down, Delete"), tr("the thing, take it away")},
       {tr("A number"), tr("Enter, Up, Down"), tr("type it, step it; with Shift ten steps")},
       {tr("Takes"), "K, D", tr("keep the take, drop it")},
       {{}, "1 ... 9", tr("its reasons")}};
@@ -377,6 +391,8 @@ void MainWindow::menu() {
     menu->addAction(tr("Shot list on paper"), this, [this] { showPaper(false); });
     menu->addAction(tr("Shot list as a table"), this, [this] { writeTable(false); });
     menu->addAction(tr("Takes as a table"), this, [this] { writeTable(true); });
+    menu->addAction(tr("Packing list on paper"), this, [this] { askPacking(false); });
+    menu->addAction(tr("Packing list as a table"), this, [this] { askPacking(true); });
     menu->addAction(tr("Read shots from a table"), this, &MainWindow::readShots);
     menu->addAction(tr("Read takes from a table"), this, &MainWindow::readTakes);
     menu->addAction(tr("Kept versions\tCtrl+K"), this, &MainWindow::showVersions);

@@ -15,6 +15,8 @@ class QLabel;
 namespace cinnabar {
 
 class BoardPage;
+class KitPage;
+class SpotStrip;
 class StagePage;
 class TakesPage;
 class WordButton;
@@ -74,6 +76,7 @@ class MainWindow : public QMainWindow {
   void tellHeld();
   void askCopy();
   void askBoard();
+  void askPacking(bool asTable);
   void showPaper(bool cards);
   void openPreview(const Project& project, std::optional<std::vector<CardContent>> contents);
   void onPaper(const QString& begins, std::function<std::function<QString()>(const CardOptions&)> make);
@@ -99,6 +102,8 @@ class MainWindow : public QMainWindow {
   StagePage* stage_ = nullptr;
   TakesPage* takes_ = nullptr;
   BoardPage* board_ = nullptr;
+  KitPage* kit_ = nullptr;
+  SpotStrip* strip_ = nullptr;
   QLabel *kept_, *messages_;
   QString page_;
   bool levelsClose_ = false, leaveHeld_ = false;

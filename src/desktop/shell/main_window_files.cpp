@@ -8,6 +8,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "cinnabar/desktop/paper/packing_paper.h"
 #include "cinnabar/desktop/paper/preview_dialog.h"
 #include "cinnabar/desktop/shell/main_window.h"
 #include "cinnabar/desktop/widgets/conflicts_sheet.h"
@@ -174,6 +175,24 @@ void MainWindow::askBoard() {
   connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
     onPaper(tr("Writing %1").arg(path), [this, path, project = session_->project()](const CardOptions& options) {
       const auto written = writeBoard(project, path, options);
+      const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
+      return [this, said, path, good = written.has_value()]() -> QString {
+        emit paperWritten(path, good);
+        return said;
+      };
+    });
+  });
+  dialog->open();
+}
+
+void MainWindow::askPacking(bool asTable) {
+  if (!session_) return;
+  auto* dialog = asTable ? fileDialog(this, tr("Packing list"), tr("Tables (*.csv)"), "csv")
+                         : fileDialog(this, tr("Packing list"), tr("PDF (*.pdf)"), "pdf");
+  connect(dialog, &QFileDialog::fileSelected, this, [this, asTable](const QString& path) {
+    onPaper(tr("Writing %1").arg(path), [this, path, asTable, project = session_->project()](const CardOptions&) {
+      const auto written = asTable ? write_file(path.toStdString(), csv_written(packing_table(packing(project))))
+                                   : writePacking(project, path);
       const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
       return [this, said, path, good = written.has_value()]() -> QString {
         emit paperWritten(path, good);

@@ -1,0 +1,263 @@
+#include "cinnabar/planning/packing.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
+
+namespace cinnabar {
+namespace {
+
+constexpr double lead_seconds = 10.0;  // before and after the action of each take
+double takes_of(const Shot& shot) { return std::max(1.0, shot.takes_planned.value_or(1.0)); }
+std::string named(const std::string& name, const std::string& id) { return name.empty() ? id : name; }
+
+class Packer {
+ public:
+  explicit Packer(const Project& project) : p_(project) {}
+
+  Packing pack() {
+    cameras_and_lenses();
+    lights();
+    supports();
+    stands();
+    supplies();
+    consumables();
+    sheets();
+    for (const PackedThing& t : out_.things) {
+      if (t.missing() <= 0.0) continue;
+      if (t.price)
+        out_.cost += *t.price * t.missing();
+      else
+        ++out_.without_price;
+    }
+    return std::move(out_);
+  }
+
+ private:
+  template <class T>
+  void add(const std::string& list, const T& item, double wanted, double owned, std::vector<std::size_t> shots,
+           const std::string& unit = {}, const std::string& note = {}) {
+    out_.things.push_back({list, item.id, named(item.name, item.id), unit, wanted,
+                           item.holding.owned ? owned : 0.0, item.holding.price, item.holding.hired,
+                           std::move(shots), note});
+  }
+  template <class F>
+  [[nodiscard]] std::vector<std::size_t> shots_with(F used) const {
+    std::vector<std::size_t> list;
+    for (std::size_t i = 0; i < p_.shots.size(); ++i)
+      if (used(*p_.shots[i])) list.push_back(i);
+    return list;
+  }
+
+  void cameras_and_lenses() {
+    for (const auto& c : p_.cameras) {
+      auto shots = shots_with([&](const Shot& s) { return s.camera && s.camera->camera == c->id; });
+      if (!shots.empty()) add("kit/cameras", *c, 1, c->holding.count, std::move(shots));
+    }
+    for (const auto& l : p_.lenses) {
+      auto shots = shots_with([&](const Shot& s) { return s.camera && s.camera->lens == l->id; });
+      if (!shots.empty()) add("kit/lenses", *l, 1, l->holding.count, std::move(shots));
+    }
+  }
+
+  void lights() {
+    const auto most = [&](const std::string& kit) {
+      std::pair<double, std::string> best{0, {}};
+      for (const auto& setup : p_.setups) {
+        const auto n = static_cast<double>(std::count_if(setup->lights.begin(), setup->lights.end(),
+                                                         [&](const Light& l) { return l.kit == kit; }));
+        if (n > best.first) best = {n, setup->id};
+      }
+      return best;
+    };
+    const auto shots_on = [&](const std::string& kit) {
+      return shots_with([&](const Shot& s) {
+        const Setup* setup = by_id(p_.setups, s.setup);
+        return setup && std::any_of(setup->lights.begin(), setup->lights.end(),
+                                    [&](const Light& l) { return l.kit == kit; });
+      });
+    };
+    for (const auto& kit : p_.light_kits)
+      if (const auto [count, where] = most(kit->id); count > 0)
+        add("kit/lights", *kit, count, kit->holding.count, shots_on(kit->id), {}, said("on set-up {}", where));
+    if (const auto [count, where] = most({}); count > 0)
+      out_.things.push_back({"kit/lights",
+                             {},
+                             said("Light that is not of the kit"),
+                             {},
+                             count,
+                             0,
+                             {},
+                             false,
+                             shots_on({}),
+                             said("on set-up {}", where)});
+  }
+
+  void supports() {
+    for (const auto& s : p_.supports) {
+      double most = 0;
+      auto shots = shots_with([&](const Shot& shot) {
+        const auto n = static_cast<double>(std::count_if(shot.products.begin(), shot.products.end(),
+                                                         [&](const ShotProduct& x) { return x.on == s->id; }));
+        most = std::max(most, std::min(n, 1.0));  // what stands together turns together
+        return n > 0;
+      });
+      if (s->kind == "slider" && s.get() == first("slider")) {
+        shots = shots_with([](const Shot& shot) { return shot.track("camera.slide") != nullptr; });
+        most = shots.empty() ? 0 : 1;
+      }
+      if (most > 0) add("kit/supports", *s, most, s->holding.count, std::move(shots));
+    }
+  }
+  [[nodiscard]] const Support* first(const std::string& kind) const {
+    for (const auto& s : p_.supports)
+      if (s->kind == kind && s->holding.owned) return s.get();
+    return nullptr;
+  }
+
+  /// Stands carry a light or a card each; the highest first, each on the lowest stand that reaches it.
+  void stands() {
+    std::vector<double> reaches;
+    const Support* kind = nullptr;
+    for (const auto& s : p_.supports)
+      if (s->kind == "stand" && s->holding.owned) {
+        kind = kind ? kind : s.get();
+        for (int i = 0; i < static_cast<int>(s->holding.count); ++i) reaches.push_back(s->reach.value_or(far_up));
+      }
+    if (!kind) return;
+    std::size_t worst = 0, most_heads = 0;
+    std::string where;
+    double highest_short = 0;
+    for (const auto& setup : p_.setups) {
+      std::vector<double> heads;
+      for (const Light& l : setup->lights) heads.push_back(l.place.y);
+      for (const Card& c : setup->cards) heads.push_back(c.place.y);
+      most_heads = std::max(most_heads, heads.size());
+      std::sort(heads.rbegin(), heads.rend());
+      std::vector<double> free = reaches;
+      std::sort(free.begin(), free.end());
+      std::size_t unheld = 0;
+      for (const double head : heads) {
+        const auto fits = std::lower_bound(free.begin(), free.end(), head - 1e-9);
+        if (fits == free.end()) {
+          ++unheld;
+          if (unheld > worst) highest_short = std::max(highest_short, head);
+        } else {
+          free.erase(fits);
+        }
+      }
+      if (unheld > worst) worst = unheld, where = setup->id;
+    }
+    if (most_heads == 0) return;
+    const auto units = p_.units == "imperial" ? Units::imperial : Units::metric;
+    add("kit/supports", *kind, static_cast<double>(std::max(most_heads, reaches.size() + worst)),
+        static_cast<double>(reaches.size()), shots_with([](const Shot&) { return true; }), {},
+        worst ? said("set-up {} has heads up to {} high that none of them holds", where,
+                     length_text(highest_short, units))
+              : said("one for each light and card"));
+    if (worst == 0) out_.things.back().wanted = static_cast<double>(most_heads);
+  }
+
+  void supplies() {
+    double gigabytes = 0, watt_hours = 0;
+    std::vector<std::size_t> recorded;
+    for (std::size_t i = 0; i < p_.shots.size(); ++i) {
+      const Shot& shot = *p_.shots[i];
+      const CameraBody* body = shot.camera ? by_id(p_.cameras, shot.camera->camera) : nullptr;
+      if (!body) continue;
+      const double seconds = takes_of(shot) * (shot.set_time() + lead_seconds);
+      for (const CameraMode& m : body->modes)
+        if (m.id == shot.camera->mode) gigabytes += m.megabits_per_s * seconds / 8000.0;
+      watt_hours += body->watts.value_or(0.0) * seconds / 3600.0;
+      recorded.push_back(i);
+    }
+    supply("kit/media", p_.media, gigabytes, "GB", recorded);
+    supply("kit/batteries", p_.batteries, watt_hours, "Wh", recorded);
+  }
+  /// As many of the first kind owned as the amount asks for, after what the others hold.
+  void supply(const std::string& list, const std::vector<std::shared_ptr<const Supply>>& items, double amount,
+              const std::string& unit, const std::vector<std::size_t>& shots) {
+    if (amount <= 0.0) return;
+    double left = amount;
+    for (const auto& item : items) {
+      if (item->amount <= 0.0 || (!item->holding.owned && left <= 0.0)) continue;
+      const double pieces = std::ceil(left / item->amount - 1e-9);
+      const bool last = item == items.back();
+      const double wanted = last ? pieces : std::min(pieces, item->holding.owned ? item->holding.count : 0.0);
+      if (wanted <= 0.0) continue;
+      add(list, *item, wanted, item->holding.count, shots, {},
+          said("{} {} for all takes planned", number_text(amount, 3), unit));
+      left -= wanted * item->amount;
+    }
+  }
+
+  void consumables() {
+    for (const auto& c : p_.consumables) {
+      double wanted = 0;
+      std::string stale;
+      auto shots = shots_with([&](const Shot& shot) {
+        bool used = false;
+        for (const Use& use : shot.uses)
+          if (use.consumable == c->id) used = true, wanted += use.amount * takes_of(shot);
+        const double minutes = takes_of(shot) * (shot.set_time() / 60.0 + shot.reset_minutes);
+        if (used && c->shelf_minutes && minutes > *c->shelf_minutes)
+          stale = said("good for {} min, one shot's takes need {} min: open it fresh",
+                       number_text(*c->shelf_minutes, 3), number_text(minutes, 3));
+        return used;
+      });
+      if (wanted > 0) add("kit/consumables", *c, wanted, c->stock, std::move(shots), c->unit, stale);
+    }
+  }
+
+  /// Cards, surfaces and backdrops are made or cut to size: they are listed, and count as there.
+  void sheets() {
+    const auto units = p_.units == "imperial" ? Units::imperial : Units::metric;
+    const auto size = [&](double w, double h) { return length_text(w, units) + " x " + length_text(h, units); };
+    for (const auto& setup : p_.setups) {
+      auto shots = shots_with([&](const Shot& s) { return s.setup == setup->id; });
+      const auto made = [&](const std::string& name, const std::string& note) {
+        out_.things.push_back({"setups", setup->id, name, {}, 1, 1, {}, false, shots, note});
+      };
+      if (setup->surface)
+        made(said("Surface of set-up {}", setup->id), size(setup->surface->width, setup->surface->depth) + ", " +
+                                                          material_name(setup->surface->material.kind));
+      if (setup->backdrop.kind != BackdropKind::none)
+        made(said("Backdrop of set-up {}", setup->id), size(setup->backdrop.width, setup->backdrop.height) + ", " +
+                                                           material_name(setup->backdrop.material.kind));
+      for (const Card& card : setup->cards)
+        made(named(card.name, card.id), size(card.width, card.height) + ", " + material_name(card.material.kind));
+    }
+  }
+
+  static constexpr double far_up = 1e4;
+  const Project& p_;
+  Packing out_;
+};
+
+}  // namespace
+
+Packing packing(const Project& project) { return Packer(project).pack(); }
+
+std::vector<std::string> shortages(const Project& project, const Packing& packing) {
+  std::vector<std::string> list;
+  for (const PackedThing& t : packing.things) {
+    if (t.missing() <= 0.0) continue;
+    const std::string unit = t.unit.empty() ? "" : " " + t.unit;
+    std::string text =
+        said("{}: {}{} wanted, {}{} owned", t.name, number_text(t.wanted, 5), unit, number_text(t.owned, 5), unit);
+    if (!t.note.empty()) text += " (" + t.note + ")";
+    list.push_back(text);
+  }
+  if (project.means.budget && packing.cost > *project.means.budget)
+    list.push_back(said("What is missing costs {}, {} more than the budget of {}", number_text(packing.cost, 6),
+                        number_text(packing.cost - *project.means.budget, 6),
+                        number_text(*project.means.budget, 6)));
+  return list;
+}
+
+}  // namespace cinnabar

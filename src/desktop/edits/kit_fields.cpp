@@ -1,0 +1,235 @@
+#include "cinnabar/desktop/edits/kit_fields.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+#include <limits>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/edits/number_words.h"
+
+namespace cinnabar {
+namespace {
+
+QString q(const std::string& s) { return QString::fromStdString(s); }
+QString tr(const char* text) { return QObject::tr(text); }
+constexpr double unsaid = std::numeric_limits<double>::quiet_NaN();
+
+/// One number of a kind of thing: where it stands, how it is shown. A unit "length" goes by the project's measure.
+struct FieldKind {
+  const char *key, *label, *unit;
+  double scale = 1;  ///< kept value = shown times scale
+  int decimals = 0;
+  double step = 1;  ///< as shown
+};
+
+const std::vector<FieldKind>& kinds(const std::string& list) {
+  static const std::map<std::string, std::vector<FieldKind>> all{
+      {"kit/cameras",
+       {{"sensor_width", "Sensor wide", "mm", 1e-3, 1, 0.1},
+        {"sensor_height", "Sensor high", "mm", 1e-3, 1, 0.1},
+        {"iso_low", "ISO from", "", 1, 0, 10},
+        {"iso_high", "ISO to", "", 1, 0, 100},
+        {"full_well_e", "Full well", "e", 1, 0, 1000},
+        {"read_noise_e", "Read noise", "e", 1, 1, 0.1},
+        {"watts", "Draws", "W", 1, 1, 0.5}}},
+      {"kit/lenses",
+       {{"focal_low", "Focal from", "mm", 1e-3, 1, 1},
+        {"focal_high", "Focal to", "mm", 1e-3, 1, 1},
+        {"f_number_low", "Widest f/", "", 1, 1, 0.1},
+        {"f_number_high", "Smallest f/", "", 1, 0, 1},
+        {"close_focus", "Nearest", "length", 1, 0, 0.01},
+        {"pupil_ratio", "Pupil ratio", "", 1, 2, 0.05},
+        {"breathing", "Breathes", "%", 0.01, 1, 0.5}}},
+      {"kit/lights",
+       {{"lumens", "Output", "lm", 1, 0, 100},
+        {"lux/illuminance_lx", "Lux", "lx", 1, 0, 100},
+        {"lux/distance", "Lux at", "length", 1, 0, 0.1},
+        {"candela", "Candela", "cd", 1, 0, 100},
+        {"beam_deg", "Beam", "\u00b0", 1, 0, 1},
+        {"kelvin_low", "White from", "K", 1, 0, 100},
+        {"kelvin_high", "White to", "K", 1, 0, 100},
+        {"watts", "Draws", "W", 1, 0, 5},
+        {"ripple", "Flicker", "%", 0.01, 1, 0.5}}},
+      {"kit/supports",
+       {{"load", "Carries", "kg", 1, 1, 0.5},
+        {"rpm_low", "Turns from", "/min", 1, 2, 0.1},
+        {"rpm_high", "Turns to", "/min", 1, 1, 0.5},
+        {"travel", "Travel", "length", 1, 0, 0.05},
+        {"speed", "Fastest", "m/s", 1, 2, 0.01},
+        {"acceleration", "Picks up", "m/s2", 1, 2, 0.05},
+        {"reach", "Reaches", "length", 1, 0, 0.05}}},
+      {"kit/media", {{"gigabytes", "Holds", "GB", 1, 0, 16}}},
+      {"kit/batteries", {{"watt_hours", "Charge", "Wh", 1, 1, 1}, {"usable", "Usable", "%", 0.01, 0, 5}}},
+      {"kit/consumables", {{"stock", "In stock", "", 1, 1, 1}, {"shelf_minutes", "Good for", "min", 1, 0, 5}}},
+      {"modes",
+       {{"width", "Wide", "px", 1, 0, 16},
+        {"height", "High", "px", 1, 0, 16},
+        {"rate", "Rate", "/s", 1, 3, 1},
+        {"crop", "Crop", "x", 1, 2, 0.05},
+        {"readout", "Readout", "ms", 1e-3, 1, 0.5},
+        {"megabits_per_s", "Writes", "Mb/s", 1, 0, 10}}},
+      {"", {{"count", "Pieces", "", 1, 0, 1}, {"price", "Price", "", 1, 0, 5}}}};
+  return all.at(list);
+}
+
+const Json* below(const Json& item, const std::string& key) {
+  const Json* at = &item;
+  for (const std::string& step : split(key, '/')) {
+    const auto found = at->find(step);
+    if (found == at->end()) return nullptr;
+    at = &*found;
+  }
+  return at;
+}
+double shownValue(const Json& item, const FieldKind& f) {
+  const Json* found = below(item, f.key);
+  if (!found) return std::string(f.key) == "count" ? 1.0 : unsaid;
+  if (found->is_string()) return parse_rate(found->get<std::string>()).value_or(unsaid);  // a rate
+  return found->is_number() ? found->get<double>() / f.scale : unsaid;
+}
+/// A rate as it is written: "24", "24000/1001".
+Json rateJson(double typed) {
+  const double rate = exact_rate(typed), thousand = std::round(rate * 1001.0);
+  if (std::abs(rate - std::round(rate)) < 1e-9) return std::to_string(std::lround(rate));
+  if (std::abs(rate * 1001.0 - thousand) < 1e-6) return std::to_string(std::lround(thousand)) + "/1001";
+  return number_text(rate, 7);
+}
+
+HandField field(const Session& session, const Json& item, const std::string& path, const FieldKind& f,
+                const QString& name, const QString& idPrefix) {
+  const Units units = session.units();
+  const bool isLength = std::string(f.unit) == "length";
+  const QString unit = isLength ? QString() : QString::fromUtf8(f.unit), label = tr(f.label);
+  const auto shown =
+      isLength ? std::function<QString(double)>([units](double v) { return q(length_text(v, units)); })
+      : std::string(f.key) == "rate" || std::string(f.key) == "stock" || std::string(f.key) == "price"
+          ? [unit](double v) { return q(number_text(v, 6)) + (unit.isEmpty() ? "" : " " + unit); }
+          : numberShown(unit, f.decimals);
+  const auto text = [shown](double v) { return std::isnan(v) ? tr("not said") : shown(v); };
+  const auto typed = isLength ? std::function<std::optional<double>(const QString&)>(
+                                    [units](const QString& t) { return parse_length(t.toStdString(), units); })
+                     : std::string(f.key) == "rate"
+                         ? std::function<std::optional<double>(const QString&)>(
+                               [](const QString& t) { return parse_rate(t.trimmed().remove("/s").toStdString()); })
+                         : numberTyped(unit);
+  HandField out;
+  out.spec = {label,
+              idPrefix + QString(f.key).replace('/', '_'),
+              shownValue(item, f),
+              f.step,
+              text,
+              [typed](const QString& t) -> std::optional<double> {
+                const QString word = t.trimmed();
+                if (word.isEmpty() || word == tr("none") || word == tr("not said")) return unsaid;
+                return typed(t);
+              }};
+  const std::string pointer = path + "/" + f.key, key = f.key;
+  const bool hasLux = item.contains("lux");
+  out.set = [pointer, path, key, scale = f.scale, hasLux](double v) -> Session::Values {
+    if (std::isnan(v)) return {{key.starts_with("lux/") ? path + "/lux" : pointer, std::nullopt}};
+    if (key == "rate") return {{pointer, rateJson(v)}};
+    const double kept = std::round(v * scale * 1e7) / 1e7;
+    if (key.starts_with("lux/") && !hasLux)  // both are needed: a metre away until it is said
+      return {{path + "/lux", key == "lux/distance" ? Json{{"illuminance_lx", 1000}, {"distance", kept}}
+                                                    : Json{{"illuminance_lx", kept}, {"distance", 1.0}}}};
+    return {{pointer, kept}};
+  };
+  out.title = [name, label, text](double v) { return QString("%1: %2 %3").arg(name, label.toLower(), text(v)); };
+  return out;
+}
+
+/// Which of a support's numbers its kind has.
+bool belongs(const std::string& kind, const std::string& key) {
+  if (key == "load") return kind != "slider";
+  if (key.starts_with("rpm")) return kind == "turntable" || kind.empty();
+  if (key == "reach") return kind != "turntable" && kind != "slider";
+  return kind == "slider";
+}
+
+}  // namespace
+
+std::vector<KitGroup> kitGroups() {
+  return {{"kit/cameras", tr("Cameras"), tr("camera")},
+          {"kit/lenses", tr("Lenses"), tr("lens")},
+          {"kit/lights", tr("Lights"), tr("light")},
+          {"kit/supports", tr("Supports"), tr("support")},
+          {"kit/media", tr("Cards"), tr("card")},
+          {"kit/batteries", tr("Batteries"), tr("battery")},
+          {"kit/consumables", tr("Used up"), tr("consumable")}};
+}
+
+const Json* kitItem(const Document& document, const KitPlace& place) {
+  const auto& list = document.list(place.list);
+  return place.index < list.size() ? list[place.index].get() : nullptr;
+}
+QString kitName(const Json& item) {
+  const std::string name = item.value("name", "");
+  return q(name.empty() ? item.value("id", "") : name);
+}
+
+QString kitLine(const std::string& list, const Json& item, Units units) {
+  const auto n = [&](const char* key) {
+    const Json* v = below(item, key);
+    return v && v->is_number() ? v->get<double>() : unsaid;
+  };
+  QStringList words;
+  const auto say = [&](double v, const auto& make) {
+    if (!std::isnan(v)) words << make(v);
+  };
+  if (list == "kit/cameras") {
+    const auto modes = item.find("modes");
+    const auto count = modes == item.end() ? 0 : static_cast<int>(modes->size());
+    say(n("sensor_width"), [](double v) { return tr("%1 mm wide").arg(q(number_text(v * 1e3, 3))); });
+    words << (count == 1 ? tr("1 mode") : tr("%1 modes").arg(count));
+  } else if (list == "kit/lenses") {
+    const double a = n("focal_low"), b = n("focal_high");
+    words << (a == b ? tr("%1 mm").arg(q(number_text(a * 1e3, 4)))
+                     : tr("%1 to %2 mm").arg(q(number_text(a * 1e3, 4)), q(number_text(b * 1e3, 4))));
+    say(n("f_number_low"), [](double v) { return "f/" + q(number_text(v, 3)); });
+    say(n("close_focus"), [&](double v) { return tr("near %1").arg(q(length_text(v, units))); });
+  } else if (list == "kit/lights") {
+    say(n("lumens"), [](double v) { return tr("%1 lm").arg(q(number_text(v, 5))); });
+    if (item.contains("ies")) words << tr("measured");
+    say(n("lux/illuminance_lx"), [](double v) { return tr("%1 lx").arg(q(number_text(v, 5))); });
+    say(n("watts"), [](double v) { return tr("%1 W").arg(q(number_text(v, 4))); });
+  } else if (list == "kit/supports") {
+    if (item.contains("kind")) words << q(item.value("kind", ""));
+    say(n("load"), [](double v) { return tr("%1 kg").arg(q(number_text(v, 3))); });
+    say(n("travel"), [&](double v) { return q(length_text(v, units)); });
+    say(n("reach"), [&](double v) { return q(length_text(v, units)); });
+  } else if (list == "kit/media") {
+    say(n("gigabytes"), [](double v) { return tr("%1 GB").arg(q(number_text(v, 5))); });
+  } else if (list == "kit/batteries") {
+    say(n("watt_hours"), [](double v) { return tr("%1 Wh").arg(q(number_text(v, 4))); });
+  } else {
+    say(n("stock"), [&](double v) { return q(number_text(v, 5)) + " " + q(item.value("unit", "")); });
+  }
+  if (const double pieces = n("count"); !std::isnan(pieces) && pieces != 1)
+    words << tr("%1 pieces").arg(q(number_text(pieces, 4)));
+  return words.join(", ");
+}
+
+std::vector<HandField> kitFields(const Session& session, const KitPlace& place, std::size_t mode) {
+  std::vector<HandField> fields;
+  const Json* item = kitItem(session.document(), place);
+  if (!item) return fields;
+  const std::string path = fmt::format("/{}/{}", place.list, place.index);
+  const QString name = kitName(*item);
+  for (const FieldKind& f : kinds(place.list))
+    if (place.list != "kit/supports" || belongs(item->value("kind", ""), f.key))
+      fields.push_back(field(session, *item, path, f, name, "kit_"));
+  for (const FieldKind& f : kinds(""))
+    if (place.list != "kit/consumables" || std::string(f.key) != "count")
+      fields.push_back(field(session, *item, path, f, name, "kit_"));
+  if (place.list == "kit/cameras") {
+    const auto modes = item->find("modes");
+    if (modes != item->end() && mode < modes->size())
+      for (const FieldKind& f : kinds("modes"))
+        fields.push_back(field(session, (*modes)[mode], fmt::format("{}/modes/{}", path, mode), f,
+                               tr("%1, mode %2").arg(name, q((*modes)[mode].value("id", ""))), "mode_"));
+  }
+  return fields;
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,254 @@
+// The thing in hand on the Kit page.
+#include <fmt/format.h>
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QVBoxLayout>
+
+#include "cinnabar/desktop/pages/kit_page.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/beam_plot.h"
+
+namespace cinnabar {
+namespace {
+QString q(const std::string& s) { return QString::fromStdString(s); }
+constexpr int columns = 4;
+}  // namespace
+
+KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("kitThing");
+  name_ = new QLineEdit(this);
+  name_->setObjectName("kitName");
+  name_->setAccessibleName(tr("Name"));
+  unit_ = new QLineEdit(this);
+  unit_->setObjectName("kitUnit");
+  unit_->setAccessibleName(tr("Unit"));
+  unit_->setPlaceholderText(tr("unit"));
+  unit_->setMaximumWidth(90);
+  kind_ = new QComboBox(this);
+  kind_->setObjectName("kitKind");
+  kind_->setAccessibleName(tr("Kind of support"));
+  for (const auto& [id, text] : {std::pair{"turntable", tr("turntable")}, std::pair{"slider", tr("slider")},
+                                 std::pair{"stand", tr("stand")}, std::pair{"arm", tr("arm")}})
+    kind_->addItem(text, id);
+  const auto chip = [this](const QString& text, const char* name) {
+    auto* b = new WordButton(text, WordButton::Look::chip, this);
+    b->setObjectName(name);
+    b->setCheckable(true);
+    return b;
+  };
+  owned_ = chip(tr("owned"), "kitOwned");
+  hired_ = chip(tr("price by the day"), "kitHired");
+  hot_ = chip(tr("burns hot"), "kitHot");
+  autofocus_ = chip(tr("autofocus"), "modeAutofocus");
+  auto* first = new QHBoxLayout;
+  first->addWidget(name_, 1);
+  first->addWidget(unit_);
+  first->addWidget(kind_);
+  first->addWidget(owned_);
+  first->addWidget(hired_);
+  first->addWidget(hot_);
+
+  numbers_ = new QGridLayout;
+  modeNumbers_ = new QGridLayout;
+  for (auto* grid : {numbers_, modeNumbers_}) {
+    grid->setHorizontalSpacing(10);
+    grid->setVerticalSpacing(6);
+    for (int c = 0; c < columns; ++c) grid->setColumnStretch(c, 1);
+  }
+  const auto build = [this](QGridLayout* grid, std::vector<NumberField*>& list, int count, bool ofMode) {
+    for (int i = 0; i < count; ++i) {
+      auto* field = new NumberField(this);
+      grid->addWidget(field, i / columns, i % columns);
+      const auto at = static_cast<std::size_t>(i);
+      const auto entered = [this, at, ofMode](double v) {
+        const std::size_t k = ofMode ? ownCount_ + at : at;
+        if (k >= specs_.size()) return;
+        const auto values = specs_[k].set(v);
+        const QString title = specs_[k].title(v);
+        if (!session_->keep(title, values)) refresh();
+      };
+      connect(field, &NumberField::entered, this, entered);
+      connect(field, &NumberField::refused, session_, &Session::message);
+      list.push_back(field);
+    }
+  };
+  build(numbers_, fields_, 12, false);
+  build(modeNumbers_, modeFields_, 8, true);
+
+  modeBox_ = new QWidget(this);
+  modes_ = new QComboBox(modeBox_);
+  modes_->setObjectName("kitModes");
+  modes_->setAccessibleName(tr("Mode of the camera"));
+  addMode_ = new WordButton(tr("+ mode"), WordButton::Look::plain, modeBox_);
+  addMode_->setObjectName("kitAddMode");
+  removeMode_ = new WordButton(tr("take it away"), WordButton::Look::plain, modeBox_);
+  removeMode_->setObjectName("kitRemoveMode");
+  auto* modeRow = new QHBoxLayout;
+  modeRow->addWidget(new QLabel(tr("Mode"), modeBox_));
+  modeRow->addWidget(modes_, 1);
+  modeRow->addWidget(autofocus_);
+  modeRow->addWidget(addMode_);
+  modeRow->addWidget(removeMode_);
+  auto* modeAll = new QVBoxLayout(modeBox_);
+  modeAll->setContentsMargins(0, 8, 0, 0);
+  modeAll->addLayout(modeRow);
+  modeAll->addLayout(modeNumbers_);
+
+  beam_ = new BeamPlot(this);
+  measured_ = new WordButton(tr("Read a measured light (IES)"), WordButton::Look::plain, this);
+  measured_->setObjectName("kitMeasured");
+  unmeasured_ = new WordButton(tr("Forget what was measured"), WordButton::Look::plain, this);
+  unmeasured_->setObjectName("kitUnmeasured");
+  auto* beamRow = new QHBoxLayout;
+  beamRow->addWidget(measured_);
+  beamRow->addWidget(unmeasured_);
+  beamRow->addStretch(1);
+  none_ = new QLabel(tr("The kit is empty. Add a thing, or begin with a kit."), this);
+  none_->setObjectName("kitNone");
+  none_->setWordWrap(true);
+
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(14, 14, 14, 10);
+  all->addWidget(none_);
+  all->addLayout(first);
+  all->addSpacing(4);
+  all->addLayout(numbers_);
+  all->addWidget(modeBox_);
+  all->addSpacing(6);
+  all->addWidget(beam_);
+  all->addLayout(beamRow);
+  all->addStretch(1);
+
+  connect(name_, &QLineEdit::editingFinished, this, [this] { keepText("name", name_->text(), tr("name")); });
+  connect(unit_, &QLineEdit::editingFinished, this, [this] { keepText("unit", unit_->text(), tr("unit")); });
+  connect(kind_, &QComboBox::activated, this,
+          [this] { keepText("kind", kind_->currentData().toString(), tr("kind")); });
+  connect(owned_, &WordButton::clicked, this, [this](bool on) { setFlag("/owned", tr("owned"), on); });
+  connect(hired_, &WordButton::clicked, this, [this](bool on) { setFlag("/hired", tr("price by the day"), on); });
+  connect(hot_, &WordButton::clicked, this, [this](bool on) { setFlag("/hot", tr("burns hot"), on); });
+  connect(autofocus_, &WordButton::clicked, this,
+          [this](bool on) { setFlag(fmt::format("/modes/{}/autofocus", mode_), tr("autofocus"), on); });
+  connect(modes_, &QComboBox::activated, this, [this](int i) {
+    mode_ = static_cast<std::size_t>(std::max(0, i));
+    refresh();
+  });
+  connect(addMode_, &WordButton::clicked, this, [this] {
+    const Json* item = kitItem(session_->document(), place_);
+    if (!item) return;
+    Json modes = item->value("modes", Json::array());
+    Json mode =
+        modes.empty() ? Json{{"width", 3840}, {"height", 2160}, {"rate", "25"}, {"crop", 1.0}} : modes.back();
+    for (int k = 1;; ++k) {
+      mode["id"] = "m" + std::to_string(k);
+      if (std::none_of(modes.begin(), modes.end(), [&](const Json& m) { return m["id"] == mode["id"]; })) break;
+    }
+    modes.push_back(mode);
+    mode_ = modes.size() - 1;
+    session_->keep(tr("%1: a mode added").arg(kitName(*item)), {{path() + "/modes", modes}});
+  });
+  connect(removeMode_, &WordButton::clicked, this, [this] {
+    const Json* item = kitItem(session_->document(), place_);
+    if (!item) return;
+    session_->keep(tr("%1: a mode taken away").arg(kitName(*item)),
+                   {{fmt::format("{}/modes/{}", path(), mode_), std::nullopt}});
+  });
+  connect(measured_, &WordButton::clicked, this, &KitThing::measuredWanted);
+  connect(unmeasured_, &WordButton::clicked, this, [this] {
+    const Json* item = kitItem(session_->document(), place_);
+    if (item)
+      session_->keep(tr("%1: what was measured forgotten").arg(kitName(*item)), {{path() + "/ies", std::nullopt}});
+  });
+  connect(session_, &Session::changed, this, &KitThing::refresh);
+  refresh();
+}
+
+std::string KitThing::path() const { return fmt::format("/{}/{}", place_.list, place_.index); }
+
+void KitThing::show(const KitPlace& place) {
+  if (!(place == place_)) mode_ = 0;
+  place_ = place;
+  refresh();
+}
+
+void KitThing::setFlag(const std::string& pointer, const QString& what, bool on) {
+  const Json* item = kitItem(session_->document(), place_);
+  if (!item) return;
+  if (!session_->keep(on ? tr("%1: %2").arg(kitName(*item), what) : tr("%1: not %2").arg(kitName(*item), what),
+                      {{path() + pointer, on}}))
+    refresh();
+}
+
+void KitThing::keepText(const std::string& key, const QString& text, const QString& what) {
+  const Json* item = kitItem(session_->document(), place_);
+  const QString tidy = text.trimmed();
+  if (!item || q(item->value(key, "")) == tidy || (key == "name" && tidy == kitName(*item))) return;
+  if (key == "name" && tidy.isEmpty()) return refresh();
+  if (!session_->keep(tr("%1: %2 %3").arg(kitName(*item), what, tidy), {{path() + "/" + key, tidy.toStdString()}}))
+    refresh();
+}
+
+void KitThing::refresh() {
+  const Json* item = kitItem(session_->document(), place_);
+  const bool there = item != nullptr, light = there && place_.list == "kit/lights",
+             camera = there && place_.list == "kit/cameras";
+  none_->setVisible(!there);
+  for (QWidget* w : std::initializer_list<QWidget*>{name_, owned_, hired_}) w->setVisible(there);
+  unit_->setVisible(there && place_.list == "kit/consumables");
+  kind_->setVisible(there && place_.list == "kit/supports");
+  hot_->setVisible(light);
+  beam_->setVisible(light);
+  measured_->setVisible(light);
+  unmeasured_->setVisible(light && item->contains("ies"));
+  modeBox_->setVisible(camera);
+  specs_ = there ? kitFields(*session_, place_, mode_) : std::vector<HandField>{};
+  ownCount_ = specs_.size();
+  for (std::size_t i = 0; i < specs_.size(); ++i)
+    if (specs_[i].spec.id.startsWith("mode_")) {
+      ownCount_ = i;
+      break;
+    }
+  for (std::size_t i = 0; i < fields_.size(); ++i) {
+    if (i < ownCount_) fields_[i]->setSpec(specs_[i].spec);
+    fields_[i]->setVisible(i < ownCount_);
+  }
+  for (std::size_t i = 0; i < modeFields_.size(); ++i) {
+    const bool used = ownCount_ + i < specs_.size();
+    if (used) modeFields_[i]->setSpec(specs_[ownCount_ + i].spec);
+    modeFields_[i]->setVisible(used);
+  }
+  update();
+  if (!there) return;
+  if (!name_->hasFocus() || !name_->isModified()) name_->setText(kitName(*item));
+  if (!unit_->hasFocus() || !unit_->isModified()) unit_->setText(q(item->value("unit", "")));
+  kind_->setCurrentIndex(kind_->findData(q(item->value("kind", ""))));
+  owned_->setChecked(item->value("owned", true));
+  hired_->setChecked(item->value("hired", false));
+  hot_->setChecked(item->value("hot", false));
+  if (camera) {
+    const Json modes = item->value("modes", Json::array());
+    mode_ = std::min(mode_, modes.empty() ? 0 : modes.size() - 1);
+    modes_->clear();
+    for (const Json& m : modes)
+      modes_->addItem(tr("%1: %2 x %3 at %4")
+                          .arg(q(m.value("id", "")))
+                          .arg(m.value("width", 0))
+                          .arg(m.value("height", 0))
+                          .arg(q(m.value("rate", ""))));
+    modes_->setCurrentIndex(static_cast<int>(mode_));
+    autofocus_->setChecked(mode_ < modes.size() && modes[mode_].value("autofocus", true));
+    removeMode_->setEnabled(modes.size() > 1);
+  }
+  if (light && place_.index < session_->project().light_kits.size())
+    beam_->show(session_->project().light_kits[place_.index]->output, session_->units());
+}
+
+void KitThing::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  drawPanel(p, rect());
+}
+
+}  // namespace cinnabar

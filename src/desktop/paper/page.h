@@ -1,0 +1,79 @@
+// A page of paper: A4 in millimetres, and what all papers share.
+#pragma once
+#include <QCoreApplication>
+#include <QFile>
+#include <QPageSize>
+#include <QPagedPaintDevice>
+#include <QPainter>
+#include <QPdfWriter>
+
+#include "cinnabar/base/result.h"
+#include "cinnabar/base/text.h"
+#include "cinnabar/project/entities.h"
+
+namespace cinnabar::paper {
+
+/// Millimetres on an A4 page, from its top left.
+class Page {
+ public:
+  explicit Page(QPagedPaintDevice& device) : painter_(&device), per_mm_(device.logicalDpiX() / 25.4) {
+    painter_.setRenderHint(QPainter::Antialiasing);
+  }
+  [[nodiscard]] bool active() const { return painter_.isActive(); }
+  QPainter& painter() { return painter_; }
+  [[nodiscard]] double mm(double v) const { return v * per_mm_; }
+  [[nodiscard]] QRectF box(double x, double y, double w, double h) const { return {mm(x), mm(y), mm(w), mm(h)}; }
+
+  /// Text of `pt` points within a box; the height it took, in millimetres.
+  double text(double x, double y, double w, const QString& words, double pt, bool bold = false,
+              bool figures = false, int align = Qt::AlignLeft) {
+    QFont font(figures ? "Cinnabar Figures" : "Cinnabar Text");
+    font.setPointSizeF(pt);
+    font.setBold(bold);
+    painter_.setFont(font);
+    painter_.setPen(Qt::black);
+    QRectF took;
+    painter_.drawText(box(x, y, w, 400), align | Qt::AlignTop | Qt::TextWordWrap, words, &took);
+    return took.height() / per_mm_;
+  }
+  void rule(double x, double y, double w, double thick = 0.2) {
+    painter_.setPen(QPen(Qt::black, mm(thick)));
+    painter_.drawLine(QPointF(mm(x), mm(y)), QPointF(mm(x + w), mm(y)));
+  }
+
+ private:
+  QPainter painter_;
+  double per_mm_;
+};
+
+inline constexpr double left = 14, wide = 182, top = 14;
+
+[[nodiscard]] inline Units units_of(const Project& p) {
+  return p.units == "imperial" ? Units::imperial : Units::metric;
+}
+
+inline void foot(Page& page, const Project& project, int number) {
+  page.rule(left, 281, wide);
+  page.text(left, 282.5, 120, QString::fromStdString(project.name), 8);
+  page.text(left + 120, 282.5, wide - 120, QCoreApplication::translate("Paper", "page %1").arg(number), 8, false,
+            false, Qt::AlignRight);
+}
+
+/// A4 without margins of the printer's own: the page is laid out in millimetres.
+inline void prepare(QPdfWriter& pdf, const QString& title) {
+  pdf.setPageSize(QPageSize(QPageSize::A4));
+  pdf.setPageMargins(QMarginsF(0, 0, 0, 0));
+  pdf.setResolution(300);
+  pdf.setTitle(title);
+}
+
+[[nodiscard]] inline tl::unexpected<Error> unwritable(const QString& path) {
+  return fail(path.toStdString(), "cannot be written", "choose another folder or check its permissions",
+              Fault::output);
+}
+[[nodiscard]] inline Expected<void> writable(const QString& path) {
+  QFile file(path);
+  return file.open(QIODevice::WriteOnly) ? Expected<void>() : unwritable(path);
+}
+
+}  // namespace cinnabar::paper

@@ -1,0 +1,211 @@
+// The Kit in the window: things added, changed, measured, taken away; what is short; what something would buy.
+#include <QComboBox>
+#include <QFile>
+#include <QFileDialog>
+#include <QPushButton>
+
+#include "cinnabar/desktop/pages/kit_page.h"
+#include "cinnabar/desktop/widgets/beam_plot.h"
+#include "window_fixture.h"
+
+namespace cinnabar {
+namespace {
+
+class KitTest : public WindowTest {
+ protected:
+  void SetUp() override {
+    WindowTest::SetUp();
+    QTest::keyClick(window_.get(), Qt::Key_7, Qt::ControlModifier);
+    list_ = find<QListWidget>("kitList");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return list_->isVisible() && list_->height() > 100; }, 5000));
+  }
+  void choose(const QString& name) {
+    for (int i = 0; i < list_->count(); ++i)
+      if (list_->item(i)->text().startsWith(name)) {
+        QTest::mouseClick(list_->viewport(), Qt::LeftButton, {}, list_->visualItemRect(list_->item(i)).center());
+        list_->scrollToItem(list_->item(i));
+        list_->setCurrentRow(i);
+        return;
+      }
+    ADD_FAILURE() << name.toStdString() << " is not in the list";
+  }
+  NumberField* field(const QString& id) {
+    for (NumberField* f : find<KitThing>("kitThing")->findChildren<NumberField*>())
+      if (f->isVisible() && f->spec().id == id) return f;
+    ADD_FAILURE() << id.toStdString();
+    return nullptr;
+  }
+  void type(const QString& id, const QString& text) {
+    NumberField* f = field(id);
+    ASSERT_NE(f, nullptr);
+    f->setFocus();
+    QTest::keyClick(f, Qt::Key_Return);
+    auto* line = f->findChild<QLineEdit*>();
+    ASSERT_NE(line, nullptr);
+    line->selectAll();
+    QTest::keyClicks(line, text);
+    QTest::keyClick(line, Qt::Key_Return);
+  }
+  void pick(const char* button, const QString& begins) {
+    auto* menu = find<QPushButton>(button)->menu();
+    for (QAction* a : menu->actions())
+      if (a->text().startsWith(begins)) return a->trigger();
+    ADD_FAILURE() << begins.toStdString();
+  }
+  QListWidget* list_ = nullptr;
+};
+
+TEST_F(KitTest, NumbersAreTypedAndKept) {
+  choose("100 mm macro");
+  type("kit_f_number_low", "2");
+  EXPECT_EQ(onDisk("/kit/lenses/0/f_number_low"), std::optional<Json>(2.0));
+  type("kit_close_focus", "31 cm");
+  EXPECT_EQ(onDisk("/kit/lenses/0/close_focus"), std::optional<Json>(0.31));
+  type("kit_breathing", "4");
+  EXPECT_EQ(onDisk("/kit/lenses/0/breathing"), std::optional<Json>(0.04));
+  type("kit_breathing", "none");
+  EXPECT_FALSE(onDisk("/kit/lenses/0/breathing").has_value());
+  type("kit_focal_high", "20");  // under focal_low: refused, and the number is as it was
+  EXPECT_EQ(onDisk("/kit/lenses/0/focal_high"), std::optional<Json>(0.1));
+  EXPECT_NEAR(field("kit_focal_high")->spec().value, 100, 1e-9);
+}
+
+TEST_F(KitTest, ACamerasModesAreChosenAddedAndChanged) {
+  choose("Hybrid body");
+  press("kitAddMode");
+  EXPECT_EQ(value("/kit/cameras/0/modes")->size(), 4u);
+  type("mode_rate", "29.97");
+  EXPECT_EQ(onDisk("/kit/cameras/0/modes/3/rate"), std::optional<Json>("30000/1001"));
+  type("mode_readout", "9.5");
+  EXPECT_EQ(onDisk("/kit/cameras/0/modes/3/readout"), std::optional<Json>(0.0095));
+  press("kitRemoveMode");
+  EXPECT_EQ(value("/kit/cameras/0/modes")->size(), 3u);
+  press("modeAutofocus");
+  EXPECT_NE(value("/kit/cameras/0/modes/2/autofocus"), std::optional<Json>());
+}
+
+TEST_F(KitTest, ThingsAreAddedByKindAndTakenAwayUnlessUsed) {
+  pick("kitAdd", "lens");
+  EXPECT_EQ(session().project().lenses.size(), 3u);
+  EXPECT_EQ(find<QLineEdit>("kitName")->text(), "50 mm");
+  find<QLineEdit>("kitName")->setFocus();
+  find<QLineEdit>("kitName")->selectAll();
+  QTest::keyClicks(find<QLineEdit>("kitName"), "Old fifty");
+  QTest::keyClick(find<QLineEdit>("kitName"), Qt::Key_Return);
+  EXPECT_EQ(onDisk("/kit/lenses/2/name"), std::optional<Json>("Old fifty"));
+  list_->setFocus();
+  QTest::keyClick(list_, Qt::Key_Delete);
+  EXPECT_EQ(session().project().lenses.size(), 2u);
+  choose("100 mm macro");
+  press("kitRemove");
+  EXPECT_EQ(session().project().lenses.size(), 2u) << "shots use it";
+  EXPECT_NE(find<QLabel>("message")->toolTip().indexOf("stays: it is used"), -1);
+  undo();
+  EXPECT_EQ(session().project().lenses.size(), 3u);
+}
+
+TEST_F(KitTest, AMeasuredLightIsReadShownAndForgotten) {
+  const std::string file = (folder_ / "spot.ies").string();
+  ASSERT_TRUE(
+      write_file(file, "IESNA:LM-63-2002\nTILT=NONE\n1 -1 1 3 1 1 2 0 0 0\n1 1 90\n0 30 60\n0\n4000 2000 0\n"));
+  choose("LED panel");
+  auto* page = find<KitPage>("kit");
+  page->readMeasured(QString::fromStdString(file));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return value("/kit/lights/0/ies").has_value(); }, 5000));
+  EXPECT_EQ(value("/kit/lights/0/ies"), std::optional<Json>("ies-led-panel"));
+  const auto rows = find<BeamPlot>("beamPlot")->rows();
+  ASSERT_FALSE(rows.empty());
+  // 28000 lm as the kit says, in the file's shape: its candela scaled by 28000 over its own lumens.
+  const double own = session().project().light_kits[0]->output->distribution->lumens();
+  EXPECT_NEAR(rows[1].lux, 4000 * 28000 / own, 1e-6 * rows[1].lux);
+  type("kit_lumens", "none");
+  EXPECT_NEAR(find<BeamPlot>("beamPlot")->rows()[1].lux, 4000, 1e-6);
+  EXPECT_TRUE(find<BeamPlot>("beamPlot")->accessibleDescription().contains("4000 candela"));
+  press("kitUnmeasured");
+  EXPECT_FALSE(onDisk("/kit/lights/0/ies").has_value());
+  ASSERT_TRUE(write_file(file, "no such light"));
+  page->readMeasured(QString::fromStdString(file));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("message")->toolTip().contains("spot.ies"); }, 5000));
+}
+
+TEST_F(KitTest, WhatIsShortIsNamedAndPriced) {
+  choose("LED panel");
+  auto* shortage = find<QListWidget>("kitShort");
+  type("kit_count", "1");
+  ASSERT_GE(shortage->count(), 1);
+  EXPECT_TRUE(shortage->item(0)->text().startsWith("LED panel: 2 wanted, 1 owned"))
+      << shortage->item(0)->text().toStdString();
+  type("kit_price", "300");
+  EXPECT_TRUE(find<QLabel>("kitPacked")->text().contains("300 to get"));
+  type("kit_count", "2");
+  EXPECT_TRUE(shortage->item(0)->text().startsWith("Nothing")) << shortage->item(0)->text().toStdString();
+}
+
+TEST_F(KitTest, WhatSomethingWouldBuyIsWorkedOutAndPutOnTheList) {
+  press("kitWorkOut");
+  auto* bought = find<QListWidget>("kitBought");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bought->count() > 0; }, 60000));
+  int table = -1;
+  for (int i = 0; i < bought->count(); ++i)
+    if (bought->item(i)->text().contains("Small display turner")) table = i;
+  ASSERT_GE(table, 0);
+  EXPECT_TRUE(bought->item(table)->text().contains("Brings home: Turntable load (shot 6)"))
+      << bought->item(table)->text().toStdString();
+  bought->setCurrentRow(table);
+  press("kitPut");
+  const auto& kept = session().project().supports.back();
+  EXPECT_FALSE(kept->holding.owned);
+  EXPECT_NEAR(*kept->load, 2.8, 1e-9);
+  EXPECT_TRUE(find<QListWidget>("kitList")->currentItem()->text().contains("not owned"));
+  press("kitOwned");
+  EXPECT_TRUE(session().project().supports.back()->holding.owned);
+}
+
+TEST_F(KitTest, WorkingItOutCanBeStopped) {
+  press("kitWorkOut");
+  press("kitCancel");
+  EXPECT_EQ(find<QLabel>("kitProgress")->text(), "Stopped.");
+  EXPECT_TRUE(find<QPushButton>("kitWorkOut")->isEnabled());
+  EXPECT_EQ(find<QListWidget>("kitBought")->count(), 0);
+}
+
+TEST_F(KitTest, AnEmptyProjectBeginsWithAStarterKit) {
+  window_.reset();
+  path_ = (folder_ / "new.cinnabar").string();
+  fs::remove(path_);
+  ASSERT_TRUE(Store::create(path_, empty_document("New")));
+  open({.page = "kit"});
+  EXPECT_TRUE(find<QLabel>("kitNone")->isVisible());
+  pick("kitStarter", "One light");
+  EXPECT_EQ(session().project().light_kits.size(), 1u);
+  EXPECT_FALSE(find<QLabel>("kitNone")->isVisible());
+  QTest::mouseClick(find<QPushButton>("kitWorkOut"), Qt::LeftButton);
+  // The shots use nothing, but a card and a battery are there to be doubled.
+  ASSERT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("kitProgress")->text().startsWith("None of 2"); }, 5000))
+      << find<QLabel>("kitProgress")->text().toStdString();
+}
+
+TEST_F(KitTest, ThePackingListIsWrittenOnPaperAndAsATable) {
+  for (const auto& [button, suffix] : {std::pair{"kitPackingTable", "csv"}, std::pair{"kitPackingPaper", "pdf"}}) {
+    press(button);
+    QFileDialog* dialog = nullptr;
+    ASSERT_TRUE(QTest::qWaitFor([&] { return (dialog = window_->findChild<QFileDialog*>()) != nullptr; }, 3000));
+    QSignalSpy written(window_.get(), &MainWindow::paperWritten);
+    const QString path = QString::fromStdString((folder_ / ("packing." + std::string(suffix))).string());
+    dialog->hide();
+    emit dialog->fileSelected(path);
+    ASSERT_TRUE(written.wait(10000));
+    dialog->deleteLater();
+    QCoreApplication::sendPostedEvents(dialog, QEvent::DeferredDelete);
+    QFile file(path);
+    ASSERT_TRUE(file.open(QIODevice::ReadOnly));
+    const QByteArray bytes = file.readAll();
+    EXPECT_TRUE(bytes.startsWith(QByteArray(suffix) == "pdf" ? "%PDF" : "list,id,name,wanted")) << suffix;
+    if (QByteArray(suffix) == "csv") {
+      EXPECT_TRUE(bytes.contains("kit/lights,led-panel,LED panel,2,")) << bytes.toStdString();
+    }
+  }
+}
+
+}  // namespace
+}  // namespace cinnabar
