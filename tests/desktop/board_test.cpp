@@ -6,6 +6,7 @@
 #include <QTableWidget>
 
 #include "cinnabar/desktop/pages/board_page.h"
+#include "cinnabar/desktop/widgets/move_shelf.h"
 #include "cinnabar/desktop/widgets/shot_paper.h"
 #include "cinnabar/formats/tables.h"
 #include "window_fixture.h"
@@ -235,6 +236,58 @@ TEST_F(BoardTest, AnEmptyProjectSaysHowToBegin) {
   press("boardRemove");
   press("boardJoin");
   EXPECT_TRUE(session().project().shots.empty());
+}
+
+TEST_F(BoardTest, AReadyMoveIsMadeByKeyboardAndDraggedOnToTheThread) {
+  auto* shelf = find<MoveShelf>("moveShelf");
+  session().selectShot(1);
+  shelf->setFocus();
+  QTest::keyClick(shelf, Qt::Key_Home);
+  QTest::keyClick(shelf, Qt::Key_Right);
+  QTest::keyClick(shelf, Qt::Key_Left);
+  QTest::keyClick(shelf, Qt::Key_Return);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().project().shots.size() == 9; }, 60000));
+  EXPECT_EQ(session().shotIndex(), 2u);
+  EXPECT_EQ(value("/shots/2/move"), std::optional<Json>("slow-spin"));
+  EXPECT_EQ(onDisk("/shots/2/setup"), std::optional<Json>("A"));
+  EXPECT_TRUE(find<QLabel>("message")->toolTip().startsWith("Slow spin to the label"));
+  undo();
+  EXPECT_EQ(session().project().shots.size(), 8u);
+
+  const int rack = 7;
+  for (int i = 0; i < rack; ++i) QTest::keyClick(shelf, Qt::Key_Right);
+  ASSERT_EQ(shelf->chosen(), rack);
+  const QPoint from = shelf->card(rack).center(), to = shelf->mapFromGlobal(cards_->mapToGlobal(QPoint(
+                                                      cards_->card(3).left() - 2, cards_->band(1).center().y())));
+  QTest::mousePress(shelf, Qt::LeftButton, {}, from);
+  for (const double s : {0.3, 0.7, 1.0}) {
+    QMouseEvent move(QEvent::MouseMove, QPointF(from) * (1 - s) + QPointF(to) * s,
+                     shelf->mapToGlobal(QPointF(from) * (1 - s) + QPointF(to) * s), Qt::NoButton, Qt::LeftButton,
+                     {});
+    QCoreApplication::sendEvent(shelf, &move);
+  }
+  QTest::mouseRelease(shelf, Qt::LeftButton, {}, to);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().project().shots.size() == 9; }, 60000));
+  EXPECT_EQ(value("/shots/3/move"), std::optional<Json>("rack-focus"));
+  EXPECT_EQ(value("/shots/3/setup"), std::optional<Json>("B"));
+}
+
+TEST_F(BoardTest, MovesSayHowTheyWouldStandAndCanBeStopped) {
+  auto* shelf = find<MoveShelf>("moveShelf");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return shelf->outcomes().size() == 26; }, 60000));
+  EXPECT_TRUE(shelf->accessibleName().contains("levels out"));
+  QTest::mouseDClick(shelf, Qt::LeftButton, {}, shelf->card(0).center());
+  QTest::mouseClick(find<QAbstractButton>("boardStopMaking"), Qt::LeftButton);
+  EXPECT_TRUE(find<QLabel>("boardMaking")->text().isEmpty());
+  EXPECT_EQ(session().project().shots.size(), 8u);
+}
+
+TEST_F(BoardTest, PlatesAreTyped) {
+  auto* plates = find<QLineEdit>("paper-plates");
+  plates->setFocus();
+  QTest::keyClicks(plates, "clean plate; jar on its stand;");
+  QTest::keyClick(plates, Qt::Key_Return);
+  EXPECT_EQ(onDisk("/shots/0/plates"), std::optional<Json>(Json{"clean plate", "jar on its stand"}));
 }
 
 }  // namespace

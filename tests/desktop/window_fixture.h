@@ -57,6 +57,8 @@ class WindowTest : public testing::Test {
     ASSERT_TRUE(opened.wait(10000));
     window_->show();
     ASSERT_TRUE(QTest::qWaitForWindowExposed(window_.get()));
+    window_->activateWindow();  // no window manager does it on a bare display
+    ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));
   }
   template <class T>
   T* find(const char* name) {

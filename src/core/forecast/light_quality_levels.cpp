@@ -186,6 +186,7 @@ std::optional<Level> light_soft(const ShotContext& c) {
     formulas.push_back(said("size x gap / distance = {} m x 0.02 m / {} m = {} mm", number_text(size, 3),
                             number_text(distance, 3), number_text(1e3 * edge->width, 3)));
   }
+  if (moments.empty() && c.shot.target_stops <= -3.0) return std::nullopt;  // a silhouette is not to be lit
   if (moments.empty()) return unknown(level, "no light reaches the product");
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);

@@ -19,19 +19,19 @@ struct Mark {
   const ShotProduct* placed;
   Vec3 at, normal;
 };
-std::vector<Mark> marks(const ShotContext& c) {
+std::vector<Mark> marks(const ShotContext& c, bool labelled) {
   std::vector<Mark> list;
-  const bool labelled = c.has_label();
   for (const ShotProduct& placed : c.shot.products) {
     const Product* product = by_id(c.project.products, placed.product);
     if (!product) continue;
-    if (product->label)
+    if (product->label && labelled)
       for (const LabelPoint& p : label_points(*product, 13, 3)) list.push_back({&placed, p.at, p.normal});
     else if (!labelled)
       for (const Part& part : product->parts)
         for (const ProfilePoint& p : part.profile)
           for (int b = 0; b < 360; b += 15)
-            list.push_back({&placed, turned({0, p.height, p.radius}, b), turned({0, 0, 1}, b)});
+            for (const Vec3& normal : {turned({0, 0, 1}, b), Vec3{0, 1, 0}})  // side and top
+              list.push_back({&placed, turned({0, p.height, p.radius}, b), normal});
   }
   return list;
 }
@@ -40,15 +40,21 @@ std::vector<Mark> marks(const ShotContext& c) {
 
 std::optional<Level> motion_smear(const ShotContext& c) {
   if (!c.shot.camera || c.shot.products.empty() || !c.moves()) return std::nullopt;
-  std::optional<double> stroke;
+  double stroke = 0.0;  // 0: not known
   for (const ShotProduct& placed : c.shot.products)
     if (const Product* p = by_id(c.project.products, placed.product); p && p->label && p->label->stroke)
-      stroke = p->label->stroke;
-  const auto points = marks(c);
+      stroke = *p->label->stroke;
+  bool labelled = c.has_label();
   double longest = -1.0, at = 0.0, depth_there = 1.0, magnification = 0.0;
   constexpr int pieces = 8;
   const int steps = 32;
+  auto points = marks(c, labelled);
   for (int k = 0; k <= steps; ++k) {
+    if (k == steps && longest < 0.0 && labelled) {  // a label that never faces the lens counts as none
+      labelled = false, stroke = 0.0;
+      points = marks(c, false);
+      k = 0;
+    }
     const double t = c.end * k / steps;
     std::vector<CameraPose> poses;
     std::vector<std::vector<ProductPose>> places(c.shot.products.size());
@@ -80,21 +86,21 @@ std::optional<Level> motion_smear(const ShotContext& c) {
   Band band{{}, 2.0};
   std::string source =
       "image path over one exposure; 2 px where no stroke height is known, common practice, no source";
-  if (stroke && longest >= 0.0) {
-    band.high = *stroke * magnification / c.optics.pitch / 5.0;
+  if (stroke > 0.0 && longest >= 0.0) {
+    band.high = stroke * magnification / c.optics.pitch / 5.0;
     source = "image path over one exposure; a fifth of the label's stroke height, common practice, no source";
   }
-  Level level = started(c, "motion.smear", c.has_label() ? "Smear at the label" : "Smear", "px", band, source);
+  Level level = started(c, "motion.smear", labelled ? "Smear at the label" : "Smear", "px", band, source);
   if (longest < 0.0) return unknown(level, "nothing that moves ever faces the lens");
   const double px = longest / c.optics.pitch;
   settle(level, {px, at});
   level.formula = said("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px",
                        shutter_text(c.camera.shutter_time), longest * 1e6, c.optics.pitch * 1e6, px);
-  if (stroke)
-    level.formula += said("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(*stroke * 1e3, 3),
+  if (stroke > 0.0)
+    level.formula += said("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(stroke * 1e3, 3),
                           magnification, band.high.value_or(0));
   level.sentence = said("{} smears over {:.1f} px of the recording during one exposure.",
-                        c.has_label() ? "The label" : "The product", px);
+                        labelled ? "The label" : "The product", px);
   return level;
 }
 

@@ -13,7 +13,7 @@ const char* phone = R"({
    {"id": "hd-240", "width": 1920, "height": 1080, "rate": "240", "crop": 1.3, "readout": 0.0035, "megabits_per_s": 120, "autofocus": false}]}],
  "lenses": [{"id": "phone-wide", "name": "Phone, main lens", "focal_low": 0.0068, "focal_high": 0.0068, "f_number_low": 1.8, "f_number_high": 1.8, "close_focus": 0.15},
    {"id": "phone-long", "name": "Phone, long lens", "focal_low": 0.0185, "focal_high": 0.0185, "f_number_low": 2.8, "f_number_high": 2.8, "close_focus": 0.4}],
- "supports": [{"id": "hand-turner", "name": "Turning plate by hand", "kind": "turntable", "load": 5}],
+ "supports": [{"id": "hand-turner", "name": "Turning plate by hand", "kind": "turntable", "load": 5, "rpm_low": 0.5, "rpm_high": 15}],
  "media": [{"id": "phone-space", "name": "Space in the phone", "gigabytes": 64}]})";
 const char* hybrid = R"({
  "cameras": [{"id": "hybrid", "name": "Hybrid body", "sensor_width": 0.0359, "sensor_height": 0.0202, "iso_low": 100,

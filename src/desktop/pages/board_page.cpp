@@ -2,8 +2,10 @@
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QLabel>
 #include <QMouseEvent>
 #include <QPainterPath>
+#include <QPointer>
 #include <QScrollArea>
 #include <QSet>
 #include <QVBoxLayout>
@@ -13,6 +15,7 @@
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/desktop/widgets/move_shelf.h"
 #include "cinnabar/desktop/widgets/paste_sheet.h"
 #include "cinnabar/desktop/widgets/shot_paper.h"
 #include "cinnabar/project/shot_edits.h"
@@ -127,13 +130,24 @@ void BoardCards::paintEvent(QPaintEvent* event) {
             last =
                 std::min(static_cast<int>(project.shots.size()) - 1, (event->rect().right() - labels) / slot_ + 1);
   for (int i = first; i <= last; ++i) paintCard(p, static_cast<std::size_t>(i));
-  if (!dragging_ || !pressed_) return;
+  if (!hinting_ && (!dragging_ || !pressed_)) return;
   // Where it would be put down: before or after a card, on a band.
-  const QRect target = band(bandAt(now_.y()));
-  const int place = std::clamp((now_.x() - labels + slot_ / 2) / slot_, 0, static_cast<int>(project.shots.size()));
+  const auto [at, setup] = spotAt(now_);
+  const QRect target = band(setup);
+  const int place = static_cast<int>(at);
   p.setPen(QPen(t.accent, 3));
   const int x = labels + place * slot_ - gap / 2;
   p.drawLine(x, target.top() + 6, x, target.bottom() - 6);
+}
+
+std::pair<std::size_t, std::size_t> BoardCards::spotAt(const QPoint& at) const {
+  const int shots = static_cast<int>(session_->project().shots.size());
+  return {static_cast<std::size_t>(std::clamp((at.x() - labels + slot_ / 2) / slot_, 0, shots)), bandAt(at.y())};
+}
+void BoardCards::hint(const std::optional<QPoint>& at) {
+  hinting_ = at.has_value();
+  if (at) now_ = *at;
+  update();
 }
 
 void BoardCards::paintBand(QPainter& p, std::size_t i) {
@@ -277,7 +291,7 @@ void BoardCards::mouseMoveEvent(QMouseEvent* event) {
 void BoardCards::mouseReleaseEvent(QMouseEvent*) {
   if (dragging_ && pressed_) {
     const int shots = static_cast<int>(session_->project().shots.size());
-    int place = std::clamp((now_.x() - labels + slot_ / 2) / slot_, 0, shots);
+    int place = static_cast<int>(spotAt(now_).first);
     if (place > static_cast<int>(*pressed_)) --place;
     const std::size_t from = *pressed_;
     dragging_ = false;
@@ -405,11 +419,22 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   button(tr("Read a table"), "boardTable", tr("Shots from a table (CSV), joined by id"),
          [this] { emit tableWanted(); });
   button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] { addShot(*session_); });
+  shelf_ = new MoveShelf(this);
+  making_ = new QLabel(this);
+  making_->setObjectName("boardMaking");
+  stopMaking_ = new WordButton(tr("Cancel"), WordButton::Look::chip, this);
+  stopMaking_->setObjectName("boardStopMaking");
+  stopMaking_->setCheckable(false);
+  stopMaking_->setAccessibleName(tr("Stop making the move"));
+  stopMaking_->hide();
+  tools->insertWidget(5, making_);
+  tools->insertWidget(6, stopMaking_);
   auto* left = new QVBoxLayout;
   left->setSpacing(6);
   left->addWidget(new ThreadNote(session, cards_, this));
   left->addWidget(scroll_, 1);
   left->addLayout(tools);
+  left->addWidget(shelf_);
   auto* all = new QHBoxLayout(this);
   all->setContentsMargins(20, 10, 20, 4);
   all->setSpacing(12);
@@ -420,6 +445,92 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
     scroll_->ensureVisible(place.center().x(), place.center().y(), place.width() / 2, place.height() / 2 + 8);
   });
   connect(cards_, &BoardCards::opened, this, &BoardPage::stageWanted);
+  connect(shelf_, &MoveShelf::wanted, this, [this](const QString& move) {
+    makeMove(move, session_->project().shots.empty() ? 0 : session_->shotIndex() + 1);
+  });
+  const auto overCards = [this](const QPoint& global) {
+    const QPoint in_view = scroll_->viewport()->mapFromGlobal(global);
+    return scroll_->viewport()->rect().contains(in_view) ? std::optional(cards_->mapFromGlobal(global))
+                                                         : std::nullopt;
+  };
+  connect(shelf_, &MoveShelf::dragged, this,
+          [this, overCards](const QString&, const QPoint& global) { cards_->hint(overCards(global)); });
+  connect(shelf_, &MoveShelf::dropped, this, [this, overCards](const QString& move, const QPoint& global) {
+    cards_->hint({});
+    const auto at = overCards(global);
+    if (!at) return;
+    const auto [place, setup] = cards_->spotAt(*at);
+    const auto& setups = session_->project().setups;
+    makeMove(move, place, setup < setups.size() ? setups[setup]->id : std::string());
+  });
+  connect(stopMaking_, &WordButton::clicked, this, [this] {
+    maker_.stop();
+    ++ticket_;
+    making_->clear();
+    stopMaking_->hide();
+  });
+  connect(session_, &Session::changed, this, &BoardPage::askOutcomes);
+  connect(session_, &Session::shotChanged, this, &BoardPage::askOutcomes);
+}
+
+/// How every move would stand here, roughly and before any lever.
+void BoardPage::askOutcomes() {
+  if (!isVisible() || session_->previewing()) return;
+  const QPointer<BoardPage> self(this);
+  outcomes_.ask([this, self, document = session_->document(),
+                 after = session_->shotIndex()](const std::atomic<bool>& cancelled) {
+    QHash<QString, MoveShelf::Outcome> outcomes;
+    const Forecaster forecaster(quick_measure);
+    for (const ReadyMove& move : ready_moves()) {
+      const auto made = with_move(forecaster, document, move.id, after, {.levelling = false}, &cancelled);
+      if (cancelled) return;
+      if (!made) continue;
+      MoveShelf::Outcome& outcome = outcomes[q(move.id)];
+      for (const Level& l : made->levels)
+        outcome.out += l.state == State::out ? 1 : 0, outcome.leaning += l.state == State::leaning ? 1 : 0;
+    }
+    QMetaObject::invokeMethod(
+        this,
+        [self, outcomes] {
+          if (self) self->shelf_->setOutcomes(outcomes);
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+void BoardPage::makeMove(const QString& move, std::size_t place, const std::string& setup) {
+  const ReadyMove* ready = ready_move(move.toStdString());
+  if (!ready || session_->readOnly()) return;
+  making_->setText(tr("Making \"%1\"").arg(q(ready->title)));
+  stopMaking_->show();
+  const QPointer<BoardPage> self(this);
+  maker_.ask([this, self, ticket = ++ticket_, document = session_->document(), id = ready->id,
+              title = ready->title, place, setup](const std::atomic<bool>& cancelled) {
+    const auto made = std::make_shared<const Expected<MoveMade>>(
+        with_move(Forecaster(search_measure), document, id, place - 1, {.setup = setup}, &cancelled));
+    if (cancelled) return;
+    QMetaObject::invokeMethod(
+        this,
+        [self, ticket, document, made, title] {
+          if (self && self->ticket_ == ticket) self->moveMade(document, *made, q(title));
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+void BoardPage::moveMade(const Document& before, const Expected<MoveMade>& made, const QString& title) {
+  making_->clear();
+  stopMaking_->hide();
+  if (!made) return void(emit session_->message(q(made.error().text())));
+  if (!edit_between(before, session_->document(), "").changes.empty())
+    return void(emit session_->message(tr("The project changed meanwhile; ask for \"%1\" again").arg(title)));
+  if (!session_->keep(edit_between(before, made->document, tr("Move made: %1").arg(title).toStdString()))) return;
+  session_->selectShot(made->shot);
+  QStringList out;
+  for (const Level& l : made->levels)
+    if (l.state == State::out) out << q(l.title);
+  emit session_->message(out.isEmpty() ? tr("%1: no level is out").arg(title)
+                                       : tr("%1: out are %2").arg(title, out.join(", ")));
 }
 
 bool BoardPage::eventFilter(QObject* object, QEvent* event) {

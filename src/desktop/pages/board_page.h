@@ -5,12 +5,16 @@
 
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
+#include "cinnabar/forecast/ready_moves.h"
 
+class QLabel;
 class QScrollArea;
 
 namespace cinnabar {
 
+class MoveShelf;
 class ShotPaper;
+class WordButton;
 
 /// The shots on the bands of their set-ups, side by side in story order, with the thread of the story through
 /// them: each step of it between bands is a change on the floor. Only what is in sight is painted.
@@ -25,6 +29,10 @@ class BoardCards : public QWidget {
   void fitTo(const QSize& sight);
   /// Changes of set-up in story order, and if shots of one set-up were shot together; the first rig counts.
   [[nodiscard]] std::pair<int, int> changes() const;
+  /// Place in the story, and set-up, under a point of this widget.
+  [[nodiscard]] std::pair<std::size_t, std::size_t> spotAt(const QPoint& at) const;
+  /// Shows where something dragged in from outside would be put; nothing takes it away.
+  void hint(const std::optional<QPoint>& at);
 
  signals:
   void wanted(const QRect& place);  ///< should be in sight
@@ -57,7 +65,7 @@ class BoardCards : public QWidget {
   int slot_ = 100, bandHeight_ = 160;
   std::optional<std::size_t> pressed_;
   QPoint pressedAt_, now_;
-  bool dragging_ = false;
+  bool dragging_ = false, hinting_ = false;
 };
 
 class BoardPage : public QWidget {
@@ -68,6 +76,8 @@ class BoardPage : public QWidget {
   [[nodiscard]] BoardCards* cards() const { return cards_; }
   /// Opens the sheet on which a list is pasted.
   void pasteList();
+  /// Makes a ready move at a place of the story, on a set-up (none: that of the shot before), on a worker.
+  void makeMove(const QString& move, std::size_t place, const std::string& setup = {});
 
  signals:
   void stageWanted();
@@ -76,14 +86,22 @@ class BoardPage : public QWidget {
  protected:
   void paintEvent(QPaintEvent*) override;
   bool eventFilter(QObject* object, QEvent* event) override;
+  void showEvent(QShowEvent*) override { askOutcomes(); }
 
  private:
+  void askOutcomes();
+  void moveMade(const Document& before, const Expected<MoveMade>& made, const QString& title);
   void act(const Expected<Document>& next, const QString& title, std::optional<std::size_t> then = {});
   void split();
   Session* session_;
   BoardCards* cards_;
   ShotPaper* paper_;
   QScrollArea* scroll_;
+  MoveShelf* shelf_;
+  QLabel* making_;
+  WordButton* stopMaking_;
+  int ticket_ = 0;
+  Newest maker_, outcomes_;  // last: they use the others
 };
 
 }  // namespace cinnabar

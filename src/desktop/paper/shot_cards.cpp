@@ -21,6 +21,12 @@ using namespace paper;
 QString tr(const char* text) { return QCoreApplication::translate("Paper", text); }
 QString q(const std::string& s) { return QString::fromStdString(s); }
 
+std::string platesText(const Shot& shot) {
+  std::string text;
+  for (const std::string& plate : shot.plates) text += (text.empty() ? "" : "; ") + plate;
+  return text;
+}
+
 /// The floor in plan at a whole scale (1:5 to 1:50), with the camera, lights, cards and backdrop; the scale it
 /// has.
 int drawFloor(Page& page, const Project& project, const Shot& shot, double x, double y, double w, double h) {
@@ -193,8 +199,8 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
       points << tr("%1 s: %2 %").arg(q(number_text(s.set_time, 4)), q(number_text(100 * s.speed, 3)));
     y += page.text(left, y, wide, tr("Ramp, set seconds and speed: %1").arg(points.join("   ")), 8) + 4;
   }
-  for (const auto& [label, text] :
-       {std::pair{tr("Sound: %1"), shot.sound}, std::pair{tr("Notes: %1"), shot.notes}})
+  for (const auto& [label, text] : {std::pair{tr("Sound: %1"), shot.sound}, std::pair{tr("Notes: %1"), shot.notes},
+                                    std::pair{tr("Plates: %1"), platesText(shot)}})
     if (!text.empty()) y += page.text(left, y, wide, label.arg(q(text)), 8) + 2;
   if (!content.levels.empty()) {
     std::vector<QStringList> rows{{tr("Not level"), tr("value"), tr("why")}};
@@ -336,6 +342,7 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
     QStringList words;
     if (!shot.notes.empty()) words << q(shot.notes.substr(0, 400));
     if (!shot.sound.empty()) words << tr("Sound: %1").arg(q(shot.sound.substr(0, 200)));
+    if (!shot.plates.empty()) words << tr("Plates: %1").arg(q(platesText(shot).substr(0, 200)));
     page.painter().save();
     page.painter().setClipRect(page.box(x, down, cell_wide, std::max(0.0, y + cell_tall - down)));
     page.text(x, down, cell_wide, words.join('\n'), 8.5);

@@ -52,6 +52,8 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   name_ = line("paper-name", tr("Name"));
   length_ = line("paper-length", tr("Length on screen"));
   sound_ = line("paper-sound", tr("Sound"));
+  plates_ = line("paper-plates", tr("Plates, parted by semicolons"));
+  plates_->setPlaceholderText(tr("none; part several by ;"));
   size_ = choice("paper-size", tr("Size"));
   role_ = choice("paper-role", tr("Part of the spot"));
   setup_ = choice("paper-setup", tr("Set-up"));
@@ -77,6 +79,7 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   form->addRow(tr("Part"), role_);
   form->addRow(tr("Set-up"), setup_);
   form->addRow(tr("Sound"), sound_);
+  form->addRow(tr("Plates"), plates_);
   form->addRow(tr("Notes"), notes_);
   features_ = new QVBoxLayout;
   features_->setSpacing(2);
@@ -137,6 +140,14 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   connect(sound_, &QLineEdit::editingFinished, this, [this] {
     if (sound_->isModified()) keep(tr("Sound cue"), "sound", sound_->text().trimmed().toStdString());
     sound_->setModified(false);
+  });
+  connect(plates_, &QLineEdit::editingFinished, this, [this] {
+    if (!plates_->isModified()) return;
+    plates_->setModified(false);
+    Json list = Json::array();
+    for (const std::string& plate : split(plates_->text().toStdString(), ';'))
+      if (!plate.empty()) list.push_back(plate);
+    keep(tr("Plates"), "plates", list.empty() ? std::nullopt : std::optional<Json>(list));
   });
   connect(length_, &QLineEdit::editingFinished, this, [this] {
     if (!session_->shot() || !length_->isModified()) return;
@@ -199,7 +210,7 @@ void ShotPaper::refresh() {
   const Json* json = shot ? session_->document().find("shots", shot->id) : nullptr;
   for (QWidget* w : {static_cast<QWidget*>(name_), static_cast<QWidget*>(length_), static_cast<QWidget*>(sound_),
                      static_cast<QWidget*>(size_), static_cast<QWidget*>(role_), static_cast<QWidget*>(setup_),
-                     static_cast<QWidget*>(notes_)})
+                     static_cast<QWidget*>(notes_), static_cast<QWidget*>(plates_)})
     w->setEnabled(shot != nullptr);
   // What is being typed is left to the hand.
   const auto put = [](QLineEdit* edit, const QString& text) {
@@ -208,6 +219,9 @@ void ShotPaper::refresh() {
   put(name_, shot ? q(shot->name) : QString());
   put(length_, shot ? tr("%1 s").arg(q(number_text(shot->screen_time, 6))) : QString());
   put(sound_, json ? q(json->value("sound", "")) : QString());
+  QStringList plates;
+  for (const std::string& plate : shot ? shot->plates : std::vector<std::string>{}) plates << q(plate);
+  put(plates_, plates.join("; "));
   const Project& project = session_->project();
   put(allowed_, project.allowed_time ? tr("%1 s").arg(q(number_text(*project.allowed_time, 6))) : QString());
   put(tempo_, project.beats_per_minute ? q(number_text(*project.beats_per_minute, 5)) : QString());

@@ -31,7 +31,7 @@ class ShotPaper : public QWidget {
   void keep(const QString& title, const char* member, const std::optional<Json>& value);
   void showSpot(const std::vector<Level>& levels);
   Session* session_;
-  QLineEdit *name_, *length_, *sound_, *allowed_, *tempo_;
+  QLineEdit *name_, *length_, *sound_, *plates_, *allowed_, *tempo_;
   QElapsedTimer taps_;
   std::vector<double> tapped_;
   QComboBox *size_, *role_, *setup_;
