@@ -143,4 +143,42 @@ std::optional<Level> frame_feature(const ShotContext& c) {
   return worst;
 }
 
+Level FeatureView::level() const {
+  Level level{
+      .id = "frame.feature", .title = name, .unit = "px", .band = {least, {}}, .source = "as frame.feature"};
+  if (!shot) {
+    level.state = State::out;
+    level.sentence = said("No shot has it.");
+    return level;
+  }
+  level.value = seen.px;
+  level.state = seen.seen() ? state_of(seen.px, level.band) : State::out;
+  level.sentence = level.state == State::level ? said("Seen best in shot {}.", *shot + 1)
+                   : seen.seen()               ? said("Best in shot {}, and small there.", *shot + 1)
+                                               : said("Best in shot {}: {}.", *shot + 1, seen.missing());
+  return level;
+}
+
+std::vector<FeatureView> feature_views(const Forecaster& forecaster, const Project& project,
+                                       const std::atomic<bool>* cancel) {
+  std::vector<FeatureView> list;
+  for (const auto& product : project.products)
+    for (const Feature& f : product->features)
+      list.push_back({product->id, f.id, f.name.empty() ? f.id : f.name, f.read, {}, {}, least_px(f)});
+  for (std::size_t i = 0; i < project.shots.size() && !list.empty(); ++i) {
+    if (cancel && cancel->load()) return {};
+    const ShotContext context(project, i, forecaster.measures(), forecaster.quality(), cancel);
+    for (FeatureView& view : list) {
+      const auto named = feature_named(project, view.product + "/" + view.feature);
+      const auto seen = named ? feature_seen(context, *named->product, *named->feature) : std::nullopt;
+      if (!seen) continue;
+      const bool better =
+          !view.shot || (seen->seen() != view.seen.seen() ? seen->seen() : seen->px > view.seen.px);
+      if (better) view.shot = i, view.seen = *seen;
+    }
+  }
+  if (cancel && cancel->load()) return {};
+  return list;
+}
+
 }  // namespace cinnabar

@@ -37,4 +37,18 @@ struct NamedFeature {
 };
 [[nodiscard]] std::optional<NamedFeature> feature_named(const Project& project, const std::string& name);
 
+/// Where a feature is seen best over the whole spot.
+struct FeatureView {
+  std::string product, feature, name;
+  bool read = false;
+  std::optional<std::size_t> shot;  ///< none where no shot has the product
+  FeatureSeen seen;                 ///< in that shot
+  double least = least_noticed_px;
+  /// As a level in delivered pixels, for showing; out where it is not seen well in any shot.
+  [[nodiscard]] Level level() const;
+};
+/// Every feature of every product, in their order. Empty when cancelled.
+[[nodiscard]] std::vector<FeatureView> feature_views(const Forecaster& forecaster, const Project& project,
+                                                     const std::atomic<bool>* cancel = nullptr);
+
 }  // namespace cinnabar

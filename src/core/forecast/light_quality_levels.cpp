@@ -8,22 +8,12 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/cast.h"
 #include "cinnabar/forecast/light_numbers.h"
+#include "cinnabar/forecast/moods.h"
 #include "cinnabar/photometry/sources.h"
 
 namespace cinnabar {
 namespace {
 
-struct MoodBands {
-  Band ratio, soft;
-};
-/// What a word of mood asks for; nothing for other words.
-std::optional<MoodBands> mood_bands(const std::string& mood) {
-  if (mood == "gentle") return MoodBands{{1.0, 2.0}, {12.0, {}}};
-  if (mood == "warm") return MoodBands{{1.5, 3.0}, {3.0, 12.0}};
-  if (mood == "dramatic") return MoodBands{{2.0, 4.0}, {3.0, 12.0}};
-  if (mood == "crisp") return MoodBands{{1.0, 3.0}, {{}, 3.0}};
-  return std::nullopt;
-}
 Band fill_band(const std::string& fill) {
   if (fill == "big-far") return {1.0, 2.0};
   if (fill == "small-near") return {0.5, 1.5};
@@ -137,7 +127,7 @@ bool for_backdrop(const Light& l, const Setup& setup) {
 
 std::optional<Level> light_ratio(const ShotContext& c) {
   if (!c.shot.camera || c.shot.products.empty()) return std::nullopt;
-  const auto mood = mood_bands(c.project.mood);
+  const Mood* mood = mood_named(c.project.mood);
   const bool by_fill = chosen(c, "fill") || !mood;
   const std::string fill = c.project.rule("fill", c.shot);
   Level level =
@@ -165,7 +155,7 @@ std::optional<Level> light_ratio(const ShotContext& c) {
 
 std::optional<Level> light_soft(const ShotContext& c) {
   if (!c.shot.camera || c.shot.products.empty() || !c.setup || c.setup->lights.empty()) return std::nullopt;
-  const auto mood = mood_bands(c.project.mood);
+  const Mood* mood = mood_named(c.project.mood);
   Level level =
       started(c, "light.soft", "Softness", "mm", mood ? mood->soft : Band{},
               "penumbra by similar triangles; " + (mood ? "mood " + c.project.mood + "; common practice, no source"

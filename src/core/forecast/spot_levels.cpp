@@ -8,6 +8,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/features.h"
+#include "cinnabar/forecast/moods.h"
 #include "cinnabar/project/validation.h"
 
 namespace cinnabar {
@@ -98,12 +99,16 @@ Cuts cuts_of(const Project& p) {
 }
 
 std::optional<Level> spot_beats(const Project& p) {
-  if (!p.beats_per_minute || !p.cuts_on_beats || p.shots.size() < 2) return std::nullopt;
+  const Mood* mood = mood_named(p.mood);
+  const bool by_mood = !p.cuts_on_beats && mood && mood->cuts_on_beats;
+  const auto wanted = by_mood ? mood->cuts_on_beats : p.cuts_on_beats;
+  if (!p.beats_per_minute || !wanted || p.shots.size() < 2) return std::nullopt;
   Level level{.id = "spot.beats",
               .title = "Cuts on beats",
               .unit = "share",
-              .band = {*p.cuts_on_beats, {}},
-              .source = "the share that the brief asks; to the frame"};
+              .band = {*wanted, {}},
+              .source = by_mood ? "mood " + p.mood + ", common practice, no source; to the frame"
+                                : std::string("the share that the brief asks; to the frame")};
   own_band(level, p);
   const Cuts cuts = cuts_of(p);
   level.value = static_cast<double>(cuts.on) / cuts.all;

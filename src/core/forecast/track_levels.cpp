@@ -8,6 +8,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/context.h"
+#include "cinnabar/forecast/moods.h"
 #include "cinnabar/forecast/runs.h"
 
 namespace cinnabar {
@@ -131,10 +132,15 @@ std::optional<Level> motion_peak(const ShotContext& c) {
 
 std::optional<Level> motion_judder(const ShotContext& c) {
   if (!c.shot.camera || !c.camera_moves()) return std::nullopt;
-  const double least = 7.0 * 24.0 / c.project.timeline_rate;
-  Level level =
-      started(c, "motion.judder", "Speed across the frame", "s", {least, {}},
-              "7 s per frame width at 24 per second, American Cinematographer Manual (value from memory)");
+  const Mood* mood = mood_named(c.project.mood);
+  const double factor = mood ? mood->judder_factor : 1.0, seconds_wide = 7.0 * factor;
+  const double least = seconds_wide * 24.0 / c.project.timeline_rate;
+  Level level = started(
+      c, "motion.judder", "Speed across the frame", "s", {least, {}},
+      "7 s per frame width at 24 per second, American Cinematographer Manual (value from memory)" +
+          (factor != 1.0
+               ? said("; times {} for a {} mood, common practice, no source", number_text(factor, 3), mood->word)
+               : std::string()));
   constexpr int steps = 200;
   double fastest = 0.0, at = 0.0;
   for (int k = 0; k < steps; ++k) {
@@ -150,8 +156,9 @@ std::optional<Level> motion_judder(const ShotContext& c) {
   if (fastest < 1e-4) return std::nullopt;  // the picture stands: over two hours a width
   const double seconds = 1.0 / fastest;
   settle(level, {seconds, at});
-  level.formula = said("1 / ({} frame widths a second) = {} s; least 7 x 24 / {} = {} s", number_text(fastest, 3),
-                       number_text(seconds, 3), number_text(c.project.timeline_rate, 6), number_text(least, 3));
+  level.formula = said("1 / ({} frame widths a second) = {} s; least {} x 24 / {} = {} s", number_text(fastest, 3),
+                       number_text(seconds, 3), number_text(seconds_wide, 3),
+                       number_text(c.project.timeline_rate, 6), number_text(least, 3));
   level.sentence = said("At its fastest the picture takes {} s to cross the frame.", number_text(seconds, 3));
   return level;
 }

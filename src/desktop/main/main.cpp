@@ -26,7 +26,7 @@ int main(int argc, char** argv) {
   parser.setApplicationDescription("Cinnabar: what the camera will record, before a take is burnt.");
   parser.addHelpOption();
   parser.addPositionalArgument("FILE", "Project to open");
-  parser.addOptions({{"page", "board, stage, takes or kit", "PAGE", "stage"},
+  parser.addOptions({{"page", "brief, board, stage, takes or kit", "PAGE", "stage"},
                      {"shot", "Number of the shot, from 1", "N", "1"},
                      {"bench", "place or light", "BENCH", "light"},
                      {"theme", "paper or blackout", "THEME", "paper"},
@@ -42,8 +42,9 @@ int main(int argc, char** argv) {
   WindowOptions options;
   options.page = parser.value("page"), options.bench = parser.value("bench"),
   options.theme = parser.value("theme"), options.level = parser.value("level");
-  if (options.page != "board" && options.page != "stage" && options.page != "takes" && options.page != "kit")
-    return refuse("--page takes board, stage, takes or kit");
+  if (options.page != "board" && options.page != "stage" && options.page != "takes" && options.page != "kit" &&
+      options.page != "brief")
+    return refuse("--page takes brief, board, stage, takes or kit");
   if (options.bench != "place" && options.bench != "light") return refuse("--bench takes place or light");
   if (options.theme != "paper" && options.theme != "blackout") return refuse("--theme takes paper or blackout");
   bool number = false;

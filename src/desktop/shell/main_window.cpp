@@ -14,6 +14,7 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/desktop/pages/board_page.h"
+#include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/pages/takes_page.h"
@@ -80,7 +81,8 @@ MainWindow::MainWindow(const WindowOptions& options)
   projectButton_->setMaximumWidth(260);
   aim_ = new QLabel(mast_);
   aim_->setObjectName("aim");
-  pageButtons_ = {{"board", new WordButton(tr("Board"), WordButton::Look::page, mast_)},
+  pageButtons_ = {{"brief", new WordButton(tr("Brief"), WordButton::Look::page, mast_)},
+                  {"board", new WordButton(tr("Board"), WordButton::Look::page, mast_)},
                   {"stage", new WordButton(tr("Stage"), WordButton::Look::page, mast_)},
                   {"takes", new WordButton(tr("Takes"), WordButton::Look::page, mast_)},
                   {"kit", new WordButton(tr("Kit"), WordButton::Look::page, mast_)}};
@@ -138,6 +140,7 @@ MainWindow::MainWindow(const WindowOptions& options)
   key(QKeySequence("Ctrl+Shift+Z"), [this] {
     if (session_) session_->redo();
   });
+  key(QKeySequence("Ctrl+1"), [this] { showPage("brief"); });
   key(QKeySequence("Ctrl+2"), [this] { showPage("board"); });  // by their places in the order of the work
   key(QKeySequence("Ctrl+3"), [this] { showPage("stage"); });
   key(QKeySequence("Ctrl+5"), [this] { showPage("takes"); });
@@ -187,6 +190,7 @@ void MainWindow::buildPages() {
   takes_ = nullptr;
   board_ = nullptr;
   kit_ = nullptr;
+  brief_ = nullptr;
   strip_ = nullptr;
   if (!session_) {
     auto* empty = new QLabel(
@@ -200,6 +204,7 @@ void MainWindow::buildPages() {
   stage_ = new StagePage(session_.get(), foresight_.get(), maker_.get(), body_);
   takes_ = new TakesPage(session_.get(), foresight_.get(), body_);
   board_ = new BoardPage(session_.get(), foresight_.get(), body_);
+  brief_ = new BriefPage(session_.get(), body_);
   kit_ = new KitPage(session_.get(), body_);
   connect(kit_, &KitPage::packingWanted, this, &MainWindow::askPacking);
   connect(board_, &BoardPage::stageWanted, this, [this] { showPage("stage"); });
@@ -209,6 +214,7 @@ void MainWindow::buildPages() {
   pages_->addWidget(takes_);
   pages_->addWidget(board_);
   pages_->addWidget(kit_);
+  pages_->addWidget(brief_);
   body_->layout()->addWidget(strip_);
   body_->layout()->addWidget(pages_);
   static_cast<QVBoxLayout*>(body_->layout())->setStretchFactor(pages_, 1);
@@ -225,11 +231,13 @@ void MainWindow::showPage(const QString& name) {
   pages_->setCurrentWidget(page_ == "takes"   ? static_cast<QWidget*>(takes_)
                            : page_ == "board" ? static_cast<QWidget*>(board_)
                            : page_ == "kit"   ? static_cast<QWidget*>(kit_)
+                           : page_ == "brief" ? static_cast<QWidget*>(brief_)
                                               : stage_);
   pages_->setFocus();
   if (page_ == "takes") takes_->takeFocus();
   if (page_ == "board") board_->takeFocus();
   if (page_ == "kit") kit_->takeFocus();
+  if (page_ == "brief") brief_->takeFocus();
 }
 
 void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
@@ -311,7 +319,7 @@ void MainWindow::showKeys() {
     QString where, keys, what;
   };
   const Row rows[] = {
-      {tr("Everywhere"), "Ctrl+2, Ctrl+3, Ctrl+5, Ctrl+7", tr("Board, Stage, Takes, Kit")},
+      {tr("Everywhere"), "Ctrl+1, Ctrl+2, Ctrl+3, Ctrl+5, Ctrl+7", tr("Brief, Board, Stage, Takes, Kit")},
       {{}, "Ctrl+N, Ctrl+O", tr("new project, open")},
       {{}, "Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")},
       {{}, "Ctrl+K, Ctrl+P", tr("kept versions; shot cards on paper")},
@@ -319,6 +327,7 @@ void MainWindow::showKeys() {
       {{}, "F1", tr("this list")},
       {tr("The spot"), tr("Left, Right"), tr("the shot before, after; with Ctrl it is moved")},
       {{}, tr("Plus, Minus"), tr("a frame longer, shorter")},
+      {tr("Brief"), tr("Up, Down, Insert, Delete"), tr("what must be seen: choose, add, take away")},
       {tr("Board"), tr("arrows, Enter"), tr("the shot, open it on the Stage; with Ctrl it is moved")},
       {tr("Floor"), tr("Space"), tr("the next thing in hand")},
       {{}, tr("arrows, Page Up, Page Down"), tr("a centimetre; with Shift ten")},

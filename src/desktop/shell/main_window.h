@@ -15,6 +15,7 @@ class QLabel;
 namespace cinnabar {
 
 class BoardPage;
+class BriefPage;
 class KitPage;
 class SpotStrip;
 class StagePage;
@@ -103,6 +104,7 @@ class MainWindow : public QMainWindow {
   TakesPage* takes_ = nullptr;
   BoardPage* board_ = nullptr;
   KitPage* kit_ = nullptr;
+  BriefPage* brief_ = nullptr;
   SpotStrip* strip_ = nullptr;
   QLabel *kept_, *messages_;
   QString page_;

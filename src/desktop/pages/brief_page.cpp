@@ -1,0 +1,152 @@
+#include "cinnabar/desktop/pages/brief_page.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/forecast/moods.h"
+#include "cinnabar/forecast/schools.h"
+#include "cinnabar/project/validation.h"
+
+namespace cinnabar {
+namespace {
+QString q(const std::string& s) { return QString::fromStdString(s); }
+}  // namespace
+
+BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("briefRules");
+  mood_ = new QComboBox(this);
+  mood_->setObjectName("briefMood");
+  mood_->setAccessibleName(tr("Mood"));
+  mood_->addItem(tr("none chosen"), "");
+  for (const Mood& m : moods()) mood_->addItem(q(m.word), q(m.word));
+  moodSays_ = new QLabel(this);
+  moodSays_->setObjectName("briefMoodSays");
+  moodSays_->setWordWrap(true);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(14, 34, 14, 10);
+  all->setSpacing(4);
+  const auto row = [&](const QString& label, QComboBox* box, QLabel* reason) {
+    auto* line = new QHBoxLayout;
+    auto* name = new QLabel(label, this);
+    name->setWordWrap(true);
+    name->setMinimumWidth(96);
+    name->setMaximumWidth(110);
+    line->addWidget(name, 1);
+    line->addWidget(box, 2);
+    all->addLayout(line);
+    reason->setWordWrap(true);
+    auto* under = new QHBoxLayout;
+    under->addSpacing(114);
+    under->addWidget(reason, 1);
+    all->addLayout(under);
+    all->addSpacing(3);
+  };
+  row(tr("Mood"), mood_, moodSays_);
+  for (const auto& [key, values] : house_rule_values()) {
+    const auto& list = schools(key);
+    if (list.empty()) continue;
+    auto* box = new QComboBox(this);
+    box->setObjectName("rule-" + q(key));
+    box->setAccessibleName(q(question_of(key)));
+    box->setToolTip(q(question_of(key)));
+    for (const School& s : list) box->addItem(q(s.title), q(s.value));
+    auto* reason = new QLabel(this);
+    reason->setObjectName("reason-" + q(key));
+    QString label = q(key);
+    label[0] = label[0].toUpper();
+    row(label, box, reason);
+    rules_.emplace_back(key, box, reason);
+    connect(box, &QComboBox::activated, this, [this, key = key, box] {
+      const QString value = box->currentData().toString();
+      const bool some = session_->document().single("house_rules") != nullptr;
+      const Session::Values edit{
+          some ? std::pair{"/house_rules/" + key, std::optional<Json>(value.toStdString())}
+               : std::pair{std::string("/house_rules"), std::optional<Json>(Json{{key, value.toStdString()}})}};
+      if (!session_->keep(tr("House rule %1: %2").arg(q(key), box->currentText()), edit)) refresh();
+    });
+  }
+  all->addStretch(1);
+  connect(mood_, &QComboBox::activated, this, [this] {
+    const QString word = mood_->currentData().toString();
+    if (!session_->keep(
+            word.isEmpty() ? tr("No mood") : tr("Mood: %1").arg(word),
+            {{"/project/mood", word.isEmpty() ? std::nullopt : std::optional<Json>(word.toStdString())}}))
+      refresh();
+  });
+  connect(session_, &Session::changed, this, &BriefRules::refresh);
+  refresh();
+}
+
+void BriefRules::refresh() {
+  const Project& project = session_->project();
+  const Mood* mood = mood_named(project.mood);
+  if (!mood && !project.mood.empty() && mood_->findData(q(project.mood)) < 0)
+    mood_->addItem(q(project.mood), q(project.mood));
+  mood_->setCurrentIndex(std::max(0, mood_->findData(q(project.mood))));
+  moodSays_->setText(mood                   ? q(mood_says(*mood))
+                     : project.mood.empty() ? tr("It would set how far apart the sides are, how soft, how quick.")
+                                            : tr("Not a word that sets anything."));
+  const QString quiet = QString("color: %1; font-size: 11px;").arg(theme().quiet.name());
+  moodSays_->setStyleSheet(quiet);
+  for (auto& [key, box, reason] : rules_) {
+    const std::string value = project.rule(key);
+    box->setCurrentIndex(box->findData(q(value)));
+    for (const School& s : schools(key))
+      if (s.value == value) reason->setText(q(s.reason));
+    int others = 0;
+    for (const auto& shot : project.shots) others += project.rule(key, *shot) != value ? 1 : 0;
+    if (others > 0)
+      reason->setText(reason->text() + "; " +
+                      (others == 1 ? tr("1 shot follows another") : tr("%1 shots follow another").arg(others)));
+    reason->setStyleSheet(quiet);
+  }
+}
+
+void BriefRules::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  drawPanel(p, rect());
+  drawText(p, {14, 10, 200, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("Mood and house rules"), textFont(13, true),
+           theme().ink);
+}
+
+BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent) {
+  setObjectName("brief");
+  product_ = new BriefProduct(session, this);
+  seen_ = new BriefSeen(session, product_, this);
+  auto* runs = new BriefRuns(session, this);
+  auto* rules = new BriefRules(session, this);
+  const auto scrolled = [this](QWidget* inner) {
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidget(inner);
+    return scroll;
+  };
+  auto* middle = new QWidget(this);
+  auto* column = new QVBoxLayout(middle);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(10);
+  column->addWidget(seen_, 1);
+  column->addWidget(runs);
+  auto* all = new QHBoxLayout(this);
+  all->setContentsMargins(20, 10, 20, 4);
+  all->setSpacing(10);
+  all->addWidget(scrolled(product_), 44);
+  all->addWidget(scrolled(middle), 42);
+  all->addWidget(scrolled(rules), 36);
+}
+
+void BriefPage::takeFocus() { seen_->setFocus(); }
+
+void BriefPage::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.fillRect(rect(), theme().ground);
+}
+
+}  // namespace cinnabar

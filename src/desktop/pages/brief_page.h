@@ -1,0 +1,152 @@
+// The Brief: what the product is, what of it must be seen, in which mood and by which schools, where the film runs
+// and with what means.
+#pragma once
+#include <QWidget>
+
+#include "cinnabar/desktop/edits/hand.h"
+#include "cinnabar/desktop/workers/newest.h"
+#include "cinnabar/forecast/features.h"
+
+class QComboBox;
+class QFormLayout;
+class QGridLayout;
+class QLabel;
+class QLineEdit;
+class QPushButton;
+class QVBoxLayout;
+
+namespace cinnabar {
+
+class ProductDrawing;
+class ProductPicture;
+class WordButton;
+
+/// The product in hand: its kind and measures, parts and their materials, label, mass, colours.
+class BriefProduct : public QWidget {
+  Q_OBJECT
+ public:
+  explicit BriefProduct(Session* session, QWidget* parent = nullptr);
+  [[nodiscard]] std::size_t product() const { return index_; }
+  [[nodiscard]] ProductDrawing* drawing() const { return drawing_; }
+  void readLabel(const QString& path);
+
+ signals:
+  void productChosen();
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  void refresh();
+  void choose(std::size_t index);
+  void add(const std::string& kind);
+  void remove();
+  void rebuild(const std::string& kind, const std::map<std::string, double>& measures, const QString& title);
+  void colours();
+  [[nodiscard]] const Json* json() const;
+  [[nodiscard]] std::string path() const;
+  Session* session_;
+  std::size_t index_ = 0;
+  QComboBox *products_, *kind_;
+  QLineEdit* name_;
+  ProductDrawing* drawing_;
+  ProductPicture* picture_;
+  std::vector<NumberField*> fields_;
+  std::vector<HandField> specs_;
+  std::vector<std::pair<QLabel*, QComboBox*>> parts_;
+  WordButton *label_, *labelPicture_;
+  QLabel *palette_, *advice_;
+  std::shared_ptr<const Product> coloured_;
+  Newest worker_, reader_;  // last: they use the others
+};
+
+/// What must be seen of the product in hand, and in which shot each is seen best.
+class BriefSeen : public QWidget {
+  Q_OBJECT
+ public:
+  BriefSeen(Session* session, BriefProduct* product, QWidget* parent = nullptr);
+  [[nodiscard]] const std::vector<FeatureView>& views() const { return views_; }
+  [[nodiscard]] std::optional<std::size_t> chosen() const { return chosen_; }
+  void choose(std::optional<std::size_t> feature);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+  void focusInEvent(QFocusEvent*) override { update(); }
+  void focusOutEvent(QFocusEvent*) override { update(); }
+
+ private:
+  void refresh();
+  void ask();
+  void add();
+  void remove();
+  void place(std::size_t feature, double height, double bearing_deg);
+  [[nodiscard]] const Product* product() const;
+  [[nodiscard]] std::string path() const;
+  [[nodiscard]] QRectF row(std::size_t feature) const;
+  Session* session_;
+  BriefProduct* product_;
+  std::optional<std::size_t> chosen_;
+  std::vector<FeatureView> views_;
+  QLineEdit* name_;
+  WordButton *read_, *add_, *remove_;
+  std::vector<NumberField*> fields_;
+  Newest worker_;  // last: it uses the others
+};
+
+/// Where it runs, and the means there are.
+class BriefRuns : public QWidget {
+  Q_OBJECT
+ public:
+  explicit BriefRuns(Session* session, QWidget* parent = nullptr);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  void refresh();
+  [[nodiscard]] std::string path() const;
+  Session* session_;
+  std::size_t index_ = 0;
+  QComboBox* list_;
+  QLineEdit* name_;
+  WordButton *add_, *remove_, *words_;
+  std::vector<NumberField*> fields_, means_;
+  std::vector<HandField> specs_, meansSpecs_;
+  QLabel* says_;
+};
+
+/// The mood and the house rules, each with its reason.
+class BriefRules : public QWidget {
+  Q_OBJECT
+ public:
+  explicit BriefRules(Session* session, QWidget* parent = nullptr);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  void refresh();
+  Session* session_;
+  QComboBox* mood_;
+  QLabel* moodSays_;
+  std::vector<std::tuple<std::string, QComboBox*, QLabel*>> rules_;
+};
+
+class BriefPage : public QWidget {
+  Q_OBJECT
+ public:
+  explicit BriefPage(Session* session, QWidget* parent = nullptr);
+  void takeFocus();
+  [[nodiscard]] BriefProduct* product() const { return product_; }
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  BriefProduct* product_;
+  BriefSeen* seen_;
+};
+
+}  // namespace cinnabar

@@ -1,0 +1,385 @@
+// The product in hand on the Brief.
+#include <fmt/format.h>
+
+#include <QBuffer>
+#include <QComboBox>
+#include <QFile>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QImage>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPointer>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/edits/number_words.h"
+#include "cinnabar/desktop/pages/brief_page.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/product_drawing.h"
+#include "cinnabar/project/product_kinds.h"
+#include "cinnabar/project/validation.h"
+#include "cinnabar/scene/product_colours.h"
+
+namespace cinnabar {
+namespace {
+QString q(const std::string& s) { return QString::fromStdString(s); }
+constexpr int columns = 4;
+}  // namespace
+
+BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("briefProduct");
+  products_ = new QComboBox(this);
+  products_->setObjectName("briefProducts");
+  products_->setAccessibleName(tr("Product"));
+  name_ = new QLineEdit(this);
+  name_->setObjectName("briefName");
+  name_->setAccessibleName(tr("Name of the product"));
+  kind_ = new QComboBox(this);
+  kind_->setObjectName("briefKind");
+  kind_->setAccessibleName(tr("Kind of product"));
+  kind_->addItem(tr("own outline"), "");
+  for (const ProductKind& k : product_kinds()) kind_->addItem(q(k.name), q(k.id));
+  auto* addButton = new QPushButton(tr("Add"), this);
+  addButton->setObjectName("briefAdd");
+  auto* menu = new QMenu(addButton);
+  for (const ProductKind& k : product_kinds()) menu->addAction(q(k.name), this, [this, id = k.id] { add(id); });
+  addButton->setMenu(menu);
+  auto* removeButton = new QPushButton(tr("Take away"), this);
+  removeButton->setObjectName("briefRemove");
+  connect(removeButton, &QPushButton::clicked, this, &BriefProduct::remove);
+  auto* first = new QHBoxLayout;
+  first->addWidget(products_, 1);
+  first->addWidget(addButton);
+  first->addWidget(removeButton);
+  auto* second = new QHBoxLayout;
+  second->addWidget(name_, 1);
+  second->addWidget(kind_);
+  drawing_ = new ProductDrawing(session, this);
+  picture_ = new ProductPicture(session, this);
+  auto* look = new QHBoxLayout;
+  look->addWidget(drawing_, 5);
+  look->addWidget(picture_, 4);
+  auto* grid = new QGridLayout;
+  grid->setHorizontalSpacing(10);
+  for (int c = 0; c < columns; ++c) grid->setColumnStretch(c, 1);
+  for (int i = 0; i < 16; ++i) {
+    auto* field = new NumberField(this);
+    grid->addWidget(field, i / columns, i % columns);
+    const auto at = static_cast<std::size_t>(i);
+    connect(field, &NumberField::entered, this, [this, at](double v) {
+      if (at < specs_.size()) (void)specs_[at].set(v);  // keeps by itself: several values hang together
+      refresh();
+    });
+    connect(field, &NumberField::refused, session_, &Session::message);
+    fields_.push_back(field);
+  }
+  auto* materials = new QGridLayout;
+  for (int i = 0; i < 4; ++i) {
+    auto* label = new QLabel(this);
+    auto* box = new QComboBox(this);
+    box->setObjectName(QString("briefMaterial%1").arg(i));
+    for (int k = 0; k <= static_cast<int>(MaterialKind::cloth); ++k)
+      box->addItem(material_name(static_cast<MaterialKind>(k)));
+    materials->addWidget(label, i / 2, 2 * (i % 2));
+    materials->addWidget(box, i / 2, 2 * (i % 2) + 1);
+    parts_.emplace_back(label, box);
+    connect(box, &QComboBox::activated, this, [this, i, box] {
+      const Json* product = json();
+      if (!product || static_cast<std::size_t>(i) >= (*product)["parts"].size()) return;
+      const std::string pointer = fmt::format("{}/parts/{}/material", path(), i);
+      session_->keep(tr("%1: %2").arg(parts_[static_cast<std::size_t>(i)].first->text(), box->currentText()),
+                     {{pointer, Json{{"kind", box->currentText().toStdString()}}}});
+    });
+  }
+  for (const int c : {1, 3}) materials->setColumnStretch(c, 1);
+  label_ = new WordButton(tr("label"), WordButton::Look::chip, this);
+  label_->setObjectName("briefLabel");
+  label_->setCheckable(true);
+  labelPicture_ = new WordButton(tr("Picture of the label"), WordButton::Look::plain, this);
+  labelPicture_->setObjectName("briefLabelPicture");
+  auto* labels = new QHBoxLayout;
+  labels->addWidget(label_);
+  labels->addWidget(labelPicture_);
+  labels->addStretch(1);
+  palette_ = new QLabel(this);
+  palette_->setObjectName("briefPalette");
+  palette_->setAccessibleName(tr("Palette"));
+  advice_ = new QLabel(this);
+  advice_->setObjectName("briefAdvice");
+  advice_->setWordWrap(true);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(14, 34, 14, 10);
+  all->addLayout(first);
+  all->addLayout(second);
+  all->addLayout(look, 1);
+  all->addLayout(grid);
+  all->addLayout(materials);
+  all->addLayout(labels);
+  all->addWidget(palette_);
+  all->addWidget(advice_);
+
+  connect(products_, &QComboBox::activated, this,
+          [this](int i) { choose(static_cast<std::size_t>(std::max(0, i))); });
+  connect(name_, &QLineEdit::editingFinished, this, [this] {
+    const std::string text = name_->text().trimmed().toStdString();
+    const Json* product = json();
+    if (product && !text.empty() && text != product->value("name", ""))
+      session_->keep(tr("Product named %1").arg(q(text)), {{path() + "/name", text}});
+  });
+  connect(kind_, &QComboBox::activated, this, [this] {
+    const std::string id = kind_->currentData().toString().toStdString();
+    if (!id.empty()) rebuild(id, {}, tr("Built as a %1").arg(kind_->currentText().toLower()));
+    refresh();
+  });
+  connect(label_, &WordButton::clicked, this, [this](bool on) {
+    const Json* product = json();
+    if (!product || (*product)["parts"].empty()) return;
+    if (!on) return void(session_->keep(tr("Label taken off"), {{path() + "/label", std::nullopt}}));
+    double low = 1e9, high = -1e9;
+    for (const Json& point : (*product)["parts"][0]["profile"])
+      low = std::min(low, point[1].get<double>()), high = std::max(high, point[1].get<double>());
+    session_->keep(tr("Label put on"),
+                   {{path() + "/label", Json{{"part", (*product)["parts"][0]["id"]},
+                                             {"bearing_deg", 0},
+                                             {"arc_deg", 100},
+                                             {"low", low + 0.25 * (high - low)},
+                                             {"high", low + 0.7 * (high - low)},
+                                             {"stroke", 0.0012},
+                                             {"material", {{"kind", "paper"}, {"colour", {0.8, 0.78, 0.72}}}}}}});
+  });
+  connect(labelPicture_, &WordButton::clicked, this, [this] {
+    auto* dialog =
+        new QFileDialog(this, tr("Picture of the label"), {}, tr("Pictures (*.png *.jpg *.jpeg *.svg)"));
+    dialog->setOption(QFileDialog::DontUseNativeDialog);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setFileMode(QFileDialog::ExistingFile);
+    connect(dialog, &QFileDialog::fileSelected, this, &BriefProduct::readLabel);
+    dialog->open();
+  });
+  connect(session_, &Session::changed, this, &BriefProduct::refresh);
+  refresh();
+}
+
+std::string BriefProduct::path() const { return fmt::format("/products/{}", index_); }
+const Json* BriefProduct::json() const {
+  const auto& list = session_->document().list("products");
+  return index_ < list.size() ? list[index_].get() : nullptr;
+}
+
+void BriefProduct::choose(std::size_t index) {
+  index_ = index;
+  refresh();
+  emit productChosen();
+}
+
+void BriefProduct::add(const std::string& kind) {
+  Document next = session_->document();
+  const Json product = new_product(next, kind);
+  next.lists["products"].push_back(std::make_shared<const Json>(product));
+  const std::size_t at = next.lists["products"].size() - 1;
+  if (session_->keep(
+          edit_between(session_->document(), next, tr("%1 added").arg(q(product["name"])).toStdString())))
+    choose(at);
+}
+
+void BriefProduct::remove() {
+  const Json* product = json();
+  if (!product) return;
+  Document next = session_->document();
+  next.lists["products"].erase(next.lists["products"].begin() + static_cast<std::ptrdiff_t>(index_));
+  const QString name = q(product->value("name", ""));
+  const Edit edit = edit_between(session_->document(), next, tr("%1 taken away").arg(name).toStdString());
+  if (const auto faults = validate(next, edit); !faults.empty())
+    return void(emit session_->message(tr("%1 stays: it is used (%2)").arg(name, q(faults.front().path))));
+  if (session_->keep(edit)) choose(0);
+}
+
+void BriefProduct::rebuild(const std::string& kind, const std::map<std::string, double>& measures,
+                           const QString& title) {
+  const Json* product = json();
+  if (!product) return;
+  const auto built = built_product(*product, kind, measures);
+  if (!built) return void(emit session_->message(q(built.error().message + "; " + built.error().mend)));
+  Document next = session_->document();
+  next.lists["products"][index_] = std::make_shared<const Json>(*built);
+  session_->keep(edit_between(session_->document(), next, title.toStdString()));
+}
+
+void BriefProduct::refresh() {
+  const auto& list = session_->document().list("products");
+  if (index_ >= list.size()) index_ = 0;
+  products_->clear();
+  for (const JsonPtr& p : list) products_->addItem(q(p->value("name", p->value("id", ""))));
+  products_->setCurrentIndex(list.empty() ? -1 : static_cast<int>(index_));
+  const Json* product = json();
+  for (QWidget* w : std::initializer_list<QWidget*>{name_, kind_, drawing_, picture_, label_})
+    w->setVisible(product);
+  specs_.clear();
+  const Units units = session_->units();
+  if (product) {
+    if (!name_->hasFocus() || !name_->isModified()) name_->setText(q(product->value("name", "")));
+    const std::string kind = product->contains("built") ? (*product)["built"].value("kind", "") : "";
+    kind_->setCurrentIndex(std::max(0, kind_->findData(q(kind))));
+    const auto length = [units](double v) { return q(length_text(v, units)); };
+    const auto typed = [units](const QString& t) { return parse_length(t.toStdString(), units); };
+    if (const ProductKind* known = product_kind(kind))
+      for (const Dimension& d : known->dimensions) {
+        HandField f;
+        f.spec = {q(d.name), "measure_" + q(d.key), measure_of(*product, d), d.is_length ? 0.001 : 0.05, {}, {}};
+        if (d.is_length)
+          f.spec.text = length, f.spec.parse = typed;
+        else
+          f.spec.text = [](double v) { return q(fixed_text(100 * v, 0)) + " %"; },
+          f.spec.parse = numberTyped("%", 0.01);
+        f.set = [this, kind, key = d.key, name = q(d.name), text = f.spec.text](double v) -> Session::Values {
+          rebuild(kind, {{key, v}}, QString("%1 %2").arg(name, text(v)));
+          return {};
+        };
+        specs_.push_back(f);
+      }
+    const auto member = [&](const QString& id, const QString& label, const std::string& key, double value,
+                            double step, auto text, auto parse) {
+      HandField f;
+      f.spec = {label, id, value, step, text, parse};
+      f.set = [this, key, label, text](double v) -> Session::Values {
+        session_->keep(QString("%1 %2").arg(label, text(v)), {{path() + "/" + key, std::round(v * 1e6) / 1e6}});
+        return {};
+      };
+      specs_.push_back(f);
+    };
+    member(
+        "mass", tr("Mass"), "mass", product->value("mass", 0.0), 0.05,
+        [](double v) { return q(number_text(v, 4)) + " kg"; }, numberTyped("kg"));
+    if (product->contains("label")) {
+      const Json& label = (*product)["label"];
+      member("label_low", tr("Label from"), "label/low", label.value("low", 0.0), 0.001, length, typed);
+      member("label_high", tr("Label to"), "label/high", label.value("high", 0.0), 0.001, length, typed);
+      member("label_arc", tr("Label round"), "label/arc_deg", label.value("arc_deg", 90.0), 5,
+             numberShown("\u00b0"), numberTyped("\u00b0"));
+      member("label_bearing", tr("Label at"), "label/bearing_deg", label.value("bearing_deg", 0.0), 5,
+             numberShown("\u00b0"), numberTyped("\u00b0"));
+      member("label_stroke", tr("Its strokes"), "label/stroke", label.value("stroke", 0.001), 0.0001, length,
+             typed);
+    }
+    label_->setChecked(product->contains("label"));
+  }
+  labelPicture_->setVisible(product && product->contains("label"));
+  for (std::size_t i = 0; i < fields_.size(); ++i) {
+    if (i < specs_.size()) fields_[i]->setSpec(specs_[i].spec);
+    fields_[i]->setVisible(i < specs_.size());
+  }
+  const std::size_t count = product ? (*product)["parts"].size() : 0;
+  for (std::size_t i = 0; i < parts_.size(); ++i) {
+    const bool there = i < count;
+    parts_[i].first->setVisible(there), parts_[i].second->setVisible(there);
+    if (!there) continue;
+    const Json& part = (*product)["parts"][i];
+    parts_[i].first->setText(q(part.value("id", "")));
+    parts_[i].second->setAccessibleName(tr("Material of %1").arg(q(part.value("id", ""))));
+    parts_[i].second->setCurrentText(part.contains("material") ? q(part["material"].value("kind", "matte"))
+                                                               : "matte");
+  }
+  drawing_->show(index_, {});
+  picture_->show(index_);
+  colours();
+  update();
+}
+
+/// The palette and what follows from it, on a worker: the label's picture has to be read.
+void BriefProduct::colours() {
+  const auto& products = session_->project().products;
+  if (index_ >= products.size()) {
+    palette_->clear();
+    advice_->setText(tr("No product yet: add one by its kind."));
+    return;
+  }
+  if (coloured_ == products[index_]) return;
+  coloured_ = products[index_];
+  const QPointer<BriefProduct> self(this);
+  worker_.ask(
+      [this, self, project = session_->project(), product = products[index_]](const std::atomic<bool>& cancelled) {
+        PictureCache pictures;
+        const auto colours = product_colours(project, *product, pictures);
+        const auto palette = palette_of(colours, 5);
+        QString swatches, words;
+        for (const auto& c : palette)
+          swatches += QString("<span style='background:%1; color:%1'>&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;</span>&nbsp;")
+                          .arg(q(hex_of(c.linear)));
+        if (!palette.empty()) {
+          const KeyAdvice key = key_colour(palette);
+          const auto backdrops = backdrops_for(palette);
+          words = QObject::tr("Key colour %1, %2 apart%3. Stands best before %4 (%5 apart).")
+                      .arg(q(key.name), q(fixed_text(key.difference, 0)),
+                           key.safe ? QString() : QObject::tr(", under the 40 it takes"),
+                           q(backdrops.front().name), q(fixed_text(backdrops.front().difference, 0)));
+          if (const std::string gel = gel_for(palette); !gel.empty())
+            words += QObject::tr(" A gel across from it: %1.").arg(q(gel));
+        }
+        if (cancelled) return;
+        QMetaObject::invokeMethod(
+            this,
+            [self, swatches, words] {
+              if (!self) return;
+              self->palette_->setText(swatches.isEmpty() ? QString()
+                                                         : QObject::tr("Palette") + "&nbsp;&nbsp;" + swatches);
+              self->advice_->setText(words.isEmpty() ? QObject::tr("It shows no colour of its own.") : words);
+            },
+            Qt::QueuedConnection);
+      });
+}
+
+/// PNG, JPEG or SVG, kept as PNG of at most 1024 pixels a side.
+void BriefProduct::readLabel(const QString& file) {
+  const QPointer<BriefProduct> self(this);
+  reader_.ask([this, self, file, at = index_](const std::atomic<bool>& cancelled) {
+    QImage image;
+    QString fault;
+    if (QFileInfo(file).size() > (64 << 20))
+      fault = tr("%1 is over 64 MB; give a smaller picture").arg(QFileInfo(file).fileName());
+    else if (!image.load(file))
+      fault = tr("%1 is no picture that can be read; give a PNG, JPEG or SVG").arg(QFileInfo(file).fileName());
+    QByteArray bytes;
+    if (fault.isEmpty()) {
+      if (image.width() > 1024 || image.height() > 1024)
+        image = image.scaled(1024, 1024, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+      QBuffer buffer(&bytes);
+      buffer.open(QIODevice::WriteOnly);
+      image.save(&buffer, "PNG");
+    }
+    if (cancelled) return;
+    QMetaObject::invokeMethod(
+        this,
+        [self, at, bytes, fault] {
+          if (!self) return;
+          Session* session = self->session_;
+          if (!fault.isEmpty()) return void(emit session->message(fault));
+          Document next = session->document();
+          auto& list = next.lists["products"];
+          if (at >= list.size() || !list[at]->contains("label")) return;
+          std::string id = "label-" + list[at]->value("id", "product");
+          for (int k = 2; next.blobs.contains(id); ++k)
+            id = "label-" + list[at]->value("id", "product") + "-" + std::to_string(k);
+          next.blobs[id] =
+              std::make_shared<const Blob>(Blob{Json{{"type", "image/png"}}, {bytes.begin(), bytes.end()}});
+          Json product = *list[at];
+          product["label"]["picture"] = id;
+          list[at] = std::make_shared<const Json>(product);
+          session->keep(edit_between(session->document(), next, tr("Picture of the label").toStdString()));
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+void BriefProduct::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  drawPanel(p, rect());
+  drawText(p, {14, 10, 200, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("The product"), textFont(13, true),
+           theme().ink);
+}
+
+}  // namespace cinnabar

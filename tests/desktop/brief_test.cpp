@@ -1,0 +1,188 @@
+// The Brief in the window: products built and changed, features placed and seen, mood and rules, frames and means.
+#include <QComboBox>
+#include <QImage>
+#include <QPushButton>
+
+#include "cinnabar/desktop/pages/brief_page.h"
+#include "cinnabar/desktop/widgets/product_drawing.h"
+#include "window_fixture.h"
+
+namespace cinnabar {
+namespace {
+
+class BriefTest : public WindowTest {
+ protected:
+  void SetUp() override {
+    WindowTest::SetUp();
+    QTest::keyClick(window_.get(), Qt::Key_1, Qt::ControlModifier);
+    drawing_ = find<ProductDrawing>("productDrawing");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return drawing_->isVisible() && drawing_->height() > 100; }, 5000));
+  }
+  void type(const QString& id, const QString& text) {
+    for (NumberField* f : find<BriefPage>("brief")->findChildren<NumberField*>())
+      if (!f->isHidden() && f->spec().id == id) {
+        f->setFocus();
+        QTest::keyClick(f, Qt::Key_Return);
+        auto* line = f->findChild<QLineEdit*>();
+        ASSERT_NE(line, nullptr) << id.toStdString();
+        line->selectAll();
+        QTest::keyClicks(line, text);
+        QTest::keyClick(line, Qt::Key_Return);
+        return;
+      }
+    ADD_FAILURE() << id.toStdString();
+  }
+  void pick(const char* box, const QString& text) {
+    auto* combo = find<QComboBox>(box);
+    const int i = combo->findText(text);
+    ASSERT_GE(i, 0) << text.toStdString();
+    combo->setCurrentIndex(i);
+    emit combo->activated(i);
+  }
+  void enter(const char* line, const QString& text) {
+    auto* edit = find<QLineEdit>(line);
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, text);
+    QTest::keyClick(edit, Qt::Key_Return);
+  }
+  ProductDrawing* drawing_ = nullptr;
+};
+
+TEST_F(BriefTest, AProductIsAddedByKindMeasuredAndTakenAway) {
+  for (QAction* a : find<QPushButton>("briefAdd")->menu()->actions())
+    if (a->text() == "Bottle") a->trigger();
+  ASSERT_EQ(session().project().products.size(), 2u);
+  type("measure_height", "30 cm");
+  EXPECT_EQ(onDisk("/products/1/built/height"), std::optional<Json>(0.3));
+  type("measure_neck_diameter", "20 cm");
+  EXPECT_EQ(value("/products/1/built/neck_diameter"), std::optional<Json>(0.028)) << "wider than the body";
+  EXPECT_TRUE(find<QLabel>("message")->toolTip().contains("is not under Body"));
+  type("mass", "1.1 kg");
+  EXPECT_EQ(onDisk("/products/1/mass"), std::optional<Json>(1.1));
+  enter("briefName", "Still water");
+  EXPECT_EQ(onDisk("/products/1/name"), std::optional<Json>("Still water"));
+  press("briefLabel");
+  EXPECT_TRUE(value("/products/1/label").has_value());
+  type("label_arc", "140");
+  EXPECT_EQ(onDisk("/products/1/label/arc_deg"), std::optional<Json>(140.0));
+  pick("briefKind", "Can");
+  EXPECT_EQ(value("/products/1/built/kind"), std::optional<Json>("can"));
+  EXPECT_EQ(value("/products/1/label/part"), std::optional<Json>("body"));
+  pick("briefMaterial0", "gloss");
+  EXPECT_EQ(onDisk("/products/1/parts/0/material/kind"), std::optional<Json>("gloss"));
+  press("briefRemove");
+  EXPECT_EQ(session().project().products.size(), 1u);
+  press("briefRemove");
+  EXPECT_EQ(session().project().products.size(), 1u) << "shots use the jar";
+}
+
+TEST_F(BriefTest, ALabelsPictureIsReadAndAWrongFileSaid) {
+  QImage picture(64, 32, QImage::Format_RGB32);
+  picture.fill(Qt::blue);
+  const QString file = QString::fromStdString((folder_ / "label.jpg").string());
+  ASSERT_TRUE(picture.save(file));
+  auto* product = find<BriefPage>("brief")->product();
+  product->readLabel(file);
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return value("/products/0/label/picture") == std::optional<Json>("label-jar"); }, 5000));
+  session().flush();
+  const auto kept = read_document(path_);
+  EXPECT_EQ(kept->blobs.at("label-jar")->fields.at("type"), "image/png");
+  ASSERT_TRUE(write_file(file.toStdString(), "no picture"));
+  product->readLabel(file);
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return find<QLabel>("message")->toolTip().contains("no picture that can be read"); }, 5000));
+}
+
+TEST_F(BriefTest, FeaturesAreAddedDraggedNamedAndSeenInAShot) {
+  auto* seen = find<BriefSeen>("briefSeen");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return seen->views().size() == 2; }, 30000));
+  for (const FeatureView& v : seen->views()) {
+    EXPECT_EQ(v.level().state, State::level) << v.name;
+    EXPECT_TRUE(v.shot.has_value());
+  }
+  seen->setFocus();
+  QTest::keyClick(seen, Qt::Key_Insert);
+  ASSERT_EQ(session().project().products[0]->features.size(), 3u);
+  EXPECT_EQ(seen->chosen(), std::optional<std::size_t>(2));
+  const QPoint from = drawing_->mark(2).toPoint();
+  drag(drawing_, from, QPointF(from.x() + 15, from.y() + 25));
+  const Feature f = session().project().products[0]->features[2];
+  EXPECT_GT(f.at.x, 0.003);
+  EXPECT_LT(f.at.y, 0.05);
+  EXPECT_NEAR(std::hypot(f.at.x, f.at.z), 0.038, 1e-3) << "on the glass";
+  enter("featureName", "the seal");
+  press("featureRead");
+  type("feature_detail", "3 mm");
+  EXPECT_EQ(onDisk("/products/0/features/2/name"), std::optional<Json>("the seal"));
+  EXPECT_EQ(onDisk("/products/0/features/2/read"), std::optional<Json>(true));
+  EXPECT_EQ(onDisk("/products/0/features/2/detail"), std::optional<Json>(0.003));
+  type("feature_bearing", "180");
+  EXPECT_LT(session().project().products[0]->features[2].at.z, -0.03);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return seen->views().size() == 3 && !seen->views()[2].seen.seen(); }, 30000))
+      << "no shot looks behind";
+  // A feature that shots promise goes with their promise.
+  QTest::keyClick(seen, Qt::Key_Up);
+  QTest::keyClick(seen, Qt::Key_Up);
+  EXPECT_EQ(seen->chosen(), std::optional<std::size_t>(0));
+  seen->setFocus();
+  QTest::keyClick(seen, Qt::Key_Delete);
+  EXPECT_EQ(session().project().products[0]->features.size(), 2u);
+  for (const auto& shot : session().project().shots)
+    EXPECT_EQ(std::count(shot->features.begin(), shot->features.end(), "jar/name"), 0) << shot->id;
+}
+
+TEST_F(BriefTest, MoodAndRulesAreChosenWithTheirReasons) {
+  pick("briefMood", "gentle");
+  EXPECT_EQ(onDisk("/project/mood"), std::optional<Json>("gentle"));
+  EXPECT_TRUE(find<QLabel>("briefMoodSays")->text().contains("over 12 mm"));
+  pick("rule-shutter", "much shorter");
+  EXPECT_EQ(onDisk("/house_rules/shutter"), std::optional<Json>("crisp"));
+  EXPECT_TRUE(find<QLabel>("reason-shutter")->text().startsWith("every drop stands still"));
+  pick("briefMood", "none chosen");
+  EXPECT_FALSE(onDisk("/project/mood").has_value());
+}
+
+TEST_F(BriefTest, DeliverablesAndMeansSayWhatDoesNotFit) {
+  press("deliverableAdd");
+  EXPECT_EQ(session().project().deliverables.size(), 3u);
+  type("d_width", "1350");
+  EXPECT_EQ(onDisk("/deliverables/2/width"), std::optional<Json>(1350.0));
+  type("d_longest", "15");
+  EXPECT_TRUE(find<QLabel>("briefSays")->text().contains("5.0 s over its longest"))
+      << find<QLabel>("briefSays")->text().toStdString();
+  type("d_longest", "none");
+  EXPECT_FALSE(onDisk("/deliverables/2/longest").has_value());
+  press("deliverableWords");
+  type("w_last", "2");
+  EXPECT_EQ(onDisk("/deliverables/2/words/last_seconds"), std::optional<Json>(2.0));
+  press("deliverableRemove");
+  EXPECT_EQ(session().project().deliverables.size(), 2u);
+  type("m_width", "2 m");
+  type("m_depth", "2 m");
+  EXPECT_TRUE(find<QLabel>("briefSays")->text().contains("too small for set-up"));
+  EXPECT_EQ(onDisk("/project/means/room_width"), std::optional<Json>(2.0));
+}
+
+TEST_F(BriefTest, ThePictureTurnsAndAnEmptyProjectSaysHowToBegin) {
+  auto* picture = find<ProductPicture>("productPicture");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return picture->made(); }, 30000));
+  picture->setFocus();
+  QTest::keyClick(picture, Qt::Key_Right);
+  EXPECT_EQ(picture->turn(), 15);
+  EXPECT_TRUE(
+      QTest::qWaitFor([&] { return find<QLabel>("briefAdvice")->text().startsWith("Key colour"); }, 10000));
+  window_.reset();
+  path_ = (folder_ / "new.cinnabar").string();
+  fs::remove(path_);
+  ASSERT_TRUE(Store::create(path_, empty_document("New")));
+  open({.page = "brief"});
+  EXPECT_TRUE(find<QLabel>("briefAdvice")->text().contains("No product yet"));
+  for (QAction* a : find<QPushButton>("briefAdd")->menu()->actions())
+    if (a->text() == "Jar") a->trigger();
+  EXPECT_EQ(session().project().products.size(), 1u);
+}
+
+}  // namespace
+}  // namespace cinnabar
