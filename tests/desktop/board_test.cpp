@@ -8,6 +8,7 @@
 #include "cinnabar/desktop/pages/board_page.h"
 #include "cinnabar/desktop/widgets/move_shelf.h"
 #include "cinnabar/desktop/widgets/shot_paper.h"
+#include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/formats/tables.h"
 #include "window_fixture.h"
 
@@ -288,6 +289,27 @@ TEST_F(BoardTest, PlatesAreTyped) {
   QTest::keyClicks(plates, "clean plate; jar on its stand;");
   QTest::keyClick(plates, Qt::Key_Return);
   EXPECT_EQ(onDisk("/shots/0/plates"), std::optional<Json>(Json{"clean plate", "jar on its stand"}));
+}
+
+TEST_F(BoardTest, AShotIsSketchedWithThePenAndTheKeyboardTakesStrokesBack) {
+  auto* pad = find<SketchPad>("sketchPad");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return pad->isVisible() && pad->width() > 100; }, 3000));
+  const QSizeF size = pad->size();
+  drag(pad, QPoint(20, 20), QPointF(size.width() / 2, size.height() / 2));
+  drag(pad, QPoint(30, 60), QPointF(100, 60));
+  ASSERT_EQ(session().project().shots[0]->sketch.strokes.size(), 2u);
+  const auto stroke = session().project().shots[0]->sketch.strokes[0];
+  EXPECT_NEAR(stroke.front().first, 20 / size.width(), 1e-3);
+  EXPECT_NEAR(stroke.back().second, 0.5, 0.01);
+  pad->setFocus();
+  QTest::keyClick(pad, Qt::Key_Space);
+  EXPECT_EQ(onDisk("/shots/0/sketch/instead"), std::optional<Json>(true));
+  QTest::keyClick(pad, Qt::Key_Backspace);
+  EXPECT_EQ(onDisk("/shots/0/sketch/strokes")->size(), 1u);
+  QTest::keyClick(pad, Qt::Key_Delete);
+  EXPECT_FALSE(onDisk("/shots/0/sketch").has_value());
+  undo();
+  EXPECT_EQ(session().project().shots[0]->sketch.strokes.size(), 1u);
 }
 
 }  // namespace

@@ -2,7 +2,9 @@
 #include "cinnabar/desktop/paper/shot_cards.h"
 
 #include <QFile>
+#include <QProcess>
 
+#include "cinnabar/desktop/paper/packing_paper.h"
 #include "window_fixture.h"
 
 namespace cinnabar {
@@ -28,6 +30,13 @@ class PaperTest : public testing::Test {
     if (!bytes.startsWith("%PDF-")) return -2;
     const qsizetype at = bytes.indexOf("/Count ");
     return at < 0 ? -3 : atoi(bytes.constData() + at + 7);
+  }
+  /// The words on its pages, read back by poppler's pdftotext.
+  QString words() {
+    QProcess reader;
+    reader.start("pdftotext", {"-layout", pdf_, "-"});
+    EXPECT_TRUE(reader.waitForFinished(20000)) << "pdftotext (poppler-utils) is needed";
+    return QString::fromUtf8(reader.readAllStandardOutput());
   }
   fs::path folder_;
   Project project_;
@@ -104,6 +113,45 @@ TEST_F(PaperTest, NothingAndVeryLongNamesAreWrittenToo) {
   project_.shots[0] = longest;
   ASSERT_TRUE(writeShotCards(project_, pdf_, options));
   EXPECT_EQ(pages(), 8);
+}
+
+TEST_F(PaperTest, ItsWordsAreReadBackByAnotherProgram) {
+  CardOptions options;
+  options.pictures = false;
+  auto shot = std::make_shared<Shot>(*project_.shots[1]);
+  shot->plates = {"clean plate", "jar on its stand"};
+  project_.shots[1] = shot;
+  ASSERT_TRUE(writeShotCards(project_, pdf_, options));
+  QString text = words();
+  for (const auto& s : project_.shots) EXPECT_TRUE(text.contains(QString::fromStdString(s->name))) << s->name;
+  EXPECT_TRUE(text.contains("Plates: clean plate; jar on its stand"));
+  EXPECT_TRUE(text.contains("page 8"));
+  ASSERT_TRUE(writeBoard(project_, pdf_, options));
+  text = words();
+  EXPECT_TRUE(text.contains("Slow Burn"));
+  EXPECT_TRUE(text.contains("page 2"));
+  EXPECT_TRUE(text.contains("low swell")) << "the sound of shot 1";
+  ASSERT_TRUE(writeShotList(project_, pdf_));
+  EXPECT_TRUE(words().contains("20 s in all, 20 allowed") || words().contains("20 s in all, 20 s"))
+      << words().toStdString();
+}
+
+TEST_F(PaperTest, ThePackingListNamesWhatIsToGet) {
+  auto panel = std::make_shared<LightKit>(*project_.light_kits[0]);
+  panel->holding.count = 1;
+  panel->holding.price = 300;
+  project_.light_kits[0] = panel;
+  ASSERT_TRUE(writePacking(project_, pdf_));
+  const QString text = words();
+  EXPECT_TRUE(text.contains("Slow Burn, packing list"));
+  EXPECT_TRUE(text.contains("100 mm macro"));
+  EXPECT_TRUE(text.contains("1 owned, 1 to get at 300")) << text.toStdString();
+  EXPECT_TRUE(text.contains("To get: 300"));
+  EXPECT_GE(pages(), 1);
+  Project empty;
+  ASSERT_TRUE(writePacking(empty, pdf_));
+  EXPECT_TRUE(words().contains("No shot needs anything yet."));
+  EXPECT_FALSE(writePacking(project_, "/no/such/folder/list.pdf"));
 }
 
 }  // namespace

@@ -70,6 +70,23 @@ INSTANTIATE_TEST_SUITE_P(
                     FaultRow{"/blobs", Json{{"p", {{"data", "@@@@"}}}}, "/blobs/p/data"},
                     FaultRow{"/shots", Json::object()}, FaultRow{"/setups", "none"}, FaultRow{"/takes", 3}));
 INSTANTIATE_TEST_SUITE_P(
+    BriefAndKit, Refused,
+    testing::Values(FaultRow{"/kit/lights/0/owned", "yes"}, FaultRow{"/kit/lights/0/count", 1.5},
+                    FaultRow{"/kit/lights/0/price", -1}, FaultRow{"/kit/lights/0/beam_deg", 180},
+                    FaultRow{"/kit/lights/0/candela", -5},
+                    FaultRow{"/kit/lights/0/lux", Json{{"illuminance_lx", 100}}, "/kit/lights/0/lux/distance"},
+                    FaultRow{"/kit/lights/0/lux", Json{{"illuminance_lx", 100}, {"distance", 0}},
+                             "/kit/lights/0/lux/distance"},
+                    FaultRow{"/kit/lights/0/ies", "no such blob"}, FaultRow{"/kit/supports/0/reach", 0},
+                    FaultRow{"/project/means", Json{{"budget", -1}}, "/project/means/budget"},
+                    FaultRow{"/project/means", Json{{"circuits", 1.5}}, "/project/means/circuits"},
+                    FaultRow{"/deliverables/0/longest", 0}, FaultRow{"/deliverables/0/loudness", 3},
+                    FaultRow{"/shots/0/plates", Json{1, 2}}, FaultRow{"/shots/0/move", 4},
+                    FaultRow{"/shots/0/sketch", Json{{"strokes", {{{0.1, 0.2}, {0.3}}}}},
+                             "/shots/0/sketch/strokes"},
+                    FaultRow{"/shots/0/sketch", Json{{"strokes", {{{0.1, 9}}}}}, "/shots/0/sketch/strokes"},
+                    FaultRow{"/shots/0/sketch", Json{{"instead", 1}}, "/shots/0/sketch/instead"}));
+INSTANTIATE_TEST_SUITE_P(
     Products, Refused,
     testing::Values(
         FaultRow{"/products/0/id", ""}, FaultRow{"/products/0/id", 3}, FaultRow{"/products/0/mass", -1},
@@ -152,6 +169,9 @@ INSTANTIATE_TEST_SUITE_P(
                     GoodRow{"/shots/0/house_rules", Json{{"shutter", "crisp"}}},
                     GoodRow{"/products/0/parts/0/profile", Json{{0.02, 0.0}, {0.03, 0.1}}},
                     GoodRow{"/products/0/parts/0/wall", 0.002},
+                    GoodRow{"/shots/0/sketch", Json{{"strokes", {{{0.1, 0.2}, {0.3, -0.1}}}}, {"instead", true}}},
+                    GoodRow{"/kit/lights/0/lux", Json{{"illuminance_lx", 100}, {"distance", 2}}},
+                    GoodRow{"/project/means", Json{{"budget", 250}, {"room_width", 3}}},
                     GoodRow{"/bands", Json{{"motion.smear", {{"low", nullptr}, {"high", 3}}}}},
                     GoodRow{"/blobs", Json{{"p", {{"type", "image/png"}, {"data", "Zm9v"}}}}}));
 

@@ -293,6 +293,12 @@ Shot shot(const Json& j, const Project& project) {
   for (const Json& u : member(j, "uses")) s.uses.push_back({text(u, "consumable"), num(u, "amount", 1)});
   s.move = text(j, "move");
   for (const Json& plate : member(j, "plates")) s.plates.push_back(plate.get<std::string>());
+  const Json& sketch = member(j, "sketch");
+  s.sketch.instead = flag(sketch, "instead", false);
+  for (const Json& stroke : member(sketch, "strokes")) {
+    auto& line = s.sketch.strokes.emplace_back();
+    for (const Json& p : stroke) line.emplace_back(p[0].get<double>(), p[1].get<double>());
+  }
   s.reset_minutes = num(j, "reset_minutes", 0);
   s.crop_share = num(j, "crop_share", 1);
   s.takes_planned = maybe(j, "takes_planned");

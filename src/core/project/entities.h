@@ -191,6 +191,11 @@ struct Use {
   std::string consumable;
   double amount = 1;
 };
+/// Pen strokes on a shot's card, as shares of the frame from its top left.
+struct Sketch {
+  std::vector<std::vector<std::pair<double, double>>> strokes;
+  bool instead = false;  ///< shown instead of the predicted picture, else over it
+};
 struct Shot {
   std::string id, name, setup, size;
   std::string sound, notes;
@@ -205,8 +210,9 @@ struct Shot {
   std::optional<bool> loops;  ///< the film runs round; left out, a spin of whole turns is taken to
   double crop_share = 1;      ///< least share of the frame's width that a crop move in the edit keeps
   int keepers_wanted = 1;
-  std::string move;                                ///< the ready move it was made by
-  std::vector<std::string> plates;                 ///< recordings that it is composed of, in words
+  std::string move;                 ///< the ready move it was made by
+  std::vector<std::string> plates;  ///< recordings that it is composed of, in words
+  Sketch sketch;
   double reset_minutes = 0;                        ///< between two takes
   std::vector<Use> uses;                           ///< by one take
   std::string peak_light;                          ///< the light that should be brightest as the label faces

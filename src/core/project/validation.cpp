@@ -184,6 +184,24 @@ void shot(const Object& o, const Ids& ids) {
   o.number("takes_planned", Range{0.0, 1e5, false, false, true});
   o.number("keepers_wanted", Range{0.0, 1e5, false, false, true});
   o.text("notes"), o.text("move");
+  if (const auto sketch = o.object("sketch")) {
+    sketch->flag("instead");
+    const Json* strokes = sketch->member("strokes", false, "");
+    const Range on_paper{-1.0, 2.0};
+    std::size_t points = 0;
+    bool good = !strokes || (strokes->is_array() && strokes->size() <= 5000);
+    if (strokes && good)
+      for (const Json& stroke : *strokes) {
+        good = good && stroke.is_array();
+        for (const Json& p : good ? stroke : Json::array())
+          good = good && ++points <= 100000 && p.is_array() && p.size() == 2 && p[0].is_number() &&
+                 p[1].is_number() && on_paper.contains(p[0].get<double>()) &&
+                 on_paper.contains(p[1].get<double>());
+      }
+    if (!good)
+      sketch->fault("strokes", "are no pen strokes",
+                    "give lists of [x, y], shares of the frame from its top left");
+  }
   texts(o, "plates", "clean plate");
 }
 

@@ -18,6 +18,7 @@
 #include "cinnabar/desktop/widgets/move_shelf.h"
 #include "cinnabar/desktop/widgets/paste_sheet.h"
 #include "cinnabar/desktop/widgets/shot_paper.h"
+#include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/project/shot_edits.h"
 #include "cinnabar/project/validation.h"
 
@@ -207,13 +208,15 @@ void BoardCards::paintCard(QPainter& p, std::size_t i) {
   const QRectF picture(c.left() + 5, c.top() + 5, c.width() - 10, (c.width() - 10) * 9 / 16);
   p.fillRect(picture, t.mat);
   const ShotGlance* glance = foresight_->glance(shot.id);
-  if (glance && !glance->picture.isNull()) {
+  if (glance && !glance->picture.isNull() && !shot.sketch.instead) {
     const double k =
         std::min(picture.width() / glance->picture.width(), picture.height() / glance->picture.height());
     const QSizeF size(glance->picture.width() * k, glance->picture.height() * k);
     p.setRenderHint(QPainter::SmoothPixmapTransform);
     p.drawImage(QRectF(picture.center() - QPointF(size.width() / 2, size.height() / 2), size), glance->picture);
   }
+  if (shot.sketch.instead) p.fillRect(picture.adjusted(2, 2, -2, -2), t.panel);
+  if (!shot.sketch.strokes.empty()) drawSketch(p, picture, shot.sketch, t.accent, 1.3);
   const double x = c.left() + 6, room = c.width() - 12;
   double y = picture.bottom() + 3;
   drawText(p, {x, y, 30, 16}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1), numberFont(13, true),

@@ -82,6 +82,7 @@ BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), ses
 }
 
 void BriefRules::refresh() {
+  if (!isVisible()) return;  // brought up to date when it is shown
   const Project& project = session_->project();
   const Mood* mood = mood_named(project.mood);
   if (!mood && !project.mood.empty() && mood_->findData(q(project.mood)) < 0)

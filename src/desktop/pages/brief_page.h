@@ -34,6 +34,7 @@ class BriefProduct : public QWidget {
   void productChosen();
 
  protected:
+  void showEvent(QShowEvent*) override { refresh(); }
   void paintEvent(QPaintEvent*) override;
 
  private:
@@ -70,6 +71,7 @@ class BriefSeen : public QWidget {
   void choose(std::optional<std::size_t> feature);
 
  protected:
+  void showEvent(QShowEvent*) override { refresh(); }
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
@@ -102,6 +104,7 @@ class BriefRuns : public QWidget {
   explicit BriefRuns(Session* session, QWidget* parent = nullptr);
 
  protected:
+  void showEvent(QShowEvent*) override { refresh(); }
   void paintEvent(QPaintEvent*) override;
 
  private:
@@ -124,6 +127,7 @@ class BriefRules : public QWidget {
   explicit BriefRules(Session* session, QWidget* parent = nullptr);
 
  protected:
+  void showEvent(QShowEvent*) override { refresh(); }
   void paintEvent(QPaintEvent*) override;
 
  private:

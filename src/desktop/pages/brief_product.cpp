@@ -211,6 +211,7 @@ void BriefProduct::rebuild(const std::string& kind, const std::map<std::string, 
 }
 
 void BriefProduct::refresh() {
+  if (!isVisible()) return;  // brought up to date when it is shown
   const auto& list = session_->document().list("products");
   if (index_ >= list.size()) index_ = 0;
   products_->clear();

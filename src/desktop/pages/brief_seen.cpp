@@ -110,6 +110,7 @@ void BriefSeen::choose(std::optional<std::size_t> feature) {
 }
 
 void BriefSeen::refresh() {
+  if (!isVisible()) return;  // brought up to date when it is shown
   const Product* p = product();
   if (chosen_ && (!p || *chosen_ >= p->features.size())) chosen_.reset();
   if (!chosen_ && p && !p->features.empty()) chosen_ = 0;
@@ -437,6 +438,7 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
 std::string BriefRuns::path() const { return fmt::format("/deliverables/{}", index_); }
 
 void BriefRuns::refresh() {
+  if (!isVisible()) return;  // brought up to date when it is shown
   const Project& project = session_->project();
   const auto& list = project.deliverables;
   if (index_ >= list.size()) index_ = 0;

@@ -186,16 +186,17 @@ KitPage::KitPage(Session* session, QWidget* parent) : QWidget(parent), session_(
   all->addWidget(middle, 3);
   all->addWidget(rightBox, 2);
   connect(list_, &QListWidget::currentRowChanged, this, &KitPage::chooseRow);
-  connect(session_, &Session::changed, this, [this] {
-    fill();
-    checks();
-  });
+  connect(session_, &Session::changed, this, &KitPage::refresh);
   connect(thing_, &KitThing::measuredWanted, this, &KitPage::askMeasured);
-  fill();
-  checks();
 }
 
 void KitPage::takeFocus() { list_->setFocus(); }
+
+void KitPage::refresh() {
+  if (!isVisible()) return;  // brought up to date when it is shown
+  fill();
+  checks();
+}
 
 void KitPage::fill() {
   std::vector<std::pair<std::string, std::vector<JsonPtr>>> now;

@@ -32,6 +32,7 @@ class KitThing : public QWidget {
   void measuredWanted();  ///< a measured light (IES) is to be read for it
 
  protected:
+  void showEvent(QShowEvent*) override { refresh(); }
   void paintEvent(QPaintEvent*) override;
 
  private:
@@ -68,8 +69,10 @@ class KitPage : public QWidget {
  protected:
   void paintEvent(QPaintEvent*) override;
   bool eventFilter(QObject* object, QEvent* event) override;
+  void showEvent(QShowEvent*) override { refresh(); }
 
  private:
+  void refresh();
   void fill();
   void chooseRow();
   void add(const std::string& list);

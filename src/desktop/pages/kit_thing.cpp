@@ -192,6 +192,7 @@ void KitThing::keepText(const std::string& key, const QString& text, const QStri
 }
 
 void KitThing::refresh() {
+  if (!isVisible()) return;  // brought up to date when it is shown
   const Json* item = kitItem(session_->document(), place_);
   const bool there = item != nullptr, light = there && place_.list == "kit/lights",
              camera = there && place_.list == "kit/cameras";

@@ -10,6 +10,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/paper/page.h"
+#include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/forecast/hazards.h"
 #include "cinnabar/scene/staged.h"
@@ -326,7 +327,7 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
                  y = top + 11 + (on_page / columns) * (cell_tall + 2);
     page.painter().setPen(QPen(Qt::black, page.mm(0.2)));
     page.painter().drawRect(page.box(x, y, cell_wide, picture_tall));
-    if (i < contents.size() && !contents[i].picture.isNull()) {
+    if (i < contents.size() && !contents[i].picture.isNull() && !shot.sketch.instead) {
       const QImage& image = contents[i].picture;
       const double k = std::min(cell_wide / image.width(), picture_tall / image.height());
       page.painter().drawImage(
@@ -334,6 +335,8 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
                    image.width() * k, image.height() * k),
           image);
     }
+    drawSketch(page.painter(), page.box(x, y, cell_wide, picture_tall), shot.sketch,
+               shot.sketch.instead ? Qt::black : Qt::darkGray, page.mm(0.5));
     double down = y + picture_tall + 1.5;
     const QString name = tr("%1  %2").arg(i + 1).arg(q(shot.name.substr(0, 120)));
     page.text(x + cell_wide - 18, down, 18, tr("%1 s").arg(q(fixed_text(shot.screen_time, 1))), 9, false, false,

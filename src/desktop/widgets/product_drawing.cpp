@@ -231,7 +231,7 @@ void ProductPicture::show(std::size_t product) {
 
 void ProductPicture::ask() {
   const auto& list = session_->project().products;
-  if (index_ >= list.size()) return;
+  if (!isVisible() || index_ >= list.size()) return;
   if (shown_ == list[index_] && shownTurn_ == turn_) return;
   shown_ = list[index_], shownTurn_ = turn_;
   const QPointer<ProductPicture> self(this);

@@ -53,6 +53,7 @@ class ProductPicture : public QWidget {
   QSize sizeHint() const override { return {180, 240}; }
 
  protected:
+  void showEvent(QShowEvent*) override { ask(); }
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;

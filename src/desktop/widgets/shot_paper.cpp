@@ -13,6 +13,7 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
+#include "cinnabar/desktop/widgets/sketch_pad.h"
 
 namespace cinnabar {
 namespace {
@@ -90,6 +91,7 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   all->setSpacing(8);
   all->addLayout(form);
   all->addLayout(features_);
+  all->addWidget(new SketchPad(session, foresight, this));
   all->addStretch(1);
   auto* heading = new QLabel(tr("The whole spot"), this);
   heading->setFont(textFont(12, true));
