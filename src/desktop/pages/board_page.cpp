@@ -196,6 +196,19 @@ void BoardCards::paintThread(QPainter& p, const QRect& sight) {
   }
 }
 
+/// A shot's picture at the size of its card, scaled once.
+const QPixmap& BoardCards::scaledTo(const std::string& shot, const QImage& image, const QSize& size) {
+  auto& [key, pixmap] = scaled_[q(shot)];
+  const double ratio = devicePixelRatioF();
+  const QSize pixels = size * ratio;
+  if (key != image.cacheKey() || pixmap.size() != pixels) {
+    key = image.cacheKey();
+    pixmap = QPixmap::fromImage(image.scaled(pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation));
+    pixmap.setDevicePixelRatio(ratio);
+  }
+  return pixmap;
+}
+
 void BoardCards::paintCard(QPainter& p, std::size_t i) {
   const Theme& t = theme();
   const Shot& shot = *session_->project().shots[i];
@@ -212,8 +225,8 @@ void BoardCards::paintCard(QPainter& p, std::size_t i) {
     const double k =
         std::min(picture.width() / glance->picture.width(), picture.height() / glance->picture.height());
     const QSizeF size(glance->picture.width() * k, glance->picture.height() * k);
-    p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(QRectF(picture.center() - QPointF(size.width() / 2, size.height() / 2), size), glance->picture);
+    p.drawPixmap((picture.center() - QPointF(size.width() / 2, size.height() / 2)).toPoint(),
+                 scaledTo(shot.id, glance->picture, size.toSize()));
   }
   if (shot.sketch.instead) p.fillRect(picture.adjusted(2, 2, -2, -2), t.panel);
   if (!shot.sketch.strokes.empty()) drawSketch(p, picture, shot.sketch, t.accent, 1.3);

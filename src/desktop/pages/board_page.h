@@ -1,6 +1,8 @@
 // The Board: the film on paper. Every shot a card with its predicted picture, in the order of the story or by
 // set-up.
 #pragma once
+#include <QHash>
+#include <QPixmap>
 #include <QWidget>
 
 #include "cinnabar/desktop/edits/session.h"
@@ -53,6 +55,7 @@ class BoardCards : public QWidget {
   void paintBand(QPainter& p, std::size_t setup);
   void paintThread(QPainter& p, const QRect& sight);
   void paintCard(QPainter& p, std::size_t shot);
+  const QPixmap& scaledTo(const std::string& shot, const QImage& image, const QSize& size);
   [[nodiscard]] std::optional<std::size_t> cardAt(const QPoint& at) const;
   [[nodiscard]] std::size_t bandAt(int y) const;
   [[nodiscard]] std::size_t bandOf(std::size_t shot) const;
@@ -66,6 +69,7 @@ class BoardCards : public QWidget {
   std::optional<std::size_t> pressed_;
   QPoint pressedAt_, now_;
   bool dragging_ = false, hinting_ = false;
+  QHash<QString, std::pair<qint64, QPixmap>> scaled_;
 };
 
 class BoardPage : public QWidget {

@@ -141,6 +141,10 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent) {
   all->addWidget(scrolled(product_), 44);
   all->addWidget(scrolled(middle), 42);
   all->addWidget(scrolled(rules), 36);
+  for (QComboBox* box : findChildren<QComboBox*>()) {  // so that a narrow window cuts words, not controls
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(4);
+  }
 }
 
 void BriefPage::takeFocus() { seen_->setFocus(); }

@@ -42,8 +42,9 @@ BriefSeen::BriefSeen(Session* session, BriefProduct* product, QWidget* parent)
   read_->setCheckable(true);
   add_ = new WordButton(tr("+ feature"), WordButton::Look::plain, this);
   add_->setObjectName("featureAdd");
-  remove_ = new WordButton(tr("take away"), WordButton::Look::plain, this);
+  remove_ = new WordButton(tr("off"), WordButton::Look::plain, this);
   remove_->setObjectName("featureRemove");
+  remove_->setAccessibleName(tr("Take the feature away"));
   auto* line = new QHBoxLayout;
   line->addWidget(name_, 1);
   line->addWidget(read_);
@@ -345,7 +346,7 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
   name_ = new QLineEdit(this);
   name_->setObjectName("deliverableName");
   name_->setAccessibleName(tr("Name of the deliverable"));
-  name_->setMaximumWidth(90);
+  name_->setMaximumWidth(64);
   const auto button = [this](const QString& text, const char* id, WordButton::Look look) {
     auto* b = new WordButton(text, look, this);
     b->setObjectName(id);
@@ -355,7 +356,8 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
   words_->setCheckable(true);
   add_ = button(tr("+"), "deliverableAdd", WordButton::Look::plain);
   add_->setAccessibleName(tr("Add a deliverable"));
-  remove_ = button(tr("take away"), "deliverableRemove", WordButton::Look::plain);
+  remove_ = button(tr("off"), "deliverableRemove", WordButton::Look::plain);
+  remove_->setAccessibleName(tr("Take the deliverable away"));
   auto* line = new QHBoxLayout;
   line->addWidget(list_, 1);
   line->addWidget(name_);

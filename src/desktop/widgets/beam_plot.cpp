@@ -96,8 +96,13 @@ void BeamPlot::paintEvent(QPaintEvent*) {
   plane(90, 270, t.good, Qt::SolidLine);
   plane(180, 0, t.accent, Qt::DashLine);
   p.restore();
-  drawText(p, QRectF(centre.x() + reach / 2 - 40, height() - 15, 120, 14), Qt::AlignLeft | Qt::AlignVCenter,
+  drawText(p, QRectF(side - 150, height() - 15, 150, 14), Qt::AlignRight | Qt::AlignVCenter,
            tr("rings of %1 cd").arg(q(number_text(most / 4, 3))), numberFont(10), t.quiet);
+
+  drawText(p, QRectF(side - 150, 0, 150, 14), Qt::AlignRight | Qt::AlignVCenter, tr("up and down: whole line"),
+           textFont(10), t.good);
+  drawText(p, QRectF(side - 150, 14, 150, 14), Qt::AlignRight | Qt::AlignVCenter, tr("side to side: broken"),
+           textFont(10), t.accent);
 
   const double x = width() - table;
   double y = 0;

@@ -42,7 +42,7 @@ QColor shown(const Material& m) {
 ProductDrawing::ProductDrawing(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("productDrawing");
   setAccessibleName(tr("Drawing of the product"));
-  setMinimumSize(190, 200);
+  setMinimumSize(140, 200);
   connect(session_, &Session::changed, this, [this] { update(); });
 }
 
@@ -209,7 +209,7 @@ std::pair<Project, Shot> productStudio(const Project& project, const Product& pr
   camera.focal = 0.1;
   camera.aim = {0, tall / 2, 0}, camera.place = {0, tall / 2 + 0.12 * away, away};
   camera.focus = length(camera.place - camera.aim), camera.f_number = 16;
-  camera.iso = 3200, camera.shutter_time = 1.0 / 50;
+  camera.iso = 6400, camera.shutter_time = 1.0 / 50;
   shot.camera = camera;
   studio.shots.push_back(std::make_shared<const Shot>(shot));
   return {studio, shot};
@@ -220,7 +220,7 @@ ProductPicture::ProductPicture(Session* session, QWidget* parent) : QWidget(pare
   setAccessibleName(tr("Picture of the product"));
   setAccessibleDescription(tr("Left and Right turn it"));
   setFocusPolicy(Qt::StrongFocus);
-  setMinimumSize(150, 200);
+  setMinimumSize(110, 200);
   connect(session_, &Session::changed, this, &ProductPicture::ask);
 }
 
@@ -238,7 +238,7 @@ void ProductPicture::ask() {
   worker_.ask([this, self, project = session_->project(), product = list[index_],
                turn = turn_](const std::atomic<bool>& cancelled) {
     const auto [studio, shot] = productStudio(project, *product, turn);
-    const QImage image = thumbnail(studio, shot, 300, cancelled);
+    const QImage image = thumbnail(studio, shot, 420, cancelled);
     if (cancelled || image.isNull()) return;
     QMetaObject::invokeMethod(
         this,
