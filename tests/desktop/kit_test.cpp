@@ -85,23 +85,24 @@ TEST_F(KitTest, ACamerasModesAreChosenAddedAndChanged) {
 }
 
 TEST_F(KitTest, ThingsAreAddedByKindAndTakenAwayUnlessUsed) {
+  const std::size_t before = session().project().lenses.size();
   pick("kitAdd", "lens");
-  EXPECT_EQ(session().project().lenses.size(), 3u);
+  EXPECT_EQ(session().project().lenses.size(), before + 1);
   EXPECT_EQ(find<QLineEdit>("kitName")->text(), "50 mm");
   find<QLineEdit>("kitName")->setFocus();
   find<QLineEdit>("kitName")->selectAll();
   QTest::keyClicks(find<QLineEdit>("kitName"), "Old fifty");
   QTest::keyClick(find<QLineEdit>("kitName"), Qt::Key_Return);
-  EXPECT_EQ(onDisk("/kit/lenses/2/name"), std::optional<Json>("Old fifty"));
+  EXPECT_EQ(onDisk("/kit/lenses/" + std::to_string(before) + "/name"), std::optional<Json>("Old fifty"));
   list_->setFocus();
   QTest::keyClick(list_, Qt::Key_Delete);
-  EXPECT_EQ(session().project().lenses.size(), 2u);
+  EXPECT_EQ(session().project().lenses.size(), before);
   choose("100 mm macro");
   press("kitRemove");
-  EXPECT_EQ(session().project().lenses.size(), 2u) << "shots use it";
+  EXPECT_EQ(session().project().lenses.size(), before) << "shots use it";
   EXPECT_NE(find<QLabel>("message")->toolTip().indexOf("stays: it is used"), -1);
   undo();
-  EXPECT_EQ(session().project().lenses.size(), 3u);
+  EXPECT_EQ(session().project().lenses.size(), before + 1);
 }
 
 TEST_F(KitTest, AMeasuredLightIsReadShownAndForgotten) {
@@ -205,6 +206,57 @@ TEST_F(KitTest, ThePackingListIsWrittenOnPaperAndAsATable) {
       EXPECT_TRUE(bytes.contains("kit/lights,led-panel,LED panel,2,")) << bytes.toStdString();
     }
   }
+}
+
+TEST_F(KitTest, ASupportShowsTheNumbersOfItsKind) {
+  const auto shown = [&](const QString& id) {
+    for (NumberField* f : find<KitThing>("kitThing")->findChildren<NumberField*>())
+      if (f->isVisible() && f->spec().id == id) return true;
+    return false;
+  };
+  choose("Motor turntable");
+  EXPECT_TRUE(shown("kit_rpm_high") && shown("kit_load"));
+  EXPECT_FALSE(shown("kit_travel") || shown("kit_reach"));
+  auto* kind = find<QComboBox>("kitKind");
+  kind->setCurrentIndex(kind->findData("slider"));
+  emit kind->activated(kind->currentIndex());
+  EXPECT_EQ(onDisk("/kit/supports/0/kind"), std::optional<Json>("slider"));
+  EXPECT_TRUE(shown("kit_travel") && shown("kit_speed"));
+  EXPECT_FALSE(shown("kit_rpm_high"));
+  undo();
+  choose("Light stand");
+  EXPECT_TRUE(shown("kit_reach"));
+  type("kit_reach", "9 ft");
+  EXPECT_NEAR(onDisk("/kit/supports/3/reach")->get<double>(), 9 * 0.3048, 1e-6);
+}
+
+TEST_F(KitTest, LuxAtADistanceIsEnoughForALight) {
+  pick("kitAdd", "light");
+  const std::size_t at = session().project().light_kits.size() - 1;
+  const std::string path = "/kit/lights/" + std::to_string(at);
+  type("kit_lumens", "none");
+  EXPECT_TRUE(find<BeamPlot>("beamPlot")->rows().empty()) << "its figures say no output";
+  type("kit_lux_illuminance_lx", "5600 lx");
+  type("kit_lux_distance", "1.5 m");
+  EXPECT_EQ(onDisk(path + "/lux"), std::optional<Json>(Json{{"illuminance_lx", 5600.0}, {"distance", 1.5}}));
+  type("kit_beam_deg", "55");
+  const auto rows = find<BeamPlot>("beamPlot")->rows();
+  ASSERT_GE(rows.size(), 3u);
+  EXPECT_NEAR(rows[2].lux, 5600, 1) << "at the 1.5 m it was said for";
+  EXPECT_TRUE(session().project().light_kits[at]->output->derivation.starts_with("from 5600 lx at 1.50 m"));
+  type("kit_lux_distance", "none");
+  EXPECT_FALSE(onDisk(path + "/lux").has_value()) << "one without the other says nothing";
+  press("kitHot");
+  EXPECT_EQ(onDisk(path + "/hot"), std::optional<Json>(true));
+}
+
+TEST_F(KitTest, FeetAndInchesAreShownAndTyped) {
+  session().keep("Feet", {{"/project/units", "imperial"}});
+  choose("100 mm macro");
+  ASSERT_NE(field("kit_close_focus"), nullptr);
+  EXPECT_EQ(field("kit_close_focus")->spec().text(0.28), "11.02 in");
+  type("kit_close_focus", "1 ft 2 in");
+  EXPECT_NEAR(onDisk("/kit/lenses/0/close_focus")->get<double>(), 14 * 0.0254, 1e-6);
 }
 
 }  // namespace

@@ -390,7 +390,9 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
   application->beginAnew();
   for (int i = 0; i < (actions > 0 ? actions : 1000); ++i) {
     std::vector<QWidget*> widgets;
-    for (const char* name : {"floor", "lights", "ladder", "spot", "nextTake", "everyTake", "lens", "boardCards"}) {
+    for (const char* name :
+         {"floor", "lights", "ladder", "spot", "nextTake", "everyTake", "lens", "boardCards", "moveShelf",
+          "sketchPad", "productDrawing", "productPicture", "briefSeen", "kitList"}) {
       auto* w = window_->findChild<QWidget*>(name);
       if (w && w->isVisible()) widgets.push_back(w);
     }
@@ -407,7 +409,8 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
         drag(w, anywhere(), anywhere());
         break;
       case 3:
-        QTest::keyClick(window_.get(), random() % 3 ? (random() % 2 ? Qt::Key_3 : Qt::Key_5) : Qt::Key_2,
+        QTest::keyClick(window_.get(),
+                        std::array{Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_3, Qt::Key_5, Qt::Key_7}[random() % 6],
                         Qt::ControlModifier);
         break;
       case 4:
@@ -441,6 +444,56 @@ TEST_F(WindowTest, SmallAndWithLongNamesNothingBreaks) {
   EXPECT_LE(window_->width(), 1024);
   EXPECT_LE(window_->height(), 700);
   EXPECT_FALSE(window_->grab().isNull());
+}
+
+TEST_F(WindowTest, EveryPageStandsSmallWithLongNamesAndInBothThemes) {
+  const std::string longName(200, 'w');
+  session().keep("Long", {{"/products/0/name", longName},
+                          {"/products/0/features/0/name", longName},
+                          {"/kit/lights/0/name", longName},
+                          {"/deliverables/0/name", longName},
+                          {"/shots/0/plates", Json{longName, longName}}});
+  for (const bool dark : {false, true}) {
+    window_->setDark(dark);
+    for (const char* page : {"brief", "board", "stage", "takes", "kit"}) {
+      window_->showPage(page);
+      window_->resize(1024, 700);
+      QTest::qWait(60);
+      EXPECT_LE(window_->width(), 1024) << page;
+      EXPECT_LE(window_->height(), 700) << page;
+      EXPECT_FALSE(window_->grab().isNull()) << page;
+    }
+  }
+}
+
+TEST_F(WindowTest, EveryPageOfAnEmptyProjectSaysSomething) {
+  window_.reset();
+  path_ = (folder_ / "new.cinnabar").string();
+  fs::remove(path_);
+  ASSERT_TRUE(Store::create(path_, empty_document("New")));
+  open({});
+  for (const char* page : {"brief", "board", "stage", "takes", "kit"}) {
+    window_->showPage(page);
+    QTest::qWait(60);
+    EXPECT_FALSE(window_->grab().isNull()) << page;
+  }
+  EXPECT_TRUE(validate(session().document()).empty());
+  EXPECT_EQ(session().undoTitle(), "") << "looking changes nothing";
+}
+
+TEST_F(WindowTest, APageOutOfSightIsBroughtUpToDateWhenItIsShown) {
+  window_->showPage("kit");
+  QTest::qWait(60);
+  window_->showPage("stage");
+  session().keep("Named", {{"/kit/cameras/0/name", "Quite another"}, {"/products/0/name", "Quite another jar"}});
+  window_->showPage("kit");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return find<QListWidget>("kitList")->isVisible(); }, 3000));
+  bool found = false;
+  for (int i = 0; i < find<QListWidget>("kitList")->count(); ++i)
+    found = found || find<QListWidget>("kitList")->item(i)->text().startsWith("Quite another");
+  EXPECT_TRUE(found);
+  window_->showPage("brief");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return find<QLineEdit>("briefName")->text() == "Quite another jar"; }, 3000));
 }
 
 }  // namespace

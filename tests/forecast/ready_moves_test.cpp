@@ -2,6 +2,8 @@
 // can all be computed; and what each promises of its own holds.
 #include "cinnabar/forecast/ready_moves.h"
 
+#include <functional>
+
 #include "cinnabar/project/starter_kits.h"
 #include "worlds.h"
 
@@ -225,6 +227,95 @@ TEST(ReadyMoves, AreMadeInAnEmptyProjectAndRefuseWhatIsNone) {
   EXPECT_FALSE(with_move(Forecaster(quick_measure), empty_document("New"), "backflip", 0).has_value());
   std::atomic<bool> stop{true};
   EXPECT_FALSE(with_move(Forecaster(quick_measure), empty_document("New"), "slow-spin", 0, {}, &stop).has_value());
+}
+
+/// The jar's slow spin under house rules and with a kit changed by `change`.
+Shot spin(const std::function<void(Json&)>& change, const std::string& move = "slow-spin") {
+  Json doc = world(products()[2], "small-studio").to_json();
+  change(doc);
+  const auto made = with_move(Forecaster(quick_measure), *Document::from_json(doc), move, 0, {.levelling = false});
+  EXPECT_TRUE(made.has_value());
+  return shot_of(*made);
+}
+
+TEST(ReadyMoves, FollowTheHouseRules) {
+  const Shot usual = spin([](Json&) {});
+  const double rate = 0.5 / usual.camera->shutter_time;  // half the frame
+  const Shot crisp = spin([](Json& d) { d["house_rules"] = {{"shutter", "crisp"}}; });
+  EXPECT_NEAR(crisp.camera->shutter_time, 0.2 / rate, 1e-9) << "72 degrees";
+  const Shot safe = spin([](Json& d) { d["house_rules"] = {{"shutter", "flicker-safe"}}; });
+  const double periods = safe.camera->shutter_time / 0.01;  // half periods of 50 Hz
+  EXPECT_NEAR(periods, std::round(periods), 1e-9);
+  EXPECT_LE(safe.camera->shutter_time, 1 / rate);
+  const Shot deep = spin([](Json&d) {
+    d["house_rules"] = {{"depth", "deep"}};
+  }),
+             shallow = spin([](Json&d) {
+               d["house_rules"] = {{"depth", "shallow"}};
+             });
+  EXPECT_GE(deep.camera->f_number, shallow.camera->f_number);
+  const Shot locked = spin([](Json& d) { d["house_rules"] = {{"movement", "locked-off"}}; }, "pull-back");
+  EXPECT_EQ(locked.track("camera.slide"), nullptr);
+  EXPECT_EQ(locked.crop_share, 0.85);
+  EXPECT_NE(locked.notes.find("Made in the crop"), std::string::npos);
+}
+
+TEST(ReadyMoves, KeepWithinWhatTheKitCarriesAndCanDo) {
+  const Shot slow_table = spin([](Json& d) {
+    for (Json& s : d["kit"]["supports"])
+      if (s["id"] == "table") s["rpm_high"] = 1.0;
+  });
+  const KeyedTrack* turn = slow_table.track("turntable");
+  const double way = turn->at(1e3) - turn->at(0), seconds = turn->keys.back().first - turn->keys.front().first;
+  EXPECT_LE(1.875 * way / seconds / 6.0, 1.0 + 1e-6) << "turns a minute at the peak of a minimum-jerk move";
+  const Shot short_rail = spin(
+      [](Json& d) {
+        for (Json& s : d["kit"]["supports"])
+          if (s["id"] == "rail") s["travel"] = 0.1;
+      },
+      "pull-back");
+  const KeyedTrack* slide = short_rail.track("camera.slide");
+  EXPECT_LE(std::abs(slide->at(1e3) - slide->at(0)), 0.1);
+  const Shot unowned = spin(
+      [](Json& d) {
+        for (Json& s : d["kit"]["supports"])
+          if (s["id"] == "rail") s["owned"] = false;
+      },
+      "pull-back");
+  EXPECT_EQ(unowned.track("camera.slide"), nullptr) << "what is not owned moves nothing";
+  const Shot splash = spin([](Json&) {}, "splash");
+  EXPECT_NEAR(*splash.slow, 120.0 / 25.0, 1e-6) << "ten times is more than the kit's 120 a second give";
+  EXPECT_EQ(splash.camera->mode, "hd-120");
+}
+
+TEST(ReadyMoves, EndOnABeatWhereThereIsATempo) {
+  for (const char* move : {"slow-spin", "overhead", "hero-words", "stop-motion"}) {
+    Json doc = world(products()[2], "small-studio").to_json();
+    doc["project"]["beats_per_minute"] = 100;
+    Json before = with_move(Forecaster(quick_measure), *Document::from_json(doc), "swap", 0, {.levelling = false})
+                      ->document.list("shots")[0]
+                      ->get<Json>();
+    before["screen_time"] = 2.35;
+    doc["shots"] = {before};
+    const auto made =
+        with_move(Forecaster(quick_measure), *Document::from_json(doc), move, 0, {.levelling = false});
+    const double beats = (2.35 + shot_of(*made).screen_time) / 0.6;
+    if (std::string(move) != "stop-motion") {  // its length is its steps'
+      EXPECT_NEAR(beats, std::round(beats), 0.01) << move;
+    }
+  }
+}
+
+TEST(ReadyMoves, StandOnTheSetUpTheyAreDroppedOn) {
+  Json doc = world(products()[2], "small-studio").to_json();
+  Json other = doc["setups"][0];
+  other["id"] = "Z", other["name"] = "Other";
+  doc["setups"].push_back(other);
+  const auto made = with_move(Forecaster(quick_measure), *Document::from_json(doc), "floating",
+                              static_cast<std::size_t>(-1), {.levelling = false, .setup = "Z"});
+  EXPECT_EQ(made->shot, 0u);
+  EXPECT_EQ(shot_of(*made).setup, "Z");
+  EXPECT_EQ(shot_of(*made).plates.size(), 2u);
 }
 
 }  // namespace
