@@ -455,8 +455,14 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   all->setContentsMargins(20, 10, 20, 4);
   all->setSpacing(12);
   all->addLayout(left, 1);
-  paper_->setFixedWidth(280);
-  all->addWidget(paper_);
+  auto* sheet = new QScrollArea(this);  // a low window scrolls it
+  sheet->setWidget(paper_);
+  sheet->setWidgetResizable(true);
+  sheet->setFrameShape(QFrame::NoFrame);
+  sheet->setFocusPolicy(Qt::NoFocus);
+  sheet->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  sheet->setFixedWidth(288);
+  all->addWidget(sheet);
   connect(cards_, &BoardCards::wanted, this, [this](const QRect& place) {
     scroll_->ensureVisible(place.center().x(), place.center().y(), place.width() / 2, place.height() / 2 + 8);
   });
