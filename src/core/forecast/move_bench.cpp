@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <tuple>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/forecast/bench.h"
@@ -68,11 +69,10 @@ MoveBench::MoveBench(const Document& document, std::size_t after, const ReadyMov
   const Product* product =
       shot["products"].empty() ? nullptr : by_id(project_.products, shot["products"][0].value("product", ""));
   if (!product || product->parts.empty()) return;
-  low = 1e9, high = -1e9, radius = 0.0;
+  std::tie(low, high) = height_span(*product);
+  radius = 0.0;
   for (const Part& part : product->parts)
-    for (const ProfilePoint& point : part.profile)
-      low = std::min(low, point.height), high = std::max(high, point.height),
-      radius = std::max(radius, point.radius);
+    for (const ProfilePoint& point : part.profile) radius = std::max(radius, point.radius);
   mass = product->mass;
   if (product->label) {
     label_height = (product->label->low + product->label->high) / 2;
@@ -135,7 +135,7 @@ void MoveBench::look(const View& view) {
   if (shutter == "crisp") open = 0.2 / rate;
   if (shutter == "flicker-safe") {
     const double half_period = 0.5 / project_.mains_hz;
-    open = std::max(1.0, std::floor(std::min(1.0, 0.9) / rate / half_period)) * half_period;
+    open = std::max(1.0, std::floor(0.9 / rate / half_period)) * half_period;
     if (open > 0.95 / rate) open = 0.5 / rate;  // no whole period fits: the usual, and the level says so
   }
   // As far stopped down as what must be sharp asks for, and not so far that diffraction shows (Airy disc 2.44

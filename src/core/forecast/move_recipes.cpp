@@ -16,8 +16,7 @@ namespace {
 constexpr double smooth_peak = 1.875;  // peak speed over mean of a minimum-jerk move (Flash & Hogan 1985)
 
 void face_the_lens(MoveBench& m, double at, double lasting) {
-  if (m.label_height)
-    m.shot["needs"]["facing"] = {{"bearing_deg", m.label_bearing * 0.0}, {"at", at}, {"for", lasting}};
+  if (m.label_height) m.shot["needs"]["facing"] = {{"bearing_deg", 0}, {"at", at}, {"for", lasting}};
 }
 double label_share(const MoveBench& m) {
   return m.label_height ? (*m.label_height - m.low) / std::max(1e-6, m.height()) : 0.5;
@@ -105,13 +104,7 @@ void slide_centred(MoveBench& m) {
 }
 
 void overhead(MoveBench& m) {
-  const double across = 2 * m.radius;
-  m.look({.size = "wide",
-          .share = std::clamp(0.35 * across / std::max(across, 1e-3), 0.3, 0.42),
-          .seconds = 3.0,
-          .elevation_deg = 86,
-          .aim_height = 0.8,
-          .turns = true});
+  m.look({.size = "wide", .share = 0.35, .seconds = 3.0, .elevation_deg = 86, .aim_height = 0.8, .turns = true});
   const double way = m.on_table(60, m.set_seconds, smooth_peak);
   m.track("turntable", "minimum-jerk", {{0, 0}, {m.set_seconds, std::round(way)}});
   m.note("Light from the side or behind: one from above mirrors in the table.");

@@ -20,6 +20,7 @@
 #include "cinnabar/desktop/widgets/product_drawing.h"
 #include "cinnabar/planning/packing.h"
 #include "cinnabar/planning/room.h"
+#include "cinnabar/scene/view.h"
 
 namespace cinnabar {
 namespace {
@@ -160,16 +161,9 @@ void BriefSeen::ask() {
 void BriefSeen::place(std::size_t feature, double height, double bearing) {
   const Product* p = product();
   if (!p || feature >= p->features.size()) return;
-  double radius = 0, top = -1e9, top_radius = 0;
-  for (const Part& part : p->parts)
-    for (std::size_t i = 0; i + 1 < part.profile.size(); ++i) {
-      const ProfilePoint &a = part.profile[i], &b = part.profile[i + 1];
-      for (const ProfilePoint& e : {a, b})
-        if (e.height > top) top = e.height, top_radius = e.radius;
-      if ((height - a.height) * (height - b.height) <= 0 && std::abs(a.height - b.height) > 1e-12)
-        radius = std::max(radius, a.radius + (b.radius - a.radius) * (height - a.height) / (b.height - a.height));
-    }
-  if (radius <= 0) radius = top_radius;
+  const auto [low, high] = height_span(*p);
+  height = std::clamp(height, low, high);
+  const double radius = radius_at(*p, height);
   const double r = radians(bearing);
   const auto tidy = [](double v) { return std::round(v * 1e5) / 1e5; };
   session_->keep(tr("%1 placed").arg(q(p->features[feature].name)),
@@ -180,10 +174,8 @@ void BriefSeen::place(std::size_t feature, double height, double bearing) {
 void BriefSeen::add() {
   const Product* p = product();
   if (!p || session_->readOnly()) return;
-  double low = 1e9, high = -1e9, radius = 0;
-  for (const Part& part : p->parts)
-    for (const ProfilePoint& e : part.profile)
-      low = std::min(low, e.height), high = std::max(high, e.height), radius = std::max(radius, e.radius);
+  const auto [low, high] = height_span(*p);
+  const double radius = radius_at(*p, (low + high) / 2);
   const Json* json = session_->document().list("products")[product_->product()].get();
   Json features = json->value("features", Json::array());
   std::string id;

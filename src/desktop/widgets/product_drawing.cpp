@@ -9,6 +9,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
+#include "cinnabar/scene/view.h"
 
 namespace cinnabar {
 namespace {
@@ -63,19 +64,6 @@ ProductDrawing::Frame ProductDrawing::frame() const {
   return {scale, 46 + (width() - 56) / 2.0, height() - 36.0 + b.low * scale};
 }
 
-double ProductDrawing::radiusAt(double height) const {
-  double radius = 0;
-  if (const Product* p = product())
-    for (const Part& part : p->parts)
-      for (std::size_t i = 0; i + 1 < part.profile.size(); ++i) {
-        const ProfilePoint &a = part.profile[i], &b = part.profile[i + 1];
-        if ((height - a.height) * (height - b.height) <= 0 && a.height != b.height)
-          radius =
-              std::max(radius, a.radius + (b.radius - a.radius) * (height - a.height) / (b.height - a.height));
-      }
-  return radius;
-}
-
 QPointF ProductDrawing::mark(std::size_t feature) const {
   const Product* p = product();
   if (!p || feature >= p->features.size()) return {};
@@ -106,8 +94,8 @@ void ProductDrawing::paintEvent(QPaintEvent*) {
       p.drawPolygon(outline);
     }
   if (const auto& label = product->label) {
-    const double r = radiusAt((label->low + label->high) / 2), half = std::min(90.0, label->arc_deg / 2),
-                 turn = label->bearing_deg;
+    const double r = radius_at(*product, (label->low + label->high) / 2),
+                 half = std::min(90.0, label->arc_deg / 2), turn = label->bearing_deg;
     const double left = r * std::sin(radians(std::clamp(turn - half, -90.0, 90.0))),
                  right = r * std::sin(radians(std::clamp(turn + half, -90.0, 90.0)));
     if (right > left) {
@@ -172,7 +160,7 @@ void ProductDrawing::mouseReleaseEvent(QMouseEvent*) {
   const Frame f = frame();
   const Box b = boxOf(*p);
   const double height = std::clamp((f.y - draggedTo_.y()) / f.scale, b.low, b.high),
-               r = std::max(1e-4, radiusAt(height));
+               r = std::max(1e-4, radius_at(*p, height));
   const double across = std::clamp((draggedTo_.x() - f.x) / f.scale / r, -1.0, 1.0);
   const bool behind = p->features[static_cast<std::size_t>(feature)].at.z < 0;
   const double bearing = degrees(std::asin(across));

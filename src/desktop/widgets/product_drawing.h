@@ -35,7 +35,6 @@ class ProductDrawing : public QWidget {
   };
   [[nodiscard]] Frame frame() const;
   [[nodiscard]] const Product* product() const;
-  [[nodiscard]] double radiusAt(double height) const;
   Session* session_;
   std::size_t index_ = 0;
   std::optional<std::size_t> feature_;
