@@ -1,4 +1,5 @@
 // The real window, driven by mouse and keyboard; then the file is opened again and compared.
+#include "cinnabar/scene/form.h"
 #include "timed_application.h"
 #include "window_fixture.h"
 

@@ -9,7 +9,7 @@ namespace cinnabar {
 namespace {
 
 struct Size {
-  double low = 1e9, high = -1e9, radius = 0;
+  double low = 1e9, high = -1e9, radius = 0, depth = 0;
 };
 Size size_of(const Json& product) {
   Size s;
@@ -17,6 +17,7 @@ Size size_of(const Json& product) {
     for (const Json& p : part["profile"]) {
       s.low = std::min(s.low, p[1].get<double>()), s.high = std::max(s.high, p[1].get<double>());
       s.radius = std::max(s.radius, p[0].get<double>());
+      if (p.size() > 2) s.depth = std::max(s.depth, p[2].get<double>());
     }
   return s;
 }
@@ -27,7 +28,7 @@ std::vector<DocumentFault> faults(const Json& product) {
 }
 
 TEST(ProductKinds, EachIsValidAndItsUsualSize) {
-  ASSERT_EQ(product_kinds().size(), 8u);
+  ASSERT_EQ(product_kinds().size(), 16u);
   const Document empty = empty_document("New");
   for (const ProductKind& kind : product_kinds()) {
     const Json product = new_product(empty, kind.id);
@@ -40,6 +41,12 @@ TEST(ProductKinds, EachIsValidAndItsUsualSize) {
       }
       if (d.key == "diameter") {
         EXPECT_NEAR(2 * s.radius, d.usual, 2e-6) << kind.id;
+      }
+      if ((d.key == "width" && kind.id != "ring" && kind.id != "shoe") || d.key == "length") {
+        EXPECT_NEAR(2 * s.radius, d.usual, 2e-6) << kind.id;
+      }
+      if (d.key == "depth" || (d.key == "width" && kind.id == "shoe")) {
+        EXPECT_NEAR(2 * s.depth, d.usual, 2e-6) << kind.id;
       }
     }
   }
@@ -88,7 +95,7 @@ TEST(ProductKinds, RandomMeasuresAreValidOrRefused) {
   std::mt19937 random(8);
   std::uniform_real_distribution<double> share(0, 1);
   int built = 0;
-  for (int i = 0; i < 800; ++i) {
+  for (int i = 0; i < 1600; ++i) {
     const ProductKind& kind = product_kinds()[static_cast<std::size_t>(i) % product_kinds().size()];
     std::map<std::string, double> measures;
     for (const Dimension& d : kind.dimensions)
@@ -99,7 +106,7 @@ TEST(ProductKinds, RandomMeasuresAreValidOrRefused) {
     const auto wrong = faults(*product);
     EXPECT_TRUE(wrong.empty()) << kind.id << " " << wrong[0].path << " " << wrong[0].message;
   }
-  EXPECT_GT(built, 300);
+  EXPECT_GT(built, 600);
 }
 
 }  // namespace

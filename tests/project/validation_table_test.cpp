@@ -93,7 +93,7 @@ INSTANTIATE_TEST_SUITE_P(
         FaultRow{"/products/0/parts/0/profile", Json{{0, 0}}},
         FaultRow{"/products/0/parts/0/profile", Json{{0, 0}, {0, 1}}},
         FaultRow{"/products/0/parts/0/profile", Json{{-0.1, 0}, {0.1, 1}}},
-        FaultRow{"/products/0/parts/0/profile", Json{{0.1, 0, 3}, {0.1, 1}}},
+        FaultRow{"/products/0/parts/0/profile", Json{{0.1, 0, 3, 0, 1}, {0.1, 1}}},
         FaultRow{"/products/0/parts/0/wall", -0.001}, FaultRow{"/products/0/parts/0/material/kind", "cheese"},
         FaultRow{"/products/0/parts/0/material/colour", Json{0.1, 0.2}},
         FaultRow{"/products/0/parts/0/material/colour", Json{0.1, 0.2, 1.1}},

@@ -1,6 +1,7 @@
 // Labels, faces and sheets: where they stand, how large they are and which way they look.
 #include <cmath>
 
+#include "cinnabar/scene/form.h"
 #include "cinnabar/scene/staged.h"
 #include "worlds.h"
 

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "cinnabar/base/words.h"
+#include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 
@@ -54,7 +55,7 @@ std::vector<Vec3> ShotContext::outline_points(double t) const {
     const ProductPose place = product_at(project, shot, placed, t);
     for (const Part& part : product->parts)
       for (const ProfilePoint& p : part.profile)
-        for (int b = 0; b < 360; b += 10) points.push_back(place.world(turned({0, p.height, p.radius}, b)));
+        for (const RimPoint& edge : rim(part, p, 36)) points.push_back(place.world(edge.at));
   }
   return points;
 }
@@ -82,8 +83,7 @@ std::vector<ShotContext::Facing2> ShotContext::sharp_points(double t, bool whole
     if (whole_product || !has_label())
       for (const Part& part : product->parts)
         for (const ProfilePoint& p : part.profile)
-          for (int b = 0; b < 360; b += 15)
-            take(turned({0, p.height, p.radius}, b), turned({0, 0, 1}, b), whole_product);
+          for (const RimPoint& edge : rim(part, p, 24)) take(edge.at, edge.out, whole_product);
   }
   return points;
 }

@@ -6,6 +6,7 @@
 #include "cinnabar/forecast/features.h"
 #include "cinnabar/forecast/light_numbers.h"
 #include "cinnabar/optics/lens.h"
+#include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 namespace {
@@ -51,8 +52,12 @@ std::string FeatureSeen::missing() const {
 Vec3 feature_normal(const Product& product, const Feature& f) {
   const double r = std::hypot(f.at.x, f.at.z), top = height_span(product).second;
   // On the top, not at its rim: it looks up.
-  if (f.at.y > top - 0.002 && r < 0.9 * radius_at(product, top - 0.002)) return {0, 1, 0};
-  return r > 1e-6 ? Vec3{f.at.x / r, 0, f.at.z / r} : Vec3{0, 1, 0};
+  const double bearing = degrees(std::atan2(f.at.x, f.at.z));
+  if (f.at.y > top - 0.002 && r < 0.9 * reach_at(product, top - 0.002, bearing)) return {0, 1, 0};
+  if (r <= 1e-6) return {0, 1, 0};
+  const auto side = side_at(product, f.at.y, bearing);
+  const Vec3 level = side ? Vec3{side->out.x, 0, side->out.z} : Vec3{};
+  return length(level) > 1e-6 ? unit(level) : Vec3{f.at.x / r, 0, f.at.z / r};
 }
 
 std::optional<NamedFeature> feature_named(const Project& project, const std::string& name) {
@@ -99,7 +104,7 @@ std::optional<FeatureSeen> feature_seen(const ShotContext& c, const Product& pro
         seen.lit_stops = log2_ratio(film.luminance, exposures_grey(m.camera)) - c.shot.target_stops;
         seen.lit = std::abs(seen.lit_stops) <= feature_within_stops;
         // What is met first may be the product's own glass or rim: as near as half its width counts as itself.
-        const double own = std::max(0.02, 0.5 * radius_at(product, feature.at.y));
+        const double own = std::max(0.02, 0.5 * reach_at(product, feature.at.y, 90.0));
         seen.uncovered = film.nearest > length(eye) - own;
       }
     }

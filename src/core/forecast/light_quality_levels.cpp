@@ -55,7 +55,7 @@ struct Straight {
 std::optional<Straight> widest_straight(const Product& product) {
   std::optional<Straight> best;
   for (const Part& part : product.parts)
-    for (std::size_t i = 0; i + 1 < part.profile.size(); ++i) {
+    for (std::size_t i = 0; part.turned_on_axis() && i + 1 < part.profile.size(); ++i) {
       const ProfilePoint &a = part.profile[i], &b = part.profile[i + 1];
       const double tall = b.height - a.height;
       if (!mirrors(part.material) || tall <= 0.0 || std::abs(a.radius - b.radius) > 0.02 * tall) continue;

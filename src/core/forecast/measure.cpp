@@ -7,6 +7,7 @@
 #include <cstring>
 
 #include "cinnabar/forecast/cast.h"
+#include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 namespace {
@@ -56,23 +57,29 @@ void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project&
   if (!hero) return;
   const ProductPose pose = product_at(project, shot, *hero->placed, t);
   const auto [low, high] = height_span(*hero->product);
-  const double middle = 0.5 * (low + high), radius = radius_at(*hero->product, middle) + 1e-3;
+  const double middle = 0.5 * (low + high);
   const Vec3 axis = pose.place + Vec3{0, middle, 0};
   const Vec3 to_camera = camera_at(shot, t).place - axis;
   const double bearing = degrees(std::atan2(to_camera.x, to_camera.z));
   std::vector<std::pair<Vec3, Vec3>> patches;
+  constexpr double clear = 1e-3;  // so that a patch lies on the product and not in it
   for (int step = -4; step <= 4; ++step) {
-    const Vec3 out = turned({0, 0, 1}, bearing + 15.0 * step);
-    patches.emplace_back(axis + out * radius, out);
+    const double toward = bearing + 15.0 * step;
+    Vec3 out = turned({0, 0, 1}, toward), at = axis;
+    if (const auto side = side_at(*hero->product, middle, toward - pose.turn_deg)) {
+      out = unit(pose.direction({side->out.x, 0, side->out.z}));
+      at = pose.world({side->at.x, middle, side->at.z});
+    }
+    patches.emplace_back(at + out * clear, out);
   }
-  double widest = radius;
-  for (const Part& part : hero->product->parts)
-    for (const ProfilePoint& p : part.profile) widest = std::max(widest, p.radius + 1e-3);
+  const double widest = widest_reach(*hero->product) + clear;
   for (const double side : {-60.0, 60.0}) {
     const Vec3 out = turned({0, 0, 1}, bearing + side);
     patches.emplace_back(axis + out * widest, out);
   }
-  patches.emplace_back(axis + turned({0, 0, 1}, bearing) * radius, unit(to_camera));
+  patches.emplace_back(
+      axis + turned({0, 0, 1}, bearing) * (reach_at(*hero->product, middle, bearing - pose.turn_deg) + clear),
+      unit(to_camera));
   std::vector<Reading> readings(patches.size());
   tbb::parallel_for(std::size_t{0}, patches.size(), [&](std::size_t i) {
     readings[i] = illuminance(tracer, patches[i].first, patches[i].second,

@@ -10,6 +10,7 @@
 #include "cinnabar/optics/lens.h"
 #include "cinnabar/photometry/exposure.h"
 #include "cinnabar/photometry/sources.h"
+#include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 namespace {
@@ -29,9 +30,9 @@ std::vector<Mark> marks(const ShotContext& c, bool labelled) {
     else if (!labelled)
       for (const Part& part : product->parts)
         for (const ProfilePoint& p : part.profile)
-          for (int b = 0; b < 360; b += 15)
-            for (const Vec3& normal : {turned({0, 0, 1}, b), Vec3{0, 1, 0}})  // side and top
-              list.push_back({&placed, turned({0, p.height, p.radius}, b), normal});
+          for (const RimPoint& edge : rim(part, p, 24))
+            for (const Vec3& normal : {edge.out, Vec3{0, 1, 0}})  // side and top
+              list.push_back({&placed, edge.at, normal});
   }
   return list;
 }

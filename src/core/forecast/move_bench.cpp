@@ -7,6 +7,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/forecast/bench.h"
+#include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 namespace {
@@ -70,9 +71,7 @@ MoveBench::MoveBench(const Document& document, std::size_t after, const ReadyMov
       shot["products"].empty() ? nullptr : by_id(project_.products, shot["products"][0].value("product", ""));
   if (!product || product->parts.empty()) return;
   std::tie(low, high) = height_span(*product);
-  radius = 0.0;
-  for (const Part& part : product->parts)
-    for (const ProfilePoint& point : part.profile) radius = std::max(radius, point.radius);
+  radius = widest_reach(*product);
   mass = product->mass;
   if (product->label) {
     label_height = (product->label->low + product->label->high) / 2;

@@ -8,6 +8,7 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/bench.h"
 #include "cinnabar/photometry/sources.h"
+#include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 namespace {
@@ -117,8 +118,7 @@ Knob strip_knob(const Bench& b, std::size_t l) {
   double radius = 0.03;
   if (const Product* product =
           b.shot.products.empty() ? nullptr : by_id(b.project.products, b.shot.products[0].product))
-    for (const Part& part : product->parts)
-      for (const ProfilePoint& p : part.profile) radius = std::max(radius, p.radius);
+    radius = std::max(radius, widest_reach(*product));
   // The image grows with the face: the width that gives 8 % of the product's.
   const auto width_at = [camera, distance, radius, most = light.height / 2](double bearing) {
     const auto one = cylinder_stripe({camera, bearing, 0.01, std::max(distance, radius * 1.01), radius});

@@ -1,5 +1,7 @@
 #include "cinnabar/forecast/silhouette.h"
 
+#include "cinnabar/scene/form.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -56,9 +58,8 @@ std::vector<std::vector<ImagePoint>> silhouette(const ShotContext& c, double t) 
       for (std::size_t i = 0; i + 1 < part.profile.size(); ++i) {
         std::vector<ImagePoint> rings;
         for (const ProfilePoint& p : {part.profile[i], part.profile[i + 1]})
-          for (int b = 0; b<360; b += p.radius> 0.0 ? 10 : 360)
-            if (const auto image = image_of(pose, place.world(turned({0, p.height, p.radius}, b))))
-              rings.push_back(*image);
+          for (const RimPoint& edge : rim(part, p, p.radius > 0.0 ? 36 : 1))
+            if (const auto image = image_of(pose, place.world(edge.at))) rings.push_back(*image);
         if (rings.size() >= 3) pieces.push_back(hull(std::move(rings)));
       }
   }

@@ -67,14 +67,37 @@ Material material(const Json& j, const Material& absent) {
   return m;
 }
 
-Product product(const Json& j) {
-  Product p{text(j, "id"), text(j, "name"), num(j, "mass", 0.0), {}, {}, {}};
-  for (const Json& part : member(j, "parts")) {
-    Part out{text(part, "id"), {}, num(part, "wall", 0.0), material(member(part, "material"), {})};
-    for (const Json& point : part.at("profile"))
-      out.profile.push_back({point[0].get<double>(), point[1].get<double>()});
-    p.parts.push_back(std::move(out));
+/// The triangles of a part kept in the project; nothing where they cannot be read.
+std::shared_ptr<const PartMesh> part_triangles(const Document& doc, const std::string& blob) {
+  const auto found = doc.blobs.find(blob);
+  if (found == doc.blobs.end() || !found->second) return nullptr;
+  auto corners = corners_of_stl(found->second->bytes);
+  return corners ? std::make_shared<const PartMesh>(part_mesh(std::move(*corners))) : nullptr;
+}
+
+Part product_part(const Json& j, const Document& doc) {
+  Part out{text(j, "id"), {}, num(j, "wall", 0.0), material(member(j, "material"), {})};
+  if (text(j, "section") == "box") out.section = Section::box;
+  out.corner = num(j, "corner", 0.0);
+  for (const Json& point : member(j, "profile")) {
+    ProfilePoint p{point[0].get<double>(), point[1].get<double>()};
+    if (point.size() > 2 && p.radius > 0) p.depth_share = point[2].get<double>() / p.radius;
+    if (point.size() > 3) p.shift = point[3].get<double>();
+    out.profile.push_back(p);
   }
+  if (const std::string mesh = text(j, "mesh"); !mesh.empty()) {
+    out.mesh = part_triangles(doc, mesh);
+    out.profile.clear();
+    if (out.mesh)
+      for (const MeshSection& s : out.mesh->sections)
+        out.profile.push_back({s.half_width, s.height, s.half_width > 0 ? s.half_depth / s.half_width : 1.0, s.x});
+  }
+  return out;
+}
+
+Product product(const Json& j, const Document& doc) {
+  Product p{text(j, "id"), text(j, "name"), num(j, "mass", 0.0), {}, {}, {}};
+  for (const Json& part : member(j, "parts")) p.parts.push_back(product_part(part, doc));
   if (const Json& l = member(j, "label"); l.is_object()) {
     Label label{text(l, "part"),   num(l, "bearing_deg", 0), num(l, "arc_deg", 90), num(l, "low", 0),
                 num(l, "high", 0), text(l, "picture"),       maybe(l, "stroke")};
@@ -340,6 +363,12 @@ double Light::white_kelvin() const {
 }
 double Light::full_luminance() const { return lumens * transmittance * gel_transmittance / (pi * area()); }
 
+bool Part::turned_on_axis() const {
+  return !mesh && section == Section::round &&
+         std::all_of(profile.begin(), profile.end(),
+                     [](const ProfilePoint& p) { return std::abs(p.depth_share - 1.0) < 1e-9 && p.shift == 0.0; });
+}
+
 const KeyedTrack* Shot::track(std::string_view target) const {
   for (const KeyedTrack& t : tracks)
     if (t.target == target) return &t;
@@ -435,7 +464,7 @@ Project ProjectReader::read(const Document& doc) {
     out.shortest = maybe(*d, "shortest"), out.longest = maybe(*d, "longest"), out.loudness = maybe(*d, "loudness");
     p.deliverables.push_back(out);
   }
-  read_list("products", p.products, true, product);
+  read_list("products", p.products, same_blobs, [&](const Json& j) { return product(j, doc); });
   read_list("kit/cameras", p.cameras, true, camera_body);
   read_list("kit/lenses", p.lenses, true, lens);
   read_list("kit/lights", p.light_kits, same_blobs, [&](const Json& j) { return light_kit(j, doc); });

@@ -12,6 +12,7 @@
 #include "cinnabar/motion/moves.h"
 #include "cinnabar/photometry/distribution.h"
 #include "cinnabar/project/document.h"
+#include "cinnabar/project/part_mesh.h"
 
 namespace cinnabar {
 
@@ -26,14 +27,26 @@ struct Material {
   double transmittance = 0.5;  ///< of a translucent sheet
 };
 
+/// A level section of a part: how wide it is to either side, and how deep.
 struct ProfilePoint {
-  double radius, height;
+  double radius, height;     ///< radius: half its width
+  double depth_share = 1.0;  ///< of its half depth, front to back, to the radius
+  double shift = 0.0;        ///< of its middle, to the right
+
+  [[nodiscard]] double depth() const { return radius * depth_share; }
 };
+enum class Section { round, box };
 struct Part {
   std::string id;
-  std::vector<ProfilePoint> profile;
-  double wall = 0.0;  ///< 0: solid, or a thin sheet where the profile is open
+  std::vector<ProfilePoint> profile;  ///< of a mesh: its extent at even heights
+  double wall = 0.0;                  ///< 0: solid, or a thin sheet where the profile is open
   Material material;
+  Section section = Section::round;      ///< a circle or an ellipse, else a rectangle
+  double corner = 0.0;                   ///< radius of a box's upright edges
+  std::shared_ptr<const PartMesh> mesh;  ///< given by triangles
+
+  /// Alike from every side, so that turning it changes nothing but its label.
+  [[nodiscard]] bool turned_on_axis() const;
 };
 struct Label {
   std::string part;

@@ -13,26 +13,46 @@ void check_material(const std::optional<Object>& m) {
   m->number("transmittance", share);
 }
 
+namespace {
+
+/// [radius, height], and optionally half the depth and the shift to the right.
+bool is_profile_point(const Json& p) {
+  if (!p.is_array() || p.size() < 2 || p.size() > 4) return false;
+  for (const Json& number : p)
+    if (!number.is_number()) return false;
+  return thickness_range.contains(p[0].get<double>()) && place_range.contains(p[1].get<double>()) &&
+         (p.size() < 3 || thickness_range.contains(p[2].get<double>())) &&
+         (p.size() < 4 || place_range.contains(p[3].get<double>()));
+}
+void check_profile(const Object& part, const Json& profile) {
+  bool good = profile.is_array() && profile.size() >= 2 && profile.size() <= 2000;
+  double widest = 0.0;
+  if (good)
+    for (const Json& p : profile) {
+      good = good && is_profile_point(p);
+      if (good) widest = std::max(widest, p[0].get<double>());
+    }
+  if (!good || widest <= 0.0)
+    part.fault("profile", "is no outline",
+               "give 2 to 2000 of [radius >= 0, height] or [half width, height, half depth, shift] from bottom to "
+               "top, one radius over 0");
+}
+
+}  // namespace
+
 void check_product(const Object& o, const Ids& ids) {
   o.text("name");
   o.number("mass", Range{0.0, 1e6});
   std::set<std::string> parts;
   identified(o, "parts", [&](const Object& part) {
     parts.insert(part.id());
-    const Json* profile = part.member("profile", true, "[[radius, height], ...] from bottom to top");
-    if (profile) {
-      bool good = profile->is_array() && profile->size() >= 2 && profile->size() <= 2000;
-      double widest = 0.0;
-      if (good)
-        for (const Json& p : *profile) {
-          good = good && p.is_array() && p.size() == 2 && p[0].is_number() && p[1].is_number() &&
-                 thickness_range.contains(p[0].get<double>()) && place_range.contains(p[1].get<double>());
-          if (good) widest = std::max(widest, p[0].get<double>());
-        }
-      if (!good || widest <= 0.0)
-        part.fault("profile", "is no outline",
-                   "give 2 to 2000 pairs [radius >= 0, height] from bottom to top, one radius over 0");
-    }
+    const auto mesh = part.text("mesh");
+    if (mesh && !ids.blobs.contains(*mesh))
+      part.fault("mesh", "names \"" + *mesh + "\", which is not in blobs", "name a blob, or give a profile");
+    const Json* profile = part.member("profile", !mesh, "[[radius, height], ...] from bottom to top, or a mesh");
+    if (profile) check_profile(part, *profile);
+    part.one_of("section", {"round", "box"});
+    part.number("corner", thickness_range);
     part.number("wall", thickness_range);
     check_material(part.object("material"));
   });

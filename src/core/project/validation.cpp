@@ -9,6 +9,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/motion/moves.h"
 #include "cinnabar/project/checks.h"
+#include "cinnabar/project/part_mesh.h"
 
 namespace cinnabar {
 namespace {
@@ -266,9 +267,12 @@ void singles(const Object& root) {
     for (const auto& [id, value] : blobs->value().items()) {
       const auto blob = blobs->object(id);
       if (!blob || !blob->is_object()) continue;
-      blob->text("type");
-      const auto data = blob->text("data", true);
-      if (data && !base64_decoded(*data)) blob->fault("data", "is no base64", "encode the bytes as RFC 4648 says");
+      const auto type = blob->text("type"), data = blob->text("data", true);
+      const auto bytes = data ? base64_decoded(*data) : std::nullopt;
+      if (data && !bytes) blob->fault("data", "is no base64", "encode the bytes as RFC 4648 says");
+      if (bytes && type == "model/stl")
+        if (const auto mesh = corners_of_stl(*bytes); !mesh)
+          blob->fault("data", "holds a mesh that " + mesh.error().message, mesh.error().mend);
     }
 }
 

@@ -1,8 +1,9 @@
-// Bodies of revolution: products by profile, with walls, liquids and labels.
+// Products as triangles: by outline with walls and liquids, or by mesh, and their labels.
 #include <algorithm>
 #include <cmath>
 #include <optional>
 
+#include "cinnabar/scene/form.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
@@ -11,6 +12,7 @@ namespace {
 using Outline = std::vector<ProfilePoint>;
 
 bool on_axis(const ProfilePoint& p) { return p.radius < 1e-7; }
+ProfilePoint on_axis_at(const ProfilePoint& rim) { return {0.0, rim.height, 1.0, rim.shift}; }
 
 Outline cleaned(const Outline& raw) {
   Outline out;
@@ -32,47 +34,54 @@ Outline offset(const Outline& p, double by) {
     const double mitre = by / std::max(0.25, 1.0 + a.first * b.first + a.second * b.second);
     double r = p[i].radius + (a.first + b.first) * mitre;
     if (on_axis(p[i])) r = 0.0;
-    out.push_back({std::max(0.0, r), p[i].height + (a.second + b.second) * mitre});
+    // A wall is as thick in front as at the sides.
+    const double inward = p[i].radius - r, depth = std::max(0.0, p[i].depth() - inward);
+    out.push_back(
+        {std::max(0.0, r), p[i].height + (a.second + b.second) * mitre, r > 0 ? depth / r : 1.0, p[i].shift});
   }
   return out;
 }
 
-/// Lathe: corners sharper than 30 degrees get two normals.
-void lathe(const Outline& p, int segments, Mesh& mesh, bool flip) {
+/// Joins the rims of an outline by faces, facing outward, or inward when flipped: the sides of a part's form
+/// between its points. Edges sharper than 30 degrees get two normals.
+void joined(const Part& form, const Outline& p, int segments, Mesh& mesh, bool flip) {
   if (p.size() < 2) return;
-  std::vector<std::pair<double, double>> segment_normals;
-  for (std::size_t i = 0; i + 1 < p.size(); ++i) {
-    const double dr = p[i + 1].radius - p[i].radius, dh = p[i + 1].height - p[i].height, l = std::hypot(dr, dh);
-    segment_normals.emplace_back(dh / l, -dr / l);  // outward
+  // A polygon in a circle's place has the circle's area, so that volumes and shadows are true.
+  const double step = 2.0 * pi / segments,
+               swell = form.section == Section::round ? std::sqrt(step / std::sin(step)) : 1.0;
+  std::vector<std::vector<RimPoint>> rims;
+  for (const ProfilePoint& point : p) {
+    ProfilePoint swollen = point;
+    swollen.radius *= swell;
+    rims.push_back(rim(form, swollen, segments));
+    rims.back().push_back(rims.back().front());
   }
-  const auto blended = [&](std::size_t point, std::size_t segment) {
-    auto n = segment_normals[segment];
-    const std::optional<std::size_t> other =
-        point == segment ? (segment > 0 ? std::optional(segment - 1) : std::nullopt)
-                         : (segment + 1 < segment_normals.size() ? std::optional(segment + 1) : std::nullopt);
-    if (other) {
-      const auto o = segment_normals[*other];
-      if (n.first * o.first + n.second * o.second > 0.866) n = {n.first + o.first, n.second + o.second};
-    }
-    const double l = std::hypot(n.first, n.second);
-    return std::pair{n.first / l, n.second / l};
+  const std::size_t round = rims.front().size();
+  const auto normal = [&](std::size_t segment, std::size_t s) {
+    const RimPoint &a = rims[segment][s], &b = rims[segment + 1][s];
+    const Vec3 out = on_axis(p[segment]) ? b.out : a.out, up = b.at - a.at;
+    const Vec3 n = out * up.y - Vec3{0, 1, 0} * dot(up, out);
+    const double l = length(n);
+    return l > 1e-12 ? n / l : out;
   };
   auto& positions = mesh.positions.front();
-  const double sign = flip ? -1.0 : 1.0;
-  // The polygon has the circle's area, so that volumes and shadows are true.
-  const double step = 2.0 * pi / segments, swell = std::sqrt(step / std::sin(step));
   for (std::size_t i = 0; i + 1 < p.size(); ++i) {
     const auto first = static_cast<std::uint32_t>(positions.size());
-    for (int s = 0; s <= segments; ++s) {
-      const double a = step * s, x = std::sin(a), z = std::cos(a);
+    for (std::size_t s = 0; s < round; ++s) {
+      const Vec3 own = normal(i, s);
       for (const std::size_t k : {i, i + 1}) {
-        const auto n = blended(k, i);
-        positions.push_back(Vec3{p[k].radius * swell * x, p[k].height, p[k].radius * swell * z}.as<float>());
-        mesh.normals.push_back((Vec3{n.first * x, n.second, n.first * z} * sign).as<float>());
+        Vec3 n = own;
+        const bool below = k == i;
+        if (below ? i > 0 : i + 2 < p.size())
+          if (const Vec3 other = normal(below ? i - 1 : i + 1, s); dot(own, other) > 0.866) n = unit(own + other);
+        positions.push_back(rims[k][s].at.as<float>());
+        mesh.normals.push_back((flip ? -n : n).as<float>());
         mesh.uvs.emplace_back(0.0f, 0.0f);
       }
     }
-    for (int s = 0; s < segments; ++s) {
+    for (std::size_t s = 0; s + 1 < round; ++s) {
+      if (length(rims[i][s + 1].at - rims[i][s].at) + length(rims[i + 1][s + 1].at - rims[i + 1][s].at) < 1e-9)
+        continue;  // where a sharp edge has its second normal
       const std::uint32_t a = first + 2u * static_cast<std::uint32_t>(s), b = a + 1, c = a + 2, d = a + 3;
       const auto add = [&](std::uint32_t u, std::uint32_t v, std::uint32_t w) {
         if (flip) std::swap(v, w);
@@ -84,15 +93,26 @@ void lathe(const Outline& p, int segments, Mesh& mesh, bool flip) {
   }
 }
 
+/// A part given by triangles, as they are.
+void copied(const PartMesh& part, Mesh& mesh) {
+  mesh.positions.front() = part.corners;
+  mesh.normals = part.normals;
+  mesh.uvs.assign(part.corners.size(), {0.0f, 0.0f});
+  for (std::uint32_t k = 0; k < part.corners.size(); ++k) mesh.triangles.push_back(k);
+}
+
 bool is_clear(MaterialKind kind) {
   return kind == MaterialKind::glass || kind == MaterialKind::frosted || kind == MaterialKind::liquid;
+}
+
+bool is_vessel(const Part& part) {
+  return part.wall > 0.0 && !part.mesh && part.material.kind != MaterialKind::liquid;
 }
 
 /// The inner side of the first walled part, `depth` share of the wall deep (1 is its inner side).
 std::optional<Outline> vessel(const Product& product, double depth_share) {
   for (const Part& part : product.parts)
-    if (part.wall > 0.0 && part.material.kind != MaterialKind::liquid)
-      return offset(cleaned(part.profile), part.wall * depth_share);
+    if (is_vessel(part)) return offset(cleaned(part.profile), part.wall * depth_share);
   return std::nullopt;
 }
 
@@ -120,7 +140,8 @@ Outline poured(const Outline& liquid, const Product& product) {
         const bool crosses = (a.height - level) * (b.height - level) < 0.0;
         if (crosses && (level == high || !stands_on_bottom)) {
           const double s = (level - a.height) / (b.height - a.height);
-          out.push_back({a.radius + (b.radius - a.radius) * s, level});
+          const double r = a.radius + (b.radius - a.radius) * s, depth = a.depth() + (b.depth() - a.depth()) * s;
+          out.push_back({r, level, r > 0 ? depth / r : 1.0, a.shift + (b.shift - a.shift) * s});
         }
       }
     }
@@ -128,8 +149,8 @@ Outline poured(const Outline& liquid, const Product& product) {
     if (wall[i].height >= high) break;
   }
   if (out.size() < 2) return liquid;
-  out.push_back({0.0, out.back().height});
-  if (!on_axis(out.front())) out.insert(out.begin(), {0.0, out.front().height});
+  out.push_back(on_axis_at(out.back()));
+  if (!on_axis(out.front())) out.insert(out.begin(), on_axis_at(out.front()));
   return cleaned(out);
 }
 
@@ -146,22 +167,35 @@ Mesh label_mesh(const Project& project, const Product& product, const Part& part
     if (p.height > label.low && p.height < label.high) heights.push_back(p.height);
   std::sort(heights.begin(), heights.end());
   heights.erase(std::unique(heights.begin(), heights.end()), heights.end());
-  const int columns = std::max(2, static_cast<int>(std::ceil(segments * label.arc_deg / 360.0)));
+  const bool round = part.turned_on_axis();
+  const int columns = std::max(2, static_cast<int>(std::ceil((round ? 1 : 2) * segments * label.arc_deg / 360.0)));
   constexpr double thickness = 1.5e-4;
-  // Outside the lathe's polygon, whose corners stand out by this share.
-  const double step = 2.0 * pi / segments, swell = std::sqrt(step / std::sin(step));
+  // Outside the joined polygon, whose corners stand out by this share.
+  const double step = 2.0 * pi / segments,
+               swell = part.section == Section::round && !part.mesh ? std::sqrt(step / std::sin(step)) : 1.0;
   const double half = radians(label.arc_deg) / columns / 2.0;
-  for (std::size_t row = 0; row < heights.size(); ++row) {
-    const double h = heights[row], r = (radius_at(part, h) * swell + thickness) / std::cos(half);
+  const auto bearings = label_bearings(part, label, columns);
+  for (const double h : heights)
     for (int c = 0; c <= columns; ++c) {
-      const double u = static_cast<double>(c) / columns;
-      const Vec3 out = turned({0, 0, 1}, label.bearing_deg + label.arc_deg * (u - 0.5));
-      mesh.positions[0].push_back((out * r + Vec3{0, h, 0}).as<float>());
-      mesh.normals.push_back(out.as<float>());
+      const double u = static_cast<double>(c) / columns, bearing = bearings[static_cast<std::size_t>(c)];
+      const auto side = side_at(part, h, bearing);
+      if (round || !side) {
+        const double r = (radius_at(part, h) * swell + thickness) / std::cos(half);
+        const Vec3 out = turned({0, 0, 1}, bearing);
+        mesh.positions[0].push_back((out * r + Vec3{0, h, 0}).as<float>());
+        mesh.normals.push_back(out.as<float>());
+      } else {
+        // A mesh is met between its sections, and an ellipse bends unevenly: lie a little farther out there.
+        const double proud = thickness + (part.mesh ? 5e-4 : part.section == Section::box ? 0.0 : 2e-4);
+        const Vec3 level = unit(Vec3{side->out.x, 0, side->out.z});
+        const auto middle = section_at(part, h);
+        const Vec3 axis{middle ? middle->shift : 0.0, h, 0};
+        mesh.positions[0].push_back((axis + (side->at - axis) * swell + level * proud).as<float>());
+        mesh.normals.push_back(side->out.as<float>());
+      }
       mesh.uvs.emplace_back(static_cast<float>(u),
                             static_cast<float>((label.high - h) / (label.high - label.low)));
     }
-  }
   const auto stride = static_cast<std::uint32_t>(columns + 1);
   for (std::uint32_t row = 0; row + 1 < heights.size(); ++row)
     for (std::uint32_t c = 0; c + 1 < stride; ++c) {
@@ -182,25 +216,38 @@ std::vector<Mesh> product_meshes(const Project& project, const Product& product,
     Mesh mesh;
     mesh.material = part.material;
     mesh.positions.resize(1);
-    const bool clear = is_clear(part.material.kind);
+    // Where a mesh has holes, light cannot be followed through an inside.
+    const bool clear = is_clear(part.material.kind) && (!part.mesh || part.mesh->edges.closed());
     if (clear) {
       mesh.medium = static_cast<int>(media.size());
       media.push_back({static_cast<float>(part.material.ior), part.material.absorption.as<float>(),
                        part.material.kind == MaterialKind::liquid ? 1 : 2});
     }
-    if (part.material.kind == MaterialKind::liquid) outer = poured(outer, product);
+    const Part* form = &part;
+    if (part.mesh) {
+      copied(*part.mesh, mesh);
+      meshes.push_back(std::move(mesh));
+      continue;
+    }
+    if (part.material.kind == MaterialKind::liquid) {
+      outer = poured(outer, product);
+      // Filled up to the wall, it has the vessel's form and not its own.
+      if (const auto holds = std::find_if(product.parts.begin(), product.parts.end(), is_vessel);
+          holds != product.parts.end())
+        form = &*holds;
+    }
     if (part.wall > 0.0) {
       Outline shell = outer;
       const Outline inner = offset(outer, part.wall);
       const bool open_top = !on_axis(outer.back()), open_bottom = !on_axis(outer.front());
       if (open_top) shell.push_back(inner.back());
       if (open_bottom) shell.insert(shell.begin(), inner.front());
-      lathe(shell, segments, mesh, false);
-      lathe(inner, segments, mesh, true);
+      joined(*form, shell, segments, mesh, false);
+      joined(*form, inner, segments, mesh, true);
     } else {
-      if (clear && !on_axis(outer.back())) outer.push_back({0.0, outer.back().height});
-      if (clear && !on_axis(outer.front())) outer.insert(outer.begin(), {0.0, outer.front().height});
-      lathe(outer, segments, mesh, false);
+      if (clear && !on_axis(outer.back())) outer.push_back(on_axis_at(outer.back()));
+      if (clear && !on_axis(outer.front())) outer.insert(outer.begin(), on_axis_at(outer.front()));
+      joined(*form, outer, segments, mesh, false);
     }
     meshes.push_back(std::move(mesh));
   }

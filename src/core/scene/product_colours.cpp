@@ -10,7 +10,9 @@ double side_area(const Part& part) {
   double area = 0;
   for (std::size_t i = 0; i + 1 < part.profile.size(); ++i) {
     const ProfilePoint &a = part.profile[i], &b = part.profile[i + 1];
-    area += pi * (a.radius + b.radius) * std::hypot(b.radius - a.radius, b.height - a.height);
+    const double round = part.section == Section::box ? 4.0 : pi;
+    area += round * (std::max(a.radius, a.depth()) + std::max(b.radius, b.depth())) *
+            std::hypot(b.radius - a.radius, b.height - a.height);
   }
   return area;
 }

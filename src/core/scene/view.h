@@ -60,16 +60,4 @@ struct ProductPose {
 /// A light at one moment: its turn track moves place and aim about the vertical through the origin.
 [[nodiscard]] Light light_at(const Light& light, const Shot& shot, double set_time);
 
-/// Greatest radius of a product's outline over all parts at a height, 0 where there is none.
-[[nodiscard]] double radius_at(const Product& product, double height);
-[[nodiscard]] double radius_at(const Part& part, double height);
-/// Lowest and highest point of a product's outlines.
-[[nodiscard]] std::pair<double, double> height_span(const Product& product);
-
-/// Points spread over a label, own coordinates, with outward normals; `columns` x `rows`.
-struct LabelPoint {
-  Vec3 at, normal;
-};
-[[nodiscard]] std::vector<LabelPoint> label_points(const Product& product, int columns, int rows);
-
 }  // namespace cinnabar

@@ -5,6 +5,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/photometry/sources.h"
+#include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -217,18 +218,21 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
   if (index >= project.products.size()) return;
   const Product& p = *project.products[index];
   const std::string path = "/products/" + std::to_string(index);
-  const auto [low, high] = height_span(p);
-  double widest = 0;
-  for (const Part& part : p.parts)
-    for (const ProfilePoint& point : part.profile) widest = std::max(widest, point.radius);
+  const Extent box = extent(p);
+  const double low = box.low, high = box.high, wide = box.width();
   // The product's own measures: height stretches every outline and the label with it, width every radius.
   const auto stretched = [=](double radii, double heights) {
     Session::Values values;
     for (std::size_t k = 0; k < p.parts.size(); ++k) {
-      Json profile = Json::array();
-      for (const ProfilePoint& point : p.parts[k].profile)
-        profile.push_back({tidy(point.radius * radii), tidy(point.height * heights)});
+      const Json& part = (*session->document().list("products")[index])["parts"][k];
+      Json profile = part.value("profile", Json::array());
+      for (Json& point : profile)
+        for (std::size_t number = 0; number < point.size(); ++number)
+          point[number] = tidy(point[number].get<double>() * (number == 1 ? heights : radii));
       values.emplace_back(path + "/parts/" + std::to_string(k) + "/profile", profile);
+      if (part.contains("corner"))
+        values.emplace_back(path + "/parts/" + std::to_string(k) + "/corner",
+                            tidy(part["corner"].get<double>() * radii));
     }
     if (p.label && heights != 1.0) {
       values.emplace_back(path + "/label/low", tidy(p.label->low * heights));
@@ -241,8 +245,8 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
       [=, h = high - low](double v) { return h > 0 ? stretched(1.0, std::max(0.002, v) / h) : Session::Values{}; },
       0.001);
   m.length(
-      "width", tr("Wide"), 2 * widest,
-      [=](double v) { return widest > 0 ? stretched(std::max(0.001, v) / (2 * widest), 1.0) : Session::Values{}; },
+      "width", tr("Wide"), wide,
+      [=](double v) { return wide > 0 ? stretched(std::max(0.001, v) / wide, 1.0) : Session::Values{}; },
       0.001);
   m.add(
       "mass", tr("Mass"), p.mass, 0.01, [](double v) { return q(number_text(v, 3)) + " kg"; },

@@ -20,6 +20,7 @@
 #include "cinnabar/desktop/widgets/product_drawing.h"
 #include "cinnabar/planning/packing.h"
 #include "cinnabar/planning/room.h"
+#include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -163,19 +164,19 @@ void BriefSeen::place(std::size_t feature, double height, double bearing) {
   if (!p || feature >= p->features.size()) return;
   const auto [low, high] = height_span(*p);
   height = std::clamp(height, low, high);
-  const double radius = radius_at(*p, height);
-  const double r = radians(bearing);
+  const auto side = side_at(*p, height, bearing);
+  const Vec3 at = side ? side->at : Vec3{};
   const auto tidy = [](double v) { return std::round(v * 1e5) / 1e5; };
   session_->keep(tr("%1 placed").arg(q(p->features[feature].name)),
                  {{fmt::format("{}/features/{}/at", path(), feature),
-                   Json{tidy(radius * std::sin(r)), tidy(height), tidy(radius * std::cos(r))}}});
+                   Json{tidy(at.x), tidy(height), tidy(at.z)}}});
 }
 
 void BriefSeen::add() {
   const Product* p = product();
   if (!p || session_->readOnly()) return;
   const auto [low, high] = height_span(*p);
-  const double radius = radius_at(*p, (low + high) / 2);
+  const double radius = reach_at(*p, (low + high) / 2, 0.0);
   const Json* json = session_->document().list("products")[product_->product()].get();
   Json features = json->value("features", Json::array());
   std::string id;

@@ -7,6 +7,7 @@
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/scene/form.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
@@ -153,18 +154,44 @@ QPolygonF FloorView::sheet(const Vec3& place, const Facing& f, double width, dou
 QPolygonF FloorView::productOutline(std::size_t index) const {
   const ShotProduct& placed = session_->shot()->products[index];
   const Product* product = by_id(session_->project().products, placed.product);
-  const Vec3 place = product_at(session_->project(), *session_->shot(), placed, session_->setTime()).place;
-  double r = 0.02;
-  if (product)
-    for (const Part& part : product->parts)
-      for (const ProfilePoint& p : part.profile) r = std::max(r, p.radius);
-  if (view_ == View::plan || !product) return circle(onScreen(place), std::max(6.0, r * scale_));
+  const ProductPose pose = product_at(session_->project(), *session_->shot(), placed, session_->setTime());
+  const Vec3 place = pose.place;
+  const double r = product ? widest_reach(*product) : 0.02;
+  const bool round = !product || std::all_of(product->parts.begin(), product->parts.end(),
+                                             [](const Part& part) { return part.turned_on_axis(); });
+  if (view_ == View::plan && (round || r * scale_ < 6.0))
+    return circle(onScreen(place), std::max(6.0, r * scale_));
+  if (!product) return circle(onScreen(place), std::max(6.0, r * scale_));
+  if (view_ == View::plan) {  // each part's widest section, as it is turned
+    QPainterPath path;
+    for (const Part& part : product->parts) {
+      const auto widest = std::max_element(
+          part.profile.begin(), part.profile.end(), [](const ProfilePoint& a, const ProfilePoint& b) {
+            return std::max(a.radius, a.depth()) < std::max(b.radius, b.depth());
+          });
+      if (widest == part.profile.end()) continue;
+      QPolygonF edge;
+      for (const RimPoint& p : rim(part, *widest, 36)) edge << onScreen(pose.world(p.at));
+      QPainterPath one;
+      one.addPolygon(edge);
+      one.closeSubpath();
+      path = path.united(one);
+    }
+    return path.toFillPolygon();
+  }
   const auto [low, high] = height_span(*product);
   QPolygonF right, left;
   for (int k = 0; k <= 40; ++k) {
-    const double h = low + (high - low) * k / 40, wide = std::max(radius_at(*product, h), 1e-3);
-    right << onScreen(place + Vec3{0, h, 0} + axisRight() * wide);
-    left << onScreen(place + Vec3{0, h, 0} - axisRight() * wide);
+    const double h = low + (high - low) * k / 40;
+    double least = 1e-3, most = 1e-3;
+    for (const Part& part : product->parts)
+      if (const auto section = section_at(part, h))
+        for (const RimPoint& p : rim(part, *section, round ? 4 : 24)) {
+          const double across = dot(pose.direction(p.at), axisRight());
+          least = std::max(least, -across), most = std::max(most, across);
+        }
+    right << onScreen(place + Vec3{0, h, 0} + axisRight() * most);
+    left << onScreen(place + Vec3{0, h, 0} - axisRight() * least);
   }
   std::reverse(left.begin(), left.end());
   return right + left;

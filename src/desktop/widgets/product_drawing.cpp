@@ -9,6 +9,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
+#include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -17,14 +18,12 @@ namespace {
 QString q(const std::string& s) { return QString::fromStdString(s); }
 
 struct Box {
-  double low = 1e9, high = -1e9, radius = 0;
+  double low, high, radius;  ///< radius: from the axis to the farther side
+  double width = 0, depth = 0;
 };
 Box boxOf(const Product& p) {
-  Box b;
-  for (const Part& part : p.parts)
-    for (const ProfilePoint& point : part.profile)
-      b.low = std::min(b.low, point.height), b.high = std::max(b.high, point.height),
-      b.radius = std::max(b.radius, point.radius);
+  const Extent e = extent(p);
+  Box b{e.low, e.high, std::max(std::abs(e.left), std::abs(e.right)), e.width(), e.depth()};
   if (b.high <= b.low) b = {0, 0.1, std::max(0.03, b.radius)};
   return b;
 }
@@ -86,18 +85,20 @@ void ProductDrawing::paintEvent(QPaintEvent*) {
     for (const Part& part : product->parts) {
       if ((part.material.kind == MaterialKind::liquid) != liquid || part.profile.size() < 2) continue;
       QPolygonF outline;
-      for (const ProfilePoint& point : part.profile) outline << at(point.radius, point.height);
+      for (const ProfilePoint& point : part.profile) outline << at(point.shift + point.radius, point.height);
       for (auto point = part.profile.rbegin(); point != part.profile.rend(); ++point)
-        outline << at(-point->radius, point->height);
+        outline << at(point->shift - point->radius, point->height);
       p.setPen(QPen(t.ink, 1.4));
       p.setBrush(shown(part.material));
       p.drawPolygon(outline);
     }
   if (const auto& label = product->label) {
-    const double r = radius_at(*product, (label->low + label->high) / 2),
-                 half = std::min(90.0, label->arc_deg / 2), turn = label->bearing_deg;
-    const double left = r * std::sin(radians(std::clamp(turn - half, -90.0, 90.0))),
-                 right = r * std::sin(radians(std::clamp(turn + half, -90.0, 90.0)));
+    const double half = std::min(90.0, label->arc_deg / 2), turn = label->bearing_deg;
+    const auto edge = [&](double bearing) {
+      const auto side = side_at(*product, (label->low + label->high) / 2, std::clamp(bearing, -90.0, 90.0));
+      return side ? side->at.x : 0.0;
+    };
+    const double left = edge(turn - half), right = edge(turn + half);
     if (right > left) {
       p.setPen(QPen(t.ink, 1));
       p.setBrush(shown(label->material));
@@ -120,8 +121,11 @@ void ProductDrawing::paintEvent(QPaintEvent*) {
   p.drawLine(at(-b.radius, b.low) + QPointF(0, 10), at(b.radius, b.low) + QPointF(0, 10));
   for (const double r : {-b.radius, b.radius})
     p.drawLine(QPointF(at(r, 0).x(), y - 4), QPointF(at(r, 0).x(), y + 4));
-  drawText(p, {f.x - 60, y + 3, 120, 16}, Qt::AlignCenter, q(length_text(2 * b.radius, units)), numberFont(11),
-           t.ink);
+  drawText(p, {f.x - 60, y + 3, 120, 16}, Qt::AlignCenter, 
+           std::abs(b.width - b.depth) < 1e-4
+               ? q(length_text(b.width, units))
+               : tr("%1, %2 deep").arg(q(length_text(b.width, units)), q(length_text(b.depth, units))),
+           numberFont(11), t.ink);
   for (std::size_t i = 0; i < product->features.size(); ++i) {
     const QPointF m = dragged_ == static_cast<int>(i) ? draggedTo_ : mark(i);
     const bool behind = product->features[i].at.z < 0;
@@ -160,11 +164,14 @@ void ProductDrawing::mouseReleaseEvent(QMouseEvent*) {
   const Frame f = frame();
   const Box b = boxOf(*p);
   const double height = std::clamp((f.y - draggedTo_.y()) / f.scale, b.low, b.high),
-               r = std::max(1e-4, radius_at(*p, height));
-  const double across = std::clamp((draggedTo_.x() - f.x) / f.scale / r, -1.0, 1.0);
-  const bool behind = p->features[static_cast<std::size_t>(feature)].at.z < 0;
-  const double bearing = degrees(std::asin(across));
-  emit featureMoved(feature, height, behind ? 180 - bearing : bearing);
+               across = (draggedTo_.x() - f.x) / f.scale;
+  const double middle = p->features[static_cast<std::size_t>(feature)].at.z < 0 ? 180 : 0;
+  // The bearing on this side whose surface is seen nearest to where it was let go.
+  double bearing = middle, nearest = 1e9;
+  for (double b2 = middle - 90; b2 <= middle + 90; b2 += 0.25)
+    if (const auto side = side_at(*p, height, b2); side && std::abs(side->at.x - across) < nearest - 1e-9)
+      nearest = std::abs(side->at.x - across), bearing = b2;
+  emit featureMoved(feature, height, std::remainder(bearing, 360.0));
 }
 
 std::pair<Project, Shot> productStudio(const Project& project, const Product& product, double turn_deg) {
