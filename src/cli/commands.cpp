@@ -10,6 +10,7 @@
 #include "cinnabar/cli/demo.h"
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/formats/shot_list.h"
+#include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
 #include "cinnabar/project/differences.h"
 #include "cinnabar/project/validation.h"
@@ -420,14 +421,15 @@ int takes_command(const Answer& answer, const std::string& file, const std::stri
 
 int export_command(const Answer& answer, const std::string& file, const std::string& format,
                    const std::string& out) {
-  if (format != "json" && format != "csv" && format != "takes-csv")
+  if (format != "json" && format != "shots-json" && format != "csv" && format != "takes-csv")
     return answer.refuse({"--to " + format, "is no format that this program writes",
-                          "give json, csv (the shot list) or takes-csv"});
+                          "give json, shots-json, csv (the shot list) or takes-csv"});
   const auto in = opened(file);
   if (!in) return answer.refuse(in.error());
-  const std::string text = format == "json"  ? in->document.to_json().dump(1, ' ') + "\n"
-                           : format == "csv" ? csv_written(shot_table(in->project))
-                                             : csv_written(take_table(in->project));
+  const std::string text = format == "json"         ? in->document.to_json().dump(1, ' ') + "\n"
+                           : format == "shots-json" ? shots_json(in->document).dump(1, ' ') + "\n"
+                           : format == "csv"        ? csv_written(shot_table(in->project))
+                                                    : csv_written(take_table(in->project));
   if (const auto written = write_file(out, text); !written) return answer.refuse(written.error());
   answer.say("Exported to " + out);
   answer.give({{"written", out}});
@@ -435,14 +437,12 @@ int export_command(const Answer& answer, const std::string& file, const std::str
 }
 
 namespace {
-/// A table of takes goes into the log of the project that is there; rows that cannot be read are faults.
-/// A shot list joined to the shots that are there: a table by its headings, or plain words, one shot a line.
+/// Shots joined to those that are there: from a table, plain words or JSON.
 int import_shots(const Answer& answer, const std::string& file, const std::string& in, const std::string& text,
                  const std::string& take) {
   auto store = Store::open(file, Access::write);
   if (!store) return answer.refuse(store.error());
-  const auto read = in.ends_with(".csv") ? shots_from_table((*store)->document(), text, in)
-                                         : shots_from_words((*store)->document(), text);
+  const auto read = shots_from_text((*store)->document(), text, in);
   if (!read) return answer.refuse(read.error());
   Out faults = Out::array(), conflicts = Out::array();
   for (const std::string& f : read->faults) {
@@ -473,6 +473,7 @@ int import_shots(const Answer& answer, const std::string& file, const std::strin
   return settled ? 0 : 1;
 }
 
+/// A table of takes goes into the log of the project that is there; rows that cannot be read are faults.
 int import_takes(const Answer& answer, const std::string& file, const std::string& in, const std::string& text) {
   auto store = Store::open(file, Access::write);
   if (!store) return answer.refuse(store.error());
@@ -508,6 +509,7 @@ int import_command(const Answer& answer, const std::string& file, const std::str
   }
   const auto value = parse_json(*text, in);
   if (!value) return answer.refuse(value.error());
+  if (is_shots_json(*value)) return import_shots(answer, file, in, *text, take);
   const auto faults = validate(*value);
   if (!faults.empty()) {
     Out list = Out::array();

@@ -86,14 +86,16 @@ int run_cli(int argc, char** argv) {
   sub = command("export", "Write a project in an open format",
                 [&] { return export_command(answer, file, second, third); });
   with_file(sub, file);
-  sub->add_option("--to", second, "json, csv (the shot list) or takes-csv")->required();
+  sub->add_option("--to", second, "json, shots-json, csv (the shot list) or takes-csv")->required();
   sub->add_option("OUT", third, "File to write")->required();
   std::string prefer;
   sub = command("import", "Read a project from its JSON, or shots or takes from a table or a list",
                 [&] { return import_command(answer, file, second, prefer); });
   with_file(sub, file);
-  sub->add_option("IN", second, "JSON, a table of shots or takes (.csv), or a list of shots (.txt)")->required();
-  sub->add_option("--take", prefer, "Where the project and the table both changed a value: mine or theirs");
+  sub->add_option("IN", second,
+                  "JSON (a project, or shots), a table of shots or takes (.csv), or a list of shots (.txt)")
+      ->required();
+  sub->add_option("--take", prefer, "Where the project and the file both changed a value: mine or theirs");
   sub = command("calc", "One calculation by name", [&] { return calc_command(answer, file, words, list); });
   sub->add_option("NAME", file, "Name of the calculation");
   sub->add_option("KEYS", words, "key=value ...");

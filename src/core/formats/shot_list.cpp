@@ -359,14 +359,25 @@ Expected<ShotsRead> shots_from_table(const Document& document, std::string_view 
 
 Edit conflicts_taken(const Document& document, const std::vector<ShotConflict>& theirs) {
   Document next = document;
-  for (const ShotConflict& c : theirs)
-    for (JsonPtr& shot : next.lists["shots"])
-      if (shot->at("id") == c.shot) {
-        Json changed = *shot;
-        changed[nlohmann::json::json_pointer(c.pointer)] = c.value;
-        shot = std::make_shared<const Json>(std::move(changed));
-      }
-  return edit_between(document, next, fmt::format("{} values taken from the table", theirs.size()));
+  auto& shots = next.lists["shots"];
+  for (const ShotConflict& c : theirs) {
+    const auto here =
+        std::find_if(shots.begin(), shots.end(), [&](const JsonPtr& s) { return s->at("id") == c.shot; });
+    if (c.pointer.empty()) {
+      if (here != shots.end()) shots.erase(here);
+      if (!c.removed) shots.push_back(std::make_shared<const Json>(c.value));
+      continue;
+    }
+    if (here == shots.end()) continue;
+    Json changed = **here;
+    const Json::json_pointer at(c.pointer);
+    if (!c.removed)
+      changed[at] = c.value;
+    else if (changed.contains(at))
+      changed[at.parent_pointer()].erase(at.back());
+    *here = std::make_shared<const Json>(std::move(changed));
+  }
+  return edit_between(document, next, fmt::format("{} values taken from the file", theirs.size()));
 }
 
 }  // namespace cinnabar

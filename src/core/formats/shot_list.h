@@ -6,12 +6,13 @@
 
 namespace cinnabar {
 
-/// One value of one shot that was changed here and in the table since the table was written.
+/// One value of one shot, or a whole shot, that was changed here and in the file since the file was written.
 struct ShotConflict {
   std::string shot, name, field;  ///< its id and name, the column's heading
   std::string mine, theirs;       ///< as text
-  std::string pointer;            ///< within the shot: "/camera/iso"
+  std::string pointer;            ///< within the shot: "/camera/iso"; empty: the shot itself
   Json value;                     ///< theirs
+  bool removed = false;           ///< there it is gone; without a pointer the whole shot
 };
 
 /// What reading a list would do. Values that both sides changed are left as they are and listed.

@@ -240,14 +240,19 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
     }
     return values;
   };
-  m.length(
-      "tall", tr("Tall"), high - low,
-      [=, h = high - low](double v) { return h > 0 ? stretched(1.0, std::max(0.002, v) / h) : Session::Values{}; },
-      0.001);
-  m.length(
-      "width", tr("Wide"), wide,
-      [=](double v) { return wide > 0 ? stretched(std::max(0.001, v) / wide, 1.0) : Session::Values{}; },
-      0.001);
+  const bool given_by_outlines =
+      std::none_of(p.parts.begin(), p.parts.end(), [](const Part& part) { return part.mesh != nullptr; });
+  if (given_by_outlines) {
+    m.length(
+        "tall", tr("Tall"), high - low,
+        [=, h = high - low](double v) {
+          return h > 0 ? stretched(1.0, std::max(0.002, v) / h) : Session::Values{};
+        },
+        0.001);
+    m.length(
+        "width", tr("Wide"), wide,
+        [=](double v) { return wide > 0 ? stretched(std::max(0.001, v) / wide, 1.0) : Session::Values{}; }, 0.001);
+  }
   m.add(
       "mass", tr("Mass"), p.mass, 0.01, [](double v) { return q(number_text(v, 3)) + " kg"; },
       [](const QString& t) { return numberTyped("kg")(t); },

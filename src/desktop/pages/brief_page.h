@@ -29,6 +29,7 @@ class BriefProduct : public QWidget {
   [[nodiscard]] std::size_t product() const { return index_; }
   [[nodiscard]] ProductDrawing* drawing() const { return drawing_; }
   void readLabel(const QString& path);
+  void readMesh(const QString& path);
 
  signals:
   void productChosen();
@@ -41,6 +42,7 @@ class BriefProduct : public QWidget {
   void refresh();
   void choose(std::size_t index);
   void add(const std::string& kind);
+  void chooseMesh();
   void remove();
   void rebuild(const std::string& kind, const std::map<std::string, double>& measures, const QString& title);
   void colours();

@@ -20,9 +20,11 @@
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/widgets/mesh_sheet.h"
 #include "cinnabar/desktop/widgets/product_drawing.h"
 #include "cinnabar/project/product_kinds.h"
 #include "cinnabar/project/validation.h"
+#include "cinnabar/scene/form.h"
 #include "cinnabar/scene/product_colours.h"
 
 namespace cinnabar {
@@ -42,12 +44,14 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
   kind_ = new QComboBox(this);
   kind_->setObjectName("briefKind");
   kind_->setAccessibleName(tr("Kind of product"));
-  kind_->addItem(tr("own outline"), "");
+  kind_->addItem(tr("own form"), "");
   for (const ProductKind& k : product_kinds()) kind_->addItem(q(k.name), q(k.id));
   auto* addButton = new QPushButton(tr("Add"), this);
   addButton->setObjectName("briefAdd");
   auto* menu = new QMenu(addButton);
   for (const ProductKind& k : product_kinds()) menu->addAction(q(k.name), this, [this, id = k.id] { add(id); });
+  menu->addSeparator();
+  menu->addAction(tr("From a mesh: OBJ, glTF, STL"), this, &BriefProduct::chooseMesh);
   addButton->setMenu(menu);
   auto* removeButton = new QPushButton(tr("Take away"), this);
   removeButton->setObjectName("briefRemove");
@@ -79,7 +83,7 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
     fields_.push_back(field);
   }
   auto* materials = new QGridLayout;
-  for (int i = 0; i < 4; ++i) {
+  for (int i = 0; i < 12; ++i) {
     auto* label = new QLabel(this);
     auto* box = new QComboBox(this);
     box->setObjectName(QString("briefMaterial%1").arg(i));
@@ -137,14 +141,13 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
     refresh();
   });
   connect(label_, &WordButton::clicked, this, [this](bool on) {
-    const Json* product = json();
-    if (!product || (*product)["parts"].empty()) return;
+    if (!json() || session_->project().products[index_]->parts.empty()) return;
     if (!on) return void(session_->keep(tr("Label taken off"), {{path() + "/label", std::nullopt}}));
-    double low = 1e9, high = -1e9;
-    for (const Json& point : (*product)["parts"][0]["profile"])
-      low = std::min(low, point[1].get<double>()), high = std::max(high, point[1].get<double>());
+    Product first;
+    first.parts = {session_->project().products[index_]->parts[0]};
+    const auto [low, high] = height_span(first);
     session_->keep(tr("Label put on"),
-                   {{path() + "/label", Json{{"part", (*product)["parts"][0]["id"]},
+                   {{path() + "/label", Json{{"part", first.parts[0].id},
                                              {"bearing_deg", 0},
                                              {"arc_deg", 100},
                                              {"low", low + 0.25 * (high - low)},
@@ -169,6 +172,20 @@ std::string BriefProduct::path() const { return fmt::format("/products/{}", inde
 const Json* BriefProduct::json() const {
   const auto& list = session_->document().list("products");
   return index_ < list.size() ? list[index_].get() : nullptr;
+}
+
+void BriefProduct::chooseMesh() {
+  auto* dialog = new QFileDialog(this, tr("Mesh of the product"), {}, tr("Meshes (*.obj *.gltf *.glb *.stl)"));
+  dialog->setOption(QFileDialog::DontUseNativeDialog);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->setFileMode(QFileDialog::ExistingFile);
+  connect(dialog, &QFileDialog::fileSelected, this, &BriefProduct::readMesh);
+  dialog->open();
+}
+void BriefProduct::readMesh(const QString& file) {
+  auto* sheet = new MeshSheet(session_, &reader_, file, this);
+  connect(sheet, &MeshSheet::added, this, &BriefProduct::choose);
+  sheet->open();
 }
 
 void BriefProduct::choose(std::size_t index) {

@@ -13,6 +13,7 @@
 #include "cinnabar/desktop/shell/main_window.h"
 #include "cinnabar/desktop/widgets/conflicts_sheet.h"
 #include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
 
 namespace cinnabar {
@@ -204,13 +205,16 @@ void MainWindow::askPacking(bool asTable) {
 }
 
 void MainWindow::writeTable(bool takes) {
-  auto* dialog = fileDialog(this, takes ? tr("Takes") : tr("Shot list"), tr("Tables (*.csv)"), "csv");
+  auto* dialog = takes ? fileDialog(this, tr("Takes"), tr("Tables (*.csv)"), "csv")
+                       : fileDialog(this, tr("Shot list"), tr("Tables and JSON (*.csv *.json)"), "csv");
   connect(dialog, &QFileDialog::fileSelected, this, [this, takes](const QString& path) {
     if (!session_) return;
     const QPointer<MainWindow> self(this);
-    paper_->add([this, self, path, takes, project = session_->project()] {
+    paper_->add([this, self, path, takes, project = session_->project(), document = session_->document()] {
       const auto written =
-          write_file(path.toStdString(), csv_written(takes ? take_table(project) : shot_table(project)));
+          write_file(path.toStdString(), takes                    ? csv_written(take_table(project))
+                                         : path.endsWith(".json") ? shots_json(document).dump(1, ' ') + "\n"
+                                                                  : csv_written(shot_table(project)));
       const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
       QMetaObject::invokeMethod(
           this,
@@ -254,7 +258,7 @@ void MainWindow::readTakes() {
 }
 
 void MainWindow::readShots() {
-  auto* dialog = fileDialog(this, tr("Read shots"), tr("Tables and lists (*.csv *.txt)"));
+  auto* dialog = fileDialog(this, tr("Read shots"), tr("Tables, lists and JSON (*.csv *.txt *.json)"));
   connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::readShotsFrom);
   dialog->open();
 }
@@ -264,10 +268,8 @@ void MainWindow::readShotsFrom(const QString& path) {
   const QPointer<MainWindow> self(this);
   paper_->add([this, self, path, document = session_->document()] {
     const auto text = read_file(path.toStdString());
-    auto read = std::make_shared<Expected<ShotsRead>>(!text ? tl::unexpected(text.error())
-                                                      : path.endsWith(".txt")
-                                                          ? shots_from_words(document, *text)
-                                                          : shots_from_table(document, *text, path.toStdString()));
+    auto read = std::make_shared<Expected<ShotsRead>>(text ? shots_from_text(document, *text, path.toStdString())
+                                                           : tl::unexpected(text.error()));
     QMetaObject::invokeMethod(
         this,
         [self, read] {

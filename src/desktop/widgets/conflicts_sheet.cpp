@@ -14,18 +14,18 @@ namespace cinnabar {
 ConflictsSheet::ConflictsSheet(Session* session, std::vector<ShotConflict> conflicts, QWidget* parent)
     : QDialog(parent), session_(session), conflicts_(std::move(conflicts)) {
   setObjectName("conflicts");
-  setWindowTitle(tr("Changed here and in the table"));
+  setWindowTitle(tr("Changed here and in the file"));
   setAttribute(Qt::WA_DeleteOnClose);
   resize(680, 360);
   auto* how =
-      new QLabel(tr("These values were changed on both sides since the table was written. Tick those to take from "
-                    "the table; the others stay as they are here."),
+      new QLabel(tr("These values were changed on both sides since the file was written. Tick those to take from "
+                    "the file; the others stay as they are here."),
                  this);
   how->setWordWrap(true);
   table_ = new QTableWidget(static_cast<int>(conflicts_.size()), 5, this);
   table_->setObjectName("conflictTable");
   table_->setAccessibleName(tr("Values changed on both sides"));
-  table_->setHorizontalHeaderLabels({tr("take"), tr("shot"), tr("value"), tr("here"), tr("in the table")});
+  table_->setHorizontalHeaderLabels({tr("take"), tr("shot"), tr("value"), tr("here"), tr("in the file")});
   table_->verticalHeader()->hide();
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setEditTriggers(QAbstractItemView::NoEditTriggers);

@@ -165,10 +165,10 @@ QPolygonF FloorView::productOutline(std::size_t index) const {
   if (view_ == View::plan) {  // each part's widest section, as it is turned
     QPainterPath path;
     for (const Part& part : product->parts) {
-      const auto widest = std::max_element(
-          part.profile.begin(), part.profile.end(), [](const ProfilePoint& a, const ProfilePoint& b) {
-            return std::max(a.radius, a.depth()) < std::max(b.radius, b.depth());
-          });
+      const auto widest = std::max_element(part.profile.begin(), part.profile.end(),
+                                           [](const ProfilePoint& a, const ProfilePoint& b) {
+                                             return std::max(a.radius, a.depth()) < std::max(b.radius, b.depth());
+                                           });
       if (widest == part.profile.end()) continue;
       QPolygonF edge;
       for (const RimPoint& p : rim(part, *widest, 36)) edge << onScreen(pose.world(p.at));
