@@ -43,6 +43,11 @@ int render_command(const Answer&, const RenderArguments&);
 int takes_command(const Answer&, const std::string& file, const std::string& shot);
 int export_command(const Answer&, const std::string& file, const std::string& format, const std::string& out);
 int import_command(const Answer&, const std::string& file, const std::string& in, const std::string& take);
+struct MeshArguments {
+  std::string file, mesh, unit, up, height, name;
+  bool scaled = false;
+};
+int mesh_command(const Answer&, const MeshArguments&);
 int calc_command(const Answer&, const std::string& name, const std::vector<std::string>& words, bool list);
 
 }  // namespace cinnabar

@@ -96,6 +96,16 @@ int run_cli(int argc, char** argv) {
                   "JSON (a project, or shots), a table of shots or takes (.csv), or a list of shots (.txt)")
       ->required();
   sub->add_option("--take", prefer, "Where the project and the file both changed a value: mine or theirs");
+  MeshArguments mesh;
+  sub = command("mesh", "Take in a product from a mesh (OBJ, glTF, STL)",
+                [&] { return mesh_command(answer, mesh); });
+  with_file(sub, mesh.file);
+  sub->add_option("MESH", mesh.mesh, "The mesh: .obj, .gltf, .glb or .stl")->required();
+  sub->add_option("--unit", mesh.unit, "What it is drawn in: mm, cm, m, in or ft")->required();
+  sub->add_option("--height", mesh.height, "Its height measured by hand; refused where it does not agree");
+  sub->add_flag("--scaled", mesh.scaled, "Make it that high, whatever its unit");
+  sub->add_option("--up", mesh.up, "y or z; else the custom of the format");
+  sub->add_option("--name", mesh.name, "Name of the product; else the file's");
   sub = command("calc", "One calculation by name", [&] { return calc_command(answer, file, words, list); });
   sub->add_option("NAME", file, "Name of the calculation");
   sub->add_option("KEYS", words, "key=value ...");

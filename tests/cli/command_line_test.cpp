@@ -246,6 +246,45 @@ TEST_F(Cli, ShotsComeFromWordsAndTablesJoinedById) {
   EXPECT_EQ(run("import " + at + " " + table + " --take both").code, 2);
 }
 
+TEST_F(Cli, ShotsGoOutAsJsonAndAreMergedBack) {
+  const std::string at = copied("merge.cinnabar"), out = file("shots.json");
+  ASSERT_EQ(run("export " + at + " --to shots-json " + out).code, 0);
+  EXPECT_EQ(run("import " + at + " " + out + " --json").json()["changed"], 0);
+  Json shots = Json::parse(text_of(out));
+  shots["shots"][2]["name"] = "Theirs";
+  shots["shots"][3]["notes"] = "from there";
+  std::ofstream(out) << shots;
+  ASSERT_EQ(run("set " + at + " /shots/2/name Mine").code, 0);
+  const Answer both = run("import " + at + " " + out + " --json");
+  EXPECT_EQ(both.code, 1);
+  EXPECT_EQ(both.json()["changed"], 1);
+  ASSERT_EQ(both.json()["conflicts"].size(), 1u);
+  EXPECT_EQ(both.json()["conflicts"][0]["mine"], "Mine");
+  EXPECT_EQ(run("import " + at + " " + out + " --take theirs").code, 0);
+  ASSERT_EQ(run("export " + at + " --to json " + file("after.json")).code, 0);
+  const Json after = Json::parse(text_of(file("after.json")))["shots"];
+  EXPECT_EQ(after[2]["name"], "Theirs");
+  EXPECT_EQ(after[3]["notes"], "from there");
+}
+
+TEST_F(Cli, AMeshIsTakenInOnceItsHeightAgrees) {
+  const std::string at = copied("mesh.cinnabar"), mesh = file("wedge.obj");
+  std::ofstream(mesh) << "v 0 0 0\nv 40 0 0\nv 0 0 40\nv 0 120 0\nf 1 2 3\nf 1 4 2\nf 2 4 3\nf 3 4 1\n";
+  const Answer wrong = run("mesh " + at + " " + mesh + " --unit cm --height 12cm");
+  EXPECT_EQ(wrong.code, 2);
+  EXPECT_NE(wrong.err.find("In millimetres it would agree"), std::string::npos) << wrong.err;
+  const Answer right = run("mesh " + at + " " + mesh + " --unit mm --height 12cm --name Wedge --json");
+  ASSERT_EQ(right.code, 0) << right.err;
+  EXPECT_NEAR(right.json()["height"].get<double>(), 0.12, 1e-6);
+  EXPECT_EQ(right.json()["triangles"], 4);
+  EXPECT_EQ(run("validate " + at).code, 0);
+  EXPECT_EQ(run("mesh " + at + " /no/such.obj --unit mm").code, 3);
+  EXPECT_EQ(run("mesh " + at + " " + mesh + " --unit furlong").code, 2);
+  EXPECT_EQ(run("mesh " + at + " " + mesh + " --unit mm --scaled").code, 2);
+  EXPECT_EQ(run("mesh " + at + " " + mesh + " --unit mm --up x").code, 2);
+  EXPECT_EQ(run("mesh " + at + " " + mesh + " --unit mm --height tall").code, 2);
+}
+
 struct Call {
   const char* words;  // DEMO stands for the demo's path
   int code;

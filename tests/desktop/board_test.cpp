@@ -9,6 +9,7 @@
 #include "cinnabar/desktop/widgets/move_shelf.h"
 #include "cinnabar/desktop/widgets/shot_paper.h"
 #include "cinnabar/desktop/widgets/sketch_pad.h"
+#include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
 #include "window_fixture.h"
 
@@ -146,6 +147,23 @@ TEST_F(BoardTest, ATableReadShowsWhatBothSidesChanged) {
   QTest::mouseClick(find<QPushButton>("takeTicked"), Qt::LeftButton);
   EXPECT_EQ(session().project().shots[0]->name, "Slow reveal");
   EXPECT_EQ(session().project().shots[0]->camera->iso, 1234) << "what was not ticked stays";
+}
+
+TEST_F(BoardTest, ShotsComeBackAsJsonWithWhatBothSidesChanged) {
+  Json file = shots_json(session().document());
+  file["shots"][0]["name"] = "Slow reveal";
+  file["shots"][1]["camera"]["iso"] = 640;
+  const QString path = QString::fromStdString((folder_ / "shots.json").string());
+  ASSERT_TRUE(write_file(path.toStdString(), file.dump()));
+  session().keep("Here", {{"/shots/0/name", "My reveal"}});
+  window_->readShotsFrom(path);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QDialog*>("conflicts") != nullptr; }, 5000));
+  EXPECT_EQ(session().project().shots[1]->camera->iso, 640) << "changed there only: taken";
+  auto* rows = find<QTableWidget>("conflictTable");
+  ASSERT_EQ(rows->rowCount(), 1);
+  EXPECT_EQ(rows->item(0, 3)->text(), "My reveal");
+  QTest::mouseClick(find<QPushButton>("leaveAll"), Qt::LeftButton);
+  EXPECT_EQ(session().project().shots[0]->name, "My reveal");
 }
 
 TEST_F(BoardTest, TheShotsWordsAreTypedAndItsFeaturesTicked) {

@@ -1,6 +1,8 @@
 // The Brief in the window: products built and changed, features placed and seen, mood and rules, frames and means.
 #include <QComboBox>
 #include <QImage>
+#include <QPlainTextEdit>
+#include <QPointer>
 #include <QPushButton>
 
 #include "cinnabar/desktop/pages/brief_page.h"
@@ -75,6 +77,44 @@ TEST_F(BriefTest, AProductIsAddedByKindMeasuredAndTakenAway) {
   EXPECT_EQ(session().project().products.size(), 1u);
   press("briefRemove");
   EXPECT_EQ(session().project().products.size(), 1u) << "shots use the jar";
+}
+
+TEST_F(BriefTest, AMeshIsCheckedAgainstItsMeasuredHeightAndTakenIn) {
+  const std::string file = (folder_ / "crate.obj").string();
+  ASSERT_TRUE(write_file(file,
+                         "v -4 0 -3\nv 4 0 -3\nv 4 0 3\nv -4 0 3\nv -4 16 -3\nv 4 16 -3\nv 4 16 3\nv -4 16 3\n"
+                         "f 1 2 3 4\nf 4 3 7 8\nf 2 1 5 6\nf 3 2 6 7\nf 1 4 8 5\nf 8 7 6 5\n"));
+  auto* product = find<BriefPage>("brief")->product();
+  product->readMesh(QString::fromStdString(file));
+  auto* sheet = find<QDialog>("meshSheet");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("meshSize")->text().contains("12 triangles"); }, 10000));
+  auto* add = find<QPushButton>("meshAdd");
+  EXPECT_FALSE(add->isEnabled()) << "its height is not typed";
+  auto* height = find<QLineEdit>("meshHeight");
+  height->setFocus();
+  QTest::keyClicks(height, "16 cm");
+  auto* remarks = find<QPlainTextEdit>("meshRemarks");
+  ASSERT_TRUE(
+      QTest::qWaitFor([&] { return remarks->toPlainText().contains("In centimetres it would agree"); }, 5000))
+      << remarks->toPlainText().toStdString();
+  EXPECT_FALSE(add->isEnabled());
+  pick("meshUnit", "centimetres");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return add->isEnabled(); }, 5000));
+  EXPECT_TRUE(remarks->toPlainText().isEmpty()) << remarks->toPlainText().toStdString();
+  const QPointer<QDialog> gone(sheet);
+  QTest::mouseClick(add, Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().project().products.size() == 2; }, 5000));
+  EXPECT_EQ(session().project().products[1]->name, "crate");
+  EXPECT_EQ(onDisk("/products/1/parts/0/material/kind"), std::optional<Json>("satin"));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !gone; }, 5000));
+  press("briefLabel");
+  EXPECT_TRUE(value("/products/1/label").has_value());
+  // What is no mesh is said, and nothing comes of it.
+  product->readMesh(QString::fromStdString((folder_ / "none.obj").string()));
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return find<QPlainTextEdit>("meshRemarks")->toPlainText().contains("cannot be read"); }, 10000));
+  QTest::keyClick(find<QDialog>("meshSheet"), Qt::Key_Escape);
+  EXPECT_EQ(session().project().products.size(), 2u);
 }
 
 TEST_F(BriefTest, ALabelsPictureIsReadAndAWrongFileSaid) {
@@ -163,6 +203,28 @@ TEST_F(BriefTest, DeliverablesAndMeansSayWhatDoesNotFit) {
   type("m_depth", "2 m");
   EXPECT_TRUE(find<QLabel>("briefSays")->text().contains("too small for set-up"));
   EXPECT_EQ(onDisk("/project/means/room_width"), std::optional<Json>(2.0));
+}
+
+TEST_F(BriefTest, PeopleDayAndPlaceSayWhatTheShotsAsk) {
+  auto* says = find<QLabel>("briefSays");
+  session().keep("Two are needed", {{"/shots/0/hands", 2}});
+  EXPECT_TRUE(says->text().contains("Shot 1 needs 2 people")) << says->text().toStdString();
+  type("m_hands", "2");
+  EXPECT_EQ(onDisk("/project/means/hands"), std::optional<Json>(2.0));
+  EXPECT_FALSE(says->text().contains("needs 2 people"));
+  type("m_date", "2026-06-21");
+  type("m_latitude", "51.5");
+  type("m_longitude", "0");
+  EXPECT_EQ(onDisk("/project/date"), std::optional<Json>("2026-06-21"));
+  EXPECT_TRUE(says->text().contains("at most 62\u00b0 high")) << says->text().toStdString();
+  type("m_date", "the third");
+  EXPECT_EQ(value("/project/date"), std::optional<Json>("2026-06-21"));
+  type("m_date", "none");
+  EXPECT_EQ(value("/project/date"), std::nullopt);
+  type("d_loudness", "-16");
+  EXPECT_EQ(onDisk("/deliverables/0/loudness"), std::optional<Json>(-16.0));
+  pick("rule-order", "as the story runs");
+  EXPECT_TRUE(says->text().contains("in the order 1, 2, 3, 4, 5, 6, 7, 8")) << says->text().toStdString();
 }
 
 TEST_F(BriefTest, ThePictureTurnsAndAnEmptyProjectSaysHowToBegin) {

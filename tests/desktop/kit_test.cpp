@@ -250,6 +250,36 @@ TEST_F(KitTest, LuxAtADistanceIsEnoughForALight) {
   EXPECT_EQ(onDisk(path + "/hot"), std::optional<Json>(true));
 }
 
+TEST_F(KitTest, ModifiersCardsAndMeasuredNoiseAreKept) {
+  pick("kitAdd", "Modifier");
+  type("kit_width", "90 cm");
+  EXPECT_EQ(onDisk("/kit/modifiers/0/width"), std::optional<Json>(0.9));
+  auto* kind = find<QComboBox>("kitKind");
+  kind->setCurrentIndex(kind->findData("disc"));
+  emit kind->activated(kind->currentIndex());
+  EXPECT_EQ(onDisk("/kit/modifiers/0/radius"), std::optional<Json>(0.45)) << "as far across as it was";
+  EXPECT_EQ(value("/kit/modifiers/0/width"), std::nullopt);
+  type("kit_grid_deg", "30");
+  EXPECT_EQ(onDisk("/kit/modifiers/0/grid_deg"), std::optional<Json>(30.0));
+  pick("kitAdd", "Card or flag");
+  kind->setCurrentIndex(kind->findData("cloth"));
+  emit kind->activated(kind->currentIndex());
+  EXPECT_EQ(onDisk("/kit/cards/0/material/kind"), std::optional<Json>("cloth"));
+  choose("Hybrid");
+  auto* noise = find<QLineEdit>("kitNoise");
+  ASSERT_TRUE(noise->isVisible());
+  noise->setFocus();
+  QTest::keyClicks(noise, "800: 1.9, 100: 3.1");
+  QTest::keyClick(noise, Qt::Key_Return);
+  EXPECT_EQ(onDisk("/kit/cameras/0/measured_noise"), std::optional<Json>(Json{{100.0, 3.1}, {800.0, 1.9}}));
+  EXPECT_EQ(noise->text(), "100: 3.1, 800: 1.9");
+  noise->selectAll();
+  QTest::keyClicks(noise, "quiet");
+  QTest::keyClick(noise, Qt::Key_Return);
+  EXPECT_TRUE(find<QLabel>("message")->toolTip().contains("\"quiet\" is no measured noise"));
+  EXPECT_EQ(session().project().cameras[0]->measured_noise.size(), 2u);
+}
+
 TEST_F(KitTest, FeetAndInchesAreShownAndTyped) {
   session().keep("Feet", {{"/project/units", "imperial"}});
   choose("100 mm macro");

@@ -1,10 +1,11 @@
 // Shot cards and the shot list on paper.
-#include "cinnabar/desktop/paper/shot_cards.h"
+#include "cinnabar/desktop/paper/crew_board.h"
 
 #include <QFile>
 #include <QProcess>
 
 #include "cinnabar/desktop/paper/packing_paper.h"
+#include "cinnabar/planning/order.h"
 #include "window_fixture.h"
 
 namespace cinnabar {
@@ -97,6 +98,44 @@ TEST_F(PaperTest, TheClientsBoardHasSixShotsAPage) {
   ASSERT_TRUE(writeBoard(project_, pdf_, options));
   EXPECT_EQ(pages(), 3);
   EXPECT_FALSE(writeBoard(project_, "/no/such/folder/board.pdf"));
+}
+
+TEST_F(PaperTest, TheCrewsBoardRunsInTheOrderOfShooting) {
+  CardOptions options;
+  options.pictures = false;
+  project_.house_rules["order"] = "fewest-moves";
+  ASSERT_TRUE(writeCrewBoard(project_, pdf_, options));
+  EXPECT_EQ(pages(), 3);
+  const QString text = words();
+  EXPECT_TRUE(text.contains("for the crew"));
+  EXPECT_TRUE(text.contains("first fewest moves"));
+  EXPECT_TRUE(text.contains("plan, 1:"));
+  qsizetype last = -1;
+  for (const std::size_t i : shooting_order(project_)) {
+    const qsizetype at =
+        text.indexOf(QString("%1  %2").arg(i + 1).arg(QString::fromStdString(project_.shots[i]->name)));
+    EXPECT_GT(at, last) << i;
+    last = at;
+  }
+  for (const auto& setup : project_.setups)
+    if (std::any_of(project_.shots.begin(), project_.shots.end(),
+                    [&](const auto& s) { return s->setup == setup->id; })) {
+      EXPECT_EQ(text.count(QString::fromStdString("Set-up " + setup->id + ", ")), 1)
+          << "rigged once: " << setup->id;
+    }
+  Project empty;
+  ASSERT_TRUE(writeCrewBoard(empty, pdf_, options));
+  EXPECT_TRUE(words().contains("No shots yet."));
+  EXPECT_FALSE(writeCrewBoard(project_, "/no/such/folder/board.pdf"));
+}
+
+TEST_F(PaperTest, TheClientsBoardSaysWhereItRuns) {
+  CardOptions options;
+  options.pictures = false;
+  project_.deliverables[0].loudness = -14;
+  ASSERT_TRUE(writeBoard(project_, pdf_, options));
+  EXPECT_TRUE(words().contains("16:9, 1920 x 1080")) << words().toStdString();
+  EXPECT_TRUE(words().contains("-14 LUFS"));
 }
 
 TEST_F(PaperTest, NothingAndVeryLongNamesAreWrittenToo) {

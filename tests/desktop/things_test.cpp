@@ -4,6 +4,8 @@
 
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/shell/language.h"
+#include "cinnabar/project/product_kinds.h"
+#include "cinnabar/scene/form.h"
 #include "cinnabar/scene/staged.h"
 #include "window_fixture.h"
 
@@ -63,6 +65,45 @@ TEST_F(ThingsTest, DoorsArePutOnSwungByHandAndByNumberAndTakenOff) {
   EXPECT_EQ(*value("/setups/" + std::to_string(session().setupIndex()) + "/lights/0/doors"), before);
   choose("Doors off");
   EXPECT_FALSE(session().setup()->lights[0].doors);
+}
+
+TEST_F(ThingsTest, ModifiersCardsAndPropsComeFromTheProject) {
+  session().keep("More kit", {{"/kit/modifiers", Json{{{"id", "octa"},
+                                                       {"name", "Octa"},
+                                                       {"shape", "disc"},
+                                                       {"radius", 0.45},
+                                                       {"transmittance", 0.6},
+                                                       {"grid_deg", 40},
+                                                       {"doors", true}}}},
+                              {"/kit/cards",
+                               Json{{{"id", "foam"}, {"name", "Foam board"}, {"width", 0.5}, {"height", 0.7}}}}});
+  session().select({Selection::Kind::light, 0});
+  choose("Octa on");
+  const Light worn = session().setup()->lights[0];
+  EXPECT_EQ(worn.modifier, "octa");
+  EXPECT_EQ(worn.shape, LightShape::disc);
+  EXPECT_EQ(worn.radius, 0.45);
+  EXPECT_EQ(worn.transmittance, 0.6);
+  EXPECT_EQ(worn.grid_deg, 40);
+  ASSERT_TRUE(worn.doors);
+  EXPECT_NEAR(worn.doors->length, 0.54, 1e-9);
+  choose(QString::fromStdString(worn.name) + " without");
+  EXPECT_TRUE(session().setup()->lights[0].modifier.empty());
+  EXPECT_FALSE(session().setup()->lights[0].grid_deg);
+  const std::size_t cards = session().setup()->cards.size();
+  choose("Card: Foam board");
+  ASSERT_EQ(session().setup()->cards.size(), cards + 1);
+  EXPECT_EQ(session().setup()->cards.back().kit, "foam");
+  EXPECT_EQ(session().setup()->cards.back().height, 0.7);
+  // A prop of the project stands beside the hero, clear of it.
+  Json bowl = new_product(session().document(), "bowl");
+  session().keep("A bowl", {{"/products/-", bowl}});
+  choose("Bowl put on");
+  ASSERT_EQ(session().shot()->products.size(), 2u);
+  const double apart = session().shot()->products[1].place.x - session().shot()->products[0].place.x;
+  EXPECT_GT(apart,
+            widest_reach(*session().project().products[0]) + widest_reach(*session().project().products[1]));
+  EXPECT_TRUE(validate(session().document()).empty());
 }
 
 TEST_F(ThingsTest, AGlassSheetIsLaidOnTheSurface) {

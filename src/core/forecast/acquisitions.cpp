@@ -276,6 +276,7 @@ std::vector<Acquisition> acquisitions(const Document& document) {
     idea("kit/cameras", id, "-cleaner", in_words("a sensor a stop cleaner"), [](Json& j) {
       j["full_well_e"] = 2.0 * number(j, "full_well_e", 50000);
       j["read_noise_e"] = 0.5 * number(j, "read_noise_e", 3);
+      j.erase("measured_noise");
       return true;
     });
   for (const std::string& id : tables)

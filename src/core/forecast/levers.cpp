@@ -9,6 +9,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/knobs.h"
+#include "cinnabar/planning/house.h"
 #include "cinnabar/project/validation.h"
 
 namespace cinnabar {
@@ -31,7 +32,8 @@ class Turning {
         level_(level),
         knob_(knob),
         cancel_(cancel) {
-    (void)reader_.read(document);
+    const Project project = reader_.read(document);
+    above_ = lights_from_above(project, *project.shots[shot]);
   }
 
   struct Found {
@@ -75,6 +77,7 @@ class Turning {
     auto next = knob_.apply(document_, value);
     if (!next) return nullptr;
     const Project changed = reader_.read(*next);
+    if (lights_from_above(changed, *changed.shots[shot_]) > above_) return nullptr;
     auto levels = rough_.levels(changed, shot_, level_.id, cancel_);
     if (levels.empty() || !levels[0].value) return nullptr;
     slot = Found{value, std::move(*next), std::move(levels[0])};
@@ -89,7 +92,9 @@ class Turning {
       const double value = knob_.steps[static_cast<std::size_t>(i)];
       auto next = knob_.apply(document_, value);
       if (!next) continue;
-      auto levels = forecaster_.levels(reader_.read(*next), shot_, level_.id, cancel_);
+      const Project changed = reader_.read(*next);
+      if (lights_from_above(changed, *changed.shots[shot_]) > above_) continue;
+      auto levels = forecaster_.levels(changed, shot_, level_.id, cancel_);
       if (!levels.empty() && levels[0].state == State::level)
         return Found{value, std::move(*next), std::move(levels[0])};
     }
@@ -188,6 +193,7 @@ class Turning {
   const Level& level_;
   const Knob& knob_;
   const std::atomic<bool>* cancel_;
+  int above_ = 0;  ///< lights that stand against the house rule already
   ProjectReader reader_;
   std::map<long, std::optional<Found>> tried_;
 };

@@ -274,18 +274,30 @@ void plain(MoveBench& m, double slow, double seconds, double aim_height, double 
           .aim_height = 0.5 + 0.3 * (aim_height - 0.5)});
   m.shot["role"] = role;
 }
-void pour(MoveBench& m) { plain(m, 4, 2.5, 0.9, 8), m.shot["reset_minutes"] = 5; }
-void drop(MoveBench& m) { plain(m, 8, 2.0, 1.0, 10), m.shot["reset_minutes"] = 3; }
-void splash(MoveBench& m) { plain(m, 10, 2.5, 0.7, 6), m.shot["reset_minutes"] = 10; }
-void mist(MoveBench& m) { plain(m, 4, 2.0, 0.5, 4), m.shot["reset_minutes"] = 4; }
-void steam(MoveBench& m) { plain(m, 2, 3.0, 0.95, 4), m.shot["reset_minutes"] = 3; }
-void falling(MoveBench& m) { plain(m, 5, 2.0, 0.8, 6), m.shot["reset_minutes"] = 4; }
-void layers(MoveBench& m) { plain(m, 10, 2.5, 0.6, 4), m.shot["reset_minutes"] = 8; }
-void hand(MoveBench& m) { plain(m, 1, 2.5, 0.5, 8); }
+/// An effect by the school followed: in one take, or as plates.
+void effect(MoveBench& m, double reset_minutes, const char* thing, int hands = 1) {
+  m.shot["reset_minutes"] = reset_minutes;
+  if (hands > 1) m.shot["hands"] = hands;
+  if (m.project().rule("effects") == "plates")
+    m.plates({"product, untouched", fmt::format("{}, before black or a key colour, camera untouched", thing),
+              "clean plate"});
+}
+void pour(MoveBench& m) { plain(m, 4, 2.5, 0.9, 8), effect(m, 5, "the stream", 2); }
+void drop(MoveBench& m) { plain(m, 8, 2.0, 1.0, 10), effect(m, 3, "the drop"); }
+void splash(MoveBench& m) { plain(m, 10, 2.5, 0.7, 6), effect(m, 10, "the splash", 2); }
+void mist(MoveBench& m) {
+  const bool glycerin = m.project().rule("droplets") == "glycerin";
+  plain(m, 4, 2.0, 0.5, 4), effect(m, glycerin ? 1 : 4, "the mist");
+  m.note(glycerin ? "Droplets of glycerin and water, half and half: they stay from take to take."
+                  : "Plain water, sprayed anew for every take: it runs.");
+}
+void steam(MoveBench& m) { plain(m, 2, 3.0, 0.95, 4), effect(m, 3, "the steam"); }
+void falling(MoveBench& m) { plain(m, 5, 2.0, 0.8, 6), effect(m, 4, "the pieces", 2); }
+void layers(MoveBench& m) { plain(m, 10, 2.5, 0.6, 4), effect(m, 8, "each layer", 2); }
+void hand(MoveBench& m) { plain(m, 1, 2.5, 0.5, 8), m.shot["hands"] = 2; }
 void burst(MoveBench& m) {
-  plain(m, 10, 2.0, 0.5, 6);
-  m.shot["reset_minutes"] = 10;
-  m.plates({"clean plate", "box pulled apart by threads", "contents thrown"});
+  plain(m, 10, 2.0, 0.5, 6), effect(m, 10, "the burst", 2);
+  m.plates({"clean plate", "box pulled apart by threads", "contents thrown"});  // by either school
 }
 
 }  // namespace

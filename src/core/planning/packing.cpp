@@ -27,6 +27,8 @@ class Packer {
     stands();
     supplies();
     consumables();
+    droplets();
+    modifiers();
     sheets();
     for (const PackedThing& t : out_.things) {
       if (t.missing() <= 0.0) continue;
@@ -214,7 +216,57 @@ class Packer {
     }
   }
 
-  /// Cards, surfaces and backdrops are made or cut to size: they are listed, and count as there.
+  /// What the droplets' school sprays on, where nothing of the kit is named so.
+  void droplets() {
+    for (const char* school : {"glycerin", "water"}) {
+      auto shots = shots_with([&](const Shot& s) { return s.move == "mist" && p_.rule("droplets", s) == school; });
+      const bool glycerin = std::string(school) == "glycerin";
+      const bool there = std::any_of(p_.consumables.begin(), p_.consumables.end(), [&](const auto& c) {
+        return c->name.find(glycerin ? "lycerin" : "ater") != std::string::npos;
+      });
+      if (!shots.empty() && !there)
+        out_.things.push_back(
+            {"kit/consumables",
+             {},
+             glycerin ? said("Glycerin and water, half and half, in a mister") : said("Plain water in a mister"),
+             {},
+             1,
+             0,
+             {},
+             false,
+             std::move(shots),
+             glycerin ? said("wiped off afterwards; makes the floor slippery") : said("renewed for every take")});
+    }
+  }
+
+  /// The most that one set-up uses at once of each, and of cards that are there to be set up.
+  template <class Stock, class Count>
+  void most_at_once(const std::string& list, const Stock& stock, Count count) {
+    for (const auto& item : stock) {
+      double most = 0;
+      std::string where;
+      for (const auto& setup : p_.setups)
+        if (const double n = count(*setup, item->id); n > most) most = n, where = setup->id;
+      if (most > 0)
+        add(list, *item, most, item->holding.count, shots_with([&](const Shot& s) {
+              const Setup* setup = by_id(p_.setups, s.setup);
+              return setup && count(*setup, item->id) > 0;
+            }),
+            {}, said("on set-up {}", where));
+    }
+  }
+  void modifiers() {
+    most_at_once("kit/modifiers", p_.modifiers, [](const Setup& setup, const std::string& id) {
+      return static_cast<double>(std::count_if(setup.lights.begin(), setup.lights.end(),
+                                               [&](const Light& l) { return l.modifier == id; }));
+    });
+    most_at_once("kit/cards", p_.card_stock, [](const Setup& setup, const std::string& id) {
+      return static_cast<double>(
+          std::count_if(setup.cards.begin(), setup.cards.end(), [&](const Card& c) { return c.kit == id; }));
+    });
+  }
+
+  /// Other cards, surfaces and backdrops are made or cut to size: they are listed, and count as there.
   void sheets() {
     const auto units = p_.units == "imperial" ? Units::imperial : Units::metric;
     const auto size = [&](double w, double h) { return length_text(w, units) + " x " + length_text(h, units); };
@@ -230,7 +282,9 @@ class Packer {
         made(said("Backdrop of set-up {}", setup->id), size(setup->backdrop.width, setup->backdrop.height) + ", " +
                                                            material_name(setup->backdrop.material.kind));
       for (const Card& card : setup->cards)
-        made(named(card.name, card.id), size(card.width, card.height) + ", " + material_name(card.material.kind));
+        if (card.kit.empty())
+          made(named(card.name, card.id),
+               size(card.width, card.height) + ", " + material_name(card.material.kind));
     }
   }
 

@@ -126,6 +126,8 @@ CameraBody camera_body(const Json& j) {
                num(j, "full_well_e", 50000),
                maybe(j, "watts"),
                holding(j)};
+  for (const Json& row : member(j, "measured_noise"))
+    c.measured_noise.emplace_back(row[0].get<double>(), row[1].get<double>());
   for (const Json& m : member(j, "modes"))
     c.modes.push_back({text(m, "id"), static_cast<int>(num(m, "width", 1920)),
                        static_cast<int>(num(m, "height", 1080)), rate(m, "rate", 24), num(m, "crop", 1),
@@ -195,6 +197,17 @@ Consumable consumable(const Json& j) {
           holding(j)};
 }
 
+Modifier modifier(const Json& j) {
+  return {text(j, "id"),           text(j, "name"),     text(j, "shape"),           num(j, "width", 0),
+          num(j, "height", 0),     num(j, "radius", 0), num(j, "transmittance", 1), maybe(j, "grid_deg"),
+          flag(j, "doors", false), holding(j)};
+}
+CardStock card_stock(const Json& j) {
+  CardStock c{text(j, "id"), text(j, "name"), num(j, "width", 0), num(j, "height", 0), {}, holding(j)};
+  c.material = material(member(j, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
+  return c;
+}
+
 Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& kits) {
   static const std::map<std::string, LightShape> shapes{{"rectangle", LightShape::rectangle},
                                                         {"disc", LightShape::disc},
@@ -217,7 +230,7 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
     l.doors = Doors{num(d, "length", 0), num(d, "top_deg", 90), num(d, "bottom_deg", 90), num(d, "left_deg", 90),
                     num(d, "right_deg", 90)};
   if (kit && kit->output && l.transmittance >= 1.0) l.distribution = kit->output->distribution;
-  l.meant_for = text(j, "meant_for");
+  l.modifier = text(j, "modifier"), l.meant_for = text(j, "meant_for");
   return l;
 }
 
@@ -256,8 +269,9 @@ Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
     s.ambient_lx = num(a, "illuminance_lx", 0), s.ambient_kelvin = num(a, "kelvin", 5600);
   for (const Json& l : member(j, "lights")) s.lights.push_back(light(l, kits));
   for (const Json& c : member(j, "cards")) {
-    Card card{text(c, "id"),         text(c, "name"),    triple(c, "place"),  triple(c, "aim"),
-              num(c, "roll_deg", 0), num(c, "width", 0), num(c, "height", 0), {}};
+    Card card{text(c, "id"),      text(c, "name"),     text(c, "kit"),
+              triple(c, "place"), triple(c, "aim"),    num(c, "roll_deg", 0),
+              num(c, "width", 0), num(c, "height", 0), {}};
     card.material = material(member(c, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
     s.cards.push_back(card);
   }
@@ -322,7 +336,7 @@ Shot shot(const Json& j, const Project& project) {
     auto& line = s.sketch.strokes.emplace_back();
     for (const Json& p : stroke) line.emplace_back(p[0].get<double>(), p[1].get<double>());
   }
-  s.reset_minutes = num(j, "reset_minutes", 0);
+  s.reset_minutes = num(j, "reset_minutes", 0), s.hands = static_cast<int>(num(j, "hands", 1));
   s.crop_share = num(j, "crop_share", 1);
   s.takes_planned = maybe(j, "takes_planned");
   s.keepers_wanted = static_cast<int>(num(j, "keepers_wanted", 1));
@@ -362,6 +376,17 @@ double Light::white_kelvin() const {
   return sum > 0.0 ? 1e6 / sum : 25000.0;
 }
 double Light::full_luminance() const { return lumens * transmittance * gel_transmittance / (pi * area()); }
+
+double CameraBody::noise_at(double iso) const {
+  if (measured_noise.empty()) return read_noise_e;
+  const auto above = std::find_if(measured_noise.begin(), measured_noise.end(),
+                                  [iso](const auto& row) { return row.first >= iso; });
+  if (above == measured_noise.begin()) return above->second;
+  if (above == measured_noise.end()) return measured_noise.back().second;
+  const auto& [low, quiet] = *(above - 1);
+  const double between = std::log(iso / low) / std::log(above->first / low);
+  return quiet * std::pow(above->second / quiet, between);
+}
 
 bool Part::turned_on_axis() const {
   return !mesh && section == Section::round &&
@@ -432,6 +457,7 @@ Project ProjectReader::read(const Document& doc) {
   Project p;
   const Json info = next->project_json ? *next->project_json : Json::object();
   p.name = text(info, "name"), p.mood = text(info, "mood"), p.units = text(info, "units", "metric");
+  p.date = text(info, "date"), p.latitude = maybe(info, "latitude"), p.longitude = maybe(info, "longitude");
   p.allowed_time = maybe(info, "allowed_time"), p.beats_per_minute = maybe(info, "beats_per_minute");
   p.timeline_rate = rate(info, "timeline_rate", 24), p.mains_hz = num(info, "mains_hz", 50);
   p.iso_limit = maybe(member(info, "limits"), "iso");
@@ -472,6 +498,8 @@ Project ProjectReader::read(const Document& doc) {
   read_list("kit/media", p.media, true, medium);
   read_list("kit/batteries", p.batteries, true, battery);
   read_list("kit/consumables", p.consumables, true, consumable);
+  read_list("kit/modifiers", p.modifiers, true, modifier);
+  read_list("kit/cards", p.card_stock, true, card_stock);
   read_list("setups", p.setups, same_kit, [&](const Json& j) { return setup(j, p.light_kits); });
   read_list("shots", p.shots, same_kit, [&](const Json& j) { return shot(j, p); });
   read_list("takes", p.takes, true, take);

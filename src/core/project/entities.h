@@ -90,6 +90,11 @@ struct CameraBody {
   double iso_low = 100, iso_high = 12800, read_noise_e = 3, full_well_e = 50000;
   std::optional<double> watts;
   Holding holding;
+  std::vector<std::pair<double, double>> measured_noise;  ///< [ISO, electrons], rising ISO; empty: as read_noise_e
+
+  /// Noise of the reading at an ISO: measured, between two ISOs straight in their logarithms and held outside, or
+  /// the one figure there is.
+  [[nodiscard]] double noise_at(double iso) const;
 };
 struct LensSpec {
   std::string id, name;
@@ -122,6 +127,24 @@ struct Supply {
   Holding holding;
 };
 
+/// What stands before a light: softbox, octa, diffuser, grid, doors. What it leaves out stays the lamp's.
+struct Modifier {
+  std::string id, name;
+  std::string shape;  ///< "rectangle" or "disc"; empty: the lamp keeps its own face
+  double width = 0, height = 0, radius = 0;
+  double transmittance = 1;
+  std::optional<double> grid_deg;
+  bool doors = false;
+  Holding holding;
+};
+/// A card, flag or scrim that is there to be set up.
+struct CardStock {
+  std::string id, name;
+  double width = 0, height = 0;
+  Material material;
+  Holding holding;
+};
+
 /// What is used up by takes: paper towel, drink, blades, spray.
 struct Consumable {
   std::string id, name, unit;
@@ -149,6 +172,7 @@ struct Light {
   std::optional<double> grid_deg;
   std::optional<Doors> doors;
   std::shared_ptr<const LightDistribution> distribution;  ///< of its kit, where nothing in front evens it out
+  std::string modifier;                                   ///< of the kit, standing before it
   std::string meant_for;  ///< "product" or "backdrop"; empty: what its aim is nearer to
 
   [[nodiscard]] double area() const;            ///< of the shining face, square metres
@@ -157,6 +181,7 @@ struct Light {
 };
 struct Card {
   std::string id, name;
+  std::string kit;  ///< the sheet of the kit that it is
   Vec3 place, aim;
   double roll_deg = 0, width = 0, height = 0;
   Material material;
@@ -227,6 +252,7 @@ struct Shot {
   std::vector<std::string> plates;  ///< recordings that it is composed of, in words
   Sketch sketch;
   double reset_minutes = 0;                        ///< between two takes
+  int hands = 1;                                   ///< people that a take needs, who records included
   std::vector<Use> uses;                           ///< by one take
   std::string peak_light;                          ///< the light that should be brightest as the label faces
   std::vector<std::string> features;               ///< promised here, "product/feature"
@@ -267,6 +293,8 @@ struct UserBand {
 /// Everything, each entity shared with the parse before when its JSON did not change.
 struct Project {
   std::string name, mood, units = "metric";
+  std::string date;                           ///< of the day, "2026-12-03"
+  std::optional<double> latitude, longitude;  ///< degrees, north and east
   std::optional<double> allowed_time, beats_per_minute, iso_limit;
   std::optional<double> cuts_on_beats;  ///< least share of the cuts
   double timeline_rate = 24, mains_hz = 50, mains_volts = 230, breaker_amps = 16;
@@ -281,6 +309,8 @@ struct Project {
   std::vector<std::shared_ptr<const Support>> supports;
   std::vector<std::shared_ptr<const Supply>> media, batteries;
   std::vector<std::shared_ptr<const Consumable>> consumables;
+  std::vector<std::shared_ptr<const Modifier>> modifiers;
+  std::vector<std::shared_ptr<const CardStock>> card_stock;
   std::vector<std::shared_ptr<const Setup>> setups;
   std::vector<std::shared_ptr<const Shot>> shots;
   std::vector<std::shared_ptr<const Take>> takes;

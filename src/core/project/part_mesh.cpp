@@ -135,8 +135,8 @@ std::vector<MeshSection> sections_of(const std::vector<Vec3f>& corners) {
 double MeshSection::reach_at(double bearing_deg) const {
   const double at = std::fmod(std::fmod(bearing_deg, 360.0) + 360.0, 360.0) / 360.0 * bearings;
   const auto k = static_cast<std::size_t>(at) % bearings;
-  const double share = at - std::floor(at);
-  return static_cast<double>(reach[k]) * (1 - share) + static_cast<double>(reach[(k + 1) % bearings]) * share;
+  const double between = at - std::floor(at);
+  return static_cast<double>(reach[k]) * (1 - between) + static_cast<double>(reach[(k + 1) % bearings]) * between;
 }
 
 EdgeCount count_edges(const std::vector<Vec3f>& corners) {

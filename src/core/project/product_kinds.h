@@ -1,5 +1,5 @@
-// Products and props built to scale from a few measures, as read off a drawing or a rule: bottle, jar, can, tin, cup,
-// pump, tube, ring; carton, flask, device, pouch, shoe; bowl, glass, fruit. Metres.
+// Products and props built to scale from a few measures, as read off a drawing or a rule: bottle, jar, can, tin,
+// cup, pump, tube, ring; carton, flask, device, pouch, shoe; bowl, glass, fruit. Metres.
 #pragma once
 #include <map>
 #include <string>

@@ -26,12 +26,17 @@ const char* hybrid = R"({
  "batteries": [{"id": "cell", "name": "Battery", "watt_hours": 16, "usable": 0.9, "count": 2}]})";
 const char* one_light = R"({
  "lights": [{"id": "led-60", "name": "LED lamp, 60 W", "lux": {"illuminance_lx": 5600, "distance": 1.0}, "beam_deg": 55, "kelvin_low": 5600, "kelvin_high": 5600, "watts": 60, "ripple": 0.05}],
+ "cards": [{"id": "foam", "name": "White foam board", "width": 0.5, "height": 0.7, "material": {"kind": "matte", "colour": [0.85, 0.85, 0.85]}, "count": 2}],
  "supports": [{"id": "stand", "name": "Light stand", "kind": "stand", "reach": 2.0, "load": 4, "count": 2},
    {"id": "table", "name": "Motor turntable", "kind": "turntable", "load": 5, "rpm_low": 1, "rpm_high": 3}]})";
 const char* three_lights = R"({
  "lights": [{"id": "led-100", "name": "LED lamp, 100 W", "lumens": 9500, "beam_deg": 110, "kelvin_low": 2700, "kelvin_high": 6500, "watts": 100, "ripple": 0.02, "count": 2},
    {"id": "tube", "name": "LED tube, 0.6 m", "lumens": 1500, "kelvin_low": 2700, "kelvin_high": 10000, "watts": 20, "ripple": 0.02}],
  "lenses": [{"id": "macro-90", "name": "90 mm macro", "focal_low": 0.09, "focal_high": 0.09, "f_number_low": 2.8, "f_number_high": 22, "close_focus": 0.27}],
+ "modifiers": [{"id": "box-60-90", "name": "Softbox, 60 x 90 cm", "shape": "rectangle", "width": 0.6, "height": 0.9, "transmittance": 0.7, "count": 2},
+   {"id": "grid-40", "name": "Grid, 40 degrees", "grid_deg": 40}],
+ "cards": [{"id": "foam", "name": "White foam board", "width": 0.5, "height": 0.7, "material": {"kind": "matte", "colour": [0.85, 0.85, 0.85]}, "count": 2},
+   {"id": "flag", "name": "Black flag", "width": 0.45, "height": 0.6, "material": {"kind": "cloth", "colour": [0.02, 0.02, 0.02]}, "count": 2}],
  "supports": [{"id": "stand", "name": "Light stand", "kind": "stand", "reach": 2.4, "load": 5, "count": 4},
    {"id": "table", "name": "Motor turntable", "kind": "turntable", "load": 5, "rpm_low": 1, "rpm_high": 10}]})";
 const char* studio = R"({
@@ -40,6 +45,11 @@ const char* studio = R"({
    {"id": "spot", "name": "Spot with framing leaves", "candela": 60000, "beam_deg": 20, "kelvin_low": 5600, "kelvin_high": 5600, "watts": 150, "ripple": 0.02}],
  "lenses": [{"id": "macro-100", "name": "100 mm macro", "focal_low": 0.1, "focal_high": 0.1, "f_number_low": 2.8, "f_number_high": 22, "close_focus": 0.28},
    {"id": "probe-24", "name": "24 mm probe", "focal_low": 0.024, "focal_high": 0.024, "f_number_low": 14, "f_number_high": 40, "close_focus": 0.02}],
+ "modifiers": [{"id": "octa-90", "name": "Octa, 90 cm", "shape": "disc", "radius": 0.45, "transmittance": 0.65},
+   {"id": "strip-box", "name": "Strip box, 30 x 120 cm", "shape": "rectangle", "width": 0.3, "height": 1.2, "transmittance": 0.65, "grid_deg": 40, "count": 2},
+   {"id": "sheet", "name": "Diffusion sheet, 1 m", "shape": "rectangle", "width": 1.0, "height": 1.0, "transmittance": 0.5}],
+ "cards": [{"id": "silver", "name": "Silver card", "width": 0.3, "height": 0.4, "material": {"kind": "metal", "colour": [0.9, 0.9, 0.9], "roughness": 0.35}, "count": 2},
+   {"id": "flag", "name": "Black flag", "width": 0.45, "height": 0.6, "material": {"kind": "cloth", "colour": [0.02, 0.02, 0.02]}, "count": 4}],
  "supports": [{"id": "stand", "name": "Light stand", "kind": "stand", "reach": 2.8, "load": 8, "count": 6},
    {"id": "arm", "name": "Overhead arm", "kind": "arm", "reach": 2.6, "load": 4},
    {"id": "table", "name": "Motor turntable", "kind": "turntable", "load": 10, "rpm_low": 0.5, "rpm_high": 20},
@@ -94,6 +104,12 @@ Json new_kit_item(const Document& document, const std::string& list) {
        {"light",
         R"({"name": "Light", "lumens": 8000, "kelvin_low": 5600, "kelvin_high": 5600, "watts": 100, "ripple": 0.02})"}},
       {"kit/supports", {"support", R"({"name": "Light stand", "kind": "stand", "reach": 2.0, "load": 5})"}},
+      {"kit/modifiers",
+       {"modifier",
+        R"({"name": "Softbox", "shape": "rectangle", "width": 0.6, "height": 0.6, "transmittance": 0.7})"}},
+      {"kit/cards",
+       {"board",
+        R"({"name": "White card", "width": 0.3, "height": 0.4, "material": {"kind": "matte", "colour": [0.85, 0.85, 0.85]}})"}},
       {"kit/media", {"card", R"({"name": "Card", "gigabytes": 128})"}},
       {"kit/batteries", {"cell", R"({"name": "Battery", "watt_hours": 16, "usable": 0.9})"}},
       {"kit/consumables", {"stuff", R"({"name": "Consumable", "unit": "pieces", "stock": 10})"}}};

@@ -96,6 +96,19 @@ void camera_body(const Object& o) {
   const auto low = o.number("iso_low", iso_range), high = o.number("iso_high", iso_range);
   if (low && high && *low > *high) o.fault("iso_high", "is under iso_low", "give iso_low <= iso_high");
   o.number("read_noise_e", Range{0.0, 1e6});
+  if (const Json* noise = o.member("measured_noise", false, "")) {
+    bool good = noise->is_array() && noise->size() <= 100;
+    double last = 0;
+    for (const Json& row : good ? *noise : Json::array()) {
+      good = good && row.is_array() && row.size() == 2 && row[0].is_number() && row[1].is_number() &&
+             iso_range.contains(row[0].get<double>()) && row[0].get<double>() > last &&
+             row[1].get<double>() > 0.0 && row[1].get<double>() <= 1e6;
+      if (good) last = row[0].get<double>();
+    }
+    if (!good)
+      o.fault("measured_noise", "is no measured noise",
+              "give [[ISO, electrons], ...] with rising ISO, electrons > 0");
+  }
   o.number("full_well_e", Range{0.0, 1e9, true, false});
   o.number("watts", Range{0.0, 1e6});
 }
@@ -147,6 +160,22 @@ void check_kit_item(const std::string& list, const Object& o, const Ids& ids) {
   }
   if (list == "kit/media") o.number("gigabytes", Range{0.0, 1e9});
   if (list == "kit/batteries") o.number("watt_hours", Range{0.0, 1e9}), o.number("usable", share);
+  if (list == "kit/modifiers") {
+    o.text("name");
+    const auto shape = o.one_of("shape", {"rectangle", "disc"});
+    o.number("width", size_range, shape == "rectangle");
+    o.number("height", size_range, shape == "rectangle");
+    o.number("radius", size_range, shape == "disc");
+    o.number("transmittance", share);
+    o.number("grid_deg", Range{0.0, 180.0, true, true});
+    o.flag("doors");
+  }
+  if (list == "kit/cards") {
+    o.text("name");
+    o.number("width", size_range, true);
+    o.number("height", size_range, true);
+    check_material(o.object("material"));
+  }
   if (list == "kit/consumables") {
     o.text("name"), o.text("unit");
     o.number("stock", Range{0.0, 1e9});
@@ -159,6 +188,7 @@ namespace {
 void light(const Object& o, const Ids& ids) {
   o.text("name");
   reference(o, "kit", ids, "kit/lights");
+  reference(o, "modifier", ids, "kit/modifiers");
   o.flag("on");
   o.numbers("place", 3, place_range, true);
   o.numbers("aim", 3, place_range, true);
@@ -231,6 +261,7 @@ void check_setup(const Object& o, const Ids& ids) {
   identified(o, "lights", [&](const Object& item) { light(item, ids); });
   identified(o, "cards", [&](const Object& card) {
     card.text("name");
+    reference(card, "kit", ids, "kit/cards");
     card.numbers("place", 3, place_range, true);
     card.numbers("aim", 3, place_range, true);
     card.number("roll_deg", angle_range);

@@ -176,6 +176,7 @@ void shot(const Object& o, const Ids& ids) {
   o.one_of("role", {"hero", "detail", "action", "ending"});
   o.text("sound");
   o.number("reset_minutes", Range{0.0, 1e5});
+  o.number("hands", Range{1.0, 100.0, false, false, true});
   o.list("uses", [&](const Object& use) {
     if (!use.is_object()) return;
     reference(use, "consumable", ids, "kit/consumables", true);
@@ -277,9 +278,9 @@ void singles(const Object& root) {
 }
 
 const Names& model_lists() {
-  static const Names lists{"deliverables",    "products",     "kit/cameras", "kit/lenses",
-                           "kit/lights",      "kit/supports", "kit/media",   "kit/batteries",
-                           "kit/consumables", "setups",       "shots",       "takes"};
+  static const Names lists{
+      "deliverables",  "products",        "kit/cameras",   "kit/lenses", "kit/lights", "kit/supports", "kit/media",
+      "kit/batteries", "kit/consumables", "kit/modifiers", "kit/cards",  "setups",     "shots",        "takes"};
   return lists;
 }
 

@@ -27,7 +27,7 @@ ShotOptics shot_optics(const Project& project, const ShotCamera& camera) {
   for (const Deliverable& d : project.deliverables) widest = std::max(widest, d.width);
   o.delivered_pitch = o.sensor_width / (widest > 0 ? widest : o.width);
   o.iso_low = body->iso_low, o.iso_high = body->iso_high;
-  o.read_noise_e = body->read_noise_e, o.full_well_e = body->full_well_e;
+  o.read_noise_e = body->noise_at(camera.iso), o.full_well_e = body->full_well_e;
   const LensSpec* lens = by_id(project.lenses, camera.lens);
   o.pupil_ratio = lens ? lens->pupil_ratio : 1.0;
   o.f_number_low = lens ? lens->f_number_low : std::min(1.4, camera.f_number);

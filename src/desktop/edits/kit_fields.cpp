@@ -59,6 +59,13 @@ const std::vector<FieldKind>& kinds(const std::string& list) {
         {"speed", "Fastest", "m/s", 1, 2, 0.01},
         {"acceleration", "Picks up", "m/s2", 1, 2, 0.05},
         {"reach", "Reaches", "length", 1, 0, 0.05}}},
+      {"kit/modifiers",
+       {{"width", "Wide", "length", 1, 0, 0.05},
+        {"height", "High", "length", 1, 0, 0.05},
+        {"radius", "Radius", "length", 1, 0, 0.05},
+        {"transmittance", "Lets through", "%", 0.01, 0, 5},
+        {"grid_deg", "Grid", "\u00b0", 1, 0, 5}}},
+      {"kit/cards", {{"width", "Wide", "length", 1, 0, 0.05}, {"height", "High", "length", 1, 0, 0.05}}},
       {"kit/media", {{"gigabytes", "Holds", "GB", 1, 0, 16}}},
       {"kit/batteries", {{"watt_hours", "Charge", "Wh", 1, 1, 1}, {"usable", "Usable", "%", 0.01, 0, 5}}},
       {"kit/consumables", {{"stock", "In stock", "", 1, 1, 1}, {"shelf_minutes", "Good for", "min", 1, 0, 5}}},
@@ -139,6 +146,15 @@ HandField field(const Session& session, const Json& item, const std::string& pat
   return out;
 }
 
+/// Which of a modifier's measures its face has.
+bool ofFace(const std::string& shape, const std::string& key) {
+  if (key == "width" || key == "height") return shape == "rectangle";
+  return key != "radius" || shape == "disc";
+}
+QString sizeText(double a, double b, Units units) {
+  return q(length_text(a, units)) + " x " + q(length_text(b, units));
+}
+
 /// Which of a support's numbers its kind has.
 bool belongs(const std::string& kind, const std::string& key) {
   if (key == "load") return kind != "slider";
@@ -153,8 +169,10 @@ std::vector<KitGroup> kitGroups() {
   return {{"kit/cameras", tr("Cameras"), tr("camera")},
           {"kit/lenses", tr("Lenses"), tr("lens")},
           {"kit/lights", tr("Lights"), tr("light")},
+          {"kit/modifiers", tr("Modifiers"), tr("modifier")},
+          {"kit/cards", tr("Cards and flags"), tr("card or flag")},
           {"kit/supports", tr("Supports"), tr("support")},
-          {"kit/media", tr("Cards"), tr("card")},
+          {"kit/media", tr("Memory"), tr("memory card")},
           {"kit/batteries", tr("Batteries"), tr("battery")},
           {"kit/consumables", tr("Used up"), tr("consumable")}};
 }
@@ -193,6 +211,17 @@ QString kitLine(const std::string& list, const Json& item, Units units) {
     if (item.contains("ies")) words << tr("measured");
     say(n("lux/illuminance_lx"), [](double v) { return tr("%1 lx").arg(q(number_text(v, 5))); });
     say(n("watts"), [](double v) { return tr("%1 W").arg(q(number_text(v, 4))); });
+  } else if (list == "kit/modifiers") {
+    if (item.value("shape", "") == "rectangle")
+      words << sizeText(n("width"), n("height"), units);
+    else
+      say(n("radius"), [&](double v) { return tr("%1 across").arg(q(length_text(2 * v, units))); });
+    say(n("grid_deg"), [](double v) { return tr("grid %1\u00b0").arg(q(number_text(v, 3))); });
+    if (item.value("doors", false)) words << tr("doors");
+  } else if (list == "kit/cards") {
+    words << sizeText(n("width"), n("height"), units);
+    if (const Json* kind = below(item, "material/kind"); kind && kind->is_string())
+      words << q(kind->get<std::string>());
   } else if (list == "kit/supports") {
     if (item.contains("kind")) words << q(item.value("kind", ""));
     say(n("load"), [](double v) { return tr("%1 kg").arg(q(number_text(v, 3))); });
@@ -217,7 +246,8 @@ std::vector<HandField> kitFields(const Session& session, const KitPlace& place, 
   const std::string path = fmt::format("/{}/{}", place.list, place.index);
   const QString name = kitName(*item);
   for (const FieldKind& f : kinds(place.list))
-    if (place.list != "kit/supports" || belongs(item->value("kind", ""), f.key))
+    if ((place.list != "kit/supports" || belongs(item->value("kind", ""), f.key)) &&
+        (place.list != "kit/modifiers" || ofFace(item->value("shape", ""), f.key)))
       fields.push_back(field(session, *item, path, f, name, "kit_"));
   for (const FieldKind& f : kinds(""))
     if (place.list != "kit/consumables" || std::string(f.key) != "count")

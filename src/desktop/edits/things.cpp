@@ -1,10 +1,12 @@
 #include "cinnabar/desktop/edits/things.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/project/new_shot.h"
 #include "cinnabar/project/shot_edits.h"
+#include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 namespace {
@@ -95,6 +97,78 @@ std::optional<ThingEdit> sheetAdded(const Session& s, const std::string& kind) {
             {"height", 0.4},
             {"material", material}};
   return appended(s, *place, std::move(card), QObject::tr("%1 set up").arg(name));
+}
+
+std::optional<ThingEdit> productAdded(const Session& s, const std::string& productId) {
+  const auto place = s.shot() ? place_of(s, Kind::product) : std::nullopt;
+  const Product* product = by_id(s.project().products, productId);
+  if (!place || !product) return std::nullopt;
+  double right = 0;  // beside what stands farthest to the right
+  bool first = true;
+  for (const ShotProduct& there : s.shot()->products) {
+    if (there.product == productId) return std::nullopt;
+    const Product* other = by_id(s.project().products, there.product);
+    right = std::max(right, there.place.x + (other ? widest_reach(*other) : 0.0));
+    first = false;
+  }
+  const double x = first ? 0.0 : std::round((right + widest_reach(*product) + 0.02) * 100) / 100;
+  return appended(s, *place, Json{{"product", productId}, {"place", {x, 0, 0}}, {"turn_deg", 0}},
+                  QObject::tr("%1 put on").arg(q(product->name)));
+}
+
+std::optional<ThingEdit> cardAdded(const Session& s, const std::string& kitId) {
+  const auto place = place_of(s, Kind::card);
+  const Json* stock = s.document().find("kit/cards", kitId);
+  if (!place || !stock) return std::nullopt;
+  const QString name = q(stock->value("name", kitId));
+  Json card{{"id", fresh_id(list_at(s, place->list), kitId)},
+            {"name", name.toStdString()},
+            {"kit", kitId},
+            {"place", {-0.35, 0.16, 0.2}},
+            {"aim", {0, 0.06, 0}},
+            {"roll_deg", 0},
+            {"width", (*stock)["width"]},
+            {"height", (*stock)["height"]}};
+  if (stock->contains("material")) card["material"] = (*stock)["material"];
+  return appended(s, *place, std::move(card), QObject::tr("%1 set up").arg(name));
+}
+
+std::optional<ThingEdit> modifierPut(const Session& s, const Selection& selection, const std::string& kitId) {
+  if (selection.kind != Kind::light || !s.setup() || selection.index >= s.setup()->lights.size())
+    return std::nullopt;
+  const Light& l = s.setup()->lights[selection.index];
+  const std::string pointer = pointerOf(s, selection);
+  Json light = *value_at(s.document(), pointer);
+  if (kitId.empty()) {
+    if (l.modifier.empty()) return std::nullopt;
+    for (const char* key : {"modifier", "grid_deg", "doors", "transmittance"}) light.erase(key);
+    return ThingEdit{{{pointer, light}}, QObject::tr("%1 without a modifier").arg(q(l.name)), selection};
+  }
+  const Modifier* m = by_id(s.project().modifiers, kitId);
+  if (!m || l.modifier == kitId) return std::nullopt;
+  light["modifier"] = kitId;
+  for (const char* key : {"grid_deg", "doors", "transmittance"}) light.erase(key);
+  if (!m->shape.empty()) {
+    for (const char* key : {"width", "height", "radius", "length"}) light.erase(key);
+    light["shape"] = m->shape;
+    if (m->shape == "disc")
+      light["radius"] = m->radius;
+    else
+      light["width"] = m->width, light["height"] = m->height;
+  }
+  if (m->transmittance < 1.0) light["transmittance"] = m->transmittance;
+  if (m->grid_deg) light["grid_deg"] = *m->grid_deg;
+  const std::string shape = light["shape"];
+  if (m->doors && (shape == "rectangle" || shape == "disc")) {
+    const double side = shape == "disc" ? 2 * light["radius"].get<double>()
+                                        : std::min(light["width"].get<double>(), light["height"].get<double>());
+    light["doors"] = Json{{"length", std::round(600 * side) / 1000},
+                          {"top_deg", 60},
+                          {"bottom_deg", 60},
+                          {"left_deg", 60},
+                          {"right_deg", 60}};
+  }
+  return ThingEdit{{{pointer, light}}, QObject::tr("%1 on %2").arg(q(m->name), q(l.name)), selection};
 }
 
 std::optional<ThingEdit> duplicated(const Session& s, const Selection& selection) {

@@ -20,6 +20,13 @@ struct SheetKind {
 
 /// A light of the kit, a metre from the product at the front left; an empty id gives a plain panel.
 [[nodiscard]] std::optional<ThingEdit> lightAdded(const Session& session, const std::string& kitId);
+/// A product of the project put beside what stands there; nothing where the shot has it already.
+[[nodiscard]] std::optional<ThingEdit> productAdded(const Session& session, const std::string& productId);
+/// A card or flag of the kit.
+[[nodiscard]] std::optional<ThingEdit> cardAdded(const Session& session, const std::string& kitId);
+/// A modifier of the kit put before the light in hand, which takes on its face; an empty id takes it off.
+[[nodiscard]] std::optional<ThingEdit> modifierPut(const Session& session, const Selection& selection,
+                                                   const std::string& kitId);
 [[nodiscard]] std::optional<ThingEdit> sheetAdded(const Session& session, const std::string& kind);
 /// A copy of the light, card or product in hand, a little aside.
 [[nodiscard]] std::optional<ThingEdit> duplicated(const Session& session, const Selection& selection);

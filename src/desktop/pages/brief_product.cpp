@@ -143,11 +143,11 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
   connect(label_, &WordButton::clicked, this, [this](bool on) {
     if (!json() || session_->project().products[index_]->parts.empty()) return;
     if (!on) return void(session_->keep(tr("Label taken off"), {{path() + "/label", std::nullopt}}));
-    Product first;
-    first.parts = {session_->project().products[index_]->parts[0]};
-    const auto [low, high] = height_span(first);
+    Product holder;
+    holder.parts = {session_->project().products[index_]->parts[0]};
+    const auto [low, high] = height_span(holder);
     session_->keep(tr("Label put on"),
-                   {{path() + "/label", Json{{"part", first.parts[0].id},
+                   {{path() + "/label", Json{{"part", holder.parts[0].id},
                                              {"bearing_deg", 0},
                                              {"arc_deg", 100},
                                              {"low", low + 0.25 * (high - low)},

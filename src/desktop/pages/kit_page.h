@@ -39,11 +39,16 @@ class KitThing : public QWidget {
   void refresh();
   void setFlag(const std::string& pointer, const QString& what, bool on);
   void keepText(const std::string& key, const QString& text, const QString& what);
+  void keepKind();
+  void keepNoise();
+  [[nodiscard]] static QList<std::pair<QString, QString>> kindsOf(const std::string& list);
+  [[nodiscard]] QString kindIn(const Json& item) const;
+  [[nodiscard]] static QString noiseText(const Json& item);
   [[nodiscard]] std::string path() const;
   Session* session_;
   KitPlace place_;
   std::size_t mode_ = 0;
-  QLineEdit *name_, *unit_;
+  QLineEdit *name_, *unit_, *noise_;
   QComboBox *kind_, *modes_;
   WordButton *owned_, *hired_, *hot_, *autofocus_, *addMode_, *removeMode_, *measured_, *unmeasured_;
   QGridLayout *numbers_, *modeNumbers_;

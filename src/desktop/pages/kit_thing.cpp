@@ -7,7 +7,9 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QVBoxLayout>
+#include <map>
 
+#include "cinnabar/base/text.h"
 #include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/beam_plot.h"
@@ -30,10 +32,11 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   unit_->setMaximumWidth(90);
   kind_ = new QComboBox(this);
   kind_->setObjectName("kitKind");
-  kind_->setAccessibleName(tr("Kind of support"));
-  for (const auto& [id, text] : {std::pair{"turntable", tr("turntable")}, std::pair{"slider", tr("slider")},
-                                 std::pair{"stand", tr("stand")}, std::pair{"arm", tr("arm")}})
-    kind_->addItem(text, id);
+  kind_->setAccessibleName(tr("Kind"));
+  noise_ = new QLineEdit(this);
+  noise_->setObjectName("kitNoise");
+  noise_->setAccessibleName(tr("Measured noise, electrons at each ISO"));
+  noise_->setPlaceholderText(tr("measured noise, as 100: 3.1, 800: 1.9"));
   const auto chip = [this](const QString& text, const char* name) {
     auto* b = new WordButton(text, WordButton::Look::chip, this);
     b->setObjectName(name);
@@ -115,6 +118,7 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   all->setContentsMargins(14, 14, 14, 10);
   all->addWidget(none_);
   all->addLayout(first);
+  all->addWidget(noise_);
   all->addSpacing(4);
   all->addLayout(numbers_);
   all->addWidget(modeBox_);
@@ -125,8 +129,8 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
 
   connect(name_, &QLineEdit::editingFinished, this, [this] { keepText("name", name_->text(), tr("name")); });
   connect(unit_, &QLineEdit::editingFinished, this, [this] { keepText("unit", unit_->text(), tr("unit")); });
-  connect(kind_, &QComboBox::activated, this,
-          [this] { keepText("kind", kind_->currentData().toString(), tr("kind")); });
+  connect(kind_, &QComboBox::activated, this, &KitThing::keepKind);
+  connect(noise_, &QLineEdit::editingFinished, this, &KitThing::keepNoise);
   connect(owned_, &WordButton::clicked, this, [this](bool on) { setFlag("/owned", tr("owned"), on); });
   connect(hired_, &WordButton::clicked, this, [this](bool on) { setFlag("/hired", tr("price by the day"), on); });
   connect(hot_, &WordButton::clicked, this, [this](bool on) { setFlag("/hot", tr("burns hot"), on); });
@@ -191,6 +195,77 @@ void KitThing::keepText(const std::string& key, const QString& text, const QStri
     refresh();
 }
 
+/// What the chooser of kinds offers: what a support is, the face of a modifier, what a card is of.
+QList<std::pair<QString, QString>> KitThing::kindsOf(const std::string& list) {
+  if (list == "kit/supports")
+    return {{"turntable", tr("turntable")}, {"slider", tr("slider")}, {"stand", tr("stand")}, {"arm", tr("arm")}};
+  if (list == "kit/modifiers") return {{"rectangle", tr("rectangle")}, {"disc", tr("disc")}, {"", tr("no face")}};
+  if (list == "kit/cards") return {{"matte", tr("white")}, {"metal", tr("silver")}, {"cloth", tr("black")}};
+  return {};
+}
+QString KitThing::kindIn(const Json& item) const {
+  if (place_.list == "kit/modifiers") return q(item.value("shape", ""));
+  if (place_.list == "kit/cards")
+    return item.contains("material") ? q(item["material"].value("kind", "matte")) : "matte";
+  return q(item.value("kind", ""));
+}
+
+void KitThing::keepKind() {
+  const Json* item = kitItem(session_->document(), place_);
+  const QString id = kind_->currentData().toString();
+  if (!item || id == kindIn(*item)) return;
+  if (place_.list == "kit/supports") return keepText("kind", id, tr("kind"));
+  Session::Values values;
+  if (place_.list == "kit/cards") {
+    const Json material = id == "metal" ? Json{{"kind", "metal"}, {"colour", {0.9, 0.9, 0.9}}, {"roughness", 0.35}}
+                          : id == "cloth" ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
+                                          : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}};
+    values = {{path() + "/material", material}};
+  } else {
+    // The whole at once: a face without its measures would not be valid.
+    Json changed = *item;
+    for (const char* key : {"shape", "width", "height", "radius"}) changed.erase(key);
+    const double across =
+        item->contains("width") ? (*item)["width"].get<double>() : 2 * item->value("radius", 0.3);
+    if (id == "rectangle") changed.update({{"shape", "rectangle"}, {"width", across}, {"height", across}});
+    if (id == "disc") changed.update({{"shape", "disc"}, {"radius", across / 2}});
+    values = {{path(), changed}};
+  }
+  if (!session_->keep(tr("%1: %2").arg(kitName(*item), kind_->currentText()), values)) refresh();
+}
+
+QString KitThing::noiseText(const Json& item) {
+  QStringList rows;
+  const Json noise = item.value("measured_noise", Json::array());
+  for (const Json& row : noise)
+    rows << QString("%1: %2").arg(q(number_text(row[0].get<double>(), 6)),
+                                  q(number_text(row[1].get<double>(), 4)));
+  return rows.join(", ");
+}
+
+/// Pairs "ISO: electrons"; nothing typed takes the measured noise away.
+void KitThing::keepNoise() {
+  const Json* item = kitItem(session_->document(), place_);
+  if (!item || place_.list != "kit/cameras" || noise_->text() == noiseText(*item)) return;
+  std::map<double, double> rows;
+  for (const QString& pair : noise_->text().split(',', Qt::SkipEmptyParts)) {
+    const auto halves = pair.split(':');
+    const auto iso = parse_number(halves[0].trimmed().toStdString()),
+               noise = halves.size() == 2 ? parse_number(halves[1].trimmed().toStdString()) : std::nullopt;
+    if (!iso || !noise) {
+      emit session_->message(
+          tr("\"%1\" is no measured noise; type pairs as 100: 3.1, 800: 1.9").arg(pair.trimmed()));
+      return refresh();
+    }
+    rows[*iso] = *noise;
+  }
+  Json list = Json::array();
+  for (const auto& [iso, noise] : rows) list.push_back({iso, noise});
+  if (!session_->keep(tr("%1: noise measured").arg(kitName(*item)),
+                      {{path() + "/measured_noise", list.empty() ? std::nullopt : std::optional<Json>(list)}}))
+    refresh();
+}
+
 void KitThing::refresh() {
   if (!isVisible()) return;  // brought up to date when it is shown
   const Json* item = kitItem(session_->document(), place_);
@@ -199,7 +274,9 @@ void KitThing::refresh() {
   none_->setVisible(!there);
   for (QWidget* w : std::initializer_list<QWidget*>{name_, owned_, hired_}) w->setVisible(there);
   unit_->setVisible(there && place_.list == "kit/consumables");
-  kind_->setVisible(there && place_.list == "kit/supports");
+  const auto kinds = there ? kindsOf(place_.list) : QList<std::pair<QString, QString>>{};
+  kind_->setVisible(!kinds.isEmpty());
+  noise_->setVisible(camera);
   hot_->setVisible(light);
   beam_->setVisible(light);
   measured_->setVisible(light);
@@ -225,7 +302,10 @@ void KitThing::refresh() {
   if (!there) return;
   if (!name_->hasFocus() || !name_->isModified()) name_->setText(kitName(*item));
   if (!unit_->hasFocus() || !unit_->isModified()) unit_->setText(q(item->value("unit", "")));
-  kind_->setCurrentIndex(kind_->findData(q(item->value("kind", ""))));
+  kind_->clear();
+  for (const auto& [id, text] : kinds) kind_->addItem(text, id);
+  kind_->setCurrentIndex(kind_->findData(kindIn(*item)));
+  if (camera && (!noise_->hasFocus() || !noise_->isModified())) noise_->setText(noiseText(*item));
   owned_->setChecked(item->value("owned", true));
   hired_->setChecked(item->value("hired", false));
   hot_->setChecked(item->value("hot", false));

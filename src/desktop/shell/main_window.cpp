@@ -396,7 +396,8 @@ void MainWindow::menu() {
     menu->addAction(tr("Save a copy"), this, &MainWindow::askCopy);
     if (session_->held() > 0) menu->addAction(tr("Try the disk again"), this, [this] { session_->tryAgain(); });
     menu->addAction(tr("Shot cards on paper\tCtrl+P"), this, [this] { showPaper(true); });
-    menu->addAction(tr("Board for the client as PDF"), this, &MainWindow::askBoard);
+    menu->addAction(tr("Board for the client as PDF"), this, [this] { askBoard(false); });
+    menu->addAction(tr("Board for the crew as PDF"), this, [this] { askBoard(true); });
     menu->addAction(tr("Shot list on paper"), this, [this] { showPaper(false); });
     menu->addAction(tr("Shot list as a table"), this, [this] { writeTable(false); });
     menu->addAction(tr("Takes as a table"), this, [this] { writeTable(true); });

@@ -76,7 +76,7 @@ class MainWindow : public QMainWindow {
   void tellLost(const QStringList& lost);
   void tellHeld();
   void askCopy();
-  void askBoard();
+  void askBoard(bool crew);
   void askPacking(bool asTable);
   void showPaper(bool cards);
   void openPreview(const Project& project, std::optional<std::vector<CardContent>> contents);

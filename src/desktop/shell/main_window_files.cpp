@@ -8,6 +8,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "cinnabar/desktop/paper/crew_board.h"
 #include "cinnabar/desktop/paper/packing_paper.h"
 #include "cinnabar/desktop/paper/preview_dialog.h"
 #include "cinnabar/desktop/shell/main_window.h"
@@ -170,12 +171,14 @@ void MainWindow::writePaper(const QString& path, bool cards) {
   });
 }
 
-void MainWindow::askBoard() {
+void MainWindow::askBoard(bool crew) {
   if (!session_) return;
-  auto* dialog = fileDialog(this, tr("Board for the client"), tr("PDF (*.pdf)"), "pdf");
-  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
-    onPaper(tr("Writing %1").arg(path), [this, path, project = session_->project()](const CardOptions& options) {
-      const auto written = writeBoard(project, path, options);
+  auto* dialog =
+      fileDialog(this, crew ? tr("Board for the crew") : tr("Board for the client"), tr("PDF (*.pdf)"), "pdf");
+  connect(dialog, &QFileDialog::fileSelected, this, [this, crew](const QString& path) {
+    onPaper(tr("Writing %1").arg(path), [this, path, crew,
+                                         project = session_->project()](const CardOptions& options) {
+      const auto written = crew ? writeCrewBoard(project, path, options) : writeBoard(project, path, options);
       const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
       return [this, said, path, good = written.has_value()]() -> QString {
         emit paperWritten(path, good);

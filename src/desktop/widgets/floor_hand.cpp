@@ -92,13 +92,26 @@ void FloorView::thingMenu() {
     for (const SheetKind& sheet : sheetKinds())
       menu->addAction(sheet.name, this,
                       [this, id = std::string(sheet.id)] { doThing(sheetAdded(*session_, id)); });
+    for (const auto& card : session_->project().card_stock)
+      menu->addAction(tr("Card: %1").arg(QString::fromStdString(card->name.empty() ? card->id : card->name)), this,
+                      [this, id = card->id] { doThing(cardAdded(*session_, id)); });
     menu->addSeparator();
+    std::vector<std::string> modifiers;
+    for (const auto& m : session_->project().modifiers) modifiers.push_back(m->id);
+    modifiers.emplace_back();  // none
+    for (const std::string& id : modifiers)
+      if (const auto put = modifierPut(*session_, session_->selection(), id))
+        menu->addAction(put->title, this, [this, put] { doThing(put); });
     if (const auto doors = doorsSwitched(*session_, session_->selection()))
       menu->addAction(doors->title, this, [this, doors] { doThing(doors); });
     if (const auto sheet = sheetSwitched(*session_))
       menu->addAction(sheet->title, this, [this, sheet] { doThing(sheet); });
     menu->addSeparator();
   }
+  for (const auto& product : session_->project().products)
+    if (const auto put = productAdded(*session_, product->id))
+      menu->addAction(put->title, this, [this, put] { doThing(put); });
+  menu->addSeparator();
   const Selection now = session_->selection();
   if (const auto copy = duplicated(*session_, now))
     menu->addAction(tr("Double %1\tCtrl+D").arg(nameOf(*session_, now)), this,

@@ -19,7 +19,22 @@ namespace {
 QString q(const std::string& s) { return QString::fromStdString(s); }
 }  // namespace
 
-MeshSheet::MeshSheet(Session* session, const QString& file, QWidget* parent) : QDialog(parent), session_(session) {
+template <class Work, class Then>
+void MeshSheet::beside(Work work, Then then) {
+  worker_->ask([host = parent(), self = QPointer(this), work, then](const std::atomic<bool>& cancelled) {
+    const auto result = std::make_shared<const decltype(work())>(work());
+    if (cancelled) return;
+    QMetaObject::invokeMethod(
+        host,
+        [self, result, then] {
+          if (self) then(*result);
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+MeshSheet::MeshSheet(Session* session, Newest* worker, const QString& file, QWidget* host)
+    : QDialog(host), session_(session), worker_(worker) {
   setObjectName("meshSheet");
   setWindowTitle(tr("Product from a mesh"));
   setAttribute(Qt::WA_DeleteOnClose);

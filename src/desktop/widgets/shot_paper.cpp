@@ -92,6 +92,11 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   all->setSpacing(6);
   all->addLayout(form);
   all->addLayout(features_);
+  seen_ = new Vial(this);
+  seen_->setObjectName("paper-seen");
+  seen_->setCheckable(false);
+  seen_->hide();
+  all->addWidget(seen_);
   auto* sketch = new SketchPad(session, foresight, this);
   sketch->setFixedSize(192, 108);
   all->addWidget(sketch);
@@ -188,7 +193,8 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   connect(session_, &Session::changed, this, &ShotPaper::refresh);
   connect(session_, &Session::shotChanged, this, &ShotPaper::refresh);
   connect(foresight, &Foresight::levels, this,
-          [this](const std::vector<Level>& levels, bool) { showSpot(levels); });
+          [this](const std::vector<Level>& levels, bool) { showSpot(levels), showSeen(levels); });
+  connect(seen_, &Vial::clicked, this, [this] { emit session_->message(q(seen_->level().sentence)); });
   showSpot(spot_levels(session_->project()));
   refresh();
 }
@@ -271,6 +277,7 @@ void ShotPaper::refresh() {
     box->setChecked(shot && std::find(shot->features.begin(), shot->features.end(), id) != shot->features.end());
     box->setEnabled(shot != nullptr);
   }
+  if (!shot || shot->features.empty()) seen_->hide();
   update();
 }
 
@@ -294,6 +301,15 @@ void ShotPaper::showSpot(const std::vector<Level>& levels) {
     vials_[i]->show(own[i], session_->units());
     vials_[i]->setObjectName("board-" + q(own[i].id));
   }
+}
+
+/// The level of the shot in hand that its promised features have, under their ticks.
+void ShotPaper::showSeen(const std::vector<Level>& levels) {
+  const auto found =
+      std::find_if(levels.begin(), levels.end(), [](const Level& l) { return l.id == "frame.feature"; });
+  const bool promised = session_->shot() && !session_->shot()->features.empty();
+  seen_->setVisible(promised && found != levels.end());
+  if (found != levels.end()) seen_->show(*found, session_->units());
 }
 
 void ShotPaper::paintEvent(QPaintEvent*) {

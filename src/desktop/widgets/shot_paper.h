@@ -30,6 +30,7 @@ class ShotPaper : public QWidget {
   void refresh();
   void keep(const QString& title, const char* member, const std::optional<Json>& value);
   void showSpot(const std::vector<Level>& levels);
+  void showSeen(const std::vector<Level>& levels);
   Session* session_;
   QLineEdit *name_, *length_, *sound_, *plates_, *allowed_, *tempo_;
   QElapsedTimer taps_;
@@ -39,6 +40,7 @@ class ShotPaper : public QWidget {
   QVBoxLayout* features_;
   QVBoxLayout* spot_;
   std::vector<Vial*> vials_;
+  Vial* seen_;  ///< how well the shot shows what it promises
   QStringList shownFeatures_;
 };
 

@@ -1,0 +1,345 @@
+// Where the film runs, and the means there are.
+#include <fmt/format.h>
+
+#include <QComboBox>
+#include <QDate>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QVBoxLayout>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/edits/number_words.h"
+#include "cinnabar/desktop/pages/brief_page.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/planning/house.h"
+#include "cinnabar/planning/order.h"
+#include "cinnabar/planning/packing.h"
+#include "cinnabar/planning/room.h"
+
+namespace cinnabar {
+namespace {
+QString q(const std::string& s) { return QString::fromStdString(s); }
+}  // namespace
+
+namespace {
+
+/// A full recording with every deliverable's frame in it, and the room for words of the one in hand.
+class Guides : public QWidget {
+ public:
+  Guides(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
+    setFixedHeight(118);
+    setAccessibleName(QObject::tr("Frames of the deliverables in a full recording"));
+  }
+  void show(std::size_t index) {
+    index_ = index;
+    update();
+  }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    const auto& list = session_->project().deliverables;
+    double aspect = 16.0 / 9;
+    for (const auto& camera : session_->project().cameras)
+      if (!camera->modes.empty()) aspect = static_cast<double>(camera->modes[0].width) / camera->modes[0].height;
+    const double h = height() - 6.0, w = std::min(width() - 2.0, h * aspect);
+    const QRectF full(1, 3, w, w / aspect);
+    p.fillRect(full, t.track);
+    p.setBrush(Qt::NoBrush);
+    const QList<QColor> colors{t.ink, t.accent, t.good, t.leaning};
+    for (std::size_t i = 0; i < list.size(); ++i) {
+      const double own = static_cast<double>(list[i].width) / list[i].height;
+      QSizeF size(full.width(), full.width() / own);
+      if (size.height() > full.height()) size = {full.height() * own, full.height()};
+      const QRectF box(full.center() - QPointF(size.width() / 2, size.height() / 2), size);
+      p.setPen(QPen(colors[static_cast<int>(i) % 4], i == index_ ? 2.4 : 1.4));
+      p.drawRect(box.adjusted(0.7, 0.7, -0.7, -0.7));
+      if (i == index_ && list[i].words) {
+        const Words& words = *list[i].words;
+        const QRectF area(box.left() + words.x * box.width(), box.top() + words.y * box.height(),
+                          words.width * box.width(), words.height * box.height());
+        p.setPen(QPen(t.quiet, 1, Qt::DashLine));
+        p.drawRect(area);
+        drawText(p, area.adjusted(3, 2, -3, -2), Qt::AlignLeft | Qt::AlignTop, QObject::tr("words"), textFont(10),
+                 t.quiet);
+      }
+    }
+  }
+
+ private:
+  Session* session_;
+  std::size_t index_ = 0;
+};
+
+}  // namespace
+
+BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("briefRuns");
+  auto* guides = new Guides(session, this);
+  list_ = new QComboBox(this);
+  list_->setObjectName("deliverables");
+  list_->setAccessibleName(tr("Deliverable"));
+  name_ = new QLineEdit(this);
+  name_->setObjectName("deliverableName");
+  name_->setAccessibleName(tr("Name of the deliverable"));
+  name_->setMaximumWidth(64);
+  const auto button = [this](const QString& text, const char* id, WordButton::Look look) {
+    auto* b = new WordButton(text, look, this);
+    b->setObjectName(id);
+    return b;
+  };
+  words_ = button(tr("words"), "deliverableWords", WordButton::Look::chip);
+  words_->setCheckable(true);
+  add_ = button(tr("+"), "deliverableAdd", WordButton::Look::plain);
+  add_->setAccessibleName(tr("Add a deliverable"));
+  remove_ = button(tr("off"), "deliverableRemove", WordButton::Look::plain);
+  remove_->setAccessibleName(tr("Take the deliverable away"));
+  auto* line = new QHBoxLayout;
+  line->addWidget(list_, 1);
+  line->addWidget(name_);
+  line->addWidget(words_);
+  line->addWidget(remove_);
+  line->addWidget(add_);
+  auto* grid = new QGridLayout;
+  auto* meansGrid = new QGridLayout;
+  const auto build = [this](QGridLayout* in, std::vector<NumberField*>& list, std::vector<HandField>& specs,
+                            int count) {
+    for (int i = 0; i < count; ++i) {
+      auto* field = new NumberField(this);
+      in->addWidget(field, i / 5, i % 5);
+      in->setColumnStretch(i % 5, 1);
+      const auto at = static_cast<std::size_t>(i);
+      connect(field, &NumberField::entered, this, [this, at, &specs](double v) {
+        if (at >= specs.size()) return;
+        const auto values = specs[at].set(v);
+        const QString title = specs[at].title(v);
+        if (!session_->keep(title, values)) refresh();
+      });
+      connect(field, &NumberField::refused, session_, &Session::message);
+      list.push_back(field);
+    }
+  };
+  build(grid, fields_, specs_, 10);
+  build(meansGrid, means_, meansSpecs_, 9);
+  says_ = new QLabel(this);
+  says_->setObjectName("briefSays");
+  says_->setWordWrap(true);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(14, 32, 14, 8);
+  all->setSpacing(5);
+  all->addWidget(guides);
+  all->addLayout(line);
+  all->addLayout(grid);
+  all->addLayout(meansGrid);
+  all->addWidget(says_);
+  connect(list_, &QComboBox::activated, this, [this, guides](int i) {
+    index_ = static_cast<std::size_t>(std::max(0, i));
+    guides->show(index_);
+    refresh();
+  });
+  connect(name_, &QLineEdit::editingFinished, this, [this] {
+    const std::string text = name_->text().trimmed().toStdString();
+    const auto& list = session_->project().deliverables;
+    if (index_ < list.size() && !text.empty() && text != list[index_].name)
+      session_->keep(tr("Deliverable named %1").arg(q(text)), {{path() + "/name", text}});
+  });
+  connect(words_, &WordButton::clicked, this, [this](bool on) {
+    session_->keep(
+        on ? tr("Room for words") : tr("No room for words"),
+        {{path() + "/words",
+          on ? std::optional<Json>(Json{{"area", {0.05, 0.1, 0.28, 0.5}}, {"last_seconds", 3}}) : std::nullopt}});
+  });
+  connect(add_, &WordButton::clicked, this, [this] {
+    const auto& list = session_->document().list("deliverables");
+    std::string id;
+    for (int k = 1; id.empty() || session_->document().find("deliverables", id); ++k) id = "d" + std::to_string(k);
+    Document next = session_->document();
+    next.lists["deliverables"].push_back(
+        std::make_shared<const Json>(Json{{"id", id}, {"name", "1:1"}, {"width", 1080}, {"height", 1080}}));
+    index_ = list.size();
+    session_->keep(edit_between(session_->document(), next, tr("Deliverable added").toStdString()));
+  });
+  connect(remove_, &WordButton::clicked, this, [this] {
+    Document next = session_->document();
+    auto& list = next.lists["deliverables"];
+    if (index_ >= list.size()) return;
+    list.erase(list.begin() + static_cast<std::ptrdiff_t>(index_));
+    session_->keep(edit_between(session_->document(), next, tr("Deliverable taken away").toStdString()));
+  });
+  connect(session_, &Session::changed, this, [this, guides] {
+    refresh();
+    guides->show(index_);
+  });
+  refresh();
+}
+
+std::string BriefRuns::path() const { return fmt::format("/deliverables/{}", index_); }
+
+void BriefRuns::refresh() {
+  if (!isVisible()) return;  // brought up to date when it is shown
+  const Project& project = session_->project();
+  const auto& list = project.deliverables;
+  if (index_ >= list.size()) index_ = 0;
+  list_->clear();
+  for (const Deliverable& d : list) list_->addItem(tr("%1, %2 x %3").arg(q(d.name)).arg(d.width).arg(d.height));
+  list_->setCurrentIndex(list.empty() ? -1 : static_cast<int>(index_));
+  const bool there = index_ < list.size();
+  for (QWidget* w : std::initializer_list<QWidget*>{name_, words_, remove_}) w->setVisible(there);
+  const Units units = session_->units();
+  const double unsaid = std::nan("");
+  const auto optional = [unsaid](auto typed) {
+    return [typed, unsaid](const QString& t) -> std::optional<double> {
+      return t.trimmed().isEmpty() || t.trimmed() == QObject::tr("none") ? std::optional(unsaid) : typed(t);
+    };
+  };
+  const auto orNone = [](auto shown) {
+    return [shown](double v) { return std::isnan(v) ? QObject::tr("none") : shown(v); };
+  };
+  specs_.clear(), meansSpecs_.clear();
+  const auto put = [](std::vector<HandField>& specs, const QString& label, const QString& id, double value,
+                      double step, std::function<QString(double)> text,
+                      std::function<std::optional<double>(const QString&)> parse,
+                      std::function<Session::Values(double)> set) {
+    specs.push_back({{label, id, value, step, text, std::move(parse)}, std::move(set), [label, text](double v) {
+                       return label + " " + text(v);
+                     }});
+  };
+  const auto member = [](const std::string& pointer) {
+    return [pointer](double v) -> Session::Values {
+      return {{pointer, std::isnan(v) ? std::nullopt : std::optional<Json>(v)}};
+    };
+  };
+  const auto plain = [](double v) { return q(number_text(v, 6)); };
+  if (there) {
+    const Deliverable& d = list[index_];
+    if (!name_->hasFocus() || !name_->isModified()) name_->setText(q(d.name));
+    words_->setChecked(d.words.has_value());
+    put(specs_, tr("Wide"), "d_width", d.width, 10, plain, numberTyped("px"), member(path() + "/width"));
+    put(specs_, tr("High"), "d_height", d.height, 10, plain, numberTyped("px"), member(path() + "/height"));
+    put(specs_, tr("At least"), "d_shortest", d.shortest.value_or(unsaid), 1, orNone(numberShown("s", 1)),
+        optional(numberTyped("s")), member(path() + "/shortest"));
+    put(specs_, tr("At most"), "d_longest", d.longest.value_or(unsaid), 1, orNone(numberShown("s", 1)),
+        optional(numberTyped("s")), member(path() + "/longest"));
+    put(specs_, tr("Loudness"), "d_loudness", d.loudness.value_or(unsaid), 1, orNone(numberShown("LUFS", 0)),
+        optional(numberTyped("LUFS")), member(path() + "/loudness"));
+    if (d.words) {
+      const Words& w = *d.words;
+      const auto part = [this](int k, const Words& of) {
+        return [this, k, of](double v) -> Session::Values {
+          Json area{of.x, of.y, of.width, of.height};
+          area[static_cast<std::size_t>(k)] = std::clamp(v, 0.0, 1.0);
+          return {{path() + "/words/area", area}};
+        };
+      };
+      const auto percent = [](double v) { return q(fixed_text(100 * v, 0)) + " %"; };
+      const auto typed = numberTyped("%", 0.01);
+      put(specs_, tr("Words from left"), "w_x", w.x, 0.01, percent, typed, part(0, w));
+      put(specs_, tr("from top"), "w_y", w.y, 0.01, percent, typed, part(1, w));
+      put(specs_, tr("wide"), "w_width", w.width, 0.01, percent, typed, part(2, w));
+      put(specs_, tr("high"), "w_height", w.height, 0.01, percent, typed, part(3, w));
+      put(specs_, tr("in the last"), "w_last", w.last_seconds, 0.5, numberShown("s", 1), numberTyped("s"),
+          member(path() + "/words/last_seconds"));
+    }
+  }
+  const auto mean = [&](const QString& label, const QString& id, const std::string& key,
+                        std::optional<double> value, double step, std::function<QString(double)> text,
+                        std::function<std::optional<double>(const QString&)> parse) {
+    const Json* info = session_->document().single("project");
+    const bool has = info && info->contains("means");
+    put(meansSpecs_, label, id, value.value_or(unsaid), step, orNone(text), optional(parse),
+        [key, has](double v) -> Session::Values {
+          if (!has) return std::isnan(v) ? Session::Values{} : Session::Values{{"/project/means", Json{{key, v}}}};
+          return {{"/project/means/" + key, std::isnan(v) ? std::nullopt : std::optional<Json>(v)}};
+        });
+  };
+  const auto length = [units](double v) { return q(length_text(v, units)); };
+  const auto typedLength = [units](const QString& t) { return parse_length(t.toStdString(), units); };
+  mean(tr("Budget"), "m_budget", "budget", project.means.budget, 10, plain, numberTyped());
+  mean(tr("Room wide"), "m_width", "room_width", project.means.room_width, 0.1, length, typedLength);
+  mean(tr("deep"), "m_depth", "room_depth", project.means.room_depth, 0.1, length, typedLength);
+  mean(tr("high"), "m_height", "room_height", project.means.room_height, 0.1, length, typedLength);
+  mean(tr("Circuits"), "m_circuits", "circuits", project.means.circuits, 1, plain, numberTyped());
+  mean(tr("People"), "m_hands", "hands", project.means.hands, 1, plain, numberTyped());
+  // The day as a number of days, so that it steps by one.
+  const QDate day = QDate::fromString(q(project.date), Qt::ISODate);
+  put(
+      meansSpecs_, tr("Day"), "m_date", day.isValid() ? static_cast<double>(day.toJulianDay()) : unsaid, 1,
+      orNone([](double v) { return QDate::fromJulianDay(std::llround(v)).toString(Qt::ISODate); }),
+      [unsaid](const QString& t) -> std::optional<double> {
+        if (t.trimmed().isEmpty() || t.trimmed() == tr("none")) return unsaid;
+        const QDate typed = QDate::fromString(t.trimmed(), Qt::ISODate);
+        return typed.isValid() ? std::optional(static_cast<double>(typed.toJulianDay())) : std::nullopt;
+      },
+      [](double v) -> Session::Values {
+        if (std::isnan(v)) return {{"/project/date", std::nullopt}};
+        return {{"/project/date", QDate::fromJulianDay(std::llround(v)).toString(Qt::ISODate).toStdString()}};
+      });
+  const auto place = [&](const QString& label, const QString& id, const std::string& key,
+                         std::optional<double> value, double most) {
+    put(meansSpecs_, label, id, value.value_or(unsaid), 0.5, orNone(numberShown("\u00b0", 2)),
+        optional(numberTyped("\u00b0")), [key, most](double v) -> Session::Values {
+          return {
+              {"/project/" + key, std::isnan(v) ? std::nullopt : std::optional<Json>(std::clamp(v, -most, most))}};
+        });
+  };
+  place(tr("North"), "m_latitude", "latitude", project.latitude, 90);
+  place(tr("East"), "m_longitude", "longitude", project.longitude, 180);
+  for (auto [fields, specs] : {std::pair{&fields_, &specs_}, std::pair{&means_, &meansSpecs_}})
+    for (std::size_t i = 0; i < fields->size(); ++i) {
+      const bool used = i < specs->size();
+      if (used) (*fields)[i]->setSpec((*specs)[i].spec);
+      (*fields)[i]->setVisible(used);
+    }
+  // What follows from all that, in words.
+  QStringList said, wrong;
+  const double seconds = project.screen_time();
+  for (const Deliverable& d : list) {
+    if (d.longest && seconds > *d.longest + 1e-6)
+      wrong << tr("%1: %2 s over its longest").arg(q(d.name), q(fixed_text(seconds - *d.longest, 1)));
+    if (d.shortest && seconds < *d.shortest - 1e-6)
+      wrong << tr("%1: %2 s under its shortest").arg(q(d.name), q(fixed_text(*d.shortest - seconds, 1)));
+  }
+  const RoomNeeds needs = room_needs(project);
+  if (needs.width > 0)
+    said << tr("The set-ups need %1 x %2 of floor and %3 of height; %4 W at once.")
+                .arg(length(needs.width), length(needs.depth), length(needs.height),
+                     q(number_text(needs.watts, 5)));
+  for (const std::string& fault : room_faults(project, needs)) wrong << q(fault);
+  for (const std::string& fault : house_faults(project)) wrong << q(fault);
+  if (const auto light = daylight(project))
+    said << tr("The sun is up for %1 h that day, at most %2\u00b0 high; shots by the window take %3 h.")
+                .arg(q(fixed_text(light->hours, 1)), q(fixed_text(light->highest_deg, 0)),
+                     q(fixed_text(hours_by_the_window(project), 1)));
+  if (project.shots.size() > 1) {
+    QStringList numbers;
+    const auto order = shooting_order(project);
+    for (const std::size_t i : order) numbers << QString::number(i + 1);
+    if (numbers.size() <= 30)
+      said << tr("Shot in the order %1, %2 things moved between set-ups.")
+                  .arg(numbers.join(", "))
+                  .arg(things_moved(project, order));
+  }
+  const Packing packed = packing(project);
+  if (project.means.budget)
+    (packed.cost > *project.means.budget ? wrong : said)
+        << tr("%1 of %2 is needed for what is missing.")
+               .arg(q(number_text(packed.cost, 7)), q(number_text(*project.means.budget, 7)));
+  const Theme& t = theme();
+  says_->setText(
+      QString("<span style='color:%1'>%2</span> <span style='color:%3'>%4</span>")
+          .arg(t.quiet.name(), said.join(" ").toHtmlEscaped(), t.accent.name(), wrong.join(" ").toHtmlEscaped()));
+}
+
+void BriefRuns::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  drawPanel(p, rect());
+  drawText(p, {14, 9, 200, 18}, Qt::AlignLeft | Qt::AlignVCenter, tr("Where it runs, and the means"),
+           textFont(13, true), theme().ink);
+}
+
+}  // namespace cinnabar

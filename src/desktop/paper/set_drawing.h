@@ -1,0 +1,21 @@
+// What papers draw of a set: its floor to scale, a table, and where everything stands.
+#pragma once
+#include <QStringList>
+#include <vector>
+
+#include "cinnabar/desktop/paper/page.h"
+
+namespace cinnabar::paper {
+
+/// The floor in plan at a whole scale (1:5 to 1:50), with the camera, lights, cards and backdrop; the scale it
+/// has.
+int drawFloor(Page& page, const Project& project, const Shot& shot, double x, double y, double w, double h);
+
+/// Rows of a table, the first its heading; the height they took.
+double table(Page& page, double x, double y, const std::vector<double>& widths,
+             const std::vector<QStringList>& rows, double pt = 8);
+
+/// Where camera, lights, cards and backdrop stand, measured from the product's axis, and what they are set to.
+[[nodiscard]] std::vector<QStringList> setRows(const Project& project, const Shot& shot);
+
+}  // namespace cinnabar::paper
