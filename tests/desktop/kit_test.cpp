@@ -251,7 +251,7 @@ TEST_F(KitTest, LuxAtADistanceIsEnoughForALight) {
 }
 
 TEST_F(KitTest, ModifiersCardsAndMeasuredNoiseAreKept) {
-  pick("kitAdd", "Modifier");
+  pick("kitAdd", "modifier");
   type("kit_width", "90 cm");
   EXPECT_EQ(onDisk("/kit/modifiers/0/width"), std::optional<Json>(0.9));
   auto* kind = find<QComboBox>("kitKind");
@@ -261,7 +261,7 @@ TEST_F(KitTest, ModifiersCardsAndMeasuredNoiseAreKept) {
   EXPECT_EQ(value("/kit/modifiers/0/width"), std::nullopt);
   type("kit_grid_deg", "30");
   EXPECT_EQ(onDisk("/kit/modifiers/0/grid_deg"), std::optional<Json>(30.0));
-  pick("kitAdd", "Card or flag");
+  pick("kitAdd", "card or flag");
   kind->setCurrentIndex(kind->findData("cloth"));
   emit kind->activated(kind->currentIndex());
   EXPECT_EQ(onDisk("/kit/cards/0/material/kind"), std::optional<Json>("cloth"));

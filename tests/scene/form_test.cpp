@@ -120,6 +120,20 @@ TEST(Form, ALabelLiesEvenlyOnAFlatFaceAndRoundAnEdge) {
   EXPECT_NEAR(points[26].at.y, 0.1, 1e-12);
 }
 
+TEST(Form, ALabelIsAsWideAtEveryHeight) {
+  Json json = *built_product({{"id", "p"}, {"name", "P"}}, "pouch", {});
+  json["label"] = {{"part", "pouch"}, {"bearing_deg", 0}, {"arc_deg", 80}, {"low", 0.03}, {"high", 0.15}};
+  const auto points = label_points(product_of(json), 33, 5);
+  ASSERT_EQ(points.size(), 33u * 5u);
+  std::vector<double> widths;
+  for (std::size_t row = 0; row < 5; ++row) {
+    widths.push_back(0);
+    for (std::size_t c = 1; c < 33; ++c)
+      widths.back() += length(points[row * 33 + c].at - points[row * 33 + c - 1].at);
+  }
+  for (const double w : widths) EXPECT_NEAR(w, widths[2], 0.01 * widths[2]) << "paper does not shrink";
+}
+
 TEST(Form, LevelsOfABoxKnowItsEdges) {
   // frame.size of a box turned 45 degrees: the nearer edge counts; the height on the sensor by the pinhole.
   Json doc = worlds::bare();

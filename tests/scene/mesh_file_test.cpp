@@ -133,6 +133,15 @@ TEST_F(MeshFiles, AnObjGivesItsMaterialsAsPartsAndItsSizeByTheUnit) {
   EXPECT_EQ(mm.remarks[0], "card: 4 open edges, a shell or a body with holes. Glass and liquid need it closed.");
 }
 
+TEST_F(MeshFiles, FacesWithoutAreaAreLeftOut) {
+  std::string flat = obj_box;
+  flat += "f 1 1 2\nf 3 3 3\n";
+  flat.replace(flat.find("usemtl shiny\n"), 13, "");
+  const auto mesh = read_mesh_file(write("flat.obj", flat));
+  ASSERT_TRUE(mesh);
+  EXPECT_TRUE(inspected(*mesh, {.metres_per_unit = 0.001}).remarks.empty()) << "closed for all that";
+}
+
 TEST_F(MeshFiles, ATypedHeightFindsTheUnitThatFits) {
   const auto mesh = read_mesh_file(write("box.obj", obj_box));
   ASSERT_TRUE(mesh);

@@ -132,6 +132,10 @@ std::vector<MeshSection> sections_of(const std::vector<Vec3f>& corners) {
 
 }  // namespace
 
+bool has_area(const Vec3f& a, const Vec3f& b, const Vec3f& c) {
+  return length(cross((b - a).as<double>(), (c - a).as<double>())) > 1e-14;
+}
+
 double MeshSection::reach_at(double bearing_deg) const {
   const double at = std::fmod(std::fmod(bearing_deg, 360.0) + 360.0, 360.0) / 360.0 * bearings;
   const auto k = static_cast<std::size_t>(at) % bearings;
@@ -176,7 +180,8 @@ double enclosed_volume(const std::vector<Vec3f>& corners) {
 PartMesh part_mesh(std::vector<Vec3f> corners) {
   PartMesh mesh;
   for (std::size_t k = 0; k + 2 < corners.size(); k += 3)
-    if (length(face(corners, k)) > 1e-14) mesh.corners.insert(mesh.corners.end(), &corners[k], &corners[k] + 3);
+    if (has_area(corners[k], corners[k + 1], corners[k + 2]))
+      mesh.corners.insert(mesh.corners.end(), &corners[k], &corners[k] + 3);
   mesh.normals = smoothed(mesh.corners);
   mesh.edges = count_edges(mesh.corners);
   mesh.sections = sections_of(mesh.corners);

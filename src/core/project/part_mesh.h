@@ -40,6 +40,9 @@ struct PartMesh {
 
 inline constexpr std::size_t most_triangles = 300000;
 
+/// Whether three corners span a face that is more than rounding.
+[[nodiscard]] bool has_area(const Vec3f& a, const Vec3f& b, const Vec3f& c);
+
 /// The mesh of these corners, with what else is asked of it. Triangles without area are left out.
 [[nodiscard]] PartMesh part_mesh(std::vector<Vec3f> corners);
 

@@ -174,8 +174,8 @@ Mesh label_mesh(const Project& project, const Product& product, const Part& part
   const double step = 2.0 * pi / segments,
                swell = part.section == Section::round && !part.mesh ? std::sqrt(step / std::sin(step)) : 1.0;
   const double half = radians(label.arc_deg) / columns / 2.0;
-  const auto bearings = label_bearings(part, label, columns);
-  for (const double h : heights)
+  for (const double h : heights) {
+    const auto bearings = label_bearings(part, label, columns, h);
     for (int c = 0; c <= columns; ++c) {
       const double u = static_cast<double>(c) / columns, bearing = bearings[static_cast<std::size_t>(c)];
       const auto side = side_at(part, h, bearing);
@@ -196,6 +196,7 @@ Mesh label_mesh(const Project& project, const Product& product, const Part& part
       mesh.uvs.emplace_back(static_cast<float>(u),
                             static_cast<float>((label.high - h) / (label.high - label.low)));
     }
+  }
   const auto stride = static_cast<std::uint32_t>(columns + 1);
   for (std::uint32_t row = 0; row + 1 < heights.size(); ++row)
     for (std::uint32_t c = 0; c + 1 < stride; ++c) {

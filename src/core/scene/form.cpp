@@ -187,30 +187,63 @@ std::pair<double, double> height_span(const Product& product) {
   return {e.low, e.high};
 }
 
-std::vector<double> label_bearings(const Part& part, const Label& label, int columns) {
-  const double left = label.bearing_deg - label.arc_deg / 2, step = label.arc_deg / columns;
-  std::vector<double> even;
-  for (int k = 0; k <= columns; ++k) even.push_back(left + step * k);
-  if (part.turned_on_axis()) return even;
-  // Paper lies flat on a side: even along the side is not even round the axis.
-  const auto middle = section_at(part, (label.low + label.high) / 2);
-  if (!middle || middle->radius <= 0.0) return even;
-  constexpr int fine = 256;
-  std::vector<double> way{0.0};
-  Vec3 last = section_side(part, *middle, left).at;
-  for (int k = 1; k <= fine; ++k) {
-    const Vec3 next = section_side(part, *middle, left + label.arc_deg * k / fine).at;
-    way.push_back(way.back() + length(next - last));
-    last = next;
+namespace {
+
+/// The way along a section's side from a bearing, to either hand, by steps of a degree up to the back.
+class SideWay {
+ public:
+  SideWay(const Part& part, const ProfilePoint& section, double from_deg) : from_(from_deg) {
+    for (const int hand : {-1, 1}) {
+      auto& way = hand < 0 ? left_ : right_;
+      way.push_back(0.0);
+      Vec3 last = section_side(part, section, from_deg).at;
+      for (int k = 1; k <= 180; ++k) {
+        const Vec3 next = section_side(part, section, from_deg + hand * k).at;
+        way.push_back(way.back() + length(next - last));
+        last = next;
+      }
+    }
   }
+  /// The way to a bearing, negative to the left.
+  [[nodiscard]] double to(double bearing_deg) const {
+    const double turn = std::clamp(std::abs(bearing_deg - from_), 0.0, 180.0);
+    const auto& way = bearing_deg < from_ ? left_ : right_;
+    const auto k = std::min<std::size_t>(static_cast<std::size_t>(turn), 179);
+    const double along = way[k] + (way[k + 1] - way[k]) * (turn - static_cast<double>(k));
+    return bearing_deg < from_ ? -along : along;
+  }
+  /// The bearing that lies so far along.
+  [[nodiscard]] double bearing(double along) const {
+    const auto& way = along < 0 ? left_ : right_;
+    const double wanted = std::abs(along);
+    const auto after = std::upper_bound(way.begin(), way.end(), wanted);
+    const auto k = std::clamp<std::ptrdiff_t>(after - way.begin() - 1, 0, 179);
+    const double piece = way[static_cast<std::size_t>(k) + 1] - way[static_cast<std::size_t>(k)];
+    const double turn =
+        static_cast<double>(k) +
+        (piece > 0 ? std::clamp((wanted - way[static_cast<std::size_t>(k)]) / piece, 0.0, 1.0) : 0.0);
+    return from_ + (along < 0 ? -turn : turn);
+  }
+
+ private:
+  double from_;
+  std::vector<double> left_, right_;
+};
+
+}  // namespace
+
+std::vector<double> label_bearings(const Part& part, const Label& label, int columns, double height) {
+  const double left = label.bearing_deg - label.arc_deg / 2, right = label.bearing_deg + label.arc_deg / 2;
   std::vector<double> bearings;
-  std::size_t at = 0;
-  for (int k = 0; k <= columns; ++k) {
-    const double wanted = way.back() * k / columns;
-    while (at + 2 < way.size() && way[at + 1] < wanted) ++at;
-    const double piece = way[at + 1] - way[at], along = piece > 0 ? (wanted - way[at]) / piece : 0.0;
-    bearings.push_back(left + label.arc_deg * (static_cast<double>(at) + std::clamp(along, 0.0, 1.0)) / fine);
+  const auto middle = section_at(part, (label.low + label.high) / 2), here = section_at(part, height);
+  if (part.turned_on_axis() || !middle || !here || middle->radius <= 0.0 || here->radius <= 0.0) {
+    for (int k = 0; k <= columns; ++k) bearings.push_back(left + (right - left) * k / columns);
+    return bearings;
   }
+  // Paper lies flat: as wide at every height as half way up, and even along the side, not round the axis.
+  const SideWay at_middle(part, *middle, label.bearing_deg), along(part, *here, label.bearing_deg);
+  const double from = at_middle.to(left), to = at_middle.to(right);
+  for (int k = 0; k <= columns; ++k) bearings.push_back(along.bearing(from + (to - from) * k / columns));
   return bearings;
 }
 
@@ -220,10 +253,10 @@ std::vector<LabelPoint> label_points(const Product& product, int columns, int ro
   const Label& label = *product.label;
   for (const Part& part : product.parts) {
     if (part.id != label.part) continue;
-    std::vector<double> bearings = label_bearings(part, label, std::max(1, columns - 1));
-    if (columns == 1) bearings = {label.bearing_deg};
     for (int row = 0; row < rows; ++row) {
       const double h = label.low + (label.high - label.low) * (rows > 1 ? row / (rows - 1.0) : 0.5);
+      std::vector<double> bearings = label_bearings(part, label, std::max(1, columns - 1), h);
+      if (columns == 1) bearings = {label.bearing_deg};
       for (const double bearing : bearings)
         if (const auto side = side_at(part, h, bearing)) points.push_back({side->at, side->out});
     }

@@ -50,7 +50,8 @@ struct LabelPoint {
   Vec3 at, normal;
 };
 [[nodiscard]] std::vector<LabelPoint> label_points(const Product& product, int columns, int rows);
-/// Bearings at which a label's picture is met at even shares of its width, left edge to right edge: `columns` + 1.
-[[nodiscard]] std::vector<double> label_bearings(const Part& part, const Label& label, int columns);
+/// Bearings at which a label's picture is met at even shares of its width at a height, left edge to right edge:
+/// `columns` + 1.
+[[nodiscard]] std::vector<double> label_bearings(const Part& part, const Label& label, int columns, double height);
 
 }  // namespace cinnabar

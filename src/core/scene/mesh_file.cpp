@@ -247,6 +247,12 @@ std::vector<Vec3f> placed(const MeshGroup& group, const MeshChoice& choice, cons
   out.reserve(group.corners.size());
   for (const Vec3f& v : group.corners)
     out.push_back(((upright(v, choice.z_up).as<double>() - foot) * scale).as<float>());
+  // What has no area has no side; it would be counted as crowding its edges.
+  std::vector<Vec3f> kept;
+  kept.reserve(out.size());
+  for (std::size_t k = 0; k + 2 < out.size(); k += 3)
+    if (has_area(out[k], out[k + 1], out[k + 2])) kept.insert(kept.end(), &out[k], &out[k] + 3);
+  out = std::move(kept);
   // A closed body whose faces all look inward is turned outside out.
   if (count_edges(out).closed() && enclosed_volume(out) < 0)
     for (std::size_t k = 0; k + 2 < out.size(); k += 3) std::swap(out[k + 1], out[k + 2]);

@@ -311,10 +311,12 @@ void BriefRuns::refresh() {
                      q(number_text(needs.watts, 5)));
   for (const std::string& fault : room_faults(project, needs)) wrong << q(fault);
   for (const std::string& fault : house_faults(project)) wrong << q(fault);
-  if (const auto light = daylight(project))
-    said << tr("The sun is up for %1 h that day, at most %2\u00b0 high; shots by the window take %3 h.")
-                .arg(q(fixed_text(light->hours, 1)), q(fixed_text(light->highest_deg, 0)),
-                     q(fixed_text(hours_by_the_window(project), 1)));
+  if (const auto light = daylight(project)) {
+    said << tr("The sun is up for %1 h that day, at most %2\u00b0 high.")
+                .arg(q(fixed_text(light->hours, 1)), q(fixed_text(light->highest_deg, 0)));
+    if (const double hours = hours_by_the_window(project); hours > 0)
+      said << tr("Shots by the window take %1 h.").arg(q(fixed_text(hours, 1)));
+  }
   if (project.shots.size() > 1) {
     QStringList numbers;
     const auto order = shooting_order(project);

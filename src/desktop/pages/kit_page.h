@@ -57,7 +57,7 @@ class KitThing : public QWidget {
   std::size_t ownCount_ = 0;
   QWidget* modeBox_;
   BeamPlot* beam_;
-  QLabel* none_;
+  QLabel *none_, *noiseName_;
 };
 
 class KitPage : public QWidget {

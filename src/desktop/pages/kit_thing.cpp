@@ -118,7 +118,11 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   all->setContentsMargins(14, 14, 14, 10);
   all->addWidget(none_);
   all->addLayout(first);
-  all->addWidget(noise_);
+  noiseName_ = new QLabel(tr("Noise, as ISO: electrons"), this);
+  auto* noiseRow = new QHBoxLayout;
+  noiseRow->addWidget(noiseName_);
+  noiseRow->addWidget(noise_, 1);
+  all->addLayout(noiseRow);
   all->addSpacing(4);
   all->addLayout(numbers_);
   all->addWidget(modeBox_);
@@ -247,6 +251,7 @@ QString KitThing::noiseText(const Json& item) {
 void KitThing::keepNoise() {
   const Json* item = kitItem(session_->document(), place_);
   if (!item || place_.list != "kit/cameras" || noise_->text() == noiseText(*item)) return;
+  noise_->setModified(false);
   std::map<double, double> rows;
   for (const QString& pair : noise_->text().split(',', Qt::SkipEmptyParts)) {
     const auto halves = pair.split(':');
@@ -276,7 +281,7 @@ void KitThing::refresh() {
   unit_->setVisible(there && place_.list == "kit/consumables");
   const auto kinds = there ? kindsOf(place_.list) : QList<std::pair<QString, QString>>{};
   kind_->setVisible(!kinds.isEmpty());
-  noise_->setVisible(camera);
+  noise_->setVisible(camera), noiseName_->setVisible(camera);
   hot_->setVisible(light);
   beam_->setVisible(light);
   measured_->setVisible(light);

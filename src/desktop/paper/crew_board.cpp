@@ -91,7 +91,7 @@ void strip(Page& page, const Project& project, std::size_t index, const QImage& 
   page.painter().setClipRect(page.box(x, down, column, std::max(0.0, room - down)));
   auto rows = setRows(project, shot);
   rows.front() = {tr("From the axis"), tr("right"), tr("near"), tr("high"), tr("set to")};
-  table(page, x, down, {15, 10.5, 10.5, 10, 12}, rows, 6);
+  table(page, x, down, {12.5, 9.5, 9.5, 9, 17.5}, rows, 6);
   page.painter().restore();
 }
 

@@ -121,7 +121,7 @@ void ProductDrawing::paintEvent(QPaintEvent*) {
   p.drawLine(at(-b.radius, b.low) + QPointF(0, 10), at(b.radius, b.low) + QPointF(0, 10));
   for (const double r : {-b.radius, b.radius})
     p.drawLine(QPointF(at(r, 0).x(), y - 4), QPointF(at(r, 0).x(), y + 4));
-  drawText(p, {f.x - 60, y + 3, 120, 16}, Qt::AlignCenter,
+  drawText(p, {46, y + 3, width() - 50.0, 16}, Qt::AlignCenter,
            std::abs(b.width - b.depth) < 1e-4
                ? q(length_text(b.width, units))
                : tr("%1, %2 deep").arg(q(length_text(b.width, units)), q(length_text(b.depth, units))),
