@@ -6,6 +6,7 @@
 #include <QTableWidget>
 
 #include "cinnabar/desktop/pages/board_page.h"
+#include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/move_shelf.h"
 #include "cinnabar/desktop/widgets/shot_paper.h"
 #include "cinnabar/desktop/widgets/sketch_pad.h"
@@ -164,6 +165,16 @@ TEST_F(BoardTest, ShotsComeBackAsJsonWithWhatBothSidesChanged) {
   EXPECT_EQ(rows->item(0, 3)->text(), "My reveal");
   QTest::mouseClick(find<QPushButton>("leaveAll"), Qt::LeftButton);
   EXPECT_EQ(session().project().shots[0]->name, "My reveal");
+}
+
+TEST_F(BoardTest, HowWellAShotShowsWhatItPromisesStandsUnderTheTicks) {
+  session().selectShot(1);
+  auto* seen = find<Vial>("paper-seen");
+  ASSERT_FALSE(session().shot()->features.empty());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return seen->isVisible(); }, 20000));
+  EXPECT_EQ(seen->level().id, "frame.feature");
+  session().keep("Nothing promised", {{"/shots/1/needs/features", Json::array()}});
+  EXPECT_FALSE(seen->isVisible());
 }
 
 TEST_F(BoardTest, TheShotsWordsAreTypedAndItsFeaturesTicked) {

@@ -133,6 +133,21 @@ TEST_F(MeshFiles, AnObjGivesItsMaterialsAsPartsAndItsSizeByTheUnit) {
   EXPECT_EQ(mm.remarks[0], "card: 4 open edges, a shell or a body with holes. Glass and liquid need it closed.");
 }
 
+TEST_F(MeshFiles, ItsTrianglesAreReadOnceForAllWhoShareThem) {
+  const auto mesh = read_mesh_file(write("tetra.stl", ascii_stl()));
+  const auto next =
+      with_mesh_product(empty_document("New"), *mesh, {.metres_per_unit = 0.01, .z_up = true}, "Wedge");
+  ASSERT_TRUE(next);
+  ProjectReader one, other;
+  const auto first = one.read(*next).products[0], second = other.read(*next).products[0];
+  EXPECT_EQ(first->parts[0].mesh, second->parts[0].mesh);
+  const auto& blob = next->blobs.begin()->second;
+  const Blob copy = *blob;  // a copy reads for itself: its bytes may come to differ
+  EXPECT_NE(copy.memo.get<PartMesh>([&] { return std::make_shared<const PartMesh>(); }), first->parts[0].mesh);
+  EXPECT_EQ(copy, *blob);
+  EXPECT_EQ(with_mesh_product(empty_document("New"), *mesh, {.metres_per_unit = 100}, "X").error().place, "unit");
+}
+
 TEST_F(MeshFiles, FacesWithoutAreaAreLeftOut) {
   std::string flat = obj_box;
   flat += "f 1 1 2\nf 3 3 3\n";

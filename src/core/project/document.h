@@ -1,8 +1,10 @@
 // The project document as it is kept: one JSON value per entity, unknown fields and all. Values are shared, so
 // copying a document is cheap and comparing two finds what changed by address first.
 #pragma once
+#include <any>
 #include <map>
 #include <memory>
+#include <mutex>
 #include <nlohmann/json.hpp>
 #include <optional>
 #include <string>
@@ -15,11 +17,37 @@ namespace cinnabar {
 using Json = nlohmann::json;
 using JsonPtr = std::shared_ptr<const Json>;
 
-/// A picture or sound kept in the project: bytes, and its other fields ("type": "image/png").
+/// What was read out of a blob's bytes, kept beside them for all who share them. May be asked from any thread.
+class BlobMemo {
+ public:
+  BlobMemo() = default;
+  BlobMemo(const BlobMemo&) noexcept {}  // the copy's bytes may come to differ
+  BlobMemo& operator=(const BlobMemo&) noexcept {
+    value_.reset();
+    return *this;
+  }
+
+  /// The value as it was read the first time; `read` gives a std::shared_ptr<const T>, or nothing.
+  template <class T, class Read>
+  [[nodiscard]] std::shared_ptr<const T> get(Read read) const {
+    const std::lock_guard lock(mutex_);
+    if (const auto* known = std::any_cast<std::shared_ptr<const T>>(&value_)) return *known;
+    std::shared_ptr<const T> fresh = read();
+    value_ = fresh;
+    return fresh;
+  }
+
+ private:
+  mutable std::mutex mutex_;
+  mutable std::any value_;
+};
+
+/// A picture, sound or mesh kept in the project: bytes, and its other fields ("type": "image/png").
 struct Blob {
   Json fields = Json::object();
   std::vector<unsigned char> bytes;
-  bool operator==(const Blob&) const = default;
+  BlobMemo memo{};
+  bool operator==(const Blob& other) const { return fields == other.fields && bytes == other.bytes; }
 };
 
 /// A project's entities. `lists` are keyed "shots", "kit/lights" and so on, each entity carrying its "id";

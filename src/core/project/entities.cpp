@@ -71,8 +71,11 @@ Material material(const Json& j, const Material& absent) {
 std::shared_ptr<const PartMesh> part_triangles(const Document& doc, const std::string& blob) {
   const auto found = doc.blobs.find(blob);
   if (found == doc.blobs.end() || !found->second) return nullptr;
-  auto corners = corners_of_stl(found->second->bytes);
-  return corners ? std::make_shared<const PartMesh>(part_mesh(std::move(*corners))) : nullptr;
+  const Blob& kept = *found->second;
+  return kept.memo.get<PartMesh>([&kept]() -> std::shared_ptr<const PartMesh> {
+    auto corners = corners_of_stl(kept.bytes);
+    return corners ? std::make_shared<const PartMesh>(part_mesh(std::move(*corners))) : nullptr;
+  });
 }
 
 Part product_part(const Json& j, const Document& doc) {
@@ -151,9 +154,11 @@ LensSpec lens(const Json& j) {
 std::shared_ptr<const LightDistribution> measured(const Document& doc, const std::string& blob) {
   const auto found = doc.blobs.find(blob);
   if (blob.empty() || found == doc.blobs.end() || !found->second) return nullptr;
-  const auto& bytes = found->second->bytes;
-  auto read = read_ies({reinterpret_cast<const char*>(bytes.data()), bytes.size()}, blob);
-  return read ? std::make_shared<const LightDistribution>(std::move(*read)) : nullptr;
+  const Blob& kept = *found->second;
+  return kept.memo.get<LightDistribution>([&]() -> std::shared_ptr<const LightDistribution> {
+    auto read = read_ies({reinterpret_cast<const char*>(kept.bytes.data()), kept.bytes.size()}, blob);
+    return read ? std::make_shared<const LightDistribution>(std::move(*read)) : nullptr;
+  });
 }
 
 LightKit light_kit(const Json& j, const Document& doc) {

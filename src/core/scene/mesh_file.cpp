@@ -368,6 +368,8 @@ Expected<Document> with_mesh_product(const Document& document, const MeshFile& m
   const MeshReport report = inspected(mesh, choice);
   if (!report.agrees)
     return fail("height", report.remarks.front(), "choose another unit, or scale it to the height");
+  if (std::max({report.width, report.height, report.depth}) > 100)
+    return fail("unit", "makes it over 100 m large", "choose a smaller unit");
   const Box box = box_of(mesh, choice.z_up);
   Document next = document;
   Json product{{"id", fresh_id(document, "products", slug(name.empty() ? mesh.name : name))},
@@ -385,6 +387,8 @@ Expected<Document> with_mesh_product(const Document& document, const MeshFile& m
     for (int k = 2; next.blobs.contains(blob); ++k)
       blob = "mesh-" + product["id"].get<std::string>() + "-" + id + "-" + std::to_string(k);
     next.blobs[blob] = std::make_shared<const Blob>(Blob{Json{{"type", "model/stl"}}, stl_of(part.corners)});
+    const auto known = std::make_shared<const PartMesh>(std::move(part));  // so that nobody has to read it again
+    (void)next.blobs[blob]->memo.get<PartMesh>([&] { return known; });
     product["parts"].push_back({{"id", id}, {"mesh", blob}, {"material", group.material}});
   }
   if (product["parts"].empty()) return fail("mesh", "has nothing that stands up", "check which way is up");

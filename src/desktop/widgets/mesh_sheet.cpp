@@ -127,10 +127,11 @@ void MeshSheet::inspect() {
 void MeshSheet::tell(const MeshReport& report) {
   const Units units = session_->units();
   const auto length = [units](double v) { return q(length_text(v, units)); };
-  size_->setText(
-      tr("%1 wide, %2 high, %3 deep; %L4 triangles, %n part(s).", nullptr, static_cast<int>(mesh_->groups.size()))
-          .arg(length(report.width), length(report.height), length(report.depth))
-          .arg(mesh_->triangles));
+  const auto parts = static_cast<int>(mesh_->groups.size());
+  size_->setText(tr("%1 wide, %2 high, %3 deep; %L4 triangles in %5.")
+                     .arg(length(report.width), length(report.height), length(report.depth))
+                     .arg(mesh_->triangles)
+                     .arg(parts == 1 ? tr("one part") : tr("%1 parts").arg(parts)));
   QStringList lines;
   for (const std::string& remark : report.remarks) lines << q(remark);
   if (height_->text().trimmed().isEmpty())
