@@ -74,6 +74,12 @@ TEST(Rates, AreExactWhereTheTypedOneIsRounded) {  // SMPTE ST 12-1
   }
 }
 
+TEST(Rates, AreWrittenAsTheyAreKept) {
+  for (const char* kept : {"24", "25", "24000/1001", "30000/1001", "60000/1001", "120", "12.5"})
+    EXPECT_EQ(rate_text(*parse_rate(kept)), kept);
+  EXPECT_EQ(rate_text(23.976), "24000/1001");
+}
+
 TEST(Numbers, AreReadWholeOrNotAtAll) {
   EXPECT_EQ(parse_number("1.5"), 1.5);
   EXPECT_EQ(parse_number("+2"), 2.0);

@@ -2,6 +2,7 @@
 // read.
 #include <QCheckBox>
 #include <QComboBox>
+#include <QMenu>
 #include <QPushButton>
 #include <QTableWidget>
 
@@ -165,6 +166,29 @@ TEST_F(BoardTest, ShotsComeBackAsJsonWithWhatBothSidesChanged) {
   EXPECT_EQ(rows->item(0, 3)->text(), "My reveal");
   QTest::mouseClick(find<QPushButton>("leaveAll"), Qt::LeftButton);
   EXPECT_EQ(session().project().shots[0]->name, "My reveal");
+}
+
+TEST_F(BoardTest, AShotFollowsASchoolOfItsOwn) {
+  session().selectShot(2);
+  auto* rules = find<QPushButton>("paper-rules");
+  EXPECT_EQ(rules->text(), "the project's");
+  auto* menu = rules->menu();
+  emit menu->aboutToShow();
+  const auto pick = [&](const QString& question, const QString& begins) {
+    for (QAction* sub : menu->actions())
+      if (sub->text() == question)
+        for (QAction* a : sub->menu()->actions())
+          if (a->text().startsWith(begins)) return a->trigger();
+    ADD_FAILURE() << question.toStdString();
+  };
+  pick("How effects are made", "from plates");
+  EXPECT_EQ(onDisk("/shots/2/house_rules/effects"), std::optional<Json>("plates"));
+  EXPECT_EQ(session().project().rule("effects", *session().shot()), "plates");
+  EXPECT_EQ(rules->text(), "1 of its own");
+  emit menu->aboutToShow();
+  pick("How effects are made", "as the set-up");
+  EXPECT_EQ(value("/shots/2/house_rules/effects"), std::nullopt);
+  EXPECT_EQ(session().project().rule("effects", *session().shot()), "real");
 }
 
 TEST_F(BoardTest, HowWellAShotShowsWhatItPromisesStandsUnderTheTicks) {

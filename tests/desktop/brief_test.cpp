@@ -221,6 +221,13 @@ TEST_F(BriefTest, PeopleDayAndPlaceSayWhatTheShotsAsk) {
   EXPECT_EQ(value("/project/date"), std::optional<Json>("2026-06-21"));
   type("m_date", "none");
   EXPECT_EQ(value("/project/date"), std::nullopt);
+  type("d_rate", "25");
+  EXPECT_EQ(onDisk("/deliverables/0/rate"), std::optional<Json>("25"));
+  EXPECT_TRUE(says->text().contains("runs at 25 and the timeline at 24")) << says->text().toStdString();
+  type("d_rate", "23.976");
+  EXPECT_EQ(onDisk("/deliverables/0/rate"), std::optional<Json>("24000/1001"));
+  type("d_rate", "48");
+  EXPECT_FALSE(says->text().contains("frames would be repeated")) << "each frame twice";
   type("d_loudness", "-16");
   EXPECT_EQ(onDisk("/deliverables/0/loudness"), std::optional<Json>(-16.0));
   pick("rule-order", "as the story runs");

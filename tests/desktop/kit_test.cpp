@@ -265,6 +265,16 @@ TEST_F(KitTest, ModifiersCardsAndMeasuredNoiseAreKept) {
   kind->setCurrentIndex(kind->findData("cloth"));
   emit kind->activated(kind->currentIndex());
   EXPECT_EQ(onDisk("/kit/cards/0/material/kind"), std::optional<Json>("cloth"));
+  pick("kitAdd", "surface");
+  type("kit_depth", "55 cm");
+  EXPECT_EQ(onDisk("/kit/surfaces/0/depth"), std::optional<Json>(0.55));
+  kind->setCurrentIndex(kind->findData("satin"));
+  emit kind->activated(kind->currentIndex());
+  EXPECT_EQ(onDisk("/kit/surfaces/0/material/kind"), std::optional<Json>("satin"));
+  EXPECT_EQ(value("/kit/surfaces/0/material/ior"), std::optional<Json>(1.49)) << "its other figures stay";
+  pick("kitAdd", "backdrop");
+  type("kit_height", "2.4 m");
+  EXPECT_EQ(onDisk("/kit/backdrops/0/height"), std::optional<Json>(2.4));
   choose("Hybrid");
   auto* noise = find<QLineEdit>("kitNoise");
   ASSERT_TRUE(noise->isVisible());

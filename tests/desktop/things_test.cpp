@@ -95,6 +95,20 @@ TEST_F(ThingsTest, ModifiersCardsAndPropsComeFromTheProject) {
   ASSERT_EQ(session().setup()->cards.size(), cards + 1);
   EXPECT_EQ(session().setup()->cards.back().kit, "foam");
   EXPECT_EQ(session().setup()->cards.back().height, 0.7);
+  session().keep("Stock", {{"/kit/surfaces", Json{{{"id", "slate"},
+                                                   {"name", "Slate"},
+                                                   {"width", 0.8},
+                                                   {"depth", 0.6},
+                                                   {"material", {{"kind", "satin"}}}}}},
+                           {"/kit/backdrops",
+                            Json{{{"id", "roll"}, {"name", "Paper roll"}, {"width", 2.0}, {"height", 2.2}}}}});
+  choose("Slate laid");
+  EXPECT_EQ(session().setup()->surface->kit, "slate");
+  EXPECT_EQ(session().setup()->surface->depth, 0.6);
+  EXPECT_EQ(session().setup()->surface->material.kind, MaterialKind::satin);
+  choose("Paper roll hung");
+  EXPECT_EQ(session().setup()->backdrop.kit, "roll");
+  EXPECT_EQ(session().setup()->backdrop.height, 2.2);
   // A prop of the project stands beside the hero, clear of it.
   Json bowl = new_product(session().document(), "bowl");
   session().keep("A bowl", {{"/products/-", bowl}});

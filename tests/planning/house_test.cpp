@@ -142,6 +142,15 @@ TEST(House, ModifiersAndCardsOfTheKitArePackedByTheMostAtOnce) {
                           [](const PackedThing& t) { return t.name == "d"; }),
             1)
       << "one that is not of the kit is made";
+  doc["kit"]["surfaces"] = {{{"id", "slate"}, {"width", 0.8}, {"depth", 0.6}, {"count", 0}}};
+  doc["setups"][0]["surface"] = {
+      {"kit", "slate"}, {"width", 0.8}, {"depth", 0.6}, {"material", {{"kind", "satin"}}}};
+  const Project laid = worlds::read(doc);
+  const Packing with_surface = packing(laid);
+  for (const PackedThing& t : with_surface.things) EXPECT_EQ(t.name.find("Surface of set-up"), std::string::npos);
+  EXPECT_EQ(std::count_if(with_surface.things.begin(), with_surface.things.end(),
+                          [](const PackedThing& t) { return t.id == "slate" && t.missing() == 1; }),
+            1);
   doc["setups"][0]["lights"][0]["modifier"] = "none";
   EXPECT_EQ(validate(doc).at(0).path, "/setups/0/lights/0/modifier");
 }

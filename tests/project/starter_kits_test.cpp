@@ -38,7 +38,7 @@ TEST(StarterKit, KeepsWhatIsThereAndAddsTheRest) {
 TEST(NewKitItem, OfEveryListIsValidAndItsIdIsFresh) {
   Document doc = empty_document("New");
   for (const char* list : {"kit/cameras", "kit/lenses", "kit/lights", "kit/supports", "kit/media", "kit/batteries",
-                           "kit/consumables"})
+                           "kit/consumables", "kit/modifiers", "kit/cards", "kit/surfaces", "kit/backdrops"})
     for (int i = 0; i < 2; ++i) doc.lists[list].push_back(std::make_shared<const Json>(new_kit_item(doc, list)));
   EXPECT_TRUE(validate(doc.to_json()).empty());
 }

@@ -49,6 +49,13 @@ std::string fixed_text(double value, int decimals) {
   return text;
 }
 
+std::string rate_text(double typed) {
+  const double rate = exact_rate(typed), thousand = std::round(rate * 1001.0);
+  if (std::abs(rate - std::round(rate)) < 1e-9) return std::to_string(std::lround(rate));
+  if (std::abs(rate * 1001.0 - thousand) < 1e-6) return std::to_string(std::lround(thousand)) + "/1001";
+  return number_text(rate, 7);
+}
+
 std::string number_text(double value, int digits) {
   if (value == 0.0) return "0";
   const double size = std::abs(value);

@@ -19,6 +19,9 @@ namespace cinnabar {
 /// The exact rate for one that was typed rounded: 23.976 or 23.98 is 24000/1001, likewise 29.97, 59.94, 119.88.
 [[nodiscard]] double exact_rate(double typed);
 
+/// A rate as documents have it: "24", "24000/1001".
+[[nodiscard]] std::string rate_text(double typed);
+
 /// At most `digits` significant digits, no exponent between 1e-4 and 1e7, no trailing zeros: "1240", "0.62".
 [[nodiscard]] std::string number_text(double value, int digits = 4);
 /// As number_text with a sign always shown, a true minus for the eye being left to the window: "+0.2".

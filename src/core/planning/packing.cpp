@@ -264,6 +264,11 @@ class Packer {
       return static_cast<double>(
           std::count_if(setup.cards.begin(), setup.cards.end(), [&](const Card& c) { return c.kit == id; }));
     });
+    most_at_once("kit/surfaces", p_.surface_stock, [](const Setup& setup, const std::string& id) {
+      return setup.surface && setup.surface->kit == id ? 1.0 : 0.0;
+    });
+    most_at_once("kit/backdrops", p_.backdrop_stock,
+                 [](const Setup& setup, const std::string& id) { return setup.backdrop.kit == id ? 1.0 : 0.0; });
   }
 
   /// Other cards, surfaces and backdrops are made or cut to size: they are listed, and count as there.
@@ -275,10 +280,10 @@ class Packer {
       const auto made = [&](const std::string& name, const std::string& note) {
         out_.things.push_back({"setups", setup->id, name, {}, 1, 1, {}, false, shots, note});
       };
-      if (setup->surface)
+      if (setup->surface && setup->surface->kit.empty())
         made(said("Surface of set-up {}", setup->id), size(setup->surface->width, setup->surface->depth) + ", " +
                                                           material_name(setup->surface->material.kind));
-      if (setup->backdrop.kind != BackdropKind::none)
+      if (setup->backdrop.kind != BackdropKind::none && setup->backdrop.kit.empty())
         made(said("Backdrop of set-up {}", setup->id), size(setup->backdrop.width, setup->backdrop.height) + ", " +
                                                            material_name(setup->backdrop.material.kind));
       for (const Card& card : setup->cards)

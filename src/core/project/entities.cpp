@@ -208,7 +208,8 @@ Modifier modifier(const Json& j) {
           flag(j, "doors", false), holding(j)};
 }
 CardStock card_stock(const Json& j) {
-  CardStock c{text(j, "id"), text(j, "name"), num(j, "width", 0), num(j, "height", 0), {}, holding(j)};
+  CardStock c{text(j, "id"), text(j, "name"), num(j, "width", 0), num(j, "height", num(j, "depth", 0)), {},
+              holding(j)};
   c.material = material(member(j, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
   return c;
 }
@@ -255,6 +256,7 @@ Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   if (const Json& surface = member(j, "surface"); surface.is_object()) {
     s.surface =
         Surface{num(surface, "width", 1), num(surface, "depth", 1), material(member(surface, "material"), {})};
+    s.surface->kit = text(surface, "kit");
     if (const Json& sheet = member(surface, "sheet"); sheet.is_object()) {
       s.surface->sheet = num(sheet, "thickness", 0.004);
       s.surface->sheet_material = material(member(sheet, "material"), s.surface->sheet_material);
@@ -269,6 +271,7 @@ Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
                   num(b, "tilt_deg", 0),
                   num(b, "radius", 0.3)};
     s.backdrop.material = material(member(b, "material"), s.backdrop.material);
+    s.backdrop.kit = text(b, "kit");
   }
   if (const Json& a = member(j, "ambient"); a.is_object())
     s.ambient_lx = num(a, "illuminance_lx", 0), s.ambient_kelvin = num(a, "kelvin", 5600);
@@ -505,6 +508,8 @@ Project ProjectReader::read(const Document& doc) {
   read_list("kit/consumables", p.consumables, true, consumable);
   read_list("kit/modifiers", p.modifiers, true, modifier);
   read_list("kit/cards", p.card_stock, true, card_stock);
+  read_list("kit/surfaces", p.surface_stock, true, card_stock);
+  read_list("kit/backdrops", p.backdrop_stock, true, card_stock);
   read_list("setups", p.setups, same_kit, [&](const Json& j) { return setup(j, p.light_kits); });
   read_list("shots", p.shots, same_kit, [&](const Json& j) { return shot(j, p); });
   read_list("takes", p.takes, true, take);

@@ -137,7 +137,7 @@ struct Modifier {
   bool doors = false;
   Holding holding;
 };
-/// A card, flag or scrim that is there to be set up.
+/// A card or flag, a surface or a backdrop that is there to be set up. A surface's height is its depth.
 struct CardStock {
   std::string id, name;
   double width = 0, height = 0;
@@ -191,12 +191,14 @@ struct Surface {
   Material material;
   double sheet = 0;  ///< thickness of a clear sheet laid on it, its top at height 0; 0: none
   Material sheet_material{MaterialKind::glass};
+  std::string kit{};  ///< the surface of the kit that it is
 };
 enum class BackdropKind { none, flat, sweep };
 struct Backdrop {
   BackdropKind kind = BackdropKind::none;
   double distance = 1, width = 1, height = 1, low = 0, tilt_deg = 0, radius = 0.3;
   Material material{MaterialKind::cloth};
+  std::string kit{};  ///< the backdrop of the kit that it is
 };
 struct Setup {
   std::string id, name;
@@ -310,7 +312,7 @@ struct Project {
   std::vector<std::shared_ptr<const Supply>> media, batteries;
   std::vector<std::shared_ptr<const Consumable>> consumables;
   std::vector<std::shared_ptr<const Modifier>> modifiers;
-  std::vector<std::shared_ptr<const CardStock>> card_stock;
+  std::vector<std::shared_ptr<const CardStock>> card_stock, surface_stock, backdrop_stock;
   std::vector<std::shared_ptr<const Setup>> setups;
   std::vector<std::shared_ptr<const Shot>> shots;
   std::vector<std::shared_ptr<const Take>> takes;

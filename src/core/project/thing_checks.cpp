@@ -170,10 +170,10 @@ void check_kit_item(const std::string& list, const Object& o, const Ids& ids) {
     o.number("grid_deg", Range{0.0, 180.0, true, true});
     o.flag("doors");
   }
-  if (list == "kit/cards") {
+  if (list == "kit/cards" || list == "kit/surfaces" || list == "kit/backdrops") {
     o.text("name");
     o.number("width", size_range, true);
-    o.number("height", size_range, true);
+    o.number(list == "kit/surfaces" ? "depth" : "height", size_range, true);
     check_material(o.object("material"));
   }
   if (list == "kit/consumables") {
@@ -233,6 +233,7 @@ void check_setup(const Object& o, const Ids& ids) {
   o.text("name");
   check_house_rules(o);
   if (const auto surface = o.object("surface")) {
+    reference(*surface, "kit", ids, "kit/surfaces");
     surface->number("width", size_range, true);
     surface->number("depth", size_range, true);
     check_material(surface->object("material"));
@@ -244,6 +245,7 @@ void check_setup(const Object& o, const Ids& ids) {
     }
   }
   if (const auto backdrop = o.object("backdrop")) {
+    reference(*backdrop, "kit", ids, "kit/backdrops");
     const auto kind = backdrop->one_of("kind", {"none", "flat", "sweep"}, true);
     const bool stands = kind && *kind != "none";
     backdrop->number("distance", place_range, stands);

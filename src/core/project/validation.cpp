@@ -278,9 +278,10 @@ void singles(const Object& root) {
 }
 
 const Names& model_lists() {
-  static const Names lists{
-      "deliverables",  "products",        "kit/cameras",   "kit/lenses", "kit/lights", "kit/supports", "kit/media",
-      "kit/batteries", "kit/consumables", "kit/modifiers", "kit/cards",  "setups",     "shots",        "takes"};
+  static const Names lists{"deliverables",    "products",      "kit/cameras",  "kit/lenses",
+                           "kit/lights",      "kit/supports",  "kit/media",    "kit/batteries",
+                           "kit/consumables", "kit/modifiers", "kit/surfaces", "kit/backdrops",
+                           "kit/cards",       "setups",        "shots",        "takes"};
   return lists;
 }
 

@@ -66,6 +66,8 @@ const std::vector<FieldKind>& kinds(const std::string& list) {
         {"transmittance", "Lets through", "%", 0.01, 0, 5},
         {"grid_deg", "Grid", "\u00b0", 1, 0, 5}}},
       {"kit/cards", {{"width", "Wide", "length", 1, 0, 0.05}, {"height", "High", "length", 1, 0, 0.05}}},
+      {"kit/surfaces", {{"width", "Wide", "length", 1, 0, 0.05}, {"depth", "Deep", "length", 1, 0, 0.05}}},
+      {"kit/backdrops", {{"width", "Wide", "length", 1, 0, 0.05}, {"height", "High", "length", 1, 0, 0.05}}},
       {"kit/media", {{"gigabytes", "Holds", "GB", 1, 0, 16}}},
       {"kit/batteries", {{"watt_hours", "Charge", "Wh", 1, 1, 1}, {"usable", "Usable", "%", 0.01, 0, 5}}},
       {"kit/consumables", {{"stock", "In stock", "", 1, 1, 1}, {"shelf_minutes", "Good for", "min", 1, 0, 5}}},
@@ -95,14 +97,6 @@ double shownValue(const Json& item, const FieldKind& f) {
   if (found->is_string()) return parse_rate(found->get<std::string>()).value_or(unsaid);  // a rate
   return found->is_number() ? found->get<double>() / f.scale : unsaid;
 }
-/// A rate as it is written: "24", "24000/1001".
-Json rateJson(double typed) {
-  const double rate = exact_rate(typed), thousand = std::round(rate * 1001.0);
-  if (std::abs(rate - std::round(rate)) < 1e-9) return std::to_string(std::lround(rate));
-  if (std::abs(rate * 1001.0 - thousand) < 1e-6) return std::to_string(std::lround(thousand)) + "/1001";
-  return number_text(rate, 7);
-}
-
 HandField field(const Session& session, const Json& item, const std::string& path, const FieldKind& f,
                 const QString& name, const QString& idPrefix) {
   const Units units = session.units();
@@ -135,7 +129,7 @@ HandField field(const Session& session, const Json& item, const std::string& pat
   const bool hasLux = item.contains("lux");
   out.set = [pointer, path, key, scale = f.scale, hasLux](double v) -> Session::Values {
     if (std::isnan(v)) return {{key.starts_with("lux/") ? path + "/lux" : pointer, std::nullopt}};
-    if (key == "rate") return {{pointer, rateJson(v)}};
+    if (key == "rate") return {{pointer, rate_text(v)}};
     const double kept = std::round(v * scale * 1e7) / 1e7;
     if (key.starts_with("lux/") && !hasLux)  // both are needed: a metre away until it is said
       return {{path + "/lux", key == "lux/distance" ? Json{{"illuminance_lx", 1000}, {"distance", kept}}
@@ -171,6 +165,8 @@ std::vector<KitGroup> kitGroups() {
           {"kit/lights", tr("Lights"), tr("light")},
           {"kit/modifiers", tr("Modifiers"), tr("modifier")},
           {"kit/cards", tr("Cards and flags"), tr("card or flag")},
+          {"kit/surfaces", tr("Surfaces"), tr("surface")},
+          {"kit/backdrops", tr("Backdrops"), tr("backdrop")},
           {"kit/supports", tr("Supports"), tr("support")},
           {"kit/media", tr("Memory"), tr("memory card")},
           {"kit/batteries", tr("Batteries"), tr("battery")},
@@ -218,8 +214,8 @@ QString kitLine(const std::string& list, const Json& item, Units units) {
       say(n("radius"), [&](double v) { return tr("%1 across").arg(q(length_text(2 * v, units))); });
     say(n("grid_deg"), [](double v) { return tr("grid %1\u00b0").arg(q(number_text(v, 3))); });
     if (item.value("doors", false)) words << tr("doors");
-  } else if (list == "kit/cards") {
-    words << sizeText(n("width"), n("height"), units);
+  } else if (list == "kit/cards" || list == "kit/surfaces" || list == "kit/backdrops") {
+    words << sizeText(n("width"), n(list == "kit/surfaces" ? "depth" : "height"), units);
     if (const Json* kind = below(item, "material/kind"); kind && kind->is_string())
       words << q(kind->get<std::string>());
   } else if (list == "kit/supports") {

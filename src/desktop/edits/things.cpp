@@ -133,6 +133,29 @@ std::optional<ThingEdit> cardAdded(const Session& s, const std::string& kitId) {
   return appended(s, *place, std::move(card), QObject::tr("%1 set up").arg(name));
 }
 
+std::optional<ThingEdit> surfaceLaid(const Session& s, const std::string& kitId) {
+  const Json* stock = s.document().find("kit/surfaces", kitId);
+  if (!s.setup() || !stock || (s.setup()->surface && s.setup()->surface->kit == kitId)) return std::nullopt;
+  const std::string pointer = setup_path(s) + "/surface";
+  Json surface = value_at(s.document(), pointer).value_or(Json::object());
+  surface.update({{"kit", kitId}, {"width", (*stock)["width"]}, {"depth", (*stock)["depth"]}});
+  surface["material"] = stock->value("material", Json{{"kind", "matte"}});
+  return ThingEdit{
+      {{pointer, surface}}, QObject::tr("%1 laid").arg(q(stock->value("name", kitId))), {Kind::surface, 0}};
+}
+
+std::optional<ThingEdit> backdropHung(const Session& s, const std::string& kitId) {
+  const Json* stock = s.document().find("kit/backdrops", kitId);
+  if (!s.setup() || !stock || s.setup()->backdrop.kit == kitId) return std::nullopt;
+  const std::string pointer = setup_path(s) + "/backdrop";
+  Json backdrop = value_at(s.document(), pointer).value_or(Json::object());
+  if (backdrop.value("kind", "none") == "none") backdrop["kind"] = "flat", backdrop["distance"] = 1.0;
+  backdrop.update({{"kit", kitId}, {"width", (*stock)["width"]}, {"height", (*stock)["height"]}});
+  backdrop["material"] = stock->value("material", Json{{"kind", "cloth"}});
+  return ThingEdit{
+      {{pointer, backdrop}}, QObject::tr("%1 hung").arg(q(stock->value("name", kitId))), {Kind::backdrop, 0}};
+}
+
 std::optional<ThingEdit> modifierPut(const Session& s, const Selection& selection, const std::string& kitId) {
   if (selection.kind != Kind::light || !s.setup() || selection.index >= s.setup()->lights.size())
     return std::nullopt;

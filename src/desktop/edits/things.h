@@ -24,6 +24,9 @@ struct SheetKind {
 [[nodiscard]] std::optional<ThingEdit> productAdded(const Session& session, const std::string& productId);
 /// A card or flag of the kit.
 [[nodiscard]] std::optional<ThingEdit> cardAdded(const Session& session, const std::string& kitId);
+/// The set-up on a surface, or before a backdrop, of the kit; nothing where it is there already.
+[[nodiscard]] std::optional<ThingEdit> surfaceLaid(const Session& session, const std::string& kitId);
+[[nodiscard]] std::optional<ThingEdit> backdropHung(const Session& session, const std::string& kitId);
 /// A modifier of the kit put before the light in hand, which takes on its face; an empty id takes it off.
 [[nodiscard]] std::optional<ThingEdit> modifierPut(const Session& session, const Selection& selection,
                                                    const std::string& kitId);

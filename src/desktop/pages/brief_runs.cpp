@@ -124,7 +124,7 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
       list.push_back(field);
     }
   };
-  build(grid, fields_, specs_, 10);
+  build(grid, fields_, specs_, 11);
   build(meansGrid, means_, meansSpecs_, 9);
   says_ = new QLabel(this);
   says_->setObjectName("briefSays");
@@ -227,6 +227,13 @@ void BriefRuns::refresh() {
         optional(numberTyped("s")), member(path() + "/longest"));
     put(specs_, tr("Loudness"), "d_loudness", d.loudness.value_or(unsaid), 1, orNone(numberShown("LUFS", 0)),
         optional(numberTyped("LUFS")), member(path() + "/loudness"));
+    const Json* json = session_->document().list("deliverables")[index_].get();
+    put(specs_, tr("Rate"), "d_rate", parse_rate(json->value("rate", "")).value_or(unsaid), 1,
+        orNone([](double v) { return q(number_text(v, 6)); }),
+        optional([](const QString& t) { return parse_rate(t.trimmed().toStdString()); }),
+        [at = path() + "/rate"](double v) -> Session::Values {
+          return {{at, std::isnan(v) ? std::nullopt : std::optional<Json>(rate_text(v))}};
+        });
     if (d.words) {
       const Words& w = *d.words;
       const auto part = [this](int k, const Words& of) {
@@ -299,6 +306,11 @@ void BriefRuns::refresh() {
   QStringList said, wrong;
   const double seconds = project.screen_time();
   for (const Deliverable& d : list) {
+    const double rate = parse_rate(session_->document().find("deliverables", d.id)->value("rate", ""))
+                            .value_or(project.timeline_rate);
+    if (const double times = rate / project.timeline_rate; std::abs(times - std::round(times)) > 1e-6)
+      wrong << tr("%1 runs at %2 and the timeline at %3: frames would be repeated or dropped.")
+                   .arg(q(d.name), q(number_text(rate, 6)), q(number_text(project.timeline_rate, 6)));
     if (d.longest && seconds > *d.longest + 1e-6)
       wrong << tr("%1: %2 s over its longest").arg(q(d.name), q(fixed_text(seconds - *d.longest, 1)));
     if (d.shortest && seconds < *d.shortest - 1e-6)

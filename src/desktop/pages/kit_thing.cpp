@@ -205,11 +205,17 @@ QList<std::pair<QString, QString>> KitThing::kindsOf(const std::string& list) {
     return {{"turntable", tr("turntable")}, {"slider", tr("slider")}, {"stand", tr("stand")}, {"arm", tr("arm")}};
   if (list == "kit/modifiers") return {{"rectangle", tr("rectangle")}, {"disc", tr("disc")}, {"", tr("no face")}};
   if (list == "kit/cards") return {{"matte", tr("white")}, {"metal", tr("silver")}, {"cloth", tr("black")}};
+  if (list == "kit/surfaces" || list == "kit/backdrops") {
+    QList<std::pair<QString, QString>> kinds;
+    for (int k = 0; k <= static_cast<int>(MaterialKind::cloth); ++k)
+      kinds.emplace_back(material_name(static_cast<MaterialKind>(k)), material_name(static_cast<MaterialKind>(k)));
+    return kinds;
+  }
   return {};
 }
 QString KitThing::kindIn(const Json& item) const {
   if (place_.list == "kit/modifiers") return q(item.value("shape", ""));
-  if (place_.list == "kit/cards")
+  if (place_.list != "kit/supports")
     return item.contains("material") ? q(item["material"].value("kind", "matte")) : "matte";
   return q(item.value("kind", ""));
 }
@@ -224,6 +230,10 @@ void KitThing::keepKind() {
     const Json material = id == "metal" ? Json{{"kind", "metal"}, {"colour", {0.9, 0.9, 0.9}}, {"roughness", 0.35}}
                           : id == "cloth" ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
                                           : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}};
+    values = {{path() + "/material", material}};
+  } else if (place_.list != "kit/modifiers") {
+    Json material = item->value("material", Json::object());
+    material["kind"] = id.toStdString();
     values = {{path() + "/material", material}};
   } else {
     // The whole at once: a face without its measures would not be valid.

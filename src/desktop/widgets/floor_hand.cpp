@@ -96,6 +96,13 @@ void FloorView::thingMenu() {
       menu->addAction(tr("Card: %1").arg(QString::fromStdString(card->name.empty() ? card->id : card->name)), this,
                       [this, id = card->id] { doThing(cardAdded(*session_, id)); });
     menu->addSeparator();
+    for (const auto& surface : session_->project().surface_stock)
+      if (const auto laid = surfaceLaid(*session_, surface->id))
+        menu->addAction(laid->title, this, [this, laid] { doThing(laid); });
+    for (const auto& backdrop : session_->project().backdrop_stock)
+      if (const auto hung = backdropHung(*session_, backdrop->id))
+        menu->addAction(hung->title, this, [this, hung] { doThing(hung); });
+    menu->addSeparator();
     std::vector<std::string> modifiers;
     for (const auto& m : session_->project().modifiers) modifiers.push_back(m->id);
     modifiers.emplace_back();  // none

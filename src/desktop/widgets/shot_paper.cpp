@@ -5,7 +5,9 @@
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPlainTextEdit>
+#include <QPushButton>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -14,6 +16,8 @@
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/sketch_pad.h"
+#include "cinnabar/forecast/schools.h"
+#include "cinnabar/project/validation.h"
 
 namespace cinnabar {
 namespace {
@@ -31,6 +35,61 @@ class Notes : public QPlainTextEdit {
     QPlainTextEdit::focusOutEvent(event);
     if (left) left();
   }
+};
+
+/// The house rules that the shot in hand follows instead of its set-up's and the project's: a menu of schools.
+class OwnRules : public QPushButton {
+ public:
+  OwnRules(Session* session, QWidget* parent) : QPushButton(parent), session_(session) {
+    setObjectName("paper-rules");
+    setAccessibleName(QObject::tr("House rules of this shot"));
+    setAutoDefault(false);
+    auto* menu = new QMenu(this);
+    menu->setObjectName("paper-rulesMenu");
+    setMenu(menu);
+    connect(menu, &QMenu::aboutToShow, this, &OwnRules::fill);
+    connect(session_, &Session::changed, this, &OwnRules::tell);
+    connect(session_, &Session::shotChanged, this, &OwnRules::tell);
+    tell();
+  }
+  void fill() {
+    menu()->clear();
+    const Shot* shot = session_->shot();
+    if (!shot) return;
+    for (const auto& [key, values] : house_rule_values()) {
+      if (key == "order" || schools(key).empty()) continue;  // the order is of all shots
+      const auto own = shot->house_rules.find(key);
+      QMenu* sub = menu()->addMenu(q(question_of(key)));
+      const auto offer = [&](const QString& text, const std::string& value) {
+        QAction* action = sub->addAction(text, this, [this, key = key, value] { keep(key, value); });
+        action->setCheckable(true);
+        action->setChecked(own == shot->house_rules.end() ? value.empty() : own->second == value);
+      };
+      offer(QObject::tr("as the set-up or the project"), {});
+      for (const School& s : schools(key)) offer(q(s.title) + ": " + q(s.reason), s.value);
+    }
+  }
+
+ private:
+  void tell() {
+    const Shot* shot = session_->shot();
+    setEnabled(shot != nullptr && !session_->readOnly());
+    const auto own = shot ? shot->house_rules.size() : 0;
+    setText(own == 0 ? QObject::tr("the project's") : QObject::tr("%1 of its own").arg(own));
+  }
+  void keep(const std::string& key, const std::string& value) {
+    if (!session_->shot()) return;
+    const std::string rules = "/shots/" + std::to_string(session_->shotIndex()) + "/house_rules";
+    Session::Values values;
+    if (!value_at(session_->document(), rules)) {
+      if (value.empty()) return;
+      values.push_back({rules, Json::object()});
+    }
+    if (value.empty() && !value_at(session_->document(), rules + "/" + key)) return;
+    values.push_back({rules + "/" + key, value.empty() ? std::nullopt : std::optional<Json>(value)});
+    session_->keep(QObject::tr("House rule of the shot"), values);
+  }
+  Session* session_;
 };
 
 }  // namespace
@@ -82,6 +141,7 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   form->addRow(tr("Set-up"), setup_);
   form->addRow(tr("Sound"), sound_);
   form->addRow(tr("Plates"), plates_);
+  form->addRow(tr("Rules"), new OwnRules(session, this));
   form->addRow(tr("Notes"), notes_);
   features_ = new QVBoxLayout;
   features_->setSpacing(2);
