@@ -54,29 +54,29 @@ class BriefTest : public WindowTest {
 TEST_F(BriefTest, AProductIsAddedByKindMeasuredAndTakenAway) {
   for (QAction* a : find<QPushButton>("briefAdd")->menu()->actions())
     if (a->text() == "Bottle") a->trigger();
-  ASSERT_EQ(session().project().products.size(), 2u);
+  ASSERT_EQ(session().project().products.size(), 3u);
   type("measure_height", "30 cm");
-  EXPECT_EQ(onDisk("/products/1/built/height"), std::optional<Json>(0.3));
+  EXPECT_EQ(onDisk("/products/2/built/height"), std::optional<Json>(0.3));
   type("measure_neck_diameter", "20 cm");
-  EXPECT_EQ(value("/products/1/built/neck_diameter"), std::optional<Json>(0.028)) << "wider than the body";
+  EXPECT_EQ(value("/products/2/built/neck_diameter"), std::optional<Json>(0.028)) << "wider than the body";
   EXPECT_TRUE(find<QLabel>("message")->toolTip().contains("is not under Body"));
   type("mass", "1.1 kg");
-  EXPECT_EQ(onDisk("/products/1/mass"), std::optional<Json>(1.1));
+  EXPECT_EQ(onDisk("/products/2/mass"), std::optional<Json>(1.1));
   enter("briefName", "Still water");
-  EXPECT_EQ(onDisk("/products/1/name"), std::optional<Json>("Still water"));
+  EXPECT_EQ(onDisk("/products/2/name"), std::optional<Json>("Still water"));
   press("briefLabel");
-  EXPECT_TRUE(value("/products/1/label").has_value());
+  EXPECT_TRUE(value("/products/2/label").has_value());
   type("label_arc", "140");
-  EXPECT_EQ(onDisk("/products/1/label/arc_deg"), std::optional<Json>(140.0));
+  EXPECT_EQ(onDisk("/products/2/label/arc_deg"), std::optional<Json>(140.0));
   pick("briefKind", "Can");
-  EXPECT_EQ(value("/products/1/built/kind"), std::optional<Json>("can"));
-  EXPECT_EQ(value("/products/1/label/part"), std::optional<Json>("body"));
+  EXPECT_EQ(value("/products/2/built/kind"), std::optional<Json>("can"));
+  EXPECT_EQ(value("/products/2/label/part"), std::optional<Json>("body"));
   pick("briefMaterial0", "gloss");
-  EXPECT_EQ(onDisk("/products/1/parts/0/material/kind"), std::optional<Json>("gloss"));
+  EXPECT_EQ(onDisk("/products/2/parts/0/material/kind"), std::optional<Json>("gloss"));
   press("briefRemove");
-  EXPECT_EQ(session().project().products.size(), 1u);
+  EXPECT_EQ(session().project().products.size(), 2u);
   press("briefRemove");
-  EXPECT_EQ(session().project().products.size(), 1u) << "shots use the jar";
+  EXPECT_EQ(session().project().products.size(), 2u) << "shots use the jar";
 }
 
 TEST_F(BriefTest, AMeshIsCheckedAgainstItsMeasuredHeightAndTakenIn) {
@@ -103,18 +103,18 @@ TEST_F(BriefTest, AMeshIsCheckedAgainstItsMeasuredHeightAndTakenIn) {
   EXPECT_TRUE(remarks->toPlainText().isEmpty()) << remarks->toPlainText().toStdString();
   const QPointer<QDialog> gone(sheet);
   QTest::mouseClick(add, Qt::LeftButton);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return session().project().products.size() == 2; }, 5000));
-  EXPECT_EQ(session().project().products[1]->name, "crate");
-  EXPECT_EQ(onDisk("/products/1/parts/0/material/kind"), std::optional<Json>("satin"));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().project().products.size() == 3; }, 5000));
+  EXPECT_EQ(session().project().products[2]->name, "crate");
+  EXPECT_EQ(onDisk("/products/2/parts/0/material/kind"), std::optional<Json>("satin"));
   ASSERT_TRUE(QTest::qWaitFor([&] { return !gone; }, 5000));
   press("briefLabel");
-  EXPECT_TRUE(value("/products/1/label").has_value());
+  EXPECT_TRUE(value("/products/2/label").has_value());
   // What is no mesh is said, and nothing comes of it.
   product->readMesh(QString::fromStdString((folder_ / "none.obj").string()));
   ASSERT_TRUE(QTest::qWaitFor(
       [&] { return find<QPlainTextEdit>("meshRemarks")->toPlainText().contains("cannot be read"); }, 10000));
   QTest::keyClick(find<QDialog>("meshSheet"), Qt::Key_Escape);
-  EXPECT_EQ(session().project().products.size(), 2u);
+  EXPECT_EQ(session().project().products.size(), 3u);
 }
 
 TEST_F(BriefTest, ALabelsPictureIsReadAndAWrongFileSaid) {
@@ -207,11 +207,11 @@ TEST_F(BriefTest, DeliverablesAndMeansSayWhatDoesNotFit) {
 
 TEST_F(BriefTest, PeopleDayAndPlaceSayWhatTheShotsAsk) {
   auto* says = find<QLabel>("briefSays");
-  session().keep("Two are needed", {{"/shots/0/hands", 2}});
-  EXPECT_TRUE(says->text().contains("Shot 1 needs 2 people")) << says->text().toStdString();
-  type("m_hands", "2");
-  EXPECT_EQ(onDisk("/project/means/hands"), std::optional<Json>(2.0));
-  EXPECT_FALSE(says->text().contains("needs 2 people"));
+  session().keep("Three are needed", {{"/shots/0/hands", 3}});
+  EXPECT_TRUE(says->text().contains("Shot 1 needs 3 people")) << says->text().toStdString();
+  type("m_hands", "3");
+  EXPECT_EQ(onDisk("/project/means/hands"), std::optional<Json>(3.0));
+  EXPECT_FALSE(says->text().contains("needs 3 people"));
   type("m_date", "2026-06-21");
   type("m_latitude", "51.5");
   type("m_longitude", "0");

@@ -68,15 +68,20 @@ TEST_F(ThingsTest, DoorsArePutOnSwungByHandAndByNumberAndTakenOff) {
 }
 
 TEST_F(ThingsTest, ModifiersCardsAndPropsComeFromTheProject) {
-  session().keep("More kit", {{"/kit/modifiers", Json{{{"id", "octa"},
-                                                       {"name", "Octa"},
-                                                       {"shape", "disc"},
-                                                       {"radius", 0.45},
-                                                       {"transmittance", 0.6},
-                                                       {"grid_deg", 40},
-                                                       {"doors", true}}}},
-                              {"/kit/cards",
-                               Json{{{"id", "foam"}, {"name", "Foam board"}, {"width", 0.5}, {"height", 0.7}}}}});
+  const auto have = [&](const char* list, const Json& thing) {
+    ASSERT_TRUE(session().keep("More kit", {{std::string(list) + "/-", thing}})) << thing.dump();
+  };
+  have("/kit/modifiers", {{"id", "octa"},
+                          {"name", "Octa"},
+                          {"shape", "disc"},
+                          {"radius", 0.45},
+                          {"transmittance", 0.6},
+                          {"grid_deg", 40},
+                          {"doors", true}});
+  have("/kit/cards", {{"id", "board"}, {"name", "Foam, large"}, {"width", 0.5}, {"height", 0.7}});
+  have("/kit/surfaces",
+       {{"id", "slate"}, {"name", "Slate"}, {"width", 0.8}, {"depth", 0.6}, {"material", {{"kind", "satin"}}}});
+  have("/kit/backdrops", {{"id", "roll"}, {"name", "Paper roll"}, {"width", 2.0}, {"height", 2.2}});
   session().select({Selection::Kind::light, 0});
   choose("Octa on");
   const Light worn = session().setup()->lights[0];
@@ -91,17 +96,10 @@ TEST_F(ThingsTest, ModifiersCardsAndPropsComeFromTheProject) {
   EXPECT_TRUE(session().setup()->lights[0].modifier.empty());
   EXPECT_FALSE(session().setup()->lights[0].grid_deg);
   const std::size_t cards = session().setup()->cards.size();
-  choose("Card: Foam board");
+  choose("Card: Foam, large");
   ASSERT_EQ(session().setup()->cards.size(), cards + 1);
-  EXPECT_EQ(session().setup()->cards.back().kit, "foam");
+  EXPECT_EQ(session().setup()->cards.back().kit, "board");
   EXPECT_EQ(session().setup()->cards.back().height, 0.7);
-  session().keep("Stock", {{"/kit/surfaces", Json{{{"id", "slate"},
-                                                   {"name", "Slate"},
-                                                   {"width", 0.8},
-                                                   {"depth", 0.6},
-                                                   {"material", {{"kind", "satin"}}}}}},
-                           {"/kit/backdrops",
-                            Json{{{"id", "roll"}, {"name", "Paper roll"}, {"width", 2.0}, {"height", 2.2}}}}});
   choose("Slate laid");
   EXPECT_EQ(session().setup()->surface->kit, "slate");
   EXPECT_EQ(session().setup()->surface->depth, 0.6);
@@ -116,7 +114,7 @@ TEST_F(ThingsTest, ModifiersCardsAndPropsComeFromTheProject) {
   ASSERT_EQ(session().shot()->products.size(), 2u);
   const double apart = session().shot()->products[1].place.x - session().shot()->products[0].place.x;
   EXPECT_GT(apart,
-            widest_reach(*session().project().products[0]) + widest_reach(*session().project().products[1]));
+            widest_reach(*session().project().products[0]) + widest_reach(*session().project().products.back()));
   EXPECT_TRUE(validate(session().document()).empty());
 }
 
