@@ -168,6 +168,23 @@ TEST_F(BoardTest, ShotsComeBackAsJsonWithWhatBothSidesChanged) {
   EXPECT_EQ(session().project().shots[0]->name, "My reveal");
 }
 
+TEST_F(BoardTest, ACardIsDrawnAnewWhenAnythingOnItChanges) {
+  auto* cards = find<BoardCards>("boardCards");
+  const auto look = [&](std::size_t shot) { return cards->grab(cards->card(shot)).toImage(); };
+  session().selectShot(0);
+  const QImage before = look(3);
+  EXPECT_EQ(look(3), before) << "nothing changed";
+  session().keep("Named", {{"/shots/3/name", "Another name"}});
+  const QImage named = look(3);
+  EXPECT_NE(named, before);
+  session().selectShot(3);
+  EXPECT_NE(look(3), named) << "it is in hand";
+  session().selectShot(0);
+  const QImage paper = look(3);
+  press("blackout");
+  EXPECT_NE(look(3), paper) << "the other theme";
+}
+
 TEST_F(BoardTest, AShotFollowsASchoolOfItsOwn) {
   session().selectShot(2);
   auto* rules = find<QPushButton>("paper-rules");

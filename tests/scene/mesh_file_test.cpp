@@ -148,6 +148,15 @@ TEST_F(MeshFiles, ItsTrianglesAreReadOnceForAllWhoShareThem) {
   EXPECT_EQ(with_mesh_product(empty_document("New"), *mesh, {.metres_per_unit = 100}, "X").error().place, "unit");
 }
 
+TEST_F(MeshFiles, AFlatSheetHasNothingThatStandsUp) {
+  const auto mesh = read_mesh_file(write("flat.obj", "v 0 0 0\nv 9 0 0\nv 9 0 9\nv 0 0 9\nf 1 2 3 4\n"));
+  ASSERT_TRUE(mesh);
+  const auto lying = with_mesh_product(empty_document("New"), *mesh, {.metres_per_unit = 0.01}, "X");
+  ASSERT_FALSE(lying);
+  EXPECT_EQ(lying.error().mend, "check which way is up");
+  EXPECT_TRUE(with_mesh_product(empty_document("New"), *mesh, {.metres_per_unit = 0.01, .z_up = true}, "X"));
+}
+
 TEST_F(MeshFiles, FacesWithoutAreaAreLeftOut) {
   std::string flat = obj_box;
   flat += "f 1 1 2\nf 3 3 3\n";

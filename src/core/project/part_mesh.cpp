@@ -95,6 +95,7 @@ std::vector<MeshSection> sections_of(const std::vector<Vec3f>& corners) {
     low = std::min(low, static_cast<double>(c.y));
     high = std::max(high, static_cast<double>(c.y));
   }
+  if (!(high - low > 1e-8)) return {};  // lies flat: there is nothing to cut through
   constexpr int rows = 49;
   std::vector<MeshSection> sections(rows);
   std::vector<std::vector<std::array<std::pair<double, double>, 2>>> pieces(rows);

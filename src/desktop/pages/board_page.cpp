@@ -28,23 +28,6 @@ namespace {
 QString q(const std::string& s) { return QString::fromStdString(s); }
 constexpr int labels = 128, gap = 8, leastSlot = 99, mostSlot = 150, leastBand = 156, mostBand = 190;
 
-/// What moves or is asked of a shot, in a few words.
-QString moveOf(const Shot& shot) {
-  QStringList words;
-  for (const KeyedTrack& track : shot.tracks)
-    for (const auto& [target, word] :
-         {std::pair{"turntable", QObject::tr("turns")}, std::pair{"camera.slide", QObject::tr("slides")},
-          std::pair{"camera.pan", QObject::tr("pans")}, std::pair{"camera.tilt", QObject::tr("tilts")},
-          std::pair{"camera.focus", QObject::tr("pulls focus")}})
-      if (track.target == target && track.keys.size() > 1) words << word;
-  for (const KeyedTrack& track : shot.tracks)
-    if (track.target.starts_with("light.") && !words.contains(QObject::tr("light moves")))
-      words << QObject::tr("light moves");
-  if (shot.slow && *shot.slow > 1) words << QObject::tr("%1x slower").arg(q(number_text(*shot.slow, 3)));
-  if (words.isEmpty()) words << QObject::tr("stands");
-  return words.join(", ");
-}
-
 }  // namespace
 
 BoardCards::BoardCards(Session* session, Foresight* foresight, QWidget* parent)
@@ -193,75 +176,6 @@ void BoardCards::paintThread(QPainter& p, const QRect& sight) {
       path.cubicTo(x, y1, x, y1, b.left(), y1);
     }
     p.drawPath(path);
-  }
-}
-
-/// A shot's picture at the size of its card, scaled once.
-const QPixmap& BoardCards::scaledTo(const std::string& shot, const QImage& image, const QSize& size) {
-  auto& [key, pixmap] = scaled_[q(shot)];
-  const double ratio = devicePixelRatioF();
-  const QSize pixels = size * ratio;
-  if (key != image.cacheKey() || pixmap.size() != pixels) {
-    key = image.cacheKey();
-    pixmap = QPixmap::fromImage(image.scaled(pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation));
-    pixmap.setDevicePixelRatio(ratio);
-  }
-  return pixmap;
-}
-
-void BoardCards::paintCard(QPainter& p, std::size_t i) {
-  const Theme& t = theme();
-  const Shot& shot = *session_->project().shots[i];
-  const QRectF c = card(i);
-  const bool chosen = i == session_->shotIndex();
-  p.setPen(QPen(chosen ? t.accent : t.line, chosen ? 2 : 1));
-  p.setBrush(t.dark ? t.panel.lighter(118) : t.ground);
-  p.drawRoundedRect(c.adjusted(0.5, 0.5, -0.5, -0.5), 3, 3);
-  if (chosen && hasFocus()) drawFocus(p, c.adjusted(3, 3, -3, -3));
-  const QRectF picture(c.left() + 5, c.top() + 5, c.width() - 10, (c.width() - 10) * 9 / 16);
-  p.fillRect(picture, t.mat);
-  const ShotGlance* glance = foresight_->glance(shot.id);
-  if (glance && !glance->picture.isNull() && !shot.sketch.instead) {
-    const double k =
-        std::min(picture.width() / glance->picture.width(), picture.height() / glance->picture.height());
-    const QSizeF size(glance->picture.width() * k, glance->picture.height() * k);
-    p.drawPixmap((picture.center() - QPointF(size.width() / 2, size.height() / 2)).toPoint(),
-                 scaledTo(shot.id, glance->picture, size.toSize()));
-  }
-  if (shot.sketch.instead) p.fillRect(picture.adjusted(2, 2, -2, -2), t.panel);
-  if (!shot.sketch.strokes.empty()) drawSketch(p, picture, shot.sketch, t.accent, 1.3);
-  const double x = c.left() + 6, room = c.width() - 12;
-  double y = picture.bottom() + 3;
-  drawText(p, {x, y, 30, 16}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1), numberFont(13, true),
-           chosen ? t.accent : t.ink);
-  drawText(p, {x + 30, y, room - 30, 16}, Qt::AlignRight | Qt::AlignVCenter,
-           tr("%1 s").arg(q(fixed_text(shot.screen_time, 1))), numberFont(11), t.quiet);
-  y += 17;
-  const int dots = glance ? std::min(4, glance->out + glance->leaning) : 0;
-  p.setPen(t.ink);
-  p.setFont(textFont(11.5));
-  const QRectF name(x, y, room - (dots ? 8.0 * dots + 2 : 0), 31);
-  QString shown = q(shot.name);
-  while (shown.size() > 4 && p.boundingRect(name, Qt::TextWordWrap, shown).height() > name.height() + 1)
-    shown = shown.left(shown.size() - 4) + QChar(0x2026);
-  p.drawText(name, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, shown);
-  for (int d = 0; d < dots; ++d) {  // out: a full dot; leaning: a ring
-    p.setPen(QPen(d < glance->out ? t.accent : t.leaning, 1.4));
-    p.setBrush(d < glance->out ? QBrush(t.accent) : Qt::NoBrush);
-    p.drawEllipse(QPointF(c.right() - 9 - 8.0 * d, y + 8), 2.6, 2.6);
-  }
-  y += 33;
-  p.setPen(t.quiet);
-  p.setFont(textFont(10.5));
-  const double line = QFontMetricsF(p.font()).lineSpacing(), lines = std::floor((c.bottom() - y - 3) / line);
-  const QString what = (shot.size.empty() ? QString() : q(shot.size) + ", ") + moveOf(shot);
-  if (lines >= 2) {
-    p.save();
-    p.setClipRect(QRectF(x, y, room, lines * line));
-    p.drawText(QRectF(x, y, room, lines * line + 200), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, what);
-    p.restore();
-  } else if (lines >= 1) {
-    drawText(p, {x, y, room, line}, Qt::AlignLeft | Qt::AlignVCenter, what, textFont(10.5), t.quiet);
   }
 }
 

@@ -55,7 +55,7 @@ class BoardCards : public QWidget {
   void paintBand(QPainter& p, std::size_t setup);
   void paintThread(QPainter& p, const QRect& sight);
   void paintCard(QPainter& p, std::size_t shot);
-  const QPixmap& scaledTo(const std::string& shot, const QImage& image, const QSize& size);
+  void drawCard(QPainter& p, std::size_t shot, const QRectF& card, double ratio) const;
   [[nodiscard]] std::optional<std::size_t> cardAt(const QPoint& at) const;
   [[nodiscard]] std::size_t bandAt(int y) const;
   [[nodiscard]] std::size_t bandOf(std::size_t shot) const;
@@ -69,7 +69,18 @@ class BoardCards : public QWidget {
   std::optional<std::size_t> pressed_;
   QPoint pressedAt_, now_;
   bool dragging_ = false, hinting_ = false;
-  QHash<QString, std::pair<qint64, QPixmap>> scaled_;
+  /// All that a card's drawing depends on; it holds the shot, so that another cannot come to stand at its address.
+  struct CardLook {
+    std::shared_ptr<const Shot> shot;
+    qint64 picture = 0;
+    int out = 0, leaning = 0;
+    std::size_t number = 0;
+    QSize size;
+    double ratio = 1;
+    bool chosen = false, focused = false, dark = false;
+    bool operator==(const CardLook&) const = default;
+  };
+  QHash<QString, std::pair<CardLook, QPixmap>> drawn_;
 };
 
 class BoardPage : public QWidget {

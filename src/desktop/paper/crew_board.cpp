@@ -4,7 +4,6 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/paper/set_drawing.h"
-#include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/forecast/schools.h"
 #include "cinnabar/planning/order.h"
 #include "cinnabar/scene/view.h"
@@ -53,17 +52,7 @@ void strip(Page& page, const Project& project, std::size_t index, const QImage& 
             8, false, false, Qt::AlignRight);
   down += 1;
   const double tall = column * 9 / 16;
-  page.painter().setPen(QPen(Qt::black, page.mm(0.2)));
-  page.painter().drawRect(page.box(left, down, column, tall));
-  if (!picture.isNull() && !shot.sketch.instead) {
-    const double k = std::min(column / picture.width(), tall / picture.height());
-    page.painter().drawImage(
-        page.box(left + (column - picture.width() * k) / 2, down + (tall - picture.height() * k) / 2,
-                 picture.width() * k, picture.height() * k),
-        picture);
-  }
-  drawSketch(page.painter(), page.box(left, down, column, tall), shot.sketch,
-             shot.sketch.instead ? Qt::black : Qt::darkGray, page.mm(0.4));
+  drawPicture(page, picture, shot.sketch, left, down, column);
   const double room = y + strip_tall - 3;
   const auto clipped = [&](double x, double from, double w, const QString& words, double pt) {
     page.painter().save();

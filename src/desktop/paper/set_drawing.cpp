@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "cinnabar/scene/form.h"
+#include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar::paper {
@@ -12,6 +12,21 @@ QString tr(const char* text) { return QCoreApplication::translate("Paper", text)
 QString q(const std::string& s) { return QString::fromStdString(s); }
 
 }  // namespace
+
+void drawPicture(Page& page, const QImage& picture, const Sketch& sketch, double x, double y, double w) {
+  const double h = w * 9 / 16;
+  page.painter().setPen(QPen(Qt::black, page.mm(0.2)));
+  page.painter().setBrush(Qt::NoBrush);
+  page.painter().drawRect(page.box(x, y, w, h));
+  if (!picture.isNull() && !sketch.instead) {
+    const double k = std::min(w / picture.width(), h / picture.height()), wide_there = picture.width() * k,
+                 tall_there = picture.height() * k;
+    page.painter().drawImage(page.box(x + (w - wide_there) / 2, y + (h - tall_there) / 2, wide_there, tall_there),
+                             picture);
+  }
+  drawSketch(page.painter(), page.box(x, y, w, h), sketch, sketch.instead ? Qt::black : Qt::darkGray,
+             page.mm(0.5));
+}
 
 int drawFloor(Page& page, const Project& project, const Shot& shot, double x, double y, double w, double h) {
   const Setup* setup = by_id(project.setups, shot.setup);

@@ -1,5 +1,6 @@
 // What papers draw of a set: its floor to scale, a table, and where everything stands.
 #pragma once
+#include <QImage>
 #include <QStringList>
 #include <vector>
 
@@ -10,6 +11,9 @@ namespace cinnabar::paper {
 /// The floor in plan at a whole scale (1:5 to 1:50), with the camera, lights, cards and backdrop; the scale it
 /// has.
 int drawFloor(Page& page, const Project& project, const Shot& shot, double x, double y, double w, double h);
+
+/// A shot's picture fitted into a frame of that width and 16:9, with its sketch over it or instead of it.
+void drawPicture(Page& page, const QImage& picture, const Sketch& sketch, double x, double y, double w);
 
 /// Rows of a table, the first its heading; the height they took.
 double table(Page& page, double x, double y, const std::vector<double>& widths,

@@ -11,7 +11,6 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/paper/page.h"
 #include "cinnabar/desktop/paper/set_drawing.h"
-#include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/forecast/hazards.h"
 #include "cinnabar/scene/view.h"
@@ -216,18 +215,7 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
     const Shot& shot = *project.shots[i];
     const double x = left + (on_page % columns) * (cell_wide + 6),
                  y = top + 11 + (on_page / columns) * (cell_tall + 2);
-    page.painter().setPen(QPen(Qt::black, page.mm(0.2)));
-    page.painter().drawRect(page.box(x, y, cell_wide, picture_tall));
-    if (i < contents.size() && !contents[i].picture.isNull() && !shot.sketch.instead) {
-      const QImage& image = contents[i].picture;
-      const double k = std::min(cell_wide / image.width(), picture_tall / image.height());
-      page.painter().drawImage(
-          page.box(x + (cell_wide - image.width() * k) / 2, y + (picture_tall - image.height() * k) / 2,
-                   image.width() * k, image.height() * k),
-          image);
-    }
-    drawSketch(page.painter(), page.box(x, y, cell_wide, picture_tall), shot.sketch,
-               shot.sketch.instead ? Qt::black : Qt::darkGray, page.mm(0.5));
+    drawPicture(page, i < contents.size() ? contents[i].picture : QImage(), shot.sketch, x, y, cell_wide);
     double down = y + picture_tall + 1.5;
     const QString name = tr("%1  %2").arg(i + 1).arg(q(shot.name.substr(0, 120)));
     page.text(x + cell_wide - 18, down, 18, tr("%1 s").arg(q(fixed_text(shot.screen_time, 1))), 9, false, false,
