@@ -208,6 +208,16 @@ TEST_F(BoardTest, AShotFollowsASchoolOfItsOwn) {
   EXPECT_EQ(session().project().rule("effects", *session().shot()), "real");
 }
 
+TEST_F(BoardTest, TheSheetSaysLensCameraAndLights) {
+  session().selectShot(1);
+  auto* places = find<QLabel>("paper-places");
+  EXPECT_TRUE(places->text().contains("Lens 100 mm, f/14; camera 0.95 m away, ahead, 90 mm up"))
+      << places->text().toStdString();
+  EXPECT_TRUE(places->text().contains(QString::fromUtf8("Key 60\u00b0 right"))) << places->text().toStdString();
+  session().keep("Moved", {{"/shots/1/camera/focal", 0.085}});
+  EXPECT_TRUE(places->text().contains("Lens 85 mm"));
+}
+
 TEST_F(BoardTest, HowWellAShotShowsWhatItPromisesStandsUnderTheTicks) {
   session().selectShot(1);
   auto* seen = find<Vial>("paper-seen");

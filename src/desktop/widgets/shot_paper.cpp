@@ -92,6 +92,31 @@ class OwnRules : public QPushButton {
   Session* session_;
 };
 
+/// Lens, where the camera stands and where each light does, in a line each.
+QString placesOf(const Project& project, const Shot& shot, Units units) {
+  QStringList lines;
+  const auto length = [units](double v) { return q(length_text(v, units)); };
+  const auto from = [](const Vec3& v) {
+    const double bearing = degrees(std::atan2(v.x, v.z));
+    const QString turn = QString::number(std::lround(std::abs(bearing))) + QChar(0x00b0);
+    return std::abs(bearing) < 0.5 ? QObject::tr("ahead")
+           : bearing > 0           ? QObject::tr("%1 right").arg(turn)
+                                   : QObject::tr("%1 left").arg(turn);
+  };
+  if (shot.camera)
+    lines << QObject::tr("Lens %1 mm, f/%2; camera %3 away, %4, %5 up")
+                 .arg(q(number_text(shot.camera->focal * 1e3, 4)), q(number_text(shot.camera->f_number, 3)),
+                      length(std::hypot(shot.camera->place.x, shot.camera->place.z)), from(shot.camera->place),
+                      length(shot.camera->place.y));
+  if (const Setup* setup = by_id(project.setups, shot.setup)) {
+    QStringList lights;
+    for (const Light& l : setup->lights)
+      if (l.on) lights << QString("%1 %2, %3").arg(q(l.name), from(l.place), length(l.place.y));
+    if (!lights.isEmpty()) lines << lights.join("; ");
+  }
+  return lines.join('\n');
+}
+
 }  // namespace
 
 ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
@@ -142,6 +167,17 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   form->addRow(tr("Sound"), sound_);
   form->addRow(tr("Plates"), plates_);
   form->addRow(tr("Rules"), new OwnRules(session, this));
+  auto* places = new QLabel(this);
+  places->setObjectName("paper-places");
+  places->setWordWrap(true);
+  const auto tell = [this, places] {
+    places->setText(session_->shot() ? placesOf(session_->project(), *session_->shot(), session_->units())
+                                     : QString());
+  };
+  connect(session_, &Session::changed, this, tell);
+  connect(session_, &Session::shotChanged, this, tell);
+  tell();
+  form->addRow(tr("Places"), places);
   form->addRow(tr("Notes"), notes_);
   features_ = new QVBoxLayout;
   features_->setSpacing(2);
