@@ -124,18 +124,9 @@ void paintCrewBoard(QPagedPaintDevice& device, const Project& project, const std
 }
 
 Expected<void> writeCrewBoard(const Project& project, const QString& path, const CardOptions& options) {
-  if (auto there = writable(path); !there) return there;
   CardOptions pictures = options;
   pictures.levels = false;
-  const auto contents = cardContents(project, pictures);
-  if (!contents) {
-    QFile::remove(path);
-    return fail(path.toStdString(), "was not written: it was cancelled", "write it again", Fault::output);
-  }
-  QPdfWriter pdf(path);
-  prepare(pdf, q(project.name + ", crew board"));
-  paintCrewBoard(pdf, project, *contents);
-  return {};
+  return writePictured(project, path, pictures, "crew board", paintCrewBoard);
 }
 
 }  // namespace cinnabar

@@ -234,22 +234,8 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
   foot(page, project, number);
 }
 
-Expected<void> writeBoard(const Project& project, const QString& path, const CardOptions& options) {
-  if (auto there = writable(path); !there) return there;
-  CardOptions pictures = options;
-  pictures.levels = false;
-  const auto contents = cardContents(project, pictures);
-  if (!contents) {
-    QFile::remove(path);
-    return fail(path.toStdString(), "was not written: it was cancelled", "write it again", Fault::output);
-  }
-  QPdfWriter pdf(path);
-  prepare(pdf, q(project.name + ", board"));
-  paintBoard(pdf, project, *contents);
-  return {};
-}
-
-Expected<void> writeShotCards(const Project& project, const QString& path, const CardOptions& options) {
+Expected<void> writePictured(const Project& project, const QString& path, const CardOptions& options,
+                             const std::string& title, PaintPaper paint) {
   if (auto there = writable(path); !there) return there;
   const auto contents = cardContents(project, options);
   if (!contents) {
@@ -257,9 +243,19 @@ Expected<void> writeShotCards(const Project& project, const QString& path, const
     return fail(path.toStdString(), "was not written: it was cancelled", "write it again", Fault::output);
   }
   QPdfWriter pdf(path);
-  prepare(pdf, q(project.name + ", shot cards"));
-  paintShotCards(pdf, project, *contents);
+  prepare(pdf, q(project.name + ", " + title));
+  paint(pdf, project, *contents);
   return {};
+}
+
+Expected<void> writeBoard(const Project& project, const QString& path, const CardOptions& options) {
+  CardOptions pictures = options;
+  pictures.levels = false;
+  return writePictured(project, path, pictures, "board", paintBoard);
+}
+
+Expected<void> writeShotCards(const Project& project, const QString& path, const CardOptions& options) {
+  return writePictured(project, path, options, "shot cards", paintShotCards);
 }
 
 Expected<void> writeShotList(const Project& project, const QString& path) {
