@@ -39,8 +39,7 @@ Project project_of(const Document& document) {
 }
 
 std::shared_ptr<const StagedWorld> staged(const Project& project, std::size_t shot) {
-  static PictureCache pictures;  // labels are decoded once, as in the window
-  return std::make_shared<const StagedWorld>(stage(project, *project.shots[shot], 0.5, pictures));
+  return std::make_shared<const StagedWorld>(stage(project, *project.shots[shot], 0.5));
 }
 
 double seconds_of(auto&& work) {
@@ -188,8 +187,7 @@ void meter_direct(benchmark::State& state) {
   const Project project = project_of(document);
   Shot bare = *project.shots[0];
   bare.products.clear();
-  PictureCache pictures;
-  const Tracer tracer(std::make_shared<const StagedWorld>(stage(project, bare, 0.0, pictures)));
+  const Tracer tracer(std::make_shared<const StagedWorld>(stage(project, bare, 0.0)));
   double lux = 0;
   for (auto _ : state) benchmark::DoNotOptimize(lux = illuminance(tracer, {0, 0, 0}, {0, 1, 0}).total());
   const double luminance = 1884.95559215 / (pi * 0.6);

@@ -4,7 +4,9 @@
 #include <string>
 #include <vector>
 
+#include "cinnabar/project/entities.h"
 #include "cinnabar/project/store.h"
+#include "cinnabar/project/validation.h"
 
 namespace cinnabar {
 
@@ -14,9 +16,20 @@ struct Answer {
   void say(const std::string& line) const;               ///< text, unless JSON is wanted
   void give(const nlohmann::ordered_json& value) const;  ///< JSON, when it is wanted
   [[nodiscard]] int refuse(const Error& error) const;    ///< to standard error; the exit code
+  static void remark(const std::string& line);           ///< to standard error, beside the answer
 };
 
-[[nodiscard]] int exit_code(const Error& error);
+/// A project read for a command; what of it is damaged is remarked on.
+struct Opened {
+  Document document;
+  Project project;
+};
+[[nodiscard]] Expected<Opened> opened(const std::string& file);
+[[nodiscard]] Expected<Opened> opened(const Store& store);
+/// Index of the shot that --shot names.
+[[nodiscard]] Expected<std::size_t> shot_numbered(const Project& project, const std::string& text);
+[[nodiscard]] nlohmann::ordered_json maybe(const std::optional<double>& value);
+[[nodiscard]] nlohmann::ordered_json faults_json(const std::vector<DocumentFault>& faults);
 
 int demo_command(const Answer&, const std::string& out);
 int info_command(const Answer&, const std::string& file);

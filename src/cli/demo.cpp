@@ -4,6 +4,8 @@
 
 #include <filesystem>
 
+#include "cinnabar/base/files.h"
+#include "cinnabar/project/json_text.h"
 #include "cinnabar/project/store.h"
 #include "cinnabar/project/validation.h"
 #include "cinnabar/takes/log.h"
@@ -14,9 +16,13 @@ namespace fs = std::filesystem;
 std::string data_folder(const std::string& relative) {
   std::error_code error;
   const fs::path program = fs::read_symlink("/proc/self/exe", error);
-  for (const fs::path& root :
-       {program.parent_path().parent_path() / "share" / "cinnabar", fs::path(CINNABAR_DATA_ROOT)})
-    if (fs::exists(root / relative, error)) return root.string();
+  if (const fs::path installed = program.parent_path().parent_path() / "share" / "cinnabar";
+      fs::exists(installed / relative, error))
+    return installed.string();
+  // Not installed: the build stands somewhere within the sources.
+  fs::path folder = program.parent_path();
+  for (int up = 0; up < 5; ++up, folder = folder.parent_path())
+    if (fs::exists(folder / relative, error)) return folder.string();
   return {};
 }
 
@@ -75,12 +81,21 @@ Expected<void> make_demo(const std::string& out) {
   if (!document) return tl::unexpected(document.error());
   const auto log = read_json(folder / "log.json");
   if (!log) return tl::unexpected(log.error());
-  const auto store = Store::create(out, *document);
-  if (!store) return tl::unexpected(store.error());
-  std::size_t number = 0;
-  for (const Json& step : *log)
-    if (const auto done = replay(**store, step, fmt::format("log.json/{}", number++)); !done) return done;
-  return {};
+  // Made beside its name with all its history, and only then put there.
+  std::error_code ignored;
+  if (fs::exists(out, ignored))
+    return fail(out, "exists already", "choose another name, or remove it first", Fault::output);
+  auto beside = FileBeside::at(out);
+  if (!beside) return tl::unexpected(beside.error());
+  fs::remove(beside->beside(), ignored);
+  {
+    const auto store = Store::create(beside->beside(), *document);
+    if (!store) return tl::unexpected(store.error());
+    std::size_t number = 0;
+    for (const Json& step : *log)
+      if (const auto done = replay(**store, step, fmt::format("log.json/{}", number++)); !done) return done;
+  }
+  return beside->keep_new();
 }
 
 }  // namespace cinnabar

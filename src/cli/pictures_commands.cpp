@@ -36,26 +36,16 @@ Expected<Vec3> point_argument(const std::string& name, const std::string& text) 
   return v;
 }
 
-struct Staged {
-  StagedWorld world;
-};
 /// Stages the shot that was asked for at the time that was asked for.
 Expected<StagedWorld> staged(const std::string& file, const std::string& shot_text, const std::string& at_text) {
-  const auto document = read_document(file);
-  if (!document) return tl::unexpected(document.error());
-  ProjectReader reader;
-  const Project project = reader.read(*document);
-  const auto number = parse_number(shot_text);
-  if (!number || *number != std::floor(*number) || *number < 1 ||
-      *number > static_cast<double>(project.shots.size()))
-    return fail("--shot " + shot_text, "is no shot of this project",
-                project.shots.empty() ? "it has none yet"
-                                      : fmt::format("give a number from 1 to {}", project.shots.size()));
-  const Shot& shot = *project.shots[static_cast<std::size_t>(*number) - 1];
+  const auto in = opened(file);
+  if (!in) return tl::unexpected(in.error());
+  const auto number = shot_numbered(in->project, shot_text);
+  if (!number) return tl::unexpected(number.error());
+  const Shot& shot = *in->project.shots[*number];
   const auto at = number_argument("--at", at_text, 0.0, shot.set_time() * (1 + 1e-9) + 1e-9);
   if (!at) return tl::unexpected(at.error());
-  PictureCache pictures;
-  return stage(project, shot, *at, pictures);
+  return stage(in->project, shot, *at);
 }
 
 bool known_layer(const StagedWorld& world, const std::string& id) {

@@ -120,7 +120,7 @@ int run_cli(int argc, char** argv) {
   try {
     return run();
   } catch (const std::exception& e) {
-    std::cerr << "cinnabar-cli: could not go on (" << e.what() << "); nothing was changed\n";
+    std::cerr << "cinnabar-cli: could not go on (" << e.what() << "); what was kept by then is in the file\n";
     return 1;
   }
 }

@@ -1,10 +1,9 @@
 // Shot cards and the shot list on paper.
-#include "cinnabar/desktop/paper/crew_board.h"
 
 #include <QFile>
 #include <QProcess>
 
-#include "cinnabar/desktop/paper/packing_paper.h"
+#include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/planning/order.h"
 #include "window_fixture.h"
 
@@ -52,7 +51,7 @@ TEST_F(PaperTest, ThereIsACardForEveryShot) {
     told.push_back(done);
     EXPECT_EQ(all, 8);
   };
-  ASSERT_TRUE(writeShotCards(project_, pdf_, options));
+  ASSERT_TRUE(writePaper(Paper::cards, project_, pdf_, options));
   EXPECT_EQ(pages(), 8);
   EXPECT_EQ(told, (std::vector<int>{1, 2, 3, 4, 5, 6, 7, 8}));
 }
@@ -63,31 +62,31 @@ TEST_F(PaperTest, ACancelledRunLeavesNoFile) {
   options.pictures = false;
   options.cancel = &cancel;
   options.progress = [&](int done, int) { cancel = done == 3; };
-  const auto written = writeShotCards(project_, pdf_, options);
+  const auto written = writePaper(Paper::cards, project_, pdf_, options);
   ASSERT_FALSE(written);
   EXPECT_NE(written.error().text().find("cancelled"), std::string::npos);
   EXPECT_FALSE(QFile::exists(pdf_));
 }
 
 TEST_F(PaperTest, AFolderThatIsNotThereIsSaid) {
-  const auto written = writeShotList(project_, "/no/such/folder/list.pdf");
+  const auto written = writePaper(Paper::list, project_, "/no/such/folder/list.pdf");
   ASSERT_FALSE(written);
   EXPECT_EQ(written.error().fault, Fault::output);
-  EXPECT_FALSE(writeShotCards(project_, "/no/such/folder/cards.pdf"));
+  EXPECT_FALSE(writePaper(Paper::cards, project_, "/no/such/folder/cards.pdf"));
 }
 
 TEST_F(PaperTest, ALongListIsPaginated) {
-  ASSERT_TRUE(writeShotList(project_, pdf_));
+  ASSERT_TRUE(writePaper(Paper::list, project_, pdf_));
   EXPECT_EQ(pages(), 1);
   for (int k = 0; k < 112; ++k) project_.shots.push_back(project_.shots[static_cast<std::size_t>(k % 8)]);
-  ASSERT_TRUE(writeShotList(project_, pdf_));
+  ASSERT_TRUE(writePaper(Paper::list, project_, pdf_));
   EXPECT_GE(pages(), 3);
 }
 
 TEST_F(PaperTest, TheClientsBoardHasSixShotsAPage) {
   CardOptions options;
   options.picture_width = 64;
-  ASSERT_TRUE(writeBoard(project_, pdf_, options));
+  ASSERT_TRUE(writePaper(Paper::board, project_, pdf_, options));
   EXPECT_EQ(pages(), 2);
   options.pictures = false;
   auto wordy = std::make_shared<Shot>(*project_.shots[0]);
@@ -95,16 +94,16 @@ TEST_F(PaperTest, TheClientsBoardHasSixShotsAPage) {
   wordy->sound = std::string(5000, 's');
   project_.shots[0] = wordy;
   for (int k = 0; k < 5; ++k) project_.shots.push_back(project_.shots[1]);
-  ASSERT_TRUE(writeBoard(project_, pdf_, options));
+  ASSERT_TRUE(writePaper(Paper::board, project_, pdf_, options));
   EXPECT_EQ(pages(), 3);
-  EXPECT_FALSE(writeBoard(project_, "/no/such/folder/board.pdf"));
+  EXPECT_FALSE(writePaper(Paper::board, project_, "/no/such/folder/board.pdf"));
 }
 
 TEST_F(PaperTest, TheCrewsBoardRunsInTheOrderOfShooting) {
   CardOptions options;
   options.pictures = false;
   project_.house_rules["order"] = "fewest-moves";
-  ASSERT_TRUE(writeCrewBoard(project_, pdf_, options));
+  ASSERT_TRUE(writePaper(Paper::crew, project_, pdf_, options));
   EXPECT_EQ(pages(), 3);
   const QString text = words();
   EXPECT_TRUE(text.contains("for the crew"));
@@ -123,16 +122,16 @@ TEST_F(PaperTest, TheCrewsBoardRunsInTheOrderOfShooting) {
           << "rigged once: " << setup->id;
     }
   Project empty;
-  ASSERT_TRUE(writeCrewBoard(empty, pdf_, options));
+  ASSERT_TRUE(writePaper(Paper::crew, empty, pdf_, options));
   EXPECT_TRUE(words().contains("No shots yet."));
-  EXPECT_FALSE(writeCrewBoard(project_, "/no/such/folder/board.pdf"));
+  EXPECT_FALSE(writePaper(Paper::crew, project_, "/no/such/folder/board.pdf"));
 }
 
 TEST_F(PaperTest, TheClientsBoardSaysWhereItRuns) {
   CardOptions options;
   options.pictures = false;
   project_.deliverables[0].loudness = -14;
-  ASSERT_TRUE(writeBoard(project_, pdf_, options));
+  ASSERT_TRUE(writePaper(Paper::board, project_, pdf_, options));
   EXPECT_TRUE(words().contains("16:9, 1920 x 1080")) << words().toStdString();
   EXPECT_TRUE(words().contains("-14 LUFS"));
 }
@@ -142,14 +141,14 @@ TEST_F(PaperTest, NothingAndVeryLongNamesAreWrittenToo) {
   options.pictures = false;
   Project empty;
   empty.name = "Empty";
-  ASSERT_TRUE(writeShotCards(empty, pdf_, options));
+  ASSERT_TRUE(writePaper(Paper::cards, empty, pdf_, options));
   EXPECT_EQ(pages(), 1);
   auto longest = std::make_shared<Shot>(*project_.shots[0]);
   longest->name = std::string(400, 'w');
   longest->camera.reset();
   longest->setup = "nowhere";
   project_.shots[0] = longest;
-  ASSERT_TRUE(writeShotCards(project_, pdf_, options));
+  ASSERT_TRUE(writePaper(Paper::cards, project_, pdf_, options));
   EXPECT_EQ(pages(), 8);
 }
 
@@ -159,17 +158,17 @@ TEST_F(PaperTest, ItsWordsAreReadBackByAnotherProgram) {
   auto shot = std::make_shared<Shot>(*project_.shots[1]);
   shot->plates = {"clean plate", "jar on its stand"};
   project_.shots[1] = shot;
-  ASSERT_TRUE(writeShotCards(project_, pdf_, options));
+  ASSERT_TRUE(writePaper(Paper::cards, project_, pdf_, options));
   QString text = words();
   for (const auto& s : project_.shots) EXPECT_TRUE(text.contains(QString::fromStdString(s->name))) << s->name;
   EXPECT_TRUE(text.contains("Plates: clean plate; jar on its stand"));
   EXPECT_TRUE(text.contains("page 8"));
-  ASSERT_TRUE(writeBoard(project_, pdf_, options));
+  ASSERT_TRUE(writePaper(Paper::board, project_, pdf_, options));
   text = words();
   EXPECT_TRUE(text.contains("Slow Burn"));
   EXPECT_TRUE(text.contains("page 2"));
   EXPECT_TRUE(text.contains("low swell")) << "the sound of shot 1";
-  ASSERT_TRUE(writeShotList(project_, pdf_));
+  ASSERT_TRUE(writePaper(Paper::list, project_, pdf_));
   EXPECT_TRUE(words().contains("20 s in all, 20 allowed") || words().contains("20 s in all, 20 s"))
       << words().toStdString();
 }
@@ -179,7 +178,7 @@ TEST_F(PaperTest, ThePackingListNamesWhatIsToGet) {
   panel->holding.count = 1;
   panel->holding.price = 300;
   project_.light_kits[0] = panel;
-  ASSERT_TRUE(writePacking(project_, pdf_));
+  ASSERT_TRUE(writePaper(Paper::packing, project_, pdf_));
   const QString text = words();
   EXPECT_TRUE(text.contains("Slow Burn, packing list"));
   EXPECT_TRUE(text.contains("100 mm macro"));
@@ -187,9 +186,9 @@ TEST_F(PaperTest, ThePackingListNamesWhatIsToGet) {
   EXPECT_TRUE(text.contains("To get: 300"));
   EXPECT_GE(pages(), 1);
   Project empty;
-  ASSERT_TRUE(writePacking(empty, pdf_));
+  ASSERT_TRUE(writePaper(Paper::packing, empty, pdf_));
   EXPECT_TRUE(words().contains("No shot needs anything yet."));
-  EXPECT_FALSE(writePacking(project_, "/no/such/folder/list.pdf"));
+  EXPECT_FALSE(writePaper(Paper::packing, project_, "/no/such/folder/list.pdf"));
 }
 
 }  // namespace

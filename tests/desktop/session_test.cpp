@@ -131,7 +131,7 @@ TEST_F(SessionTest, ForesightIsRoughFirstAndThenClose) {
     close.push_back(closely);
     levels = list.size();
   });
-  foresight.askLevels(session_->project(), 1, 0.0);
+  foresight.askLevels(session_->project(), 1);
   ASSERT_TRUE(QTest::qWaitFor([&] { return !close.empty() && close.back(); }, 30000));
   EXPECT_FALSE(close.front());
   EXPECT_GE(levels, 25u);

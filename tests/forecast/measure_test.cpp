@@ -17,8 +17,7 @@ Json lit_can() {
 
 std::uint64_t number_of(const Json& doc, double at = 0) {
   const Project project = worlds::read(doc);
-  static PictureCache pictures;
-  return arrangement_of(stage(project, *project.shots[0], at, pictures, {.motion = false, .segments = 64}));
+  return arrangement_of(stage(project, *project.shots[0], at, {.motion = false, .segments = 64}));
 }
 
 struct ChangeRow {

@@ -9,7 +9,7 @@
 #include <filesystem>
 #include <fstream>
 
-#include "cinnabar/scene/picture.h"
+#include "cinnabar/color/picture.h"
 
 namespace cinnabar {
 namespace {

@@ -16,8 +16,7 @@ namespace {
 
 std::shared_ptr<const StagedWorld> staged(const Json& doc, double at = 0.0) {
   const Project project = worlds::read(doc);
-  PictureCache pictures;
-  return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], at, pictures));
+  return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], at));
 }
 
 Picture traced(const std::shared_ptr<const StagedWorld>& world, int w, int h, int passes) {

@@ -16,8 +16,7 @@ struct Seen {
   std::unique_ptr<Tracer> tracer;
   Film film;
   explicit Seen(const Json& doc, double t = 0.0) : project(worlds::read(doc)) {
-    PictureCache pictures;
-    world = std::make_shared<const StagedWorld>(stage(project, *project.shots[0], t, pictures));
+    world = std::make_shared<const StagedWorld>(stage(project, *project.shots[0], t));
     tracer = std::make_unique<Tracer>(world);
     film = tracer->film(160, 90);
     for (int k = 0; k < 8; ++k) (void)tracer->add_pass(film);

@@ -8,8 +8,7 @@ namespace cinnabar::worlds {
 /// The first shot of a document at a set time.
 inline std::shared_ptr<const StagedWorld> staged(const Json& doc, double at = 0.0) {
   const Project project = read(doc);
-  PictureCache pictures;
-  return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], at, pictures));
+  return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], at));
 }
 
 }  // namespace cinnabar::worlds

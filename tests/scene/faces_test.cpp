@@ -21,8 +21,7 @@ double area_of(const Mesh& mesh) {
 
 StagedWorld world_of(const Json& doc, double at = 0) {
   const Project project = worlds::read(doc);
-  PictureCache pictures;
-  return stage(project, *project.shots[0], at, pictures);
+  return stage(project, *project.shots[0], at);
 }
 
 struct FaceRow {

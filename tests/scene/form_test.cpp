@@ -22,9 +22,8 @@ Product with_parts(const Json& parts) { return product_of({{"id", "p"}, {"parts"
 
 /// Volume inside a part's staged triangles by the divergence theorem; every edge has to be shared.
 double volume_of(const Product& product, std::size_t part, int segments = 96) {
-  PictureCache pictures;
   std::vector<Medium> media;
-  const auto meshes = product_meshes({}, product, pictures, media, segments);
+  const auto meshes = product_meshes(product, media, segments);
   std::vector<Vec3f> corners;
   for (const std::uint32_t k : meshes[part].triangles) corners.push_back(meshes[part].positions[0][k]);
   EXPECT_TRUE(count_edges(corners).closed());
@@ -51,9 +50,8 @@ TEST(Form, SolidsHaveTheirVolume) {
 TEST(Form, AWallIsAsThickInFrontAsAtTheSide) {
   const Product flask = kind_of("flask", {{"corner", 0}, {"cap", 0}, {"fill", 0}, {"wall", 0.004}});
   const auto meshes = [&] {
-    PictureCache pictures;
     std::vector<Medium> media;
-    return product_meshes({}, flask, pictures, media, 48);
+    return product_meshes(flask, media, 48);
   }();
   std::set<int> x, z;  // outermost planes, in tenths of a millimetre
   for (const Vec3f& v : meshes[0].positions[0])
@@ -177,9 +175,8 @@ TEST(Form, AMeshIsMetAsTheBodyThatItIs) {
 
 TEST(Form, AMeshsRoundSidesAreSmoothAndItsEdgesAreNot) {
   const Product can = kind_of("can", {});
-  PictureCache pictures;
   std::vector<Medium> media;
-  const auto meshes = product_meshes({}, can, pictures, media, 48);
+  const auto meshes = product_meshes(can, media, 48);
   std::vector<Vec3f> corners;
   for (const std::uint32_t k : meshes[0].triangles) corners.push_back(meshes[0].positions[0][k]);
   const PartMesh mesh = part_mesh(corners);

@@ -21,9 +21,8 @@ std::vector<Mesh> meshes_of(const Json& parts) {
   Json doc = worlds::bare();
   doc["products"].push_back({{"id", "p"}, {"parts", parts}});
   const Project project = worlds::read(doc);
-  PictureCache pictures;
   std::vector<Medium> media;
-  return product_meshes(project, *project.products[0], pictures, media, 96);
+  return product_meshes(*project.products[0], media, 96);
 }
 
 TEST(Bodies, HaveTheVolumeOfTheirOutline) {

@@ -35,6 +35,9 @@ namespace cinnabar {
 [[nodiscard]] std::vector<std::string> split(std::string_view text, char separator);
 [[nodiscard]] std::string_view trimmed(std::string_view text);
 
+/// Trimmed, and its Latin capitals made small: what words and headings are compared by.
+[[nodiscard]] std::string lower(std::string_view text);
+
 enum class Units { metric, imperial };
 /// A length for people: "0.62 m", "38 mm", or "2 ft 0.4 in", "1.5 in".
 [[nodiscard]] std::string length_text(double metres, Units units = Units::metric);

@@ -32,4 +32,10 @@ template <class... Arguments>
   return fmt::vformat(plain, fmt::make_format_args(arguments...));
 }
 
+/// A sentence with a number first, in one of two patterns: "{} shot", "{} shots".
+template <class Count>
+[[nodiscard]] std::string counted(Count count, const char* one, const char* many) {
+  return fmt::vformat(in_words(count == Count{1} ? one : many), fmt::make_format_args(count));
+}
+
 }  // namespace cinnabar

@@ -6,12 +6,13 @@
 #include <cmath>
 
 #include "cinnabar/color/difference.h"
+#include "cinnabar/color/white.h"
 
 namespace cinnabar {
 namespace {
 
 using Lab = std::array<double, 3>;
-constexpr Vec3 white{0.95045593, 1.0, 1.08905775};  // D65 (0.3127, 0.3290)
+constexpr Vec3 d65_white{0.95045593, 1.0, 1.08905775};  // D65 (0.3127, 0.3290)
 
 double squared(const Lab& a, const Lab& b) {
   double sum = 0;
@@ -20,7 +21,7 @@ double squared(const Lab& a, const Lab& b) {
 }
 double encoded(double c) {
   c = std::clamp(c, 0.0, 1.0);
-  return c <= 0.0031308 ? 12.92 * c : 1.055 * std::pow(c, 1.0 / 2.4) - 0.055;
+  return srgb_encode(c);
 }
 double nearest_of(const Vec3& colour, const std::vector<Palette::Colour>& product) {
   double all = 0.0, nearest = 1e300;
@@ -51,13 +52,13 @@ Lab lab_of(const Vec3& c) {
                  0.2126390059 * c.x + 0.7151686788 * c.y + 0.0721923154 * c.z,
                  0.0193308187 * c.x + 0.1191947798 * c.y + 0.9505321522 * c.z};
   const auto f = [](double t) { return t > 216.0 / 24389.0 ? std::cbrt(t) : (24389.0 / 27.0 * t + 16.0) / 116.0; };
-  const double x = f(xyz.x / white.x), y = f(xyz.y / white.y), z = f(xyz.z / white.z);
+  const double x = f(xyz.x / d65_white.x), y = f(xyz.y / d65_white.y), z = f(xyz.z / d65_white.z);
   return {116 * y - 16, 500 * (x - y), 200 * (y - z)};
 }
 Vec3 linear_of(const Lab& lab) {
   const auto back = [](double t) { return t > 6.0 / 29.0 ? t * t * t : (116.0 * t - 16.0) * 27.0 / 24389.0; };
   const double y = (lab[0] + 16) / 116, x = y + lab[1] / 500, z = y - lab[2] / 200;
-  const Vec3 xyz{back(x) * white.x, back(y) * white.y, back(z) * white.z};
+  const Vec3 xyz{back(x) * d65_white.x, back(y) * d65_white.y, back(z) * d65_white.z};
   const auto in = [](double v) { return std::clamp(v, 0.0, 1.0); };
   return {in(3.2409699419 * xyz.x - 1.5373831776 * xyz.y - 0.4986107603 * xyz.z),
           in(-0.9692436363 * xyz.x + 1.8759675015 * xyz.y + 0.0415550574 * xyz.z),
@@ -137,7 +138,7 @@ KeyAdvice key_colour(const std::vector<Palette::Colour>& product) {
 std::vector<BackdropAdvice> backdrops_for(const std::vector<Palette::Colour>& product) {
   const Lab mean = mean_of(product);
   std::vector<BackdropAdvice> list{
-      {"black", {0.02, 0.02, 0.02}}, {"middle grey", {0.18, 0.18, 0.18}}, {"white", {0.8, 0.8, 0.8}}};
+      {"black", {0.02, 0.02, 0.02}}, {"middle grey", {0.18, 0.18, 0.18}}, {"d65_white", {0.8, 0.8, 0.8}}};
   const double chroma = std::hypot(mean[1], mean[2]);
   if (chroma >= 8.0)
     for (const auto& [name, lightness, strength] :

@@ -85,7 +85,7 @@ std::optional<Level> camera_media(const ShotContext& c) {
   double gigabytes = 0.0, watt_hours = 0.0;
   for (const auto& m : c.project.media) gigabytes += m->holding.owned ? m->amount * m->holding.count : 0.0;
   for (const auto& b : c.project.batteries) watt_hours += b->holding.owned ? b->amount * b->holding.count : 0.0;
-  const double seconds = *c.shot.takes_planned * (c.end + 10.0);
+  const double seconds = *c.shot.takes_planned * (c.end + lead_seconds);
   const bool card = mode && mode->megabits_per_s > 0.0 && gigabytes > 0.0,
              battery = body && body->watts && *body->watts > 0.0 && watt_hours > 0.0;
   if (!card && !battery)

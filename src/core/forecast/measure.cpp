@@ -143,12 +143,8 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
 
 std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& shot, double set_time,
                                             const MeasureQuality& quality, const std::atomic<bool>* cancel) {
-  std::shared_ptr<const StagedWorld> world;
-  {
-    const std::lock_guard lock(mutex_);  // the picture cache is shared
-    world = std::make_shared<const StagedWorld>(
-        stage(project, shot, set_time, pictures_, {.motion = false, .segments = 64}));
-  }
+  const auto world =
+      std::make_shared<const StagedWorld>(stage(project, shot, set_time, {.motion = false, .segments = 64}));
   LightMoment moment{set_time, nullptr, neutral_weights(*world), world->camera};
   const std::uint64_t key =
       arrangement_of(*world) ^ (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +

@@ -61,7 +61,6 @@ class MeasureCache {
   };
   std::mutex mutex_;
   std::list<Kept> kept_;  // newest first
-  PictureCache pictures_;
 };
 
 /// A number for everything in a world that the rays see: two worlds of one number need one measure.

@@ -16,8 +16,7 @@ StagedWorld alone(const Setup& setup) {
   bare.setups.push_back(only);
   Shot empty;
   empty.setup = only->id;
-  PictureCache none;
-  return stage(bare, empty, 0.0, none, {.motion = false});
+  return stage(bare, empty, 0.0, {.motion = false});
 }
 
 /// Signed distance of an image point from the frame's border: negative inside.

@@ -6,6 +6,8 @@
 #include <ImfOutputFile.h>
 #include <png.h>
 
+#include "cinnabar/base/files.h"
+
 namespace cinnabar {
 namespace {
 tl::unexpected<Error> not_written(const std::string& path, const std::string& why) {
@@ -20,16 +22,20 @@ Expected<void> write_png(const std::string& path, int width, int height, const s
   image.width = static_cast<png_uint_32>(width);
   image.height = static_cast<png_uint_32>(height);
   image.format = PNG_FORMAT_RGB;
-  if (!png_image_write_to_file(&image, path.c_str(), 0, rgb.data(), 0, nullptr))
+  auto beside = FileBeside::at(path);
+  if (!beside) return tl::unexpected(beside.error());
+  if (!png_image_write_to_file(&image, beside->beside().c_str(), 0, rgb.data(), 0, nullptr))
     return not_written(path, image.message);
-  return {};
+  return beside->keep();
 }
 
 Expected<void> write_exr(const std::string& path, const Picture& picture) {
+  auto beside = FileBeside::at(path);
+  if (!beside) return tl::unexpected(beside.error());
   try {
     Imf::Header header(picture.width, picture.height);
     for (const char* name : {"R", "G", "B"}) header.channels().insert(name, Imf::Channel(Imf::FLOAT));
-    Imf::OutputFile file(path.c_str(), header);
+    Imf::OutputFile file(beside->beside().c_str(), header);
     Imf::FrameBuffer frame;
     auto* base = reinterpret_cast<char*>(const_cast<Rgb*>(picture.pixels.data()));
     const std::size_t across = sizeof(Rgb), down = sizeof(Rgb) * static_cast<std::size_t>(picture.width);
@@ -43,7 +49,7 @@ Expected<void> write_exr(const std::string& path, const Picture& picture) {
   } catch (const std::exception& e) {
     return not_written(path, e.what());
   }
-  return {};
+  return beside->keep();
 }
 
 }  // namespace cinnabar

@@ -4,23 +4,16 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 #include <set>
+#include <unordered_map>
 
+#include "cinnabar/base/encoding.h"
 #include "cinnabar/base/text.h"
-#include "cinnabar/formats/tables.h"
-#include "cinnabar/project/new_shot.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/base/words.h"
+#include "cinnabar/formats/shots_batch.h"
 
 namespace cinnabar {
 namespace {
-
-std::string lower(std::string_view text) {
-  std::string out(trimmed(text));
-  std::transform(out.begin(), out.end(), out.begin(),
-                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return out;
-}
 
 /// A number before one of some words, with nothing else: "3.5 s", "48 frames".
 std::optional<double> before_word(const std::string& phrase, std::initializer_list<const char*> words) {
@@ -71,7 +64,14 @@ std::string_view without_number(std::string_view line) {
 /// Reads the phrases of one line into a shot; what is wrong with one is answered.
 class Line {
  public:
-  Line(Document& document, const Project& project) : document_(document), project_(project) {}
+  Line(ShotsBatch& batch, const Project& project) : batch_(batch), project_(project) {
+    for (const JsonPtr& shot : batch.shots()) note(shot);
+  }
+  /// The shot is like the last one of its set-up that was put.
+  void note(const JsonPtr& shot) {
+    last_ = shot;
+    last_of_[shot->value("setup", "")] = shot;
+  }
 
   std::optional<std::string> read(const std::vector<std::string>& phrases) {
     std::vector<std::string> notes;
@@ -89,7 +89,7 @@ class Line {
       }
     }
     if (name.empty()) name = "Shot";
-    shot_ = new_shot(document_, like(setup_wanted), name);
+    shot_ = batch_.made(like(setup_wanted), name);
     if (!setup_wanted.empty()) shot_["setup"] = setup_of(setup_wanted)->id;
     for (const char* own : {"needs", "play", "tracks", "uses", "notes", "takes_planned", "role"}) shot_.erase(own);
     for (const std::string& phrase : rest) {
@@ -111,10 +111,11 @@ class Line {
   }
   /// The last shot of that set-up, or of the list; nothing where there is none.
   [[nodiscard]] const Json* like(const std::string& wanted) const {
-    const Json* last = nullptr;
-    for (const JsonPtr& s : document_.list("shots"))
-      if (wanted.empty() || s->value("setup", "") == setup_of(wanted)->id) last = s.get();
-    return last ? last : document_.list("shots").empty() ? nullptr : document_.list("shots").front().get();
+    if (wanted.empty()) return last_.get();
+    const auto last = last_of_.find(setup_of(wanted)->id);
+    return last != last_of_.end()      ? last->second.get()
+           : batch_.shots().empty() ? nullptr
+                                       : batch_.shots().front().get();
   }
   static bool understood(const std::string& low) {
     static const std::set<std::string> sizes{"wide", "close", "macro", "close-up", "close up", "detail"};
@@ -165,76 +166,27 @@ class Line {
     return std::nullopt;
   }
 
-  Document& document_;
+  ShotsBatch& batch_;
   const Project& project_;
+  JsonPtr last_;
+  std::unordered_map<std::string, JsonPtr> last_of_;  // by set-up
   Json shot_;
 };
 
-/// A column that can be read back: its heading, where its value stands in a shot, and what one of it is.
-struct Column {
-  const char *heading, *pointer;
-  double scale;  ///< of a number; 0: text
-};
-constexpr Column columns[] = {{"name", "/name", 0},
-                              {"set-up", "/setup", 0},
-                              {"size", "/size", 0},
-                              {"screen time s", "/screen_time", 1},
-                              {"camera", "/camera/camera", 0},
-                              {"mode", "/camera/mode", 0},
-                              {"lens", "/camera/lens", 0},
-                              {"focal mm", "/camera/focal", 1e-3},
-                              {"f-number", "/camera/f_number", 1},
-                              {"shutter s", "/camera/shutter_time", 1},
-                              {"iso", "/camera/iso", 1},
-                              {"nd stops", "/camera/nd_stops", 1},
-                              {"white k", "/camera/balance_k", 1},
-                              {"focus m", "/camera/focus", 1},
-                              {"takes planned", "/takes_planned", 1},
-                              {"keepers wanted", "/keepers_wanted", 1}};
-
-std::optional<Json> value_of(const Column& column, const std::string& cell) {
-  if (column.scale == 0.0) return Json(cell);
-  const auto number = parse_number(cell);
-  if (!number) return std::nullopt;
-  const double v = std::round(*number * column.scale * 1e9) / 1e9;
-  const bool whole = std::string(column.heading).find("wanted") != std::string::npos ||
-                     std::string(column.heading).find("planned") != std::string::npos;
-  return whole && v == std::floor(v) ? Json(static_cast<int>(v)) : Json(v);
-}
-
-/// A table's rows by heading.
-class Headings {
- public:
-  explicit Headings(const CsvRow& row) {
-    for (std::size_t i = 0; i < row.size(); ++i) at_.try_emplace(lower(row[i]), i);
-  }
-  [[nodiscard]] bool has(const std::string& heading) const { return at_.contains(heading); }
-  [[nodiscard]] std::string cell(const CsvRow& row, const std::string& heading) const {
-    const auto found = at_.find(heading);
-    return found == at_.end() || found->second >= row.size() ? std::string()
-                                                             : std::string(trimmed(row[found->second]));
-  }
-
- private:
-  std::map<std::string, std::size_t> at_;
-};
-
-/// The same shot's row as it would be written now, by heading.
-std::map<std::string, std::string> row_now(const std::vector<CsvRow>& table, std::size_t shot) {
-  std::map<std::string, std::string> cells;
-  for (std::size_t i = 0; i < table[0].size(); ++i) cells[lower(table[0][i])] = table[shot + 1][i];
-  return cells;
-}
-
 }  // namespace
 
-Expected<ShotsRead> shots_from_words(const Document& document, std::string_view text) {
-  if (text.size() > (std::size_t{1} << 20))
+Expected<ShotsRead> shots_from_words(const Document& document, std::string_view bytes) {
+  if (bytes.size() > (std::size_t{1} << 20))
     return fail("the list", "is longer than a megabyte", "paste the shots only", Fault::input);
+  const auto decoded = decoded_text(bytes, "the list");
+  if (!decoded) return tl::unexpected(decoded.error());
+  const std::string_view text = decoded->text;
   ShotsRead out;
-  Document next = document;
+  out.note = decoded->note;
   ProjectReader reader;
   const Project project = reader.read(document);
+  ShotsBatch batch(document);
+  Line reading(batch, project);
   std::size_t number = 0;
   for (std::size_t from = 0; from <= text.size();) {
     std::size_t to = text.find('\n', from);
@@ -246,6 +198,10 @@ Expected<ShotsRead> shots_from_words(const Document& document, std::string_view 
     const auto refuse = [&](const std::string& why) {
       out.faults.push_back(fmt::format("line {}: {}", number, why));
     };
+    if (std::binary_search(decoded->bad_lines.begin(), decoded->bad_lines.end(), number)) {
+      refuse("its letters are in no encoding that can be told; save the list as UTF-8");
+      continue;
+    }
     if (line.size() > 2000) {
       refuse("is too long for one shot; break it up");
       continue;
@@ -255,129 +211,22 @@ Expected<ShotsRead> shots_from_words(const Document& document, std::string_view 
       refuse("says nothing");
       continue;
     }
-    if (next.list("shots").size() >= 100000) {
+    if (batch.shots().size() >= 100000) {
       refuse("is one shot too many");
       break;
     }
-    Document with = next;
-    Line reading(with, project);
     if (const auto fault = reading.read(phrases)) {
       refuse(*fault);
       continue;
     }
-    insert_shot(with, reading.shot(), with.list("shots").size());
-    if (const auto faults = validate(with, edit_between(next, with, "")); !faults.empty()) {
-      refuse(faults.front().message + "; " + faults.front().mend);
-      continue;
-    }
-    next = std::move(with);
-    ++out.added;
+    if (const auto fault = batch.put(reading.shot()))
+      refuse(fault->message + "; " + fault->mend);
+    else
+      reading.note(batch.shots().back());
   }
-  out.edit = edit_between(document, next, fmt::format("{} shots from a list", out.added));
+  out.added = batch.added;
+  out.edit = edit_between(document, batch.document(), counted(out.added, "{} shot from a list", "{} shots from a list"));
   return out;
-}
-
-Expected<ShotsRead> shots_from_table(const Document& document, std::string_view text, const std::string& file) {
-  const auto rows = csv_read(text, file);
-  if (!rows) return tl::unexpected(rows.error());
-  if (rows->empty()) return fail(file, "is an empty table", "give a row of headings, then shots", Fault::input);
-  const Headings headings(rows->front().fields);
-  if (!headings.has("id") && !headings.has("name"))
-    return fail(file, "line 1 has neither a column \"id\" nor \"name\"",
-                "name the columns as `export --to csv` writes them", Fault::input);
-  ProjectReader reader;
-  const auto table = shot_table(reader.read(document));
-  ShotsRead out;
-  Document next = document;
-  std::set<std::string> seen;
-  for (std::size_t r = 1; r < rows->size(); ++r) {
-    const CsvLine& row = (*rows)[r];
-    const auto refuse = [&](const std::string& why) {
-      out.faults.push_back(fmt::format("line {}: {}", row.line, why));
-    };
-    const std::string id = headings.cell(row.fields, "id");
-    if (!id.empty() && !seen.insert(id).second) {
-      refuse("shot \"" + id + "\" stands twice in the table; keep one row");
-      continue;
-    }
-    const auto& shots = next.list("shots");
-    const auto here =
-        std::find_if(shots.begin(), shots.end(), [&](const JsonPtr& s) { return s->at("id") == id; });
-    const bool is_new = here == shots.end();
-    Document with = next;
-    Json shot = is_new ? new_shot(with, shots.empty() ? nullptr : shots.back().get(), "Shot") : **here;
-    if (is_new && !id.empty()) shot["id"] = id;
-    std::map<std::string, std::string> now;
-    bool changed_here = false;
-    if (!is_new) {
-      now = row_now(table, static_cast<std::size_t>(here - shots.begin()));
-      const std::string as_of = headings.cell(row.fields, "as of");
-      changed_here = !as_of.empty() && as_of != now["as of"];
-      CsvRow theirs;
-      for (const std::string& heading : table[0]) theirs.push_back(headings.cell(row.fields, lower(heading)));
-      if (!as_of.empty() && shot_row_mark(theirs) == as_of) continue;  // nothing was changed there
-    }
-    bool good = true, changed = is_new;
-    std::vector<ShotConflict> conflicts;
-    for (const Column& column : columns) {
-      const std::string cell = headings.cell(row.fields, column.heading);
-      if (!headings.has(column.heading) || cell.empty() || (!is_new && cell == now[column.heading])) continue;
-      const auto value = value_of(column, cell);
-      if (!value) {
-        refuse(fmt::format("\"{}\" is no number for {}", cell, column.heading));
-        good = false;
-        break;
-      }
-      if (std::string(column.pointer).starts_with("/camera/") && !shot.contains("camera")) continue;
-      if (changed_here) {
-        conflicts.push_back(
-            {id, shot.value("name", id), column.heading, now[column.heading], cell, column.pointer, *value});
-        continue;
-      }
-      shot[nlohmann::json::json_pointer(column.pointer)] = *value;
-      changed = true;
-    }
-    if (!good) continue;
-    if (changed) {
-      if (is_new) {
-        insert_shot(with, shot, with.list("shots").size());
-      } else {
-        with.lists["shots"][static_cast<std::size_t>(here - shots.begin())] = std::make_shared<const Json>(shot);
-      }
-      if (const auto faults = validate(with, edit_between(next, with, "")); !faults.empty()) {
-        refuse(faults.front().path + " " + faults.front().message + "; " + faults.front().mend);
-        continue;
-      }
-      next = std::move(with);
-      ++(is_new ? out.added : out.changed);
-    }
-    out.conflicts.insert(out.conflicts.end(), conflicts.begin(), conflicts.end());
-  }
-  out.edit = edit_between(document, next, fmt::format("Shots read: {} added, {} changed", out.added, out.changed));
-  return out;
-}
-
-Edit conflicts_taken(const Document& document, const std::vector<ShotConflict>& theirs) {
-  Document next = document;
-  auto& shots = next.lists["shots"];
-  for (const ShotConflict& c : theirs) {
-    const auto here =
-        std::find_if(shots.begin(), shots.end(), [&](const JsonPtr& s) { return s->at("id") == c.shot; });
-    if (c.pointer.empty()) {
-      if (here != shots.end()) shots.erase(here);
-      if (!c.removed) shots.push_back(std::make_shared<const Json>(c.value));
-      continue;
-    }
-    if (here == shots.end()) continue;
-    Json changed = **here;
-    const Json::json_pointer at(c.pointer);
-    if (!c.removed)
-      changed[at] = c.value;
-    else if (changed.contains(at))
-      changed[at.parent_pointer()].erase(at.back());
-    *here = std::make_shared<const Json>(std::move(changed));
-  }
-  return edit_between(document, next, fmt::format("{} values taken from the file", theirs.size()));
 }
 
 }  // namespace cinnabar

@@ -21,6 +21,7 @@ struct ShotsRead {
   int added = 0, changed = 0;
   std::vector<ShotConflict> conflicts;
   std::vector<std::string> faults;  ///< what could not be read, line by line ("line 4: ...")
+  std::string note;                 ///< on the encoding, where one was taken for granted
 };
 
 /// Shots from a plain list, one a line: a name, then in any order and parted by commas or dashes a length ("3 s",

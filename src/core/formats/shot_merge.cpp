@@ -6,6 +6,8 @@
 #include <map>
 #include <set>
 
+#include "cinnabar/base/encoding.h"
+#include "cinnabar/project/json_text.h"
 #include "cinnabar/project/validation.h"
 
 namespace cinnabar {
@@ -28,14 +30,7 @@ std::vector<std::string> order_of(const Shots& shots, const std::set<std::string
 /// Short enough for a table.
 std::string told(const Json* value) {
   if (!value) return "nothing";
-  std::string text =
-      value->is_string() ? value->get<std::string>() : value->dump(-1, ' ', false, Json::error_handler_t::replace);
-  if (text.size() > 60) {
-    std::size_t end = 57;
-    while (end > 0 && (static_cast<unsigned char>(text[end]) & 0xC0u) == 0x80u) --end;  // between two letters
-    text = text.substr(0, end) + "...";
-  }
-  return text;
+  return clipped(value->is_string() ? value->get<std::string>() : json_text(*value), 60);
 }
 
 Expected<Shots> shots_of(const Json& value, const std::string& key, const std::string& file) {

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <map>
 #include <set>
+#include <unordered_set>
 
 #include "cinnabar/base/text.h"
 
@@ -14,13 +15,6 @@ namespace {
 
 std::string place_text(const Vec3& v) {
   return fmt::format("{} {} {}", number_text(v.x, 5), number_text(v.y, 5), number_text(v.z, 5));
-}
-
-std::string lower(std::string_view text) {
-  std::string out(trimmed(text));
-  std::transform(out.begin(), out.end(), out.begin(),
-                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return out;
 }
 
 std::optional<bool> yes_or_no(std::string_view text) {
@@ -125,7 +119,8 @@ std::vector<CsvRow> packing_table(const Packing& packing) {
 }
 
 Expected<TakesRead> takes_from_table(const Document& document, std::string_view text, const std::string& file) {
-  const auto rows = csv_read(text, file);
+  TakesRead out;
+  const auto rows = csv_read(text, file, &out.note);
   if (!rows) return tl::unexpected(rows.error());
   if (rows->empty()) return fail(file, "is an empty table", "give a row of headings, then takes", Fault::input);
   std::map<std::string, std::size_t> columns;
@@ -135,15 +130,22 @@ Expected<TakesRead> takes_from_table(const Document& document, std::string_view 
     if (!columns.contains(needed))
       return fail(file, fmt::format("line 1 has no column \"{}\"", needed),
                   "name the columns shot, number, at, kept, reasons, notes", Fault::input);
-  TakesRead out;
   Document next = document;
   auto& takes = next.lists["takes"];
-  std::set<std::string> ids;
-  for (const JsonPtr& t : takes) ids.insert(t->at("id").get<std::string>());
+  std::unordered_set<std::string> ids;
+  std::map<std::pair<std::string, int>, std::size_t> places;  // by shot and number: the first of them
+  for (std::size_t i = 0; i < takes.size(); ++i) {
+    ids.insert(takes[i]->at("id").get<std::string>());
+    places.try_emplace({takes[i]->value("shot", ""), takes[i]->value("number", 0)}, i);
+  }
   std::set<std::pair<std::string, int>> seen;
   std::size_t fresh = ids.size();
   for (std::size_t r = 1; r < rows->size(); ++r) {
     const CsvLine& row = (*rows)[r];
+    if (row.unreadable) {
+      out.faults.push_back(unreadable_row(row));
+      continue;
+    }
     const auto cell = [&](const char* name) -> std::string {
       const auto at = columns.find(name);
       return at == columns.end() || at->second >= row.fields.size() ? std::string()
@@ -175,17 +177,15 @@ Expected<TakesRead> takes_from_table(const Document& document, std::string_view 
     Json reasons = Json::array();
     for (const std::string& reason : split(cell("reasons"), ';'))
       if (!reason.empty()) reasons.push_back(reason);
-    const auto old = std::find_if(takes.begin(), takes.end(), [&](const JsonPtr& t) {
-      return t->value("shot", "") == id && t->value("number", 0) == static_cast<int>(*number);
-    });
-    Json take = old == takes.end() ? Json{{"shot", id}, {"number", static_cast<int>(*number)}} : **old;
+    const auto old = places.find({id, static_cast<int>(*number)});
+    Json take = old == places.end() ? Json{{"shot", id}, {"number", static_cast<int>(*number)}} : *takes[old->second];
     take["kept"] = *kept;
     if (columns.contains("reasons")) take["reasons"] = reasons;
     if (columns.contains("notes")) take["notes"] = cell("notes");
     if (!cell("at").empty()) take["at"] = cell("at");
-    if (old != takes.end()) {
-      if (take == **old) continue;
-      *old = std::make_shared<const Json>(std::move(take));
+    if (old != places.end()) {
+      if (take == *takes[old->second]) continue;
+      takes[old->second] = std::make_shared<const Json>(std::move(take));
       ++out.changed;
       continue;
     }

@@ -24,6 +24,7 @@ struct TakesRead {
   Edit edit;
   int added = 0, changed = 0;
   std::vector<std::string> faults;
+  std::string note;  ///< on the encoding, where one was taken for granted
 };
 /// Takes by shot (id, or number from 1) and take number: those that are there are changed, the others added.
 /// Columns are found by their headings (shot, number, at, kept, reasons, notes); shot and number must be there.

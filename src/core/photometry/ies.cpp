@@ -7,6 +7,7 @@
 #include <cmath>
 #include <optional>
 
+#include "cinnabar/base/encoding.h"
 #include "cinnabar/base/keys.h"
 #include "cinnabar/base/text.h"
 
@@ -45,7 +46,7 @@ class Source {
     while (at_ < text_.size() && !is_gap(text_[at_])) ++at_;
     const std::string_view token = text_.substr(from, at_ - from);
     const auto value = parse_number(!token.empty() && token.front() == '+' ? token.substr(1) : token);
-    if (!value) return fault(what + " is \"" + std::string(token.substr(0, 40)) + "\"", "write a number there");
+    if (!value) return fault(what + " is \"" + made_utf8(clipped(token, 40)) + "\"", "write a number there");
     return *value;
   }
   Expected<int> count(const std::string& what) {
@@ -94,16 +95,16 @@ Expected<std::string> read_head(Source& in, LightDistribution& out) {
       if (sign != std::string_view::npos) return std::string(trimmed(line.substr(sign + 1)));
     }
     if (lines == 0 && loud.starts_with("IES")) {
-      out.version = line;
+      out.version = made_utf8(line);
     } else if (line.starts_with('[') && line.find(']') != std::string_view::npos) {
       const std::size_t end = line.find(']');
-      const std::string key = upper(line.substr(1, end - 1)), value(trimmed(line.substr(end + 1)));
+      const std::string key = made_utf8(upper(line.substr(1, end - 1))), value = made_utf8(trimmed(line.substr(end + 1)));
       if (key == "MORE" && !out.keywords.empty())
         out.keywords.back().second += "\n" + value;
       else
         out.keywords.emplace_back(key, value);
     } else if (!line.empty()) {
-      out.keywords.emplace_back("", std::string(line));  // as before 1991
+      out.keywords.emplace_back("", made_utf8(line));  // as before 1991
     }
   }
   return in.fault("has no line TILT=", "give a file as IES LM-63 has it: TILT=NONE, then the numbers");
@@ -113,7 +114,7 @@ Expected<bool> read_tilt(Source& in, LightDistribution& out, const std::string& 
   const std::string loud = upper(tilt);
   if (loud == "NONE") return true;
   if (loud != "INCLUDE") {
-    out.notes.push_back("the factors for a tilted lamp are in another file (" + tilt + ") and count as 1");
+    out.notes.push_back("the factors for a tilted lamp are in another file (" + made_utf8(tilt) + ") and count as 1");
     return true;
   }
   CINNABAR_READ(geometry, in.number("lamp to luminaire geometry"));

@@ -13,8 +13,6 @@
 namespace cinnabar {
 namespace {
 
-constexpr double lead_seconds = 10.0;
-
 bool is_effect(const Shot& shot) {
   static const std::set<std::string> moves{"pour", "drop", "splash", "mist", "steam", "falling", "layers"};
   return moves.contains(shot.move);

@@ -12,7 +12,6 @@
 namespace cinnabar {
 namespace {
 
-constexpr double lead_seconds = 10.0;  // before and after the action of each take
 double takes_of(const Shot& shot) { return std::max(1.0, shot.takes_planned.value_or(1.0)); }
 std::string named(const std::string& name, const std::string& id) { return name.empty() ? id : name; }
 

@@ -6,6 +6,7 @@
 #include <string>
 
 #include "cinnabar/base/range.h"
+#include "cinnabar/project/blobs.h"
 #include "cinnabar/project/inspection.h"
 
 namespace cinnabar {
@@ -31,7 +32,9 @@ inline const Names material_kinds{"matte",   "satin",  "gloss", "metal",       "
 struct Ids {
   std::map<std::string, std::set<std::string>> by_list;
   std::map<std::string, std::set<std::string>> modes, setup_lights;  // camera -> modes, set-up -> lights
-  std::set<std::string> blobs, features;                             // features as "product/feature"
+  std::set<std::string> features;                                    // as "product/feature"
+  std::map<std::string, std::shared_ptr<const Blob>> blobs;
+  bool look_into_blobs = false;  // whether what they hold is looked at, or only whether they are there
 
   [[nodiscard]] bool has(const std::string& list, const std::string& id) const {
     const auto found = by_list.find(list);
@@ -46,9 +49,23 @@ inline void reference(const Object& o, const std::string& key, const Ids& ids, c
     o.fault(key, "names \"" + *id + "\", which is not in " + list, "name one of that list, or add it there");
 }
 
+/// A member that names a blob, and what that must hold.
+inline std::optional<std::string> blob_reference(const Object& o, const std::string& key, const Ids& ids,
+                                                 BlobUse use, const std::string& else_mend) {
+  const auto id = o.text(key);
+  if (!id) return id;
+  const auto blob = ids.blobs.find(*id);
+  if (blob == ids.blobs.end())
+    o.fault(key, "names \"" + *id + "\", which is not in blobs", "name a blob, or " + else_mend);
+  else if (const auto fault = ids.look_into_blobs ? blob_fault(*blob->second, use) : std::nullopt)
+    o.fault(key, "names \"" + *id + "\", which " + fault->message, fault->mend + ", or " + else_mend);
+  return id;
+}
+
 /// Every item of a list has a text id of its own; `each` sees the item.
 template <class F>
-void identified(const Object& o, const std::string& key, F each, bool required = false) {
+void identified(const Object& o, const std::string& key, F each, bool required = false,
+                std::size_t most = 100000) {
   std::set<std::string> seen;
   o.list(
       key,
@@ -60,7 +77,7 @@ void identified(const Object& o, const std::string& key, F each, bool required =
           item.fault("id", "\"" + *id + "\" is used twice in this list", "give each its own");
         each(item);
       },
-      required);
+      required, most);
 }
 
 void check_material(const std::optional<Object>& m);

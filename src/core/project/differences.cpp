@@ -5,9 +5,11 @@
 #include <algorithm>
 #include <set>
 
+#include "cinnabar/base/encoding.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/project/edit.h"
+#include "cinnabar/project/json_text.h"
 
 namespace cinnabar {
 namespace {
@@ -15,9 +17,7 @@ namespace {
 std::string value_words(const Json& v) {
   if (v.is_string()) return v.get<std::string>();
   if (v.is_number()) return number_text(v.get<double>(), 6);
-  std::string text = v.dump();
-  if (text.size() > 60) text = text.substr(0, 57) + "...";
-  return text;
+  return clipped(json_text(v), 60);
 }
 
 bool has_ids(const Json& list) {
@@ -31,9 +31,9 @@ const Json* by_id(const Json& list, const Json& id) {
   return nullptr;
 }
 
-class Words {
+class Telling {
  public:
-  explicit Words(std::string thing) : thing_(std::move(thing)) {}
+  explicit Telling(std::string thing) : thing_(std::move(thing)) {}
   std::vector<std::string> lines;
 
   void compare(const std::string& path, const Json& before, const Json& after) {
@@ -116,7 +116,7 @@ std::vector<std::string> differences_in_words(const Document& before, const Docu
       lines.push_back(thing + (change.after ? ": added" : ": taken away"));
       continue;
     }
-    Words words(thing);
+    Telling words(thing);
     words.compare("", *change.before, *change.after);
     if (*change.before == *change.after && change.place_before != change.place_after)
       words.lines.push_back(said("{}: number {}, was {}", thing, change.place_after.value_or(0) + 1,

@@ -1,14 +1,30 @@
 #include "cinnabar/project/document.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
+#include <unordered_map>
+
+#include "cinnabar/project/json_text.h"
 
 namespace cinnabar {
 namespace {
 
+std::string_view id_of(const Json& entity) { return entity.at("id").get_ref<const std::string&>(); }
+
+/// Index of a list's item, as RFC 6901 writes it.
+std::optional<std::size_t> index_of(const std::string& token) {
+  if (token.empty() || token.size() > 7 || token.find_first_not_of("0123456789") != std::string::npos ||
+      (token.size() > 1 && token.front() == '0'))
+    return std::nullopt;
+  return std::stoul(token);
+}
+
+bool is_entity(const Json& value) {
+  return value.is_object() && value.contains("id") && value["id"].is_string();
+}
 bool is_entity_list(const Json& value) {
-  return value.is_array() && std::all_of(value.begin(), value.end(), [](const Json& item) {
-           return item.is_object() && item.contains("id") && item["id"].is_string();
-         });
+  return value.is_array() && std::all_of(value.begin(), value.end(), is_entity);
 }
 
 /// Where a pointer's first tokens lead: a list's entity, or a single.
@@ -40,12 +56,10 @@ std::optional<Place> place_of(const Document& doc, const std::string& pointer) {
   if (doc.singles.contains(key)) {
     place.single = key;
   } else if (const auto list = doc.lists.find(key); list != doc.lists.end() && tokens.size() > depth) {
-    const std::string& index = tokens[depth];
-    if (index.empty() || index.size() > 7 || index.find_first_not_of("0123456789") != std::string::npos)
-      return std::nullopt;
+    const auto index = index_of(tokens[depth]);
+    if (!index || *index >= list->second.size()) return std::nullopt;
     place.list = key;
-    place.index = std::stoul(index);
-    if (place.index >= list->second.size()) return std::nullopt;
+    place.index = *index;
     ++used;
   } else {
     return std::nullopt;
@@ -82,13 +96,12 @@ bool set_below(Json& root, const std::string& rest, const std::optional<Json>& v
     parent.push_back(*value);
     return true;
   }
-  if (leaf.empty() || leaf.size() > 7 || leaf.find_first_not_of("0123456789") != std::string::npos) return false;
-  const std::size_t index = std::stoul(leaf);
-  if (index >= parent.size()) return false;
+  const auto index = index_of(leaf);
+  if (!index || *index >= parent.size()) return false;
   if (value)
-    parent[index] = *value;
+    parent[*index] = *value;
   else
-    parent.erase(index);
+    parent.erase(*index);
   return true;
 }
 
@@ -100,13 +113,42 @@ void share_equal(Document& doc, const Document& from) {
   for (auto& [key, list] : doc.lists) {
     const auto old = from.lists.find(key);
     if (old == from.lists.end()) continue;
+    std::unordered_map<std::string_view, const JsonPtr*> by_id;
+    for (const JsonPtr& other : old->second) by_id.try_emplace(id_of(*other), &other);
     for (JsonPtr& item : list)
-      for (const JsonPtr& other : old->second)
-        if (*other == *item) item = other;
+      if (const auto other = by_id.find(id_of(*item)); other != by_id.end() && **other->second == *item)
+        item = *other->second;
   }
   for (auto& [key, blob] : doc.blobs)
     if (const auto old = from.blobs.find(key); old != from.blobs.end() && *old->second == *blob)
       blob = old->second;
+}
+
+
+/// An entity put into a list, at its end for "-", or taken out of it; the rest of the document is not looked at.
+/// Nothing where the pointer is not of that kind.
+std::optional<Expected<Document>> with_entity(const Document& doc, const std::string& pointer,
+                                              const std::optional<Json>& value) {
+  const auto tokens = tokens_of(pointer);
+  const std::size_t depth = !tokens.empty() && tokens[0] == "kit" ? 2 : 1;
+  if (pointer.empty() || pointer[0] != '/' || tokens.size() != depth + 1) return std::nullopt;
+  const auto list = doc.lists.find(depth == 2 ? "kit/" + tokens[1] : tokens[0]);
+  if (list == doc.lists.end()) return std::nullopt;
+  const std::string& token = tokens[depth];
+  const auto index = index_of(token);
+  const bool append = token == "-" && value;
+  if (!append && (!index || *index >= list->second.size())) return no_place(pointer);
+  if (value && !is_entity(*value))
+    return fail(pointer, "would leave an entity without its id", "keep \"id\" as text");
+  Document next = doc;
+  auto& items = next.lists[list->first];
+  if (append)
+    items.push_back(std::make_shared<const Json>(*value));
+  else if (value)
+    items[*index] = std::make_shared<const Json>(*value);
+  else
+    items.erase(items.begin() + static_cast<std::ptrdiff_t>(*index));
+  return next;
 }
 
 }  // namespace
@@ -192,6 +234,10 @@ Document empty_document(const std::string& name, const std::string& timeline_rat
 }
 
 Expected<Document> with_value(const Document& doc, const std::string& pointer, const std::optional<Json>& value) {
+  if (value && depth_of(*value) + std::count(pointer.begin(), pointer.end(), '/') > deepest_json)
+    return fail(pointer, fmt::format("would be nested more than {} deep", deepest_json), "give a plainer value");
+  if (pointer.starts_with("/kit~1")) return no_place(pointer);  // would read as a list of the kit
+  if (auto done = with_entity(doc, pointer, value)) return *std::move(done);
   Document next = doc;
   try {
     if (const auto place = place_of(doc, pointer); place && (value || !place->rest.empty())) {
@@ -199,8 +245,7 @@ Expected<Document> with_value(const Document& doc, const std::string& pointer, c
       JsonPtr& slot = in_list ? next.lists[place->list][place->index] : next.singles[place->single];
       Json changed = *slot;
       if (!set_below(changed, place->rest, value)) return no_place(pointer);
-      const bool still_entity = changed.is_object() && changed.contains("id") && changed["id"].is_string();
-      if (!in_list || still_entity) {
+      if (!in_list || is_entity(changed)) {
         if (in_list || !is_entity_list(changed)) {
           slot = std::make_shared<const Json>(std::move(changed));
           return next;

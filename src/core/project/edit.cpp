@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <set>
 #include <unordered_map>
+#include <unordered_set>
 
 namespace cinnabar {
 namespace {
@@ -15,13 +16,21 @@ Json blob_json(const Blob& blob) {
   return value;
 }
 
+/// What differs between two lists. What both begin and end with is passed over by address, so that the cost grows
+/// with the change.
 void list_changes(const std::string& key, const std::vector<JsonPtr>& before, const std::vector<JsonPtr>& after,
                   std::vector<Change>& out) {
-  if (before == after) return;
-  std::unordered_map<std::string, int> old_place;
-  for (std::size_t i = 0; i < before.size(); ++i) old_place[id_of(before[i])] = static_cast<int>(i);
-  std::set<std::string> kept;
-  for (std::size_t i = 0; i < after.size(); ++i) {
+  std::size_t from = 0, tail = 0;
+  const std::size_t shorter = std::min(before.size(), after.size());
+  while (from < shorter && before[from] == after[from]) ++from;
+  while (before.size() == after.size() && from + tail < shorter &&
+         before[before.size() - 1 - tail] == after[after.size() - 1 - tail])
+    ++tail;
+  const std::size_t before_end = before.size() - tail, after_end = after.size() - tail;
+  std::unordered_map<std::string_view, std::size_t> old_place;
+  for (std::size_t i = from; i < before_end; ++i) old_place.try_emplace(id_of(before[i]), i);
+  std::unordered_set<std::string_view> kept;
+  for (std::size_t i = from; i < after_end; ++i) {
     const std::string& id = id_of(after[i]);
     const auto old = old_place.find(id);
     const int place = static_cast<int>(i);
@@ -30,13 +39,36 @@ void list_changes(const std::string& key, const std::vector<JsonPtr>& before, co
       continue;
     }
     kept.insert(id);
-    const JsonPtr& was = before[static_cast<std::size_t>(old->second)];
-    if (old->second != place || (was != after[i] && *was != *after[i]))
-      out.push_back({key, id, *was, *after[i], old->second, place});
+    const JsonPtr& was = before[old->second];
+    if (old->second != i || (was != after[i] && *was != *after[i]))
+      out.push_back({key, id, *was, *after[i], static_cast<int>(old->second), place});
   }
-  for (std::size_t i = 0; i < before.size(); ++i)
+  for (std::size_t i = from; i < before_end; ++i)
     if (!kept.contains(id_of(before[i])))
       out.push_back({key, id_of(before[i]), *before[i], {}, static_cast<int>(i), {}});
+}
+
+struct Placed {
+  int place;
+  JsonPtr entity;
+};
+
+/// A list without some of its entities and with others put where they belong, in one walk.
+std::vector<JsonPtr> rearranged(const std::vector<JsonPtr>& list, const std::unordered_set<std::string_view>& gone,
+                                std::vector<Placed> placed) {
+  std::stable_sort(placed.begin(), placed.end(),
+                   [](const Placed& a, const Placed& b) { return a.place < b.place; });
+  std::vector<JsonPtr> out;
+  out.reserve(list.size() + placed.size());
+  auto next = placed.begin();
+  const auto due = [&] { return next != placed.end() && next->place <= static_cast<int>(out.size()); };
+  for (const JsonPtr& entity : list) {
+    if (!gone.empty() && gone.contains(id_of(entity))) continue;
+    while (due()) out.push_back((next++)->entity);
+    out.push_back(entity);
+  }
+  for (; next != placed.end(); ++next) out.push_back(next->entity);
+  return out;
 }
 
 }  // namespace
@@ -81,11 +113,11 @@ Edit edit_between(const Document& before, const Document& after, std::string tit
 
 Document applied(const Document& document, const Edit& edit, bool forward) {
   Document next = document;
-  struct Placed {
-    int place;
-    JsonPtr entity;
+  struct ListChange {
+    std::unordered_set<std::string_view> gone;
+    std::vector<Placed> placed;
   };
-  std::map<std::string, std::vector<Placed>> placed;
+  std::map<std::string, ListChange> lists;
   for (const Change& change : edit.changes) {
     const auto& from = forward ? change.before : change.after;
     const auto& to = forward ? change.after : change.before;
@@ -102,24 +134,17 @@ Document applied(const Document& document, const Edit& edit, bool forward) {
         blob.fields.erase("data");
         next.blobs[change.id] = std::make_shared<const Blob>(std::move(blob));
       }
-    } else if (change.id.empty()) {
-      if (to)
-        next.lists[change.list];
-      else
-        next.lists.erase(change.list);
-    } else {
-      auto& list = next.lists[change.list];
-      if (from) std::erase_if(list, [&](const JsonPtr& e) { return id_of(e) == change.id; });
-      if (to) placed[change.list].push_back({place.value_or(1 << 30), std::make_shared<const Json>(*to)});
+    } else if (!change.id.empty()) {
+      auto& list = lists[change.list];
+      if (from) list.gone.insert(change.id);
+      if (to) list.placed.push_back({place.value_or(1 << 30), std::make_shared<const Json>(*to)});
+    } else if (to) {
+      next.lists[change.list];
     }
   }
-  for (auto& [key, entities] : placed) {
-    std::sort(entities.begin(), entities.end(),
-              [](const Placed& a, const Placed& b) { return a.place < b.place; });
-    auto& list = next.lists[key];
-    for (const Placed& p : entities)
-      list.insert(list.begin() + std::min<std::ptrdiff_t>(p.place, static_cast<std::ptrdiff_t>(list.size())),
-                  p.entity);
+  for (auto& [key, list] : lists) {
+    auto& own = next.lists[key];
+    own = rearranged(own, list.gone, std::move(list.placed));
   }
   for (const Change& change : edit.changes) {  // a list that goes may have been made again above
     const auto& to = forward ? change.after : change.before;

@@ -6,7 +6,8 @@
 #include <unordered_map>
 
 #include "cinnabar/base/text.h"
-#include "cinnabar/photometry/ies.h"
+#include "cinnabar/base/words.h"
+#include "cinnabar/project/blobs.h"
 #include "cinnabar/project/validation.h"
 
 namespace cinnabar {
@@ -67,15 +68,32 @@ Material material(const Json& j, const Material& absent) {
   return m;
 }
 
-/// The triangles of a part kept in the project; nothing where they cannot be read.
-std::shared_ptr<const PartMesh> part_triangles(const Document& doc, const std::string& blob) {
-  const auto found = doc.blobs.find(blob);
-  if (found == doc.blobs.end() || !found->second) return nullptr;
-  const Blob& kept = *found->second;
-  return kept.memo.get<PartMesh>([&kept]() -> std::shared_ptr<const PartMesh> {
-    auto corners = corners_of_stl(kept.bytes);
-    return corners ? std::make_shared<const PartMesh>(part_mesh(std::move(*corners))) : nullptr;
-  });
+/// What a blob holds, by one of the readers of blobs.h; nothing where it is not there or cannot be read.
+template <class Read>
+auto held(const Document& doc, const std::string& id, Read read) {
+  const auto found = doc.blobs.find(id);
+  return id.empty() || found == doc.blobs.end() || !found->second ? nullptr : read(*found->second);
+}
+
+/// Sentences on what of a project's pictures, meshes and measured lights cannot be read.
+std::vector<std::string> unreadable(const Document& doc) {
+  std::vector<std::string> list;
+  const auto look = [&](const Json& holder, const char* key, BlobUse use, const std::string& what) {
+    const auto blob = holder.is_object() ? doc.blobs.find(text(holder, key)) : doc.blobs.end();
+    if (blob == doc.blobs.end() || !blob->second) return;
+    if (const auto fault = blob_fault(*blob->second, use))
+      list.push_back(said("{} is left out: it {}", what, fault->message));
+  };
+  for (const JsonPtr& product : doc.list("products")) {
+    const std::string name = text(*product, "name", text(*product, "id").c_str());
+    look(member(*product, "label"), "picture", BlobUse::picture, said("The label's picture of {}", name));
+    for (const Json& part : member(*product, "parts"))
+      look(part, "mesh", BlobUse::mesh, said("A mesh of {}", name));
+  }
+  for (const JsonPtr& kit : doc.list("kit/lights"))
+    look(*kit, "ies", BlobUse::measured_light,
+         said("The measured light of {}", text(*kit, "name", text(*kit, "id").c_str())));
+  return list;
 }
 
 Part product_part(const Json& j, const Document& doc) {
@@ -89,7 +107,7 @@ Part product_part(const Json& j, const Document& doc) {
     out.profile.push_back(p);
   }
   if (const std::string mesh = text(j, "mesh"); !mesh.empty()) {
-    out.mesh = part_triangles(doc, mesh);
+    out.mesh = held(doc, mesh, mesh_of);
     out.profile.clear();
     if (out.mesh)
       for (const MeshSection& s : out.mesh->sections)
@@ -105,6 +123,7 @@ Product product(const Json& j, const Document& doc) {
     Label label{text(l, "part"),   num(l, "bearing_deg", 0), num(l, "arc_deg", 90), num(l, "low", 0),
                 num(l, "high", 0), text(l, "picture"),       maybe(l, "stroke")};
     label.material = material(member(l, "material"), label.material);
+    label.image = held(doc, label.picture, picture_of);
     p.label = label;
   }
   for (const Json& f : member(j, "features"))
@@ -150,16 +169,6 @@ LensSpec lens(const Json& j) {
           maybe(j, "breathing"),
           holding(j)};
 }
-/// A measured light kept in the project; nothing where it cannot be read.
-std::shared_ptr<const LightDistribution> measured(const Document& doc, const std::string& blob) {
-  const auto found = doc.blobs.find(blob);
-  if (blob.empty() || found == doc.blobs.end() || !found->second) return nullptr;
-  const Blob& kept = *found->second;
-  return kept.memo.get<LightDistribution>([&]() -> std::shared_ptr<const LightDistribution> {
-    auto read = read_ies({reinterpret_cast<const char*>(kept.bytes.data()), kept.bytes.size()}, blob);
-    return read ? std::make_shared<const LightDistribution>(std::move(*read)) : nullptr;
-  });
-}
 
 LightKit light_kit(const Json& j, const Document& doc) {
   const Json& lux = member(j, "lux");
@@ -179,7 +188,7 @@ LightKit light_kit(const Json& j, const Document& doc) {
                              .illuminance = maybe(lux, "illuminance_lx"),
                              .distance = maybe(lux, "distance"),
                              .beam_deg = maybe(j, "beam_deg"),
-                             .measured = measured(doc, kit.ies)});
+                             .measured = held(doc, kit.ies, measured_light_of)});
   return kit;
 }
 Support support(const Json& j) {
@@ -432,12 +441,34 @@ struct ProjectReader::Cache {
     JsonPtr json;
     std::any value;
   };
-  std::unordered_map<const Json*, Entry> entries;
-  JsonPtr kit_mark;  // shots and set-ups are read with the kit: it changing makes them anew
-  std::vector<JsonPtr> kit_entities;
+  std::map<std::string, std::vector<Entry>> lists;  // in their order
+  std::vector<JsonPtr> kit_entities;  // shots and set-ups are read with the kit: it changing makes them anew
   JsonPtr project_json;
   std::map<std::string, std::shared_ptr<const Blob>> blobs;  // measured lights among them
 };
+
+namespace {
+
+/// What was read before of the same JSON: looked for at the same place first, then anywhere in the list.
+template <class Entry>
+class Before {
+ public:
+  explicit Before(const std::vector<Entry>* list) : list_(list) {}
+  const Entry* of(const JsonPtr& json, std::size_t place) {
+    if (!list_) return nullptr;
+    if (place < list_->size() && (*list_)[place].json == json) return &(*list_)[place];
+    if (by_address_.empty())
+      for (const Entry& entry : *list_) by_address_.try_emplace(entry.json.get(), &entry);
+    const auto found = by_address_.find(json.get());
+    return found == by_address_.end() ? nullptr : found->second;
+  }
+
+ private:
+  const std::vector<Entry>* list_;
+  std::unordered_map<const Json*, const Entry*> by_address_;
+};
+
+}  // namespace
 
 Project ProjectReader::read(const Document& doc) {
   auto next = std::make_shared<Cache>();
@@ -451,15 +482,18 @@ Project ProjectReader::read(const Document& doc) {
       same_blobs && cache_->kit_entities == next->kit_entities && cache_->project_json == next->project_json;
   const auto read_list = [&]<class T>(const char* key, std::vector<std::shared_ptr<const T>>& out, bool keep,
                                       auto parse) {
-    for (const JsonPtr& item : doc.list(key)) {
-      const auto old =
-          keep && cache_ ? cache_->entries.find(item.get()) : decltype(cache_->entries.find(nullptr)){};
-      std::shared_ptr<const T> value;
-      if (keep && cache_ && old != cache_->entries.end())
-        value = std::any_cast<std::shared_ptr<const T>>(old->second.value);
-      if (!value) value = std::make_shared<const T>(parse(*item));
-      next->entries[item.get()] = {item, value};
-      out.push_back(value);
+    const auto old = keep && cache_ ? cache_->lists.find(key) : decltype(cache_->lists.find(key)){};
+    Before before(keep && cache_ && old != cache_->lists.end() ? &old->second : nullptr);
+    auto& entries = next->lists[key];
+    const auto& list = doc.list(key);
+    entries.reserve(list.size());
+    out.reserve(list.size());
+    for (const JsonPtr& item : list) {
+      const auto* known = before.of(item, out.size());
+      auto value = known ? std::any_cast<std::shared_ptr<const T>>(known->value)
+                         : std::make_shared<const T>(parse(*item));
+      entries.push_back({item, value});
+      out.push_back(std::move(value));
     }
   };
   Project p;
@@ -514,6 +548,7 @@ Project ProjectReader::read(const Document& doc) {
   read_list("shots", p.shots, same_kit, [&](const Json& j) { return shot(j, p); });
   read_list("takes", p.takes, true, take);
   p.blobs = doc.blobs;
+  p.unreadable = unreadable(doc);
   cache_ = std::move(next);
   return p;
 }

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "cinnabar/base/vec.h"
+#include "cinnabar/color/picture.h"
 #include "cinnabar/motion/clocks.h"
 #include "cinnabar/motion/moves.h"
 #include "cinnabar/photometry/distribution.h"
@@ -51,9 +52,10 @@ struct Part {
 struct Label {
   std::string part;
   double bearing_deg = 0, arc_deg = 90, low = 0, high = 0;
-  std::string picture;
+  std::string picture;  ///< blob
   std::optional<double> stroke;
   Material material{MaterialKind::paper, {0.8, 0.8, 0.8}};
+  std::shared_ptr<const Picture> image{};  ///< the picture read; nothing where there is none
 };
 struct Feature {
   std::string id, name;
@@ -236,6 +238,9 @@ struct Sketch {
   std::vector<std::vector<std::pair<double, double>>> strokes;
   bool instead = false;  ///< shown instead of the predicted picture, else over it
 };
+/// Recorded before and after the action of each take, together (common practice, no source).
+inline constexpr double lead_seconds = 10.0;
+
 struct Shot {
   std::string id, name, setup, size;
   std::string sound, notes;
@@ -317,6 +322,7 @@ struct Project {
   std::vector<std::shared_ptr<const Shot>> shots;
   std::vector<std::shared_ptr<const Take>> takes;
   std::map<std::string, std::shared_ptr<const Blob>> blobs;
+  std::vector<std::string> unreadable;  ///< pictures, meshes and measured lights that are damaged, in sentences
 
   [[nodiscard]] std::string rule(const std::string& key) const;  ///< the chosen value, or the default
   /// The rule that a shot follows: its own, its set-up's, the project's, or the default.

@@ -1,6 +1,7 @@
 #include "cinnabar/project/new_shot.h"
 
 #include <algorithm>
+#include <unordered_set>
 
 namespace cinnabar {
 namespace {
@@ -24,8 +25,10 @@ const char* plain_shot = R"({"size": "close", "screen_time": 3.0, "products": []
 }  // namespace
 
 std::string fresh_id(const Document& document, const std::string& list, const std::string& stem) {
+  std::unordered_set<std::string_view> taken;
+  for (const JsonPtr& item : document.list(list)) taken.insert(item->at("id").get_ref<const std::string&>());
   for (int k = 1;; ++k)
-    if (std::string id = stem + std::to_string(k); !document.find(list, id)) return id;
+    if (std::string id = stem + std::to_string(k); !taken.contains(id)) return id;
 }
 
 Json new_shot(Document& document, const Json* like, const std::string& name) {

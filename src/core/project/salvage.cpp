@@ -6,7 +6,10 @@
 #include <filesystem>
 #include <set>
 
+#include "cinnabar/base/files.h"
+#include "cinnabar/project/json_text.h"
 #include "cinnabar/project/store.h"
+#include "cinnabar/project/store_file.h"
 #include "cinnabar/project/validation.h"
 
 namespace cinnabar {
@@ -54,7 +57,9 @@ int rows_of(SQLite::Database& db, const std::string& columns, const std::string&
           db, fmt::format("SELECT rowid, {} FROM {} WHERE rowid > ? ORDER BY rowid", columns, table));
       rows.bind(1, after);
       while (rows.executeStep()) {
-        after = rows.getColumn(0).getInt64();
+        const std::int64_t row = rows.getColumn(0).getInt64();
+        if (row <= after) return broken + 1;  // pages that lead round in a circle
+        after = row;
         each(rows);
       }
       return broken;
@@ -66,10 +71,7 @@ int rows_of(SQLite::Database& db, const std::string& columns, const std::string&
   return broken;
 }
 
-std::optional<Json> parsed(const SQLite::Column& column) {
-  Json value = Json::parse(column.getString(), nullptr, false);
-  return value.is_discarded() ? std::nullopt : std::optional(std::move(value));
-}
+std::optional<Json> parsed(const SQLite::Column& column) { return parsed_json(column.getString()); }
 
 /// The document without the smallest thing round a fault whose going leaves fewer faults; nothing where only the
 /// whole entity would do.
@@ -82,7 +84,7 @@ std::optional<Document> without_fault(const Document& document, const std::strin
 }
 
 /// Takes out what a valid project cannot hold, as little as will do.
-void mend(Document& document, std::vector<std::string>& lost) {
+void mend_rest(Document& document, std::vector<std::string>& lost) {
   for (int round = 0; round < 2000; ++round) {
     const auto faults = validate(document);
     if (faults.empty()) return;
@@ -110,6 +112,26 @@ void mend(Document& document, std::vector<std::string>& lost) {
   }
 }
 
+/// Nothing names a take, and there may be a hundred thousand: they are looked at last, all at once.
+void mend(Document& document, std::vector<std::string>& lost) {
+  const auto log = document.lists.find("takes");
+  std::vector<JsonPtr> takes = log == document.lists.end() ? std::vector<JsonPtr>{} : std::move(log->second);
+  if (log != document.lists.end()) log->second.clear();
+  mend_rest(document, lost);
+  if (takes.empty()) return;
+  document.lists["takes"] = std::move(takes);
+  std::set<std::size_t> faulty;
+  for (const DocumentFault& fault : validate(document))
+    if (fault.path.starts_with("/takes/"))
+      faulty.insert(static_cast<std::size_t>(std::atoi(fault.path.c_str() + 7)));
+  if (faulty.empty()) return;
+  lost.push_back(fmt::format("{} of the takes", faulty.size()));
+  std::vector<JsonPtr> kept;
+  for (std::size_t i = 0; i < document.lists["takes"].size(); ++i)
+    if (!faulty.contains(i)) kept.push_back(document.lists["takes"][i]);
+  document.lists["takes"] = std::move(kept);
+}
+
 }  // namespace
 
 Expected<std::unique_ptr<Store>> Store::salvage(const std::string& path, std::vector<std::string>& lost) {
@@ -118,11 +140,18 @@ Expected<std::unique_ptr<Store>> Store::salvage(const std::string& path, std::ve
   const auto hopeless = [&](const std::string& why) {
     return fail(path, "is damaged beyond reading (" + why + ")", "go back to a copy of it", Fault::input);
   };
+  if (const auto good = check_database_file(path); !good) return tl::unexpected(good.error());
+  const auto from = reading_place(path);
+  if (!from) return tl::unexpected(from.error());
   Document document;
   const std::set<std::string> own{"deliverables", "products", "setups", "shots", "takes"};
   try {
-    SQLite::Database db(path, SQLite::OPEN_READONLY, 1000);
-    if (db.execAndGet("PRAGMA application_id").getInt() != 0x43494E4E) return hopeless("it is not this program's");
+    SQLite::Database db(from->path, from->flags, 1000);
+    guard(db);
+    db.exec("PRAGMA query_only=ON");
+    if (db.execAndGet("PRAGMA application_id").getUInt() != project_application_id)
+      return hopeless("it is not this program's");
+    if (const auto other = foreign_object(db, path)) return tl::unexpected(*other);
     const auto note = [&](const std::string& what, int broken) {
       if (broken > 0) lost.push_back(fmt::format("some of the {}", what));
     };

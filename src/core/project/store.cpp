@@ -1,48 +1,23 @@
 #include "cinnabar/project/store.h"
 
-#include <SQLiteCpp/SQLiteCpp.h>
-#include <fcntl.h>
 #include <fmt/format.h>
-#include <sqlite3.h>
-#include <sys/file.h>
-#include <sys/stat.h>
 #include <unistd.h>
 
 #include <algorithm>
 #include <ctime>
 #include <filesystem>
-#include <fstream>
+#include <map>
 #include <set>
+
+#include "cinnabar/base/encoding.h"
+#include "cinnabar/base/files.h"
+#include "cinnabar/project/json_text.h"
+#include "cinnabar/project/store_file.h"
 
 namespace cinnabar {
 namespace {
 
 namespace fs = std::filesystem;
-
-constexpr int application_id = 0x43494E4E;  // "CINN"
-constexpr int schema_version = 2;           // 2: pictures of kept versions are stored once
-
-constexpr const char* schema = R"(
-CREATE TABLE singles (key TEXT PRIMARY KEY, body TEXT NOT NULL);
-CREATE TABLE lists (key TEXT PRIMARY KEY);
-CREATE TABLE deliverables (id TEXT PRIMARY KEY, place INTEGER NOT NULL, body TEXT NOT NULL);
-CREATE TABLE products (id TEXT PRIMARY KEY, place INTEGER NOT NULL, body TEXT NOT NULL);
-CREATE TABLE setups (id TEXT PRIMARY KEY, place INTEGER NOT NULL, body TEXT NOT NULL);
-CREATE TABLE shots (id TEXT PRIMARY KEY, place INTEGER NOT NULL, body TEXT NOT NULL);
-CREATE TABLE takes (id TEXT PRIMARY KEY, place INTEGER NOT NULL, body TEXT NOT NULL);
-CREATE TABLE others (list TEXT NOT NULL, id TEXT NOT NULL, place INTEGER NOT NULL, body TEXT NOT NULL,
-                     PRIMARY KEY (list, id));
-CREATE TABLE blobs (id TEXT PRIMARY KEY, fields TEXT NOT NULL, bytes BLOB NOT NULL);
-CREATE TABLE history (seq INTEGER PRIMARY KEY, title TEXT NOT NULL, at TEXT NOT NULL);
-CREATE TABLE changes (seq INTEGER NOT NULL REFERENCES history(seq) ON DELETE CASCADE, list TEXT NOT NULL,
-                      id TEXT NOT NULL, before TEXT, after TEXT, place_before INTEGER, place_after INTEGER);
-CREATE INDEX changes_by_seq ON changes (seq);
-CREATE INDEX changes_by_entity ON changes (list, id);
-CREATE TABLE state (name TEXT PRIMARY KEY, value INTEGER NOT NULL);
-CREATE TABLE versions (id INTEGER PRIMARY KEY, name TEXT NOT NULL, at TEXT NOT NULL, document TEXT NOT NULL);
-CREATE TABLE kept_blobs (id INTEGER PRIMARY KEY, bytes BLOB NOT NULL);
-INSERT INTO state VALUES ('done', 0);
-)";
 
 std::string now_text() {
   const std::time_t now = std::time(nullptr);
@@ -58,52 +33,28 @@ bool has_own_table(const std::string& list) {
   return own.contains(list);
 }
 
-tl::unexpected<Error> damaged(const std::string& path, const std::string& why) {
-  return fail(path, "is damaged (" + why + ")", "go back to a copy of it", Fault::input);
-}
-tl::unexpected<Error> not_kept(const std::string& path, const std::string& why) {
-  return fail(path, "could not be written (" + why + "); what was kept before is safe",
-              "make room on the disk or check the folder's permissions, then do it again", Fault::output);
-}
-
-/// Advisory lock on the file itself; the kernel drops it when the process ends.
-class WriterLock {
- public:
-  explicit WriterLock(const std::string& path) : fd_(::open(path.c_str(), O_RDWR | O_CLOEXEC)) {
-    held_ = fd_ >= 0 && ::flock(fd_, LOCK_EX | LOCK_NB) == 0;
-  }
-  WriterLock(const WriterLock&) = delete;
-  WriterLock& operator=(const WriterLock&) = delete;
-  ~WriterLock() {
-    if (fd_ >= 0) ::close(fd_);
-  }
-  [[nodiscard]] bool held() const { return held_; }
-  [[nodiscard]] bool opened() const { return fd_ >= 0; }
-  /// Where the locked file is now; empty when it is gone.
-  [[nodiscard]] std::string place() const {
-    struct stat own {};
-    if (::fstat(fd_, &own) != 0 || own.st_nlink == 0) return {};
-    std::error_code error;
-    return fs::read_symlink("/proc/self/fd/" + std::to_string(fd_), error).string();
-  }
-  [[nodiscard]] bool is_at(const std::string& path) const {
-    struct stat own {
-    }, there{};
-    return ::fstat(fd_, &own) == 0 && ::stat(path.c_str(), &there) == 0 && own.st_ino == there.st_ino &&
-           own.st_dev == there.st_dev;
-  }
-
- private:
-  int fd_;
-  bool held_ = false;
-};
-
 class SqliteStore final : public Store {
  public:
-  SqliteStore(std::string path, std::unique_ptr<WriterLock> lock, int flags)
-      : path_(std::move(path)), lock_(std::move(lock)), db_(path_, flags, 5000), writable_(lock_ != nullptr) {}
+  /// For writing, under the lock.
+  SqliteStore(std::string path, std::unique_ptr<WriterLock> lock)
+      : path_(std::move(path)),
+        lock_(std::move(lock)),
+        db_(database_name(path_), SQLite::OPEN_READWRITE, 5000),
+        writable_(true) {
+    guard(db_);
+  }
+  /// For reading.
+  SqliteStore(std::string path, ReadingPlace place)
+      : path_(std::move(path)),
+        copy_(std::move(place.copy)),
+        db_(place.path, place.flags, 5000),
+        writable_(false) {
+    guard(db_);
+    db_.exec("PRAGMA query_only=ON");
+  }
 
   ~SqliteStore() override {
+    written_.clear();
     if (!writable_) return;
     try {
       db_.exec("PRAGMA wal_checkpoint(TRUNCATE)");
@@ -119,11 +70,12 @@ class SqliteStore final : public Store {
   }
 
   void make(const Document& document) {
-    db_.exec(fmt::format("PRAGMA application_id={}", application_id));
-    prepare_writing();
+    db_.exec("PRAGMA journal_mode=OFF");  // nobody sees the file before it is whole
+    db_.exec("PRAGMA synchronous=OFF");   // it is synchronised before it is put in its place
+    db_.exec(fmt::format("PRAGMA application_id={}", project_application_id));
     SQLite::Transaction transaction(db_);
-    db_.exec(schema);
-    db_.exec(fmt::format("PRAGMA user_version={}", schema_version));
+    db_.exec(store_schema);
+    db_.exec(fmt::format("PRAGMA user_version={}", store_version));
     for (const auto& [key, value] : document.singles) write_entity({"", key, {}, *value, {}, {}});
     for (const auto& [key, list] : document.lists) {
       write_entity({key, "", {}, Json::array(), {}, {}});
@@ -135,45 +87,35 @@ class SqliteStore final : public Store {
     document_ = document;
   }
 
-  /// What is wrong with the file, or nothing.
+  /// What is wrong with the file, or nothing. Its tables are looked at only when they are known to be ours.
   std::optional<Error> inspect() {
-    if (db_.execAndGet("PRAGMA application_id").getInt() != application_id)
-      return Error{path_, "is a database of another program", "open a project made by Cinnabar", Fault::input};
-    const int version = db_.execAndGet("PRAGMA user_version").getInt();
-    if (version > schema_version)
-      return Error{
-          path_,
-          fmt::format(
-              "was made by a newer Cinnabar (file version {}, this program knows {}); it was left untouched",
-              version, schema_version),
-          "open it with that version", Fault::input};
-    if (version < 1) return Error{path_, "is damaged (no file version)", "go back to a copy of it", Fault::input};
+    if (auto other = foreign(db_, path_)) return other;
     const std::string check = db_.execAndGet("PRAGMA quick_check(1)").getString();
-    if (check != "ok") return Error{path_, "is damaged (" + check + ")", "go back to a copy of it", Fault::input};
+    if (check != "ok") return damaged(path_, check).value();
     return std::nullopt;
   }
 
   /// Brings an older layout up to date, after a copy was laid beside the file. Nothing to do for the present one.
   void migrate() {
-    if (db_.execAndGet("PRAGMA user_version").getInt() >= schema_version) return;
+    if (db_.execAndGet("PRAGMA user_version").getInt() >= store_version) return;
     const std::string copy = backup_name(1);
     SQLite::Statement into(db_, "VACUUM INTO ?");  // one whole file, whatever the log still held
     into.bind(1, copy);
     into.exec();
     SQLite::Transaction transaction(db_);
-    db_.exec("CREATE TABLE kept_blobs (id INTEGER PRIMARY KEY, bytes BLOB NOT NULL)");
+    db_.exec(kept_blobs_table);
     std::vector<std::pair<std::int64_t, Json>> kept;
     SQLite::Statement rows(db_, "SELECT id, document FROM versions");
     while (rows.executeStep())
-      kept.emplace_back(rows.getColumn(0).getInt64(), Json::parse(rows.getColumn(1).getString()));
+      kept.emplace_back(rows.getColumn(0).getInt64(), stored(rows.getColumn(1)));
     for (auto& [id, document] : kept) {
       put_away_blobs(document);
       SQLite::Statement update(db_, "UPDATE versions SET document = ? WHERE id = ?");
-      update.bind(1, document.dump());
+      update.bind(1, json_text(document));
       update.bind(2, id);
       update.exec();
     }
-    db_.exec(fmt::format("PRAGMA user_version={}", schema_version));
+    db_.exec(fmt::format("PRAGMA user_version={}", store_version));
     transaction.commit();
   }
 
@@ -181,8 +123,7 @@ class SqliteStore final : public Store {
     Document doc;
     SQLite::Statement singles(db_, "SELECT key, body FROM singles");
     while (singles.executeStep())
-      doc.singles[singles.getColumn(0)] =
-          std::make_shared<const Json>(Json::parse(singles.getColumn(1).getString()));
+      doc.singles[singles.getColumn(0)] = std::make_shared<const Json>(stored(singles.getColumn(1)));
     SQLite::Statement lists(db_, "SELECT key FROM lists");
     while (lists.executeStep()) doc.lists[lists.getColumn(0)];
     for (auto& [key, list] : doc.lists) {
@@ -190,13 +131,14 @@ class SqliteStore final : public Store {
                                                      : "SELECT body FROM others WHERE list = ? ORDER BY place");
       if (!has_own_table(key)) rows.bind(1, key);
       while (rows.executeStep())
-        list.push_back(std::make_shared<const Json>(Json::parse(rows.getColumn(0).getString())));
+        list.push_back(std::make_shared<const Json>(stored(rows.getColumn(0))));
       for (const JsonPtr& item : list)
-        if (!item->is_object() || !item->contains("id")) throw std::runtime_error("an entity has no id");
+        if (!item->is_object() || !item->contains("id") || !item->at("id").is_string())
+          throw std::runtime_error("an entity has no id");
     }
     SQLite::Statement blobs(db_, "SELECT id, fields, bytes FROM blobs");
     while (blobs.executeStep()) {
-      Blob blob{Json::parse(blobs.getColumn(1).getString()), {}};
+      Blob blob{stored(blobs.getColumn(1)), {}};
       const auto* data = static_cast<const unsigned char*>(blobs.getColumn(2).getBlob());
       blob.bytes.assign(data, data + blobs.getColumn(2).getBytes());
       doc.blobs[blobs.getColumn(0)] = std::make_shared<const Blob>(std::move(blob));
@@ -214,11 +156,12 @@ class SqliteStore final : public Store {
       SQLite::Statement forget(db_, "DELETE FROM history WHERE seq > ?");
       forget.bind(1, done());
       forget.exec();
-      SQLite::Statement note(db_, "INSERT INTO history (title, at) VALUES (?, ?)");
-      note.bind(1, edit.title);
-      note.bind(2, now_text());
+      const std::int64_t seq = done() + 1;
+      SQLite::Statement note(db_, "INSERT INTO history (seq, title, at) VALUES (?, ?, ?)");
+      note.bind(1, seq);
+      note.bind(2, made_utf8(edit.title));
+      note.bind(3, now_text());
       note.exec();
-      const auto seq = db_.getLastInsertRowid();
       for (const Change& change : edit.changes) {
         write_entity(change);
         write_change(seq, change);
@@ -230,8 +173,8 @@ class SqliteStore final : public Store {
 
   Expected<std::optional<Edit>> undo() override { return step(false); }
   Expected<std::optional<Edit>> redo() override { return step(true); }
-  std::string undo_title() const override { return title_of(next_seq(false)); }
-  std::string redo_title() const override { return title_of(next_seq(true)); }
+  std::string undo_title() const override { return next_title(false); }
+  std::string redo_title() const override { return next_title(true); }
 
   Expected<std::optional<std::vector<EntityChange>>> changes_between_takes(
       const std::string& earlier, const std::string& later) const override {
@@ -250,13 +193,15 @@ class SqliteStore final : public Store {
   }
 
   Expected<void> keep_version(const std::string& name) override {
+    if (!is_utf8(name))
+      return fail("the version's name", "holds bytes that are no UTF-8 text", "name it in plain letters");
     return writing([&] {
       SQLite::Statement insert(db_, "INSERT INTO versions (name, at, document) VALUES (?, ?, ?)");
       insert.bind(1, name);
       insert.bind(2, now_text());
       Json document = document_.to_json();
       put_away_blobs(document);
-      insert.bind(3, document.dump());
+      insert.bind(3, json_text(document));
       insert.exec();
       return document_;
     });
@@ -265,7 +210,8 @@ class SqliteStore final : public Store {
     return reading<std::vector<KeptVersion>>([&] {
       std::vector<KeptVersion> list;
       SQLite::Statement rows(db_, "SELECT name, at FROM versions ORDER BY id");
-      while (rows.executeStep()) list.push_back({rows.getColumn(0), rows.getColumn(1)});
+      while (rows.executeStep())
+        list.push_back({made_utf8(rows.getColumn(0).getString()), made_utf8(rows.getColumn(1).getString())});
       return list;
     });
   }
@@ -275,7 +221,7 @@ class SqliteStore final : public Store {
       SQLite::Statement row(db_, "SELECT document FROM versions ORDER BY id LIMIT 1 OFFSET ?");
       row.bind(1, static_cast<std::int64_t>(number));
       if (!row.executeStep()) return std::nullopt;
-      Json document = Json::parse(row.getColumn(0).getString());
+      Json document = stored(row.getColumn(0));
       fetch_blobs(document);
       return document;
     });
@@ -299,7 +245,7 @@ class SqliteStore final : public Store {
       document_ = std::move(next);
       return {};
     } catch (const SQLite::Exception& e) {
-      return not_kept(path_, e.what());
+      return told(path_, e, Doing::writing);
     }
   }
   template <class T, class F>
@@ -307,10 +253,24 @@ class SqliteStore final : public Store {
     try {
       return read();
     } catch (const SQLite::Exception& e) {
-      return damaged(path_, e.what());
-    } catch (const Json::exception&) {
+      return told(path_, e, Doing::reading);
+    } catch (const std::runtime_error&) {
       return damaged(path_, "its history cannot be read");
     }
+  }
+  /// JSON as a row holds it; throws where it is none.
+  static Json stored(const SQLite::Column& column) {
+    auto value = parsed_json({column.getText(), static_cast<std::size_t>(column.getBytes())});
+    if (!value) throw std::runtime_error("a row is no JSON that can be read");
+    return std::move(*value);
+  }
+  /// A statement that writes, made ready once.
+  SQLite::Statement& write(const std::string& sql) {
+    auto& kept = written_[sql];
+    if (!kept) kept = std::make_unique<SQLite::Statement>(db_, sql);
+    kept->reset();
+    kept->clearBindings();
+    return *kept;
   }
 
   /// A name beside the file that is not taken: "Slow Burn.v1.cinnabar", "Slow Burn.v1-2.cinnabar".
@@ -359,19 +319,24 @@ class SqliteStore final : public Store {
     }
   }
 
+  /// Number of the last edit that holds. Where the row of it is lost, everything in the history holds.
   [[nodiscard]] std::int64_t done() const {
-    return const_cast<SQLite::Database&>(db_).execAndGet("SELECT value FROM state WHERE name = 'done'").getInt64();
+    SQLite::Statement find(db_,
+                           "SELECT coalesce((SELECT value FROM state WHERE name = 'done'), "
+                           "(SELECT max(seq) FROM history), 0)");
+    find.executeStep();
+    return find.getColumn(0).getInt64();
   }
   void set_done(std::int64_t seq) {
-    SQLite::Statement update(db_, "UPDATE state SET value = ? WHERE name = 'done'");
-    update.bind(1, seq);
-    update.exec();
+    auto& put = write("INSERT OR REPLACE INTO state (name, value) VALUES ('done', ?)");
+    put.bind(1, seq);
+    put.exec();
   }
 
   void write_blob(const std::string& id, const Json& fields, const std::vector<unsigned char>& bytes) {
-    SQLite::Statement put(db_, "INSERT OR REPLACE INTO blobs (id, fields, bytes) VALUES (?, ?, ?)");
+    auto& put = write("INSERT OR REPLACE INTO blobs (id, fields, bytes) VALUES (?, ?, ?)");
     put.bind(1, id);
-    put.bind(2, fields.dump());
+    put.bind(2, json_text(fields));
     put.bind(3, bytes.data(), static_cast<int>(bytes.size()));
     put.exec();
   }
@@ -380,7 +345,7 @@ class SqliteStore final : public Store {
     const bool own = has_own_table(change.list);
     if (change.list == "blobs") {
       if (!change.after) {
-        SQLite::Statement drop(db_, "DELETE FROM blobs WHERE id = ?");
+        auto& drop = write("DELETE FROM blobs WHERE id = ?");
         drop.bind(1, change.id);
         drop.exec();
         return;
@@ -395,59 +360,72 @@ class SqliteStore final : public Store {
     const std::string table = single ? "singles" : presence ? "lists" : own ? change.list : "others";
     const std::string& key = presence ? change.list : change.id;
     if (!change.after) {
-      SQLite::Statement drop(db_,
-                             fmt::format("DELETE FROM {} WHERE {} = ?{}", table, single || presence ? "key" : "id",
-                                         table == "others" ? " AND list = ?" : ""));
+      auto& drop = write(fmt::format("DELETE FROM {} WHERE {} = ?{}", table, single || presence ? "key" : "id",
+                                     table == "others" ? " AND list = ?" : ""));
       drop.bind(1, key);
       if (table == "others") drop.bind(2, change.list);
       drop.exec();
       return;
     }
     if (presence) {
-      SQLite::Statement put(db_, "INSERT OR REPLACE INTO lists (key) VALUES (?)");
+      auto& put = write("INSERT OR REPLACE INTO lists (key) VALUES (?)");
       put.bind(1, key);
       put.exec();
       return;
     }
-    SQLite::Statement put(db_, single ? "INSERT OR REPLACE INTO singles (key, body) VALUES (?, ?)"
-                               : own
-                                   ? "INSERT OR REPLACE INTO " + table + " (id, body, place) VALUES (?, ?, ?)"
-                                   : "INSERT OR REPLACE INTO others (id, body, place, list) VALUES (?, ?, ?, ?)");
+    auto& put = write(single ? "INSERT OR REPLACE INTO singles (key, body) VALUES (?, ?)"
+                      : own  ? "INSERT OR REPLACE INTO " + table + " (id, body, place) VALUES (?, ?, ?)"
+                             : "INSERT OR REPLACE INTO others (id, body, place, list) VALUES (?, ?, ?, ?)");
     put.bind(1, key);
-    put.bind(2, change.after->dump());
+    put.bind(2, json_text(*change.after));
     if (!single) put.bind(3, change.place_after.value_or(0));
     if (table == "others") put.bind(4, change.list);
     put.exec();
   }
 
   void write_change(std::int64_t seq, const Change& c) {
-    SQLite::Statement put(db_, "INSERT INTO changes VALUES (?, ?, ?, ?, ?, ?, ?)");
+    auto& put = write("INSERT INTO changes VALUES (?, ?, ?, ?, ?, ?, ?)");
     put.bind(1, seq);
     put.bind(2, c.list);
     put.bind(3, c.id);
-    c.before ? put.bind(4, c.before->dump()) : put.bind(4);
-    c.after ? put.bind(5, c.after->dump()) : put.bind(5);
+    c.before ? put.bind(4, json_text(*c.before)) : put.bind(4);
+    c.after ? put.bind(5, json_text(*c.after)) : put.bind(5);
     c.place_before ? put.bind(6, *c.place_before) : put.bind(6);
     c.place_after ? put.bind(7, *c.place_after) : put.bind(7);
     put.exec();
   }
 
+  /// The edit that undo or redo would act on; nothing when there is none. Numbers follow one another without a gap.
   [[nodiscard]] std::optional<std::int64_t> next_seq(bool forward) const {
-    SQLite::Statement find(db_, forward ? "SELECT min(seq) FROM history WHERE seq > ?"
-                                        : "SELECT max(seq) FROM history WHERE seq <= ?");
-    find.bind(1, done());
-    if (!find.executeStep() || find.getColumn(0).isNull()) return std::nullopt;
-    return find.getColumn(0).getInt64();
+    const std::int64_t last = done(), wanted = forward ? last + 1 : last;
+    SQLite::Statement find(db_, "SELECT (SELECT count(*) FROM history WHERE seq = ?1), "
+                                "(SELECT count(*) FROM (SELECT 1 FROM history WHERE seq > ?1 LIMIT 1)), "
+                                "(SELECT count(*) FROM (SELECT 1 FROM history WHERE seq < ?1 LIMIT 1))");
+    find.bind(1, wanted);
+    find.executeStep();
+    if (find.getColumn(0).getInt() > 0) return wanted;
+    if (find.getColumn(forward ? 1 : 2).getInt() > 0) throw Gap();
+    return std::nullopt;
   }
+  struct Gap : std::runtime_error {
+    Gap() : std::runtime_error("a step is missing from the history") {}
+  };
   [[nodiscard]] std::string title_of(std::optional<std::int64_t> seq) const {
     if (!seq) return {};
     SQLite::Statement find(db_, "SELECT title FROM history WHERE seq = ?");
     find.bind(1, *seq);
-    return find.executeStep() ? find.getColumn(0).getString() : "";
+    return find.executeStep() ? made_utf8(find.getColumn(0).getString()) : "";
+  }
+  [[nodiscard]] std::string next_title(bool forward) const {
+    try {
+      return title_of(next_seq(forward));
+    } catch (const std::runtime_error&) {  // said when it is asked for
+      return {};
+    }
   }
 
   static std::optional<Json> maybe_json(const SQLite::Column& column) {
-    return column.isNull() ? std::nullopt : std::optional(Json::parse(column.getString()));
+    return column.isNull() ? std::nullopt : std::optional(stored(column));
   }
   static std::optional<int> maybe_int(const SQLite::Column& column) {
     return column.isNull() ? std::nullopt : std::optional(column.getInt());
@@ -478,9 +456,12 @@ class SqliteStore final : public Store {
         return applied(document_, *edit, forward);
       });
       if (!written) return tl::unexpected(written.error());
+    } catch (const Gap&) {
+      return fail(path_, "has a gap in its history, over which nothing can be taken back or done again; the project is whole",
+                  "go on from here, or go back to a kept version", Fault::input);
     } catch (const SQLite::Exception& e) {
-      return damaged(path_, e.what());
-    } catch (const Json::exception&) {
+      return told(path_, e, Doing::reading);
+    } catch (const std::runtime_error&) {
       return damaged(path_, "its history cannot be read");
     }
     return edit;
@@ -517,66 +498,62 @@ class SqliteStore final : public Store {
   }
 
   std::string path_;
-  std::unique_ptr<WriterLock> lock_;  // outlives the database's own handles on the file
+  std::unique_ptr<WriterLock> lock_;     // outlives the database's own handles on the file
+  std::shared_ptr<PrivateFolder> copy_;  // so does the folder
   mutable SQLite::Database db_;
+  std::map<std::string, std::unique_ptr<SQLite::Statement>> written_;
   bool writable_;
   Document document_;
 };
+
+tl::unexpected<Error> unwritable(const std::string& path, const std::string& what, const std::string& mend) {
+  return tl::unexpected<Error>(Error{path, what, mend, Fault::output, Cause::unwritable});
+}
 
 }  // namespace
 
 Expected<std::unique_ptr<Store>> Store::create(const std::string& path, const Document& document) {
   std::error_code ignored;
-  if (fs::exists(path, ignored))
+  const auto taken = [&] {
     return fail(path, "exists already", "choose another name, or remove it first", Fault::output);
-  const auto discard = [&] {
-    for (const char* end : {"", "-wal", "-shm", "-journal"}) fs::remove(path + end, ignored);
   };
+  if (fs::exists(path, ignored)) return taken();
+  for (const char* end : {"-wal", "-shm", "-journal"})
+    if (fs::exists(path + end, ignored))
+      return fail(path, "cannot be made: the log of another project is left at " + path + end,
+                  "choose another name, or move that file away", Fault::output);
+  auto beside = FileBeside::at(path);
+  if (!beside) return tl::unexpected(beside.error());
   try {
-    {
-      std::ofstream touch(path, std::ios::binary);
-      if (!touch) return not_kept(path, "it cannot be made there");
-    }
-    auto lock = std::make_unique<WriterLock>(path);
-    auto store = std::make_unique<SqliteStore>(path, std::move(lock), SQLite::OPEN_READWRITE);
-    store->make(document);
-    return store;
-  } catch (const std::exception& e) {
-    discard();
-    return not_kept(path, e.what());
+    SqliteStore(beside->beside(), nullptr).make(document);
+  } catch (const SQLite::Exception& e) {
+    return told(path, e, Doing::writing);
   }
+  if (const auto kept = beside->keep_new(); !kept) return tl::unexpected(kept.error());
+  return open(path, Access::write);
 }
 
 Expected<std::unique_ptr<Store>> Store::open(const std::string& path, Access access) {
-  std::error_code error;
-  if (!fs::exists(path, error)) return fail(path, "is not there", "check the name", Fault::input);
-  if (fs::is_directory(path, error)) return fail(path, "is a folder", "name a project file", Fault::input);
-  char head[16]{};
-  std::ifstream file(path, std::ios::binary);
-  if (!file) return fail(path, "cannot be read", "check its permissions", Fault::input);
-  file.read(head, sizeof head);
-  if (file.gcount() == 0)
-    return fail(path, "is empty", "go back to a copy of it, or make a new project", Fault::input);
-  if (std::string_view(head, sizeof head) != std::string_view("SQLite format 3\0", 16)) {
-    const auto first =
-        std::string_view(head, static_cast<std::size_t>(file.gcount())).find_first_not_of(" \t\r\n\xEF\xBB\xBF");
-    if (first != std::string_view::npos && head[first] == '{')
-      return fail(path, "is JSON, not a project file", "import it: cinnabar-cli import NEW.cinnabar " + path,
-                  Fault::input);
-    return fail(path, "is no Cinnabar project", "open a file that ends in .cinnabar", Fault::input);
-  }
-  file.close();
+  if (const auto good = check_database_file(path); !good) return tl::unexpected(good.error());
   try {
-    std::unique_ptr<WriterLock> lock;
+    std::unique_ptr<SqliteStore> store;
     if (access == Access::write) {
-      lock = std::make_unique<WriterLock>(path);
-      if (!lock->opened()) return fail(path, "may not be written", "check its permissions", Fault::output);
+      auto lock = std::make_unique<WriterLock>(path);
+      if (!lock->opened()) return unwritable(path, "may not be written", "check its permissions");
       if (!lock->held())
-        return fail(path, "is open for writing elsewhere", "close it there, or open it for reading",
-                    Fault::output);
+        return tl::unexpected<Error>(Error{path, "is open for writing elsewhere",
+                                           "close it there, or open it for reading", Fault::output,
+                                           Cause::locked});
+      const std::string folder = fs::path(database_name(path)).parent_path().string();
+      if (::access(folder.c_str(), W_OK) != 0)
+        return unwritable(path, "stands in a folder that may not be written, where it keeps its log while it is open",
+                          "check the folder's permissions, or copy the project elsewhere");
+      store = std::make_unique<SqliteStore>(path, std::move(lock));
+    } else {
+      auto place = reading_place(path);
+      if (!place) return tl::unexpected(place.error());
+      store = std::make_unique<SqliteStore>(path, std::move(*place));
     }
-    auto store = std::make_unique<SqliteStore>(
-        path, std::move(lock), access == Access::write ? SQLite::OPEN_READWRITE : SQLite::OPEN_READONLY);
     if (auto wrong = store->inspect()) return tl::unexpected(*wrong);
     store->load();
     if (access == Access::write) {
@@ -584,6 +561,8 @@ Expected<std::unique_ptr<Store>> Store::open(const std::string& path, Access acc
       store->migrate();
     }
     return store;
+  } catch (const SQLite::Exception& e) {
+    return told(path, e, Doing::reading);
   } catch (const std::exception& e) {
     return damaged(path, e.what());
   }

@@ -69,9 +69,4 @@ class Store {
 /// A project for reading, from its file or from its exported JSON (which is validated).
 [[nodiscard]] Expected<Document> read_document(const std::string& path);
 
-/// Whole text of a file; the error names it.
-[[nodiscard]] Expected<std::string> read_file(const std::string& path);
-/// Writes a file whole; the error names it.
-[[nodiscard]] Expected<void> write_file(const std::string& path, std::string_view text);
-
 }  // namespace cinnabar

@@ -46,9 +46,7 @@ void check_product(const Object& o, const Ids& ids) {
   std::set<std::string> parts;
   identified(o, "parts", [&](const Object& part) {
     parts.insert(part.id());
-    const auto mesh = part.text("mesh");
-    if (mesh && !ids.blobs.contains(*mesh))
-      part.fault("mesh", "names \"" + *mesh + "\", which is not in blobs", "name a blob, or give a profile");
+    const auto mesh = blob_reference(part, "mesh", ids, BlobUse::mesh, "give a profile");
     const Json* profile = part.member("profile", !mesh, "[[radius, height], ...] from bottom to top, or a mesh");
     if (profile) check_profile(part, *profile);
     part.one_of("section", {"round", "box"});
@@ -65,9 +63,7 @@ void check_product(const Object& o, const Ids& ids) {
     const auto low = label->number("low", place_range, true), high = label->number("high", place_range, true);
     if (low && high && *low >= *high) label->fault("high", "is not above low", "give low < high, in metres");
     label->number("stroke", size_range);
-    const auto picture = label->text("picture");
-    if (picture && !ids.blobs.contains(*picture))
-      label->fault("picture", "names \"" + *picture + "\", which is not in blobs", "name a blob, or leave it out");
+    blob_reference(*label, "picture", ids, BlobUse::picture, "leave it out");
     check_material(label->object("material"));
   }
   identified(o, "features", [&](const Object& feature) {
@@ -147,9 +143,7 @@ void check_kit_item(const std::string& list, const Object& o, const Ids& ids) {
       lux->number("illuminance_lx", lumens_range, true);
       lux->number("distance", size_range, true);
     }
-    const auto ies = o.text("ies");
-    if (ies && !ids.blobs.contains(*ies))
-      o.fault("ies", "names \"" + *ies + "\", which is not in blobs", "name a blob, or leave it out");
+    blob_reference(o, "ies", ids, BlobUse::measured_light, "leave it out");
   }
   if (list == "kit/supports") {
     o.text("kind");

@@ -3,13 +3,15 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <map>
 #include <set>
+#include <unordered_set>
 
 #include "cinnabar/base/range.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/motion/moves.h"
 #include "cinnabar/project/checks.h"
-#include "cinnabar/project/part_mesh.h"
+#include "cinnabar/project/json_text.h"
 
 namespace cinnabar {
 namespace {
@@ -247,7 +249,28 @@ void entity(const std::string& list, const Object& o, const Ids& ids) {
   if (list == "takes") take(o, ids);
 }
 
-void singles(const Object& root) {
+DocumentFault too_deep(const std::string& path) {
+  return {path, fmt::format("is nested more than {} deep", deepest_json), "leave out what is within"};
+}
+void check_entity(const std::string& list, const Json& item, const std::string& path, const Ids& ids,
+                  std::vector<DocumentFault>& faults) {
+  if (depth_of(item) > deepest_json - 2)
+    faults.push_back(too_deep(path));
+  else
+    entity(list, Object(item, path, faults), ids);
+}
+
+/// Why a blob does not hold what its type says.
+std::optional<Error> fault_by_type(const Blob& blob, const std::string& type) {
+  static const std::map<std::string, BlobUse> uses{{"model/stl", BlobUse::mesh},
+                                                   {"image/png", BlobUse::picture},
+                                                   {"application/x-ies", BlobUse::measured_light}};
+  const auto use = uses.find(type);
+  return use == uses.end() ? std::nullopt : blob_fault(blob, use->second);
+}
+
+/// What stands at the top; blobs that can be read are put `into` what references are held against.
+void singles(const Object& root, std::map<std::string, std::shared_ptr<const Blob>>& into) {
   const auto format = root.text("format", true);
   if (format && *format != "cinnabar-project")
     root.fault("format", "is \"" + *format + "\"", "give \"cinnabar-project\"");
@@ -269,11 +292,14 @@ void singles(const Object& root) {
       const auto blob = blobs->object(id);
       if (!blob || !blob->is_object()) continue;
       const auto type = blob->text("type"), data = blob->text("data", true);
-      const auto bytes = data ? base64_decoded(*data) : std::nullopt;
+      auto bytes = data ? base64_decoded(*data) : std::nullopt;
       if (data && !bytes) blob->fault("data", "is no base64", "encode the bytes as RFC 4648 says");
-      if (bytes && type == "model/stl")
-        if (const auto mesh = corners_of_stl(*bytes); !mesh)
-          blob->fault("data", "holds a mesh that " + mesh.error().message, mesh.error().mend);
+      if (!bytes) continue;
+      auto held = std::make_shared<const Blob>(Blob{Json{{"type", type.value_or("")}}, std::move(*bytes)});
+      if (const auto fault = type ? fault_by_type(*held, *type) : std::nullopt)
+        blob->fault("data", fault->message, fault->mend);
+      else
+        into[id] = std::move(held);
     }
 }
 
@@ -290,7 +316,7 @@ Ids ids_of(const Document& doc) {
   for (const auto& [key, list] : doc.lists)
     if (key != "takes")
       for (const JsonPtr& item : list) note_ids(ids, key, *item);
-  for (const auto& [id, blob] : doc.blobs) ids.blobs.insert(id);
+  ids.blobs = doc.blobs;
   return ids;
 }
 
@@ -316,13 +342,17 @@ const std::vector<std::pair<std::string, std::vector<std::string>>>& house_rule_
 
 std::vector<DocumentFault> validate(const Json& document) {
   std::vector<DocumentFault> faults;
+  if (depth_of(document) > deepest_json)
+    return {too_deep("")};
   const Object root(document, "", faults);
   if (!root.is_object()) return faults;
-  singles(root);
-  const auto kit = root.object("kit");
   Ids ids;
-  if (document.contains("blobs") && document["blobs"].is_object())
-    for (const auto& [id, blob] : document["blobs"].items()) ids.blobs.insert(id);
+  ids.look_into_blobs = true;
+  singles(root, ids.blobs);
+  for (const auto& [key, value] : document.items())
+    if (key.starts_with("kit/"))
+      root.fault(key, "has a name that means a list of the kit", "put the list into \"kit\"");
+  const auto kit = root.object("kit");
   const auto find_list = [&](const std::string& list) -> const Json* {
     const bool in_kit = list.starts_with("kit/");
     if (in_kit && (!kit || !kit->is_object())) return nullptr;
@@ -337,8 +367,17 @@ std::vector<DocumentFault> validate(const Json& document) {
     const bool in_kit = list.starts_with("kit/");
     if (in_kit && (!kit || !kit->is_object())) continue;
     identified(in_kit ? *kit : root, in_kit ? list.substr(4) : list,
-               [&](const Object& item) { entity(list, item, ids); });
+               [&](const Object& item) { entity(list, item, ids); }, false, list == "takes" ? 1000000 : 100000);
   }
+  return faults;
+}
+
+EntityCheck::EntityCheck(const Document& document) : ids_(std::make_shared<const Ids>(ids_of(document))) {}
+
+std::vector<DocumentFault> EntityCheck::faults(const std::string& list, const Json& item,
+                                               const std::string& path) const {
+  std::vector<DocumentFault> faults;
+  check_entity(list, item, path, *ids_, faults);
   return faults;
 }
 
@@ -346,7 +385,7 @@ std::vector<DocumentFault> validate(const Document& document) { return validate(
 
 std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
   bool references_moved = false, in_singles = false, shots_went = false;
-  std::set<std::pair<std::string, std::string>> touched;
+  std::map<std::string, std::unordered_set<std::string_view>> touched;  // by list
   for (const Change& change : edit.changes) {
     const bool is_single = change.list.empty() || change.list == "blobs";
     in_singles = in_singles || is_single;
@@ -356,15 +395,25 @@ std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
     references_moved = references_moved || !change.after || change.list == "setups" ||
                        change.list == "kit/cameras" || change.list == "products";
     shots_went = shots_went || (change.list == "shots" && !change.after);
-    touched.emplace(change.list, change.id);
+    touched[change.list].insert(change.id);
   }
   std::vector<DocumentFault> faults;
   if (in_singles) {
     Json top = Json::object();
     for (const auto& [key, value] : after.singles)
       if (!key.starts_with("kit/")) top[key] = *value;
+    if (depth_of(top) > deepest_json - 1)
+      return {too_deep("")};
     const Object root(top, "", faults);
-    singles(root);
+    std::map<std::string, std::shared_ptr<const Blob>> none;
+    singles(root, none);
+    for (const auto& id : touched["blobs"]) {
+      const auto blob = after.blobs.find(std::string(id));
+      if (blob == after.blobs.end()) continue;
+      const Json& type = blob->second->fields.value("type", Json());
+      if (const auto fault = type.is_string() ? fault_by_type(*blob->second, type) : std::nullopt)
+        faults.push_back({"/blobs/" + escaped(std::string(id)) + "/data", fault->message, fault->mend});
+    }
     if (top.contains("kit") && !top["kit"].is_object()) root.fault("kit", "is no object", "write { ... }");
     for (const std::string& list : model_lists())
       if (after.singles.contains(list))
@@ -373,52 +422,19 @@ std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
   const Ids ids = ids_of(after);
   for (const auto& [key, list] : after.lists) {
     const bool all = references_moved && (key != "takes" || shots_went);
-    if (!all && std::none_of(touched.begin(), touched.end(), [&](const auto& t) { return t.first == key; }))
-      continue;
-    std::set<std::string> seen;
+    const auto& own = touched[key];
+    if (!all && own.empty()) continue;
+    std::unordered_set<std::string_view> seen;
+    seen.reserve(list.size());
     for (std::size_t i = 0; i < list.size(); ++i) {
       const std::string& id = list[i]->at("id").get_ref<const std::string&>();
-      const std::string path = fmt::format("/{}/{}", key, i);
+      const auto path = [&] { return fmt::format("/{}/{}", key, i); };
       if (!seen.insert(id).second)
-        faults.push_back({path + "/id", "\"" + id + "\" is used twice in this list", "give each its own"});
-      if (all || touched.contains({key, id})) entity(key, Object(*list[i], path, faults), ids);
+        faults.push_back({path() + "/id", "\"" + id + "\" is used twice in this list", "give each its own"});
+      if (all || own.contains(id)) check_entity(key, *list[i], path(), ids, faults);
     }
   }
   return faults;
-}
-
-Expected<Json> parse_json(const std::string& text, const std::string& file) {
-  int depth = 0, deepest = 0;
-  bool in_string = false;
-  for (std::size_t i = 0; i < text.size(); ++i) {  // the parser recurses on destruction: bound the nesting first
-    const char c = text[i];
-    if (in_string) {
-      if (c == '\\') ++i;
-      if (c == '"') in_string = false;
-    } else if (c == '"') {
-      in_string = true;
-    } else if (c == '{' || c == '[') {
-      deepest = std::max(deepest, ++depth);
-    } else if (c == '}' || c == ']') {
-      --depth;
-    }
-  }
-  if (deepest > 200)
-    return fail(file, "is nested too deep", "give a project as `export --to json` writes it", Fault::input);
-  try {
-    return Json::parse(text);
-  } catch (const Json::parse_error& e) {
-    std::size_t line = 1, column = 1;
-    for (std::size_t i = 0; i + 1 < e.byte && i < text.size(); ++i) {
-      column = text[i] == '\n' ? 1 : column + 1;
-      line += text[i] == '\n' ? 1 : 0;
-    }
-    return fail(file, fmt::format("is no JSON: line {}, column {}", line, column),
-                text.empty() ? "the file is empty" : "mend it there, or export it again", Fault::input);
-  } catch (const Json::exception& e) {
-    return fail(file, "is no JSON that can be read (a number may be too large)", "mend it, or export it again",
-                Fault::input);
-  }
 }
 
 }  // namespace cinnabar

@@ -1,5 +1,6 @@
 // What a project document must be: every fault is reported with its JSON pointer and the mend.
 #pragma once
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -19,10 +20,22 @@ struct DocumentFault {
 /// Faults that `edit` brings into `after`: the entities it touched, and all references when one was removed.
 [[nodiscard]] std::vector<DocumentFault> validate(const Document& after, const Edit& edit);
 
+struct Ids;
+/// Checks entities one by one against what one document holds: many that are put in cost no more than each alone.
+class EntityCheck {
+ public:
+  /// What references may name is taken from the document as it is now.
+  explicit EntityCheck(const Document& document);
+  /// Faults of an entity of a list that would stand at `path`, references included; whether its id is free is not
+  /// asked.
+  [[nodiscard]] std::vector<DocumentFault> faults(const std::string& list, const Json& entity,
+                                                  const std::string& path) const;
+
+ private:
+  std::shared_ptr<const Ids> ids_;
+};
+
 /// House rules by key with their values, the first being the default.
 [[nodiscard]] const std::vector<std::pair<std::string, std::vector<std::string>>>& house_rule_values();
-
-/// JSON text to a value; the error names line, column and what was met. Nesting beyond 200 is refused.
-[[nodiscard]] Expected<Json> parse_json(const std::string& text, const std::string& file);
 
 }  // namespace cinnabar

@@ -4,7 +4,7 @@
 #include <cstdint>
 #include <vector>
 
-#include "cinnabar/scene/picture.h"
+#include "cinnabar/color/picture.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {

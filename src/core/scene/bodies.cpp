@@ -154,14 +154,12 @@ Outline poured(const Outline& liquid, const Product& product) {
   return cleaned(out);
 }
 
-Mesh label_mesh(const Project& project, const Product& product, const Part& part, PictureCache& pictures,
-                int segments) {
+Mesh label_mesh(const Product& product, const Part& part, int segments) {
   const Label& label = *product.label;
   Mesh mesh;
   mesh.material = label.material;
   mesh.positions.resize(1);
-  if (const auto blob = project.blobs.find(label.picture); blob != project.blobs.end())
-    mesh.picture = pictures.get(blob->second);
+  mesh.picture = label.image;
   std::vector<double> heights{label.low, label.high};
   for (const ProfilePoint& p : part.profile)
     if (p.height > label.low && p.height < label.high) heights.push_back(p.height);
@@ -208,8 +206,7 @@ Mesh label_mesh(const Project& project, const Product& product, const Part& part
 
 }  // namespace
 
-std::vector<Mesh> product_meshes(const Project& project, const Product& product, PictureCache& pictures,
-                                 std::vector<Medium>& media, int segments) {
+std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& media, int segments) {
   std::vector<Mesh> meshes;
   for (const Part& part : product.parts) {
     Outline outer = cleaned(part.profile);
@@ -254,7 +251,7 @@ std::vector<Mesh> product_meshes(const Project& project, const Product& product,
   }
   if (product.label)
     for (const Part& part : product.parts)
-      if (part.id == product.label->part) meshes.push_back(label_mesh(project, product, part, pictures, segments));
+      if (part.id == product.label->part) meshes.push_back(label_mesh(product, part, segments));
   return meshes;
 }
 

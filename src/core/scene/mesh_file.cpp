@@ -16,7 +16,10 @@
 #include <map>
 #include <set>
 
+#include "cinnabar/base/encoding.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/color/white.h"
+#include "cinnabar/project/json_text.h"
 #include "cinnabar/project/new_shot.h"
 // Needs IOStream's definition before it.
 #include <assimp/MemoryIOWrapper.h>
@@ -80,20 +83,8 @@ Expected<void> check_gltf(const fs::path& file, const std::vector<char>& bytes) 
       return bad(file, "is cut short", "save it again from the program it came from");
     text = text.substr(20, length);
   }
-  int depth = 0, deepest = 0;
-  bool quoted = false;
-  for (std::size_t k = 0; k < text.size(); ++k) {
-    if (quoted && text[k] == '\\')
-      ++k;
-    else if (text[k] == '"')
-      quoted = !quoted;
-    else if (!quoted && (text[k] == '{' || text[k] == '['))
-      deepest = std::max(deepest, ++depth);
-    else if (!quoted && (text[k] == '}' || text[k] == ']'))
-      --depth;
-  }
-  if (deepest > most_nested) return bad(file, "is nested too deeply", "save it again as a plain mesh");
-  const Json json = Json::parse(text, nullptr, false);
+  if (depth_of(text) > deepest_json) return bad(file, "is nested too deeply", "save it again as a plain mesh");
+  const Json json = parsed_json(text).value_or(Json());
   if (!json.is_object()) return bad(file, "is no glTF file", "save it again as glTF 2.0, OBJ or STL");
   const Json nodes = json.value("nodes", Json::array());
   std::vector<int> levels(nodes.size(), 0);  // the longest way down to each
@@ -121,10 +112,7 @@ Expected<void> check_gltf(const fs::path& file, const std::vector<char>& bytes) 
 std::string plain_name(const aiString& name) {
   std::string text(name.C_Str());
   text.erase(std::remove_if(text.begin(), text.end(), [](unsigned char c) { return c < 32; }), text.end());
-  if (text.size() > 60) text.resize(60);
-  // What is no UTF-8 cannot be kept as JSON.
-  return Json::parse('"' + Json(text).dump(-1, ' ', false, Json::error_handler_t::replace).substr(1))
-      .get<std::string>();
+  return made_utf8(clipped(text, 60));
 }
 
 double tidy_share(double v) { return std::isfinite(v) ? std::round(std::clamp(v, 0.0, 1.0) * 1e4) / 1e4 : 0.5; }
@@ -134,7 +122,7 @@ Json material_of(const aiMaterial& m, bool linear) {
   if (m.Get(AI_MATKEY_BASE_COLOR, colour) != AI_SUCCESS) m.Get(AI_MATKEY_COLOR_DIFFUSE, colour);
   const auto light = [linear](float v) {  // OBJ's colours are meant for the eye (IEC 61966-2-1)
     const double c = std::clamp(static_cast<double>(v), 0.0, 1.0);
-    return tidy_share(linear ? c : c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4));
+    return tidy_share(linear ? c : srgb_decode(c));
   };
   float metallic = 0, rough = 0.5f, opacity = 1;
   m.Get(AI_MATKEY_METALLIC_FACTOR, metallic);

@@ -24,8 +24,7 @@ double widest(const Part& part) {
 
 }  // namespace
 
-std::vector<Palette::Colour> product_colours(const Project& project, const Product& product,
-                                             PictureCache& pictures) {
+std::vector<Palette::Colour> product_colours(const Product& product) {
   std::vector<Palette::Colour> colours;
   double label_area = 0;
   const Part* labelled = nullptr;
@@ -49,8 +48,7 @@ std::vector<Palette::Colour> product_colours(const Project& project, const Produ
   }
   if (label_area <= 0) return colours;
   const Vec3& paper = product.label->material.colour;
-  const auto blob = project.blobs.find(product.label->picture);
-  const auto picture = blob == project.blobs.end() ? nullptr : pictures.get(blob->second);
+  const auto& picture = product.label->image;
   if (!picture) {
     colours.push_back({paper, label_area});
     return colours;

@@ -8,7 +8,6 @@ namespace cinnabar {
 
 /// Colours with shares by area (square metres); a label hides what it covers. Clear glass without a tint is passed
 /// over. Empty where nothing has a colour.
-[[nodiscard]] std::vector<Palette::Colour> product_colours(const Project& project, const Product& product,
-                                                           PictureCache& pictures);
+[[nodiscard]] std::vector<Palette::Colour> product_colours(const Product& product);
 
 }  // namespace cinnabar

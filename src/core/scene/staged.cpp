@@ -194,15 +194,6 @@ std::array<DoorLeaf, 4> door_leaves(const Light& l) {
   return leaves;
 }
 
-std::shared_ptr<const Picture> PictureCache::get(const std::shared_ptr<const Blob>& blob) {
-  for (const auto& [known, picture] : kept_)
-    if (known == blob) return picture;
-  const auto decoded = decode_png(blob->bytes, "picture");
-  auto picture = decoded ? std::make_shared<const Picture>(*decoded) : nullptr;
-  kept_.emplace_back(blob, picture);
-  return picture;
-}
-
 std::vector<std::pair<double, double>> backdrop_line(const Setup& setup) {
   const Backdrop& b = setup.backdrop;
   if (b.kind == BackdropKind::none) return {};
@@ -255,8 +246,7 @@ std::vector<EdgeLine> set_edges(const Setup& setup) {
   return edges;
 }
 
-StagedWorld stage(const Project& project, const Shot& shot, double set_time, PictureCache& pictures,
-                  const StageOptions& options) {
+StagedWorld stage(const Project& project, const Shot& shot, double set_time, const StageOptions& options) {
   StagedWorld world;
   world.set_time = set_time;
   const ShotCamera camera = shot.camera.value_or(ShotCamera{});
@@ -334,7 +324,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, Pic
     if (!product) continue;
     const double turn = table && span > 0.0 ? std::abs(table->at(set_time + span) - table->at(set_time)) : 0.0;
     const bool centred = std::hypot(placed.place.x, placed.place.z) < 1e-9;
-    for (Mesh& mesh : product_meshes(project, *product, pictures, world.media, options.segments)) {
+    for (Mesh& mesh : product_meshes(*product, world.media, options.segments)) {
       const bool is_label = mesh.material.kind == MaterialKind::paper && product->label && mesh.uvs.size() &&
                             mesh.uvs.back().first > 0.0f;
       const bool moves = turn > 0.0 && (!centred || is_label);

@@ -5,7 +5,7 @@
 #include <memory>
 #include <vector>
 
-#include "cinnabar/scene/picture.h"
+#include "cinnabar/color/picture.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -70,27 +70,17 @@ struct StagedWorld {
   double set_time = 0;
 };
 
-/// Label pictures already decoded, shared between stagings. Not to be shared between threads.
-class PictureCache {
- public:
-  [[nodiscard]] std::shared_ptr<const Picture> get(const std::shared_ptr<const Blob>& blob);
-
- private:
-  std::vector<std::pair<std::shared_ptr<const Blob>, std::shared_ptr<const Picture>>> kept_;
-};
-
 struct StageOptions {
   bool motion = true;  ///< move things through the exposure; else they stand as at its middle
   int segments = 96;   ///< of a full turn
 };
 
 /// Stages a shot at a set time. A shot whose set-up is unknown has neither surface nor lights.
-[[nodiscard]] StagedWorld stage(const Project& project, const Shot& shot, double set_time, PictureCache& pictures,
+[[nodiscard]] StagedWorld stage(const Project& project, const Shot& shot, double set_time,
                                 const StageOptions& options = {});
 
 /// A product alone in its own coordinates, without motion (for previews and tests).
-[[nodiscard]] std::vector<Mesh> product_meshes(const Project& project, const Product& product,
-                                               PictureCache& pictures, std::vector<Medium>& media, int segments);
+[[nodiscard]] std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& media, int segments);
 
 /// The corners of a leaf of barn doors: its hinge's two ends, then its outer edge back again.
 using DoorLeaf = std::array<Vec3, 4>;

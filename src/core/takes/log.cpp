@@ -7,8 +7,10 @@
 #include <map>
 #include <set>
 
+#include "cinnabar/base/encoding.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/project/json_text.h"
 
 namespace cinnabar {
 
@@ -135,7 +137,7 @@ std::string value_text(const Json& v) {
   if (v.is_number()) return number_text(v.get<double>());
   if (v.is_boolean()) return v.get<bool>() ? "on" : "off";
   if (v.is_string()) return v.get<std::string>();
-  return v.dump().substr(0, 40);
+  return clipped(json_text(v), 40);
 }
 
 std::string spaced(std::string key) {

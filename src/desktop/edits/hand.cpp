@@ -7,19 +7,18 @@
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-QString q(const std::string& s) { return QString::fromStdString(s); }
-QString tr(const char* text) { return QObject::tr(text); }
 double tidy(double v) { return std::round(v * 1e5) / 1e5; }
 
 using Parse = std::function<std::optional<double>(const QString&)>;
 std::optional<double> degreesTyped(const QString& typed) {
   QString text = typed.trimmed();
   double sign = 1;
-  for (const auto& [word, s] : {std::pair{tr("right"), 1.0}, std::pair{tr("left"), -1.0}})
+  for (const auto& [word, s] : {std::pair{QObject::tr("right"), 1.0}, std::pair{QObject::tr("left"), -1.0}})
     if (text.endsWith(word)) text.chop(word.size()), sign = s;
   text.remove(QChar(0x00B0));
   const auto v = parse_number(text.trimmed().toStdString());
@@ -68,7 +67,7 @@ class Maker {
         id, label, value, 1.0,
         [sided](double v) {
           const QString number = q(fixed_text(sided ? std::abs(v) : v, 0)) + QChar(0x00B0);
-          return sided && std::abs(v) >= 0.5 ? number + " " + (v > 0 ? tr("right") : tr("left")) : number;
+          return sided && std::abs(v) >= 0.5 ? number + " " + (v > 0 ? QObject::tr("right") : QObject::tr("left")) : number;
         },
         degreesTyped, std::move(set));
   }
@@ -91,15 +90,15 @@ class Maker {
       return aim + turned(Vec3{0, std::sin(radians(r)), std::cos(radians(r))}, b) * d;
     };
     const Session* s = &session_;
-    length("distance", tr("Distance"), distance,
+    length("distance", QObject::tr("Distance"), distance,
            [=](double v) { return moved(*s, selection, polar(std::max(0.02, v), bearing, rise), false); });
     degrees(
-        "bearing", tr("Bearing"), bearing,
+        "bearing", QObject::tr("Bearing"), bearing,
         [=](double v) { return moved(*s, selection, polar(distance, v, rise), false); }, true);
-    length("height", tr("Height"), place.y, [=](double v) {
+    length("height", QObject::tr("Height"), place.y, [=](double v) {
       return moved(*s, selection, {place.x, v, place.z}, false);
     });
-    degrees("tilt", tr("Tilt"), -rise, [=](double v) {
+    degrees("tilt", QObject::tr("Tilt"), -rise, [=](double v) {
       return moved(*s, selection, polar(distance, bearing, std::clamp(-v, -89.0, 89.0)), false);
     });
   }
@@ -117,22 +116,22 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
   const Light& l = s.setup()->lights[selection.index];
   m.aimed(selection, l.place, l.aim);
   m.member(
-      "dimmer", tr("Dimmer"), "dimmer", l.dimmer, 0.01, [](double v) { return q(fixed_text(v * 100, 0)) + " %"; },
+      "dimmer", QObject::tr("Dimmer"), "dimmer", l.dimmer, 0.01, [](double v) { return q(fixed_text(v * 100, 0)) + " %"; },
       [](const QString& t) { return numberTyped("%", 0.01)(t); }, 0.0, 1.0);
-  m.member("white", tr("White"), "kelvin", l.kelvin, 100, numberShown("K"), numberTyped("K"), 1000, 40000);
+  m.member("white", QObject::tr("White"), "kelvin", l.kelvin, 100, numberShown("K"), numberTyped("K"), 1000, 40000);
   if (l.shape == LightShape::rectangle) {
-    m.lengthMember("width", tr("Wide"), "width", l.width);
-    m.lengthMember("tall", tr("Tall"), "height", l.height);
+    m.lengthMember("width", QObject::tr("Wide"), "width", l.width);
+    m.lengthMember("tall", QObject::tr("Tall"), "height", l.height);
   } else {
-    m.lengthMember("radius", tr("Radius"), "radius", l.radius, 0.001, 0.005);
-    if (l.shape == LightShape::tube) m.lengthMember("tall", tr("Long"), "length", l.length);
+    m.lengthMember("radius", QObject::tr("Radius"), "radius", l.radius, 0.001, 0.005);
+    if (l.shape == LightShape::tube) m.lengthMember("tall", QObject::tr("Long"), "length", l.length);
   }
-  m.member("lumens", tr("Output"), "lumens", l.lumens, 100, numberShown("lm"), numberTyped("lm"), 0, 1e9);
+  m.member("lumens", QObject::tr("Output"), "lumens", l.lumens, 100, numberShown("lm"), numberTyped("lm"), 0, 1e9);
   const Session* session = &s;
   m.add(
-      "grid", tr("Grid"), l.grid_deg.value_or(0), 5,
-      [](double v) { return v > 0 ? q(fixed_text(v, 0)) + QChar(0x00B0) : tr("none"); },
-      [](const QString& t) { return t.trimmed() == tr("none") ? std::optional(0.0) : degreesTyped(t); },
+      "grid", QObject::tr("Grid"), l.grid_deg.value_or(0), 5,
+      [](double v) { return v > 0 ? q(fixed_text(v, 0)) + QChar(0x00B0) : QObject::tr("none"); },
+      [](const QString& t) { return t.trimmed() == QObject::tr("none") ? std::optional(0.0) : degreesTyped(t); },
       [session, selection](double v) -> Session::Values {
         const std::string pointer = pointerOf(*session, selection) + "/grid_deg";
         if (v <= 0 && !value_at(session->document(), pointer)) return {};
@@ -141,9 +140,9 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
   const double side = l.shape == LightShape::rectangle ? std::min(l.width, l.height) : 2 * l.radius;
   if (const auto edge = penumbra(
           {.source_size = side, .source_distance = std::max(0.05, cinnabar::length(l.place)), .gap = 0.02}))
-    m.readOnly("softness", tr("Softness"), tr("%1 mm edge").arg(q(number_text(edge->width * 1e3, 2))));
+    m.readOnly("softness", QObject::tr("Softness"), QObject::tr("%1 mm edge").arg(q(number_text(edge->width * 1e3, 2))));
   if (selection.index < shares.size())
-    m.readOnly("reading", tr("Reading"), tr("%1 lx").arg(q(number_text(lux * shares[selection.index], 4))));
+    m.readOnly("reading", QObject::tr("Reading"), QObject::tr("%1 lx").arg(q(number_text(lux * shares[selection.index], 4))));
 }
 
 /// The four leaves of its doors, where it has them: a row of their own.
@@ -153,10 +152,10 @@ void doorFields(Maker& m, const Light& l) {
     const char *id, *key;
     QString label;
     double now;
-  } leaves[] = {{"door-top", "doors/top_deg", tr("Top door"), l.doors->top_deg},
-                {"door-bottom", "doors/bottom_deg", tr("Bottom door"), l.doors->bottom_deg},
-                {"door-left", "doors/left_deg", tr("Left door"), l.doors->left_deg},
-                {"door-right", "doors/right_deg", tr("Right door"), l.doors->right_deg}};
+  } leaves[] = {{"door-top", "doors/top_deg", QObject::tr("Top door"), l.doors->top_deg},
+                {"door-bottom", "doors/bottom_deg", QObject::tr("Bottom door"), l.doors->bottom_deg},
+                {"door-left", "doors/left_deg", QObject::tr("Left door"), l.doors->left_deg},
+                {"door-right", "doors/right_deg", QObject::tr("Right door"), l.doors->right_deg}};
   for (const auto& leaf : leaves)
     m.member(
         leaf.id, leaf.label, leaf.key, leaf.now, 5, [](double v) { return q(fixed_text(v, 0)) + QChar(0x00B0); },
@@ -168,11 +167,11 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
   const ShotOptics o = shot_optics(s.project(), c);
   m.aimed(selection, c.place, c.aim);
   m.member(
-      "focal", tr("Lens"), "focal", c.focal, 0.001, [](double v) { return q(number_text(v * 1e3, 3)) + " mm"; },
+      "focal", QObject::tr("Lens"), "focal", c.focal, 0.001, [](double v) { return q(number_text(v * 1e3, 3)) + " mm"; },
       [](const QString& t) { return numberTyped("mm", 1e-3)(t); }, o.focal_low, o.focal_high);
-  m.lengthMember("focus", tr("Focus"), "focus", c.focus, c.focal * 1.02, 0.002);
+  m.lengthMember("focus", QObject::tr("Focus"), "focus", c.focus, c.focal * 1.02, 0.002);
   m.member(
-      "aperture", tr("Aperture"), "f_number", c.f_number, 0.1,
+      "aperture", QObject::tr("Aperture"), "f_number", c.f_number, 0.1,
       [](double v) { return "f/" + q(number_text(v, 3)); },
       [](const QString& t) {
         QString n = t.trimmed();
@@ -181,7 +180,7 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
       },
       o.f_number_low, o.f_number_high);
   m.add(
-      "shutter", tr("Shutter"), 1.0 / c.shutter_time, 1,
+      "shutter", QObject::tr("Shutter"), 1.0 / c.shutter_time, 1,
       [](double v) { return q(shutter_text(1.0 / std::max(1e-3, v))); },
       [](const QString& t) -> std::optional<double> {
         QString n = t.trimmed();
@@ -193,13 +192,13 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
       [path = pointerOf(s, selection), rate = o.rate](double v) -> Session::Values {
         return {{path + "/shutter_time", 1.0 / std::clamp(v, rate, 1e5)}};
       });
-  m.member("iso", tr("ISO"), "iso", c.iso, 50, numberShown(""), numberTyped(), o.iso_low, o.iso_high);
-  m.member("nd", tr("Neutral density"), "nd_stops", c.nd_stops, 1, numberShown(tr("stops")),
-           numberTyped(tr("stops")), 0, 20);
-  m.member("balance", tr("Balance"), "balance_k", c.balance_k, 100, numberShown("K"), numberTyped("K"), 1667,
+  m.member("iso", QObject::tr("ISO"), "iso", c.iso, 50, numberShown(""), numberTyped(), o.iso_low, o.iso_high);
+  m.member("nd", QObject::tr("Neutral density"), "nd_stops", c.nd_stops, 1, numberShown(QObject::tr("stops")),
+           numberTyped(QObject::tr("stops")), 0, 20);
+  m.member("balance", QObject::tr("Balance"), "balance_k", c.balance_k, 100, numberShown("K"), numberTyped("K"), 1667,
            25000);
   const double n = effective_f_number(camera_at(*s.shot(), s.setTime()), c.f_number, o.pupil_ratio);
-  m.readOnly("effective", tr("Works as"), "f/" + q(number_text(n, 3)));
+  m.readOnly("effective", QObject::tr("Works as"), "f/" + q(number_text(n, 3)));
 }
 
 void productFields(Maker& m, const Session& s, const Selection& selection) {
@@ -208,13 +207,13 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
   std::size_t index = 0;
   while (index < project.products.size() && project.products[index]->id != placed.product) ++index;
   const Session* session = &s;
-  m.length("x", tr("To the right"), placed.place.x, [=](double v) {
+  m.length("x", QObject::tr("To the right"), placed.place.x, [=](double v) {
     return moved(*session, selection, {v, placed.place.y, placed.place.z}, false);
   });
-  m.length("z", tr("To the camera"), placed.place.z, [=](double v) {
+  m.length("z", QObject::tr("To the camera"), placed.place.z, [=](double v) {
     return moved(*session, selection, {placed.place.x, placed.place.y, v}, false);
   });
-  m.degreesMember("turn", tr("Turned"), "turn_deg", placed.turn_deg);
+  m.degreesMember("turn", QObject::tr("Turned"), "turn_deg", placed.turn_deg);
   if (index >= project.products.size()) return;
   const Product& p = *project.products[index];
   const std::string path = "/products/" + std::to_string(index);
@@ -244,47 +243,47 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
       std::none_of(p.parts.begin(), p.parts.end(), [](const Part& part) { return part.mesh != nullptr; });
   if (given_by_outlines) {
     m.length(
-        "tall", tr("Tall"), high - low,
+        "tall", QObject::tr("Tall"), high - low,
         [=, h = high - low](double v) {
           return h > 0 ? stretched(1.0, std::max(0.002, v) / h) : Session::Values{};
         },
         0.001);
     m.length(
-        "width", tr("Wide"), wide,
+        "width", QObject::tr("Wide"), wide,
         [=](double v) { return wide > 0 ? stretched(std::max(0.001, v) / wide, 1.0) : Session::Values{}; }, 0.001);
   }
   m.add(
-      "mass", tr("Mass"), p.mass, 0.01, [](double v) { return q(number_text(v, 3)) + " kg"; },
+      "mass", QObject::tr("Mass"), p.mass, 0.01, [](double v) { return q(number_text(v, 3)) + " kg"; },
       [](const QString& t) { return numberTyped("kg")(t); },
       [path](double v) -> Session::Values {
         return {{path + "/mass", tidy(std::max(0.0, v))}};
       });
   if (!p.label) return;
   m.length(
-      "label-low", tr("Label from"), p.label->low,
+      "label-low", QObject::tr("Label from"), p.label->low,
       [=, top = p.label->high](double v) -> Session::Values {
         return {{path + "/label/low", tidy(std::min(v, top - 0.001))}};
       },
       0.001);
   m.length(
-      "label-high", tr("Label to"), p.label->high,
+      "label-high", QObject::tr("Label to"), p.label->high,
       [=, bottom = p.label->low](double v) -> Session::Values {
         return {{path + "/label/high", tidy(std::max(v, bottom + 0.001))}};
       },
       0.001);
-  m.degrees("label-arc", tr("Label round"), p.label->arc_deg, [=](double v) -> Session::Values {
+  m.degrees("label-arc", QObject::tr("Label round"), p.label->arc_deg, [=](double v) -> Session::Values {
     return {{path + "/label/arc_deg", std::clamp(v, 1.0, 360.0)}};
   });
 }
 
 void backdropFields(Maker& m, const Session& s) {
   const Backdrop& b = s.setup()->backdrop;
-  m.lengthMember("distance", tr("Behind"), "distance", b.distance, -1e3, 0.05);
-  m.lengthMember("width", tr("Wide"), "width", b.width, 0.05, 0.05);
-  m.lengthMember("tall", tr("Tall"), "height", b.height, 0.05, 0.05);
-  m.lengthMember("low", tr("Foot at"), "low", b.low, -1e3, 0.01);
-  m.degreesMember("tilt", tr("Leans back"), "tilt_deg", b.tilt_deg);
-  if (b.kind == BackdropKind::sweep) m.lengthMember("radius", tr("Sweep radius"), "radius", b.radius, 0.0, 0.02);
+  m.lengthMember("distance", QObject::tr("Behind"), "distance", b.distance, -1e3, 0.05);
+  m.lengthMember("width", QObject::tr("Wide"), "width", b.width, 0.05, 0.05);
+  m.lengthMember("tall", QObject::tr("Tall"), "height", b.height, 0.05, 0.05);
+  m.lengthMember("low", QObject::tr("Foot at"), "low", b.low, -1e3, 0.01);
+  m.degreesMember("tilt", QObject::tr("Leans back"), "tilt_deg", b.tilt_deg);
+  if (b.kind == BackdropKind::sweep) m.lengthMember("radius", QObject::tr("Sweep radius"), "radius", b.radius, 0.0, 0.02);
 }
 
 }  // namespace
@@ -312,18 +311,18 @@ QString nameOf(const Session& s, const Selection& selection) {
     case Selection::Kind::light:
       return q(s.setup()->lights[selection.index].name);
     case Selection::Kind::camera:
-      return tr("Camera");
+      return QObject::tr("Camera");
     case Selection::Kind::card:
       return q(s.setup()->cards[selection.index].name.empty() ? s.setup()->cards[selection.index].id
                                                               : s.setup()->cards[selection.index].name);
     case Selection::Kind::product: {
       const Product* p = by_id(s.project().products, s.shot()->products[selection.index].product);
-      return p ? q(p->name.empty() ? p->id : p->name) : tr("Product");
+      return p ? q(p->name.empty() ? p->id : p->name) : QObject::tr("Product");
     }
     case Selection::Kind::backdrop:
-      return tr("Backdrop");
+      return QObject::tr("Backdrop");
     case Selection::Kind::surface:
-      return tr("Surface");
+      return QObject::tr("Surface");
     case Selection::Kind::none:
       break;
   }
@@ -405,10 +404,10 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       backdropFields(m, s);
       break;
     case Selection::Kind::surface:
-      m.lengthMember("width", tr("Wide"), "width", s.setup()->surface->width, 0.05, 0.05);
-      m.lengthMember("depth", tr("Deep"), "depth", s.setup()->surface->depth, 0.05, 0.05);
+      m.lengthMember("width", QObject::tr("Wide"), "width", s.setup()->surface->width, 0.05, 0.05);
+      m.lengthMember("depth", QObject::tr("Deep"), "depth", s.setup()->surface->depth, 0.05, 0.05);
       m.length(
-          "sheet", tr("Glass sheet"), s.setup()->surface->sheet,
+          "sheet", QObject::tr("Glass sheet"), s.setup()->surface->sheet,
           [path = pointerOf(s, selection) + "/sheet",
            on = s.setup()->surface->sheet > 0](double v) -> Session::Values {
             if (v <= 0) return on ? Session::Values{{path, std::nullopt}} : Session::Values{};
@@ -421,8 +420,8 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
     case Selection::Kind::card: {
       const Card& c = s.setup()->cards[selection.index];
       m.aimed(selection, c.place, c.aim);
-      m.lengthMember("width", tr("Wide"), "width", c.width);
-      m.lengthMember("tall", tr("Tall"), "height", c.height);
+      m.lengthMember("width", QObject::tr("Wide"), "width", c.width);
+      m.lengthMember("tall", QObject::tr("Tall"), "height", c.height);
       break;
     }
     case Selection::Kind::none:

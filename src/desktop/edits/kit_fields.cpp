@@ -7,12 +7,11 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/number_words.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-QString q(const std::string& s) { return QString::fromStdString(s); }
-QString tr(const char* text) { return QObject::tr(text); }
 constexpr double unsaid = std::numeric_limits<double>::quiet_NaN();
 
 /// One number of a kind of thing: where it stands, how it is shown. A unit "length" goes by the project's measure.
@@ -101,13 +100,13 @@ HandField field(const Session& session, const Json& item, const std::string& pat
                 const QString& name, const QString& idPrefix) {
   const Units units = session.units();
   const bool isLength = std::string(f.unit) == "length";
-  const QString unit = isLength ? QString() : QString::fromUtf8(f.unit), label = tr(f.label);
+  const QString unit = isLength ? QString() : QString::fromUtf8(f.unit), label = QObject::tr(f.label);
   const auto shown =
       isLength ? std::function<QString(double)>([units](double v) { return q(length_text(v, units)); })
       : std::string(f.key) == "rate" || std::string(f.key) == "stock" || std::string(f.key) == "price"
           ? [unit](double v) { return q(number_text(v, 6)) + (unit.isEmpty() ? "" : " " + unit); }
           : numberShown(unit, f.decimals);
-  const auto text = [shown](double v) { return std::isnan(v) ? tr("not said") : shown(v); };
+  const auto text = [shown](double v) { return std::isnan(v) ? QObject::tr("not said") : shown(v); };
   const auto typed = isLength ? std::function<std::optional<double>(const QString&)>(
                                     [units](const QString& t) { return parse_length(t.toStdString(), units); })
                      : std::string(f.key) == "rate"
@@ -122,7 +121,7 @@ HandField field(const Session& session, const Json& item, const std::string& pat
               text,
               [typed](const QString& t) -> std::optional<double> {
                 const QString word = t.trimmed();
-                if (word.isEmpty() || word == tr("none") || word == tr("not said")) return unsaid;
+                if (word.isEmpty() || word == QObject::tr("none") || word == QObject::tr("not said")) return unsaid;
                 return typed(t);
               }};
   const std::string pointer = path + "/" + f.key, key = f.key;
@@ -160,17 +159,17 @@ bool belongs(const std::string& kind, const std::string& key) {
 }  // namespace
 
 std::vector<KitGroup> kitGroups() {
-  return {{"kit/cameras", tr("Cameras"), tr("camera")},
-          {"kit/lenses", tr("Lenses"), tr("lens")},
-          {"kit/lights", tr("Lights"), tr("light")},
-          {"kit/modifiers", tr("Modifiers"), tr("modifier")},
-          {"kit/cards", tr("Cards and flags"), tr("card or flag")},
-          {"kit/surfaces", tr("Surfaces"), tr("surface")},
-          {"kit/backdrops", tr("Backdrops"), tr("backdrop")},
-          {"kit/supports", tr("Supports"), tr("support")},
-          {"kit/media", tr("Memory"), tr("memory card")},
-          {"kit/batteries", tr("Batteries"), tr("battery")},
-          {"kit/consumables", tr("Used up"), tr("consumable")}};
+  return {{"kit/cameras", QObject::tr("Cameras"), QObject::tr("camera")},
+          {"kit/lenses", QObject::tr("Lenses"), QObject::tr("lens")},
+          {"kit/lights", QObject::tr("Lights"), QObject::tr("light")},
+          {"kit/modifiers", QObject::tr("Modifiers"), QObject::tr("modifier")},
+          {"kit/cards", QObject::tr("Cards and flags"), QObject::tr("card or flag")},
+          {"kit/surfaces", QObject::tr("Surfaces"), QObject::tr("surface")},
+          {"kit/backdrops", QObject::tr("Backdrops"), QObject::tr("backdrop")},
+          {"kit/supports", QObject::tr("Supports"), QObject::tr("support")},
+          {"kit/media", QObject::tr("Memory"), QObject::tr("memory card")},
+          {"kit/batteries", QObject::tr("Batteries"), QObject::tr("battery")},
+          {"kit/consumables", QObject::tr("Used up"), QObject::tr("consumable")}};
 }
 
 const Json* kitItem(const Document& document, const KitPlace& place) {
@@ -194,44 +193,44 @@ QString kitLine(const std::string& list, const Json& item, Units units) {
   if (list == "kit/cameras") {
     const auto modes = item.find("modes");
     const auto count = modes == item.end() ? 0 : static_cast<int>(modes->size());
-    say(n("sensor_width"), [](double v) { return tr("%1 mm wide").arg(q(number_text(v * 1e3, 3))); });
-    words << (count == 1 ? tr("1 mode") : tr("%1 modes").arg(count));
+    say(n("sensor_width"), [](double v) { return QObject::tr("%1 mm wide").arg(q(number_text(v * 1e3, 3))); });
+    words << (count == 1 ? QObject::tr("1 mode") : QObject::tr("%1 modes").arg(count));
   } else if (list == "kit/lenses") {
     const double a = n("focal_low"), b = n("focal_high");
-    words << (a == b ? tr("%1 mm").arg(q(number_text(a * 1e3, 4)))
-                     : tr("%1 to %2 mm").arg(q(number_text(a * 1e3, 4)), q(number_text(b * 1e3, 4))));
+    words << (a == b ? QObject::tr("%1 mm").arg(q(number_text(a * 1e3, 4)))
+                     : QObject::tr("%1 to %2 mm").arg(q(number_text(a * 1e3, 4)), q(number_text(b * 1e3, 4))));
     say(n("f_number_low"), [](double v) { return "f/" + q(number_text(v, 3)); });
-    say(n("close_focus"), [&](double v) { return tr("near %1").arg(q(length_text(v, units))); });
+    say(n("close_focus"), [&](double v) { return QObject::tr("near %1").arg(q(length_text(v, units))); });
   } else if (list == "kit/lights") {
-    say(n("lumens"), [](double v) { return tr("%1 lm").arg(q(number_text(v, 5))); });
-    if (item.contains("ies")) words << tr("measured");
-    say(n("lux/illuminance_lx"), [](double v) { return tr("%1 lx").arg(q(number_text(v, 5))); });
-    say(n("watts"), [](double v) { return tr("%1 W").arg(q(number_text(v, 4))); });
+    say(n("lumens"), [](double v) { return QObject::tr("%1 lm").arg(q(number_text(v, 5))); });
+    if (item.contains("ies")) words << QObject::tr("measured");
+    say(n("lux/illuminance_lx"), [](double v) { return QObject::tr("%1 lx").arg(q(number_text(v, 5))); });
+    say(n("watts"), [](double v) { return QObject::tr("%1 W").arg(q(number_text(v, 4))); });
   } else if (list == "kit/modifiers") {
     if (item.value("shape", "") == "rectangle")
       words << sizeText(n("width"), n("height"), units);
     else
-      say(n("radius"), [&](double v) { return tr("%1 across").arg(q(length_text(2 * v, units))); });
-    say(n("grid_deg"), [](double v) { return tr("grid %1\u00b0").arg(q(number_text(v, 3))); });
-    if (item.value("doors", false)) words << tr("doors");
+      say(n("radius"), [&](double v) { return QObject::tr("%1 across").arg(q(length_text(2 * v, units))); });
+    say(n("grid_deg"), [](double v) { return QObject::tr("grid %1\u00b0").arg(q(number_text(v, 3))); });
+    if (item.value("doors", false)) words << QObject::tr("doors");
   } else if (list == "kit/cards" || list == "kit/surfaces" || list == "kit/backdrops") {
     words << sizeText(n("width"), n(list == "kit/surfaces" ? "depth" : "height"), units);
     if (const Json* kind = below(item, "material/kind"); kind && kind->is_string())
       words << q(kind->get<std::string>());
   } else if (list == "kit/supports") {
     if (item.contains("kind")) words << q(item.value("kind", ""));
-    say(n("load"), [](double v) { return tr("%1 kg").arg(q(number_text(v, 3))); });
+    say(n("load"), [](double v) { return QObject::tr("%1 kg").arg(q(number_text(v, 3))); });
     say(n("travel"), [&](double v) { return q(length_text(v, units)); });
     say(n("reach"), [&](double v) { return q(length_text(v, units)); });
   } else if (list == "kit/media") {
-    say(n("gigabytes"), [](double v) { return tr("%1 GB").arg(q(number_text(v, 5))); });
+    say(n("gigabytes"), [](double v) { return QObject::tr("%1 GB").arg(q(number_text(v, 5))); });
   } else if (list == "kit/batteries") {
-    say(n("watt_hours"), [](double v) { return tr("%1 Wh").arg(q(number_text(v, 4))); });
+    say(n("watt_hours"), [](double v) { return QObject::tr("%1 Wh").arg(q(number_text(v, 4))); });
   } else {
     say(n("stock"), [&](double v) { return q(number_text(v, 5)) + " " + q(item.value("unit", "")); });
   }
   if (const double pieces = n("count"); !std::isnan(pieces) && pieces != 1)
-    words << tr("%1 pieces").arg(q(number_text(pieces, 4)));
+    words << QObject::tr("%1 pieces").arg(q(number_text(pieces, 4)));
   return words.join(", ");
 }
 
@@ -253,7 +252,7 @@ std::vector<HandField> kitFields(const Session& session, const KitPlace& place, 
     if (modes != item->end() && mode < modes->size())
       for (const FieldKind& f : kinds("modes"))
         fields.push_back(field(session, (*modes)[mode], fmt::format("{}/modes/{}", path, mode), f,
-                               tr("%1, mode %2").arg(name, q((*modes)[mode].value("id", ""))), "mode_"));
+                               QObject::tr("%1, mode %2").arg(name, q((*modes)[mode].value("id", ""))), "mode_"));
   }
   return fields;
 }

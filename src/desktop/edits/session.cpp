@@ -5,6 +5,7 @@
 #include <future>
 #include <utility>
 
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/project/validation.h"
 #include "cinnabar/takes/log.h"
 
@@ -72,12 +73,12 @@ void Session::show(Document document) {
   for (std::size_t i = 0; i < project_.shots.size(); ++i)
     if (project_.shots[i]->id == id) shot_ = i;
   if (shot_ >= project_.shots.size()) shot_ = project_.shots.empty() ? 0 : project_.shots.size() - 1;
-  using Kind = Selection::Kind;
-  const std::size_t there = selection_.kind == Kind::light     ? (setup() ? setup()->lights.size() : 0)
-                            : selection_.kind == Kind::card    ? (setup() ? setup()->cards.size() : 0)
-                            : selection_.kind == Kind::product ? (shot() ? shot()->products.size() : 0)
+  using Held = Selection::Kind;
+  const std::size_t there = selection_.kind == Held::light     ? (setup() ? setup()->lights.size() : 0)
+                            : selection_.kind == Held::card    ? (setup() ? setup()->cards.size() : 0)
+                            : selection_.kind == Held::product ? (shot() ? shot()->products.size() : 0)
                                                                : selection_.index + 1;
-  if (selection_.index >= there) selection_ = {Kind::camera, 0};
+  if (selection_.index >= there) selection_ = {Held::camera, 0};
   if (shot()) setTime_ = std::min(setTime_, std::max(0.0, shot()->set_time()));
   emit changed();
 }
@@ -230,7 +231,8 @@ void Session::step(bool forward) {
   if (readOnly()) return emit message(tr("Nothing taken back: the project is open for reading only"));
   if (heldCount_ > 0) {
     tryAgain();
-    return emit message(tr("Nothing taken back: %n change(s) must reach the disk first", nullptr, heldCount_));
+    return emit message(counted(heldCount_, tr("Nothing taken back: %1 change must reach the disk first"),
+                                tr("Nothing taken back: %1 changes must reach the disk first")));
   }
   dropPreview();
   ++stepping_;

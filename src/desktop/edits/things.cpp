@@ -7,12 +7,12 @@
 #include "cinnabar/project/new_shot.h"
 #include "cinnabar/project/shot_edits.h"
 #include "cinnabar/scene/form.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
 using Kind = Selection::Kind;
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 std::string setup_path(const Session& s) { return "/setups/" + std::to_string(s.setupIndex()); }
 

@@ -5,11 +5,11 @@
 #include "cinnabar/desktop/pages/board_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/sketch_pad.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 /// What moves or is asked of a shot, in a few words.
 QString moveOf(const Shot& shot) {

@@ -21,11 +21,11 @@
 #include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/project/shot_edits.h"
 #include "cinnabar/project/validation.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-QString q(const std::string& s) { return QString::fromStdString(s); }
 constexpr int labels = 128, gap = 8, leastSlot = 99, mostSlot = 150, leastBand = 156, mostBand = 190;
 
 }  // namespace
@@ -350,7 +350,7 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
          [this] { emit tableWanted(); });
   button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] { addShot(*session_); });
   shelf_ = new MoveShelf(this);
-  making_ = new QLabel(this);
+  making_ = new PlainLabel(this);
   making_->setObjectName("boardMaking");
   stopMaking_ = new WordButton(tr("Cancel"), WordButton::Look::chip, this);
   stopMaking_->setObjectName("boardStopMaking");

@@ -10,11 +10,10 @@
 #include "cinnabar/forecast/moods.h"
 #include "cinnabar/forecast/schools.h"
 #include "cinnabar/project/validation.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
-namespace {
-QString q(const std::string& s) { return QString::fromStdString(s); }
-}  // namespace
 
 BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("briefRules");
@@ -23,7 +22,7 @@ BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), ses
   mood_->setAccessibleName(tr("Mood"));
   mood_->addItem(tr("none chosen"), "");
   for (const Mood& m : moods()) mood_->addItem(q(m.word), q(m.word));
-  moodSays_ = new QLabel(this);
+  moodSays_ = new PlainLabel(this);
   moodSays_->setObjectName("briefMoodSays");
   moodSays_->setWordWrap(true);
   auto* all = new QVBoxLayout(this);
@@ -31,7 +30,7 @@ BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), ses
   all->setSpacing(4);
   const auto row = [&](const QString& label, QComboBox* box, QLabel* reason) {
     auto* line = new QHBoxLayout;
-    auto* name = new QLabel(label, this);
+    auto* name = new PlainLabel(label, this);
     name->setWordWrap(true);
     name->setMinimumWidth(96);
     name->setMaximumWidth(110);
@@ -54,7 +53,7 @@ BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), ses
     box->setAccessibleName(q(question_of(key)));
     box->setToolTip(q(question_of(key)));
     for (const School& s : list) box->addItem(q(s.title), q(s.value));
-    auto* reason = new QLabel(this);
+    auto* reason = new PlainLabel(this);
     reason->setObjectName("reason-" + q(key));
     QString label = q(key);
     label[0] = label[0].toUpper();

@@ -26,10 +26,11 @@
 #include "cinnabar/project/validation.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/product_colours.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
 namespace {
-QString q(const std::string& s) { return QString::fromStdString(s); }
 constexpr int columns = 4;
 }  // namespace
 
@@ -84,7 +85,7 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
   }
   auto* materials = new QGridLayout;
   for (int i = 0; i < 12; ++i) {
-    auto* label = new QLabel(this);
+    auto* label = new PlainLabel(this);
     auto* box = new QComboBox(this);
     box->setObjectName(QString("briefMaterial%1").arg(i));
     for (int k = 0; k <= static_cast<int>(MaterialKind::cloth); ++k)
@@ -95,9 +96,12 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
     connect(box, &QComboBox::activated, this, [this, i, box] {
       const Json* product = json();
       if (!product || static_cast<std::size_t>(i) >= (*product)["parts"].size()) return;
-      const std::string pointer = fmt::format("{}/parts/{}/material", path(), i);
+      const Json& part = (*product)["parts"][static_cast<std::size_t>(i)];
+      Json material = part.value("material", Json::object());
+      if (material.value("kind", "matte") == box->currentText().toStdString()) return;
+      material["kind"] = box->currentText().toStdString();  // its colour and whatever else it says stay
       session_->keep(tr("%1: %2").arg(parts_[static_cast<std::size_t>(i)].first->text(), box->currentText()),
-                     {{pointer, Json{{"kind", box->currentText().toStdString()}}}});
+                     {{fmt::format("{}/parts/{}/material", path(), i), material}});
     });
   }
   for (const int c : {1, 3}) materials->setColumnStretch(c, 1);
@@ -113,7 +117,7 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
   palette_ = new QLabel(this);
   palette_->setObjectName("briefPalette");
   palette_->setAccessibleName(tr("Palette"));
-  advice_ = new QLabel(this);
+  advice_ = new PlainLabel(this);
   advice_->setObjectName("briefAdvice");
   advice_->setWordWrap(true);
   auto* all = new QVBoxLayout(this);
@@ -321,8 +325,7 @@ void BriefProduct::colours() {
   const QPointer<BriefProduct> self(this);
   worker_.ask(
       [this, self, project = session_->project(), product = products[index_]](const std::atomic<bool>& cancelled) {
-        PictureCache pictures;
-        const auto colours = product_colours(project, *product, pictures);
+        const auto colours = product_colours(*product);
         const auto palette = palette_of(colours, 5);
         QString swatches, words;
         for (const auto& c : palette)

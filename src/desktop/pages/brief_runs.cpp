@@ -18,11 +18,10 @@
 #include "cinnabar/planning/order.h"
 #include "cinnabar/planning/packing.h"
 #include "cinnabar/planning/room.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
-namespace {
-QString q(const std::string& s) { return QString::fromStdString(s); }
-}  // namespace
 
 namespace {
 
@@ -126,7 +125,7 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
   };
   build(grid, fields_, specs_, 11);
   build(meansGrid, means_, meansSpecs_, 9);
-  says_ = new QLabel(this);
+  says_ = new PlainLabel(this);
   says_->setObjectName("briefSays");
   says_->setWordWrap(true);
   auto* all = new QVBoxLayout(this);

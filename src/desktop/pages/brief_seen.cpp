@@ -20,10 +20,10 @@
 #include "cinnabar/desktop/widgets/product_drawing.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
-QString q(const std::string& s) { return QString::fromStdString(s); }
 constexpr int rowTall = 42, rowsTop = 34;
 double bearingOf(const Vec3& at) { return degrees(std::atan2(at.x, at.z)); }
 }  // namespace

@@ -23,14 +23,14 @@
 #include "cinnabar/project/new_shot.h"
 #include "cinnabar/project/starter_kits.h"
 #include "cinnabar/project/validation.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 QLabel* heading(const QString& text, QWidget* parent) {
-  auto* label = new QLabel(text, parent);
+  auto* label = new PlainLabel(text, parent);
   label->setFont(textFont(14, true));
   label->setStyleSheet("font-weight: bold; font-size: 14px;");
   return label;
@@ -115,7 +115,7 @@ KitPage::KitPage(Session* session, QWidget* parent) : QWidget(parent), session_(
   middle->setWidget(thing_);
 
   short_ = plainList("kitShort", tr("What the shots are short of"), this);
-  packed_ = new QLabel(this);
+  packed_ = new PlainLabel(this);
   packed_->setObjectName("kitPacked");
   packed_->setWordWrap(true);
   auto* paper = word(tr("Packing list"), "kitPackingPaper", tr("The packing list as PDF"), this);
@@ -135,7 +135,7 @@ KitPage::KitPage(Session* session, QWidget* parent) : QWidget(parent), session_(
   cancel_->setCheckable(false);
   cancel_->hide();
   progress_ =
-      new QLabel(tr("Every shot is staged with a thing that is not owned, and its levels are read."), this);
+      new PlainLabel(tr("Every shot is staged with a thing that is not owned, and its levels are read."), this);
   progress_->setObjectName("kitProgress");
   progress_->setWordWrap(true);
   put_ = word(tr("Put on the list"), "kitPut", tr("Keep the chosen thing in the kit as not owned, to price it"),

@@ -13,10 +13,11 @@
 #include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/beam_plot.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
 namespace {
-QString q(const std::string& s) { return QString::fromStdString(s); }
 constexpr int columns = 4;
 }  // namespace
 
@@ -91,7 +92,7 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   removeMode_ = new WordButton(tr("take it away"), WordButton::Look::plain, modeBox_);
   removeMode_->setObjectName("kitRemoveMode");
   auto* modeRow = new QHBoxLayout;
-  modeRow->addWidget(new QLabel(tr("Mode"), modeBox_));
+  modeRow->addWidget(new PlainLabel(tr("Mode"), modeBox_));
   modeRow->addWidget(modes_, 1);
   modeRow->addWidget(autofocus_);
   modeRow->addWidget(addMode_);
@@ -110,7 +111,7 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   beamRow->addWidget(measured_);
   beamRow->addWidget(unmeasured_);
   beamRow->addStretch(1);
-  none_ = new QLabel(tr("The kit is empty. Add a thing, or begin with a kit."), this);
+  none_ = new PlainLabel(tr("The kit is empty. Add a thing, or begin with a kit."), this);
   none_->setObjectName("kitNone");
   none_->setWordWrap(true);
 
@@ -118,7 +119,7 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   all->setContentsMargins(14, 14, 14, 10);
   all->addWidget(none_);
   all->addLayout(first);
-  noiseName_ = new QLabel(tr("Noise, as ISO: electrons"), this);
+  noiseName_ = new PlainLabel(tr("Noise, as ISO: electrons"), this);
   auto* noiseRow = new QHBoxLayout;
   noiseRow->addWidget(noiseName_);
   noiseRow->addWidget(noise_, 1);

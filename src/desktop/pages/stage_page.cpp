@@ -14,11 +14,11 @@
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/lights_panel.h"
 #include "cinnabar/scene/view.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 QString summary(const Session& s) {
   const Shot* shot = s.shot();

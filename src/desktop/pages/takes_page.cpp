@@ -12,10 +12,10 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/takes/log.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
-QString q(const std::string& s) { return QString::fromStdString(s); }
 constexpr int offered = 8;
 constexpr int tableTop = 46;  // of the shot's takes, under their headings
 }  // namespace

@@ -2,28 +2,28 @@
 
 #include <cmath>
 
+#include "cinnabar/base/encoding.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/paper/set_drawing.h"
 #include "cinnabar/forecast/schools.h"
 #include "cinnabar/planning/order.h"
 #include "cinnabar/scene/view.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 using namespace paper;
 
-QString tr(const char* text) { return QCoreApplication::translate("Paper", text); }
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 constexpr double strip_tall = 82, column = 58, gap = 4;
 
 QString exposure(const Project& project, const Shot& shot) {
-  if (!shot.camera) return tr("No camera yet");
+  if (!shot.camera) return paperText("No camera yet");
   const ShotOptics o = shot_optics(project, *shot.camera);
-  return tr("%1 mm, f/%2, %3, ISO %4%5, %6 x %7 at %8, %9 K")
+  return paperText("%1 mm, f/%2, %3, ISO %4%5, %6 x %7 at %8, %9 K")
       .arg(q(number_text(shot.camera->focal * 1e3, 4)), q(number_text(shot.camera->f_number, 3)),
            q(shutter_text(shot.camera->shutter_time)), q(number_text(shot.camera->iso, 6)),
-           shot.camera->nd_stops > 0 ? tr(", ND %1").arg(shot.camera->nd_stops) : QString())
+           shot.camera->nd_stops > 0 ? paperText(", ND %1").arg(shot.camera->nd_stops) : QString())
       .arg(o.width)
       .arg(o.height)
       .arg(q(number_text(o.rate, 6)), q(number_text(shot.camera->balance_k, 5)));
@@ -34,7 +34,7 @@ QString moves(const Shot& shot) {
   QStringList lines;
   for (const KeyedTrack& t : shot.tracks)
     if (!t.keys.empty())
-      lines << tr("%1: %2 to %3 in %4 s")
+      lines << paperText("%1: %2 to %3 in %4 s")
                    .arg(q(t.target), q(number_text(t.keys.front().second, 4)),
                         q(number_text(t.keys.back().second, 4)),
                         q(number_text(t.keys.back().first - t.keys.front().first, 3)));
@@ -45,16 +45,16 @@ void strip(Page& page, const Project& project, std::size_t index, const QImage& 
   const Shot& shot = *project.shots[index];
   page.rule(left, y, wide, 0.35);
   double down = y + 1.5;
-  down += page.text(left, down, wide - 40, tr("%1  %2").arg(index + 1).arg(q(shot.name.substr(0, 120))), 11, true);
+  down += page.text(left, down, wide - 40, paperText("%1  %2").arg(index + 1).arg(q(clipped(shot.name, 120))), 11, true);
   page.text(left + wide - 60, y + 1.8, 60,
-            tr("%1 s on screen, %2 s on set")
+            paperText("%1 s on screen, %2 s on set")
                 .arg(q(number_text(shot.screen_time, 4)), q(number_text(shot.set_time(), 4))),
             8, false, false, Qt::AlignRight);
   down += 1;
   const double tall = column * 9 / 16;
   drawPicture(page, picture, shot.sketch, left, down, column);
   const double room = y + strip_tall - 3;
-  const auto clipped = [&](double x, double from, double w, const QString& words, double pt) {
+  const auto inRoom = [&](double x, double from, double w, const QString& words, double pt) {
     page.painter().save();
     page.painter().setClipRect(page.box(x, from, w, std::max(0.0, room - from)));
     const double took = page.text(x, from, w, words, pt);
@@ -62,24 +62,24 @@ void strip(Page& page, const Project& project, std::size_t index, const QImage& 
     return took;
   };
   double under = down + tall + 1.5;
-  under += clipped(left, under, column, exposure(project, shot), 7.5) + 1;
+  under += inRoom(left, under, column, exposure(project, shot), 7.5) + 1;
   QStringList words{moves(shot)};
   if (!shot.plates.empty()) {
     QStringList plates;
     for (const std::string& p : shot.plates) plates << q(p);
-    words << tr("Plates: %1").arg(plates.join("; "));
+    words << paperText("Plates: %1").arg(plates.join("; "));
   }
-  if (!shot.notes.empty()) words << q(shot.notes.substr(0, 300));
+  if (!shot.notes.empty()) words << q(clipped(shot.notes, 300));
   words.removeAll(QString());
-  clipped(left, under, column, words.join('\n'), 7.5);
+  inRoom(left, under, column, words.join('\n'), 7.5);
   const double floor_tall = room - down - 4;
   const int scale = drawFloor(page, project, shot, left + column + gap, down, column, floor_tall);
-  page.text(left + column + gap, down + floor_tall + 0.4, column, tr("plan, 1:%1 on A4").arg(scale), 6.5);
+  page.text(left + column + gap, down + floor_tall + 0.4, column, paperText("plan, 1:%1 on A4").arg(scale), 6.5);
   const double x = left + 2 * (column + gap);
   page.painter().save();
   page.painter().setClipRect(page.box(x, down, column, std::max(0.0, room - down)));
   auto rows = setRows(project, shot);
-  rows.front() = {tr("From the axis"), tr("right"), tr("near"), tr("high"), tr("set to")};
+  rows.front() = {paperText("From the axis"), paperText("right"), paperText("near"), paperText("high"), paperText("set to")};
   table(page, x, down, {12.5, 9.5, 9.5, 9, 17.5}, rows, 6);
   page.painter().restore();
 }
@@ -96,9 +96,9 @@ void paintCrewBoard(QPagedPaintDevice& device, const Project& project, const std
   int number = 1;
   double y = 0;
   const auto head = [&] {
-    page.text(left, top, wide - 62, tr("%1, for the crew").arg(q(project.name)), 15, true);
+    page.text(left, top, wide - 62, paperText("%1, for the crew").arg(q(project.name)), 15, true);
     page.text(left + wide - 80, top + 1.5, 80,
-              tr("first %1; %2 things moved").arg(school).arg(things_moved(project, order)), 9, false, false,
+              paperText("first %1; %2 things moved").arg(school).arg(things_moved(project, order)), 9, false, false,
               Qt::AlignRight);
     y = top + 10;
   };
@@ -114,19 +114,13 @@ void paintCrewBoard(QPagedPaintDevice& device, const Project& project, const std
     }
     if (rigged) {
       setup = own->id;
-      y += page.text(left, y, wide, tr("Set-up %1").arg(q(own->id + ", " + own->name)), 10, true) + 1;
+      y += page.text(left, y, wide, paperText("Set-up %1").arg(q(own->id + ", " + own->name)), 10, true) + 1;
     }
     strip(page, project, i, i < contents.size() ? contents[i].picture : QImage(), y);
     y += strip_tall;
   }
-  if (project.shots.empty()) page.text(left, top + 12, wide, tr("No shots yet."), 12);
+  if (project.shots.empty()) page.text(left, top + 12, wide, paperText("No shots yet."), 12);
   foot(page, project, number);
-}
-
-Expected<void> writeCrewBoard(const Project& project, const QString& path, const CardOptions& options) {
-  CardOptions pictures = options;
-  pictures.levels = false;
-  return writePictured(project, path, pictures, "crew board", paintCrewBoard);
 }
 
 }  // namespace cinnabar

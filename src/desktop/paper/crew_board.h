@@ -7,8 +7,5 @@ namespace cinnabar {
 
 /// Draws it on a device of A4 pages without margins.
 void paintCrewBoard(QPagedPaintDevice& device, const Project& project, const std::vector<CardContent>& contents);
-/// Writes it as a PDF. May run on any thread; a cancelled run leaves no file.
-[[nodiscard]] Expected<void> writeCrewBoard(const Project& project, const QString& path,
-                                            const CardOptions& options = {});
 
 }  // namespace cinnabar

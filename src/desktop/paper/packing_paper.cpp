@@ -1,21 +1,20 @@
 #include "cinnabar/desktop/paper/packing_paper.h"
 
 #include "cinnabar/desktop/paper/page.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 using namespace paper;
 
-QString tr(const char* text) { return QCoreApplication::translate("Paper", text); }
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 QString shotsText(const std::vector<std::size_t>& shots, std::size_t all) {
-  if (shots.size() == all && all > 1) return tr("all shots");
+  if (shots.size() == all && all > 1) return paperText("all shots");
   QStringList numbers;
   for (const std::size_t s : shots) numbers << QString::number(s + 1);
-  return shots.empty()       ? tr("no shot")
-         : shots.size() == 1 ? tr("shot %1").arg(numbers[0])
-                             : tr("shots %1").arg(numbers.join(", "));
+  return shots.empty()       ? paperText("no shot")
+         : shots.size() == 1 ? paperText("shot %1").arg(numbers[0])
+                             : paperText("shots %1").arg(numbers.join(", "));
 }
 
 }  // namespace
@@ -25,7 +24,7 @@ void paintPacking(QPagedPaintDevice& device, const Project& project, const Packi
   if (!page.active()) return;
   int number = 1;
   double y = top;
-  page.text(left, y, wide, tr("%1, packing list").arg(q(project.name)), 15, true);
+  page.text(left, y, wide, paperText("%1, packing list").arg(q(project.name)), 15, true);
   y += 10;
   for (const PackedThing& thing : packing.things) {
     if (y > 262) {
@@ -43,32 +42,25 @@ void paintPacking(QPagedPaintDevice& device, const Project& project, const Packi
     QStringList words{shotsText(thing.shots, project.shots.size())};
     if (!thing.note.empty()) words << q(thing.note);
     if (isShort)
-      words << tr("%1 owned, %2 to get")
+      words << paperText("%1 owned, %2 to get")
                        .arg(q(number_text(thing.owned, 5)) + unit, q(number_text(thing.missing(), 5)) + unit) +
                    (thing.price
-                        ? (thing.hired ? tr(" for hire at %1") : tr(" at %1")).arg(q(number_text(*thing.price, 6)))
+                        ? (thing.hired ? paperText(" for hire at %1") : paperText(" at %1")).arg(q(number_text(*thing.price, 6)))
                         : QString());
     tall = std::max(tall, page.text(left + 106, y, wide - 106, words.join("; "), 8.5));
     y += tall + 2.2;
   }
-  if (packing.things.empty()) page.text(left, y, wide, tr("No shot needs anything yet."), 11);
+  if (packing.things.empty()) page.text(left, y, wide, paperText("No shot needs anything yet."), 11);
   if (packing.cost > 0 || packing.without_price > 0)
     page.text(
         left, y + 3, wide,
-        tr("To get: %1").arg(q(number_text(packing.cost, 7))) +
+        paperText("To get: %1").arg(q(number_text(packing.cost, 7))) +
             (packing.without_price > 0
-                 ? tr(", and %n kind(s) without a price").replace("%n", QString::number(packing.without_price))
+                 ? counted(static_cast<qsizetype>(packing.without_price), paperText(", and %1 kind without a price"),
+                                                          paperText(", and %1 kinds without a price"))
                  : QString()),
         10, true);
   foot(page, project, number);
-}
-
-Expected<void> writePacking(const Project& project, const QString& path) {
-  if (auto there = writable(path); !there) return there;
-  QPdfWriter pdf(path);
-  prepare(pdf, q(project.name + ", packing list"));
-  paintPacking(pdf, project, packing(project));
-  return {};
 }
 
 }  // namespace cinnabar

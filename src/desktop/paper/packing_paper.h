@@ -10,6 +10,5 @@ namespace cinnabar {
 
 /// A box to tick for everything that is carried in, what is short in bold with what it costs; A4 pages.
 void paintPacking(QPagedPaintDevice& device, const Project& project, const Packing& packing);
-[[nodiscard]] Expected<void> writePacking(const Project& project, const QString& path);
 
 }  // namespace cinnabar

@@ -1,7 +1,6 @@
 // A page of paper: A4 in millimetres, and what all papers share.
 #pragma once
 #include <QCoreApplication>
-#include <QFile>
 #include <QPageSize>
 #include <QPagedPaintDevice>
 #include <QPainter>
@@ -12,6 +11,9 @@
 #include "cinnabar/project/entities.h"
 
 namespace cinnabar::paper {
+
+/// A text of the papers in the language spoken.
+inline QString paperText(const char* text) { return QCoreApplication::translate("Paper", text); }
 
 /// Millimetres on an A4 page, from its top left.
 class Page {
@@ -55,7 +57,7 @@ inline constexpr double left = 14, wide = 182, top = 14;
 inline void foot(Page& page, const Project& project, int number) {
   page.rule(left, 281, wide);
   page.text(left, 282.5, 120, QString::fromStdString(project.name), 8);
-  page.text(left + 120, 282.5, wide - 120, QCoreApplication::translate("Paper", "page %1").arg(number), 8, false,
+  page.text(left + 120, 282.5, wide - 120, paperText("page %1").arg(number), 8, false,
             false, Qt::AlignRight);
 }
 
@@ -65,15 +67,6 @@ inline void prepare(QPdfWriter& pdf, const QString& title) {
   pdf.setPageMargins(QMarginsF(0, 0, 0, 0));
   pdf.setResolution(300);
   pdf.setTitle(title);
-}
-
-[[nodiscard]] inline tl::unexpected<Error> unwritable(const QString& path) {
-  return fail(path.toStdString(), "cannot be written", "choose another folder or check its permissions",
-              Fault::output);
-}
-[[nodiscard]] inline Expected<void> writable(const QString& path) {
-  QFile file(path);
-  return file.open(QIODevice::WriteOnly) ? Expected<void>() : unwritable(path);
 }
 
 }  // namespace cinnabar::paper

@@ -1,4 +1,5 @@
 #include "cinnabar/desktop/paper/preview_dialog.h"
+#include "cinnabar/desktop/widgets/controls.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -35,7 +36,7 @@ PreviewDialog::PreviewDialog(Project project, std::optional<std::vector<CardCont
   };
   before_ = button(tr("Page before"), "pageBefore", [this] { showPage(view_->currentPage() - 1); });
   after_ = button(tr("Page after"), "pageAfter", [this] { showPage(view_->currentPage() + 1); });
-  where_ = new QLabel(this);
+  where_ = new PlainLabel(this);
   where_->setObjectName("pageNumber");
   auto* row = new QHBoxLayout;
   row->addWidget(before_);

@@ -4,12 +4,11 @@
 
 #include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/scene/staged.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar::paper {
 namespace {
 
-QString tr(const char* text) { return QCoreApplication::translate("Paper", text); }
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 }  // namespace
 
@@ -123,23 +122,23 @@ std::vector<QStringList> setRows(const Project& project, const Shot& shot) {
   const Units units = units_of(project);
   const auto len = [&](double m) { return q(length_text(m, units)); };
   std::vector<QStringList> rows{
-      {tr("From the product's axis"), tr("right"), tr("toward camera"), tr("high"), tr("set to")}};
+      {paperText("From the product's axis"), paperText("right"), paperText("toward camera"), paperText("high"), paperText("set to")}};
   const auto row = [&](const QString& name, const Vec3& v, const QString& rest) {
     rows.push_back({name, len(v.x), len(v.z), len(v.y), rest});
   };
-  if (shot.camera) row(tr("Camera"), shot.camera->place, tr("focus at %1").arg(len(shot.camera->focus)));
+  if (shot.camera) row(paperText("Camera"), shot.camera->place, paperText("focus at %1").arg(len(shot.camera->focus)));
   if (const Setup* s = by_id(project.setups, shot.setup)) {
     for (const Light& l : s->lights)
       row(q(l.name), l.place,
-          l.on ? tr("%1 %, %2 K%3")
+          l.on ? paperText("%1 %, %2 K%3")
                      .arg(q(fixed_text(100 * l.dimmer, 0)), q(fixed_text(l.white_kelvin(), 0)),
-                          l.grid_deg ? tr(", grid %1 degrees").arg(*l.grid_deg) : QString())
-               : tr("off"));
+                          l.grid_deg ? paperText(", grid %1 degrees").arg(*l.grid_deg) : QString())
+               : paperText("off"));
     for (const Card& c : s->cards)
-      row(q(c.name.empty() ? c.id : c.name), c.place, tr("%1 by %2").arg(len(c.width), len(c.height)));
+      row(q(c.name.empty() ? c.id : c.name), c.place, paperText("%1 by %2").arg(len(c.width), len(c.height)));
     if (s->backdrop.kind != BackdropKind::none)
-      row(tr("Backdrop"), {0, s->backdrop.low, -s->backdrop.distance},
-          tr("%1 by %2").arg(len(s->backdrop.width), len(s->backdrop.height)));
+      row(paperText("Backdrop"), {0, s->backdrop.low, -s->backdrop.distance},
+          paperText("%1 by %2").arg(len(s->backdrop.width), len(s->backdrop.height)));
   }
   return rows;
 }

@@ -8,19 +8,19 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/base/encoding.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/paper/page.h"
 #include "cinnabar/desktop/paper/set_drawing.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/forecast/hazards.h"
 #include "cinnabar/scene/view.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 using namespace paper;
 
-QString tr(const char* text) { return QCoreApplication::translate("Paper", text); }
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 std::string platesText(const Shot& shot) {
   std::string text;
@@ -32,13 +32,13 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
   const Shot& shot = *project.shots[index];
   const Setup* setup = by_id(project.setups, shot.setup);
   double y = top;
-  page.text(left, y, wide, tr("%1  %2").arg(index + 1).arg(q(shot.name)), 17, true);
+  page.text(left, y, wide, paperText("%1  %2").arg(index + 1).arg(q(shot.name)), 17, true);
   y += 8.5;
   page.text(left, y, wide,
-            tr("Set-up %1   %2 s on screen, %3 s on set   %4 takes planned")
-                .arg(setup ? q(setup->id + ", " + setup->name) : tr("none"), q(number_text(shot.screen_time, 4)),
+            paperText("Set-up %1   %2 s on screen, %3 s on set   %4 takes planned")
+                .arg(setup ? q(setup->id + ", " + setup->name) : paperText("none"), q(number_text(shot.screen_time, 4)),
                      q(number_text(shot.set_time(), 4)),
-                     shot.takes_planned ? q(number_text(*shot.takes_planned)) : tr("no")),
+                     shot.takes_planned ? q(number_text(*shot.takes_planned)) : paperText("no")),
             9);
   y += 7;
   const double half = wide / 2 - 2;
@@ -46,58 +46,58 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
   if (const QImage& image = content.picture; !image.isNull())
     page.painter().drawImage(page.box(left, y, half, half * image.height() / image.width()), image);
   const int scale = drawFloor(page, project, shot, left + half + 4, y, half, picture_tall + 26);
-  page.text(left + half + 4, y + picture_tall + 27, half, tr("plan, 1:%1 on A4").arg(scale), 7);
+  page.text(left + half + 4, y + picture_tall + 27, half, paperText("plan, 1:%1 on A4").arg(scale), 7);
   if (shot.camera) {
     const ShotOptics o = shot_optics(project, *shot.camera);
-    std::vector<QStringList> rows{{tr("Camera"), ""}};
+    std::vector<QStringList> rows{{paperText("Camera"), ""}};
     const auto row = [&](const QString& a, const QString& b) { rows.push_back({a, b}); };
-    row(tr("lens"),
-        tr("%1 mm, f/%2")
+    row(paperText("lens"),
+        paperText("%1 mm, f/%2")
             .arg(q(number_text(shot.camera->focal * 1e3, 4)), q(number_text(shot.camera->f_number, 3))));
-    row(tr("mode"), tr("%1 x %2 at %3").arg(o.width).arg(o.height).arg(q(number_text(o.rate, 6))));
-    row(tr("shutter, ISO"),
-        tr("%1, ISO %2%3")
+    row(paperText("mode"), paperText("%1 x %2 at %3").arg(o.width).arg(o.height).arg(q(number_text(o.rate, 6))));
+    row(paperText("shutter, ISO"),
+        paperText("%1, ISO %2%3")
             .arg(q(shutter_text(shot.camera->shutter_time)), q(number_text(shot.camera->iso, 6)),
-                 shot.camera->nd_stops > 0 ? tr(", ND %1 stops").arg(shot.camera->nd_stops) : QString()));
-    row(tr("white"), tr("%1 K").arg(q(number_text(shot.camera->balance_k, 5))));
+                 shot.camera->nd_stops > 0 ? paperText(", ND %1 stops").arg(shot.camera->nd_stops) : QString()));
+    row(paperText("white"), paperText("%1 K").arg(q(number_text(shot.camera->balance_k, 5))));
     table(page, left, y + picture_tall + 2, {26, half - 26}, rows);
   }
   y += picture_tall + 33;
   y += table(page, left, y, {48, 28, 32, 24, 50}, setRows(project, shot)) + 4;
   if (!shot.tracks.empty()) {
-    std::vector<QStringList> rows{{tr("Track"), tr("moves"), tr("keys: set seconds, value")}};
+    std::vector<QStringList> rows{{paperText("Track"), paperText("moves"), paperText("keys: set seconds, value")}};
     const char* shapes[] = {"linear", "eased by thirds", "smoothest"};
     for (const KeyedTrack& t : shot.tracks) {
       QStringList keys;
       for (const auto& [when, v] : t.keys)
-        keys << tr("%1 s: %2").arg(q(number_text(when, 4)), q(number_text(v, 4)));
-      rows.push_back({q(t.target), tr(shapes[static_cast<int>(t.shape)]), keys.join("   ")});
+        keys << paperText("%1 s: %2").arg(q(number_text(when, 4)), q(number_text(v, 4)));
+      rows.push_back({q(t.target), paperText(shapes[static_cast<int>(t.shape)]), keys.join("   ")});
     }
     y += table(page, left, y, {40, 32, wide - 72}, rows) + 4;
   }
   if (shot.clock.points().size() > 1) {
     QStringList points;
     for (const SpeedPoint& s : shot.clock.points())
-      points << tr("%1 s: %2 %").arg(q(number_text(s.set_time, 4)), q(number_text(100 * s.speed, 3)));
-    y += page.text(left, y, wide, tr("Ramp, set seconds and speed: %1").arg(points.join("   ")), 8) + 4;
+      points << paperText("%1 s: %2 %").arg(q(number_text(s.set_time, 4)), q(number_text(100 * s.speed, 3)));
+    y += page.text(left, y, wide, paperText("Ramp, set seconds and speed: %1").arg(points.join("   ")), 8) + 4;
   }
-  for (const auto& [label, text] : {std::pair{tr("Sound: %1"), shot.sound}, std::pair{tr("Notes: %1"), shot.notes},
-                                    std::pair{tr("Plates: %1"), platesText(shot)}})
+  for (const auto& [label, text] : {std::pair{paperText("Sound: %1"), shot.sound}, std::pair{paperText("Notes: %1"), shot.notes},
+                                    std::pair{paperText("Plates: %1"), platesText(shot)}})
     if (!text.empty()) y += page.text(left, y, wide, label.arg(q(text)), 8) + 2;
   if (!content.levels.empty()) {
-    std::vector<QStringList> rows{{tr("Not level"), tr("value"), tr("why")}};
+    std::vector<QStringList> rows{{paperText("Not level"), paperText("value"), paperText("why")}};
     for (const Level& l : content.levels)
       if (l.state == State::out || l.state == State::leaning)
-        rows.push_back({q(l.title) + (l.state == State::out ? tr(", out") : tr(", leaning")),
+        rows.push_back({q(l.title) + (l.state == State::out ? paperText(", out") : paperText(", leaning")),
                         l.value ? q(number_text(*l.value, 3) + " " + l.unit) : QString(), q(l.sentence)});
     if (rows.size() == 1)
-      y += page.text(left, y, wide, tr("Every level is level."), 8) + 4;
+      y += page.text(left, y, wide, paperText("Every level is level."), 8) + 4;
     else
       y += table(page, left, y, {50, 36, wide - 86}, rows) + 4;
   }
   const auto warned = cautions(hazards_of(project, shot));
   if (warned.empty()) return;
-  std::vector<QStringList> rows{{tr("Cautions"), QString()}};
+  std::vector<QStringList> rows{{paperText("Cautions"), QString()}};
   for (const Caution& c : warned) rows.push_back({q(c.title), q(c.text)});
   table(page, left, y, {34, wide - 34}, rows);
 }
@@ -132,17 +132,17 @@ void paintShotCards(QPagedPaintDevice& device, const Project& project, const std
     card(page, project, i, contents[i]);
     foot(page, project, static_cast<int>(i) + 1);
   }
-  if (project.shots.empty()) page.text(left, top, wide, tr("No shots yet."), 12);
+  if (project.shots.empty()) page.text(left, top, wide, paperText("No shots yet."), 12);
 }
 
 void paintShotList(QPagedPaintDevice& device, const Project& project) {
   Page page(device);
   if (!page.active()) return;
   const std::vector<double> widths{10, 48, 34, 18, 34, 38};
-  const QStringList head{tr("No."), tr("Shot"), tr("Set-up"), tr("Screen"), tr("Lens, exposure"), tr("Mode")};
+  const QStringList head{paperText("No."), paperText("Shot"), paperText("Set-up"), paperText("Screen"), paperText("Lens, exposure"), paperText("Mode")};
   int number = 1;
   double y = top;
-  page.text(left, y, wide, tr("%1, shot list").arg(q(project.name)), 15, true);
+  page.text(left, y, wide, paperText("%1, shot list").arg(q(project.name)), 15, true);
   y += 10;
   y += table(page, left, y, widths, {head});
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
@@ -151,10 +151,10 @@ void paintShotList(QPagedPaintDevice& device, const Project& project) {
     QString lens, mode;
     if (shot.camera) {
       const ShotOptics o = shot_optics(project, *shot.camera);
-      lens = tr("%1 mm, f/%2, %3, ISO %4")
+      lens = paperText("%1 mm, f/%2, %3, ISO %4")
                  .arg(q(number_text(shot.camera->focal * 1e3, 4)), q(number_text(shot.camera->f_number, 3)),
                       q(shutter_text(shot.camera->shutter_time)), q(number_text(shot.camera->iso, 6)));
-      mode = tr("%1 x %2 at %3").arg(o.width).arg(o.height).arg(q(number_text(o.rate, 6)));
+      mode = paperText("%1 x %2 at %3").arg(o.width).arg(o.height).arg(q(number_text(o.rate, 6)));
     }
     if (y > 265) {
       foot(page, project, number++);
@@ -166,7 +166,7 @@ void paintShotList(QPagedPaintDevice& device, const Project& project) {
     const QStringList cells{QString::number(i + 1),
                             q(shot.name),
                             setup ? q(setup->id + ", " + setup->name) : QString(),
-                            tr("%1 s").arg(q(number_text(shot.screen_time, 4))),
+                            paperText("%1 s").arg(q(number_text(shot.screen_time, 4))),
                             lens,
                             mode};
     for (qsizetype c = 0; c < cells.size(); ++c) {
@@ -176,9 +176,9 @@ void paintShotList(QPagedPaintDevice& device, const Project& project) {
     y += tall + 2;
   }
   page.text(left, y + 2, wide,
-            tr("%1 s in all, %2 allowed")
+            paperText("%1 s in all, %2 allowed")
                 .arg(q(number_text(project.screen_time(), 5)),
-                     project.allowed_time ? q(number_text(*project.allowed_time, 5)) + " s" : tr("any length")),
+                     project.allowed_time ? q(number_text(*project.allowed_time, 5)) + " s" : paperText("any length")),
             9, true);
   foot(page, project, number);
 }
@@ -193,15 +193,15 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
     page.text(left, top, wide - 50, q(project.name), 15, true);
     QStringList runs;
     for (const Deliverable& d : project.deliverables)
-      runs << tr("%1, %2 x %3%4%5")
+      runs << paperText("%1, %2 x %3%4%5")
                   .arg(q(d.name))
                   .arg(d.width)
                   .arg(d.height)
-                  .arg(d.longest ? tr(", at most %1 s").arg(q(number_text(*d.longest, 4))) : QString(),
-                       d.loudness ? tr(", %1 LUFS").arg(q(number_text(*d.loudness, 3))) : QString());
+                  .arg(d.longest ? paperText(", at most %1 s").arg(q(number_text(*d.longest, 4))) : QString(),
+                       d.loudness ? paperText(", %1 LUFS").arg(q(number_text(*d.loudness, 3))) : QString());
     page.text(left, top + 6.5, wide, runs.join("   ").left(150), 7.5);
     page.text(left + wide - 60, top + 1.5, 60,
-              tr("%1 s, %2 shots").arg(q(number_text(project.screen_time(), 4))).arg(project.shots.size()), 9,
+              paperText("%1 s, %2 shots").arg(q(number_text(project.screen_time(), 4))).arg(project.shots.size()), 9,
               false, false, Qt::AlignRight);
   };
   head();
@@ -217,53 +217,21 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
                  y = top + 11 + (on_page / columns) * (cell_tall + 2);
     drawPicture(page, i < contents.size() ? contents[i].picture : QImage(), shot.sketch, x, y, cell_wide);
     double down = y + picture_tall + 1.5;
-    const QString name = tr("%1  %2").arg(i + 1).arg(q(shot.name.substr(0, 120)));
-    page.text(x + cell_wide - 18, down, 18, tr("%1 s").arg(q(fixed_text(shot.screen_time, 1))), 9, false, false,
+    const QString name = paperText("%1  %2").arg(i + 1).arg(q(clipped(shot.name, 120)));
+    page.text(x + cell_wide - 18, down, 18, paperText("%1 s").arg(q(fixed_text(shot.screen_time, 1))), 9, false, false,
               Qt::AlignRight);
     down += page.text(x, down, cell_wide - 20, name, 10.5, true) + 0.8;
     QStringList words;
-    if (!shot.notes.empty()) words << q(shot.notes.substr(0, 400));
-    if (!shot.sound.empty()) words << tr("Sound: %1").arg(q(shot.sound.substr(0, 200)));
-    if (!shot.plates.empty()) words << tr("Plates: %1").arg(q(platesText(shot).substr(0, 200)));
+    if (!shot.notes.empty()) words << q(clipped(shot.notes, 400));
+    if (!shot.sound.empty()) words << paperText("Sound: %1").arg(q(clipped(shot.sound, 200)));
+    if (!shot.plates.empty()) words << paperText("Plates: %1").arg(q(clipped(platesText(shot), 200)));
     page.painter().save();
     page.painter().setClipRect(page.box(x, down, cell_wide, std::max(0.0, y + cell_tall - down)));
     page.text(x, down, cell_wide, words.join('\n'), 8.5);
     page.painter().restore();
   }
-  if (project.shots.empty()) page.text(left, top + 12, wide, tr("No shots yet."), 12);
+  if (project.shots.empty()) page.text(left, top + 12, wide, paperText("No shots yet."), 12);
   foot(page, project, number);
-}
-
-Expected<void> writePictured(const Project& project, const QString& path, const CardOptions& options,
-                             const std::string& title, PaintPaper paint) {
-  if (auto there = writable(path); !there) return there;
-  const auto contents = cardContents(project, options);
-  if (!contents) {
-    QFile::remove(path);
-    return fail(path.toStdString(), "was not written: it was cancelled", "write it again", Fault::output);
-  }
-  QPdfWriter pdf(path);
-  prepare(pdf, q(project.name + ", " + title));
-  paint(pdf, project, *contents);
-  return {};
-}
-
-Expected<void> writeBoard(const Project& project, const QString& path, const CardOptions& options) {
-  CardOptions pictures = options;
-  pictures.levels = false;
-  return writePictured(project, path, pictures, "board", paintBoard);
-}
-
-Expected<void> writeShotCards(const Project& project, const QString& path, const CardOptions& options) {
-  return writePictured(project, path, options, "shot cards", paintShotCards);
-}
-
-Expected<void> writeShotList(const Project& project, const QString& path) {
-  if (auto there = writable(path); !there) return there;
-  QPdfWriter pdf(path);
-  prepare(pdf, q(project.name + ", shot list"));
-  paintShotList(pdf, project);
-  return {};
 }
 
 }  // namespace cinnabar

@@ -34,18 +34,4 @@ void paintShotList(QPagedPaintDevice& device, const Project& project);
 /// The film on paper for the client: six shots a page with pictures, words, sound and lengths.
 void paintBoard(QPagedPaintDevice& device, const Project& project, const std::vector<CardContent>& contents);
 
-using PaintPaper = void (*)(QPagedPaintDevice&, const Project&, const std::vector<CardContent>&);
-/// Makes the contents and writes a paper of them as a PDF of A4 pages, titled after the project. May run on any
-/// thread; a cancelled run leaves no file.
-[[nodiscard]] Expected<void> writePictured(const Project& project, const QString& path, const CardOptions& options,
-                                           const std::string& title, PaintPaper paint);
-/// Writes the cards of all shots as a PDF of A4 pages. May run on any thread; a cancelled run leaves no file.
-[[nodiscard]] Expected<void> writeShotCards(const Project& project, const QString& path,
-                                            const CardOptions& options = {});
-/// Writes the client's board as a PDF.
-[[nodiscard]] Expected<void> writeBoard(const Project& project, const QString& path,
-                                        const CardOptions& options = {});
-/// Writes the shot list as a PDF, paginated.
-[[nodiscard]] Expected<void> writeShotList(const Project& project, const QString& path);
-
 }  // namespace cinnabar

@@ -24,6 +24,7 @@
 #include "cinnabar/desktop/widgets/lens_view.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/spot_strip.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
@@ -79,14 +80,14 @@ MainWindow::MainWindow(const WindowOptions& options)
   projectButton_->setObjectName("projectMenu");
   projectButton_->setCheckable(false);
   projectButton_->setMaximumWidth(260);
-  aim_ = new QLabel(mast_);
+  aim_ = new PlainLabel(mast_);
   aim_->setObjectName("aim");
   pageButtons_ = {{"brief", new WordButton(tr("Brief"), WordButton::Look::page, mast_)},
                   {"board", new WordButton(tr("Board"), WordButton::Look::page, mast_)},
                   {"stage", new WordButton(tr("Stage"), WordButton::Look::page, mast_)},
                   {"takes", new WordButton(tr("Takes"), WordButton::Look::page, mast_)},
                   {"kit", new WordButton(tr("Kit"), WordButton::Look::page, mast_)}};
-  auto* blackoutName = new QLabel(tr("Blackout"), mast_);
+  auto* blackoutName = new PlainLabel(tr("Blackout"), mast_);
   blackout_ = new Switch(mast_);
   blackout_->setObjectName("blackout");
   blackout_->setAccessibleName(tr("Blackout"));
@@ -111,9 +112,9 @@ MainWindow::MainWindow(const WindowOptions& options)
 
   auto* foot = new QHBoxLayout;
   foot->setContentsMargins(20, 2, 20, 6);
-  kept_ = new QLabel(tr("Every change is kept as you make it"), ground);
+  kept_ = new PlainLabel(tr("Every change is kept as you make it"), ground);
   kept_->setObjectName("keptNote");
-  messages_ = new QLabel(ground);
+  messages_ = new PlainLabel(ground);
   messages_->setObjectName("message");
   messages_->setAccessibleName(tr("Last message"));
   messages_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -193,7 +194,7 @@ void MainWindow::buildPages() {
   brief_ = nullptr;
   strip_ = nullptr;
   if (!session_) {
-    auto* empty = new QLabel(
+    auto* empty = new PlainLabel(
         tr("Open a project, or make a new one: click \"No project\" above, or press Ctrl+O or Ctrl+N."), body_);
     empty->setObjectName("welcome");
     empty->setAlignment(Qt::AlignCenter);
@@ -206,7 +207,8 @@ void MainWindow::buildPages() {
   board_ = new BoardPage(session_.get(), foresight_.get(), body_);
   brief_ = new BriefPage(session_.get(), body_);
   kit_ = new KitPage(session_.get(), body_);
-  connect(kit_, &KitPage::packingWanted, this, &MainWindow::askPacking);
+  connect(kit_, &KitPage::packingWanted, this,
+          [this](bool asTable) { asTable ? askPackingTable() : askPaper(Paper::packing); });
   connect(board_, &BoardPage::stageWanted, this, [this] { showPage("stage"); });
   connect(board_, &BoardPage::tableWanted, this, &MainWindow::readShots);
   pages_ = new QStackedWidget(body_);
@@ -233,6 +235,7 @@ void MainWindow::showPage(const QString& name) {
                            : page_ == "kit"   ? static_cast<QWidget*>(kit_)
                            : page_ == "brief" ? static_cast<QWidget*>(brief_)
                                               : stage_);
+  askLight();
   pages_->setFocus();
   if (page_ == "takes") takes_->takeFocus();
   if (page_ == "board") board_->takeFocus();
@@ -252,7 +255,8 @@ void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
   const auto keptNote = [this, readOnly] {
     kept_->setText(!readOnly.isEmpty() ? tr("Open for reading only: %1").arg(readOnly)
                    : session_->held() > 0
-                       ? tr("%n change(s) held here, not on the disk yet", nullptr, session_->held())
+                       ? counted(session_->held(), tr("%1 change held here, not on the disk yet"),
+                                 tr("%1 changes held here, not on the disk yet"))
                        : tr("Every change is kept as you make it"));
   };
   keptNote();
@@ -270,11 +274,13 @@ void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
   connect(session_.get(), &Session::message, this, &MainWindow::say);
   const auto look = [this] {
     levelsClose_ = false;
-    if (session_->shot()) foresight_->askLevels(session_->project(), session_->shotIndex(), session_->setTime());
+    if (session_->shot()) foresight_->askLevels(session_->project(), session_->shotIndex());
+    askLight();
     if (!session_->previewing()) foresight_->askGlances(session_->document(), session_->project());
   };
   connect(session_.get(), &Session::changed, this, look);
   connect(session_.get(), &Session::shotChanged, this, look);
+  connect(session_.get(), &Session::timeChanged, this, &MainWindow::askLight);
   titles();
   buildPages();
   stage_->setBench(options_.bench);
@@ -293,6 +299,12 @@ void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
   recall();
   remember(session_->path());
   emit opened();
+}
+
+/// The light at the moment that is looked at; the Stage alone shows it.
+void MainWindow::askLight() {
+  if (session_ && session_->shot() && page_ == "stage")
+    foresight_->askLight(session_->project(), session_->shotIndex(), session_->setTime());
 }
 
 /// The page and shot that the last window on this file ended with.
@@ -379,30 +391,31 @@ void MainWindow::menu() {
   if (!recent.isEmpty()) menu->addSeparator();
   for (const QString& path : recent) {
     if (session_ && QFileInfo(session_->path()).absoluteFilePath() == path) continue;
-    menu->addAction(QFileInfo(path).completeBaseName(), this, [this, path] { openFile(path); })->setToolTip(path);
+    menu->addAction(plainAction(QFileInfo(path).completeBaseName()), this, [this, path] { openFile(path); })
+        ->setToolTip(plainTip(path));
   }
   if (session_) {
     menu->addSeparator();
     auto* undo = menu->addAction(
-        session_->undoTitle().isEmpty() ? tr("Undo\tCtrl+Z") : tr("Undo: %1\tCtrl+Z").arg(session_->undoTitle()),
+        session_->undoTitle().isEmpty() ? tr("Undo\tCtrl+Z") : tr("Undo: %1\tCtrl+Z").arg(plainAction(session_->undoTitle())),
         this, [this] { session_->undo(); });
     undo->setEnabled(!session_->undoTitle().isEmpty());
     auto* redo =
         menu->addAction(session_->redoTitle().isEmpty() ? tr("Redo\tCtrl+Shift+Z")
-                                                        : tr("Redo: %1\tCtrl+Shift+Z").arg(session_->redoTitle()),
+                                                        : tr("Redo: %1\tCtrl+Shift+Z").arg(plainAction(session_->redoTitle())),
                         this, [this] { session_->redo(); });
     redo->setEnabled(!session_->redoTitle().isEmpty());
     menu->addSeparator();
     menu->addAction(tr("Save a copy"), this, &MainWindow::askCopy);
     if (session_->held() > 0) menu->addAction(tr("Try the disk again"), this, [this] { session_->tryAgain(); });
     menu->addAction(tr("Shot cards on paper\tCtrl+P"), this, [this] { showPaper(true); });
-    menu->addAction(tr("Board for the client as PDF"), this, [this] { askBoard(false); });
-    menu->addAction(tr("Board for the crew as PDF"), this, [this] { askBoard(true); });
+    menu->addAction(tr("Board for the client as PDF"), this, [this] { askPaper(Paper::board); });
+    menu->addAction(tr("Board for the crew as PDF"), this, [this] { askPaper(Paper::crew); });
     menu->addAction(tr("Shot list on paper"), this, [this] { showPaper(false); });
     menu->addAction(tr("Shot list as a table"), this, [this] { writeTable(false); });
     menu->addAction(tr("Takes as a table"), this, [this] { writeTable(true); });
-    menu->addAction(tr("Packing list on paper"), this, [this] { askPacking(false); });
-    menu->addAction(tr("Packing list as a table"), this, [this] { askPacking(true); });
+    menu->addAction(tr("Packing list on paper"), this, [this] { askPaper(Paper::packing); });
+    menu->addAction(tr("Packing list as a table"), this, [this] { askPackingTable(); });
     menu->addAction(tr("Read shots from a table"), this, &MainWindow::readShots);
     menu->addAction(tr("Read takes from a table"), this, &MainWindow::readTakes);
     menu->addAction(tr("Kept versions\tCtrl+K"), this, &MainWindow::showVersions);
@@ -429,7 +442,7 @@ void MainWindow::menu() {
 
 void MainWindow::say(const QString& text) {
   messages_->setText(messages_->fontMetrics().elidedText(text, Qt::ElideMiddle, std::max(200, width() - 300)));
-  messages_->setToolTip(text);
+  messages_->setToolTip(plainTip(text));
   messages_->setAccessibleDescription(text);
 }
 

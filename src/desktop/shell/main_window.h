@@ -6,7 +6,7 @@
 #include <memory>
 
 #include "cinnabar/desktop/edits/session.h"
-#include "cinnabar/desktop/paper/shot_cards.h"
+#include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 
@@ -51,7 +51,7 @@ class MainWindow : public QMainWindow {
 
  signals:
   void opened();
-  void failed(const QString& why);
+  void failed(const QString& why, int code);
   void paperWritten(const QString& path, bool written);
 
  protected:
@@ -76,18 +76,18 @@ class MainWindow : public QMainWindow {
   void tellLost(const QStringList& lost);
   void tellHeld();
   void askCopy();
-  void askBoard(bool crew);
-  void askPacking(bool asTable);
+  void askPaper(Paper paper);
+  void askPackingTable();
   void showPaper(bool cards);
   void openPreview(const Project& project, std::optional<std::vector<CardContent>> contents);
-  void onPaper(const QString& begins, std::function<std::function<QString()>(const CardOptions&)> make);
-  void askPaper(bool cards);
+  void onPaper(const QString& path, std::function<Expected<void>(const CardOptions&)> write);
+  void onPaperThread(const QString& begins, std::function<std::function<QString()>(const CardOptions&)> make);
   void writeTable(bool takes);
-  void keepRead(const Edit& edit, const std::vector<std::string>& faults);
+  void keepRead(const Edit& edit, const std::vector<std::string>& faults, const std::string& note);
   void readTakes();
   void readShots();
   void recall();
-  void writePaper(const QString& path, bool cards);
+  void askLight();
 
   WindowOptions options_;
   std::unique_ptr<Foresight> foresight_;

@@ -8,14 +8,17 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "cinnabar/desktop/paper/crew_board.h"
-#include "cinnabar/desktop/paper/packing_paper.h"
 #include "cinnabar/desktop/paper/preview_dialog.h"
 #include "cinnabar/desktop/shell/main_window.h"
 #include "cinnabar/desktop/widgets/conflicts_sheet.h"
 #include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
+#include "cinnabar/base/files.h"
+#include "cinnabar/project/json_text.h"
+#include "cinnabar/desktop/paper/papers.h"
+#include "cinnabar/desktop/paper/page.h"
 
 namespace cinnabar {
 namespace {
@@ -48,7 +51,7 @@ void MainWindow::withFile(std::function<Expected<OpenFile>()> make) {
           if (!*result) {
             const QString why = QString::fromStdString(result->error().text());
             self->say(why);
-            emit self->failed(why);
+            emit self->failed(why, exit_code(result->error()));
             return;
           }
           self->say({});
@@ -65,12 +68,16 @@ void MainWindow::openFile(const QString& path) {
   withFile([path = path.toStdString()]() -> Expected<OpenFile> {
     auto store = Store::open(path, Access::write);
     if (store) return OpenFile{std::move(*store), {}, {}};
-    if (store.error().message.find("open for writing elsewhere") != std::string::npos) {
+    const Cause cause = store.error().cause;
+    if (cause == Cause::locked || cause == Cause::unwritable) {
       auto reading = Store::open(path, Access::read);  // the other window keeps the pen
       if (!reading) return tl::unexpected(reading.error());
-      return OpenFile{std::move(*reading), tr("another window is writing this project"), {}};
+      return OpenFile{std::move(*reading),
+                      cause == Cause::locked ? tr("another window is writing this project")
+                                             : tr("the file or its folder may not be written"),
+                      {}};
     }
-    if (store.error().message.find("is damaged") == std::string::npos) return tl::unexpected(store.error());
+    if (cause != Cause::damaged) return tl::unexpected(store.error());
     std::vector<std::string> lost;
     auto rest = Store::salvage(path, lost);
     if (!rest) return tl::unexpected(rest.error());
@@ -103,7 +110,7 @@ void MainWindow::openProject() {
 void MainWindow::showPaper(bool cards) {
   if (!session_) return;
   if (!cards) return openPreview(session_->project(), std::nullopt);
-  onPaper(tr("Making the cards"), [this, project = session_->project()](const CardOptions& options) {
+  onPaperThread(tr("Making the cards"), [this, project = session_->project()](const CardOptions& options) {
     auto contents = std::make_shared<Expected<std::vector<CardContent>>>(cardContents(project, options));
     return [this, contents, project]() -> QString {
       if (!*contents) return QString::fromStdString(contents->error().text());
@@ -116,21 +123,14 @@ void MainWindow::showPaper(bool cards) {
 void MainWindow::openPreview(const Project& project, std::optional<std::vector<CardContent>> contents) {
   const bool cards = contents.has_value();
   auto* preview = new PreviewDialog(project, std::move(contents), this);
-  connect(preview, &PreviewDialog::writePdf, this, [this, cards] { askPaper(cards); });
+  connect(preview, &PreviewDialog::writePdf, this, [this, cards] { askPaper(cards ? Paper::cards : Paper::list); });
   preview->open();
-}
-
-void MainWindow::askPaper(bool cards) {
-  if (!session_) return;
-  auto* dialog = fileDialog(this, cards ? tr("Shot cards") : tr("Shot list"), tr("PDF (*.pdf)"), "pdf");
-  connect(dialog, &QFileDialog::fileSelected, this,
-          [this, cards](const QString& path) { writePaper(path, cards); });
-  dialog->open();
 }
 
 /// Runs `make` on a thread of its own with progress and Cancel; what it answers is done on the interface thread
 /// and says what came of it.
-void MainWindow::onPaper(const QString& begins, std::function<std::function<QString()>(const CardOptions&)> make) {
+void MainWindow::onPaperThread(const QString& begins,
+                               std::function<std::function<QString()>(const CardOptions&)> make) {
   paperCancelled_ = false;
   cancelPaper_->show();
   say(begins);
@@ -158,12 +158,37 @@ void MainWindow::onPaper(const QString& begins, std::function<std::function<QStr
   });
 }
 
-void MainWindow::writePaper(const QString& path, bool cards) {
+void MainWindow::askPaper(Paper paper) {
   if (!session_) return;
-  onPaper(tr("Writing %1").arg(path), [this, path, cards,
-                                       project = session_->project()](const CardOptions& options) {
-    const auto written = cards ? writeShotCards(project, path, options) : writeShotList(project, path);
-    const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
+  const auto kind =
+      std::find_if(paperKinds().begin(), paperKinds().end(), [&](const PaperKind& k) { return k.paper == paper; });
+  auto* dialog = fileDialog(this, paper::paperText(kind->title), tr("PDF (*.pdf)"), "pdf");
+  connect(dialog, &QFileDialog::fileSelected, this, [this, paper](const QString& path) {
+    if (!session_) return;
+    onPaper(path, [path, paper, project = session_->project()](const CardOptions& options) {
+      return writePaper(paper, project, path, options);
+    });
+  });
+  dialog->open();
+}
+
+void MainWindow::askPackingTable() {
+  if (!session_) return;
+  auto* dialog = fileDialog(this, tr("Packing list"), tr("Tables (*.csv)"), "csv");
+  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
+    if (!session_) return;
+    onPaper(path, [path, project = session_->project()](const CardOptions&) {
+      return write_file(path.toStdString(), csv_written(packing_table(packing(project))));
+    });
+  });
+  dialog->open();
+}
+
+/// Writes a file on the papers' thread and says what came of it.
+void MainWindow::onPaper(const QString& path, std::function<Expected<void>(const CardOptions&)> write) {
+  onPaperThread(tr("Writing %1").arg(path), [this, path, write = std::move(write)](const CardOptions& options) {
+    const auto written = write(options);
+    const QString said = written ? tr("Written: %1").arg(path) : q(written.error().text());
     return [this, said, path, good = written.has_value()]() -> QString {
       emit paperWritten(path, good);
       return said;
@@ -171,69 +196,25 @@ void MainWindow::writePaper(const QString& path, bool cards) {
   });
 }
 
-void MainWindow::askBoard(bool crew) {
-  if (!session_) return;
-  auto* dialog =
-      fileDialog(this, crew ? tr("Board for the crew") : tr("Board for the client"), tr("PDF (*.pdf)"), "pdf");
-  connect(dialog, &QFileDialog::fileSelected, this, [this, crew](const QString& path) {
-    onPaper(tr("Writing %1").arg(path), [this, path, crew,
-                                         project = session_->project()](const CardOptions& options) {
-      const auto written = crew ? writeCrewBoard(project, path, options) : writeBoard(project, path, options);
-      const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
-      return [this, said, path, good = written.has_value()]() -> QString {
-        emit paperWritten(path, good);
-        return said;
-      };
-    });
-  });
-  dialog->open();
-}
-
-void MainWindow::askPacking(bool asTable) {
-  if (!session_) return;
-  auto* dialog = asTable ? fileDialog(this, tr("Packing list"), tr("Tables (*.csv)"), "csv")
-                         : fileDialog(this, tr("Packing list"), tr("PDF (*.pdf)"), "pdf");
-  connect(dialog, &QFileDialog::fileSelected, this, [this, asTable](const QString& path) {
-    onPaper(tr("Writing %1").arg(path), [this, path, asTable, project = session_->project()](const CardOptions&) {
-      const auto written = asTable ? write_file(path.toStdString(), csv_written(packing_table(packing(project))))
-                                   : writePacking(project, path);
-      const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
-      return [this, said, path, good = written.has_value()]() -> QString {
-        emit paperWritten(path, good);
-        return said;
-      };
-    });
-  });
-  dialog->open();
-}
-
 void MainWindow::writeTable(bool takes) {
   auto* dialog = takes ? fileDialog(this, tr("Takes"), tr("Tables (*.csv)"), "csv")
                        : fileDialog(this, tr("Shot list"), tr("Tables and JSON (*.csv *.json)"), "csv");
   connect(dialog, &QFileDialog::fileSelected, this, [this, takes](const QString& path) {
     if (!session_) return;
-    const QPointer<MainWindow> self(this);
-    paper_->add([this, self, path, takes, project = session_->project(), document = session_->document()] {
-      const auto written =
-          write_file(path.toStdString(), takes                    ? csv_written(take_table(project))
-                                         : path.endsWith(".json") ? shots_json(document).dump(1, ' ') + "\n"
-                                                                  : csv_written(shot_table(project)));
-      const QString said = written ? tr("Written: %1").arg(path) : QString::fromStdString(written.error().text());
-      QMetaObject::invokeMethod(
-          this,
-          [self, said] {
-            if (self) self->say(said);
-          },
-          Qt::QueuedConnection);
+    onPaper(path, [path, takes, project = session_->project(), document = session_->document()](const CardOptions&) {
+      return write_file(path.toStdString(), takes                    ? csv_written(take_table(project))
+                                            : path.endsWith(".json") ? json_text(shots_json(document), 1) + "\n"
+                                                                     : csv_written(shot_table(project)));
     });
   });
   dialog->open();
 }
 
 /// Keeps what was read from a table, and says it with what could not be read.
-void MainWindow::keepRead(const Edit& edit, const std::vector<std::string>& faults) {
+void MainWindow::keepRead(const Edit& edit, const std::vector<std::string>& faults, const std::string& note) {
   session_->keep(edit);
-  QStringList said{QString::fromStdString(edit.title)};
+  QStringList said{q(edit.title)};
+  if (!note.empty()) said << q(note);
   for (const std::string& fault : faults) said << QString::fromStdString(fault);
   say(said.join("; "));
 }
@@ -252,7 +233,7 @@ void MainWindow::readTakes() {
           [self, read] {
             if (!self || !self->session_) return;
             if (!*read) return self->say(QString::fromStdString(read->error().text()));
-            self->keepRead((*read)->edit, (*read)->faults);
+            self->keepRead((*read)->edit, (*read)->faults, (*read)->note);
           },
           Qt::QueuedConnection);
     });
@@ -278,7 +259,7 @@ void MainWindow::readShotsFrom(const QString& path) {
         [self, read] {
           if (!self || !self->session_) return;
           if (!*read) return self->say(QString::fromStdString(read->error().text()));
-          self->keepRead((*read)->edit, (*read)->faults);
+          self->keepRead((*read)->edit, (*read)->faults, (*read)->note);
           if (!(*read)->conflicts.empty())
             (new ConflictsSheet(self->session_.get(), (*read)->conflicts, self))->open();
         },
@@ -302,7 +283,7 @@ void MainWindow::tellLost(const QStringList& lost) {
   auto* look = new QPushButton(tr("Only look"), dialog);
   look->setObjectName("onlyLook");
   auto* all = new QVBoxLayout(dialog);
-  auto* what = new QLabel(tr("The file is left untouched and can be looked at here. Not readable:"), dialog);
+  auto* what = new PlainLabel(tr("The file is left untouched and can be looked at here. Not readable:"), dialog);
   what->setWordWrap(true);
   all->addWidget(what);
   all->addWidget(text, 1);
@@ -334,9 +315,10 @@ void MainWindow::tellHeld() {
   dialog->setObjectName("heldBack");
   dialog->setWindowTitle(tr("Not everything is on the disk"));
   dialog->setAttribute(Qt::WA_DeleteOnClose);
-  auto* what = new QLabel(tr("%n change(s) could not be written. What was kept before is safe in the file.",
-                             nullptr, session_->held()),
-                          dialog);
+  auto* what = new PlainLabel(
+      counted(session_->held(), tr("%1 change could not be written. What was kept before is safe in the file."),
+              tr("%1 changes could not be written. What was kept before is safe in the file.")),
+      dialog);
   what->setWordWrap(true);
   auto* all = new QVBoxLayout(dialog);
   all->addWidget(what);

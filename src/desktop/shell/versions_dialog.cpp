@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/project/differences.h"
+#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
 
@@ -43,7 +44,7 @@ VersionsDialog::VersionsDialog(Session* session, QWidget* parent) : QDialog(pare
   middle->addWidget(list_, 2);
   middle->addWidget(differences_, 3);
   auto* bottom = new QHBoxLayout;
-  bottom->addWidget(new QLabel(tr("Going back is one step; undo takes it back."), this), 1);
+  bottom->addWidget(new PlainLabel(tr("Going back is one step; undo takes it back."), this), 1);
   bottom->addWidget(back_);
   bottom->addWidget(leave);
   auto* all = new QVBoxLayout(this);

@@ -9,14 +9,14 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/forecast/schools.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 QLabel* note(const QString& text, QWidget* parent) {
-  auto* label = new QLabel(text, parent);
+  auto* label = new PlainLabel(text, parent);
   label->setWordWrap(true);
   label->setStyleSheet(QString("color: %1; font-size: 11px;").arg(theme().quiet.name()));
   return label;

@@ -5,11 +5,9 @@
 
 #include "cinnabar/base/vec.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
-namespace {
-QString q(const std::string& s) { return QString::fromStdString(s); }
-}  // namespace
 
 BeamPlot::BeamPlot(QWidget* parent) : QWidget(parent) {
   setObjectName("beamPlot");

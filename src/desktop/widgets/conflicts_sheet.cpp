@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/project/validation.h"
+#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
 
@@ -18,7 +19,7 @@ ConflictsSheet::ConflictsSheet(Session* session, std::vector<ShotConflict> confl
   setAttribute(Qt::WA_DeleteOnClose);
   resize(680, 360);
   auto* how =
-      new QLabel(tr("These values were changed on both sides since the file was written. Tick those to take from "
+      new PlainLabel(tr("These values were changed on both sides since the file was written. Tick those to take from "
                     "the file; the others stay as they are here."),
                  this);
   how->setWordWrap(true);

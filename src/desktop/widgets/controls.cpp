@@ -10,6 +10,11 @@
 
 namespace cinnabar {
 
+PlainLabel::PlainLabel(const QString& text, QWidget* parent) : QLabel(parent) {
+  setTextFormat(Qt::PlainText);
+  setText(text);
+}
+
 WordButton::WordButton(const QString& text, Look look, QWidget* parent) : QAbstractButton(parent), look_(look) {
   setText(text);
   setAccessibleName(text);

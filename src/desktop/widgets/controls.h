@@ -2,6 +2,7 @@
 // or stepped, chips and a switch.
 #pragma once
 #include <QAbstractButton>
+#include <QLabel>
 #include <QWidget>
 #include <functional>
 #include <optional>
@@ -9,6 +10,14 @@
 class QLineEdit;
 
 namespace cinnabar {
+
+/// A label whose text is never read as markup: people's own words stand in most of them.
+class PlainLabel : public QLabel {
+  Q_OBJECT
+ public:
+  explicit PlainLabel(const QString& text, QWidget* parent = nullptr);
+  explicit PlainLabel(QWidget* parent = nullptr) : PlainLabel(QString(), parent) {}
+};
 
 /// A word of the masthead or the benches; checked is the present one.
 class WordButton : public QAbstractButton {

@@ -36,7 +36,7 @@ InHand::InHand(Session* session, Foresight* foresight, QWidget* parent)
   connect(session_, &Session::changed, this, &InHand::refresh);
   connect(session_, &Session::selectionChanged, this, &InHand::refresh);
   connect(session_, &Session::timeChanged, this, &InHand::refresh);
-  connect(foresight_, &Foresight::levels, this, &InHand::refresh);
+  connect(foresight_, &Foresight::light, this, &InHand::refresh);
   refresh();
 }
 
@@ -69,9 +69,9 @@ void InHand::paintEvent(QPaintEvent*) {
                ? session_->shot() ? tr("nothing; click something on the floor") : tr("nothing yet")
                : hand_.name,
            textFont(12, true), t.ink);
-  using Kind = Selection::Kind;
-  const Kind kind = session_->selection().kind;
-  const bool of_set = kind == Kind::light || kind == Kind::card || kind == Kind::surface || kind == Kind::backdrop;
+  using Held = Selection::Kind;
+  const Held kind = session_->selection().kind;
+  const bool of_set = kind == Held::light || kind == Held::card || kind == Held::surface || kind == Held::backdrop;
   const double x = 74 + QFontMetricsF(textFont(12, true)).horizontalAdvance(hand_.name);
   if (of_set && x < width() - 60)
     drawText(p, {x, 6, width() - x - 8, 16}, Qt::AlignRight | Qt::AlignVCenter, sharedNote(*session_),

@@ -11,6 +11,7 @@
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/ladder_view.h"
 #include "cinnabar/scene/view.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
@@ -302,7 +303,7 @@ void LadderView::mouseMoveEvent(QMouseEvent* event) {
       return l.set_time && (l.state == State::out || l.state == State::leaning) &&
              std::abs(onSetRail(*l.set_time).x() - at.x()) < 5 && std::abs(onSetRail(0).y() + 5 - at.y()) < 6;
     });
-    setToolTip(level == levels_.end() ? QString() : QString::fromStdString(level->title + ": " + level->sentence));
+    setToolTip(level == levels_.end() ? QString() : plainTip(q(level->title + ": " + level->sentence)));
     setCursor(keyAt(at) ? Qt::SizeAllCursor : rungAt(at) ? Qt::SizeHorCursor : Qt::ArrowCursor);
     return;
   }

@@ -8,11 +8,11 @@
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/forecast/runs.h"
 #include "cinnabar/scene/view.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 constexpr double left = 130, right = 236;
-QString q(const std::string& s) { return QString::fromStdString(s); }
 }  // namespace
 
 QString trackName(const Session& s, const std::string& target) {

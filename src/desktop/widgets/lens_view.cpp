@@ -50,6 +50,7 @@ QRectF LensView::pictureBox() const {
 }
 
 void LensView::refresh() {
+  if (!isVisible()) return;  // asked when it is shown
   if (!session_->shot()) {
     picture_.reset();
     maker_->stop();

@@ -42,6 +42,8 @@ class LensView : public QWidget {
  protected:
   void paintEvent(QPaintEvent*) override;
   void resizeEvent(QResizeEvent*) override { refresh(); }
+  void showEvent(QShowEvent*) override { refresh(); }
+  void hideEvent(QHideEvent*) override { maker_->stop(); }
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;
   void mouseDoubleClickEvent(QMouseEvent*) override { emit wholeWindowAsked(); }

@@ -12,11 +12,11 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/band_chooser.h"
 #include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 QString tidyMinus(QString text) { return text.replace('-', QChar(0x2212)); }
 
@@ -41,7 +41,7 @@ QColor stateColor(State s) {
 
 /// A label that wraps and takes the theme's colour when it paints.
 QLabel* words(const QString& text, double px, bool mono, const QColor& color, QWidget* parent) {
-  auto* label = new QLabel(text, parent);
+  auto* label = new PlainLabel(text, parent);
   label->setWordWrap(true);
   label->setFont(mono ? numberFont(px) : textFont(px));
   label->setStyleSheet(QString("color: %1; font-family: \"%2\"; font-size: %3px;")
@@ -136,7 +136,7 @@ void Vial::show(const Level& level, Units) {
   setObjectName("level-" + q(level.id));
   setAccessibleName(q(level.title));
   setAccessibleDescription(tr("%1, %2").arg(valueText(level), stateWord(level.state)));
-  setToolTip(q(level.sentence));
+  setToolTip(plainTip(q(level.sentence)));
   update();
 }
 

@@ -28,7 +28,7 @@ LightsPanel::LightsPanel(Session* session, Foresight* foresight, QWidget* parent
     scroll_ = 0;
     if (!solo_.empty()) emit soloed(solo_ = {});
   });
-  connect(foresight_, &Foresight::levels, this, [this] { update(); });
+  connect(foresight_, &Foresight::light, this, [this] { update(); });
 }
 
 std::size_t LightsPanel::count() const { return session_->setup() ? session_->setup()->lights.size() : 0; }

@@ -13,11 +13,10 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/base/words.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
-namespace {
-QString q(const std::string& s) { return QString::fromStdString(s); }
-}  // namespace
 
 template <class Work, class Then>
 void MeshSheet::beside(Work work, Then then) {
@@ -53,7 +52,7 @@ MeshSheet::MeshSheet(Session* session, Newest* worker, const QString& file, QWid
   height_->setPlaceholderText(tr("with a rule, foot to top"));
   scaled_ = new QCheckBox(tr("make it that high, whatever its unit"), this);
   scaled_->setObjectName("meshScaled");
-  size_ = new QLabel(tr("Reading %1").arg(QFileInfo(file).fileName()), this);
+  size_ = new PlainLabel(tr("Reading %1").arg(QFileInfo(file).fileName()), this);
   size_->setObjectName("meshSize");
   size_->setWordWrap(true);
   remarks_ = new QPlainTextEdit(this);

@@ -8,10 +8,10 @@
 
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/forecast/ready_moves.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
-QString q(const std::string& s) { return QString::fromStdString(s); }
 constexpr int cardWidth = 146, step = cardWidth + 8, top = 24;
 int count() { return static_cast<int>(ready_moves().size()); }
 const ReadyMove& ready(int i) { return ready_moves()[static_cast<std::size_t>(i)]; }
@@ -143,7 +143,7 @@ bool MoveShelf::event(QEvent* event) {
     const int i = at(static_cast<QHelpEvent*>(event)->pos());
     QString text = i < 0 ? QString() : q(ready(i).title + ": " + ready(i).what);
     if (i >= 0 && !ready(i).later.empty()) text += tr("\nTo be computed later: %1").arg(q(ready(i).later));
-    QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), text, this);
+    QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), plainTip(text), this);
     return true;
   }
   return QWidget::event(event);

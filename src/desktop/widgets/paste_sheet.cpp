@@ -1,4 +1,6 @@
 #include "cinnabar/desktop/widgets/paste_sheet.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/controls.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -14,7 +16,7 @@ PasteSheet::PasteSheet(Session* session, QWidget* parent) : QDialog(parent), ses
   setAttribute(Qt::WA_DeleteOnClose);
   resize(640, 460);
   auto* how =
-      new QLabel(tr("One shot a line: a name, then in any order a length, a size, a lens, a rate, a set-up. What "
+      new PlainLabel(tr("One shot a line: a name, then in any order a length, a size, a lens, a rate, a set-up. What "
                     "is not understood becomes a note."),
                  this);
   how->setWordWrap(true);
@@ -24,7 +26,7 @@ PasteSheet::PasteSheet(Session* session, QWidget* parent) : QDialog(parent), ses
   words_->setPlaceholderText(
       tr("Hero reveal, wide, 3 s\nLid, macro, 100 mm, 36 frames\nPour, close, 120 fps, 5x slow, set-up B"));
   words_->setTabChangesFocus(true);
-  count_ = new QLabel(this);
+  count_ = new PlainLabel(this);
   count_->setObjectName("pasteCount");
   faults_ = new QPlainTextEdit(this);
   faults_->setObjectName("pasteFaults");
@@ -75,7 +77,7 @@ void PasteSheet::tell(const Expected<ShotsRead>& read) {
   }
   const int added = read ? read->added : 0;
   edit_ = read ? read->edit : Edit{};
-  count_->setText(added == 0 ? tr("No shot yet") : tr("%n shot(s)", nullptr, added));
+  count_->setText(added == 0 ? tr("No shot yet") : counted(added, tr("%1 shot"), tr("%1 shots")));
   add_->setEnabled(added > 0);
   faults_->setPlainText(faults.join('\n'));
   faults_->setVisible(!faults.isEmpty());

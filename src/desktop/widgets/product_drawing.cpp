@@ -11,11 +11,11 @@
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 struct Box {
   double low, high, radius;  ///< radius: from the axis to the farther side

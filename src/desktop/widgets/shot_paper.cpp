@@ -18,11 +18,11 @@
 #include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/forecast/schools.h"
 #include "cinnabar/project/validation.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-QString q(const std::string& s) { return QString::fromStdString(s); }
 
 /// A field of several lines that is kept when it is left.
 class Notes : public QPlainTextEdit {
@@ -167,7 +167,7 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   form->addRow(tr("Sound"), sound_);
   form->addRow(tr("Plates"), plates_);
   form->addRow(tr("Rules"), new OwnRules(session, this));
-  auto* places = new QLabel(this);
+  auto* places = new PlainLabel(this);
   places->setObjectName("paper-places");
   places->setWordWrap(true);
   const auto tell = [this, places] {
@@ -197,7 +197,7 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   sketch->setFixedSize(192, 108);
   all->addWidget(sketch);
   all->addStretch(1);
-  auto* heading = new QLabel(tr("The whole spot"), this);
+  auto* heading = new PlainLabel(tr("The whole spot"), this);
   heading->setFont(textFont(12, true));
   all->addWidget(heading);
   allowed_ = line("spot-allowed", tr("Length allowed"));
@@ -212,9 +212,9 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
           [this] { tapAt(static_cast<double>(taps_.nsecsElapsed()) / 1e9); });
   auto* spotRow = new QHBoxLayout;
   spotRow->setSpacing(5);
-  spotRow->addWidget(new QLabel(tr("allowed"), this));
+  spotRow->addWidget(new PlainLabel(tr("allowed"), this));
   spotRow->addWidget(allowed_, 1);
-  spotRow->addWidget(new QLabel(tr("tempo"), this));
+  spotRow->addWidget(new PlainLabel(tr("tempo"), this));
   spotRow->addWidget(tempo_, 1);
   spotRow->addWidget(tapButton);
   all->addLayout(spotRow);

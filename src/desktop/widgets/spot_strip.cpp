@@ -9,10 +9,11 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
-constexpr double left = 141, right = 20, top = 8, boxHeight = 44, gap = 2;
+constexpr double stripLeft = 141, stripRight = 20, stripTop = 8, boxHeight = 44, gap = 2;
 }
 
 SpotStrip::SpotStrip(Session* session, Foresight* foresight, QWidget* parent)
@@ -31,14 +32,14 @@ SpotStrip::SpotStrip(Session* session, Foresight* foresight, QWidget* parent)
 double SpotStrip::scale() const {
   const Project& p = session_->project();
   const double seconds = std::max({p.allowed_time.value_or(0.0), p.screen_time(), 1.0});
-  return (width() - left - right) / seconds;
+  return (width() - stripLeft - stripRight) / seconds;
 }
 
 QRectF SpotStrip::box(std::size_t shot) const {
   const double s = drag_ == Drag::edge ? scaleAtPress_ : scale();
   const Project& p = session_->project();
-  const double x = left + p.starts_at(shot) * s, w = p.shots[shot]->screen_time * s;
-  return {x, top, std::max(6.0, w - gap), boxHeight};
+  const double x = stripLeft + p.starts_at(shot) * s, w = p.shots[shot]->screen_time * s;
+  return {x, stripTop, std::max(6.0, w - gap), boxHeight};
 }
 
 std::optional<std::size_t> SpotStrip::shotAt(const QPointF& at) const {
@@ -48,7 +49,7 @@ std::optional<std::size_t> SpotStrip::shotAt(const QPointF& at) const {
 }
 std::optional<std::size_t> SpotStrip::edgeAt(const QPointF& at) const {
   for (std::size_t i = 0; i < session_->project().shots.size(); ++i)
-    if (std::abs(at.x() - box(i).right()) < 5 && at.y() > top && at.y() < top + boxHeight) return i;
+    if (std::abs(at.x() - box(i).right()) < 5 && at.y() > stripTop && at.y() < stripTop + boxHeight) return i;
   return std::nullopt;
 }
 
@@ -85,7 +86,7 @@ void SpotStrip::paintEvent(QPaintEvent*) {
                       QString::number(std::lround(project.screen_time() * *project.beats_per_minute / 60))),
              textFont(11), t.quiet);
   if (project.shots.empty())
-    drawText(p, {left, top, width() - left - right, boxHeight}, Qt::AlignLeft | Qt::AlignVCenter,
+    drawText(p, {stripLeft, stripTop, width() - stripLeft - stripRight, boxHeight}, Qt::AlignLeft | Qt::AlignVCenter,
              tr("No shots yet. Press \"+ shot\" on the Stage to add the first."), textFont(12), t.quiet);
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
     QRectF b = box(i);
@@ -127,24 +128,24 @@ void SpotStrip::paintEvent(QPaintEvent*) {
     }
   }
   // The music's beats; every fourth a long tick.
-  const double y = top + boxHeight + 4, s = scale();
+  const double y = stripTop + boxHeight + 4, s = scale();
   if (project.beats_per_minute) {
     const double beat = 60.0 / *project.beats_per_minute,
                  span = std::max(project.allowed_time.value_or(0), project.screen_time());
     p.setPen(QPen(t.line, 1));
-    p.drawLine(QPointF(left, y), QPointF(left + span * s, y));
+    p.drawLine(QPointF(stripLeft, y), QPointF(stripLeft + span * s, y));
     for (int k = 0; k * beat <= span + 1e-6 && k < 4000; ++k) {
-      const double x = left + k * beat * s;
+      const double x = stripLeft + k * beat * s;
       p.setPen(QPen(k % 4 ? t.quiet : t.ink, k % 4 ? 1 : 1.6));
       p.drawLine(QPointF(x, y), QPointF(x, y + (k % 4 ? 4 : 8)));
     }
   }
   if (project.allowed_time) {
-    const double x = left + *project.allowed_time * s;
+    const double x = stripLeft + *project.allowed_time * s;
     p.setPen(QPen(over ? t.accent : t.ink, 1.6));
     p.drawLine(QPointF(x - 0.8, y - 2), QPointF(x - 0.8, y + 8));
   }
-  if (hasFocus()) drawFocus(p, QRectF(left - 4, 3, width() - left - right + 8, 52));
+  if (hasFocus()) drawFocus(p, QRectF(stripLeft - 4, 3, width() - stripLeft - stripRight + 8, 52));
   p.setPen(QPen(t.line, 1));
   p.drawLine(QPointF(0, height() - 0.5), QPointF(width(), height() - 0.5));
 }
@@ -173,7 +174,7 @@ void SpotStrip::mouseMoveEvent(QMouseEvent* event) {
   }
   if (drag_ == Drag::edge) {
     const double start = session_->project().starts_at(dragged_);
-    lengthNow_ = snapped(dragged_, (at.x() - grabOffset_ + gap - left) / scaleAtPress_ - start);
+    lengthNow_ = snapped(dragged_, (at.x() - grabOffset_ + gap - stripLeft) / scaleAtPress_ - start);
     session_->preview(Session::Values{{"/shots/" + std::to_string(dragged_) + "/screen_time", lengthNow_}});
   } else if (dragged_ < session_->project().shots.size() && std::abs(at.x() - pressed_.x()) > 6) {
     drag_ = Drag::order;
@@ -230,9 +231,9 @@ bool SpotStrip::event(QEvent* e) {
       const ShotGlance* g = foresight_->glance(session_->project().shots[*shot]->id);
       QToolTip::showText(
           help->globalPos(),
-          QString::fromStdString(session_->project().shots[*shot]->name) +
-              (g && g->known ? tr(", %1 level, %2 leaning, %3 out").arg(g->level).arg(g->leaning).arg(g->out)
-                             : QString()),
+          plainTip(q(session_->project().shots[*shot]->name) +
+                   (g && g->known ? tr(", %1 level, %2 leaning, %3 out").arg(g->level).arg(g->leaning).arg(g->out)
+                                  : QString())),
           this);
       return true;
     }

@@ -8,10 +8,10 @@ namespace cinnabar {
 
 Foresight::Foresight(QObject* parent) : QObject(parent), quick_(full_.with_quality(quick_measure)) {}
 
-void Foresight::askLevels(const Project& project, std::size_t shot, double setTime) {
+void Foresight::askLevels(const Project& project, std::size_t shot) {
   const int ticket = ++levelsAsked_;
   const QPointer<Foresight> self(this);
-  levelWorker_.ask([this, self, project, shot, setTime, ticket](const std::atomic<bool>& cancelled) {
+  levelWorker_.ask([this, self, project, shot, ticket](const std::atomic<bool>& cancelled) {
     for (const bool close : {false, true}) {
       const Forecaster& by = close ? full_ : quick_;
       auto list = by.levels(project, shot, {}, &cancelled);
@@ -19,34 +19,57 @@ void Foresight::askLevels(const Project& project, std::size_t shot, double setTi
       for (Level& level : close ? by.spot(project, {}, &cancelled) : spot_levels(project))
         list.push_back(std::move(level));
       if (cancelled || shot >= project.shots.size()) return;
-      std::vector<double> shares;
-      double lux = 0;
-      if (const auto moment =
-              full_.measures().at(project, *project.shots[shot], setTime, by.quality(), &cancelled)) {
-        const Reading* highest = nullptr;
-        for (const Reading& face : moment->measure->faces)
-          if (!highest || moment->lux(face) > moment->lux(*highest)) highest = &face;
-        if (highest) {
-          lux = moment->lux(*highest);
-          // Shares over all the faces that the camera can see, so that a light from the side counts too.
-          double all = 0;
-          shares.assign(highest->per_luminance.size() + 1, 0.0);
-          for (const Reading& face : moment->measure->faces) {
-            for (std::size_t l = 0; l + 1 < shares.size(); ++l) shares[l] += moment->lux_of(face, l);
-            shares.back() += face.ambient_per_luminance * moment->weights.back().x;
-            all += moment->lux(face);
-          }
-          for (double& s : shares) s = all > 0 ? s / all : 0;
-        }
-      }
-      if (cancelled) return;
       QMetaObject::invokeMethod(
           this,
-          [self, list, shares, lux, close, ticket] {
-            if (!self || ticket != self->levelsAsked_) return;
-            self->shares_ = shares;
-            self->lux_ = lux;
-            emit self->levels(list, close);
+          [self, list, close, ticket] {
+            if (self && ticket == self->levelsAsked_) emit self->levels(list, close);
+          },
+          Qt::QueuedConnection);
+    }
+  });
+}
+
+namespace {
+
+struct Falling {
+  std::vector<double> shares;
+  double lux = 0;
+};
+/// Shares over all the faces that the camera can see, so that a light from the side counts too.
+Falling falling(const LightMoment& moment) {
+  Falling out;
+  const auto& faces = moment.measure->faces;
+  if (faces.empty()) return out;
+  double all = 0;
+  out.shares.assign(faces.front().per_luminance.size() + 1, 0.0);
+  for (const Reading& face : faces) {
+    for (std::size_t l = 0; l + 1 < out.shares.size(); ++l) out.shares[l] += moment.lux_of(face, l);
+    out.shares.back() += face.ambient_per_luminance * moment.weights.back().x;
+    all += moment.lux(face);
+    out.lux = std::max(out.lux, moment.lux(face));
+  }
+  for (double& s : out.shares) s = all > 0 ? s / all : 0;
+  return out;
+}
+
+}  // namespace
+
+void Foresight::askLight(const Project& project, std::size_t shot, double setTime) {
+  const int ticket = ++lightAsked_;
+  const QPointer<Foresight> self(this);
+  lightWorker_.ask([this, self, project, shot, setTime, ticket](const std::atomic<bool>& cancelled) {
+    for (const bool close : {false, true}) {
+      if (shot >= project.shots.size()) return;
+      const auto moment = full_.measures().at(project, *project.shots[shot], setTime,
+                                              (close ? full_ : quick_).quality(), &cancelled);
+      if (cancelled || !moment) return;
+      QMetaObject::invokeMethod(
+          this,
+          [self, found = falling(*moment), ticket] {
+            if (!self || ticket != self->lightAsked_) return;
+            self->shares_ = found.shares;
+            self->lux_ = found.lux;
+            emit self->light();
           },
           Qt::QueuedConnection);
     }

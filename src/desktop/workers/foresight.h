@@ -22,20 +22,25 @@ class Foresight : public QObject {
   explicit Foresight(QObject* parent = nullptr);
 
   /// Levels of one shot: soon and roughly, then closely. Answered by levels().
-  void askLevels(const Project& project, std::size_t shot, double setTime);
+  void askLevels(const Project& project, std::size_t shot);
+  /// The lights' shares at a moment, soon and roughly, then closely. Answered by light().
+  void askLight(const Project& project, std::size_t shot, double setTime);
   /// Levers of one level, answered by levers().
   void askLevers(const Document& document, std::size_t shot, const std::string& level);
   void stopLevers() { leverWorker_.stop(); }
   /// Pictures and counts of all shots that changed since they were last looked at.
   void askGlances(const Document& document, const Project& project);
   [[nodiscard]] const ShotGlance* glance(const std::string& shotId) const;
-  /// A light's share of the highest face's illuminance, by light index, of the last levels.
+  /// A light's share of what the faces toward the camera get, by light index, the ambient last; of the moment that
+  /// was last answered.
   [[nodiscard]] const std::vector<double>& shares() const { return shares_; }
+  /// Illuminance of the highest of these faces.
   [[nodiscard]] double lux() const { return lux_; }
   [[nodiscard]] Forecaster forecaster() const { return full_; }
 
  signals:
   void levels(const std::vector<Level>& levels, bool close);
+  void light();
   void levers(const QString& level, const Forecaster::Levers& levers);
   void glances();
 
@@ -45,8 +50,8 @@ class Foresight : public QObject {
   QHash<QString, std::size_t> glanceKeys_;
   std::vector<double> shares_;
   double lux_ = 0;
-  int levelsAsked_ = 0;
-  Newest levelWorker_, leverWorker_, glanceWorker_;
+  int levelsAsked_ = 0, lightAsked_ = 0;
+  Newest levelWorker_, lightWorker_, leverWorker_, glanceWorker_;
 };
 
 }  // namespace cinnabar

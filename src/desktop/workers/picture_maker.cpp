@@ -47,7 +47,7 @@ void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedW
 
 void PictureMaker::make(const Project& project, const Shot& shot, double setTime, int width,
                         const std::string& solo, const std::atomic<bool>& cancelled) {
-  auto world = std::make_shared<const StagedWorld>(stage(project, shot, setTime, pictures_));
+  auto world = std::make_shared<const StagedWorld>(stage(project, shot, setTime));
   const std::uint64_t key = arrangement_of(*world) ^ static_cast<std::uint64_t>(width);
   // A cancelled pass leaves what the film had before it: what only changes lights or exposure is then still mixed
   // from there.
@@ -77,11 +77,10 @@ void PictureMaker::make(const Project& project, const Shot& shot, double setTime
 }
 
 QImage thumbnail(const Project& project, const Shot& shot, int width, const std::atomic<bool>& cancelled) {
-  PictureCache pictures;
   const double middle = shot.facing ? std::min(shot.clock.set_at(shot.facing->at), shot.set_time())
                                     : 0.5 * std::max(0.0, shot.set_time());
   auto world = std::make_shared<const StagedWorld>(
-      stage(project, shot, middle, pictures, {.motion = false, .segments = 48}));
+      stage(project, shot, middle, {.motion = false, .segments = 48}));
   const Tracer tracer(world);
   Film film = tracer.film(width, heightFor(*world, width));
   for (int pass = 0; pass < 8; ++pass)

@@ -48,7 +48,6 @@ class PictureMaker : public QObject {
   void deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const std::string& solo,
                int passes, double setTime);
 
-  PictureCache pictures_;  // on the worker only
   Kept kept_;              // on the worker only
   Newest worker_;          // last: it uses the others
 };

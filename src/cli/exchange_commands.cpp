@@ -1,0 +1,155 @@
+// Projects, shots and takes out of the file and into it.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <filesystem>
+
+#include "cinnabar/base/files.h"
+#include "cinnabar/base/text.h"
+#include "cinnabar/cli/commands.h"
+#include "cinnabar/formats/shot_merge.h"
+#include "cinnabar/formats/tables.h"
+#include "cinnabar/project/json_text.h"
+#include "cinnabar/project/validation.h"
+
+namespace cinnabar {
+
+using Out = nlohmann::ordered_json;
+
+int export_command(const Answer& answer, const std::string& file, const std::string& format,
+                   const std::string& out) {
+  if (format != "json" && format != "shots-json" && format != "csv" && format != "takes-csv")
+    return answer.refuse({"--to " + format, "is no format that this program writes",
+                          "give json, shots-json, csv (the shot list) or takes-csv"});
+  const auto in = opened(file);
+  if (!in) return answer.refuse(in.error());
+  if (same_file(file, out))
+    return answer.refuse({out, "is the project itself; nothing was written", "name another file", Fault::output});
+  const std::string text = format == "json"         ? json_text(in->document.to_json(), 1) + "\n"
+                           : format == "shots-json" ? json_text(shots_json(in->document), 1) + "\n"
+                           : format == "csv"        ? csv_written(shot_table(in->project))
+                                                    : csv_written(take_table(in->project));
+  if (const auto written = write_file(out, text); !written) return answer.refuse(written.error());
+  answer.say("Exported to " + out);
+  answer.give({{"written", out}});
+  return 0;
+}
+
+namespace {
+
+constexpr std::size_t most_remarks = 50;  // lines on standard error; the JSON answer has all
+
+/// What could not be read of a list, to standard error and for the answer.
+Out told_faults(const std::string& in, const std::vector<std::string>& faults, const std::string& note) {
+  if (!note.empty()) Answer::remark(in + ": " + note);
+  Out out = Out::array();
+  for (const std::string& f : faults) {
+    if (out.size() < most_remarks) Answer::remark(in + ": " + f);
+    out.push_back({{"path", in}, {"message", f}, {"mend", "mend the line and read the list again"}});
+  }
+  if (out.size() > most_remarks)
+    Answer::remark(fmt::format("{}: and {} more such lines", in, out.size() - most_remarks));
+  return out;
+}
+
+/// Shots joined to those that are there: from a table, plain words or JSON. One edit, conflicts taken included.
+int import_shots(const Answer& answer, const std::string& file, const std::string& in, const std::string& text,
+                 const std::string& take) {
+  auto store = Store::open(file, Access::write);
+  if (!store) return answer.refuse(store.error());
+  const Document& before = (*store)->document();
+  const auto read = shots_from_text(before, text, in);
+  if (!read) return answer.refuse(read.error());
+  Edit edit = read->edit;
+  if (take == "theirs" && !read->conflicts.empty()) {
+    const Document joined = applied(before, edit);
+    const Document chosen = applied(joined, conflicts_taken(joined, read->conflicts));
+    edit = edit_between(before, chosen, edit.title);
+    if (const auto wrong = validate(chosen, edit); !wrong.empty())
+      return answer.refuse({wrong.front().path, wrong.front().message + "; nothing was read",
+                            wrong.front().mend, Fault::output});
+  }
+  Out conflicts = Out::array();
+  for (const ShotConflict& c : read->conflicts) {
+    conflicts.push_back({{"shot", c.shot}, {"field", c.field}, {"mine", c.mine}, {"theirs", c.theirs}});
+    if (take.empty())
+      Answer::remark(fmt::format("shot {}: {} is {} here and {} there; say --take mine or --take theirs", c.shot,
+                                 c.field, c.mine, c.theirs));
+  }
+  const Out faults = told_faults(in, read->faults, read->note);
+  if (const auto kept = (*store)->apply(edit); !kept) return answer.refuse(kept.error());
+  answer.say(edit.title);
+  const bool settled = read->faults.empty() && (read->conflicts.empty() || !take.empty());
+  answer.give({{"ok", settled},
+               {"added", read->added},
+               {"changed", read->changed},
+               {"conflicts", conflicts},
+               {"faults", faults}});
+  return settled ? 0 : 1;
+}
+
+/// A table of takes goes into the log of the project that is there; rows that cannot be read are faults.
+int import_takes(const Answer& answer, const std::string& file, const std::string& in, const std::string& text) {
+  auto store = Store::open(file, Access::write);
+  if (!store) return answer.refuse(store.error());
+  const auto read = takes_from_table((*store)->document(), text, in);
+  if (!read) return answer.refuse(read.error());
+  const Out faults = told_faults(in, read->faults, read->note);
+  if (const auto kept = (*store)->apply(read->edit); !kept) return answer.refuse(kept.error());
+  answer.say(read->edit.title);
+  answer.give(
+      {{"ok", read->faults.empty()}, {"added", read->added}, {"changed", read->changed}, {"faults", faults}});
+  return read->faults.empty() ? 0 : 1;
+}
+
+/// A whole project from its JSON: into a new file, or as one edit of the one that is there.
+int import_project(const Answer& answer, const std::string& file, const std::string& in, const Json& value) {
+  const auto faults = validate(value);
+  for (const DocumentFault& f : faults)
+    Answer::remark(in + ": " + (f.path.empty() ? "/" : f.path) + ": " + f.message + "; " + f.mend);
+  if (!faults.empty()) {
+    answer.give({{"ok", false}, {"faults", faults_json(faults)}});
+    return 1;
+  }
+  const auto document = Document::from_json(value);
+  if (!document) return answer.refuse(document.error());
+  std::error_code ignored;
+  if (std::filesystem::exists(file, ignored)) {
+    auto store = Store::open(file, Access::write);
+    if (!store) return answer.refuse(store.error());
+    const Edit edit =
+        edit_between((*store)->document(), *document, "Imported " + std::filesystem::path(in).filename().string());
+    if (const auto kept = (*store)->apply(edit); !kept) return answer.refuse(kept.error());
+  } else if (const auto made = Store::create(file, *document); !made) {
+    return answer.refuse(made.error());
+  }
+  answer.say("Imported into " + file);
+  answer.give({{"ok", true}, {"faults", Out::array()}});
+  return 0;
+}
+
+/// A log names the shot of each take, a shot list has none.
+bool is_log(const std::string& text, const std::string& in) {
+  const auto rows = csv_read(text, in);
+  if (!rows || rows->empty()) return true;  // refused as one
+  return std::any_of(rows->front().fields.begin(), rows->front().fields.end(),
+                     [](const std::string& heading) { return lower(heading) == "shot"; });
+}
+
+}  // namespace
+
+int import_command(const Answer& answer, const std::string& file, const std::string& in, const std::string& take) {
+  if (!take.empty() && take != "mine" && take != "theirs")
+    return answer.refuse({"--take " + take, "is neither mine nor theirs", "give one of them"});
+  const auto text = read_file(in);
+  if (!text) return answer.refuse(text.error());
+  if (in.ends_with(".txt")) return import_shots(answer, file, in, *text, take);
+  if (in.ends_with(".csv"))
+    return is_log(*text, in) ? import_takes(answer, file, in, *text) : import_shots(answer, file, in, *text, take);
+  const auto value = parse_json(*text, in);
+  if (!value) return answer.refuse(value.error());
+  return is_shots_json(*value) ? import_shots(answer, file, in, *text, take)
+                               : import_project(answer, file, in, *value);
+}
+
+}  // namespace cinnabar
