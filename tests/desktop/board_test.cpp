@@ -6,6 +6,7 @@
 #include <QPushButton>
 #include <QTableWidget>
 
+#include "cinnabar/base/files.h"
 #include "cinnabar/desktop/pages/board_page.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/move_shelf.h"

@@ -5,6 +5,7 @@
 #include <QPointer>
 #include <QPushButton>
 
+#include "cinnabar/base/files.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/widgets/product_drawing.h"
 #include "window_fixture.h"

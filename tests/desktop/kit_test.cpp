@@ -4,6 +4,7 @@
 #include <QFileDialog>
 #include <QPushButton>
 
+#include "cinnabar/base/files.h"
 #include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/widgets/beam_plot.h"
 #include "window_fixture.h"

@@ -5,7 +5,7 @@
 namespace cinnabar {
 namespace {
 
-Json lit_can() {
+Json spinning_glass() {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "glass"}, {"ior", 1.5}}, true);
   doc["setups"][0]["surface"] = {{"width", 1.0}, {"depth", 0.8}, {"material", {{"kind", "gloss"}}}};
@@ -33,7 +33,7 @@ void expect_judged(const Json& doc, const std::string& what) {
 }
 
 TEST(StrangeWorlds, AnyValidValueAnywhereIsJudgedWithoutFail) {
-  const Json doc = lit_can();
+  const Json doc = spinning_glass();
   const Json flat = doc.flatten();
   const Json poisons[] = {0, 1, -1, 1e-6, 1e4, -1e4, 1e5, true, "", Json::array(), Json::object()};
   int tried = 0;
@@ -50,7 +50,7 @@ TEST(StrangeWorlds, AnyValidValueAnywhereIsJudgedWithoutFail) {
 }
 
 TEST(StrangeWorlds, AnyPartLeftOutIsJudgedWithoutFail) {
-  const Json doc = lit_can();
+  const Json doc = spinning_glass();
   std::vector<std::string> pointers;
   const std::function<void(const Json&, const std::string&)> walk = [&](const Json& j, const std::string& at) {
     if (!at.empty()) pointers.push_back(at);
@@ -79,7 +79,7 @@ TEST(StrangeWorlds, AnyPartLeftOutIsJudgedWithoutFail) {
 }
 
 TEST(StrangeWorlds, ThingsInOneAnotherAreNoTrouble) {
-  Json doc = lit_can();
+  Json doc = spinning_glass();
   doc["setups"][0]["lights"][0]["place"] = {0, 0.05, 0};  // inside the can, aimed at itself
   doc["setups"][0]["lights"][0]["aim"] = {0, 0.05, 0};
   doc["shots"][0]["camera"]["place"] = {0, 0.05, 0.01};

@@ -3,6 +3,7 @@
 #include <random>
 
 #include "cinnabar/project/edit.h"
+#include "cinnabar/project/json_text.h"
 #include "worlds.h"
 
 namespace cinnabar {

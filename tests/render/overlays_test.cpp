@@ -53,8 +53,8 @@ TEST(Probes, ReadLuminanceStopsDistanceAndBlur) {
   ASSERT_EQ(read.shares.size(), 1u);
   EXPECT_NEAR(read.shares[0], 1.0, 1e-9) << "all of it is the room's";
   EXPECT_EQ(read.smear_px, 0.0);
-  const double disc = blur_disc({.focal = 0.05, .f_number = 5.6, .focus = 1.0, .distance = 2.0})->diameter;
-  EXPECT_NEAR(read.blur_px, disc / (0.036 / 1920), 0.02 * read.blur_px);
+  const double wanted = blur_disc({.focal = 0.05, .f_number = 5.6, .focus = 1.0, .distance = 2.0})->diameter;
+  EXPECT_NEAR(read.blur_px, wanted / (0.036 / 1920), 0.02 * read.blur_px);
 }
 
 TEST(Probes, TellTheLightsSharesApart) {
