@@ -52,6 +52,10 @@ inline void add_cylinder(Json& doc, const Json& material, bool label = false) {
       {{"product", "can"}, {"place", {0, 0, 0}}, {"turn_deg", 0}, {"on", "table"}});
 }
 
+/// A PNG of one pixel, in base64.
+inline constexpr const char* dot_png =
+    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==";
+
 inline Json rectangle(const std::string& id, const Json& place, const Json& aim, double width, double height,
                       double lumens) {
   return {{"id", id},       {"name", id},       {"place", place},   {"aim", aim},    {"shape", "rectangle"},

@@ -135,8 +135,28 @@ TEST_F(SessionTest, ForesightIsRoughFirstAndThenClose) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return !close.empty() && close.back(); }, 30000));
   EXPECT_FALSE(close.front());
   EXPECT_GE(levels, 25u);
-  EXPECT_EQ(foresight.shares().size(), session_->setup()->lights.size() + 1)
+}
+
+TEST_F(SessionTest, TheLightIsThatOfTheMomentLookedAt) {
+  // A light that goes out half-way: at the end its share is nothing.
+  const std::size_t shot = 1;
+  session_->selectShot(shot);
+  const std::string id = session_->setup()->lights[0].id;
+  ASSERT_TRUE(session_->keep("Goes out", {{"/shots/1/tracks/-", Json{{"target", "light." + id + ".dimmer"},
+                                                                     {"keys", {{0.0, 1.0}, {0.2, 0.0}}}}}}));
+  Foresight foresight;
+  int answers = 0;
+  QObject::connect(&foresight, &Foresight::light, &foresight, [&] { ++answers; });
+  foresight.askLight(session_->project(), shot, 0.0);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return answers == 2; }, 30000)) << "roughly, then closely";
+  ASSERT_EQ(foresight.shares().size(), session_->setup()->lights.size() + 1)
       << "each light's share, and the room's";
+  EXPECT_GT(foresight.shares()[0], 0.05);
+  const double before = foresight.lux();
+  foresight.askLight(session_->project(), shot, 0.3);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return answers == 4; }, 30000));
+  EXPECT_EQ(foresight.shares()[0], 0.0);
+  EXPECT_LT(foresight.lux(), before);
 }
 
 }  // namespace

@@ -59,7 +59,8 @@ TEST(Csv, KeepsTheLineEachRowBeganOn) {
 
 TEST(Csv, IsItsOwnInverseOnAnyText) {
   std::mt19937 random(7);
-  const std::string alphabet = "ab ,;\"\r\n\t\xC3\xA9";
+  const std::vector<std::string> alphabet{"a", "b", " ", ",", ";", "\"", "\r", "\n",       "\t",
+                                          "=", "+", "-", "@", "'", "1",  ".",  "\xC3\xA9", "\xE2\x82\xAC"};
   for (int round = 0; round < 200; ++round) {
     std::vector<CsvRow> rows(1 + random() % 5);
     for (CsvRow& row : rows)
@@ -80,7 +81,7 @@ TEST(Csv, SurvivesAnyBytes) {
     for (unsigned n = random() % 400; n > 0; --n) bytes += static_cast<char>(random() % 256);
     (void)csv_read(bytes, "t.csv");
   }
-  std::string many(1500000, ',');
+  std::string many(5000000, ',');
   EXPECT_FALSE(csv_read(many, "t.csv")) << "more fields than any table of takes has";
 }
 

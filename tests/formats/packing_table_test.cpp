@@ -45,7 +45,14 @@ TEST(MeasuredBlob, ThatCannotBeReadLeavesTheLightItsOtherFigures) {
   doc["blobs"]["beam"] = {{"type", "application/x-ies"},
                           {"data", base64_encoded({rubbish.begin(), rubbish.end()})}};
   doc["kit"]["lights"][0]["ies"] = "beam";
-  const Project project = worlds::read(doc);
+  const auto faults = validate(doc);
+  ASSERT_EQ(faults.size(), 2u) << "the blob itself, and the light that names it";
+  EXPECT_EQ(faults[0].path, "/blobs/beam/data");
+  EXPECT_EQ(faults[1].path, "/kit/lights/0/ies");
+  ProjectReader reader;
+  const Project project = reader.read(*Document::from_json(doc));
+  ASSERT_EQ(project.unreadable.size(), 1u);
+  EXPECT_NE(project.unreadable[0].find("line 2"), std::string::npos) << project.unreadable[0];
   ASSERT_TRUE(project.light_kits[0]->output.has_value());
   EXPECT_EQ(project.light_kits[0]->output->lumens, 6000) << "as the kit says";
   EXPECT_EQ(project.light_kits[0]->output->distribution, nullptr);

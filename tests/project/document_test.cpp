@@ -14,7 +14,7 @@ Json rich() {
   worlds::add_cylinder(doc, {{"kind", "gloss"}, {"colour", {0.2, 0.3, 0.4}}}, true);
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0.5, 0.6, 0.4}, {0, 0.05, 0}, 0.5, 0.7, 4000));
   doc["takes"].push_back({{"id", "t1"}, {"shot", "s1"}, {"number", 1}, {"kept", true}, {"reasons", {"late"}}});
-  doc["blobs"] = {{"pic", {{"type", "image/png"}, {"data", base64_encoded({1, 2, 3, 250})}, {"made_by", "hand"}}}};
+  doc["blobs"] = {{"pic", {{"type", "image/png"}, {"data", worlds::dot_png}, {"made_by", "hand"}}}};
   doc["unknown_at_the_top"] = {{"kept", {1, 2.5, nullptr, "text"}}};
   doc["kit"]["stands"] = Json::array({{{"id", "boom"}, {"reach", 1.4}}});
   doc["kit"]["remark"] = "borrowed";

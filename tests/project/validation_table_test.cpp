@@ -68,6 +68,9 @@ INSTANTIATE_TEST_SUITE_P(
                     FaultRow{"/house_rules", Json{{"depth", "medium"}}, "/house_rules/depth"},
                     FaultRow{"/bands", Json{{"x", {{"low", "a"}}}}, "/bands/x/low"},
                     FaultRow{"/blobs", Json{{"p", {{"data", "@@@@"}}}}, "/blobs/p/data"},
+                    FaultRow{"/blobs", Json{{"p", {{"type", "image/png"}, {"data", "Zm9v"}}}}, "/blobs/p/data"},
+                    FaultRow{"/blobs", Json{{"p", {{"type", "application/x-ies"}, {"data", "Zm9v"}}}}, "/blobs/p/data"},
+                    FaultRow{"/blobs", Json{{"p", {{"type", "model/stl"}, {"data", "Zm9v"}}}}, "/blobs/p/data"},
                     FaultRow{"/shots", Json::object()}, FaultRow{"/setups", "none"}, FaultRow{"/takes", 3}));
 INSTANTIATE_TEST_SUITE_P(
     BriefAndKit, Refused,
@@ -173,7 +176,7 @@ INSTANTIATE_TEST_SUITE_P(
                     GoodRow{"/kit/lights/0/lux", Json{{"illuminance_lx", 100}, {"distance", 2}}},
                     GoodRow{"/project/means", Json{{"budget", 250}, {"room_width", 3}}},
                     GoodRow{"/bands", Json{{"motion.smear", {{"low", nullptr}, {"high", 3}}}}},
-                    GoodRow{"/blobs", Json{{"p", {{"type", "image/png"}, {"data", "Zm9v"}}}}}));
+                    GoodRow{"/blobs", Json{{"p", {{"type", "image/png"}, {"data", worlds::dot_png}}}}}));
 
 }  // namespace
 }  // namespace cinnabar

@@ -22,6 +22,17 @@ std::string lower(std::string_view text) {
   return out;
 }
 
+bool has_word(std::string_view text, std::string_view word) {
+  const std::string low = lower(text), wanted = lower(word);
+  // Letters beyond ASCII are part of words too.
+  const auto letter = [](char c) { return std::isalnum(static_cast<unsigned char>(c)) || (c & 0x80) != 0; };
+  for (std::size_t at = 0; (at = low.find(wanted, at)) != std::string::npos; ++at) {
+    const std::size_t end = at + wanted.size();
+    if ((at == 0 || !letter(low[at - 1])) && (end == low.size() || !letter(low[end]))) return !wanted.empty();
+  }
+  return false;
+}
+
 std::optional<double> parse_number(std::string_view text) {
   text = trimmed(text);
   if (!text.empty() && text.front() == '+') text.remove_prefix(1);

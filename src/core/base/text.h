@@ -38,6 +38,9 @@ namespace cinnabar {
 /// Trimmed, and its Latin capitals made small: what words and headings are compared by.
 [[nodiscard]] std::string lower(std::string_view text);
 
+/// Whether a text holds a word by itself, in capitals or not: "Water, still" holds "water", "Waterproof" does not.
+[[nodiscard]] bool has_word(std::string_view text, std::string_view word);
+
 enum class Units { metric, imperial };
 /// A length for people: "0.62 m", "38 mm", or "2 ft 0.4 in", "1.5 in".
 [[nodiscard]] std::string length_text(double metres, Units units = Units::metric);

@@ -138,7 +138,7 @@ KeyAdvice key_colour(const std::vector<Palette::Colour>& product) {
 std::vector<BackdropAdvice> backdrops_for(const std::vector<Palette::Colour>& product) {
   const Lab mean = mean_of(product);
   std::vector<BackdropAdvice> list{
-      {"black", {0.02, 0.02, 0.02}}, {"middle grey", {0.18, 0.18, 0.18}}, {"d65_white", {0.8, 0.8, 0.8}}};
+      {"black", {0.02, 0.02, 0.02}}, {"middle grey", {0.18, 0.18, 0.18}}, {"white", {0.8, 0.8, 0.8}}};
   const double chroma = std::hypot(mean[1], mean[2]);
   if (chroma >= 8.0)
     for (const auto& [name, lightness, strength] :

@@ -20,12 +20,25 @@ Forecaster roughly(const Forecaster& f) {
   return f.with_quality(f.quality().passes > search_measure.passes ? search_measure : f.quality());
 }
 
+/// What a search may cost, in rays, so that no project makes it endless.
+class Purse {
+ public:
+  explicit Purse(const Forecaster& forecaster) : measures_(forecaster.measures()), at_first_(measures_.rays()) {}
+  [[nodiscard]] bool empty() const { return measures_.rays() - at_first_ > most_rays; }
+
+ private:
+  static constexpr std::uint64_t most_rays = 25'000'000;
+  const MeasureCache& measures_;
+  std::uint64_t at_first_;
+};
+
 /// One knob being turned for one level.
 class Turning {
  public:
   Turning(const Forecaster& forecaster, const Document& document, std::size_t shot, const Level& level,
-          const Knob& knob, const std::atomic<bool>* cancel)
+          const Knob& knob, const Purse& purse, const std::atomic<bool>* cancel)
       : forecaster_(forecaster),
+        purse_(purse),
         rough_(roughly(forecaster)),
         document_(document),
         shot_(shot),
@@ -57,6 +70,8 @@ class Turning {
   }
 
  private:
+  [[nodiscard]] bool ended() const { return purse_.empty() || (cancel_ && cancel_->load()); }
+
   /// Index of the first step beyond the present setting in a direction.
   [[nodiscard]] long first_step(int direction) const {
     const auto& s = knob_.steps;
@@ -72,7 +87,7 @@ class Turning {
     if (const auto known = tried_.find(index); known != tried_.end())
       return known->second ? &*known->second : nullptr;
     auto& slot = tried_[index];
-    if (cancel_ && cancel_->load()) return nullptr;
+    if (ended()) return nullptr;
     const double value = knob_.steps[static_cast<std::size_t>(index)];
     auto next = knob_.apply(document_, value);
     if (!next) return nullptr;
@@ -88,7 +103,7 @@ class Turning {
   std::optional<Found> closely(long index, int direction) {
     for (const long farther : {0L, 1L, 2L, 4L, 7L}) {
       const long i = index + direction * farther;
-      if (i < 0 || i >= static_cast<long>(knob_.steps.size()) || (cancel_ && cancel_->load())) return std::nullopt;
+      if (i < 0 || i >= static_cast<long>(knob_.steps.size()) || ended()) return std::nullopt;
       const double value = knob_.steps[static_cast<std::size_t>(i)];
       auto next = knob_.apply(document_, value);
       if (!next) continue;
@@ -152,7 +167,7 @@ class Turning {
         } else if (start_bad > 0.0 && !patient && ++without_gain >= 4) {
           return std::nullopt;
         }
-      } else if (cancel_ && cancel_->load()) {
+      } else if (ended()) {
         return std::nullopt;
       }
       before = reach;
@@ -187,6 +202,7 @@ class Turning {
   }
 
   const Forecaster& forecaster_;
+  const Purse& purse_;
   const Forecaster rough_;
   const Document& document_;
   std::size_t shot_;
@@ -263,9 +279,13 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
   }
   Sharing sharing(project, shot);
   const KnobList candidates = knobs_for(document, project, shot, *own);
+  const Purse purse(*this);
+  std::size_t tried = 0;
   for (const Knob& knob : candidates.knobs) {
     if (cancel && cancel->load()) return {};
-    auto found = Turning(*this, document, shot, *own, knob, cancel).solve();
+    if (purse.empty()) break;
+    ++tried;
+    auto found = Turning(*this, document, shot, *own, knob, purse, cancel).solve();
     if (!found) continue;
     const Edit edit = edit_between(document, found->document, knob.title(found->value));
     if (edit.changes.empty() || !validate(found->document, edit).empty()) continue;
@@ -289,6 +309,8 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
     return std::pair(a.harm, a.minutes) < std::pair(b.harm, b.minutes);
   });
   if (out.list.empty()) out.why = "Nothing tried brings it home: " + candidates.why + ".";
+  if (out.list.empty() && tried < candidates.knobs.size())
+    out.why += said(" Looked at {} of {} changes.", tried, candidates.knobs.size());
   return out;
 }
 

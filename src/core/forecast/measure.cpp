@@ -103,6 +103,26 @@ double LightMoment::lux(const Reading& reading) const {
   return sum;
 }
 
+namespace {
+template <class T>
+std::size_t bytes_of(const std::vector<T>& list) {
+  return list.capacity() * sizeof(T);
+}
+}  // namespace
+
+std::size_t LightMeasure::bytes() const {
+  std::size_t sum = sizeof *this + film.bytes() + bytes_of(cast);
+  for (const CastPoint& p : cast) sum += bytes_of(p.with) + bytes_of(p.without);
+  for (const auto* readings : {&faces, &sides})
+    for (const Reading& r : *readings) sum += sizeof r + bytes_of(r.per_luminance);
+  return sum + (world ? world->bytes() : 0);
+}
+
+std::size_t MeasureCache::bytes() const {
+  const std::lock_guard lock(mutex_);
+  return bytes_;
+}
+
 std::uint64_t arrangement_of(const StagedWorld& world) {
   Hash hash;
   for (const Mesh& mesh : world.meshes) {
@@ -168,9 +188,14 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
     if (!tracer.add_pass(measure->film, cancel)) return std::nullopt;
   measure_patches(*measure, tracer, project, shot, set_time, quality);
   measure->cast = cast_points(tracer, measure->film, quality.passes < full_measure.passes ? 2 : 4);
+  rays_ += tracer.rays();
   const std::lock_guard lock(mutex_);
-  kept_.push_front({key, measure});
-  if (kept_.size() > 96) kept_.pop_back();
+  kept_.push_front({key, measure, measure->bytes()});
+  bytes_ += kept_.front().bytes;
+  while (bytes_ > most_bytes && kept_.size() > 1) {
+    bytes_ -= kept_.back().bytes;
+    kept_.pop_back();
+  }
   moment.measure = std::move(measure);
   return moment;
 }

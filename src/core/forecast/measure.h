@@ -32,6 +32,7 @@ struct LightMeasure {
   std::vector<Reading> sides;   ///< 60 degrees left and right of the camera, at the product's widest radius
   std::vector<CastPoint> cast;  ///< spread over the visible backdrop
   std::optional<Reading> card;  ///< a card at the product's front, facing the camera
+  [[nodiscard]] std::size_t bytes() const;
 };
 
 /// Light at one moment: a measure, and the lights' levels and the camera's exposure then.
@@ -46,21 +47,29 @@ struct LightMoment {
   [[nodiscard]] double lux_of(const Reading& reading, std::size_t light) const;
 };
 
-/// Measures, kept by arrangement: as many as are needed for a session's undo and levers. Any thread may ask.
+/// Measures, kept by arrangement as long as they fit into 96 MB, the last used longest. Any thread may ask.
 class MeasureCache {
  public:
   /// The light of a shot at a set time. Nothing when `cancel` was set meanwhile.
   [[nodiscard]] std::optional<LightMoment> at(const Project& project, const Shot& shot, double set_time,
                                               const MeasureQuality& quality,
                                               const std::atomic<bool>* cancel = nullptr);
+  /// Rays that all measures so far have cost.
+  [[nodiscard]] std::uint64_t rays() const { return rays_.load(); }
+  /// Bytes that the kept measures take, about.
+  [[nodiscard]] std::size_t bytes() const;
 
  private:
   struct Kept {
     std::uint64_t key;
     std::shared_ptr<const LightMeasure> measure;
+    std::size_t bytes;
   };
-  std::mutex mutex_;
+  static constexpr std::size_t most_bytes = std::size_t{96} << 20;
+  mutable std::mutex mutex_;
   std::list<Kept> kept_;  // newest first
+  std::size_t bytes_ = 0;
+  std::atomic<std::uint64_t> rays_{0};
 };
 
 /// A number for everything in a world that the rays see: two worlds of one number need one measure.

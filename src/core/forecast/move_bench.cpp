@@ -80,6 +80,18 @@ MoveBench::MoveBench(const Document& document, std::size_t after, const ReadyMov
   }
 }
 
+std::string MoveBench::rule(const std::string& key) const {
+  const auto own = [&](const Json& holder) {
+    const auto rules = holder.find("house_rules");
+    return rules == holder.end() || !rules->is_object() ? std::string() : rules->value(key, "");
+  };
+  std::string value = own(shot);
+  if (value.empty() && own_) value = own(*own_);
+  if (value.empty() && !own_ && setup_)
+    if (const auto rule = setup_->house_rules.find(key); rule != setup_->house_rules.end()) value = rule->second;
+  return value.empty() ? project_.rule(key) : value;
+}
+
 /// The nearest length whose out-cut falls on a beat, at least one beat; as asked where the spot has no tempo.
 double MoveBench::on_beat(double seconds) const {
   if (!project_.beats_per_minute) return seconds;
@@ -129,7 +141,7 @@ void MoveBench::look(const View& view) {
   place = aim + toward * distance;
   if (view.elevation_deg < 60) place.y = std::max(place.y, 0.01);
 
-  const std::string shutter = project_.rule("shutter"), depth = project_.rule("depth");
+  const std::string shutter = rule("shutter"), depth = rule("depth");
   double open = 0.5 / rate;
   if (shutter == "crisp") open = 0.2 / rate;
   if (shutter == "flicker-safe") {
@@ -225,7 +237,7 @@ double MoveBench::slide(const Vec3& axis, double wanted, double before, const st
   const Support* slider = nullptr;
   for (const auto& s : project_.supports)
     if (s->holding.owned && s->kind == "slider" && !slider) slider = s.get();
-  if (!slider || project_.rule("movement") == "locked-off") {
+  if (!slider || rule("movement") == "locked-off") {
     shot["crop_share"] = 0.85;
     note(slider ? "Made in the crop, as the house rule has it." : "Made in the crop: the kit has no slider.");
     return 0.0;

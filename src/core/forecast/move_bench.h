@@ -38,6 +38,8 @@ class MoveBench {
   double set_seconds = 3;  ///< the shot's length on the floor
   double screen_seconds = 3;
   [[nodiscard]] const Project& project() const { return project_; }
+  /// The house rule that holds for the shot: its own, its set-up's, the project's.
+  [[nodiscard]] std::string rule(const std::string& key) const;
   [[nodiscard]] Document& document() { return document_; }
 
   void track(const std::string& target, const std::string& profile,

@@ -116,7 +116,7 @@ void rack_focus(MoveBench& m) {
                t = m.set_seconds;
   const LensSpec* lens = by_id(m.project().lenses, m.shot["camera"].value("lens", ""));
   m.track("camera.focus", "minimum-jerk", {{0.3 * t, behind}, {0.3 * t + 0.8, face}});
-  if (m.project().rule("depth") == "shallow" && lens)
+  if (m.rule("depth") == "shallow" && lens)
     m.shot["camera"]["f_number"] = std::max(2.8, lens->f_number_low);
   m.note("Mark A behind the product, mark B on it.");
 }
@@ -278,7 +278,7 @@ void plain(MoveBench& m, double slow, double seconds, double aim_height, double 
 void effect(MoveBench& m, double reset_minutes, const char* thing, int hands = 1) {
   m.shot["reset_minutes"] = reset_minutes;
   if (hands > 1) m.shot["hands"] = hands;
-  if (m.project().rule("effects") == "plates")
+  if (m.rule("effects") == "plates")
     m.plates({"product, untouched", fmt::format("{}, before black or a key colour, camera untouched", thing),
               "clean plate"});
 }
@@ -286,7 +286,7 @@ void pour(MoveBench& m) { plain(m, 4, 2.5, 0.9, 8), effect(m, 5, "the stream", 2
 void drop(MoveBench& m) { plain(m, 8, 2.0, 1.0, 10), effect(m, 3, "the drop"); }
 void splash(MoveBench& m) { plain(m, 10, 2.5, 0.7, 6), effect(m, 10, "the splash", 2); }
 void mist(MoveBench& m) {
-  const bool glycerin = m.project().rule("droplets") == "glycerin";
+  const bool glycerin = m.rule("droplets") == "glycerin";
   plain(m, 4, 2.0, 0.5, 4), effect(m, glycerin ? 1 : 4, "the mist");
   m.note(glycerin ? "Droplets of glycerin and water, half and half: they stay from take to take."
                   : "Plain water, sprayed anew for every take: it runs.");

@@ -268,6 +268,10 @@ Expected<Document> with_value(const Document& doc, const std::string& pointer, c
 std::optional<Json> value_at(const Document& doc, const std::string& pointer) {
   try {
     const auto place = place_of(doc, pointer);
+    const auto tokens = tokens_of(pointer);
+    const std::size_t depth = !tokens.empty() && tokens[0] == "kit" ? 2 : 1;
+    if (!place && tokens.size() > depth && doc.lists.contains(depth == 2 ? "kit/" + tokens[1] : tokens[0]))
+      return std::nullopt;  // no such item
     const Json whole = place ? Json() : doc.to_json();
     const Json& root =
         !place ? whole

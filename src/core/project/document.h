@@ -5,17 +5,14 @@
 #include <map>
 #include <memory>
 #include <mutex>
-#include <nlohmann/json.hpp>
 #include <optional>
 #include <string>
 #include <vector>
 
 #include "cinnabar/base/result.h"
+#include "cinnabar/project/json_ptr.h"
 
 namespace cinnabar {
-
-using Json = nlohmann::json;
-using JsonPtr = std::shared_ptr<const Json>;
 
 /// What was read out of a blob's bytes, kept beside them for all who share them. May be asked from any thread.
 class BlobMemo {

@@ -82,7 +82,7 @@ std::vector<std::string> unreadable(const Document& doc) {
     const auto blob = holder.is_object() ? doc.blobs.find(text(holder, key)) : doc.blobs.end();
     if (blob == doc.blobs.end() || !blob->second) return;
     if (const auto fault = blob_fault(*blob->second, use))
-      list.push_back(said("{} is left out: it {}", what, fault->message));
+      list.push_back(said("{} is left out: {} {}", what, fault->place, fault->message));
   };
   for (const JsonPtr& product : doc.list("products")) {
     const std::string name = text(*product, "name", text(*product, "id").c_str());
@@ -90,6 +90,9 @@ std::vector<std::string> unreadable(const Document& doc) {
     for (const Json& part : member(*product, "parts"))
       look(part, "mesh", BlobUse::mesh, said("A mesh of {}", name));
   }
+  if (const auto count = std::count_if(doc.list("takes").begin(), doc.list("takes").end(),
+                                       [](const JsonPtr& take) { return take.damaged(); }))
+    list.push_back(counted(count, "{} take of the log cannot be read", "{} takes of the log cannot be read"));
   for (const JsonPtr& kit : doc.list("kit/lights"))
     look(*kit, "ies", BlobUse::measured_light,
          said("The measured light of {}", text(*kit, "name", text(*kit, "id").c_str())));

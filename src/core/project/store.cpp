@@ -33,13 +33,15 @@ bool has_own_table(const std::string& list) {
   return own.contains(list);
 }
 
+constexpr std::int64_t large_file = 8 << 20;  // bytes
+
 class SqliteStore final : public Store {
  public:
   /// For writing, under the lock.
   SqliteStore(std::string path, std::unique_ptr<WriterLock> lock)
       : path_(std::move(path)),
         lock_(std::move(lock)),
-        db_(database_name(path_), SQLite::OPEN_READWRITE, 5000),
+        db_(database_name(path_), SQLite::OPEN_READWRITE | SQLite::OPEN_NOMUTEX, 5000),
         writable_(true) {
     guard(db_);
   }
@@ -47,14 +49,13 @@ class SqliteStore final : public Store {
   SqliteStore(std::string path, ReadingPlace place)
       : path_(std::move(path)),
         copy_(std::move(place.copy)),
-        db_(place.path, place.flags, 5000),
+        db_(place.path, place.flags | SQLite::OPEN_NOMUTEX, 5000),
         writable_(false) {
     guard(db_);
     db_.exec("PRAGMA query_only=ON");
   }
 
   ~SqliteStore() override {
-    written_.clear();
     if (!writable_) return;
     try {
       db_.exec("PRAGMA wal_checkpoint(TRUNCATE)");
@@ -88,10 +89,17 @@ class SqliteStore final : public Store {
   }
 
   /// What is wrong with the file, or nothing. Its tables are looked at only when they are known to be ours.
+  /// In a large file only what makes up the document is looked at: the history, which may be most of it, is met when
+  /// it is asked for, and takes as they are read.
   std::optional<Error> inspect() {
     if (auto other = foreign(db_, path_)) return other;
-    const std::string check = db_.execAndGet("PRAGMA quick_check(1)").getString();
-    if (check != "ok") return damaged(path_, check).value();
+    const auto pages = db_.execAndGet("PRAGMA page_count").getInt64(), size = db_.execAndGet("PRAGMA page_size").getInt64();
+    std::vector<std::string> parts{"1"};
+    if (pages * size > large_file) parts = {"singles", "lists", "deliverables", "products", "setups", "shots", "others"};
+    for (const std::string& part : parts) {
+      const std::string check = db_.execAndGet("PRAGMA quick_check(" + part + ")").getString();
+      if (check != "ok") return damaged(path_, check).value();
+    }
     return std::nullopt;
   }
 
@@ -127,6 +135,10 @@ class SqliteStore final : public Store {
     SQLite::Statement lists(db_, "SELECT key FROM lists");
     while (lists.executeStep()) doc.lists[lists.getColumn(0)];
     for (auto& [key, list] : doc.lists) {
+      if (key == "takes") {
+        list = takes();
+        continue;
+      }
       SQLite::Statement rows(db_, has_own_table(key) ? "SELECT body FROM " + key + " ORDER BY place"
                                                      : "SELECT body FROM others WHERE list = ? ORDER BY place");
       if (!has_own_table(key)) rows.bind(1, key);
@@ -144,6 +156,17 @@ class SqliteStore final : public Store {
       doc.blobs[blobs.getColumn(0)] = std::make_shared<const Blob>(std::move(blob));
     }
     document_ = std::move(doc);
+  }
+
+  /// There may be a hundred thousand of them, and most calls look at none.
+  std::vector<JsonPtr> takes() {
+    SQLite::Statement rows(db_, "SELECT id, body, place FROM takes");
+    StoredRows taken;
+    const auto text = [](const SQLite::Column& c) {
+      return std::string_view(c.getText(), static_cast<std::size_t>(c.getBytes()));
+    };
+    while (rows.executeStep()) taken.add(text(rows.getColumn(0)), text(rows.getColumn(1)), rows.getColumn(2).getInt());
+    return std::move(taken).taken();
   }
 
   const Document& document() const override { return document_; }
@@ -231,6 +254,18 @@ class SqliteStore final : public Store {
   }
 
  private:
+  using Written = std::map<std::string, std::unique_ptr<SQLite::Statement>>;
+  /// Statements live within one transaction: a failed one would hold on to what is rolled back.
+  class Statements {
+   public:
+    explicit Statements(Written& written) : written_(written) {}
+    Statements(const Statements&) = delete;
+    Statements& operator=(const Statements&) = delete;
+    ~Statements() { written_.clear(); }
+
+   private:
+    Written& written_;
+  };
   template <class F>
   Expected<void> writing(F change) {
     if (!writable_) return fail(path_, "is open for reading only", "close the other window first", Fault::output);
@@ -238,6 +273,7 @@ class SqliteStore final : public Store {
       return fail(path_, "was deleted while it was open", "save a copy under another name", Fault::output);
     try {
       SQLite::Transaction transaction(db_);
+      const Statements made_ready(written_);
       Document next = change();
       transaction.commit();
       // The log stays where the file was: a file that moved must hold everything itself.
@@ -501,7 +537,7 @@ class SqliteStore final : public Store {
   std::unique_ptr<WriterLock> lock_;     // outlives the database's own handles on the file
   std::shared_ptr<PrivateFolder> copy_;  // so does the folder
   mutable SQLite::Database db_;
-  std::map<std::string, std::unique_ptr<SQLite::Statement>> written_;
+  Written written_;
   bool writable_;
   Document document_;
 };

@@ -185,7 +185,6 @@ Expected<void> check_database_file(const std::string& path) {
 
 void guard(SQLite::Database& db) {
   sqlite3_limit(db.getHandle(), SQLITE_LIMIT_LENGTH, 512 << 20);
-  sqlite3_limit(db.getHandle(), SQLITE_LIMIT_ATTACHED, 0);
   sqlite3_limit(db.getHandle(), SQLITE_LIMIT_TRIGGER_DEPTH, 1);
   db.exec("PRAGMA trusted_schema=OFF");
   db.exec("PRAGMA cell_size_check=ON");

@@ -297,7 +297,7 @@ void singles(const Object& root, std::map<std::string, std::shared_ptr<const Blo
       if (!bytes) continue;
       auto held = std::make_shared<const Blob>(Blob{Json{{"type", type.value_or("")}}, std::move(*bytes)});
       if (const auto fault = type ? fault_by_type(*held, *type) : std::nullopt)
-        blob->fault("data", fault->message, fault->mend);
+        blob->fault("data", fault->place + " " + fault->message, fault->mend);
       else
         into[id] = std::move(held);
     }
@@ -412,7 +412,7 @@ std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
       if (blob == after.blobs.end()) continue;
       const Json& type = blob->second->fields.value("type", Json());
       if (const auto fault = type.is_string() ? fault_by_type(*blob->second, type) : std::nullopt)
-        faults.push_back({"/blobs/" + escaped(std::string(id)) + "/data", fault->message, fault->mend});
+        faults.push_back({"/blobs/" + escaped(std::string(id)) + "/data", fault->place + " " + fault->message, fault->mend});
     }
     if (top.contains("kit") && !top["kit"].is_object()) root.fault("kit", "is no object", "write { ... }");
     for (const std::string& list : model_lists())

@@ -32,6 +32,9 @@ struct Film {
   std::vector<Rgb> sums;  ///< pixel by pixel, the layers of one pixel together
   std::vector<FirstHit> first;
   [[nodiscard]] std::size_t pixels() const { return first.size(); }
+  [[nodiscard]] std::size_t bytes() const {
+    return sums.capacity() * sizeof(Rgb) + first.capacity() * sizeof(FirstHit);
+  }
 };
 
 /// What each layer is multiplied by, in candela per square metre and the camera's white balance.

@@ -246,6 +246,16 @@ std::vector<EdgeLine> set_edges(const Setup& setup) {
   return edges;
 }
 
+std::size_t StagedWorld::bytes() const {
+  std::size_t sum = sizeof *this;
+  for (const Mesh& m : meshes) {
+    for (const auto& step : m.positions) sum += step.capacity() * sizeof(Vec3f);
+    sum += sizeof m + m.normals.capacity() * sizeof(Vec3f) + m.uvs.capacity() * sizeof(m.uvs[0]) +
+           m.triangles.capacity() * sizeof(std::uint32_t);
+  }
+  return sum;
+}
+
 StagedWorld stage(const Project& project, const Shot& shot, double set_time, const StageOptions& options) {
   StagedWorld world;
   world.set_time = set_time;

@@ -68,6 +68,8 @@ struct StagedWorld {
   double ambient_luminance = 0, ambient_kelvin = 5600;
   StagedCamera camera;
   double set_time = 0;
+  /// What its triangles take, about; pictures are shared and not counted.
+  [[nodiscard]] std::size_t bytes() const;
 };
 
 struct StageOptions {

@@ -326,19 +326,19 @@ void Session::askTakeChanges(const std::string& shotId) {
     const Json* json = store_->document().find("shots", shotId);
     if (!of || !json) return;
     const ShotLog log = shot_log(project, *of);
-    const auto words = [&](const Expected<std::optional<std::vector<EntityChange>>>& changes) {
-      QStringList list;
-      if (!changes || !*changes) return list;
-      for (const std::string& w : changes_in_words(**changes, *json)) list << QString::fromStdString(w);
-      if (list.isEmpty()) list << tr("nothing");
-      return list;
+    const auto told = [&](const Expected<std::optional<std::vector<EntityChange>>>& changes) {
+      TakeChange change;
+      change.known = changes && *changes;
+      if (change.known)
+        for (const std::string& w : changes_in_words(**changes, *json)) change.what << QString::fromStdString(w);
+      return change;
     };
-    QList<QStringList> perTake;
+    QList<TakeChange> perTake;
     for (std::size_t k = 0; k < log.takes.size(); ++k)
-      perTake << (k == 0 ? QStringList{tr("first")}
-                         : words(store_->changes_between_takes(log.takes[k - 1]->id, log.takes[k]->id)));
-    const QStringList since =
-        log.takes.empty() ? QStringList() : words(store_->changes_since_take(log.takes.back()->id));
+      perTake << (k == 0 ? TakeChange{.first = true, .known = true}
+                         : told(store_->changes_between_takes(log.takes[k - 1]->id, log.takes[k]->id)));
+    const TakeChange since =
+        log.takes.empty() ? TakeChange() : told(store_->changes_since_take(log.takes.back()->id));
     QMetaObject::invokeMethod(
         this,
         [self, shotId, perTake, since] {

@@ -24,6 +24,17 @@ struct Selection {
   bool operator==(const Selection&) const = default;
 };
 
+/// What was changed from one take to the next.
+struct TakeChange {
+  bool first = false;  ///< there is none before it
+  bool known = false;  ///< both were logged here
+  QStringList what;    ///< in words, a thing each
+  /// How many things were changed; nothing where that is not known.
+  [[nodiscard]] std::optional<std::size_t> count() const {
+    return known ? std::optional(static_cast<std::size_t>(what.size())) : std::nullopt;
+  }
+};
+
 class Session : public QObject {
   Q_OBJECT
  public:
@@ -95,7 +106,7 @@ class Session : public QObject {
   void copySaved(const QString& path, bool saved);
   void versionsListed(const QStringList& versions);
   void versionRead(const QString& name, std::shared_ptr<const Document> document);
-  void takeChanges(const QString& shotId, const QList<QStringList>& perTake, const QStringList& sinceLast);
+  void takeChanges(const QString& shotId, const QList<TakeChange>& perTake, const TakeChange& sinceLast);
 
  private:
   void show(Document document);

@@ -18,6 +18,12 @@ namespace cinnabar {
 namespace {
 constexpr int offered = 8;
 constexpr int tableTop = 46;  // of the shot's takes, under their headings
+
+QString changeWords(const TakeChange& change) {
+  if (!change.known) return QObject::tr("not known");
+  if (change.first) return QObject::tr("first");
+  return change.what.isEmpty() ? QObject::tr("nothing") : change.what.join(", ");
+}
 }  // namespace
 
 NextTake::NextTake(Session* session, Foresight* foresight, QWidget* parent)
@@ -33,11 +39,11 @@ NextTake::NextTake(Session* session, Foresight* foresight, QWidget* parent)
   });
   connect(session_, &Session::shotChanged, this, [this] {
     chosen_.clear();
-    since_.clear();
+    since_ = {};
   });
   connect(foresight_, &Foresight::glances, this, [this] { update(); });
   connect(session_, &Session::takeChanges, this,
-          [this](const QString& id, const QList<QStringList>&, const QStringList& since) {
+          [this](const QString& id, const QList<TakeChange>&, const TakeChange& since) {
             if (!session_->shot() || q(session_->shot()->id) != id) return;
             since_ = since;
             update();
@@ -91,11 +97,11 @@ void NextTake::paintEvent(QPaintEvent*) {
     drawText(p, {16, 148, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
              tr("Changed since take %1").arg(log.takes.back()->number), textFont(12), t.quiet);
     drawText(p, {16, 166, width() - 32.0, 20}, Qt::AlignLeft | Qt::AlignVCenter,
-             since_.isEmpty() ? tr("not known; that take was not logged here") : since_.join(", "), textFont(14),
+             since_.known ? changeWords(since_) : tr("not known; that take was not logged here"), textFont(14),
              t.ink);
-    if (since_.size() > 1)
+    if (since_.count() > 1u)
       drawText(p, {16, 190, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter,
-               tr("Only one thing at a time tells you what helped: %1 changed").arg(since_.size()), textFont(12),
+               tr("Only one thing at a time tells you what helped: %1 changed").arg(since_.what.size()), textFont(12),
                t.leaning);
   }
   QStringList uses;
@@ -186,7 +192,7 @@ TakeTables::TakeTables(Part part, Session* session, QWidget* parent)
   connect(session_, &Session::changed, this, [this] { update(); });
   connect(session_, &Session::shotChanged, this, [this] { scroll_ = part_ == Part::shot ? 0 : scroll_; });
   connect(session_, &Session::takeChanges, this,
-          [this](const QString& id, const QList<QStringList>& per, const QStringList&) {
+          [this](const QString& id, const QList<TakeChange>& per, const TakeChange&) {
             changes_ = per;
             changesFor_ = id;
             update();
@@ -336,15 +342,14 @@ void TakeTables::paintShot(QPainter& p) {
       p.setBrush(t.track);
       p.drawRect(QRectF(10, y - 2, width() - 20.0, 26));
     }
-    const bool known = changesFor_ == q(shot->id) && static_cast<qsizetype>(k) < changes_.size() &&
-                       !changes_[static_cast<qsizetype>(k)].isEmpty();
+    const bool known = changesFor_ == q(shot->id) && static_cast<qsizetype>(k) < changes_.size();
     QString came;
     for (const std::string& r : take.reasons) came += (came.isEmpty() ? "" : ", ") + q(r);
     if (!take.notes.empty()) came += (came.isEmpty() ? "" : "; ") + q(take.notes);
     drawText(p, {16, y, 26, 22}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(take.number),
              numberFont(12, true), t.ink);
     drawText(p, {46, y, middle - 54, 22}, Qt::AlignLeft | Qt::AlignVCenter,
-             known ? changes_[static_cast<qsizetype>(k)].join(", ") : tr("not known"), textFont(12), t.ink);
+             changeWords(known ? changes_[static_cast<qsizetype>(k)] : TakeChange()), textFont(12), t.ink);
     drawText(p, {middle, y, 70, 22}, Qt::AlignLeft | Qt::AlignVCenter, take.kept ? tr("kept") : tr("dropped"),
              textFont(12, take.kept), take.kept ? t.good : t.quiet);
     drawText(p, {middle + 76, y, width() - middle - 92, 22}, Qt::AlignLeft | Qt::AlignVCenter, came, textFont(12),
@@ -382,13 +387,7 @@ std::vector<std::size_t> TakeTables::rows() const {
   if (!shot) return {};
   std::vector<std::optional<std::size_t>> changes;
   const bool known = changesFor_ == q(shot->id);
-  for (qsizetype k = 0; known && k < changes_.size(); ++k) {
-    const QStringList& what = changes_[k];
-    const bool none = what == QStringList{Session::tr("nothing")} || what == QStringList{Session::tr("first")};
-    changes.push_back(what.isEmpty()
-                          ? std::nullopt
-                          : std::optional(none ? std::size_t{0} : static_cast<std::size_t>(what.size())));
-  }
+  for (qsizetype k = 0; known && k < changes_.size(); ++k) changes.push_back(changes_[k].count());
   return ordered_takes(shot_log(session_->project(), *shot), order_, changes, onlyOne_);
 }
 

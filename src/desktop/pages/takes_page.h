@@ -34,7 +34,7 @@ class NextTake : public QWidget {
   void refreshReasons();
   Session* session_;
   Foresight* foresight_;
-  QStringList since_;
+  TakeChange since_;
   std::vector<std::string> reasons_;
   QSet<int> chosen_;
 };
@@ -79,7 +79,7 @@ class TakeTables : public QWidget {
   void paintShot(QPainter& p);
   Part part_;
   Session* session_;
-  QList<QStringList> changes_;
+  QList<TakeChange> changes_;
   QString changesFor_;
   int scroll_ = 0;
   std::optional<std::size_t> taken_;
