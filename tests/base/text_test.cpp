@@ -163,5 +163,21 @@ TEST(Words, AreEnglishUntilATranslatorComes) {
   EXPECT_EQ(said("{} of {} locked", 3, 4), "3 of 4 locked");
 }
 
+TEST(Words, AreCountedInOneOfTwoPatterns) {
+  EXPECT_EQ(counted(0, "{} change", "{} changes"), "0 changes");
+  EXPECT_EQ(counted(1, "{} change", "{} changes"), "1 change");
+  EXPECT_EQ(counted(std::size_t{2}, "{} change", "{} changes"), "2 changes");
+}
+
+TEST(Words, AreFoundWholeAndNotWithinOthers) {
+  EXPECT_TRUE(has_word("Water, still", "water"));
+  EXPECT_TRUE(has_word("distilled WATER", "water"));
+  EXPECT_FALSE(has_word("Material", "ater"));
+  EXPECT_FALSE(has_word("Waterproof tape", "water"));
+  EXPECT_FALSE(has_word("Rosewater", "water"));
+  EXPECT_FALSE(has_word("w\xC3\xA4ter", "ter")) << "letters beyond ASCII are part of words";
+  EXPECT_FALSE(has_word("anything", ""));
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -1,54 +1,8 @@
 // cinnabar-cli as a script sees it: answers, exit codes, and messages that name the place and the mend.
-#include <gtest/gtest.h>
-#include <sys/wait.h>
-#include <unistd.h>
+#include "cli_fixture.h"
 
-#include <cstdio>
-#include <filesystem>
-#include <fstream>
-#include <nlohmann/json.hpp>
-
+namespace cinnabar::cli_tests {
 namespace {
-
-namespace fs = std::filesystem;
-using Json = nlohmann::json;
-
-struct Answer {
-  int code;
-  std::string out, err;
-  [[nodiscard]] Json json() const { return Json::parse(out, nullptr, false); }
-};
-
-class Cli : public testing::Test {
- protected:
-  static void SetUpTestSuite() {
-    folder_ = fs::temp_directory_path() / ("cinnabar-cli-" + std::to_string(::getpid()));
-    fs::create_directories(folder_);
-    ASSERT_EQ(run("demo " + demo()).code, 0);
-  }
-  static void TearDownTestSuite() { fs::remove_all(folder_); }
-  static std::string demo() { return (folder_ / "demo.cinnabar").string(); }
-  static std::string file(const std::string& name) { return (folder_ / name).string(); }
-  static std::string copied(const std::string& name) {
-    fs::copy_file(demo(), file(name), fs::copy_options::overwrite_existing);
-    return file(name);
-  }
-  static std::string text_of(const std::string& path) {
-    std::ifstream in(path, std::ios::binary);
-    return {std::istreambuf_iterator<char>(in), {}};
-  }
-  static Answer run(const std::string& words) {
-    const std::string err = (folder_ / "err").string();
-    const std::string line = std::string(CINNABAR_CLI) + " " + words + " 2>" + err;
-    FILE* pipe = ::popen(line.c_str(), "r");
-    std::string out;
-    char buffer[4096];
-    for (std::size_t n; (n = std::fread(buffer, 1, sizeof buffer, pipe)) > 0;) out.append(buffer, n);
-    const int status = ::pclose(pipe);
-    return {WEXITSTATUS(status), out, text_of(err)};
-  }
-  static inline fs::path folder_;
-};
 
 TEST_F(Cli, InfoCountsTheDemo) {
   const Json info = run("info " + demo() + " --json").json();
@@ -321,3 +275,4 @@ INSTANTIATE_TEST_SUITE_P(
         Call{"demo /no/such/folder/x.cinnabar", 1}, Call{"demo DEMO", 1}, Call{"versions DEMO", 0}));
 
 }  // namespace
+}  // namespace cinnabar::cli_tests

@@ -74,6 +74,33 @@ TEST(Csv, IsItsOwnInverseOnAnyText) {
   }
 }
 
+struct RunRow {
+  const char *field, *written;
+};
+class CsvRun : public testing::TestWithParam<RunRow> {};
+/// What a spreadsheet would take for a formula (OWASP, CSV Injection: = + - @, tab, carriage return).
+TEST_P(CsvRun, IsWrittenAsTextAndReadBack) {
+  EXPECT_EQ(csv_written({{GetParam().field}}), std::string(GetParam().written) + "\r\n");
+  EXPECT_EQ(rows_of(csv_written({{"a"}, {GetParam().field}}))[1], CsvRow{GetParam().field});
+}
+INSTANTIATE_TEST_SUITE_P(Fields, CsvRun,
+                         testing::Values(RunRow{"=1+1", "'=1+1"}, RunRow{"@sum", "'@sum"}, RunRow{"+cmd", "'+cmd"},
+                                         RunRow{"-2+3", "'-2+3"}, RunRow{"-0.5", "-0.5"}, RunRow{"+3", "+3"},
+                                         RunRow{"-0.1 0.2 0.5", "'-0.1 0.2 0.5"}, RunRow{"'=1", "''=1"},
+                                         RunRow{"''-5", "'''-5"}, RunRow{"'twas", "'twas"}, RunRow{"'", "'"},
+                                         RunRow{"=a,b", "\"'=a,b\""}, RunRow{"a=b", "a=b"}));
+
+TEST(Csv, MarksTheRowsWhoseLettersCannotBeTold) {
+  std::string note;
+  const auto read = csv_read("a,b\ncaf\xC3\xA9,1\n\"x\n\xE9\",2\nfine,3\n", "t.csv", &note);
+  ASSERT_TRUE(read);
+  ASSERT_EQ(read->size(), 4u);
+  EXPECT_FALSE((*read)[1].unreadable);
+  EXPECT_TRUE((*read)[2].unreadable) << "its second line";
+  EXPECT_FALSE((*read)[3].unreadable);
+  EXPECT_NE(unreadable_row((*read)[2]).find("line 3"), std::string::npos);
+}
+
 TEST(Csv, SurvivesAnyBytes) {
   std::mt19937 random(11);
   for (int round = 0; round < 300; ++round) {

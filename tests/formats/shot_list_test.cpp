@@ -164,5 +164,27 @@ TEST(ShotTableIn, ShowsWhatBothSidesChanged) {
   EXPECT_TRUE(mine->edit.changes.empty());
 }
 
+TEST(ShotTableIn, AnInvalidRowHarmsNoOtherInALongList) {
+  std::string table = "id,name,size,screen time s\n";
+  for (int k = 0; k < 3000; ++k)
+    table += "n" + std::to_string(k) + ",Shot,close," + (k == 1500 ? "-1" : "2") + "\n";
+  const auto read = shots_from_table(bare(), table, "t.csv");
+  ASSERT_TRUE(read);
+  EXPECT_EQ(read->added, 2999);
+  ASSERT_EQ(read->faults.size(), 1u);
+  EXPECT_EQ(read->faults[0].find("line 1502: /shots/1501/screen_time"), 0u) << read->faults[0];
+  EXPECT_TRUE(validate(applied(bare(), read->edit)).empty());
+}
+
+TEST(ShotWords, AShotIsLikeTheLastGoodOneOfItsSetup) {
+  const auto read = shots_from_words(bare(), "First, f/4\nBad, f/0\nSecond\n");
+  ASSERT_TRUE(read);
+  EXPECT_EQ(read->added, 2);
+  EXPECT_EQ(read->faults.size(), 1u);
+  EXPECT_EQ(shot_of(applied(bare(), read->edit), 2)["camera"]["f_number"], 4.0);
+  EXPECT_EQ(read->edit.title, "2 shots from a list");
+  EXPECT_EQ(shots_from_words(bare(), "One, 2 s")->edit.title, "1 shot from a list");
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -61,13 +61,13 @@ Expected<Json> parse_json(std::string_view text, const std::string& file) {
   try {
     return Json::parse(text);
   } catch (const Json::parse_error& e) {
-    const auto end = std::min(text.size(), e.byte > 0 ? e.byte - 1 : 0);
-    const std::string_view before = text.substr(0, end);
+    const auto met = std::min(text.size(), e.byte > 0 ? e.byte - 1 : 0);
+    const std::size_t legal = utf8_length(text);
+    const bool letters = legal < text.size() && legal <= met && met <= legal + 4;
+    const std::string_view before = text.substr(0, letters ? legal : met);
     const auto line = 1 + std::count(before.begin(), before.end(), '\n');
     const auto last = before.rfind('\n');
     const auto column = last == std::string_view::npos ? before.size() + 1 : before.size() - last;
-    const std::size_t legal = utf8_length(text);
-    const bool letters = legal < text.size() && legal <= end && end <= legal + 4;
     return fail(file,
                 fmt::format("is no JSON{}: line {}, column {}", letters ? " (its letters are not UTF-8)" : "", line,
                             column),

@@ -101,13 +101,15 @@ Expected<ReadingPlace> read_in_copy(const std::string& path) {
   if (folder && *folder) {
     place = (*folder)->path() + "/copy";
     for (const char* end : {"", "-wal", "-journal"})
-      if (fs::exists(path + end, error) && !error) fs::copy_file(path + end, place + end, error);
+      if (fs::exists(path + end, error) && !error) {
+        fs::copy_file(path + end, place + end, error);
+        ::chmod((place + end).c_str(), 0600);
+      }
   }
   ::close(fd);
   if (!quiet) return ReadingPlace{database_name(path), SQLite::OPEN_READONLY, nullptr};  // the writer's log serves
   if (!folder) return tl::unexpected(folder.error());
   if (error) return cannot("it could not be copied (" + error.message() + ")");
-  ::chmod(place.c_str(), 0600);
   return ReadingPlace{place, SQLite::OPEN_READWRITE, *folder};
 }
 

@@ -298,8 +298,7 @@ void singles(const Object& root, std::map<std::string, std::shared_ptr<const Blo
       auto held = std::make_shared<const Blob>(Blob{Json{{"type", type.value_or("")}}, std::move(*bytes)});
       if (const auto fault = type ? fault_by_type(*held, *type) : std::nullopt)
         blob->fault("data", fault->place + " " + fault->message, fault->mend);
-      else
-        into[id] = std::move(held);
+      into[id] = std::move(held);
     }
 }
 
