@@ -117,7 +117,8 @@ TEST_F(Cli, TellsOfDamagedPictures) {
   const Answer answer = run("validate " + json + " --json");
   EXPECT_EQ(answer.code, 1);
   bool named = false;
-  for (const Json& fault : answer.json()["faults"]) named = named || fault["path"] == "/blobs/label/data";
+  const Json told = answer.json();
+  for (const Json& fault : told["faults"]) named = named || fault["path"] == "/blobs/label/data";
   EXPECT_TRUE(named) << answer.out;
   EXPECT_EQ(run("import " + file("made.cinnabar") + " " + json).code, 1);
 }
