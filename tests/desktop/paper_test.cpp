@@ -6,6 +6,7 @@
 #include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/planning/order.h"
 #include "window_fixture.h"
+#include "worlds.h"
 
 namespace cinnabar {
 namespace {
@@ -13,8 +14,8 @@ namespace {
 class PaperTest : public testing::Test {
  protected:
   void SetUp() override {
-    folder_ = fs::temp_directory_path() / ("cinnabar-paper-" + std::to_string(::getpid()));
-    fs::create_directories(folder_);
+    std::string name = (fs::temp_directory_path() / "cinnabar-paper-XXXXXX").string();
+    folder_ = ::mkdtemp(name.data());
     const std::string file = (folder_ / "d.cinnabar").string();
     ASSERT_TRUE(make_demo(file));
     ProjectReader reader;
@@ -171,6 +172,53 @@ TEST_F(PaperTest, ItsWordsAreReadBackByAnotherProgram) {
   ASSERT_TRUE(writePaper(Paper::list, project_, pdf_));
   EXPECT_TRUE(words().contains("20 s in all, 20 allowed") || words().contains("20 s in all, 20 s"))
       << words().toStdString();
+}
+
+struct CautionRow {
+  const char *pointer;
+  Json value;
+  const char* told;
+};
+class CardCaution : public PaperTest, public testing::WithParamInterface<CautionRow> {};
+/// Each hazard by itself, on the first shot of a set-up that has none, read back from the card.
+TEST_P(CardCaution, StandsOnTheCardInWords) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "matte"}}, false);
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0.5, 0.8, 0.5}, {0, 0.05, 0}, 0.5, 0.7, 4000));
+  doc["kit"]["lights"] = {{{"id", "lamp"}, {"watts", 100}}};
+  doc["setups"][0]["lights"][0]["kit"] = "lamp";
+  CardOptions options;
+  options.pictures = false;
+  ASSERT_TRUE(writePaper(Paper::cards, worlds::read(doc), pdf_, options));
+  EXPECT_FALSE(words().contains(GetParam().told)) << "nothing of it yet";
+  doc[Json::json_pointer(GetParam().pointer)] = GetParam().value;
+  ASSERT_TRUE(writePaper(Paper::cards, worlds::read(doc), pdf_, options));
+  const QString text = words().simplified();
+  EXPECT_TRUE(text.contains(GetParam().told)) << text.toStdString();
+  EXPECT_TRUE(text.contains("This list is no permission.")) << "and never as a permission";
+}
+INSTANTIATE_TEST_SUITE_P(
+    Hazards, CardCaution,
+    testing::Values(
+        CautionRow{"/kit/lights/0/watts", 3000, "3000 W on one 16 A circuit is 81.5 % of the breaker"},
+        CautionRow{"/kit/lights/0/hot", true, "Tungsten and discharge burn and start fires"},
+        CautionRow{"/shots/0/tracks",
+                   {{{"target", "light.key.dimmer"},
+                     {"keys", {{0, 0}, {0.1, 1}, {0.2, 0}, {0.3, 1}, {0.4, 0}, {0.5, 1}, {0.6, 0}}}}},
+                   "comes and goes 3 times a second"},
+        CautionRow{"/products/0/parts/0/material", {{"kind", "liquid"}}, "Residual-current protection"},
+        CautionRow{"/setups/0/lights/0/place", {0.5, 1.6, 0.5}, "hangs 1.6 m over the surface"}));
+
+TEST_F(PaperTest, GlassThatTurnsStandsOnTheCard) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "glass"}}, false);
+  CardOptions options;
+  options.pictures = false;
+  ASSERT_TRUE(writePaper(Paper::cards, worlds::read(doc), pdf_, options));
+  EXPECT_FALSE(words().contains("Turning glass"));
+  doc["shots"][0]["tracks"] = {{{"target", "turntable"}, {"keys", {{0, 0}, {1, 90}}}}};
+  ASSERT_TRUE(writePaper(Paper::cards, worlds::read(doc), pdf_, options));
+  EXPECT_TRUE(words().simplified().contains("Turning glass")) << words().toStdString();
 }
 
 TEST_F(PaperTest, ThePackingListNamesWhatIsToGet) {

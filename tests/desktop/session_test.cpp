@@ -10,8 +10,8 @@ namespace {
 class SessionTest : public testing::Test {
  protected:
   void SetUp() override {
-    folder_ = fs::temp_directory_path() / ("cinnabar-session-" + std::to_string(::getpid()));
-    fs::create_directories(folder_);
+    std::string name = (fs::temp_directory_path() / "cinnabar-session-XXXXXX").string();
+    folder_ = ::mkdtemp(name.data());
     path_ = (folder_ / "s.cinnabar").string();
     ASSERT_TRUE(make_demo(path_));
     session_ = std::make_unique<Session>(std::move(*Store::open(path_, Access::write)));

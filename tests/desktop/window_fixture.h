@@ -4,12 +4,15 @@
 #include <unistd.h>
 
 #include <QApplication>
+#include <QClipboard>
 #include <QDialog>
+#include <QFileDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QMenu>
 #include <QPlainTextEdit>
+#include <QScrollArea>
 #include <QSettings>
 #include <QSignalSpy>
 #include <QTest>
@@ -39,8 +42,9 @@ namespace fs = std::filesystem;
 class WindowTest : public testing::Test {
  protected:
   void SetUp() override {
-    folder_ = fs::temp_directory_path() / ("cinnabar-window-" + std::to_string(::getpid()));
-    fs::create_directories(folder_);
+    std::string name = (fs::temp_directory_path() / "cinnabar-window-XXXXXX").string();
+    folder_ = ::mkdtemp(name.data());
+    QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, QString::fromStdString(folder_.string()));
     path_ = (folder_ / "demo.cinnabar").string();
     fs::remove(path_);
     ASSERT_TRUE(make_demo(path_));
@@ -95,16 +99,91 @@ class WindowTest : public testing::Test {
         << name;
     QTest::mouseClick(window_->findChild<QAbstractButton*>(name), Qt::LeftButton);
   }
-  static void drag(QWidget* widget, const QPointF& from, const QPointF& to) {
-    QTest::mousePress(widget, Qt::LeftButton, {}, from.toPoint());
+  /// Opens the project's menu and chooses an action by its beginning, with arrows and Enter.
+  void chooseInMenu(const QString& begins) {
+    press("projectMenu");
+    QMenu* menu = nullptr;
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+          menu = window_->findChild<QMenu*>("projectActions");
+          return menu && menu->isVisible();
+        },
+        3000));
+    for (int k = 0; k < 60; ++k) {
+      QTest::keyClick(menu, Qt::Key_Down);
+      if (menu->activeAction() && menu->activeAction()->text().startsWith(begins)) {
+        QTest::keyClick(menu, Qt::Key_Return);
+        return;
+      }
+    }
+    ADD_FAILURE() << begins.toStdString() << " is not in the menu";
+    menu->close();
+  }
+  /// Puts a path into the file dialog that is open, and Enter.
+  void typeFile(const QString& path) {
+    QFileDialog* dialog = nullptr;
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+          dialog = nullptr;
+          for (auto* d : window_->findChildren<QFileDialog*>())
+            if (d->isVisible()) dialog = d;
+          return dialog != nullptr;
+        },
+        5000))
+        << "no dialog asks for a file";
+    auto* line = dialog->findChild<QLineEdit*>("fileNameEdit");
+    ASSERT_NE(line, nullptr);
+    line->setFocus();
+    line->selectAll();
+    // Put in at once: while one types, folders on the way are taken for what is meant.
+    QApplication::clipboard()->setText(path);
+    QTest::keyClick(line, Qt::Key_V, Qt::ControlModifier);
+    QTest::keyClick(line, Qt::Key_Return);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !window_->findChild<QFileDialog*>() || !dialog->isVisible(); }, 3000));
+  }
+  [[nodiscard]] QString inFolder(const char* name) const {
+    return QString::fromStdString((folder_ / name).string());
+  }
+  /// What is seen of a widget: how many of its 24 x 15 tiles hold more than one colour.
+  static int drawnTiles(QWidget* widget) {
+    const QImage image = widget->grab().toImage().convertToFormat(QImage::Format_RGB32);
+    int drawn = 0;
+    for (int ty = 0; ty < 15; ++ty)
+      for (int tx = 0; tx < 24; ++tx) {
+        const QRect tile(image.width() * tx / 24, image.height() * ty / 15, image.width() / 24, image.height() / 15);
+        const QRgb first = image.pixel(tile.topLeft());
+        bool more = false;
+        for (int y = tile.top(); y <= tile.bottom() && !more; ++y)
+          for (int x = tile.left(); x <= tile.right() && !more; ++x) more = image.pixel(x, y) != first;
+        drawn += more ? 1 : 0;
+      }
+    return drawn;
+  }
+  static bool scrolls(QWidget* w) {
+    for (QWidget* p = w->parentWidget(); p; p = p->parentWidget())
+      if (qobject_cast<QAbstractScrollArea*>(p)) return true;
+    return false;
+  }
+  /// Controls that are shown but lie outside of what holds them: they could not be clicked.
+  static std::string outOfReach(QWidget* page) {
+    QStringList list;
+    for (auto* w : page->findChildren<QWidget*>())
+      if (w->isVisible() && w->focusPolicy() != Qt::NoFocus && w->visibleRegion().isEmpty() &&
+          !w->parentWidget()->visibleRegion().isEmpty() && w->width() > 0 &&
+          !scrolls(w))
+        list << w->objectName() + " " + w->metaObject()->className();
+    return list.join("; ").toStdString();
+  }
+  static void drag(QWidget* widget, const QPointF& from, const QPointF& to, Qt::KeyboardModifiers keys = {}) {
+    QTest::mousePress(widget, Qt::LeftButton, keys, from.toPoint());
     for (int k = 1; k <= 4; ++k) QTest::mouseMove(widget, (from + (to - from) * (k / 4.0)).toPoint());
     // Offscreen, moves carry no buttons: they are sent as a hand would.
     for (int k = 1; k <= 4; ++k) {
       const QPointF at = from + (to - from) * (k / 4.0);
-      QMouseEvent move(QEvent::MouseMove, at, widget->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+      QMouseEvent move(QEvent::MouseMove, at, widget->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, keys);
       QApplication::sendEvent(widget, &move);
     }
-    QTest::mouseRelease(widget, Qt::LeftButton, {}, to.toPoint());
+    QTest::mouseRelease(widget, Qt::LeftButton, keys, to.toPoint());
   }
   fs::path folder_;
   std::string path_;

@@ -3,7 +3,7 @@
 
 #include <ImfArray.h>
 #include <ImfRgbaFile.h>
-#include <gtest/gtest.h>
+#include "private_folder.h"
 #include <unistd.h>
 
 #include <filesystem>
@@ -16,14 +16,15 @@ namespace {
 
 namespace fs = std::filesystem;
 
-std::string scratch(const char* name) {
-  return (fs::temp_directory_path() / (std::to_string(::getpid()) + name)).string();
-}
+class PictureFiles : public testing::Test {
+ protected:
+  FolderOfItsOwn folder_;
+};
 
-TEST(Png, ComesBackPixelForPixel) {
+TEST_F(PictureFiles, PngComesBackPixelForPixel) {
   std::vector<std::uint8_t> rgb;
   for (int i = 0; i < 7 * 5 * 3; ++i) rgb.push_back(static_cast<std::uint8_t>(i * 13));
-  const std::string path = scratch(".png");
+  const std::string path = folder_.file("picture.png");
   ASSERT_TRUE(write_png(path, 7, 5, rgb));
   std::ifstream in(path, std::ios::binary);
   const std::vector<unsigned char> bytes((std::istreambuf_iterator<char>(in)), {});
@@ -42,9 +43,9 @@ TEST(Png, ComesBackPixelForPixel) {
   fs::remove(path);
 }
 
-TEST(Exr, HoldsLuminancesUnclipped) {
+TEST_F(PictureFiles, ExrHoldsLuminancesUnclipped) {
   Picture picture{3, 2, {{1, 2, 3}, {0.001f, 4000, 5}, {7, 8, 9}, {0, 0, 0}, {1, 1, 1}, {2, 2, 2}}};
-  const std::string path = scratch(".exr");
+  const std::string path = folder_.file("picture.exr");
   ASSERT_TRUE(write_exr(path, picture));
   Imf::RgbaInputFile file(path.c_str());
   Imf::Array2D<Imf::Rgba> pixels(2, 3);

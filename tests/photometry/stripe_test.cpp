@@ -48,13 +48,43 @@ TEST_P(StripImage, DependsOnlyOnTheBearingFromTheCamera) {
   }
 }
 
-TEST_P(StripImage, IsAsWideAsItsEdgesAreApart) {
+/// A mirror built apart: rays from the camera, far along +z, fall on the cylinder at many places of its visible
+/// width, are mirrored by its normal and followed to the strip's straight face. What share of the width they meet it
+/// on, and where the middle of that is.
+struct Mirrored {
+  double width = 0, first = 2, last = -2;
+};
+Mirrored by_rays(const Strip& s) {
+  const double b = radians(s.bearing);
+  const double cx = s.distance * std::sin(b), cz = s.distance * std::cos(b);  // the face's middle, square to its bearing
+  constexpr int rays = 400001;
+  Mirrored out;
+  int met = 0;
+  for (int k = 0; k < rays; ++k) {
+    const double u = -1 + (2 * k + 1.0) / rays, nx = u, nz = std::sqrt(1 - u * u);
+    const double px = s.radius * nx, pz = s.radius * nz;
+    // Direction -z mirrored: d - 2 (d.n) n.
+    const double dx = 2 * nz * nx, dz = -1 + 2 * nz * nz;
+    // Meets the line through the middle along (cos b, -sin b)?
+    const double ax = std::cos(b), az = -std::sin(b), det = dx * -az + dz * ax;
+    if (std::abs(det) < 1e-15) continue;
+    const double qx = cx - px, qz = cz - pz;
+    const double t = (qx * -az + qz * ax) / det, along = (dx * qz - dz * qx) / det;
+    if (t > 0 && std::abs(along) <= s.width / 2) ++met, out.first = std::min(out.first, u), out.last = std::max(out.last, u);
+  }
+  out.width = static_cast<double>(met) / rays;
+  return out;
+}
+
+TEST_P(StripImage, IsWhereMirroredRaysMeetTheStrip) {
   const Strip& s = GetParam();
-  const auto whole = at(0, s.bearing, s.width, s.distance);
-  const double half = degrees(std::atan2(s.width / 2, s.distance)), far = std::hypot(s.distance, s.width / 2);
-  const auto low = at(0, s.bearing - half, 0.0, far), high = at(0, s.bearing + half, 0.0, far);
-  if (!low.centre_fraction || !high.centre_fraction) return;  // an edge has gone round the limb
-  EXPECT_NEAR(whole.width_fraction, (*high.centre_fraction - *low.centre_fraction) / 2, 1e-9);
+  const auto image = at(0, s.bearing, s.width, s.distance);
+  const Mirrored rays = by_rays(s);
+  ASSERT_GT(rays.width, 0.0);
+  EXPECT_NEAR(image.width_fraction, rays.width, 1e-5);
+  ASSERT_TRUE(image.centre_fraction);
+  EXPECT_GT(*image.centre_fraction, rays.first);
+  EXPECT_LT(*image.centre_fraction, rays.last);
 }
 
 TEST_P(StripImage, GrowsWithTheFaceAndShrinksWithDistance) {

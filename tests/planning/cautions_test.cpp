@@ -16,7 +16,7 @@ using Titles = std::vector<std::string>;
 TEST(Cautions, AreNoneWhereNothingCanHurt) { EXPECT_TRUE(titles({}).empty()); }
 
 TEST(Cautions, CountTheLoadAgainstFourFifthsOfTheBreaker) {
-  // 3000 W at 230 V on 16 A is 81.5 % (the sheet of NFPA 70 art. 210: at most 80 %).
+  // NFPA 70 art. 210: continuous loads at most 80 %; 3000 W at 230 V on 16 A are 81.5 %.
   const auto over = cautions({.watts = 3000, .volts = 230, .breaker_a = 16});
   ASSERT_EQ(over.size(), 2u);
   EXPECT_EQ(over[0].title, "Load");
@@ -25,6 +25,7 @@ TEST(Cautions, CountTheLoadAgainstFourFifthsOfTheBreaker) {
 }
 
 TEST(Cautions, KnowFlashesHeatHeightsLiquidsAndGlass) {
+  // WCAG 2.2, 2.3.1: no more than three flashes in any one second; ours begins at three on purpose.
   EXPECT_EQ(titles({.flashes_per_s = 2.9}), Titles{});
   EXPECT_EQ(titles({.flashes_per_s = 3}), (Titles{"Flashing light", "Always"}));
   EXPECT_EQ(titles({.watts = 100, .hot_lamp = true}), (Titles{"Hot lamps", "Always"}));

@@ -5,6 +5,7 @@
 #include <filesystem>
 
 #include "cinnabar/project/store.h"
+#include "private_folder.h"
 #include "worlds.h"
 
 namespace cinnabar {
@@ -67,8 +68,8 @@ TEST(Differences, OfEqualDocumentsAreNoneAndOfManyAreCutShort) {
 }
 
 TEST(Versions, AreKeptListedAndReadBackExactly) {
-  const std::string path = (std::filesystem::temp_directory_path() / "cinnabar-versions.cinnabar").string();
-  std::filesystem::remove(path);
+  const FolderOfItsOwn folder;
+  const std::string path = folder.file("versions.cinnabar");
   const Document first = *Document::from_json(worlds::bare());
   {
     auto store = Store::create(path, first);
@@ -88,7 +89,6 @@ TEST(Versions, AreKeptListedAndReadBackExactly) {
   EXPECT_EQ(differences_in_words(*(*store)->version(0), *(*store)->version(1)),
             Lines{"Shot One: camera/iso 1600, was 400"});
   EXPECT_FALSE((*store)->version(2));
-  std::filesystem::remove(path);
 }
 
 }  // namespace

@@ -5,6 +5,7 @@
 #include <random>
 
 #include "cinnabar/project/store.h"
+#include "private_folder.h"
 #include "worlds.h"
 
 namespace cinnabar {
@@ -14,10 +15,8 @@ namespace fs = std::filesystem;
 
 class RandomHistory : public testing::TestWithParam<unsigned> {};
 TEST_P(RandomHistory, IsThatOfAListOfDocuments) {
-  const std::string path = (fs::temp_directory_path() /
-                            ("cinnabar-history-" + std::to_string(::getpid()) + "-" + std::to_string(GetParam())))
-                               .string();
-  fs::remove(path);
+  const FolderOfItsOwn folder;
+  const std::string path = folder.file("history.cinnabar");
   std::mt19937 random(GetParam());
   auto store = std::move(*Store::create(path, *Document::from_json(worlds::bare())));
   std::vector<Json> history{worlds::bare()};
@@ -63,7 +62,6 @@ TEST_P(RandomHistory, IsThatOfAListOfDocuments) {
   }
   store.reset();
   EXPECT_EQ(read_document(path)->to_json(), history[now]);
-  fs::remove(path);
 }
 INSTANTIATE_TEST_SUITE_P(Seeds, RandomHistory, testing::Range(1u, 7u));
 

@@ -20,9 +20,8 @@ namespace fs = std::filesystem;
 class StoreTest : public testing::Test {
  protected:
   void SetUp() override {
-    folder_ = fs::temp_directory_path() / ("cinnabar-store-" + std::to_string(::getpid()) + "-" +
-                                           testing::UnitTest::GetInstance()->current_test_info()->name());
-    fs::create_directories(folder_);
+    std::string name = (fs::temp_directory_path() / "cinnabar-store-XXXXXX").string();
+    folder_ = ::mkdtemp(name.data());
     path_ = (folder_ / "spot.cinnabar").string();
   }
   void TearDown() override { fs::remove_all(folder_); }

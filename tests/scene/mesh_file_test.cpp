@@ -18,10 +18,8 @@ namespace fs = std::filesystem;
 class HostileMesh : public testing::Test {
  protected:
   void SetUp() override {
-    folder_ = fs::temp_directory_path() /
-              ("cinnabar-mesh-" + std::string(testing::UnitTest::GetInstance()->current_test_info()->name()));
-    fs::remove_all(folder_);
-    fs::create_directories(folder_);
+    std::string name = (fs::temp_directory_path() / "cinnabar-mesh-XXXXXX").string();
+    folder_ = ::mkdtemp(name.data());
   }
   void TearDown() override { fs::remove_all(folder_); }
   fs::path write(const std::string& name, const std::string& bytes) {
