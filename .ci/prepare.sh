@@ -23,6 +23,7 @@ prepare_packages() {
 build_release() {
   export CCACHE_DIR="${CCACHE_DIR:-$HOME/.cache/ccache}"
   export CCACHE_SLOPPINESS="${CCACHE_SLOPPINESS:-pch_defines,time_macros}"  # headers read once are cached too
+  export CCACHE_DEPEND=1  # what is read is told by the compiler itself: nothing is preprocessed twice
   export LC_ALL="${LC_ALL:-C.UTF-8}"
   if [ ! -f "$root/build/release/build.ninja" ]; then
     (cd "$root" && cmake --preset release >"$root/build.log" 2>&1) || { cat "$root/build.log" >&2; rm -f "$root/build.log"; return 1; }

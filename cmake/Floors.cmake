@@ -15,7 +15,8 @@ target_compile_options(cinnabar_settings INTERFACE -Wall -Wextra -Wpedantic -Wsh
                        -Wno-restrict -Wno-stringop-overflow -Wno-array-bounds)  # g++ 12 sees these in std::string + where they are not (PR 105329)
 if(CINNABAR_SANITIZE)
   # Instrumented code makes g++ see uninitialised values that are not there: warnings stay errors in plain builds.
-  target_compile_options(cinnabar_settings INTERFACE -fsanitize=${CINNABAR_SANITIZE} -fno-omit-frame-pointer -Wno-error)
+  target_compile_options(cinnabar_settings INTERFACE -fsanitize=${CINNABAR_SANITIZE} -fno-sanitize-recover=all
+                         -fno-omit-frame-pointer -Wno-error)
   target_link_options(cinnabar_settings INTERFACE -fsanitize=${CINNABAR_SANITIZE})
 endif()
 

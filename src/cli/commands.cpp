@@ -55,7 +55,8 @@ Expected<std::size_t> shot_numbered(const Project& project, const std::string& t
 
 Out faults_json(const std::vector<DocumentFault>& faults) {
   Out list = Out::array();
-  for (const DocumentFault& f : faults) list.push_back({{"path", f.path}, {"message", f.message}, {"mend", f.mend}});
+  for (const DocumentFault& f : faults)
+    list.push_back({{"path", f.path}, {"message", f.message}, {"mend", f.mend}});
   return list;
 }
 

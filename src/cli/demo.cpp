@@ -93,7 +93,7 @@ Expected<void> make_demo(const std::string& out) {
     if (!store) return tl::unexpected(store.error());
     std::size_t number = 0;
     for (const Json& step : *log)
-      if (const auto done = replay(**store, step, fmt::format("log.json/{}", number++)); !done) return done;
+      if (auto done = replay(**store, step, fmt::format("log.json/{}", number++)); !done) return done;
   }
   return beside->keep_new();
 }

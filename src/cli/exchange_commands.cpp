@@ -66,8 +66,8 @@ int import_shots(const Answer& answer, const std::string& file, const std::strin
     const Document chosen = applied(joined, conflicts_taken(joined, read->conflicts));
     edit = edit_between(before, chosen, edit.title);
     if (const auto wrong = validate(chosen, edit); !wrong.empty())
-      return answer.refuse({wrong.front().path, wrong.front().message + "; nothing was read",
-                            wrong.front().mend, Fault::output});
+      return answer.refuse(
+          {wrong.front().path, wrong.front().message + "; nothing was read", wrong.front().mend, Fault::output});
   }
   Out conflicts = Out::array();
   for (const ShotConflict& c : read->conflicts) {

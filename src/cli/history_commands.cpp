@@ -15,9 +15,11 @@ using Out = nlohmann::ordered_json;
 int set_command(const Answer& answer, const std::string& file, const std::string& pointer,
                 const std::string& value) {
   for (const auto& [name, text] : {std::pair{"POINTER", &pointer}, std::pair{"VALUE", &value}})
-    if (!is_utf8(*text)) return answer.refuse({name, "holds bytes that are no UTF-8 text", "type it in plain letters"});
+    if (!is_utf8(*text))
+      return answer.refuse({name, "holds bytes that are no UTF-8 text", "type it in plain letters"});
   if (depth_of(std::string_view(value)) > deepest_json)
-    return answer.refuse({"VALUE", fmt::format("is nested more than {} deep", deepest_json), "give a plainer one"});
+    return answer.refuse(
+        {"VALUE", fmt::format("is nested more than {} deep", deepest_json), "give a plainer one"});
   auto store = Store::open(file, Access::write);
   if (!store) return answer.refuse(store.error());
   const Json parsed = parsed_json(value).value_or(Json(value));

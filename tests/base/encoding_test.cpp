@@ -11,7 +11,8 @@ namespace {
 using std::string_view_literals::operator""sv;
 
 TEST(Utf8, TellsWellFormedSequencesFromOthers) {
-  // RFC 3629, section 7, examples: "A<NOT IDENTICAL TO><ALPHA>.", Korean, Japanese, the Chinese character for "stump".
+  // RFC 3629, section 7, examples: "A<NOT IDENTICAL TO><ALPHA>.", Korean, Japanese, the Chinese character for
+  // "stump".
   for (const std::string_view text : {"A\xE2\x89\xA2\xCE\x91."sv, "\xED\x95\x9C\xEA\xB5\xAD\xEC\x96\xB4"sv,
                                       "\xE6\x97\xA5\xE6\x9C\xAC\xE8\xAA\x9E"sv, "\xF0\xA3\x8E\xB4"sv, ""sv})
     EXPECT_TRUE(is_utf8(text)) << text;
@@ -70,12 +71,15 @@ INSTANTIATE_TEST_SUITE_P(
     Values, Decoded,
     testing::Values(
         Coded{"UTF-8", "caf\xC3\xA9\n"sv, "caf\xC3\xA9\n", ""},
-        Coded{"UTF-8 with its mark", "\xEF\xBB\xBF" "caf\xC3\xA9"sv, "caf\xC3\xA9", ""},
+        Coded{"UTF-8 with its mark",
+              "\xEF\xBB\xBF"
+              "caf\xC3\xA9"sv,
+              "caf\xC3\xA9", ""},
         // RFC 2781, section 5: U+12345 "=Ra" in both orders.
         Coded{"UTF-16 big-endian", "\xFE\xFF\xD8\x08\xDF\x45\x00\x3D\x00\x52\x00\x61"sv, "\xF0\x92\x8D\x85=Ra",
               "read as UTF-16"},
-        Coded{"UTF-16 little-endian", "\xFF\xFE\x08\xD8\x45\xDF\x3D\x00\x52\x00\x61\x00"sv,
-              "\xF0\x92\x8D\x85=Ra", "read as UTF-16"},
+        Coded{"UTF-16 little-endian", "\xFF\xFE\x08\xD8\x45\xDF\x3D\x00\x52\x00\x61\x00"sv, "\xF0\x92\x8D\x85=Ra",
+              "read as UTF-16"},
         Coded{"UTF-16 without a mark", "s\0h\0o\0t\0,\0n\0\n\0"sv, "shot,n\n", "read as UTF-16"},
         // IANA character sets, windows-1252: 0x80 is the euro sign, 0xE9 is e with acute, as in ISO 8859-1.
         Coded{"Latin-1", "caf\xE9 1 \x80\n"sv, "caf\xC3\xA9 1 \xE2\x82\xAC\n", "read as windows-1252"},

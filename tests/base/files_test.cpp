@@ -103,8 +103,8 @@ TEST(WriteFile, RefusesWhatIsNoFileWithoutWaiting) {
 TEST(WriteFile, SaysWhatAFolderThatMayNotBeWrittenMeans) {
   const FolderOfItsOwn folder;
   const std::string at = folder.written("table.csv", "whole");
-  fs::permissions(folder.path(), fs::perms::all & ~fs::perms::owner_write & ~fs::perms::group_write &
-                                     ~fs::perms::others_write);
+  fs::permissions(folder.path(),
+                  fs::perms::all & ~fs::perms::owner_write & ~fs::perms::group_write & ~fs::perms::others_write);
   fs::permissions(at, fs::perms::all);
   EXPECT_EQ(as_nobody([&] {
               const auto written = write_file(at, "x");

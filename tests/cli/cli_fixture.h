@@ -38,9 +38,15 @@ class Cli : public testing::Test {
     std::ifstream in(path, std::ios::binary);
     return {std::istreambuf_iterator<char>(in), {}};
   }
+  /// For a shell, wherever the checkout stands.
+  static std::string program() {
+    std::string quoted = "'";
+    for (const char c : std::string(CINNABAR_CLI)) quoted += c == '\'' ? "'\\''" : std::string(1, c);
+    return quoted + "'";
+  }
   static Answer run(const std::string& words) {
     const std::string err = (folder_ / "err").string();
-    const std::string line = std::string(CINNABAR_CLI) + " " + words + " 2>" + err;
+    const std::string line = program() + " " + words + " 2>" + err;
     FILE* pipe = ::popen(line.c_str(), "r");
     std::string out;
     char buffer[4096];
@@ -51,7 +57,7 @@ class Cli : public testing::Test {
   /// The same through bash, which knows $'\xE9'.
   static Answer shell(const std::string& words) {
     const std::string script = file("call.sh"), err = file("err");
-    std::ofstream(script) << CINNABAR_CLI << " " << words << "\n";
+    std::ofstream(script) << program() << " " << words << "\n";
     const int status = std::system(("bash " + script + " >/dev/null 2>" + err).c_str());
     return {WEXITSTATUS(status), {}, text_of(err)};
   }

@@ -1,4 +1,5 @@
-// The everyday of files and pages, by mouse and keyboard: new, open, recent, copies, tables and papers, Cancel, Tab.
+// The everyday of files and pages, by mouse and keyboard: new, open, recent, copies, tables and papers, Cancel,
+// Tab.
 #include <QComboBox>
 #include <QPushButton>
 
@@ -126,8 +127,9 @@ TEST_F(DrivenTest, TextsOfPeopleAreNeverReadAsMarkup) {
 }
 
 TEST_F(DrivenTest, AMaterialKeepsItsColourWhenItsKindIsChosen) {
-  ASSERT_TRUE(session().keep("Own", {{"/products/0/parts/0/material",
-                                      Json{{"kind", "gloss"}, {"colour", {0.1, 0.2, 0.3}}, {"finish", "lacquer"}}}}));
+  ASSERT_TRUE(
+      session().keep("Own", {{"/products/0/parts/0/material",
+                              Json{{"kind", "gloss"}, {"colour", {0.1, 0.2, 0.3}}, {"finish", "lacquer"}}}}));
   QTest::keyClick(window_.get(), Qt::Key_1, Qt::ControlModifier);
   auto* box = find<QComboBox>("briefMaterial0");
   ASSERT_TRUE(QTest::qWaitFor([&] { return box->isVisible() && box->currentText() == "gloss"; }, 5000));
@@ -172,8 +174,8 @@ TEST_F(DrivenTest, AltDragsWithoutSnappingAndTheWheelSteps) {
   ASSERT_NE(field, nullptr);
   const double was = field->spec().value;
   field->setFocus();  // a wheel that only passes over changes nothing
-  QWheelEvent wheel(QPointF(5, 5), field->mapToGlobal(QPointF(5, 5)), {}, {0, 120}, Qt::NoButton, {}, Qt::NoScrollPhase,
-                    false);
+  QWheelEvent wheel(QPointF(5, 5), field->mapToGlobal(QPointF(5, 5)), {}, {0, 120}, Qt::NoButton, {},
+                    Qt::NoScrollPhase, false);
   QApplication::sendEvent(field, &wheel);
   ASSERT_TRUE(QTest::qWaitFor([&] { return std::abs(field->spec().value - was) > 1e-6; }, 3000));
 }

@@ -1,11 +1,13 @@
 // One application for all tests of the window.
 #include <gtest/gtest.h>
 
+#include "cinnabar/desktop/shell/memory.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/widgets/accessible.h"
 #include "timed_application.h"
 
 int main(int argc, char** argv) {
+  cinnabar::keepMemoryTight();  // as the program does
   cinnabar::TimedApplication app(argc, argv);
   QApplication::setApplicationName("cinnabar-tests");
   QApplication::setOrganizationName("cinnabar-tests");

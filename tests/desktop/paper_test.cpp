@@ -175,7 +175,7 @@ TEST_F(PaperTest, ItsWordsAreReadBackByAnotherProgram) {
 }
 
 struct CautionRow {
-  const char *pointer;
+  const char* pointer;
   Json value;
   const char* told;
 };
@@ -199,15 +199,15 @@ TEST_P(CardCaution, StandsOnTheCardInWords) {
 }
 INSTANTIATE_TEST_SUITE_P(
     Hazards, CardCaution,
-    testing::Values(
-        CautionRow{"/kit/lights/0/watts", 3000, "3000 W on one 16 A circuit is 81.5 % of the breaker"},
-        CautionRow{"/kit/lights/0/hot", true, "Tungsten and discharge burn and start fires"},
-        CautionRow{"/shots/0/tracks",
-                   {{{"target", "light.key.dimmer"},
-                     {"keys", {{0, 0}, {0.1, 1}, {0.2, 0}, {0.3, 1}, {0.4, 0}, {0.5, 1}, {0.6, 0}}}}},
-                   "comes and goes 3 times a second"},
-        CautionRow{"/products/0/parts/0/material", {{"kind", "liquid"}}, "Residual-current protection"},
-        CautionRow{"/setups/0/lights/0/place", {0.5, 1.6, 0.5}, "hangs 1.6 m over the surface"}));
+    testing::Values(CautionRow{"/kit/lights/0/watts", 3000, "3000 W on one 16 A circuit is 81.5 % of the breaker"},
+                    CautionRow{"/kit/lights/0/hot", true, "Tungsten and discharge burn and start fires"},
+                    CautionRow{"/shots/0/tracks",
+                               {{{"target", "light.key.dimmer"},
+                                 {"keys", {{0, 0}, {0.1, 1}, {0.2, 0}, {0.3, 1}, {0.4, 0}, {0.5, 1}, {0.6, 0}}}}},
+                               "comes and goes 3 times a second"},
+                    CautionRow{
+                        "/products/0/parts/0/material", {{"kind", "liquid"}}, "Residual-current protection"},
+                    CautionRow{"/setups/0/lights/0/place", {0.5, 1.6, 0.5}, "hangs 1.6 m over the surface"}));
 
 TEST_F(PaperTest, GlassThatTurnsStandsOnTheCard) {
   Json doc = worlds::bare();

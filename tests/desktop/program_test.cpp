@@ -51,8 +51,8 @@ class ProgramTest : public testing::Test {
 TEST_F(ProgramTest, HelpAndVersionNeedNoDisplay) {
   const Answer help = run({"--help"}, false);
   EXPECT_EQ(help.code, 0) << help.err.toStdString();
-  for (const char* option : {"--page", "--shot", "--bench", "--theme", "--level", "--size", "--scale", "--paper",
-                             "--out", "--grab"})
+  for (const char* option :
+       {"--page", "--shot", "--bench", "--theme", "--level", "--size", "--scale", "--paper", "--out", "--grab"})
     EXPECT_TRUE(help.out.contains(option)) << option;
   const Answer version = run({"--version"}, false);
   EXPECT_EQ(version.code, 0);
@@ -99,7 +99,8 @@ INSTANTIATE_TEST_SUITE_P(
     testing::Values(CodeRow{{"DEMO", "--page", "nowhere"}, 2, "--page takes"},
                     CodeRow{{"DEMO", "--bench", "nothing"}, 2, "--bench takes"},
                     CodeRow{{"DEMO", "--theme", "pink"}, 2, "--theme takes"},
-                    CodeRow{{"DEMO", "--shot", "0"}, 2, "--shot takes"}, CodeRow{{"DEMO", "--size", "12"}, 2, "--size takes"},
+                    CodeRow{{"DEMO", "--shot", "0"}, 2, "--shot takes"},
+                    CodeRow{{"DEMO", "--size", "12"}, 2, "--size takes"},
                     CodeRow{{"DEMO", "--scale", "20"}, 2, "--scale takes"}, CodeRow{{"--nonsense"}, 2, "nonsense"},
                     CodeRow{{"DEMO", "DEMO"}, 2, "one FILE only"},
                     CodeRow{{"DEMO", "--paper", "poster", "--out", "OUT"}, 2, "--paper takes"},
@@ -107,10 +108,12 @@ INSTANTIATE_TEST_SUITE_P(
                     CodeRow{{"--paper", "list", "--out", "OUT"}, 2, "needs a FILE"},
                     CodeRow{{"DEMO", "--out", "OUT"}, 2, "goes with --paper"},
                     CodeRow{{"/no/such.cinnabar", "--paper", "list", "--out", "OUT"}, 3, "is not there"},
-                    CodeRow{{"DEMO", "--paper", "list", "--out", "/no/such/folder/x.pdf"}, 1, "could not be written"},
+                    CodeRow{
+                        {"DEMO", "--paper", "list", "--out", "/no/such/folder/x.pdf"}, 1, "could not be written"},
                     CodeRow{{"DEMO", "--paper", "list", "--out", "DEMO"}, 1, "never written over"},
                     CodeRow{{"/no/such.cinnabar", "--grab", "OUT"}, 3, "is not there"},
-                    CodeRow{{"DEMO", "--size", "400x300", "--page", "takes", "--grab", "/no/such/folder/x.png"}, 1,
+                    CodeRow{{"DEMO", "--size", "400x300", "--page", "takes", "--grab", "/no/such/folder/x.png"},
+                            1,
                             "could not be written"}));
 
 TEST_F(ProgramTest, ThePictureIsOfThePageTheShotTheThemeAndTheSizeAskedFor) {

@@ -139,7 +139,8 @@ class WindowTest : public testing::Test {
     QApplication::clipboard()->setText(path);
     QTest::keyClick(line, Qt::Key_V, Qt::ControlModifier);
     QTest::keyClick(line, Qt::Key_Return);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return !window_->findChild<QFileDialog*>() || !dialog->isVisible(); }, 3000));
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return !window_->findChild<QFileDialog*>() || !dialog->isVisible(); }, 3000));
   }
   [[nodiscard]] QString inFolder(const char* name) const {
     return QString::fromStdString((folder_ / name).string());
@@ -150,7 +151,8 @@ class WindowTest : public testing::Test {
     int drawn = 0;
     for (int ty = 0; ty < 15; ++ty)
       for (int tx = 0; tx < 24; ++tx) {
-        const QRect tile(image.width() * tx / 24, image.height() * ty / 15, image.width() / 24, image.height() / 15);
+        const QRect tile(image.width() * tx / 24, image.height() * ty / 15, image.width() / 24,
+                         image.height() / 15);
         const QRgb first = image.pixel(tile.topLeft());
         bool more = false;
         for (int y = tile.top(); y <= tile.bottom() && !more; ++y)
@@ -169,8 +171,7 @@ class WindowTest : public testing::Test {
     QStringList list;
     for (auto* w : page->findChildren<QWidget*>())
       if (w->isVisible() && w->focusPolicy() != Qt::NoFocus && w->visibleRegion().isEmpty() &&
-          !w->parentWidget()->visibleRegion().isEmpty() && w->width() > 0 &&
-          !scrolls(w))
+          !w->parentWidget()->visibleRegion().isEmpty() && w->width() > 0 && !scrolls(w))
         list << w->objectName() + " " + w->metaObject()->className();
     return list.join("; ").toStdString();
   }

@@ -1,4 +1,6 @@
 // The real window, driven by mouse and keyboard; then the file is opened again and compared.
+#include <fstream>
+
 #include "cinnabar/scene/form.h"
 #include "timed_application.h"
 #include "window_fixture.h"
@@ -379,17 +381,32 @@ TEST_F(WindowTest, AFileThatIsNoneIsSaidInTheWindow) {
   EXPECT_EQ(session().project().name, "Slow Burn");  // what was open stays
 }
 
+/// What the process holds of the memory, as the system counts it (proc(5), statm: resident pages).
+double megabytes() {
+  std::ifstream file("/proc/self/statm");
+  double size = 0, resident = 0;
+  file >> size >> resident;
+  return resident * static_cast<double>(sysconf(_SC_PAGESIZE)) / (1 << 20);
+}
+
 TEST_F(WindowTest, RandomUseLosesNothing) {
   std::mt19937 random(42);
   const Qt::Key keys[] = {Qt::Key_Left,   Qt::Key_Right,    Qt::Key_Up,     Qt::Key_Down, Qt::Key_Space,
                           Qt::Key_PageUp, Qt::Key_PageDown, Qt::Key_Home,   Qt::Key_End,  Qt::Key_Plus,
                           Qt::Key_Minus,  Qt::Key_K,        Qt::Key_D,      Qt::Key_1,    Qt::Key_3,
                           Qt::Key_S,      Qt::Key_Return,   Qt::Key_Escape, Qt::Key_Tab};
-  // CINNABAR_ACTIONS makes it longer; the longest answer to one action is told, not judged.
-  const int actions = qEnvironmentVariableIntValue("CINNABAR_ACTIONS");
+  // CINNABAR_MINUTES makes it longer (the long tests: 10); the longest answer to one action is told, not judged.
+  const int minutes = qEnvironmentVariableIntValue("CINNABAR_MINUTES");
   auto* application = static_cast<TimedApplication*>(qApp);
   application->beginAnew();
-  for (int i = 0; i < (actions > 0 ? actions : 1000); ++i) {
+  QElapsedTimer clock;
+  clock.start();
+  int told = 0;
+  for (int i = 0; minutes > 0 ? clock.elapsed() < minutes * 60000LL : i < 1000; ++i) {
+    if (clock.elapsed() / 60000 > told)
+      std::printf("after %d min: %d actions, %.0f MB, longest answer %.1f ms (%s)\n", ++told, i, megabytes(),
+                  application->longest(), qPrintable(application->what())),
+          std::fflush(stdout);
     std::vector<QWidget*> widgets;
     for (const char* name :
          {"floor", "lights", "ladder", "spot", "nextTake", "everyTake", "lens", "boardCards", "moveShelf",
@@ -428,6 +445,7 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
   }
   std::printf("longest answer to one event: %.1f ms (%s)\n", application->longest(),
               qPrintable(application->what()));
+  EXPECT_LT(megabytes(), 400) << "with the demo, however long it is used";
   session().dropPreview();
   session().flush();
   QTest::qWait(200);  // answers of undo that are still on their way

@@ -71,14 +71,16 @@ TEST_P(Flashes, AreCountedByTheSecond) {
 }
 INSTANTIATE_TEST_SUITE_P(
     Tracks, Flashes,
-    testing::Values(FlashRow{{{0, 1}, {1, 0}}, 0}, FlashRow{{{0, 0.5}, {1, 0.5}}, 0}, FlashRow{{{0, 0}, {1, 1}}, 0},
+    testing::Values(FlashRow{{{0, 1}, {1, 0}}, 0}, FlashRow{{{0, 0.5}, {1, 0.5}}, 0},
+                    FlashRow{{{0, 0}, {1, 1}}, 0},
                     FlashRow{{{0, 0}, {0.1, 1}, {0.2, 0}, {0.3, 1}, {0.4, 0}, {0.5, 1}, {0.6, 0}}, 3},
                     FlashRow{{{0, 0}, {0.1, 1}, {0.2, 0}, {2.3, 1}, {2.4, 0}, {4.5, 1}, {4.6, 0}}, 1},
                     FlashRow{{{0, 0.5}, {0.1, 0.55}, {0.2, 0.5}, {0.3, 0.55}, {0.4, 0.5}}, 0}));
 
 TEST(Hazards, LiquidAndGlassAreFoundInProductsAndOnTheTable) {
-  for (const auto& [kind, liquid, glass] : {std::tuple{"liquid", true, false}, std::tuple{"glass", false, true},
-                                            std::tuple{"frosted", false, true}, std::tuple{"metal", false, false}}) {
+  for (const auto& [kind, liquid, glass] :
+       {std::tuple{"liquid", true, false}, std::tuple{"glass", false, true}, std::tuple{"frosted", false, true},
+        std::tuple{"metal", false, false}}) {
     Json doc = tame();
     doc["products"][0]["parts"][0]["material"] = {{"kind", kind}};
     EXPECT_EQ(of(doc).liquid, liquid) << kind;

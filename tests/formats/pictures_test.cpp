@@ -3,8 +3,8 @@
 
 #include <ImfArray.h>
 #include <ImfRgbaFile.h>
-#include "private_folder.h"
 #include <unistd.h>
+#include "private_folder.h"
 
 #include <filesystem>
 #include <fstream>

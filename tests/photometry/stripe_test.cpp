@@ -49,14 +49,15 @@ TEST_P(StripImage, DependsOnlyOnTheBearingFromTheCamera) {
 }
 
 /// A mirror built apart: rays from the camera, far along +z, fall on the cylinder at many places of its visible
-/// width, are mirrored by its normal and followed to the strip's straight face. What share of the width they meet it
-/// on, and where the middle of that is.
+/// width, are mirrored by its normal and followed to the strip's straight face. What share of the width they meet
+/// it on, and where the middle of that is.
 struct Mirrored {
   double width = 0, first = 2, last = -2;
 };
 Mirrored by_rays(const Strip& s) {
   const double b = radians(s.bearing);
-  const double cx = s.distance * std::sin(b), cz = s.distance * std::cos(b);  // the face's middle, square to its bearing
+  const double cx = s.distance * std::sin(b),
+               cz = s.distance * std::cos(b);  // the face's middle, square to its bearing
   constexpr int rays = 400001;
   Mirrored out;
   int met = 0;
@@ -70,7 +71,8 @@ Mirrored by_rays(const Strip& s) {
     if (std::abs(det) < 1e-15) continue;
     const double qx = cx - px, qz = cz - pz;
     const double t = (qx * -az + qz * ax) / det, along = (dx * qz - dz * qx) / det;
-    if (t > 0 && std::abs(along) <= s.width / 2) ++met, out.first = std::min(out.first, u), out.last = std::max(out.last, u);
+    if (t > 0 && std::abs(along) <= s.width / 2)
+      ++met, out.first = std::min(out.first, u), out.last = std::max(out.last, u);
   }
   out.width = static_cast<double>(met) / rays;
   return out;

@@ -7,7 +7,9 @@
 namespace cinnabar {
 namespace {
 
-std::string nested(int depth) { return std::string(static_cast<std::size_t>(depth), '[') + std::string(static_cast<std::size_t>(depth), ']'); }
+std::string nested(int depth) {
+  return std::string(static_cast<std::size_t>(depth), '[') + std::string(static_cast<std::size_t>(depth), ']');
+}
 
 TEST(Depth, IsThatOfListsAndObjectsAndNotOfTexts) {
   EXPECT_EQ(depth_of(std::string_view("3")), 0);
@@ -32,15 +34,16 @@ TEST(ParseJson, NamesWhereItsLettersAreNotUtf8) {
   EXPECT_NE(latin.error().text().find("line 2, column 15"), std::string::npos) << latin.error().text();
   EXPECT_NE(latin.error().mend.find("UTF-8"), std::string::npos);
   // RFC 8259, section 8.1: UTF-8; what comes as UTF-16 with its mark is read all the same.
-  const std::string wide("\xFF\xFE{\0\"\0a\0\"\0:\0" "1\0}\0", 16);
+  const std::string wide(
+      "\xFF\xFE{\0\"\0a\0\"\0:\0"
+      "1\0}\0",
+      16);
   ASSERT_TRUE(parse_json(wide, "x.json"));
   EXPECT_EQ(*parse_json(wide, "x.json"), (Json{{"a", 1}}));
   EXPECT_TRUE(parse_json("\xEF\xBB\xBF{}", "x.json"));
 }
 
-TEST(JsonText, NeverFails) {
-  EXPECT_EQ(json_text(Json{{"name", "caf\xE9"}}), "{\"name\":\"caf\xEF\xBF\xBD\"}");
-}
+TEST(JsonText, NeverFails) { EXPECT_EQ(json_text(Json{{"name", "caf\xE9"}}), "{\"name\":\"caf\xEF\xBF\xBD\"}"); }
 
 /// Whatever `set` accepts, an exported project reads back.
 TEST(WithValue, TakesNothingThatIsDeeperThanReadersTake) {

@@ -45,7 +45,8 @@ class StoreFiles : public testing::Test {
     int status = 0;
     ::waitpid(child, &status, 0);
   }
-  /// As if killed half-way through a change of the file itself: a rollback journal that is still to be played back.
+  /// As if killed half-way through a change of the file itself: a rollback journal that is still to be played
+  /// back.
   void leave_journal() {
     const std::string whole = bytes_of(path_);
     {
@@ -118,7 +119,8 @@ TEST_F(StoreFiles, AWriterIsToldThatTheFolderMayNotBeWritten) {
   EXPECT_EQ(as_nobody([&] {
               const auto store = Store::open(path_, Access::write);
               if (store || store.error().cause != Cause::unwritable) return 1;
-              return store.error().text().find("folder") != std::string::npos && store.error().fault == Fault::output
+              return store.error().text().find("folder") != std::string::npos &&
+                             store.error().fault == Fault::output
                          ? 7
                          : 2;
             }),
@@ -151,17 +153,19 @@ TEST_P(Foreign, ObjectsAreRefusedBeforeTheyRun) {
 INSTANTIATE_TEST_SUITE_P(
     Objects, Foreign,
     testing::Values(
-        ForeignRow{"an endless view in place of a table",
-                   "DROP TABLE shots; CREATE VIEW shots AS WITH RECURSIVE n(body, id, place) AS (SELECT '{}', 'x', 0 "
-                   "UNION ALL SELECT body, id, place FROM n) SELECT * FROM n",
-                   "view \"shots\""},
-        ForeignRow{"a trigger",
-                   "CREATE TRIGGER grows AFTER INSERT ON history BEGIN DELETE FROM takes; END", "trigger \"grows\""},
+        ForeignRow{
+            "an endless view in place of a table",
+            "DROP TABLE shots; CREATE VIEW shots AS WITH RECURSIVE n(body, id, place) AS (SELECT '{}', 'x', 0 "
+            "UNION ALL SELECT body, id, place FROM n) SELECT * FROM n",
+            "view \"shots\""},
+        ForeignRow{"a trigger", "CREATE TRIGGER grows AFTER INSERT ON history BEGIN DELETE FROM takes; END",
+                   "trigger \"grows\""},
         ForeignRow{"another table", "CREATE TABLE extra (a)", "table \"extra\""},
         ForeignRow{"another index", "CREATE INDEX slow ON takes (body)", "index \"slow\""},
-        ForeignRow{"a table of other columns",
-                   "DROP TABLE takes; CREATE TABLE takes (id TEXT PRIMARY KEY, place INTEGER, body TEXT AS (hex(id)))",
-                   "table \"takes\""}));
+        ForeignRow{
+            "a table of other columns",
+            "DROP TABLE takes; CREATE TABLE takes (id TEXT PRIMARY KEY, place INTEGER, body TEXT AS (hex(id)))",
+            "table \"takes\""}));
 
 TEST_F(StoreFiles, NamesThatMeanSomethingToSqliteMeanNothingHere) {
   const fs::path before = fs::current_path();

@@ -69,7 +69,8 @@ INSTANTIATE_TEST_SUITE_P(
                     FaultRow{"/bands", Json{{"x", {{"low", "a"}}}}, "/bands/x/low"},
                     FaultRow{"/blobs", Json{{"p", {{"data", "@@@@"}}}}, "/blobs/p/data"},
                     FaultRow{"/blobs", Json{{"p", {{"type", "image/png"}, {"data", "Zm9v"}}}}, "/blobs/p/data"},
-                    FaultRow{"/blobs", Json{{"p", {{"type", "application/x-ies"}, {"data", "Zm9v"}}}}, "/blobs/p/data"},
+                    FaultRow{"/blobs", Json{{"p", {{"type", "application/x-ies"}, {"data", "Zm9v"}}}},
+                             "/blobs/p/data"},
                     FaultRow{"/blobs", Json{{"p", {{"type", "model/stl"}, {"data", "Zm9v"}}}}, "/blobs/p/data"},
                     FaultRow{"/shots", Json::object()}, FaultRow{"/setups", "none"}, FaultRow{"/takes", 3}));
 INSTANTIATE_TEST_SUITE_P(

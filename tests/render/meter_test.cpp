@@ -209,7 +209,8 @@ TEST(Meter, LosesJustWhatADoorHides) {
   doc["setups"][0]["lights"].push_back(light);
   const double luminance = 4000 / (pi * 0.64);
   const auto seen = [&](double from, double to, const Vec3& at) {
-    return face_by_midpoints(luminance, {(from + to) / 2, 1, 0}, {(to - from) / 2, 0, 0}, {0, 0, -0.4}, at, {0, 1, 0});
+    return face_by_midpoints(luminance, {(from + to) / 2, 1, 0}, {(to - from) / 2, 0, 0}, {0, 0, -0.4}, at,
+                             {0, 1, 0});
   };
   // Under the panel nothing is hidden; the flat doors hide nothing anywhere.
   EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), seen(-0.4, 0.4, {0, 0, 0}), 1e-3 * luminance);

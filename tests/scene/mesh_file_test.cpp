@@ -146,6 +146,37 @@ TEST_F(MeshFiles, ItsTrianglesAreReadOnceForAllWhoShareThem) {
   EXPECT_EQ(with_mesh_product(empty_document("New"), *mesh, {.metres_per_unit = 100}, "X").error().place, "unit");
 }
 
+TEST_F(MeshFiles, ThousandsOfGroupsAreJoinedToTwelve) {
+  std::string text;
+  for (int k = 0; k < 10000; ++k)
+    text += "g group" + std::to_string(k) + "\nv " + std::to_string(k % 100) + " 0 0\nv 0 1 0\nv 0 0 " +
+            std::to_string(1 + k % 7) + "\nf -3 -2 -1\n";
+  const auto mesh = read_mesh_file(write("crowd.obj", text));
+  ASSERT_TRUE(mesh) << mesh.error().text();
+  EXPECT_EQ(mesh->groups.size(), 12u);
+  EXPECT_EQ(mesh->groups.back().name, "rest");
+  EXPECT_EQ(mesh->triangles, 10000u);
+}
+
+struct PromiseRow {
+  const char* pointer;
+  Json value;
+};
+class GltfPromise : public MeshFiles, public testing::WithParamInterface<PromiseRow> {};
+/// glTF 2.0, 3.6.2: an accessor needs no bytes behind it. A file of a kilobyte that promises gigabytes is refused.
+TEST_P(GltfPromise, IsBoundedBeforeMemoryIsTaken) {
+  Json json = Json::parse(gltf());
+  json[Json::json_pointer(GetParam().pointer)] = GetParam().value;
+  const auto mesh = read_mesh_file(write("bomb.gltf", json.dump()));
+  EXPECT_FALSE(mesh);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Files, GltfPromise,
+    testing::Values(PromiseRow{"/accessors/0", {{"componentType", 5126}, {"count", 2000000000}, {"type", "VEC3"}}},
+                    PromiseRow{"/accessors/0/count", 4e9}, PromiseRow{"/accessors/0/count", -1e18},
+                    PromiseRow{"/accessors/0/count", "many"}, PromiseRow{"/buffers/0/byteLength", 4e9},
+                    PromiseRow{"/accessors", "none"}));
+
 TEST_F(MeshFiles, AFlatSheetHasNothingThatStandsUp) {
   const auto mesh = read_mesh_file(write("flat.obj", "v 0 0 0\nv 9 0 0\nv 9 0 9\nv 0 0 9\nf 1 2 3 4\n"));
   ASSERT_TRUE(mesh);

@@ -24,8 +24,12 @@ std::size_t sequence_at(std::string_view text, std::size_t at) {
                                                               : 0;
   if (length == 0 || at + length > text.size()) return 0;
   const unsigned second = byte_at(text, at + 1);
-  const unsigned low = first == 0xE0 ? 0xA0 : first == 0xF0 ? 0x90 : 0x80,
-                 high = first == 0xED ? 0x9F : first == 0xF4 ? 0x8F : 0xBF;
+  const unsigned low = first == 0xE0   ? 0xA0
+                       : first == 0xF0 ? 0x90
+                                       : 0x80,
+                 high = first == 0xED   ? 0x9F
+                        : first == 0xF4 ? 0x8F
+                                        : 0xBF;
   if (second < low || second > high) return 0;
   for (std::size_t k = 2; k < length; ++k)
     if ((byte_at(text, at + k) & 0xC0u) != 0x80u) return 0;
@@ -46,7 +50,8 @@ void append(std::string& out, char32_t c) {
 }
 
 std::size_t line_of(std::string_view text, std::size_t at) {
-  return 1 + static_cast<std::size_t>(std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n'));
+  return 1 +
+         static_cast<std::size_t>(std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n'));
 }
 
 /// UTF-16 to UTF-8 (RFC 2781); surrogates that stand alone are told by their line.
@@ -79,10 +84,10 @@ DecodedText from_utf16(std::string_view bytes, bool big_endian) {
 }
 
 /// windows-1252's letters from 0x80 to 0x9F; 0 where it has none (IANA character sets).
-constexpr std::array<char16_t, 32> windows_letters{
-    0x20AC, 0,      0x201A, 0x0192, 0x201E, 0x2026, 0x2020, 0x2021, 0x02C6, 0x2030, 0x0160,
-    0x2039, 0x0152, 0,      0x017D, 0,      0,      0x2018, 0x2019, 0x201C, 0x201D, 0x2022,
-    0x2013, 0x2014, 0x02DC, 0x2122, 0x0161, 0x203A, 0x0153, 0,      0x017E, 0x0178};
+constexpr std::array<char16_t, 32> windows_letters{0x20AC, 0,      0x201A, 0x0192, 0x201E, 0x2026, 0x2020, 0x2021,
+                                                   0x02C6, 0x2030, 0x0160, 0x2039, 0x0152, 0,      0x017D, 0,
+                                                   0,      0x2018, 0x2019, 0x201C, 0x201D, 0x2022, 0x2013, 0x2014,
+                                                   0x02DC, 0x2122, 0x0161, 0x203A, 0x0153, 0,      0x017E, 0x0178};
 
 DecodedText from_windows(std::string_view bytes) {
   DecodedText out;

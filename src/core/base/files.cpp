@@ -20,7 +20,8 @@ namespace fs = std::filesystem;
 /// A descriptor that closes itself.
 class Descriptor {
  public:
-  Descriptor(const std::string& path, int flags, mode_t mode = 0) : fd_(::open(path.c_str(), flags | O_CLOEXEC, mode)) {}
+  Descriptor(const std::string& path, int flags, mode_t mode = 0)
+      : fd_(::open(path.c_str(), flags | O_CLOEXEC, mode)) {}
   Descriptor(const Descriptor&) = delete;
   Descriptor& operator=(const Descriptor&) = delete;
   ~Descriptor() { close(); }
@@ -34,9 +35,10 @@ class Descriptor {
 };
 
 tl::unexpected<Error> not_written(const std::string& path, int reason) {
-  return fail(path, fmt::format("could not be written ({}); what was there is as it was", std::strerror(reason)),
-              reason == ENOSPC || reason == EDQUOT ? "make room on the disk" : "check the folder and its permissions",
-              Fault::output);
+  return fail(
+      path, fmt::format("could not be written ({}); what was there is as it was", std::strerror(reason)),
+      reason == ENOSPC || reason == EDQUOT ? "make room on the disk" : "check the folder and its permissions",
+      Fault::output);
 }
 
 bool write_all(int fd, std::string_view bytes) {
@@ -70,7 +72,7 @@ std::string project_of_log(const std::string& path) {
   for (const char* end : {"-wal", "-shm", "-journal"}) {
     const std::string ending = end;
     if (path.size() > ending.size() && path.ends_with(ending)) {
-      const std::string project = path.substr(0, path.size() - ending.size());
+      std::string project = path.substr(0, path.size() - ending.size());
       if (is_project_file(project)) return project;
     }
   }
@@ -85,7 +87,8 @@ Expected<std::string> read_file(const std::string& path, std::uintmax_t most) {
     return errno == EACCES ? fail(path, "cannot be read", "check its permissions", Fault::input)
                            : fail(path, "is not there", "check the name", Fault::input);
   if (S_ISDIR(about.st_mode)) return fail(path, "is a folder", "name a file", Fault::input);
-  if (!S_ISREG(about.st_mode)) return fail(path, "is no regular file", "copy its bytes to a file first", Fault::input);
+  if (!S_ISREG(about.st_mode))
+    return fail(path, "is no regular file", "copy its bytes to a file first", Fault::input);
   const Descriptor file(path, O_RDONLY | O_NONBLOCK);
   if (!file.open()) return fail(path, "cannot be read", "check its permissions", Fault::input);
   const auto too_large = [&] {
@@ -110,7 +113,8 @@ bool is_project_file(const std::string& path) {
   if (::stat(path.c_str(), &about) != 0 || !S_ISREG(about.st_mode)) return false;
   const Descriptor file(path, O_RDONLY | O_NONBLOCK);
   std::array<unsigned char, 72> head{};
-  if (!file.open() || ::read(file.get(), head.data(), head.size()) != static_cast<ssize_t>(head.size())) return false;
+  if (!file.open() || ::read(file.get(), head.data(), head.size()) != static_cast<ssize_t>(head.size()))
+    return false;
   const std::uint32_t id = std::uint32_t{head[68]} << 24 | std::uint32_t{head[69]} << 16 |
                            std::uint32_t{head[70]} << 8 | head[71];  // SQLite's file format, 1.3
   return std::memcmp(head.data(), "SQLite format 3", 16) == 0 && id == project_application_id;
@@ -126,7 +130,8 @@ Expected<FileBeside> FileBeside::at(const std::string& path) {
   struct stat about {};
   const bool there = ::stat(place.c_str(), &about) == 0;
   if (there && S_ISDIR(about.st_mode)) return fail(path, "is a folder", "name a file in it", Fault::output);
-  if (there && !S_ISREG(about.st_mode)) return fail(path, "is no regular file", "name another file", Fault::output);
+  if (there && !S_ISREG(about.st_mode))
+    return fail(path, "is no regular file", "name another file", Fault::output);
   if (there && is_project_file(place))
     return fail(path, "is a project, which is never written over; nothing was written", "name another file",
                 Fault::output);

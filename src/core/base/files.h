@@ -9,7 +9,8 @@
 
 namespace cinnabar {
 
-inline constexpr std::uintmax_t most_read = std::uintmax_t{256} << 20;  // bytes; no input of this program is larger
+inline constexpr std::uintmax_t most_read = std::uintmax_t{256}
+                                            << 20;  // bytes; no input of this program is larger
 
 /// Whole bytes of a regular file of at most `most` bytes; the error names it. Folders, devices and pipes are
 /// refused before they are opened.

@@ -62,7 +62,8 @@ Expected<Picture> decode_png(const std::vector<unsigned char>& bytes, const std:
   const png_color white{255, 255, 255};
   if (!png_image_finish_read(&image, &white, buffer.data(), 0, nullptr)) return refused(image.message);
   std::array<float, 256> linear{};
-  for (std::size_t i = 0; i < 256; ++i) linear[i] = static_cast<float>(srgb_decode(static_cast<double>(i) / 255.0));
+  for (std::size_t i = 0; i < 256; ++i)
+    linear[i] = static_cast<float>(srgb_decode(static_cast<double>(i) / 255.0));
   // Strips of rows, so that a large picture is never held whole in floats.
   const int width = static_cast<int>(image.width), height = static_cast<int>(image.height);
   const auto pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);

@@ -16,7 +16,7 @@ struct Picture {
   [[nodiscard]] Rgb sample(float u, float v) const;
 };
 
-inline constexpr int widest_png = 8192;           ///< pixels, either way
+inline constexpr int widest_png = 8192;               ///< pixels, either way
 inline constexpr std::size_t most_pixels = 4u << 20;  ///< that a picture keeps; larger ones are made smaller
 
 /// Decodes a PNG, transparent parts over white; at most 8192 x 8192, which is looked at before memory is taken.

@@ -81,7 +81,7 @@ inline std::vector<double> even_steps(double low, double high, double step) {
 [[nodiscard]] std::optional<Knob> lens_knob(const Bench& b);
 [[nodiscard]] std::optional<Knob> mode_knob(const Bench& b);
 /// Turns `knob` and pays for it in ISO, `stops` being the light it costs.
-[[nodiscard]] Knob paid_in_iso(const Bench& b, Knob knob, std::function<double(double)> stops);
+[[nodiscard]] Knob paid_in_iso(const Bench& b, const Knob& knob, const std::function<double(double)>& stops);
 // What moves.
 [[nodiscard]] Knob speed_knob(const Bench& b);
 [[nodiscard]] std::optional<Knob> slower_table_knob(const Bench& b);

@@ -90,7 +90,7 @@ double nearest(const std::vector<double>& values, double wanted) {
 }
 
 /// Turns `knob` and pays for it in ISO, `stops` being the light it costs. Nothing where the ISO does not reach.
-Knob paid_in_iso(const Bench& b, Knob knob, std::function<double(double)> stops) {
+Knob paid_in_iso(const Bench& b, const Knob& knob, const std::function<double(double)>& stops) {
   const auto values = isos(b);
   const auto paid = [&b, values, stops](double v) { return nearest(values, b.camera.iso * std::exp2(stops(v))); };
   const auto reaches = [&b, stops, paid](double v) {

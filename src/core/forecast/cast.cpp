@@ -57,16 +57,16 @@ std::vector<CastPoint> cast_points(const Tracer& tracer, const Film& film, int g
   std::vector<std::size_t> pixels;
   for (int y = stride / 2; y < film.height; y += stride)
     for (int x = stride / 2; x < film.width; x += stride) {
-      const auto p =
-          static_cast<std::size_t>(y) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(x);
+      const std::size_t p = film.at(x, y);
       if (is_backdrop(film.first[p])) pixels.push_back(p);
     }
   std::vector<CastPoint> points(pixels.size());
   tbb::parallel_for(std::size_t{0}, pixels.size(), [&](std::size_t i) {
     const FirstHit& hit = film.first[pixels[i]];
     const auto width = static_cast<std::size_t>(film.width);
+    const std::size_t row = pixels[i] / width;
     const double x = (static_cast<double>(pixels[i] % width) + 0.5) / film.width - 0.5,
-                 y = 0.5 - (static_cast<double>(pixels[i] / width) + 0.5) / film.height;
+                 y = 0.5 - (static_cast<double>(row) + 0.5) / film.height;
     const Vec3 toward =
         unit(pose.frame.right * (x * camera.optics.sensor_width) +
              pose.frame.up * (y * camera.optics.sensor_height) + pose.frame.ahead * pose.image_distance());

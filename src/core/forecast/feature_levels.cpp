@@ -24,12 +24,11 @@ FilmPlace film_at(const LightMoment& m, const Picture& picture, double u, double
   int count = 0;
   for (int y = std::max(0, cy - 1); y <= std::min(film.height - 1, cy + 1); ++y)
     for (int x = std::max(0, cx - 1); x <= std::min(film.width - 1, cx + 1); ++x) {
-      const auto p = static_cast<std::size_t>(y * film.width + x);
-      place.luminance += luminance(picture.pixels[p]);
+      place.luminance += luminance(picture.pixels[film.at(x, y)]);
       ++count;
     }
   place.luminance /= count;
-  place.nearest = static_cast<double>(film.first[static_cast<std::size_t>(cy * film.width + cx)].distance);
+  place.nearest = static_cast<double>(film.first[film.at(cx, cy)].distance);
   return place;
 }
 

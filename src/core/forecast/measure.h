@@ -47,7 +47,7 @@ struct LightMoment {
   [[nodiscard]] double lux_of(const Reading& reading, std::size_t light) const;
 };
 
-/// Measures, kept by arrangement as long as they fit into 96 MB, the last used longest. Any thread may ask.
+/// Measures, kept by arrangement as long as they fit into 64 MB, the last used longest. Any thread may ask.
 class MeasureCache {
  public:
   /// The light of a shot at a set time. Nothing when `cancel` was set meanwhile.
@@ -65,7 +65,7 @@ class MeasureCache {
     std::shared_ptr<const LightMeasure> measure;
     std::size_t bytes;
   };
-  static constexpr std::size_t most_bytes = std::size_t{96} << 20;
+  static constexpr std::size_t most_bytes = std::size_t{64} << 20;
   mutable std::mutex mutex_;
   std::list<Kept> kept_;  // newest first
   std::size_t bytes_ = 0;

@@ -116,8 +116,7 @@ void rack_focus(MoveBench& m) {
                t = m.set_seconds;
   const LensSpec* lens = by_id(m.project().lenses, m.shot["camera"].value("lens", ""));
   m.track("camera.focus", "minimum-jerk", {{0.3 * t, behind}, {0.3 * t + 0.8, face}});
-  if (m.rule("depth") == "shallow" && lens)
-    m.shot["camera"]["f_number"] = std::max(2.8, lens->f_number_low);
+  if (m.rule("depth") == "shallow" && lens) m.shot["camera"]["f_number"] = std::max(2.8, lens->f_number_low);
   m.note("Mark A behind the product, mark B on it.");
 }
 

@@ -48,8 +48,7 @@ std::vector<double> words_luminances(const LightMoment& m, const ImageBox& box) 
       double sum = 0.0;
       int count = 0;
       for (int v = y; v < std::min(y + block, y1); ++v)
-        for (int u = x; u < std::min(x + block, x1); ++u, ++count)
-          sum += luminance(picture.pixels[static_cast<std::size_t>(v * film.width + u)]);
+        for (int u = x; u < std::min(x + block, x1); ++u, ++count) sum += luminance(picture.pixels[film.at(u, v)]);
       if (2 * count >= block * block || list.empty()) list.push_back(sum / count);
     }
   return list;

@@ -46,7 +46,8 @@ std::string csv_written(const std::vector<CsvRow>& rows) {
 }
 
 std::string unreadable_row(const CsvLine& row) {
-  return fmt::format("line {}: its letters are in no encoding that can be told; save the table as UTF-8", row.line);
+  return fmt::format("line {}: its letters are in no encoding that can be told; save the table as UTF-8",
+                     row.line);
 }
 
 Expected<std::vector<CsvLine>> csv_read(std::string_view bytes, const std::string& file, std::string* note) {

@@ -113,9 +113,9 @@ class Line {
   [[nodiscard]] const Json* like(const std::string& wanted) const {
     if (wanted.empty()) return last_.get();
     const auto last = last_of_.find(setup_of(wanted)->id);
-    return last != last_of_.end()      ? last->second.get()
+    return last != last_of_.end()   ? last->second.get()
            : batch_.shots().empty() ? nullptr
-                                       : batch_.shots().front().get();
+                                    : batch_.shots().front().get();
   }
   static bool understood(const std::string& low) {
     static const std::set<std::string> sizes{"wide", "close", "macro", "close-up", "close up", "detail"};
@@ -225,7 +225,8 @@ Expected<ShotsRead> shots_from_words(const Document& document, std::string_view 
       reading.note(batch.shots().back());
   }
   out.added = batch.added;
-  out.edit = edit_between(document, batch.document(), counted(out.added, "{} shot from a list", "{} shots from a list"));
+  out.edit =
+      edit_between(document, batch.document(), counted(out.added, "{} shot from a list", "{} shots from a list"));
   return out;
 }
 

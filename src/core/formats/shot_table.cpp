@@ -184,7 +184,8 @@ Edit conflicts_taken(const Document& document, const std::vector<ShotConflict>& 
       changed[at.parent_pointer()].erase(at.back());
     *here = std::make_shared<const Json>(std::move(changed));
   }
-  return edit_between(document, next, counted(theirs.size(), "{} value taken from the file", "{} values taken from the file"));
+  return edit_between(document, next,
+                      counted(theirs.size(), "{} value taken from the file", "{} values taken from the file"));
 }
 
 }  // namespace cinnabar

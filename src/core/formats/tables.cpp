@@ -178,7 +178,8 @@ Expected<TakesRead> takes_from_table(const Document& document, std::string_view 
     for (const std::string& reason : split(cell("reasons"), ';'))
       if (!reason.empty()) reasons.push_back(reason);
     const auto old = places.find({id, static_cast<int>(*number)});
-    Json take = old == places.end() ? Json{{"shot", id}, {"number", static_cast<int>(*number)}} : *takes[old->second];
+    Json take =
+        old == places.end() ? Json{{"shot", id}, {"number", static_cast<int>(*number)}} : *takes[old->second];
     take["kept"] = *kept;
     if (columns.contains("reasons")) take["reasons"] = reasons;
     if (columns.contains("notes")) take["notes"] = cell("notes");

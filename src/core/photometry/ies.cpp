@@ -98,7 +98,8 @@ Expected<std::string> read_head(Source& in, LightDistribution& out) {
       out.version = made_utf8(line);
     } else if (line.starts_with('[') && line.find(']') != std::string_view::npos) {
       const std::size_t end = line.find(']');
-      const std::string key = made_utf8(upper(line.substr(1, end - 1))), value = made_utf8(trimmed(line.substr(end + 1)));
+      const std::string key = made_utf8(upper(line.substr(1, end - 1))),
+                        value = made_utf8(trimmed(line.substr(end + 1)));
       if (key == "MORE" && !out.keywords.empty())
         out.keywords.back().second += "\n" + value;
       else
@@ -114,7 +115,8 @@ Expected<bool> read_tilt(Source& in, LightDistribution& out, const std::string& 
   const std::string loud = upper(tilt);
   if (loud == "NONE") return true;
   if (loud != "INCLUDE") {
-    out.notes.push_back("the factors for a tilted lamp are in another file (" + made_utf8(tilt) + ") and count as 1");
+    out.notes.push_back("the factors for a tilted lamp are in another file (" + made_utf8(tilt) +
+                        ") and count as 1");
     return true;
   }
   CINNABAR_READ(geometry, in.number("lamp to luminaire geometry"));

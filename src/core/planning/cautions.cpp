@@ -6,9 +6,9 @@
 
 namespace cinnabar {
 namespace {
-constexpr double overhead_m = 1.2;     // over a table of about 0.8 m: a tall person's head
-// A second. WCAG 2.2, 2.3.1 still allows three; here three are told already, on purpose: on a set nobody measures the
-// area, and a warning costs nothing.
+constexpr double overhead_m = 1.2;  // over a table of about 0.8 m: a tall person's head
+// A second. WCAG 2.2, 2.3.1 still allows three; here three are told already, on purpose: on a set nobody measures
+// the area, and a warning costs nothing.
 constexpr double flashes_limit = 3.0;
 }  // namespace
 

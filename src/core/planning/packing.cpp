@@ -221,7 +221,8 @@ class Packer {
       auto shots = shots_with([&](const Shot& s) { return s.move == "mist" && p_.rule("droplets", s) == school; });
       const bool glycerin = std::string(school) == "glycerin";
       const bool there = std::any_of(p_.consumables.begin(), p_.consumables.end(), [&](const auto& c) {
-        return glycerin ? has_word(c->name, "glycerin") || has_word(c->name, "glycerine") || has_word(c->name, "glycerol")
+        return glycerin ? has_word(c->name, "glycerin") || has_word(c->name, "glycerine") ||
+                              has_word(c->name, "glycerol")
                         : has_word(c->name, "water");
       });
       if (!shots.empty() && !there)

@@ -23,7 +23,8 @@ std::shared_ptr<const Picture> picture_of(const Blob& blob) {
 
 std::shared_ptr<const PartMesh> mesh_of(const Blob& blob) {
   return blob.memo.get<PartMesh>([&] {
-    return shared(corners_of_stl(blob.bytes).map([](std::vector<Vec3f> corners) { return part_mesh(std::move(corners)); }));
+    return shared(
+        corners_of_stl(blob.bytes).map([](std::vector<Vec3f> corners) { return part_mesh(std::move(corners)); }));
   });
 }
 

@@ -1,5 +1,5 @@
-// What the pictures, meshes and measured lights of a project hold, read once for all who share them. Any thread may
-// ask.
+// What the pictures, meshes and measured lights of a project hold, read once for all who share them. Any thread
+// may ask.
 #pragma once
 #include "cinnabar/color/picture.h"
 #include "cinnabar/photometry/distribution.h"

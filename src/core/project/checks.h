@@ -58,7 +58,8 @@ inline std::optional<std::string> blob_reference(const Object& o, const std::str
   if (blob == ids.blobs.end())
     o.fault(key, "names \"" + *id + "\", which is not in blobs", "name a blob, or " + else_mend);
   else if (const auto fault = ids.look_into_blobs ? blob_fault(*blob->second, use) : std::nullopt)
-    o.fault(key, "names \"" + *id + "\": " + fault->place + " " + fault->message, fault->mend + ", or " + else_mend);
+    o.fault(key, "names \"" + *id + "\": " + fault->place + " " + fault->message,
+            fault->mend + ", or " + else_mend);
   return id;
 }
 

@@ -20,9 +20,7 @@ std::optional<std::size_t> index_of(const std::string& token) {
   return std::stoul(token);
 }
 
-bool is_entity(const Json& value) {
-  return value.is_object() && value.contains("id") && value["id"].is_string();
-}
+bool is_entity(const Json& value) { return value.is_object() && value.contains("id") && value["id"].is_string(); }
 bool is_entity_list(const Json& value) {
   return value.is_array() && std::all_of(value.begin(), value.end(), is_entity);
 }
@@ -123,7 +121,6 @@ void share_equal(Document& doc, const Document& from) {
     if (const auto old = from.blobs.find(key); old != from.blobs.end() && *old->second == *blob)
       blob = old->second;
 }
-
 
 /// An entity put into a list, at its end for "-", or taken out of it; the rest of the document is not looked at.
 /// Nothing where the pointer is not of that kind.

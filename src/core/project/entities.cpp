@@ -493,8 +493,8 @@ Project ProjectReader::read(const Document& doc) {
     out.reserve(list.size());
     for (const JsonPtr& item : list) {
       const auto* known = before.of(item, out.size());
-      auto value = known ? std::any_cast<std::shared_ptr<const T>>(known->value)
-                         : std::make_shared<const T>(parse(*item));
+      auto value =
+          known ? std::any_cast<std::shared_ptr<const T>>(known->value) : std::make_shared<const T>(parse(*item));
       entries.push_back({item, value});
       out.push_back(std::move(value));
     }

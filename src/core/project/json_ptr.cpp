@@ -30,7 +30,8 @@ void StoredRows::add(std::string_view id, std::string_view text, int place) {
 
 std::vector<JsonPtr> StoredRows::taken() && {
   const auto by_place = [](const Row& a, const Row& b) { return a.place < b.place; };
-  if (!std::is_sorted(rows_.begin(), rows_.end(), by_place)) std::stable_sort(rows_.begin(), rows_.end(), by_place);
+  if (!std::is_sorted(rows_.begin(), rows_.end(), by_place))
+    std::stable_sort(rows_.begin(), rows_.end(), by_place);
   struct Block {
     std::deque<std::string> pieces;
     std::deque<StoredJson> cells;

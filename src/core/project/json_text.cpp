@@ -69,8 +69,8 @@ Expected<Json> parse_json(std::string_view text, const std::string& file) {
     const auto last = before.rfind('\n');
     const auto column = last == std::string_view::npos ? before.size() + 1 : before.size() - last;
     return fail(file,
-                fmt::format("is no JSON{}: line {}, column {}", letters ? " (its letters are not UTF-8)" : "", line,
-                            column),
+                fmt::format("is no JSON{}: line {}, column {}", letters ? " (its letters are not UTF-8)" : "",
+                            line, column),
                 text.empty() ? "the file is empty"
                 : letters    ? "save it again as UTF-8"
                              : "mend it there, or export it again",

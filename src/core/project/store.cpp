@@ -89,13 +89,15 @@ class SqliteStore final : public Store {
   }
 
   /// What is wrong with the file, or nothing. Its tables are looked at only when they are known to be ours.
-  /// In a large file only what makes up the document is looked at: the history, which may be most of it, is met when
-  /// it is asked for, and takes as they are read.
+  /// In a large file only what makes up the document is looked at: the history, which may be most of it, is met
+  /// when it is asked for, and takes as they are read.
   std::optional<Error> inspect() {
     if (auto other = foreign(db_, path_)) return other;
-    const auto pages = db_.execAndGet("PRAGMA page_count").getInt64(), size = db_.execAndGet("PRAGMA page_size").getInt64();
+    const auto pages = db_.execAndGet("PRAGMA page_count").getInt64(),
+               size = db_.execAndGet("PRAGMA page_size").getInt64();
     std::vector<std::string> parts{"1"};
-    if (pages * size > large_file) parts = {"singles", "lists", "deliverables", "products", "setups", "shots", "others"};
+    if (pages * size > large_file)
+      parts = {"singles", "lists", "deliverables", "products", "setups", "shots", "others"};
     for (const std::string& part : parts) {
       const std::string check = db_.execAndGet("PRAGMA quick_check(" + part + ")").getString();
       if (check != "ok") return damaged(path_, check).value();
@@ -114,8 +116,7 @@ class SqliteStore final : public Store {
     db_.exec(kept_blobs_table);
     std::vector<std::pair<std::int64_t, Json>> kept;
     SQLite::Statement rows(db_, "SELECT id, document FROM versions");
-    while (rows.executeStep())
-      kept.emplace_back(rows.getColumn(0).getInt64(), stored(rows.getColumn(1)));
+    while (rows.executeStep()) kept.emplace_back(rows.getColumn(0).getInt64(), stored(rows.getColumn(1)));
     for (auto& [id, document] : kept) {
       put_away_blobs(document);
       SQLite::Statement update(db_, "UPDATE versions SET document = ? WHERE id = ?");
@@ -142,8 +143,7 @@ class SqliteStore final : public Store {
       SQLite::Statement rows(db_, has_own_table(key) ? "SELECT body FROM " + key + " ORDER BY place"
                                                      : "SELECT body FROM others WHERE list = ? ORDER BY place");
       if (!has_own_table(key)) rows.bind(1, key);
-      while (rows.executeStep())
-        list.push_back(std::make_shared<const Json>(stored(rows.getColumn(0))));
+      while (rows.executeStep()) list.push_back(std::make_shared<const Json>(stored(rows.getColumn(0))));
       for (const JsonPtr& item : list)
         if (!item->is_object() || !item->contains("id") || !item->at("id").is_string())
           throw std::runtime_error("an entity has no id");
@@ -165,7 +165,8 @@ class SqliteStore final : public Store {
     const auto text = [](const SQLite::Column& c) {
       return std::string_view(c.getText(), static_cast<std::size_t>(c.getBytes()));
     };
-    while (rows.executeStep()) taken.add(text(rows.getColumn(0)), text(rows.getColumn(1)), rows.getColumn(2).getInt());
+    while (rows.executeStep())
+      taken.add(text(rows.getColumn(0)), text(rows.getColumn(1)), rows.getColumn(2).getInt());
     return std::move(taken).taken();
   }
 
@@ -431,12 +432,14 @@ class SqliteStore final : public Store {
     put.exec();
   }
 
-  /// The edit that undo or redo would act on; nothing when there is none. Numbers follow one another without a gap.
+  /// The edit that undo or redo would act on; nothing when there is none. Numbers follow one another without a
+  /// gap.
   [[nodiscard]] std::optional<std::int64_t> next_seq(bool forward) const {
     const std::int64_t last = done(), wanted = forward ? last + 1 : last;
-    SQLite::Statement find(db_, "SELECT (SELECT count(*) FROM history WHERE seq = ?1), "
-                                "(SELECT count(*) FROM (SELECT 1 FROM history WHERE seq > ?1 LIMIT 1)), "
-                                "(SELECT count(*) FROM (SELECT 1 FROM history WHERE seq < ?1 LIMIT 1))");
+    SQLite::Statement find(db_,
+                           "SELECT (SELECT count(*) FROM history WHERE seq = ?1), "
+                           "(SELECT count(*) FROM (SELECT 1 FROM history WHERE seq > ?1 LIMIT 1)), "
+                           "(SELECT count(*) FROM (SELECT 1 FROM history WHERE seq < ?1 LIMIT 1))");
     find.bind(1, wanted);
     find.executeStep();
     if (find.getColumn(0).getInt() > 0) return wanted;
@@ -493,8 +496,10 @@ class SqliteStore final : public Store {
       });
       if (!written) return tl::unexpected(written.error());
     } catch (const Gap&) {
-      return fail(path_, "has a gap in its history, over which nothing can be taken back or done again; the project is whole",
-                  "go on from here, or go back to a kept version", Fault::input);
+      return fail(
+          path_,
+          "has a gap in its history, over which nothing can be taken back or done again; the project is whole",
+          "go on from here, or go back to a kept version", Fault::input);
     } catch (const SQLite::Exception& e) {
       return told(path_, e, Doing::reading);
     } catch (const std::runtime_error&) {
@@ -582,7 +587,8 @@ Expected<std::unique_ptr<Store>> Store::open(const std::string& path, Access acc
                                            Cause::locked});
       const std::string folder = fs::path(database_name(path)).parent_path().string();
       if (::access(folder.c_str(), W_OK) != 0)
-        return unwritable(path, "stands in a folder that may not be written, where it keeps its log while it is open",
+        return unwritable(path,
+                          "stands in a folder that may not be written, where it keeps its log while it is open",
                           "check the folder's permissions, or copy the project elsewhere");
       store = std::make_unique<SqliteStore>(path, std::move(lock));
     } else {

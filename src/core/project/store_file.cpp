@@ -165,8 +165,7 @@ Expected<void> check_database_file(const std::string& path) {
     return errno == EACCES ? fail(path, "cannot be read", "check its permissions", Fault::input)
                            : fail(path, "is not there", "check the name", Fault::input);
   if (S_ISDIR(about.st_mode)) return fail(path, "is a folder", "name a project file", Fault::input);
-  if (!S_ISREG(about.st_mode))
-    return fail(path, "is no regular file", "name a project file", Fault::input);
+  if (!S_ISREG(about.st_mode)) return fail(path, "is no regular file", "name a project file", Fault::input);
   std::array<char, 4096> head{};
   std::ifstream file(path, std::ios::binary);
   if (!file) return fail(path, "cannot be read", "check its permissions", Fault::input);
@@ -181,8 +180,8 @@ Expected<void> check_database_file(const std::string& path) {
     return tl::unexpected<Error>(Error{path, "is JSON, not a project file",
                                        "import it: cinnabar-cli import NEW.cinnabar " + path, Fault::input,
                                        Cause::json});
-  return tl::unexpected<Error>(Error{path, "is no Cinnabar project", "open a file that ends in .cinnabar",
-                                     Fault::input, Cause::foreign});
+  return tl::unexpected<Error>(
+      Error{path, "is no Cinnabar project", "open a file that ends in .cinnabar", Fault::input, Cause::foreign});
 }
 
 void guard(SQLite::Database& db) {

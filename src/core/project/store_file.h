@@ -14,7 +14,8 @@ namespace cinnabar {
 inline constexpr int store_version = 2;  // 2: pictures of kept versions are stored once
 /// Statements that make the tables of a new project.
 extern const char* const store_schema;
-inline constexpr const char* kept_blobs_table = "CREATE TABLE kept_blobs (id INTEGER PRIMARY KEY, bytes BLOB NOT NULL)";
+inline constexpr const char* kept_blobs_table =
+    "CREATE TABLE kept_blobs (id INTEGER PRIMARY KEY, bytes BLOB NOT NULL)";
 
 /// Advisory lock on the file itself; the kernel drops it when the process ends.
 class WriterLock {
@@ -65,8 +66,8 @@ struct ReadingPlace {
 
 /// Before anything of a foreign file is trusted: bounded lengths, no schema that runs by itself.
 void guard(SQLite::Database& db);
-/// Whose the file is, of which layout, and whether it holds only what this program makes; nothing when all is well.
-/// Reads no table.
+/// Whose the file is, of which layout, and whether it holds only what this program makes; nothing when all is
+/// well. Reads no table.
 [[nodiscard]] std::optional<Error> foreign(SQLite::Database& db, const std::string& path);
 /// The last part of it alone: a table, index, view or trigger that is not of this program.
 [[nodiscard]] std::optional<Error> foreign_object(SQLite::Database& db, const std::string& path);

@@ -341,8 +341,7 @@ const std::vector<std::pair<std::string, std::vector<std::string>>>& house_rule_
 
 std::vector<DocumentFault> validate(const Json& document) {
   std::vector<DocumentFault> faults;
-  if (depth_of(document) > deepest_json)
-    return {too_deep("")};
+  if (depth_of(document) > deepest_json) return {too_deep("")};
   const Object root(document, "", faults);
   if (!root.is_object()) return faults;
   Ids ids;
@@ -365,8 +364,9 @@ std::vector<DocumentFault> validate(const Json& document) {
   for (const std::string& list : model_lists()) {
     const bool in_kit = list.starts_with("kit/");
     if (in_kit && (!kit || !kit->is_object())) continue;
-    identified(in_kit ? *kit : root, in_kit ? list.substr(4) : list,
-               [&](const Object& item) { entity(list, item, ids); }, false, list == "takes" ? 1000000 : 100000);
+    identified(
+        in_kit ? *kit : root, in_kit ? list.substr(4) : list, [&](const Object& item) { entity(list, item, ids); },
+        false, list == "takes" ? 1000000 : 100000);
   }
   return faults;
 }
@@ -401,8 +401,7 @@ std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
     Json top = Json::object();
     for (const auto& [key, value] : after.singles)
       if (!key.starts_with("kit/")) top[key] = *value;
-    if (depth_of(top) > deepest_json - 1)
-      return {too_deep("")};
+    if (depth_of(top) > deepest_json - 1) return {too_deep("")};
     const Object root(top, "", faults);
     std::map<std::string, std::shared_ptr<const Blob>> none;
     singles(root, none);
@@ -411,7 +410,8 @@ std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
       if (blob == after.blobs.end()) continue;
       const Json& type = blob->second->fields.value("type", Json());
       if (const auto fault = type.is_string() ? fault_by_type(*blob->second, type) : std::nullopt)
-        faults.push_back({"/blobs/" + escaped(std::string(id)) + "/data", fault->place + " " + fault->message, fault->mend});
+        faults.push_back(
+            {"/blobs/" + escaped(std::string(id)) + "/data", fault->place + " " + fault->message, fault->mend});
     }
     if (top.contains("kit") && !top["kit"].is_object()) root.fault("kit", "is no object", "write { ... }");
     for (const std::string& list : model_lists())

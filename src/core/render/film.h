@@ -32,6 +32,10 @@ struct Film {
   std::vector<Rgb> sums;  ///< pixel by pixel, the layers of one pixel together
   std::vector<FirstHit> first;
   [[nodiscard]] std::size_t pixels() const { return first.size(); }
+  /// Index of a pixel from the top left.
+  [[nodiscard]] std::size_t at(int x, int y) const {
+    return static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x);
+  }
   [[nodiscard]] std::size_t bytes() const {
     return sums.capacity() * sizeof(Rgb) + first.capacity() * sizeof(FirstHit);
   }

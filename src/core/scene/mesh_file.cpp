@@ -15,6 +15,7 @@
 #include <fstream>
 #include <map>
 #include <set>
+#include <unordered_map>
 
 #include "cinnabar/base/encoding.h"
 #include "cinnabar/base/words.h"
@@ -30,6 +31,7 @@ namespace {
 namespace fs = std::filesystem;
 
 constexpr std::uintmax_t most_bytes = 64u << 20;
+constexpr double most_values = 64e6;  // numbers that a glTF file may promise
 constexpr std::size_t most_groups = 12;
 constexpr int most_nested = 200;
 
@@ -72,6 +74,24 @@ class OwnFolder : public Assimp::IOSystem {
   fs::path folder_;
 };
 
+/// How many numbers the lists of a glTF file say they hold, whatever bytes stand behind them (glTF 2.0, 3.6.2: an
+/// accessor without a buffer view is all zeros). Sizes that are none count as endless.
+double promised_values(const Json& json) {
+  double sum = 0;
+  const auto count = [&](const char* list, const char* key, double each) {
+    const auto found = json.find(list);
+    if (found == json.end()) return;
+    if (!found->is_array()) return void(sum = 1e300);
+    for (const Json& item : *found) {
+      const Json value = item.is_object() ? item.value(key, Json(0)) : Json(1e300);
+      sum += (value.is_number() ? std::abs(value.get<double>()) : 1e300) * each;
+    }
+  };
+  count("accessors", "count", 4);
+  count("buffers", "byteLength", 0.25);
+  return sum;
+}
+
 /// The tree of a glTF file is looked at before it is followed: no circles, no depth without end, no files that lie
 /// elsewhere.
 Expected<void> check_gltf(const fs::path& file, const std::vector<char>& bytes) {
@@ -86,6 +106,8 @@ Expected<void> check_gltf(const fs::path& file, const std::vector<char>& bytes) 
   if (depth_of(text) > deepest_json) return bad(file, "is nested too deeply", "save it again as a plain mesh");
   const Json json = parsed_json(text).value_or(Json());
   if (!json.is_object()) return bad(file, "is no glTF file", "save it again as glTF 2.0, OBJ or STL");
+  if (const auto promised = promised_values(json); promised > most_values)
+    return bad(file, "promises more than memory holds", "make the mesh coarser, or save it as OBJ or STL");
   const Json nodes = json.value("nodes", Json::array());
   std::vector<int> levels(nodes.size(), 0);  // the longest way down to each
   const auto children = [&](std::size_t n) {
@@ -138,7 +160,11 @@ Json material_of(const aiMaterial& m, bool linear) {
 /// Walks the tree and gathers what each material covers.
 class Gathering {
  public:
-  Gathering(const aiScene& scene, bool linear) : scene_(scene), linear_(linear) {}
+  Gathering(const aiScene& scene, bool linear) : scene_(scene), linear_(linear) {
+    std::set<unsigned> used;
+    for (unsigned k = 0; k < scene.mNumMeshes; ++k) used.insert(scene.mMeshes[k]->mMaterialIndex);
+    by_material_ = used.size() > 1;
+  }
 
   /// False where there are too many triangles or a number is no number.
   bool take(const aiNode& root) {
@@ -166,15 +192,14 @@ class Gathering {
 
  private:
   bool add(const aiMesh& mesh, const aiNode& node, const aiMatrix4x4& place) {
-    std::set<unsigned> used;
-    for (unsigned k = 0; k < scene_.mNumMeshes; ++k) used.insert(scene_.mMeshes[k]->mMaterialIndex);
     const aiMaterial& material = *scene_.mMaterials[mesh.mMaterialIndex];
     aiString named;
     material.Get(AI_MATKEY_NAME, named);
-    std::string name = plain_name(used.size() > 1 ? named : node.mName.length ? node.mName : mesh.mName);
+    std::string name = plain_name(by_material_ ? named : node.mName.length ? node.mName : mesh.mName);
     if (name.empty()) name = "part";
-    auto group = std::find_if(groups.begin(), groups.end(), [&](const MeshGroup& g) { return g.name == name; });
-    if (group == groups.end()) group = groups.insert(groups.end(), {name, material_of(material, linear_), {}});
+    const auto [known, fresh] = places_.try_emplace(name, groups.size());
+    if (fresh) groups.push_back({name, material_of(material, linear_), {}});
+    MeshGroup* group = &groups[known->second];
     const bool mirrored = place.Determinant() < 0;
     for (unsigned f = 0; f < mesh.mNumFaces; ++f) {
       const aiFace& face = mesh.mFaces[f];
@@ -190,7 +215,8 @@ class Gathering {
     return true;
   }
   const aiScene& scene_;
-  bool linear_;
+  bool linear_, by_material_ = false;
+  std::unordered_map<std::string, std::size_t> places_;  // of the groups, by name
 };
 
 /// The most of them keep their names; the smallest are joined.

@@ -4,10 +4,10 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/number_words.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
@@ -67,7 +67,8 @@ class Maker {
         id, label, value, 1.0,
         [sided](double v) {
           const QString number = q(fixed_text(sided ? std::abs(v) : v, 0)) + QChar(0x00B0);
-          return sided && std::abs(v) >= 0.5 ? number + " " + (v > 0 ? QObject::tr("right") : QObject::tr("left")) : number;
+          return sided && std::abs(v) >= 0.5 ? number + " " + (v > 0 ? QObject::tr("right") : QObject::tr("left"))
+                                             : number;
         },
         degreesTyped, std::move(set));
   }
@@ -116,9 +117,11 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
   const Light& l = s.setup()->lights[selection.index];
   m.aimed(selection, l.place, l.aim);
   m.member(
-      "dimmer", QObject::tr("Dimmer"), "dimmer", l.dimmer, 0.01, [](double v) { return q(fixed_text(v * 100, 0)) + " %"; },
+      "dimmer", QObject::tr("Dimmer"), "dimmer", l.dimmer, 0.01,
+      [](double v) { return q(fixed_text(v * 100, 0)) + " %"; },
       [](const QString& t) { return numberTyped("%", 0.01)(t); }, 0.0, 1.0);
-  m.member("white", QObject::tr("White"), "kelvin", l.kelvin, 100, numberShown("K"), numberTyped("K"), 1000, 40000);
+  m.member("white", QObject::tr("White"), "kelvin", l.kelvin, 100, numberShown("K"), numberTyped("K"), 1000,
+           40000);
   if (l.shape == LightShape::rectangle) {
     m.lengthMember("width", QObject::tr("Wide"), "width", l.width);
     m.lengthMember("tall", QObject::tr("Tall"), "height", l.height);
@@ -140,9 +143,11 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
   const double side = l.shape == LightShape::rectangle ? std::min(l.width, l.height) : 2 * l.radius;
   if (const auto edge = penumbra(
           {.source_size = side, .source_distance = std::max(0.05, cinnabar::length(l.place)), .gap = 0.02}))
-    m.readOnly("softness", QObject::tr("Softness"), QObject::tr("%1 mm edge").arg(q(number_text(edge->width * 1e3, 2))));
+    m.readOnly("softness", QObject::tr("Softness"),
+               QObject::tr("%1 mm edge").arg(q(number_text(edge->width * 1e3, 2))));
   if (selection.index < shares.size())
-    m.readOnly("reading", QObject::tr("Reading"), QObject::tr("%1 lx").arg(q(number_text(lux * shares[selection.index], 4))));
+    m.readOnly("reading", QObject::tr("Reading"),
+               QObject::tr("%1 lx").arg(q(number_text(lux * shares[selection.index], 4))));
 }
 
 /// The four leaves of its doors, where it has them: a row of their own.
@@ -167,7 +172,8 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
   const ShotOptics o = shot_optics(s.project(), c);
   m.aimed(selection, c.place, c.aim);
   m.member(
-      "focal", QObject::tr("Lens"), "focal", c.focal, 0.001, [](double v) { return q(number_text(v * 1e3, 3)) + " mm"; },
+      "focal", QObject::tr("Lens"), "focal", c.focal, 0.001,
+      [](double v) { return q(number_text(v * 1e3, 3)) + " mm"; },
       [](const QString& t) { return numberTyped("mm", 1e-3)(t); }, o.focal_low, o.focal_high);
   m.lengthMember("focus", QObject::tr("Focus"), "focus", c.focus, c.focal * 1.02, 0.002);
   m.member(
@@ -195,8 +201,8 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
   m.member("iso", QObject::tr("ISO"), "iso", c.iso, 50, numberShown(""), numberTyped(), o.iso_low, o.iso_high);
   m.member("nd", QObject::tr("Neutral density"), "nd_stops", c.nd_stops, 1, numberShown(QObject::tr("stops")),
            numberTyped(QObject::tr("stops")), 0, 20);
-  m.member("balance", QObject::tr("Balance"), "balance_k", c.balance_k, 100, numberShown("K"), numberTyped("K"), 1667,
-           25000);
+  m.member("balance", QObject::tr("Balance"), "balance_k", c.balance_k, 100, numberShown("K"), numberTyped("K"),
+           1667, 25000);
   const double n = effective_f_number(camera_at(*s.shot(), s.setTime()), c.f_number, o.pupil_ratio);
   m.readOnly("effective", QObject::tr("Works as"), "f/" + q(number_text(n, 3)));
 }
@@ -283,7 +289,8 @@ void backdropFields(Maker& m, const Session& s) {
   m.lengthMember("tall", QObject::tr("Tall"), "height", b.height, 0.05, 0.05);
   m.lengthMember("low", QObject::tr("Foot at"), "low", b.low, -1e3, 0.01);
   m.degreesMember("tilt", QObject::tr("Leans back"), "tilt_deg", b.tilt_deg);
-  if (b.kind == BackdropKind::sweep) m.lengthMember("radius", QObject::tr("Sweep radius"), "radius", b.radius, 0.0, 0.02);
+  if (b.kind == BackdropKind::sweep)
+    m.lengthMember("radius", QObject::tr("Sweep radius"), "radius", b.radius, 0.0, 0.02);
 }
 
 }  // namespace

@@ -121,7 +121,8 @@ HandField field(const Session& session, const Json& item, const std::string& pat
               text,
               [typed](const QString& t) -> std::optional<double> {
                 const QString word = t.trimmed();
-                if (word.isEmpty() || word == QObject::tr("none") || word == QObject::tr("not said")) return unsaid;
+                if (word.isEmpty() || word == QObject::tr("none") || word == QObject::tr("not said"))
+                  return unsaid;
                 return typed(t);
               }};
   const std::string pointer = path + "/" + f.key, key = f.key;

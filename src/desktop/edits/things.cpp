@@ -4,10 +4,10 @@
 #include <cmath>
 
 #include "cinnabar/desktop/edits/hand.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/project/new_shot.h"
 #include "cinnabar/project/shot_edits.h"
 #include "cinnabar/scene/form.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {

@@ -10,6 +10,7 @@
 #include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/desktop/shell/language.h"
 #include "cinnabar/desktop/shell/main_window.h"
+#include "cinnabar/desktop/shell/memory.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/accessible.h"
@@ -22,9 +23,7 @@ int refuse(const QString& what, int code = 2) {
   std::fprintf(stderr, "cinnabar: %s\n", qPrintable(what));
   return code;
 }
-int refuse(const Error& error) {
-  return refuse(q(error.text()), exit_code(error));
-}
+int refuse(const Error& error) { return refuse(q(error.text()), exit_code(error)); }
 
 bool asked(int argc, char** argv, std::initializer_list<std::string_view> words) {
   for (int i = 1; i < argc; ++i)
@@ -90,8 +89,8 @@ WindowOptions windowOptions(const QCommandLineParser& parser, QString& why) {
 
 /// A paper as a PDF, without a window.
 int writeAndLeave(const QString& file, const QString& name, const QString& out) {
-  const auto kind = std::find_if(paperKinds().begin(), paperKinds().end(),
-                                 [&](const PaperKind& k) { return name == k.id; });
+  const auto kind =
+      std::find_if(paperKinds().begin(), paperKinds().end(), [&](const PaperKind& k) { return name == k.id; });
   if (kind == paperKinds().end()) {
     QStringList known;
     for (const PaperKind& k : paperKinds()) known << k.id;
@@ -126,6 +125,7 @@ Expected<void> grabbed(QWidget& window, const QString& path) {
 }  // namespace
 
 int main(int argc, char** argv) {
+  keepMemoryTight();
   QApplication::setApplicationName("cinnabar");
   QApplication::setApplicationVersion(CINNABAR_VERSION);
   QApplication::setOrganizationName("cinnabar");
@@ -148,12 +148,12 @@ int main(int argc, char** argv) {
   const QStringList files = parser.positionalArguments();
   if (files.size() > 1) return refuse("one FILE only");
   loadFonts();
-  if (parser.isSet("paper"))
-    return writeAndLeave(files.value(0), parser.value("paper"), parser.value("out"));
+  if (parser.isSet("paper")) return writeAndLeave(files.value(0), parser.value("paper"), parser.value("out"));
   if (parser.isSet("out")) return refuse("--out goes with --paper");
   const QString grab = parser.value("grab");
   if (noDisplay && grab.isEmpty())
-    return refuse("there is no display here; --grab and --paper work without one, and ./demo opens a virtual one", 1);
+    return refuse("there is no display here; --grab and --paper work without one, and ./demo opens a virtual one",
+                  1);
 
   installAccessibility();
   MainWindow window(options);
@@ -169,8 +169,7 @@ int main(int argc, char** argv) {
   if (!grab.isEmpty()) {
     QObject::connect(&poll, &QTimer::timeout, &app, [&] {
       waited += 100;
-      const bool ready =
-          files.isEmpty() || (window.settled() && waited > (options.level.isEmpty() ? 300 : 6000));
+      const bool ready = files.isEmpty() || (window.settled() && waited > (options.level.isEmpty() ? 300 : 6000));
       if (!ready && waited < 15000) return;
       poll.stop();
       const auto saved = grabbed(window, grab);

@@ -4,12 +4,11 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/pages/board_page.h"
 #include "cinnabar/desktop/theme/theme.h"
-#include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/sketch_pad.h"
 
 namespace cinnabar {
 namespace {
-
 
 /// What moves or is asked of a shot, in a few words.
 QString moveOf(const Shot& shot) {

@@ -14,6 +14,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/move_shelf.h"
 #include "cinnabar/desktop/widgets/paste_sheet.h"
@@ -21,7 +22,6 @@
 #include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/project/shot_edits.h"
 #include "cinnabar/project/validation.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {

@@ -7,11 +7,11 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/forecast/moods.h"
 #include "cinnabar/forecast/schools.h"
 #include "cinnabar/project/validation.h"
-#include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
 

@@ -20,14 +20,14 @@
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/mesh_sheet.h"
 #include "cinnabar/desktop/widgets/product_drawing.h"
 #include "cinnabar/project/product_kinds.h"
 #include "cinnabar/project/validation.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/product_colours.h"
-#include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
 namespace {

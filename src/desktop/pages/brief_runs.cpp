@@ -14,12 +14,12 @@
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/planning/house.h"
 #include "cinnabar/planning/order.h"
 #include "cinnabar/planning/packing.h"
 #include "cinnabar/planning/room.h"
-#include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
 

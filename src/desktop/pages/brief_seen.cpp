@@ -16,11 +16,11 @@
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/product_drawing.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {

@@ -17,17 +17,16 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/photometry/ies.h"
 #include "cinnabar/planning/packing.h"
 #include "cinnabar/project/new_shot.h"
 #include "cinnabar/project/starter_kits.h"
 #include "cinnabar/project/validation.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
-
 
 QLabel* heading(const QString& text, QWidget* parent) {
   auto* label = new PlainLabel(text, parent);

@@ -12,8 +12,8 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/theme/theme.h"
-#include "cinnabar/desktop/widgets/beam_plot.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/widgets/beam_plot.h"
 #include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {

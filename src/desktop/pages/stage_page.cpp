@@ -6,6 +6,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/floor_view.h"
 #include "cinnabar/desktop/widgets/in_hand.h"
@@ -14,11 +15,9 @@
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/lights_panel.h"
 #include "cinnabar/scene/view.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
-
 
 QString summary(const Session& s) {
   const Shot* shot = s.shot();

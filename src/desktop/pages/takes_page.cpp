@@ -11,8 +11,8 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
-#include "cinnabar/takes/log.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/takes/log.h"
 
 namespace cinnabar {
 namespace {
@@ -101,8 +101,8 @@ void NextTake::paintEvent(QPaintEvent*) {
              t.ink);
     if (since_.count() > 1u)
       drawText(p, {16, 190, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter,
-               tr("Only one thing at a time tells you what helped: %1 changed").arg(since_.what.size()), textFont(12),
-               t.leaning);
+               tr("Only one thing at a time tells you what helped: %1 changed").arg(since_.what.size()),
+               textFont(12), t.leaning);
   }
   QStringList uses;
   bool short_of = false;

@@ -5,15 +5,14 @@
 #include "cinnabar/base/encoding.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/paper/set_drawing.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/forecast/schools.h"
 #include "cinnabar/planning/order.h"
 #include "cinnabar/scene/view.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 using namespace paper;
-
 
 constexpr double strip_tall = 82, column = 58, gap = 4;
 
@@ -45,7 +44,8 @@ void strip(Page& page, const Project& project, std::size_t index, const QImage& 
   const Shot& shot = *project.shots[index];
   page.rule(left, y, wide, 0.35);
   double down = y + 1.5;
-  down += page.text(left, down, wide - 40, paperText("%1  %2").arg(index + 1).arg(q(clipped(shot.name, 120))), 11, true);
+  down += page.text(left, down, wide - 40, paperText("%1  %2").arg(index + 1).arg(q(clipped(shot.name, 120))), 11,
+                    true);
   page.text(left + wide - 60, y + 1.8, 60,
             paperText("%1 s on screen, %2 s on set")
                 .arg(q(number_text(shot.screen_time, 4)), q(number_text(shot.set_time(), 4))),
@@ -79,7 +79,8 @@ void strip(Page& page, const Project& project, std::size_t index, const QImage& 
   page.painter().save();
   page.painter().setClipRect(page.box(x, down, column, std::max(0.0, room - down)));
   auto rows = setRows(project, shot);
-  rows.front() = {paperText("From the axis"), paperText("right"), paperText("near"), paperText("high"), paperText("set to")};
+  rows.front() = {paperText("From the axis"), paperText("right"), paperText("near"), paperText("high"),
+                  paperText("set to")};
   table(page, x, down, {12.5, 9.5, 9.5, 9, 17.5}, rows, 6);
   page.painter().restore();
 }
@@ -98,8 +99,8 @@ void paintCrewBoard(QPagedPaintDevice& device, const Project& project, const std
   const auto head = [&] {
     page.text(left, top, wide - 62, paperText("%1, for the crew").arg(q(project.name)), 15, true);
     page.text(left + wide - 80, top + 1.5, 80,
-              paperText("first %1; %2 things moved").arg(school).arg(things_moved(project, order)), 9, false, false,
-              Qt::AlignRight);
+              paperText("first %1; %2 things moved").arg(school).arg(things_moved(project, order)), 9, false,
+              false, Qt::AlignRight);
     y = top + 10;
   };
   head();

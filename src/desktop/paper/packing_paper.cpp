@@ -7,7 +7,6 @@ namespace cinnabar {
 namespace {
 using namespace paper;
 
-
 QString shotsText(const std::vector<std::size_t>& shots, std::size_t all) {
   if (shots.size() == all && all > 1) return paperText("all shots");
   QStringList numbers;
@@ -44,22 +43,21 @@ void paintPacking(QPagedPaintDevice& device, const Project& project, const Packi
     if (isShort)
       words << paperText("%1 owned, %2 to get")
                        .arg(q(number_text(thing.owned, 5)) + unit, q(number_text(thing.missing(), 5)) + unit) +
-                   (thing.price
-                        ? (thing.hired ? paperText(" for hire at %1") : paperText(" at %1")).arg(q(number_text(*thing.price, 6)))
-                        : QString());
+                   (thing.price ? (thing.hired ? paperText(" for hire at %1") : paperText(" at %1"))
+                                      .arg(q(number_text(*thing.price, 6)))
+                                : QString());
     tall = std::max(tall, page.text(left + 106, y, wide - 106, words.join("; "), 8.5));
     y += tall + 2.2;
   }
   if (packing.things.empty()) page.text(left, y, wide, paperText("No shot needs anything yet."), 11);
   if (packing.cost > 0 || packing.without_price > 0)
-    page.text(
-        left, y + 3, wide,
-        paperText("To get: %1").arg(q(number_text(packing.cost, 7))) +
-            (packing.without_price > 0
-                 ? counted(static_cast<qsizetype>(packing.without_price), paperText(", and %1 kind without a price"),
-                                                          paperText(", and %1 kinds without a price"))
-                 : QString()),
-        10, true);
+    page.text(left, y + 3, wide,
+              paperText("To get: %1").arg(q(number_text(packing.cost, 7))) +
+                  (packing.without_price > 0 ? counted(static_cast<qsizetype>(packing.without_price),
+                                                       paperText(", and %1 kind without a price"),
+                                                       paperText(", and %1 kinds without a price"))
+                                             : QString()),
+              10, true);
   foot(page, project, number);
 }
 

@@ -57,8 +57,7 @@ inline constexpr double left = 14, wide = 182, top = 14;
 inline void foot(Page& page, const Project& project, int number) {
   page.rule(left, 281, wide);
   page.text(left, 282.5, 120, QString::fromStdString(project.name), 8);
-  page.text(left + 120, 282.5, wide - 120, paperText("page %1").arg(number), 8, false,
-            false, Qt::AlignRight);
+  page.text(left + 120, 282.5, wide - 120, paperText("page %1").arg(number), 8, false, false, Qt::AlignRight);
 }
 
 /// A4 without margins of the printer's own: the page is laid out in millimetres.

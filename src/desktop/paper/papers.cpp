@@ -21,9 +21,7 @@ Expected<Paint> painted(Paper paper, const Project& project, CardOptions options
   options.levels = options.levels && paper == Paper::cards;
   auto contents = cardContents(project, options);
   if (!contents) return tl::unexpected(contents.error());
-  const auto paint = paper == Paper::cards   ? paintShotCards
-                     : paper == Paper::board ? paintBoard
-                                             : paintCrewBoard;
+  const auto paint = paper == Paper::cards ? paintShotCards : paper == Paper::board ? paintBoard : paintCrewBoard;
   return [&project, paint, contents = std::move(*contents)](QPagedPaintDevice& device) {
     paint(device, project, contents);
   };

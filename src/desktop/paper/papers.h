@@ -14,8 +14,8 @@ struct PaperKind {
 };
 [[nodiscard]] const std::vector<PaperKind>& paperKinds();
 
-/// Writes a paper as a PDF of A4 pages, whole or not at all: it is made beside its name and then put there. May run
-/// on any thread; a cancelled run leaves what was there.
+/// Writes a paper as a PDF of A4 pages, whole or not at all: it is made beside its name and then put there. May
+/// run on any thread; a cancelled run leaves what was there.
 [[nodiscard]] Expected<void> writePaper(Paper paper, const Project& project, const QString& path,
                                         const CardOptions& options = {});
 

@@ -2,15 +2,12 @@
 
 #include <algorithm>
 
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/scene/staged.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar::paper {
-namespace {
-
-
-}  // namespace
+namespace {}  // namespace
 
 void drawPicture(Page& page, const QImage& picture, const Sketch& sketch, double x, double y, double w) {
   const double h = w * 9 / 16;
@@ -121,12 +118,13 @@ double table(Page& page, double x, double y, const std::vector<double>& widths,
 std::vector<QStringList> setRows(const Project& project, const Shot& shot) {
   const Units units = units_of(project);
   const auto len = [&](double m) { return q(length_text(m, units)); };
-  std::vector<QStringList> rows{
-      {paperText("From the product's axis"), paperText("right"), paperText("toward camera"), paperText("high"), paperText("set to")}};
+  std::vector<QStringList> rows{{paperText("From the product's axis"), paperText("right"),
+                                 paperText("toward camera"), paperText("high"), paperText("set to")}};
   const auto row = [&](const QString& name, const Vec3& v, const QString& rest) {
     rows.push_back({name, len(v.x), len(v.z), len(v.y), rest});
   };
-  if (shot.camera) row(paperText("Camera"), shot.camera->place, paperText("focus at %1").arg(len(shot.camera->focus)));
+  if (shot.camera)
+    row(paperText("Camera"), shot.camera->place, paperText("focus at %1").arg(len(shot.camera->focus)));
   if (const Setup* s = by_id(project.setups, shot.setup)) {
     for (const Light& l : s->lights)
       row(q(l.name), l.place,

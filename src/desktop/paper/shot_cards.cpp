@@ -12,15 +12,14 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/paper/page.h"
 #include "cinnabar/desktop/paper/set_drawing.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/forecast/hazards.h"
 #include "cinnabar/scene/view.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 using namespace paper;
-
 
 std::string platesText(const Shot& shot) {
   std::string text;
@@ -36,8 +35,8 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
   y += 8.5;
   page.text(left, y, wide,
             paperText("Set-up %1   %2 s on screen, %3 s on set   %4 takes planned")
-                .arg(setup ? q(setup->id + ", " + setup->name) : paperText("none"), q(number_text(shot.screen_time, 4)),
-                     q(number_text(shot.set_time(), 4)),
+                .arg(setup ? q(setup->id + ", " + setup->name) : paperText("none"),
+                     q(number_text(shot.screen_time, 4)), q(number_text(shot.set_time(), 4)),
                      shot.takes_planned ? q(number_text(*shot.takes_planned)) : paperText("no")),
             9);
   y += 7;
@@ -81,8 +80,9 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
       points << paperText("%1 s: %2 %").arg(q(number_text(s.set_time, 4)), q(number_text(100 * s.speed, 3)));
     y += page.text(left, y, wide, paperText("Ramp, set seconds and speed: %1").arg(points.join("   ")), 8) + 4;
   }
-  for (const auto& [label, text] : {std::pair{paperText("Sound: %1"), shot.sound}, std::pair{paperText("Notes: %1"), shot.notes},
-                                    std::pair{paperText("Plates: %1"), platesText(shot)}})
+  for (const auto& [label, text] :
+       {std::pair{paperText("Sound: %1"), shot.sound}, std::pair{paperText("Notes: %1"), shot.notes},
+        std::pair{paperText("Plates: %1"), platesText(shot)}})
     if (!text.empty()) y += page.text(left, y, wide, label.arg(q(text)), 8) + 2;
   if (!content.levels.empty()) {
     std::vector<QStringList> rows{{paperText("Not level"), paperText("value"), paperText("why")}};
@@ -139,7 +139,8 @@ void paintShotList(QPagedPaintDevice& device, const Project& project) {
   Page page(device);
   if (!page.active()) return;
   const std::vector<double> widths{10, 48, 34, 18, 34, 38};
-  const QStringList head{paperText("No."), paperText("Shot"), paperText("Set-up"), paperText("Screen"), paperText("Lens, exposure"), paperText("Mode")};
+  const QStringList head{paperText("No."),    paperText("Shot"),           paperText("Set-up"),
+                         paperText("Screen"), paperText("Lens, exposure"), paperText("Mode")};
   int number = 1;
   double y = top;
   page.text(left, y, wide, paperText("%1, shot list").arg(q(project.name)), 15, true);
@@ -175,11 +176,12 @@ void paintShotList(QPagedPaintDevice& device, const Project& project) {
     }
     y += tall + 2;
   }
-  page.text(left, y + 2, wide,
-            paperText("%1 s in all, %2 allowed")
-                .arg(q(number_text(project.screen_time(), 5)),
-                     project.allowed_time ? q(number_text(*project.allowed_time, 5)) + " s" : paperText("any length")),
-            9, true);
+  page.text(
+      left, y + 2, wide,
+      paperText("%1 s in all, %2 allowed")
+          .arg(q(number_text(project.screen_time(), 5)),
+               project.allowed_time ? q(number_text(*project.allowed_time, 5)) + " s" : paperText("any length")),
+      9, true);
   foot(page, project, number);
 }
 
@@ -201,8 +203,8 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
                        d.loudness ? paperText(", %1 LUFS").arg(q(number_text(*d.loudness, 3))) : QString());
     page.text(left, top + 6.5, wide, runs.join("   ").left(150), 7.5);
     page.text(left + wide - 60, top + 1.5, 60,
-              paperText("%1 s, %2 shots").arg(q(number_text(project.screen_time(), 4))).arg(project.shots.size()), 9,
-              false, false, Qt::AlignRight);
+              paperText("%1 s, %2 shots").arg(q(number_text(project.screen_time(), 4))).arg(project.shots.size()),
+              9, false, false, Qt::AlignRight);
   };
   head();
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
@@ -218,8 +220,8 @@ void paintBoard(QPagedPaintDevice& device, const Project& project, const std::ve
     drawPicture(page, i < contents.size() ? contents[i].picture : QImage(), shot.sketch, x, y, cell_wide);
     double down = y + picture_tall + 1.5;
     const QString name = paperText("%1  %2").arg(i + 1).arg(q(clipped(shot.name, 120)));
-    page.text(x + cell_wide - 18, down, 18, paperText("%1 s").arg(q(fixed_text(shot.screen_time, 1))), 9, false, false,
-              Qt::AlignRight);
+    page.text(x + cell_wide - 18, down, 18, paperText("%1 s").arg(q(fixed_text(shot.screen_time, 1))), 9, false,
+              false, Qt::AlignRight);
     down += page.text(x, down, cell_wide - 20, name, 10.5, true) + 0.8;
     QStringList words;
     if (!shot.notes.empty()) words << q(clipped(shot.notes, 400));

@@ -20,11 +20,11 @@
 #include "cinnabar/desktop/pages/takes_page.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/lens_view.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/spot_strip.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
@@ -396,14 +396,15 @@ void MainWindow::menu() {
   }
   if (session_) {
     menu->addSeparator();
-    auto* undo = menu->addAction(
-        session_->undoTitle().isEmpty() ? tr("Undo\tCtrl+Z") : tr("Undo: %1\tCtrl+Z").arg(plainAction(session_->undoTitle())),
-        this, [this] { session_->undo(); });
+    auto* undo = menu->addAction(session_->undoTitle().isEmpty()
+                                     ? tr("Undo\tCtrl+Z")
+                                     : tr("Undo: %1\tCtrl+Z").arg(plainAction(session_->undoTitle())),
+                                 this, [this] { session_->undo(); });
     undo->setEnabled(!session_->undoTitle().isEmpty());
-    auto* redo =
-        menu->addAction(session_->redoTitle().isEmpty() ? tr("Redo\tCtrl+Shift+Z")
-                                                        : tr("Redo: %1\tCtrl+Shift+Z").arg(plainAction(session_->redoTitle())),
-                        this, [this] { session_->redo(); });
+    auto* redo = menu->addAction(session_->redoTitle().isEmpty()
+                                     ? tr("Redo\tCtrl+Shift+Z")
+                                     : tr("Redo: %1\tCtrl+Shift+Z").arg(plainAction(session_->redoTitle())),
+                                 this, [this] { session_->redo(); });
     redo->setEnabled(!session_->redoTitle().isEmpty());
     menu->addSeparator();
     menu->addAction(tr("Save a copy"), this, &MainWindow::askCopy);

@@ -8,17 +8,17 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "cinnabar/base/files.h"
+#include "cinnabar/desktop/paper/page.h"
+#include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/desktop/paper/preview_dialog.h"
 #include "cinnabar/desktop/shell/main_window.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/conflicts_sheet.h"
 #include "cinnabar/desktop/widgets/controls.h"
-#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
-#include "cinnabar/base/files.h"
 #include "cinnabar/project/json_text.h"
-#include "cinnabar/desktop/paper/papers.h"
-#include "cinnabar/desktop/paper/page.h"
 
 namespace cinnabar {
 namespace {
@@ -123,7 +123,8 @@ void MainWindow::showPaper(bool cards) {
 void MainWindow::openPreview(const Project& project, std::optional<std::vector<CardContent>> contents) {
   const bool cards = contents.has_value();
   auto* preview = new PreviewDialog(project, std::move(contents), this);
-  connect(preview, &PreviewDialog::writePdf, this, [this, cards] { askPaper(cards ? Paper::cards : Paper::list); });
+  connect(preview, &PreviewDialog::writePdf, this,
+          [this, cards] { askPaper(cards ? Paper::cards : Paper::list); });
   preview->open();
 }
 
@@ -201,7 +202,8 @@ void MainWindow::writeTable(bool takes) {
                        : fileDialog(this, tr("Shot list"), tr("Tables and JSON (*.csv *.json)"), "csv");
   connect(dialog, &QFileDialog::fileSelected, this, [this, takes](const QString& path) {
     if (!session_) return;
-    onPaper(path, [path, takes, project = session_->project(), document = session_->document()](const CardOptions&) {
+    onPaper(path, [path, takes, project = session_->project(),
+                   document = session_->document()](const CardOptions&) {
       return write_file(path.toStdString(), takes                    ? csv_written(take_table(project))
                                             : path.endsWith(".json") ? json_text(shots_json(document), 1) + "\n"
                                                                      : csv_written(shot_table(project)));

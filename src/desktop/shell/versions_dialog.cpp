@@ -8,8 +8,8 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "cinnabar/project/differences.h"
 #include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/project/differences.h"
 
 namespace cinnabar {
 

@@ -18,8 +18,6 @@ namespace cinnabar {
   return Qt::mightBeRichText(text) ? Qt::convertFromPlainText(text) : text;
 }
 /// A text for a menu, where an ampersand would else underline a letter and a tab part off a key.
-[[nodiscard]] inline QString plainAction(QString text) {
-  return text.replace('&', "&&").replace('\t', ' ');
-}
+[[nodiscard]] inline QString plainAction(QString text) { return text.replace('&', "&&").replace('\t', ' '); }
 
 }  // namespace cinnabar

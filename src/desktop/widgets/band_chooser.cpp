@@ -7,13 +7,12 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/forecast/schools.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
-
 
 QLabel* note(const QString& text, QWidget* parent) {
   auto* label = new PlainLabel(text, parent);

@@ -7,8 +7,8 @@
 #include <QTableWidget>
 #include <QVBoxLayout>
 
-#include "cinnabar/project/validation.h"
 #include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/project/validation.h"
 
 namespace cinnabar {
 
@@ -18,10 +18,10 @@ ConflictsSheet::ConflictsSheet(Session* session, std::vector<ShotConflict> confl
   setWindowTitle(tr("Changed here and in the file"));
   setAttribute(Qt::WA_DeleteOnClose);
   resize(680, 360);
-  auto* how =
-      new PlainLabel(tr("These values were changed on both sides since the file was written. Tick those to take from "
-                    "the file; the others stay as they are here."),
-                 this);
+  auto* how = new PlainLabel(
+      tr("These values were changed on both sides since the file was written. Tick those to take from "
+         "the file; the others stay as they are here."),
+      this);
   how->setWordWrap(true);
   table_ = new QTableWidget(static_cast<int>(conflicts_.size()), 5, this);
   table_->setObjectName("conflictTable");

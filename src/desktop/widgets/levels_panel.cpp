@@ -10,13 +10,12 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/band_chooser.h"
 #include "cinnabar/desktop/widgets/controls.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
-
 
 QString tidyMinus(QString text) { return text.replace('-', QChar(0x2212)); }
 

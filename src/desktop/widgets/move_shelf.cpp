@@ -7,8 +7,8 @@
 #include <QWheelEvent>
 
 #include "cinnabar/desktop/theme/theme.h"
-#include "cinnabar/forecast/ready_moves.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/forecast/ready_moves.h"
 
 namespace cinnabar {
 namespace {

@@ -15,10 +15,10 @@ PasteSheet::PasteSheet(Session* session, QWidget* parent) : QDialog(parent), ses
   setWindowTitle(tr("Shots from a list"));
   setAttribute(Qt::WA_DeleteOnClose);
   resize(640, 460);
-  auto* how =
-      new PlainLabel(tr("One shot a line: a name, then in any order a length, a size, a lens, a rate, a set-up. What "
-                    "is not understood becomes a note."),
-                 this);
+  auto* how = new PlainLabel(
+      tr("One shot a line: a name, then in any order a length, a size, a lens, a rate, a set-up. What "
+         "is not understood becomes a note."),
+      this);
   how->setWordWrap(true);
   words_ = new QPlainTextEdit(this);
   words_->setObjectName("pasteWords");

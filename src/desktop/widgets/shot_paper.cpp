@@ -13,16 +13,15 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/desktop/widgets/levels_panel.h"
 #include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/forecast/schools.h"
 #include "cinnabar/project/validation.h"
-#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
-
 
 /// A field of several lines that is kept when it is left.
 class Notes : public QPlainTextEdit {

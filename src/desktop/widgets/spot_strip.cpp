@@ -86,8 +86,9 @@ void SpotStrip::paintEvent(QPaintEvent*) {
                       QString::number(std::lround(project.screen_time() * *project.beats_per_minute / 60))),
              textFont(11), t.quiet);
   if (project.shots.empty())
-    drawText(p, {stripLeft, stripTop, width() - stripLeft - stripRight, boxHeight}, Qt::AlignLeft | Qt::AlignVCenter,
-             tr("No shots yet. Press \"+ shot\" on the Stage to add the first."), textFont(12), t.quiet);
+    drawText(p, {stripLeft, stripTop, width() - stripLeft - stripRight, boxHeight},
+             Qt::AlignLeft | Qt::AlignVCenter, tr("No shots yet. Press \"+ shot\" on the Stage to add the first."),
+             textFont(12), t.quiet);
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
     QRectF b = box(i);
     if (drag_ == Drag::order && i == dragged_) b.translate(orderX_ - pressed_.x(), 0);

@@ -79,8 +79,8 @@ void PictureMaker::make(const Project& project, const Shot& shot, double setTime
 QImage thumbnail(const Project& project, const Shot& shot, int width, const std::atomic<bool>& cancelled) {
   const double middle = shot.facing ? std::min(shot.clock.set_at(shot.facing->at), shot.set_time())
                                     : 0.5 * std::max(0.0, shot.set_time());
-  auto world = std::make_shared<const StagedWorld>(
-      stage(project, shot, middle, {.motion = false, .segments = 48}));
+  auto world =
+      std::make_shared<const StagedWorld>(stage(project, shot, middle, {.motion = false, .segments = 48}));
   const Tracer tracer(world);
   Film film = tracer.film(width, heightFor(*world, width));
   for (int pass = 0; pass < 8; ++pass)

@@ -48,8 +48,8 @@ class PictureMaker : public QObject {
   void deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const std::string& solo,
                int passes, double setTime);
 
-  Kept kept_;              // on the worker only
-  Newest worker_;          // last: it uses the others
+  Kept kept_;      // on the worker only
+  Newest worker_;  // last: it uses the others
 };
 
 /// A small settled picture of a shot for the strip and other lists.
