@@ -121,9 +121,9 @@ Calculation calculation(std::string name, std::string source, Expected<R> (*func
     if (!by_key) return tl::unexpected(by_key.error());
     std::string known;
     for (const Key<T>& key : T::keys()) known += (known.empty() ? "" : ", ") + std::string(key.name);
-    for (const auto& [key, word] : *by_key)
-      if (std::none_of(T::keys().begin(), T::keys().end(), [&](const auto& k) { return k.name == key; }))
-        return fail(key, "is not a key of " + name, "its keys are " + known);
+    for (const auto& given : *by_key)
+      if (std::none_of(T::keys().begin(), T::keys().end(), [&](const auto& k) { return k.name == given.first; }))
+        return fail(given.first, "is not a key of " + name, "its keys are " + known);
     T in{};
     Json inputs = Json::object();
     for (const Key<T>& key : T::keys()) {

@@ -6,6 +6,7 @@
 #include <QPushButton>
 
 #include "cinnabar/base/files.h"
+#include "cinnabar/color/white.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/widgets/product_drawing.h"
 #include "window_fixture.h"
@@ -49,6 +50,14 @@ class BriefTest : public WindowTest {
     QTest::keyClicks(edit, text);
     QTest::keyClick(edit, Qt::Key_Return);
   }
+  void addFromMesh(const QString& file) {
+    QMenu* menu = find<QPushButton>("briefAdd")->menu();
+    menu->popup(window_->mapToGlobal(QPoint(40, 40)));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return menu->isVisible(); }, 3000));
+    QTest::keyClick(menu, Qt::Key_Up);  // the last
+    QTest::keyClick(menu, Qt::Key_Return);
+    typeFile(file);
+  }
   ProductDrawing* drawing_ = nullptr;
 };
 
@@ -85,8 +94,7 @@ TEST_F(BriefTest, AMeshIsCheckedAgainstItsMeasuredHeightAndTakenIn) {
   ASSERT_TRUE(write_file(file,
                          "v -4 0 -3\nv 4 0 -3\nv 4 0 3\nv -4 0 3\nv -4 16 -3\nv 4 16 -3\nv 4 16 3\nv -4 16 3\n"
                          "f 1 2 3 4\nf 4 3 7 8\nf 2 1 5 6\nf 3 2 6 7\nf 1 4 8 5\nf 8 7 6 5\n"));
-  auto* product = find<BriefPage>("brief")->product();
-  product->readMesh(QString::fromStdString(file));
+  addFromMesh(QString::fromStdString(file));
   auto* sheet = find<QDialog>("meshSheet");
   ASSERT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("meshSize")->text().contains("12 triangles"); }, 10000));
   auto* add = find<QPushButton>("meshAdd");
@@ -111,9 +119,11 @@ TEST_F(BriefTest, AMeshIsCheckedAgainstItsMeasuredHeightAndTakenIn) {
   press("briefLabel");
   EXPECT_TRUE(value("/products/2/label").has_value());
   // What is no mesh is said, and nothing comes of it.
-  product->readMesh(QString::fromStdString((folder_ / "none.obj").string()));
+  ASSERT_TRUE(write_file((folder_ / "none.obj").string(), "no mesh at all\n"));
+  addFromMesh(inFolder("none.obj"));
   ASSERT_TRUE(QTest::qWaitFor(
-      [&] { return find<QPlainTextEdit>("meshRemarks")->toPlainText().contains("cannot be read"); }, 10000));
+      [&] { return find<QPlainTextEdit>("meshRemarks")->toPlainText().contains("none.obj"); }, 10000))
+      << find<QPlainTextEdit>("meshRemarks")->toPlainText().toStdString();
   QTest::keyClick(find<QDialog>("meshSheet"), Qt::Key_Escape);
   EXPECT_EQ(session().project().products.size(), 3u);
 }
@@ -123,17 +133,41 @@ TEST_F(BriefTest, ALabelsPictureIsReadAndAWrongFileSaid) {
   picture.fill(Qt::blue);
   const QString file = QString::fromStdString((folder_ / "label.jpg").string());
   ASSERT_TRUE(picture.save(file));
-  auto* product = find<BriefPage>("brief")->product();
-  product->readLabel(file);
+  press("briefLabelPicture");
+  typeFile(file);
   ASSERT_TRUE(QTest::qWaitFor(
       [&] { return value("/products/0/label/picture") == std::optional<Json>("label-jar"); }, 5000));
   session().flush();
   const auto kept = read_document(path_);
   EXPECT_EQ(kept->blobs.at("label-jar")->fields.at("type"), "image/png");
   ASSERT_TRUE(write_file(file.toStdString(), "no picture"));
-  product->readLabel(file);
+  press("briefLabelPicture");
+  typeFile(file);
   ASSERT_TRUE(QTest::qWaitFor(
       [&] { return find<QLabel>("message")->toolTip().contains("no picture that can be read"); }, 5000));
+  // A drawing that says it is 30,000 pixels a side is refused before memory is taken; one of a fitting size is kept.
+  const QString svg = inFolder("label.svg");
+  const auto drawing = [](int side) {
+    return fmt::format("<svg xmlns='http://www.w3.org/2000/svg' width='{0}' height='{0}'><rect width='{0}' "
+                       "height='{0}' fill='#c01020'/></svg>",
+                       side);
+  };
+  ASSERT_TRUE(write_file(svg.toStdString(), drawing(30000)));
+  press("briefLabelPicture");
+  typeFile(svg);
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return find<QLabel>("message")->toolTip().contains("30000 x 30000 pixels"); }, 5000));
+  ASSERT_TRUE(write_file(svg.toStdString(), drawing(4000)));
+  press("briefLabelPicture");
+  typeFile(svg);
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] {
+        const auto& label = session().project().products[0]->label;
+        return label && label->image && label->image->width == 1024;
+      },
+      10000));
+  const Rgb colour = session().project().products[0]->label->image->sample(0.5f, 0.5f);
+  EXPECT_NEAR(colour.x, srgb_decode(0xC0 / 255.0), 1e-3);  // IEC 61966-2-1
 }
 
 TEST_F(BriefTest, FeaturesAreAddedDraggedNamedAndSeenInAShot) {

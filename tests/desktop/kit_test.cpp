@@ -111,8 +111,8 @@ TEST_F(KitTest, AMeasuredLightIsReadShownAndForgotten) {
   ASSERT_TRUE(
       write_file(file, "IESNA:LM-63-2002\nTILT=NONE\n1 -1 1 3 1 1 2 0 0 0\n1 1 90\n0 30 60\n0\n4000 2000 0\n"));
   choose("LED panel");
-  auto* page = find<KitPage>("kit");
-  page->readMeasured(QString::fromStdString(file));
+  press("kitMeasured");
+  typeFile(QString::fromStdString(file));
   ASSERT_TRUE(QTest::qWaitFor([&] { return value("/kit/lights/0/ies").has_value(); }, 5000));
   EXPECT_EQ(value("/kit/lights/0/ies"), std::optional<Json>("ies-led-panel"));
   const auto rows = find<BeamPlot>("beamPlot")->rows();
@@ -126,7 +126,8 @@ TEST_F(KitTest, AMeasuredLightIsReadShownAndForgotten) {
   press("kitUnmeasured");
   EXPECT_FALSE(onDisk("/kit/lights/0/ies").has_value());
   ASSERT_TRUE(write_file(file, "no such light"));
-  page->readMeasured(QString::fromStdString(file));
+  press("kitMeasured");
+  typeFile(QString::fromStdString(file));
   ASSERT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("message")->toolTip().contains("spot.ies"); }, 5000));
 }
 

@@ -174,6 +174,33 @@ TEST_F(WindowTest, ALevelExplainsTriesAndApplies) {
   EXPECT_EQ(find<Vial>("level-motion.load")->level().state, State::level);
 }
 
+TEST_F(WindowTest, TheSearchForLeversIsStoppedByItsButton) {
+  session().selectShot(0);
+  waitForLevels();
+  Vial* out = nullptr;
+  for (Vial* v : find<LevelsPanel>("levels")->findChildren<Vial*>())
+    if (v->level().state == State::out || v->level().state == State::leaning) out = v;
+  ASSERT_NE(out, nullptr);
+  const std::string id = "level-" + out->level().id;
+  QTest::mouseClick(out, Qt::LeftButton);
+  press("cancelLevers");
+  const auto says = [&](const QString& words) {
+    for (auto* label : find<LevelsPanel>("levels")->findChildren<QLabel*>())
+      if (label->isVisible() && label->text().contains(words)) return true;
+    return false;
+  };
+  ASSERT_TRUE(QTest::qWaitFor([&] { return says("Not looked for"); }, 5000));
+  EXPECT_EQ(window_->findChild<QWidget*>("cancelLevers"), nullptr);
+  QTest::qWait(2500);
+  EXPECT_EQ(window_->findChild<QWidget*>("lever-1"), nullptr) << "nothing comes after it";
+  QTest::mouseClick(find<Vial>(id.c_str()), Qt::LeftButton);
+  QTest::mouseClick(find<Vial>(id.c_str()), Qt::LeftButton);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return !says("Not looked for"); }, 5000)) << "opened again, it is looked for";
+  EXPECT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("cancelLevers") ||
+                                           window_->findChild<QWidget*>("lever-1"); },
+                              5000));
+}
+
 TEST_F(WindowTest, TheLadderScrubsOnBothRailsAndByFrame) {
   session().selectShot(1);
   auto* ladder = find<LadderView>("ladder");

@@ -18,18 +18,20 @@ Json spinning_glass() {
   return doc;
 }
 
-void expect_judged(const Json& doc, const std::string& what) {
+/// False where no shot is left to judge.
+bool expect_judged(const Json& doc, const std::string& what) {
   SCOPED_TRACE(what);
   static const Forecaster forecaster(MeasureQuality{16, 1, 4, 2});
   ProjectReader reader;
   const Project project = reader.read(*Document::from_json(doc));
-  if (project.shots.empty()) return;
+  if (project.shots.empty()) return false;
   for (const Level& l : forecaster.levels(project, 0)) {
     EXPECT_TRUE(!l.value || std::isfinite(*l.value)) << l.id << " " << l.formula;
     EXPECT_EQ(l.state == State::unknown, !l.value) << l.id;
     EXPECT_EQ(l.sentence.find("nan"), std::string::npos) << l.id << " " << l.sentence;
     EXPECT_EQ(l.formula.find("nan"), std::string::npos) << l.id << " " << l.formula;
   }
+  return true;
 }
 
 TEST(StrangeWorlds, AnyValidValueAnywhereIsJudgedWithoutFail) {
@@ -42,8 +44,7 @@ TEST(StrangeWorlds, AnyValidValueAnywhereIsJudgedWithoutFail) {
       Json hurt = doc;
       hurt[Json::json_pointer(pointer)] = poison;
       if (!validate(hurt).empty()) continue;
-      expect_judged(hurt, pointer + " = " + poison.dump());
-      ++tried;
+      if (expect_judged(hurt, pointer + " = " + poison.dump())) ++tried;
     }
   }
   EXPECT_GT(tried, 200);
@@ -72,8 +73,7 @@ TEST(StrangeWorlds, AnyPartLeftOutIsJudgedWithoutFail) {
     else
       parent.erase(std::stoul(p.back()));
     if (!validate(less).empty()) continue;
-    expect_judged(less, "without " + pointer);
-    ++tried;
+    if (expect_judged(less, "without " + pointer)) ++tried;
   }
   EXPECT_GT(tried, 40);
 }
@@ -84,13 +84,13 @@ TEST(StrangeWorlds, ThingsInOneAnotherAreNoTrouble) {
   doc["setups"][0]["lights"][0]["aim"] = {0, 0.05, 0};
   doc["shots"][0]["camera"]["place"] = {0, 0.05, 0.01};
   doc["shots"][0]["camera"]["aim"] = {0, 0.05, 0.01};
-  expect_judged(doc, "camera and light in the can");
+  EXPECT_TRUE(expect_judged(doc, "camera and light in the can"));
   doc["shots"][0]["camera"]["place"] = {0, 2, 0};
   doc["shots"][0]["camera"]["aim"] = {0, 0, 0};
-  expect_judged(doc, "from straight above");
+  EXPECT_TRUE(expect_judged(doc, "from straight above"));
   doc["setups"][0]["lights"].clear();
   doc["setups"][0]["backdrop"] = {{"kind", "none"}};
-  expect_judged(doc, "in the dark");
+  EXPECT_TRUE(expect_judged(doc, "in the dark"));
 }
 
 }  // namespace

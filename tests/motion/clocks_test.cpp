@@ -74,11 +74,12 @@ struct Rates {
   const char *capture, *timeline;
 };
 class FramesShown : public testing::TestWithParam<Rates> {};
-TEST_P(FramesShown, InRealTimeAtOneRateEveryFrameIsShownOnce) {
-  const double rate = *parse_rate(GetParam().capture), timeline = *parse_rate(GetParam().timeline);
+TEST(Frames, InRealTimeAtOneRateEachIsShownOnce) {
   const PlayClock real;
-  if (rate != timeline) return;
-  for (long k = 0; k < 100000; ++k) ASSERT_EQ(kept_frame(real, k, rate, timeline), k);
+  for (const char* text : {"24", "25", "24000/1001", "30000/1001", "60"}) {
+    const double rate = *parse_rate(text);
+    for (long k = 0; k < 100000; ++k) ASSERT_EQ(kept_frame(real, k, rate, rate), k) << text;
+  }
 }
 
 TEST_P(FramesShown, AtTheRatesRatioEveryRecordedFrameIsShownOnce) {

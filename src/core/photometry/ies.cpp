@@ -20,7 +20,6 @@
 namespace cinnabar {
 namespace {
 
-constexpr std::size_t largest_file = 32u << 20;
 constexpr double most_values = 1e6;
 constexpr double metres_per_foot = 0.3048;
 
@@ -157,7 +156,7 @@ Expected<bool> check_angles(const Source& in, const LightDistribution& d) {
 }  // namespace
 
 Expected<LightDistribution> read_ies(std::string_view text, const std::string& file) {
-  if (text.size() > largest_file)
+  if (text.size() > largest_ies)
     return fail(file, "is over 32 MB", "a measured light is far smaller: give the right file", Fault::input);
   if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
   Source in(text, file);

@@ -7,6 +7,8 @@
 
 namespace cinnabar {
 
+inline constexpr std::size_t largest_ies = std::size_t{32} << 20;  ///< bytes of a file that is read
+
 /// Reads the text of an IES LM-63 file (ANSI/IESNA LM-63-1986, -1991, -1995, -2002): an optional version line,
 /// `[KEYWORD] text` or plain lines, TILT=NONE, INCLUDE or a file's name (whose factors are then left out, with a
 /// note), and the numbers, in feet or metres. Type C only; A and B, and what is cut off, not a number, out of

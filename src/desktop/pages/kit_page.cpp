@@ -1,6 +1,5 @@
 #include "cinnabar/desktop/pages/kit_page.h"
 
-#include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QGridLayout>
@@ -15,6 +14,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "cinnabar/base/files.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
@@ -384,17 +384,13 @@ void KitPage::readMeasured(const QString& path) {
   if (place.list != "kit/lights" || !kitItem(session_->document(), place)) return;
   const QPointer<KitPage> self(this);
   reader_.ask([this, self, path, place](const std::atomic<bool>& cancelled) {
-    QFile file(path);
-    constexpr qint64 most = 33 << 20;
+    const auto text = read_file(path.toStdString(), largest_ies);
     QString fault;
-    QByteArray bytes;
-    if (!file.open(QIODevice::ReadOnly)) fault = tr("%1 cannot be read: %2").arg(path, file.errorString());
-    if (fault.isEmpty()) bytes = file.read(most);
-    if (fault.isEmpty())
-      if (const auto read = read_ies({bytes.constData(), static_cast<std::size_t>(bytes.size())},
-                                     QFileInfo(path).fileName().toStdString());
-          !read)
-        fault = q(read.error().text());
+    if (!text)
+      fault = q(text.error().text());
+    else if (const auto read = read_ies(*text, QFileInfo(path).fileName().toStdString()); !read)
+      fault = q(read.error().text());
+    const std::string bytes = text.value_or(std::string());
     if (cancelled) return;
     QMetaObject::invokeMethod(
         this,
