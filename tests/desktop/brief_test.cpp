@@ -145,18 +145,20 @@ TEST_F(BriefTest, ALabelsPictureIsReadAndAWrongFileSaid) {
   typeFile(file);
   ASSERT_TRUE(QTest::qWaitFor(
       [&] { return find<QLabel>("message")->toolTip().contains("no picture that can be read"); }, 5000));
-  // A drawing that says it is 30,000 pixels a side is refused before memory is taken; one of a fitting size is kept.
+  // A drawing that says it is 30,000 pixels a side is refused before memory is taken; one of a fitting size is
+  // kept.
   const QString svg = inFolder("label.svg");
   const auto drawing = [](int side) {
-    return fmt::format("<svg xmlns='http://www.w3.org/2000/svg' width='{0}' height='{0}'><rect width='{0}' "
-                       "height='{0}' fill='#c01020'/></svg>",
-                       side);
+    return fmt::format(
+        "<svg xmlns='http://www.w3.org/2000/svg' width='{0}' height='{0}'><rect width='{0}' "
+        "height='{0}' fill='#c01020'/></svg>",
+        side);
   };
   ASSERT_TRUE(write_file(svg.toStdString(), drawing(30000)));
   press("briefLabelPicture");
   typeFile(svg);
-  ASSERT_TRUE(QTest::qWaitFor(
-      [&] { return find<QLabel>("message")->toolTip().contains("30000 x 30000 pixels"); }, 5000));
+  ASSERT_TRUE(
+      QTest::qWaitFor([&] { return find<QLabel>("message")->toolTip().contains("30000 x 30000 pixels"); }, 5000));
   ASSERT_TRUE(write_file(svg.toStdString(), drawing(4000)));
   press("briefLabelPicture");
   typeFile(svg);

@@ -175,7 +175,7 @@ TEST_F(WindowTest, ALevelExplainsTriesAndApplies) {
 }
 
 TEST_F(WindowTest, TheSearchForLeversIsStoppedByItsButton) {
-  session().selectShot(0);
+  session().selectShot(5);
   waitForLevels();
   Vial* out = nullptr;
   for (Vial* v : find<LevelsPanel>("levels")->findChildren<Vial*>())
@@ -196,9 +196,9 @@ TEST_F(WindowTest, TheSearchForLeversIsStoppedByItsButton) {
   QTest::mouseClick(find<Vial>(id.c_str()), Qt::LeftButton);
   QTest::mouseClick(find<Vial>(id.c_str()), Qt::LeftButton);
   EXPECT_TRUE(QTest::qWaitFor([&] { return !says("Not looked for"); }, 5000)) << "opened again, it is looked for";
-  EXPECT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("cancelLevers") ||
-                                           window_->findChild<QWidget*>("lever-1"); },
-                              5000));
+  EXPECT_TRUE(QTest::qWaitFor(
+      [&] { return window_->findChild<QWidget*>("cancelLevers") || window_->findChild<QWidget*>("lever-1"); },
+      5000));
 }
 
 TEST_F(WindowTest, TheLadderScrubsOnBothRailsAndByFrame) {

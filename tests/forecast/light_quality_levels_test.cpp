@@ -30,7 +30,8 @@ TEST(Ratio, IsTheBrighterSideOverTheDarkerInStops) {
 }
 
 TEST(Softness, IsThePenumbraOfTheLightThatGivesMost) {
-  // The penumbra is size x gap / distance (similar triangles). The face's smaller side 0.3 m, 1 m from a finger 20 mm over the surface.
+  // The penumbra is size x gap / distance (similar triangles). The face's smaller side 0.3 m, 1 m from a finger 20
+  // mm over the surface.
   Json doc = can();
   doc["setups"][0]["lights"] = {worlds::rectangle("key", {0, 0.02, 1.0}, {0, 0.05, 0}, 0.3, 0.6, 4000)};
   expect_level(doc, "light.soft", 6.0, State::level, 1e-9);  // no mood, no band
@@ -65,8 +66,8 @@ Json strip_at(double bearing, double width = 0.2, double distance = 1.0) {
 }
 
 TEST(Stripe, LiesWhereTheCylinderMirrorsTheStrip) {
-  // The calculation `cylinder-stripe`, which tests/photometry/stripe_test.cpp holds to an independent mirror: bearing
-  // 60, 0.2 m wide, 1 m away, radius 0.04 m.
+  // The calculation `cylinder-stripe`, which tests/photometry/stripe_test.cpp holds to an independent mirror:
+  // bearing 60, 0.2 m wide, 1 m away, radius 0.04 m.
   const auto expected = cylinder_stripe({0, 60, 0.2, 1.0, 0.04});
   expect_level(strip_at(60), "light.stripe", 100 * expected->width_fraction, State::leaning, 1e-6);
   const auto wide = cylinder_stripe({0, 60, 0.45, 1.0, 0.04});

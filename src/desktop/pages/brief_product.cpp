@@ -358,8 +358,8 @@ void BriefProduct::colours() {
 
 constexpr int label_side = 1024;  ///< pixels, the larger side of a label as it is kept
 
-/// PNG bytes of at most `label_side` pixels a side from a file of any picture; its size is looked at before memory is
-/// taken.
+/// PNG bytes of at most `label_side` pixels a side from a file of any picture; its size is looked at before memory
+/// is taken.
 Expected<QByteArray> labelRead(const QString& file) {
   const std::string name = QFileInfo(file).fileName().toStdString();
   const auto bytes = read_file(file.toStdString(), 64u << 20);
