@@ -1,6 +1,7 @@
 // The real window, driven by mouse and keyboard; then the file is opened again and compared.
 #include <fstream>
 
+#include "cinnabar/color/white.h"
 #include "cinnabar/scene/form.h"
 #include "timed_application.h"
 #include "window_fixture.h"
@@ -258,7 +259,7 @@ TEST_F(WindowTest, BlackoutIsDark) {
   int n = 0;
   for (int y = 0; y < shot.height(); y += 3)
     for (int x = 0; x < shot.width(); x += 3, ++n) {
-      const auto lin = [](int c) { return std::pow(c / 255.0, 2.2); };
+      const auto lin = [](int c) { return srgb_decode(c / 255.0); };
       const QRgb c = shot.pixel(x, y);
       sum += 0.2126 * lin(qRed(c)) + 0.7152 * lin(qGreen(c)) + 0.0722 * lin(qBlue(c));
     }

@@ -1,3 +1,4 @@
+// Bands of the moods: common practice, no source.
 // What a mood asks of movement and pace, and where features are seen best.
 #include "cinnabar/forecast/moods.h"
 

@@ -1,3 +1,4 @@
+// Worked by hand from speed = way / time; profiles as named; bands: common practice, no source.
 // The label's turn, moves, loops, modes, locks, cards and the spot's length against values worked by hand.
 #include "judging.h"
 

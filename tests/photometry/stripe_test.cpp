@@ -1,3 +1,4 @@
+// The law of reflection, built anew here (common practice, no source).
 // A strip's image in a cylinder: symmetry, edges, and the law of reflection itself at the place that is found.
 #include <gtest/gtest.h>
 

@@ -1,3 +1,4 @@
+// What is cautioned of: common practice, no source; flashes by WCAG 2.3.1 (W3C 2018), stricter here on purpose.
 // Cautions: shown where something can hurt, graded by what the shot has, and never a permission.
 #include "cinnabar/planning/cautions.h"
 

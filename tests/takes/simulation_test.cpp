@@ -1,4 +1,4 @@
-// The prediction of further takes against a simulated shoot.
+// Jeffreys 1961, the rest simulated here. The prediction of further takes against a simulated shoot.
 #include <gtest/gtest.h>
 
 #include <algorithm>

@@ -6,13 +6,12 @@
 #include <algorithm>
 #include <ctime>
 #include <filesystem>
-#include <map>
-#include <set>
 
 #include "cinnabar/base/encoding.h"
 #include "cinnabar/base/files.h"
 #include "cinnabar/project/json_text.h"
 #include "cinnabar/project/store_file.h"
+#include "cinnabar/project/store_rows.h"
 
 namespace cinnabar {
 namespace {
@@ -26,11 +25,6 @@ std::string now_text() {
   char text[32];
   std::strftime(text, sizeof text, "%Y-%m-%dT%H:%M:%SZ", &parts);
   return text;
-}
-
-bool has_own_table(const std::string& list) {
-  static const std::set<std::string> own{"deliverables", "products", "setups", "shots", "takes"};
-  return own.contains(list);
 }
 
 constexpr std::int64_t large_file = 8 << 20;  // bytes
@@ -77,13 +71,13 @@ class SqliteStore final : public Store {
     SQLite::Transaction transaction(db_);
     db_.exec(store_schema);
     db_.exec(fmt::format("PRAGMA user_version={}", store_version));
-    for (const auto& [key, value] : document.singles) write_entity({"", key, {}, *value, {}, {}});
+    for (const auto& [key, value] : document.singles) rows_.entity({"", key, {}, *value, {}, {}});
     for (const auto& [key, list] : document.lists) {
-      write_entity({key, "", {}, Json::array(), {}, {}});
+      rows_.entity({key, "", {}, Json::array(), {}, {}});
       for (std::size_t i = 0; i < list.size(); ++i)
-        write_entity({key, list[i]->at("id").get<std::string>(), {}, *list[i], {}, static_cast<int>(i)});
+        rows_.entity({key, list[i]->at("id").get<std::string>(), {}, *list[i], {}, static_cast<int>(i)});
     }
-    for (const auto& [id, blob] : document.blobs) write_blob(id, blob->fields, blob->bytes);
+    for (const auto& [id, blob] : document.blobs) rows_.blob(id, blob->fields, blob->bytes);
     transaction.commit();
     document_ = document;
   }
@@ -118,7 +112,7 @@ class SqliteStore final : public Store {
     SQLite::Statement rows(db_, "SELECT id, document FROM versions");
     while (rows.executeStep()) kept.emplace_back(rows.getColumn(0).getInt64(), stored(rows.getColumn(1)));
     for (auto& [id, document] : kept) {
-      put_away_blobs(document);
+      put_away_blobs(db_, document);
       SQLite::Statement update(db_, "UPDATE versions SET document = ? WHERE id = ?");
       update.bind(1, json_text(document));
       update.bind(2, id);
@@ -187,10 +181,10 @@ class SqliteStore final : public Store {
       note.bind(3, now_text());
       note.exec();
       for (const Change& change : edit.changes) {
-        write_entity(change);
-        write_change(seq, change);
+        rows_.entity(change);
+        rows_.change(seq, change);
       }
-      set_done(seq);
+      rows_.done(seq);
       return applied(document_, edit);
     });
   }
@@ -224,7 +218,7 @@ class SqliteStore final : public Store {
       insert.bind(1, name);
       insert.bind(2, now_text());
       Json document = document_.to_json();
-      put_away_blobs(document);
+      put_away_blobs(db_, document);
       insert.bind(3, json_text(document));
       insert.exec();
       return document_;
@@ -246,7 +240,7 @@ class SqliteStore final : public Store {
       row.bind(1, static_cast<std::int64_t>(number));
       if (!row.executeStep()) return std::nullopt;
       Json document = stored(row.getColumn(0));
-      fetch_blobs(document);
+      fetch_blobs(db_, document);
       return document;
     });
     if (!read) return tl::unexpected(read.error());
@@ -255,18 +249,6 @@ class SqliteStore final : public Store {
   }
 
  private:
-  using Written = std::map<std::string, std::unique_ptr<SQLite::Statement>>;
-  /// Statements live within one transaction: a failed one would hold on to what is rolled back.
-  class Statements {
-   public:
-    explicit Statements(Written& written) : written_(written) {}
-    Statements(const Statements&) = delete;
-    Statements& operator=(const Statements&) = delete;
-    ~Statements() { written_.clear(); }
-
-   private:
-    Written& written_;
-  };
   template <class F>
   Expected<void> writing(F change) {
     if (!writable_) return fail(path_, "is open for reading only", "close the other window first", Fault::output);
@@ -274,7 +256,7 @@ class SqliteStore final : public Store {
       return fail(path_, "was deleted while it was open", "save a copy under another name", Fault::output);
     try {
       SQLite::Transaction transaction(db_);
-      const Statements made_ready(written_);
+      const RowWriter::Transaction made_ready(rows_);
       Document next = change();
       transaction.commit();
       // The log stays where the file was: a file that moved must hold everything itself.
@@ -295,21 +277,6 @@ class SqliteStore final : public Store {
       return damaged(path_, "its history cannot be read");
     }
   }
-  /// JSON as a row holds it; throws where it is none.
-  static Json stored(const SQLite::Column& column) {
-    auto value = parsed_json({column.getText(), static_cast<std::size_t>(column.getBytes())});
-    if (!value) throw std::runtime_error("a row is no JSON that can be read");
-    return std::move(*value);
-  }
-  /// A statement that writes, made ready once.
-  SQLite::Statement& write(const std::string& sql) {
-    auto& kept = written_[sql];
-    if (!kept) kept = std::make_unique<SQLite::Statement>(db_, sql);
-    kept->reset();
-    kept->clearBindings();
-    return *kept;
-  }
-
   /// A name beside the file that is not taken: "Slow Burn.v1.cinnabar", "Slow Burn.v1-2.cinnabar".
   [[nodiscard]] std::string backup_name(int version) const {
     const fs::path whole(path_);
@@ -322,40 +289,6 @@ class SqliteStore final : public Store {
     }
   }
 
-  /// Replaces each blob's bytes in a version's document by the number of their one copy.
-  void put_away_blobs(Json& document) {
-    if (!document.contains("blobs") || !document["blobs"].is_object()) return;
-    for (auto& [id, blob] : document["blobs"].items()) {
-      const auto bytes = base64_decoded(blob.value("data", "")).value_or(std::vector<unsigned char>{});
-      if (!blob.contains("data")) continue;
-      SQLite::Statement find(db_, "SELECT id FROM kept_blobs WHERE bytes = ?");
-      find.bind(1, bytes.data(), static_cast<int>(bytes.size()));
-      std::int64_t number = 0;
-      if (find.executeStep()) {
-        number = find.getColumn(0).getInt64();
-      } else {
-        SQLite::Statement put(db_, "INSERT INTO kept_blobs (bytes) VALUES (?)");
-        put.bind(1, bytes.data(), static_cast<int>(bytes.size()));
-        put.exec();
-        number = db_.getLastInsertRowid();
-      }
-      blob.erase("data");
-      blob["kept"] = number;
-    }
-  }
-  void fetch_blobs(Json& document) const {
-    if (!document.contains("blobs") || !document["blobs"].is_object()) return;
-    for (auto& [id, blob] : document["blobs"].items()) {
-      if (!blob.contains("kept")) continue;  // as an older layout kept it
-      SQLite::Statement find(db_, "SELECT bytes FROM kept_blobs WHERE id = ?");
-      find.bind(1, blob["kept"].get<std::int64_t>());
-      if (!find.executeStep()) continue;
-      const auto* data = static_cast<const unsigned char*>(find.getColumn(0).getBlob());
-      blob["data"] = base64_encoded(std::vector<unsigned char>(data, data + find.getColumn(0).getBytes()));
-      blob.erase("kept");
-    }
-  }
-
   /// Number of the last edit that holds. Where the row of it is lost, everything in the history holds.
   [[nodiscard]] std::int64_t done() const {
     SQLite::Statement find(db_,
@@ -364,74 +297,6 @@ class SqliteStore final : public Store {
     find.executeStep();
     return find.getColumn(0).getInt64();
   }
-  void set_done(std::int64_t seq) {
-    auto& put = write("INSERT OR REPLACE INTO state (name, value) VALUES ('done', ?)");
-    put.bind(1, seq);
-    put.exec();
-  }
-
-  void write_blob(const std::string& id, const Json& fields, const std::vector<unsigned char>& bytes) {
-    auto& put = write("INSERT OR REPLACE INTO blobs (id, fields, bytes) VALUES (?, ?, ?)");
-    put.bind(1, id);
-    put.bind(2, json_text(fields));
-    put.bind(3, bytes.data(), static_cast<int>(bytes.size()));
-    put.exec();
-  }
-
-  void write_entity(const Change& change) {
-    const bool own = has_own_table(change.list);
-    if (change.list == "blobs") {
-      if (!change.after) {
-        auto& drop = write("DELETE FROM blobs WHERE id = ?");
-        drop.bind(1, change.id);
-        drop.exec();
-        return;
-      }
-      Json fields = *change.after;
-      const auto bytes = base64_decoded(fields.value("data", "")).value_or(std::vector<unsigned char>{});
-      fields.erase("data");
-      write_blob(change.id, fields, bytes);
-      return;
-    }
-    const bool single = change.list.empty(), presence = !single && change.id.empty();
-    const std::string table = single ? "singles" : presence ? "lists" : own ? change.list : "others";
-    const std::string& key = presence ? change.list : change.id;
-    if (!change.after) {
-      auto& drop = write(fmt::format("DELETE FROM {} WHERE {} = ?{}", table, single || presence ? "key" : "id",
-                                     table == "others" ? " AND list = ?" : ""));
-      drop.bind(1, key);
-      if (table == "others") drop.bind(2, change.list);
-      drop.exec();
-      return;
-    }
-    if (presence) {
-      auto& put = write("INSERT OR REPLACE INTO lists (key) VALUES (?)");
-      put.bind(1, key);
-      put.exec();
-      return;
-    }
-    auto& put = write(single ? "INSERT OR REPLACE INTO singles (key, body) VALUES (?, ?)"
-                      : own  ? "INSERT OR REPLACE INTO " + table + " (id, body, place) VALUES (?, ?, ?)"
-                             : "INSERT OR REPLACE INTO others (id, body, place, list) VALUES (?, ?, ?, ?)");
-    put.bind(1, key);
-    put.bind(2, json_text(*change.after));
-    if (!single) put.bind(3, change.place_after.value_or(0));
-    if (table == "others") put.bind(4, change.list);
-    put.exec();
-  }
-
-  void write_change(std::int64_t seq, const Change& c) {
-    auto& put = write("INSERT INTO changes VALUES (?, ?, ?, ?, ?, ?, ?)");
-    put.bind(1, seq);
-    put.bind(2, c.list);
-    put.bind(3, c.id);
-    c.before ? put.bind(4, json_text(*c.before)) : put.bind(4);
-    c.after ? put.bind(5, json_text(*c.after)) : put.bind(5);
-    c.place_before ? put.bind(6, *c.place_before) : put.bind(6);
-    c.place_after ? put.bind(7, *c.place_after) : put.bind(7);
-    put.exec();
-  }
-
   /// The edit that undo or redo would act on; nothing when there is none. Numbers follow one another without a
   /// gap.
   [[nodiscard]] std::optional<std::int64_t> next_seq(bool forward) const {
@@ -463,12 +328,6 @@ class SqliteStore final : public Store {
     }
   }
 
-  static std::optional<Json> maybe_json(const SQLite::Column& column) {
-    return column.isNull() ? std::nullopt : std::optional(stored(column));
-  }
-  static std::optional<int> maybe_int(const SQLite::Column& column) {
-    return column.isNull() ? std::nullopt : std::optional(column.getInt());
-  }
   [[nodiscard]] Edit edit_at(std::int64_t seq) const {
     Edit edit{title_of(seq), {}};
     SQLite::Statement rows(
@@ -490,8 +349,8 @@ class SqliteStore final : public Store {
       edit = edit_at(*seq);
       const auto written = writing([&] {
         for (const Change& c : edit->changes)
-          write_entity(forward ? c : Change{c.list, c.id, c.after, c.before, c.place_after, c.place_before});
-        set_done(forward ? *seq : *seq - 1);
+          rows_.entity(forward ? c : Change{c.list, c.id, c.after, c.before, c.place_after, c.place_before});
+        rows_.done(forward ? *seq : *seq - 1);
         return applied(document_, *edit, forward);
       });
       if (!written) return tl::unexpected(written.error());
@@ -542,7 +401,7 @@ class SqliteStore final : public Store {
   std::unique_ptr<WriterLock> lock_;     // outlives the database's own handles on the file
   std::shared_ptr<PrivateFolder> copy_;  // so does the folder
   mutable SQLite::Database db_;
-  Written written_;
+  RowWriter rows_{db_};
   bool writable_;
   Document document_;
 };
