@@ -6,10 +6,10 @@
 #include <filesystem>
 
 #include "cinnabar/cli/demo.h"
-#include "cinnabar/forecast/acquisitions.h"
 #include "cinnabar/forecast/forecast.h"
+#include "cinnabar/forecast/purchases/acquisitions.h"
 #include "cinnabar/photometry/sources.h"
-#include "cinnabar/project/store.h"
+#include "cinnabar/project/store/store.h"
 #include "cinnabar/render/meter.h"
 #include "cinnabar/takes/log.h"
 

@@ -2,9 +2,9 @@
 #pragma once
 #include <gtest/gtest.h>
 
-#include "cinnabar/project/document.h"
-#include "cinnabar/project/entities.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/document/document.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar::worlds {
 

@@ -10,8 +10,8 @@
 #include "cinnabar/cli/calculations.h"
 #include "cinnabar/cli/demo.h"
 #include "cinnabar/forecast/forecast.h"
-#include "cinnabar/project/json_text.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/document/json_text.h"
 #include "cinnabar/takes/log.h"
 
 namespace cinnabar {
@@ -78,12 +78,7 @@ int info_command(const Answer& answer, const std::string& file) {
                          counted(p.shots.size(), "{} shot", "{} shots"),
                          counted(p.takes.size(), "{} take", "{} takes")));
   for (std::size_t i = 0; i < p.shots.size(); ++i) {
-    int level = 0, leaning = 0, out = 0;
-    for (const Level& l : forecaster.levels(p, i)) {
-      level += l.state == State::level ? 1 : 0;
-      leaning += l.state == State::leaning ? 1 : 0;
-      out += l.state == State::out ? 1 : 0;
-    }
+    const auto [level, leaning, out] = tally(forecaster.levels(p, i));
     shots.push_back({{"number", i + 1},
                      {"name", p.shots[i]->name},
                      {"setup", p.shots[i]->setup},

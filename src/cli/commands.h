@@ -4,9 +4,9 @@
 #include <string>
 #include <vector>
 
-#include "cinnabar/project/entities.h"
-#include "cinnabar/project/store.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/model/entities.h"
+#include "cinnabar/project/store/store.h"
 
 namespace cinnabar {
 

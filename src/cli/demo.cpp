@@ -5,9 +5,9 @@
 #include <filesystem>
 
 #include "cinnabar/base/files.h"
-#include "cinnabar/project/json_text.h"
-#include "cinnabar/project/store.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/document/json_text.h"
+#include "cinnabar/project/store/store.h"
 #include "cinnabar/takes/log.h"
 
 namespace cinnabar {
@@ -43,17 +43,11 @@ Expected<void> replay(Store& store, const Json& step, const std::string& place) 
     if (!edit) return tl::unexpected(edit.error());
     return store.apply(*edit);
   }
-  Document next = store.document();
-  for (const Json& change : step.at("set")) {
-    auto changed = with_value(next, change.at(0).get<std::string>(), change.at(1));
-    if (!changed) return tl::unexpected(changed.error());
-    next = std::move(*changed);
-  }
-  const Edit edit = edit_between(store.document(), next, step.value("title", "Change"));
-  const auto faults = validate(next, edit);
-  if (!faults.empty())
-    return fail(place, faults.front().path + " " + faults.front().message, faults.front().mend, Fault::input);
-  return store.apply(edit);
+  Values values;
+  for (const Json& change : step.at("set")) values.emplace_back(change.at(0).get<std::string>(), change.at(1));
+  const auto edit = changed(store.document(), values, step.value("title", "Change"));
+  if (!edit) return fail(place, edit.error().place + " " + edit.error().message, edit.error().mend, Fault::input);
+  return store.apply(*edit);
 }
 
 }  // namespace

@@ -9,8 +9,8 @@
 #include "cinnabar/cli/commands.h"
 #include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
-#include "cinnabar/project/json_text.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/document/json_text.h"
 
 namespace cinnabar {
 

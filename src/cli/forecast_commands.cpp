@@ -14,7 +14,7 @@ Out level_json(const Level& l, const Forecaster::Levers* levers) {
   Out out{{"id", l.id},
           {"title", l.title},
           {"value", maybe(l.value)},
-          {"unit", l.unit},
+          {"unit", unit_name(l.unit)},
           {"low", maybe(l.band.low)},
           {"high", maybe(l.band.high)},
           {"state", state_name(l.state)},
@@ -37,7 +37,7 @@ std::string level_line(const Level& l) {
   const std::string band = fmt::format("{} to {}", l.band.low ? number_text(*l.band.low, 3) : "any",
                                        l.band.high ? number_text(*l.band.high, 3) : "any");
   return fmt::format("  {:<8} {:<24} {:>10} {:<16} wanted {:<16} {}", state_name(l.state), l.title,
-                     l.value ? number_text(*l.value, 4) : "-", l.unit, band, l.sentence);
+                     l.value ? number_text(*l.value, 4) : "-", unit_name(l.unit), band, l.sentence);
 }
 
 Expected<std::string> known_level(const std::string& id) {
@@ -65,7 +65,7 @@ int forecast_command(const Answer& answer, const ForecastArguments& a) {
     from = *shot, to = from + 1;
   }
   const Forecaster forecaster;
-  const bool of_spot = level_id->starts_with("spot.");
+  const bool of_spot = is_of_spot(*level_id);
   const auto told = [&](const Level& l, const Forecaster::Levers& levers) {
     answer.say(level_line(l));
     int number = 0;
@@ -97,7 +97,7 @@ int forecast_command(const Answer& answer, const ForecastArguments& a) {
 int lever_command(const Answer& answer, const ForecastArguments& a) {
   const auto level_id = known_level(a.level);
   if (!level_id) return answer.refuse(level_id.error());
-  const bool of_spot = level_id->starts_with("spot.");
+  const bool of_spot = is_of_spot(*level_id);
   if (of_spot != a.shot.empty())
     return answer.refuse({"--shot", of_spot ? "is not asked for a level of the spot" : "is missing",
                           of_spot ? "leave it out" : "give the number of the shot, from 1"});

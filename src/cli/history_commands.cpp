@@ -4,9 +4,9 @@
 #include "cinnabar/base/encoding.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/cli/commands.h"
-#include "cinnabar/project/differences.h"
-#include "cinnabar/project/json_text.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/document/differences.h"
+#include "cinnabar/project/document/json_text.h"
 
 namespace cinnabar {
 
@@ -24,12 +24,10 @@ int set_command(const Answer& answer, const std::string& file, const std::string
   if (!store) return answer.refuse(store.error());
   const Json parsed = parsed_json(value).value_or(Json(value));
   const Document& before = (*store)->document();
-  const auto after = with_value(before, pointer, parsed);
-  if (!after) return answer.refuse({after.error().place, after.error().message, after.error().mend});
   const auto was = value_at(before, pointer);
-  const Edit edit = edit_between(before, *after, pointer + " set to " + clipped(json_text(parsed), 60));
-  for (const DocumentFault& f : validate(*after, edit)) return answer.refuse({f.path, f.message, f.mend});
-  if (const auto kept = (*store)->apply(edit); !kept) return answer.refuse(kept.error());
+  const auto edit = changed(before, {{pointer, parsed}}, pointer + " set to " + clipped(json_text(parsed), 60));
+  if (!edit) return answer.refuse({edit.error().place, edit.error().message, edit.error().mend});
+  if (const auto kept = (*store)->apply(*edit); !kept) return answer.refuse(kept.error());
   answer.say(fmt::format("{}: {} to {}", pointer, was ? json_text(*was) : "nothing", json_text(parsed)));
   answer.give({{"pointer", pointer}, {"before", was ? Out(*was) : Out(nullptr)}, {"after", Out(parsed)}});
   return 0;

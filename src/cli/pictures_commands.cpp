@@ -7,7 +7,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/cli/commands.h"
 #include "cinnabar/formats/pictures.h"
-#include "cinnabar/project/entities.h"
+#include "cinnabar/project/model/entities.h"
 #include "cinnabar/render/meter.h"
 
 namespace cinnabar {

@@ -7,11 +7,11 @@
 #include <QTableWidget>
 
 #include "cinnabar/base/files.h"
+#include "cinnabar/desktop/board/move_shelf.h"
+#include "cinnabar/desktop/board/shot_paper.h"
+#include "cinnabar/desktop/board/sketch_pad.h"
 #include "cinnabar/desktop/pages/board_page.h"
-#include "cinnabar/desktop/widgets/levels_panel.h"
-#include "cinnabar/desktop/widgets/move_shelf.h"
-#include "cinnabar/desktop/widgets/shot_paper.h"
-#include "cinnabar/desktop/widgets/sketch_pad.h"
+#include "cinnabar/desktop/stage/levels_panel.h"
 #include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
 #include "window_fixture.h"

@@ -7,8 +7,8 @@
 
 #include "cinnabar/base/files.h"
 #include "cinnabar/color/white.h"
+#include "cinnabar/desktop/brief/product_drawing.h"
 #include "cinnabar/desktop/pages/brief_page.h"
-#include "cinnabar/desktop/widgets/product_drawing.h"
 #include "window_fixture.h"
 
 namespace cinnabar {

@@ -4,8 +4,8 @@
 #include <QPushButton>
 
 #include "cinnabar/base/files.h"
+#include "cinnabar/desktop/brief/product_drawing.h"
 #include "cinnabar/desktop/pages/brief_page.h"
-#include "cinnabar/desktop/widgets/product_drawing.h"
 #include "window_fixture.h"
 
 namespace cinnabar {

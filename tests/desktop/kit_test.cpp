@@ -5,8 +5,8 @@
 #include <QPushButton>
 
 #include "cinnabar/base/files.h"
+#include "cinnabar/desktop/kit/beam_plot.h"
 #include "cinnabar/desktop/pages/kit_page.h"
-#include "cinnabar/desktop/widgets/beam_plot.h"
 #include "window_fixture.h"
 
 namespace cinnabar {

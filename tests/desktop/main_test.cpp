@@ -1,9 +1,9 @@
 // One application for all tests of the window.
 #include <gtest/gtest.h>
 
+#include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/shell/memory.h"
 #include "cinnabar/desktop/theme/theme.h"
-#include "cinnabar/desktop/widgets/accessible.h"
 #include "timed_application.h"
 
 int main(int argc, char** argv) {

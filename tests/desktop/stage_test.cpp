@@ -1,6 +1,7 @@
 // The floor's views and things, the lens's overlays and reading, and the bands on the levels.
 #include "cinnabar/desktop/edits/things.h"
-#include "cinnabar/forecast/schools.h"
+#include "cinnabar/forecast/level_table.h"
+#include "cinnabar/forecast/levels/schools.h"
 #include "window_fixture.h"
 
 namespace cinnabar {
@@ -193,7 +194,7 @@ TEST_F(StageTest, TheWorstMomentIsOneClickAway) {
 
 TEST(Schools, NameEveryRuleThatTheDocumentKnowsAsItKnowsIt) {
   for (const std::string& id : level_ids()) {
-    const std::string rule = rule_of_level(id);
+    const std::string rule = level_row(id)->rule;
     if (rule.empty()) continue;
     std::vector<std::string> known;
     for (const auto& [key, values] : house_rule_values())

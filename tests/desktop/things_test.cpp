@@ -4,7 +4,7 @@
 
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/shell/language.h"
-#include "cinnabar/project/product_kinds.h"
+#include "cinnabar/project/making/product_kinds.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/staged.h"
 #include "window_fixture.h"

@@ -21,19 +21,19 @@
 #include <random>
 
 #include "cinnabar/cli/demo.h"
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/pages/takes_page.h"
 #include "cinnabar/desktop/shell/main_window.h"
+#include "cinnabar/desktop/stage/floor_view.h"
+#include "cinnabar/desktop/stage/ladder_view.h"
+#include "cinnabar/desktop/stage/lens_view.h"
+#include "cinnabar/desktop/stage/levels_panel.h"
+#include "cinnabar/desktop/stage/lights_panel.h"
+#include "cinnabar/desktop/stage/spot_strip.h"
 #include "cinnabar/desktop/theme/theme.h"
-#include "cinnabar/desktop/widgets/controls.h"
-#include "cinnabar/desktop/widgets/floor_view.h"
-#include "cinnabar/desktop/widgets/ladder_view.h"
-#include "cinnabar/desktop/widgets/lens_view.h"
-#include "cinnabar/desktop/widgets/levels_panel.h"
-#include "cinnabar/desktop/widgets/lights_panel.h"
-#include "cinnabar/desktop/widgets/spot_strip.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/project/checks/validation.h"
 
 namespace cinnabar {
 

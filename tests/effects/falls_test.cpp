@@ -1,6 +1,6 @@
-// Falls, swings and fluids against the equations of motion, stepped here: no outside source but Newton's second law
-// and, of the numbers, Timmerman & van der Weele 1999 (drag squared), Ibrahim 2005, Cheng 2008.
-// Torricelli's outflow and the pendulum: common practice, no source.
+// Falls, swings and fluids against the equations of motion, stepped here: no outside source but Newton's second
+// law and, of the numbers, Timmerman & van der Weele 1999 (drag squared), Ibrahim 2005, Cheng 2008. Torricelli's
+// outflow and the pendulum: common practice, no source.
 #include "cinnabar/effects/falls.h"
 
 #include <gtest/gtest.h>

@@ -1,5 +1,5 @@
 // What something not owned would buy: gains agree with the levels of a project that really has it.
-#include "cinnabar/forecast/acquisitions.h"
+#include "cinnabar/forecast/purchases/acquisitions.h"
 
 #include "judging.h"
 #include "worlds.h"

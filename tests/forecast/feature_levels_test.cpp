@@ -1,7 +1,7 @@
 // Worked by hand by similar triangles; bands: common practice, no source.
 // Promised features in a shot and over the spot, the parts of the spot and its cuts, against values worked by
 // hand.
-#include "cinnabar/forecast/features.h"
+#include "cinnabar/forecast/levels/features.h"
 
 #include "judging.h"
 

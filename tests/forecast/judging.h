@@ -2,8 +2,8 @@
 #pragma once
 #include <cmath>
 
-#include "cinnabar/forecast/context.h"
 #include "cinnabar/forecast/forecast.h"
+#include "cinnabar/forecast/levels/context.h"
 #include "worlds.h"
 
 namespace cinnabar::judging {

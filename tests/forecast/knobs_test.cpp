@@ -1,5 +1,5 @@
 // Knobs: each is a row of values that a hand would set, in order, and turning one makes a valid project.
-#include "cinnabar/forecast/knobs.h"
+#include "cinnabar/forecast/levers/knobs.h"
 
 #include <algorithm>
 

@@ -1,8 +1,8 @@
 // Each level against values worked by hand from its definition, in cases level, leaning and out; and every lever.
 #include <cmath>
 
-#include "cinnabar/forecast/context.h"
 #include "cinnabar/forecast/forecast.h"
+#include "cinnabar/forecast/levels/context.h"
 #include "cinnabar/photometry/sources.h"
 #include "judging.h"
 

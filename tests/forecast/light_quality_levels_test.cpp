@@ -1,5 +1,5 @@
 // Contrast, softness, stripes, ripple, noise, shadows and spill against values worked by hand.
-#include "cinnabar/forecast/cast.h"
+#include "cinnabar/forecast/measures/cast.h"
 #include "cinnabar/photometry/sources.h"
 #include "judging.h"
 

@@ -1,5 +1,5 @@
 // Measures of light: kept by arrangement, mixed for every dimmer and exposure.
-#include "cinnabar/forecast/measure.h"
+#include "cinnabar/forecast/measures/measure.h"
 
 #include "cinnabar/forecast/forecast.h"
 #include "worlds.h"

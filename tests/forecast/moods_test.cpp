@@ -1,8 +1,8 @@
 // Bands of the moods: common practice, no source.
 // What a mood asks of movement and pace, and where features are seen best.
-#include "cinnabar/forecast/moods.h"
+#include "cinnabar/forecast/levels/moods.h"
 
-#include "cinnabar/forecast/features.h"
+#include "cinnabar/forecast/levels/features.h"
 #include "judging.h"
 
 namespace cinnabar {

@@ -1,10 +1,10 @@
 // Ready moves: every one on five products of very different size and two kits is a valid, whole shot whose levels
 // can all be computed; and what each promises of its own holds.
-#include "cinnabar/forecast/ready_moves.h"
+#include "cinnabar/forecast/moves/ready_moves.h"
 
 #include <functional>
 
-#include "cinnabar/project/starter_kits.h"
+#include "cinnabar/project/making/starter_kits.h"
 #include "worlds.h"
 
 namespace cinnabar {

@@ -1,7 +1,7 @@
 // What the camera sees of the set and the product: outer edges, outlines, frames and runs of the label.
-#include "cinnabar/forecast/runs.h"
-#include "cinnabar/forecast/set_edges_seen.h"
-#include "cinnabar/forecast/silhouette.h"
+#include "cinnabar/forecast/levels/runs.h"
+#include "cinnabar/forecast/measures/set_edges_seen.h"
+#include "cinnabar/forecast/measures/silhouette.h"
 #include "judging.h"
 
 namespace cinnabar {
@@ -133,7 +133,7 @@ TEST(FacingRuns, OfAStillLabelLastTheWholeShot) {
 
 TEST(Effects, AreToldWorstFirstAndCounted) {
   const auto level = [](const char* id, State state, double value) {
-    return Level{.id = id, .title = id, .unit = "x", .value = value, .state = state};
+    return Level{.id = id, .title = id, .unit = Unit::times, .value = value, .state = state};
   };
   const std::vector<Level> before{level("a", State::level, 1), level("b", State::out, 2),
                                   level("c", State::leaning, 3), level("own", State::out, 4)},

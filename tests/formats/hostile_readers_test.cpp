@@ -8,8 +8,8 @@
 #include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
 #include "cinnabar/photometry/ies.h"
-#include "cinnabar/project/blobs.h"
-#include "cinnabar/project/json_text.h"
+#include "cinnabar/project/document/json_text.h"
+#include "cinnabar/project/model/blobs.h"
 #include "private_folder.h"
 #include "worlds.h"
 

@@ -1,4 +1,5 @@
-// Lambertian faces by midpoint sums of L cos cos / r2 (common practice, no source). Closed forms against brute sums, and stripes against traced rays.
+// Lambertian faces by midpoint sums of L cos cos / r2 (common practice, no source). Closed forms against brute
+// sums, and stripes against traced rays.
 #include "cinnabar/photometry/sources.h"
 
 #include <gtest/gtest.h>

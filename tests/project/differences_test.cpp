@@ -1,10 +1,10 @@
 // What differs between two documents, in words; and versions kept in the file.
-#include "cinnabar/project/differences.h"
+#include "cinnabar/project/document/differences.h"
 
 #include <algorithm>
 #include <filesystem>
 
-#include "cinnabar/project/store.h"
+#include "cinnabar/project/store/store.h"
 #include "private_folder.h"
 #include "worlds.h"
 

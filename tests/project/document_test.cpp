@@ -2,8 +2,8 @@
 #include <fstream>
 #include <random>
 
-#include "cinnabar/project/edit.h"
-#include "cinnabar/project/json_text.h"
+#include "cinnabar/project/document/edit.h"
+#include "cinnabar/project/document/json_text.h"
 #include "worlds.h"
 
 namespace cinnabar {

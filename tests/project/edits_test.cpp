@@ -1,8 +1,8 @@
 // Edits between any two documents: they lead there and back, say what they do, and are nothing between equals.
 #include <random>
 
-#include "cinnabar/project/differences.h"
-#include "cinnabar/project/edit.h"
+#include "cinnabar/project/document/differences.h"
+#include "cinnabar/project/document/edit.h"
 #include "worlds.h"
 
 namespace cinnabar {

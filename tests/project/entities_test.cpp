@@ -1,5 +1,5 @@
 // Entities: what is left out has the document's default, and what did not change is not read again.
-#include "cinnabar/project/entities.h"
+#include "cinnabar/project/model/entities.h"
 
 #include "worlds.h"
 

@@ -1,7 +1,7 @@
 // JSON as text: one depth for all readers, and nothing that cannot be written again.
-#include "cinnabar/project/json_text.h"
+#include "cinnabar/project/document/json_text.h"
 
-#include "cinnabar/project/edit.h"
+#include "cinnabar/project/document/edit.h"
 #include "worlds.h"
 
 namespace cinnabar {

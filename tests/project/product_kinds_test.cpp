@@ -1,5 +1,5 @@
 // Products built from measures: every kind is valid and as large as asked; what does not fit is refused by name.
-#include "cinnabar/project/product_kinds.h"
+#include "cinnabar/project/making/product_kinds.h"
 
 #include <random>
 

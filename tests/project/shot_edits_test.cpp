@@ -1,5 +1,5 @@
 // The Board's edits: shots moved, copied, split and joined keep playing as they did.
-#include "cinnabar/project/shot_edits.h"
+#include "cinnabar/project/making/shot_edits.h"
 
 #include "worlds.h"
 

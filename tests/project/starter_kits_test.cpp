@@ -1,5 +1,5 @@
 // Starter kits: each is a whole, valid kit, and what is there already stays.
-#include "cinnabar/project/starter_kits.h"
+#include "cinnabar/project/making/starter_kits.h"
 
 #include "worlds.h"
 

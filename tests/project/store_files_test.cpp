@@ -6,7 +6,7 @@
 
 #include <csignal>
 
-#include "cinnabar/project/store.h"
+#include "cinnabar/project/store/store.h"
 #include "private_folder.h"
 #include "worlds.h"
 

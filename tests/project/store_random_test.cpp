@@ -4,7 +4,7 @@
 #include <filesystem>
 #include <random>
 
-#include "cinnabar/project/store.h"
+#include "cinnabar/project/store/store.h"
 #include "private_folder.h"
 #include "worlds.h"
 

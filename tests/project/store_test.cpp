@@ -1,5 +1,5 @@
 // The store: nothing acknowledged is lost, whatever happens to the process or the file.
-#include "cinnabar/project/store.h"
+#include "cinnabar/project/store/store.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <sys/resource.h>

@@ -1,4 +1,5 @@
-// Areas are those of elementary geometry (common practice, no source). Labels, faces and sheets: where they stand, how large they are and which way they look.
+// Areas are those of elementary geometry (common practice, no source). Labels, faces and sheets: where they stand,
+// how large they are and which way they look.
 #include <cmath>
 
 #include "cinnabar/scene/form.h"

@@ -3,7 +3,7 @@
 
 #include <cmath>
 
-#include "cinnabar/project/product_kinds.h"
+#include "cinnabar/project/making/product_kinds.h"
 #include "cinnabar/scene/staged.h"
 #include "worlds.h"
 

@@ -8,9 +8,9 @@
 #include <thread>
 
 #include "cinnabar/desktop/workers/newest.h"
-#include "cinnabar/project/blobs.h"
-#include "cinnabar/project/json_ptr.h"
-#include "cinnabar/project/store.h"
+#include "cinnabar/project/document/json_ptr.h"
+#include "cinnabar/project/model/blobs.h"
+#include "cinnabar/project/store/store.h"
 #include "private_folder.h"
 #include "worlds.h"
 

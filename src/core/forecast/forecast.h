@@ -4,9 +4,9 @@
 #include <memory>
 
 #include "cinnabar/forecast/level.h"
-#include "cinnabar/forecast/measure.h"
-#include "cinnabar/project/document.h"
-#include "cinnabar/project/entities.h"
+#include "cinnabar/forecast/measures/measure.h"
+#include "cinnabar/project/document/document.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar {
 
@@ -48,13 +48,14 @@ class Forecaster {
   }
 
  private:
-  [[nodiscard]] Levers beat_levers(const Document& document, const Project& project) const;
   MeasureQuality quality_;
   std::shared_ptr<MeasureCache> measures_;
 };
 
 /// Levels of the whole spot that apply to it and need no light.
 [[nodiscard]] std::vector<Level> spot_levels(const Project& project);
+/// Whether an id is one of the spot's.
+[[nodiscard]] bool is_of_spot(const std::string& id);
 /// Ids of the spot's levels, in order.
 [[nodiscard]] const std::vector<std::string>& spot_level_ids();
 

@@ -1,7 +1,7 @@
 // What of a shot bears on safety, for the cautions beside its plan.
 #pragma once
 #include "cinnabar/planning/cautions.h"
-#include "cinnabar/project/entities.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar {
 

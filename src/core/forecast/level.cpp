@@ -25,6 +25,70 @@ const char* state_name(State state) {
   return "unknown";
 }
 
+namespace {
+
+/// One row a unit: its name in answers, and how a value is written in few letters.
+struct UnitRow {
+  Unit unit;
+  const char* name;
+  std::string (*written)(double);
+};
+
+template <int decimals>
+std::string fixed(double v) {
+  return fixed_text(v, decimals);
+}
+
+const UnitRow& unit_row(Unit unit) {
+  static const UnitRow rows[] = {
+      {Unit::none, "", [](double v) { return number_text(v, 3); }},
+      {Unit::stops, "stops", [](double v) { return said("{} stops", fixed_text(v, 1)); }},
+      {Unit::signed_stops, "stops", [](double v) { return said("{} stops", signed_text(v, 1)); }},
+      {Unit::stops_under_clip, "stops", [](double v) { return said("{} under clip", fixed_text(v, 1)); }},
+      {Unit::mired, "mired", [](double v) { return said("{} mired", signed_text(v, 0)); }},
+      {Unit::frames, "frames",
+       [](double v) { return said("{} frames", std::abs(v) < 0.05 ? "0" : signed_text(v, 1)); }},
+      {Unit::frame_share, "% of the frame", [](double v) { return said("{} % of frame", fixed_text(v, 0)); }},
+      {Unit::rating_share, "% of the rating", [](double v) { return said("{} % of rating", fixed_text(v, 0)); }},
+      {Unit::width_share, "% of the width", [](double v) { return said("{} % of width", fixed_text(v, 1)); }},
+      {Unit::stock_share, "% of what is there", [](double v) { return fixed_text(v, 0) + " %"; }},
+      {Unit::turn_share, "% of a turn", [](double v) { return said("{} % of a turn", number_text(v, 3)); }},
+      {Unit::breathing, "% breathing", [](double v) { return fixed_text(v, 1) + " %"; }},
+      {Unit::percent, "%", [](double v) { return number_text(v, 3) + " %"; }},
+      {Unit::degrees, "degrees", [](double v) { return fixed_text(v, 0) + "\u00B0"; }},
+      {Unit::times, "x", [](double v) { return fixed_text(v, 1) + " \u00D7"; }},
+      {Unit::iso, "ISO", fixed<0>},
+      {Unit::px, "px", [](double v) { return fixed_text(v, 1) + " px"; }},
+      {Unit::pitches, "pixel pitches", [](double v) { return said("{} pitches", fixed_text(v, 1)); }},
+      {Unit::mm, "mm", [](double v) { return fixed_text(v, 1) + " mm"; }},
+      {Unit::spare_mm, "mm",
+       [](double v) {
+         return v < 0 ? said("{} mm short", fixed_text(-v, 1)) : said("{} mm spare", fixed_text(v, 1));
+       }},
+      {Unit::spare_metres, "m",
+       [](double v) {
+         return v < 0 ? said("{} m too near", fixed_text(-v, 2)) : said("{} m spare", fixed_text(v, 2));
+       }},
+      {Unit::seconds, "s", [](double v) { return number_text(v, 3) + " s"; }},
+      {Unit::missing, "things missing",
+       [](double v) { return v == 0 ? said("all there") : said("{} missing", number_text(v, 3)); }},
+      {Unit::unlocked, "not locked",
+       [](double v) { return v == 0 ? said("all locked") : said("{} open", number_text(v, 3)); }},
+      {Unit::cut_share, "share", [](double v) { return said("{} share", number_text(v, 3)); }},
+  };
+  for (const UnitRow& row : rows)
+    if (row.unit == unit) return row;
+  return rows[0];
+}
+
+}  // namespace
+
+const char* unit_name(Unit unit) { return unit_row(unit).name; }
+
+std::string value_text(const Level& level) {
+  return level.value ? unit_row(level.unit).written(*level.value) : said("cannot be told");
+}
+
 double badness(double value, const Band& band) {
   double worst = -std::numeric_limits<double>::infinity();
   if (band.low) worst = std::max(worst, *band.low - value);
@@ -48,14 +112,29 @@ State state_of(double value, const Band& band, bool count) {
   return b <= rounding ? State::level : State::out;
 }
 
+int weight_of(State state) { return state == State::out ? 2 : state == State::leaning ? 1 : 0; }
+int weight_of(const std::vector<Level>& levels) {
+  int sum = 0;
+  for (const Level& l : levels) sum += weight_of(l.state);
+  return sum;
+}
+Tally tally(const std::vector<Level>& levels) {
+  Tally t;
+  for (const Level& l : levels) {
+    t.level += l.state == State::level ? 1 : 0;
+    t.leaning += l.state == State::leaning ? 1 : 0;
+    t.out += l.state == State::out ? 1 : 0;
+  }
+  return t;
+}
+
 std::string told_effects(const std::vector<Level>& before, const std::vector<Level>& after, const std::string& own,
                          int& harm) {
-  const auto rank = [](State s) { return s == State::leaning ? 1 : s == State::out ? 2 : 0; };
   std::string worse, better;
   for (const Level& a : after) {
     if (a.id == own) continue;
     const auto b = std::find_if(before.begin(), before.end(), [&](const Level& l) { return l.id == a.id; });
-    const int was = b == before.end() ? 0 : rank(b->state), is = rank(a.state);
+    const int was = b == before.end() ? 0 : weight_of(b->state), is = weight_of(a.state);
     if (is == was || !a.value) continue;
     harm += is - was;
     std::string& to = is > was ? worse : better;
@@ -63,7 +142,7 @@ std::string told_effects(const std::vector<Level>& before, const std::vector<Lev
                a.state == State::level     ? "comes home"
                : a.state == State::leaning ? "leans"
                                            : "goes out",
-               number_text(*a.value, 3), a.unit);
+               number_text(*a.value, 3), unit_name(a.unit));
   }
   return worse + (worse.empty() || better.empty() ? "" : "; ") + better;
 }

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "cinnabar/project/edit.h"
+#include "cinnabar/project/document/edit.h"
 
 namespace cinnabar {
 
@@ -27,8 +27,41 @@ struct Lever {
   int harm = 0;  ///< other levels that it makes worse, less those it makes better
 };
 
+/// What a value is told in, and how it is written beside its level's name. Two may bear one name and be written
+/// differently: stops that are free, and stops whose sign says which way it is off.
+enum class Unit {
+  none,
+  stops,
+  signed_stops,
+  stops_under_clip,
+  mired,
+  frames,
+  frame_share,
+  rating_share,
+  width_share,
+  stock_share,
+  turn_share,
+  breathing,
+  percent,
+  degrees,
+  times,
+  iso,
+  px,
+  pitches,
+  mm,
+  spare_mm,
+  spare_metres,
+  seconds,
+  missing,
+  unlocked,
+  cut_share
+};
+/// Its name in answers: "stops", "% of the frame".
+[[nodiscard]] const char* unit_name(Unit unit);
+
 struct Level {
-  std::string id, title, unit;
+  std::string id, title;
+  Unit unit = Unit::none;
   std::optional<double> value;
   Band band;
   State state = State::unknown;
@@ -36,9 +69,22 @@ struct Level {
   std::optional<double> set_time;  ///< the worst moment
 };
 
+/// The value as it stands beside the level's name, in few letters: "+0.3 stops", "2 missing"; says so where it
+/// cannot be told.
+[[nodiscard]] std::string value_text(const Level& level);
+
 /// Leaning is inside the band's outer tenth or up to a tenth beyond: a tenth of a two-sided band's width, of the
 /// bound where there is one. A bound of 0 and counts have no leaning.
 [[nodiscard]] State state_of(double value, const Band& band, bool count = false);
+/// How much a state weighs where changes are compared: out 2, leaning 1.
+[[nodiscard]] int weight_of(State state);
+[[nodiscard]] int weight_of(const std::vector<Level>& levels);
+/// How many levels stand how; what cannot be told is counted neither way.
+struct Tally {
+  int level = 0, leaning = 0, out = 0;
+};
+[[nodiscard]] Tally tally(const std::vector<Level>& levels);
+
 /// What a change does to levels, in words: those other than `own` whose state it moves, the worse ones first;
 /// empty when there are none. `harm` grows by each step for the worse and shrinks by each for the better.
 [[nodiscard]] std::string told_effects(const std::vector<Level>& before, const std::vector<Level>& after,

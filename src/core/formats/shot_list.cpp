@@ -93,7 +93,7 @@ class Line {
     if (!setup_wanted.empty()) shot_["setup"] = setup_of(setup_wanted)->id;
     for (const char* own : {"needs", "play", "tracks", "uses", "notes", "takes_planned", "role"}) shot_.erase(own);
     for (const std::string& phrase : rest) {
-      if (const auto fault = put(lower(phrase))) return fault;
+      if (auto fault = put(lower(phrase))) return fault;
       if (!understood(lower(phrase))) notes.push_back(phrase);
     }
     std::string text;

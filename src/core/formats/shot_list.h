@@ -1,8 +1,8 @@
 // A shot list from outside: plain words pasted in, or a table joined to the shots that are there.
 #pragma once
 #include "cinnabar/formats/csv.h"
-#include "cinnabar/project/edit.h"
-#include "cinnabar/project/entities.h"
+#include "cinnabar/project/document/edit.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar {
 

@@ -7,8 +7,8 @@
 #include <set>
 
 #include "cinnabar/base/encoding.h"
-#include "cinnabar/project/json_text.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/document/json_text.h"
 
 namespace cinnabar {
 namespace {

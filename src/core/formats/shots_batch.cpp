@@ -1,6 +1,6 @@
 #include "cinnabar/formats/shots_batch.h"
 
-#include "cinnabar/project/new_shot.h"
+#include "cinnabar/project/making/new_shot.h"
 
 namespace cinnabar {
 

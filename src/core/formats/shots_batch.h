@@ -5,7 +5,7 @@
 #include <unordered_map>
 #include <vector>
 
-#include "cinnabar/project/validation.h"
+#include "cinnabar/project/checks/validation.h"
 
 namespace cinnabar {
 

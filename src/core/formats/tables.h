@@ -2,8 +2,8 @@
 #pragma once
 #include "cinnabar/formats/csv.h"
 #include "cinnabar/planning/packing.h"
-#include "cinnabar/project/edit.h"
-#include "cinnabar/project/entities.h"
+#include "cinnabar/project/document/edit.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar {
 

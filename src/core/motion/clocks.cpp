@@ -105,7 +105,7 @@ Expected<Judder> judder(const JudderInputs& in) {
   return Judder{in.time / in.travel_frame_widths, 7.0 * 24.0 / in.timeline_rate};
 }
 
-PlayClock::PlayClock(std::vector<SpeedPoint> points) {
+PlayClock::PlayClock(const std::vector<SpeedPoint>& points) {
   for (const SpeedPoint& p : points)
     if (p.speed > 0.0 && std::isfinite(p.speed) && (points_.empty() || p.set_time > points_.back().set_time))
       points_.push_back(p);

@@ -61,7 +61,7 @@ class PlayClock {
  public:
   PlayClock() = default;
   /// `points` by rising set time with positive speeds (validated documents have no others; these are skipped).
-  explicit PlayClock(std::vector<SpeedPoint> points);
+  explicit PlayClock(const std::vector<SpeedPoint>& points);
 
   [[nodiscard]] double screen_at(double set_time) const;
   [[nodiscard]] double set_at(double screen_time) const;

@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "cinnabar/project/entities.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar {
 

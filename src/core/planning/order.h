@@ -4,7 +4,7 @@
 #pragma once
 #include <vector>
 
-#include "cinnabar/project/entities.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar {
 

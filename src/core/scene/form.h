@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "cinnabar/base/vec.h"
-#include "cinnabar/project/entities.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar {
 

@@ -20,8 +20,8 @@
 #include "cinnabar/base/encoding.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/color/white.h"
-#include "cinnabar/project/json_text.h"
-#include "cinnabar/project/new_shot.h"
+#include "cinnabar/project/document/json_text.h"
+#include "cinnabar/project/making/new_shot.h"
 // Needs IOStream's definition before it.
 #include <assimp/MemoryIOWrapper.h>
 
@@ -401,7 +401,7 @@ Expected<Document> with_mesh_product(const Document& document, const MeshFile& m
     for (int k = 2; next.blobs.contains(blob); ++k)
       blob = "mesh-" + product["id"].get<std::string>() + "-" + id + "-" + std::to_string(k);
     next.blobs[blob] = std::make_shared<const Blob>(Blob{Json{{"type", "model/stl"}}, stl_of(part.corners)});
-    const auto known = std::make_shared<const PartMesh>(std::move(part));  // so that nobody has to read it again
+    auto known = std::make_shared<const PartMesh>(std::move(part));  // so that nobody has to read it again
     (void)next.blobs[blob]->memo.get<PartMesh>([&] { return known; });
     product["parts"].push_back({{"id", id}, {"mesh", blob}, {"material", group.material}});
   }

@@ -8,8 +8,8 @@
 
 #include "cinnabar/base/result.h"
 #include "cinnabar/base/text.h"
-#include "cinnabar/project/document.h"
-#include "cinnabar/project/part_mesh.h"
+#include "cinnabar/project/document/document.h"
+#include "cinnabar/project/model/part_mesh.h"
 
 namespace cinnabar {
 

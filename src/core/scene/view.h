@@ -3,7 +3,7 @@
 #include <optional>
 
 #include "cinnabar/base/vec.h"
-#include "cinnabar/project/entities.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar {
 

@@ -10,7 +10,7 @@
 #include "cinnabar/base/encoding.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
-#include "cinnabar/project/json_text.h"
+#include "cinnabar/project/document/json_text.h"
 
 namespace cinnabar {
 

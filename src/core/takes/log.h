@@ -2,8 +2,8 @@
 #pragma once
 #include <optional>
 
-#include "cinnabar/project/entities.h"
-#include "cinnabar/project/store.h"
+#include "cinnabar/project/model/entities.h"
+#include "cinnabar/project/store/store.h"
 #include "cinnabar/takes/prediction.h"
 
 namespace cinnabar {

@@ -1,7 +1,7 @@
 // What is in hand: the numbers of the selected thing, each with the edit that typing it makes.
 #pragma once
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/session.h"
-#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
 

@@ -6,7 +6,8 @@
 #include <utility>
 
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/project/checks/validation.h"
 #include "cinnabar/takes/log.h"
 
 namespace cinnabar {
@@ -83,27 +84,9 @@ void Session::show(Document document) {
   emit changed();
 }
 
-namespace {
-std::optional<Document> with_values(const Document& from, const Session::Values& values, QString* why) {
-  Document next = from;
-  for (const auto& [pointer, value] : values) {
-    auto changed = with_value(next, pointer, value);
-    if (!changed) {
-      if (why) *why = QString::fromStdString(changed.error().text());
-      return std::nullopt;
-    }
-    next = std::move(*changed);
-  }
-  return next;
-}
-}  // namespace
-
 bool Session::preview(const Values& values) {
-  auto next = with_values(kept_, values, nullptr);
-  if (!next || !validate(*next, edit_between(kept_, *next, "")).empty()) return false;
-  previewing_ = true;
-  show(std::move(*next));
-  return true;
+  const auto edit = cinnabar::changed(kept_, values, {});
+  return edit && preview(*edit);
 }
 bool Session::preview(const Edit& edit) {
   previewing_ = true;
@@ -117,16 +100,10 @@ void Session::dropPreview() {
 }
 
 bool Session::keep(const QString& title, const Values& values) {
-  QString why;
-  auto next = with_values(kept_, values, &why);
-  if (next) {
-    const Edit edit = edit_between(kept_, *next, title.toStdString());
-    const auto faults = validate(*next, edit);
-    if (faults.empty()) return keep(edit);
-    why = QString::fromStdString(faults.front().message + "; " + faults.front().mend);
-  }
+  const auto edit = cinnabar::changed(kept_, values, title.toStdString());
+  if (edit) return keep(*edit);
   dropPreview();
-  emit message(tr("Not changed: %1").arg(why));
+  emit message(tr("Not changed: %1").arg(q(edit.error().message + "; " + edit.error().mend)));
   return false;
 }
 
@@ -199,14 +176,10 @@ void Session::saveCopy(const QString& path) {
     const auto made = Store::create(path.toStdString(), document);
     const bool saved = made.has_value();
     const QString said = saved ? tr("Saved a copy: %1").arg(path) : QString::fromStdString(made.error().text());
-    QMetaObject::invokeMethod(
-        this,
-        [self, said, path, saved] {
-          if (!self) return;
-          emit self->message(said);
-          emit self->copySaved(path, saved);
-        },
-        Qt::QueuedConnection);
+    later(self, [self, said, path, saved] {
+      emit self->message(said);
+      emit self->copySaved(path, saved);
+    });
   });
 }
 
@@ -215,15 +188,11 @@ void Session::refreshTitles() {
   files_->add([this, self] {
     const QString undo = QString::fromStdString(store_->undo_title()),
                   redo = QString::fromStdString(store_->redo_title());
-    QMetaObject::invokeMethod(
-        this,
-        [self, undo, redo] {
-          if (!self) return;
-          self->undoTitle_ = undo;
-          self->redoTitle_ = redo;
-          emit self->historyChanged();
-        },
-        Qt::QueuedConnection);
+    later(self, [self, undo, redo] {
+      self->undoTitle_ = undo;
+      self->redoTitle_ = redo;
+      emit self->historyChanged();
+    });
   });
 }
 
@@ -244,24 +213,20 @@ void Session::step(bool forward) {
     const QString title = some ? QString::fromStdString((*edit)->title) : QString();
     const QString undo = QString::fromStdString(store_->undo_title()),
                   redo = QString::fromStdString(store_->redo_title());
-    QMetaObject::invokeMethod(
-        this,
-        [self, forward, why, some, title, undo, redo, document = store_->document()] {
-          if (!self) return;
-          --self->stepping_;
-          if (some) {
-            self->kept_ = document;
-            self->show(document);
-          }
-          self->undoTitle_ = undo;
-          self->redoTitle_ = redo;
-          emit self->historyChanged();
-          emit self->message(!why.isEmpty() ? why
-                             : !some        ? (forward ? tr("Nothing to do again") : tr("Nothing to take back"))
-                             : forward      ? tr("Done again: %1").arg(title)
-                                            : tr("Taken back: %1").arg(title));
-        },
-        Qt::QueuedConnection);
+    later(self, [self, forward, why, some, title, undo, redo, document = store_->document()] {
+      --self->stepping_;
+      if (some) {
+        self->kept_ = document;
+        self->show(document);
+      }
+      self->undoTitle_ = undo;
+      self->redoTitle_ = redo;
+      emit self->historyChanged();
+      emit self->message(!why.isEmpty() ? why
+                         : !some        ? (forward ? tr("Nothing to do again") : tr("Nothing to take back"))
+                         : forward      ? tr("Done again: %1").arg(title)
+                                        : tr("Taken back: %1").arg(title));
+    });
   });
 }
 void Session::undo() { step(false); }
@@ -272,12 +237,7 @@ void Session::keepVersion(const QString& name) {
   files_->add([this, self, name] {
     const auto kept = store_->keep_version(name.toStdString());
     const QString said = kept ? tr("Kept as version %1").arg(name) : QString::fromStdString(kept.error().text());
-    QMetaObject::invokeMethod(
-        this,
-        [self, said] {
-          if (self) emit self->message(said);
-        },
-        Qt::QueuedConnection);
+    later(self, [self, said] { emit self->message(said); });
   });
 }
 
@@ -289,12 +249,7 @@ void Session::askVersions() {
       for (const KeptVersion& v : *versions)
         list << tr("%1, %2").arg(QString::fromStdString(v.name),
                                  QString::fromStdString(v.at).left(16).replace('T', ' '));
-    QMetaObject::invokeMethod(
-        this,
-        [self, list] {
-          if (self) emit self->versionsListed(list);
-        },
-        Qt::QueuedConnection);
+    later(self, [self, list] { emit self->versionsListed(list); });
   });
 }
 
@@ -307,13 +262,9 @@ void Session::askVersion(std::size_t number) {
     const QString name =
         versions && number < versions->size() ? QString::fromStdString((*versions)[number].name) : QString();
     auto document = read ? std::make_shared<const Document>(*read) : nullptr;
-    QMetaObject::invokeMethod(
-        this,
-        [self, why, name, document] {
-          if (!self) return;
-          document ? emit self->versionRead(name, document) : emit self->message(why);
-        },
-        Qt::QueuedConnection);
+    later(self, [self, why, name, document] {
+      document ? emit self->versionRead(name, document) : emit self->message(why);
+    });
   });
 }
 
@@ -339,12 +290,9 @@ void Session::askTakeChanges(const std::string& shotId) {
                          : told(store_->changes_between_takes(log.takes[k - 1]->id, log.takes[k]->id)));
     const TakeChange since =
         log.takes.empty() ? TakeChange() : told(store_->changes_since_take(log.takes.back()->id));
-    QMetaObject::invokeMethod(
-        this,
-        [self, shotId, perTake, since] {
-          if (self) emit self->takeChanges(QString::fromStdString(shotId), perTake, since);
-        },
-        Qt::QueuedConnection);
+    later(self, [self, shotId, perTake, since] {
+      emit self->takeChanges(QString::fromStdString(shotId), perTake, since);
+    });
   });
 }
 

@@ -12,8 +12,8 @@
 #include "cinnabar/base/text.h"
 
 #include "cinnabar/desktop/workers/newest.h"
-#include "cinnabar/project/entities.h"
-#include "cinnabar/project/store.h"
+#include "cinnabar/project/model/entities.h"
+#include "cinnabar/project/store/store.h"
 
 namespace cinnabar {
 
@@ -57,8 +57,7 @@ class Session : public QObject {
   void setSetTime(double seconds);
   [[nodiscard]] Units units() const { return project_.units == "imperial" ? Units::imperial : Units::metric; }
 
-  using Values =
-      std::vector<std::pair<std::string, std::optional<Json>>>;  ///< pointer and value; no value removes
+  using Values = cinnabar::Values;
   /// Shows values without keeping them (while something is dragged or tried). Refused values change nothing.
   bool preview(const Values& values);
   bool preview(const Edit& edit);

@@ -5,8 +5,8 @@
 
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/project/new_shot.h"
-#include "cinnabar/project/shot_edits.h"
+#include "cinnabar/project/making/new_shot.h"
+#include "cinnabar/project/making/shot_edits.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {

@@ -7,13 +7,13 @@
 #include <string_view>
 
 #include "cinnabar/base/files.h"
+#include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/desktop/shell/language.h"
 #include "cinnabar/desktop/shell/main_window.h"
 #include "cinnabar/desktop/shell/memory.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/accessible.h"
 
 namespace {
 

@@ -2,10 +2,10 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/board/sketch_pad.h"
 #include "cinnabar/desktop/pages/board_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/sketch_pad.h"
 
 namespace cinnabar {
 namespace {
@@ -35,8 +35,8 @@ void BoardCards::paintCard(QPainter& p, std::size_t i) {
   const bool chosen = i == session_->shotIndex();
   CardLook look{session_->project().shots[i],
                 glance ? glance->picture.cacheKey() : 0,
-                glance ? glance->out : 0,
-                glance ? glance->leaning : 0,
+                glance ? glance->counts.out : 0,
+                glance ? glance->counts.leaning : 0,
                 i,
                 place.size(),
                 devicePixelRatioF(),
@@ -87,7 +87,7 @@ void BoardCards::drawCard(QPainter& p, std::size_t i, const QRectF& c, double ra
   drawText(p, {x + 30, y, room - 30, 16}, Qt::AlignRight | Qt::AlignVCenter,
            tr("%1 s").arg(q(fixed_text(shot.screen_time, 1))), numberFont(11), t.quiet);
   y += 17;
-  const int dots = glance ? std::min(4, glance->out + glance->leaning) : 0;
+  const int dots = glance ? std::min(4, glance->counts.out + glance->counts.leaning) : 0;
   p.setPen(t.ink);
   p.setFont(textFont(11.5));
   const QRectF name(x, y, room - (dots ? 8.0 * dots + 2 : 0), 31);
@@ -96,8 +96,8 @@ void BoardCards::drawCard(QPainter& p, std::size_t i, const QRectF& c, double ra
     shown = shown.left(shown.size() - 4) + QChar(0x2026);
   p.drawText(name, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, shown);
   for (int d = 0; d < dots; ++d) {  // out: a full dot; leaning: a ring
-    p.setPen(QPen(d < glance->out ? t.accent : t.leaning, 1.4));
-    p.setBrush(d < glance->out ? QBrush(t.accent) : Qt::NoBrush);
+    p.setPen(QPen(d < glance->counts.out ? t.accent : t.leaning, 1.4));
+    p.setBrush(d < glance->counts.out ? QBrush(t.accent) : Qt::NoBrush);
     p.drawEllipse(QPointF(c.right() - 9 - 8.0 * d, y + 8), 2.6, 2.6);
   }
   y += 33;

@@ -12,16 +12,17 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/board/move_shelf.h"
+#include "cinnabar/desktop/board/paste_sheet.h"
+#include "cinnabar/desktop/board/shot_paper.h"
+#include "cinnabar/desktop/board/sketch_pad.h"
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/controls.h"
-#include "cinnabar/desktop/widgets/move_shelf.h"
-#include "cinnabar/desktop/widgets/paste_sheet.h"
-#include "cinnabar/desktop/widgets/shot_paper.h"
-#include "cinnabar/desktop/widgets/sketch_pad.h"
-#include "cinnabar/project/shot_edits.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/making/shot_edits.h"
 
 namespace cinnabar {
 namespace {
@@ -415,22 +416,15 @@ void BoardPage::askOutcomes() {
   const QPointer<BoardPage> self(this);
   outcomes_.ask([this, self, document = session_->document(),
                  after = session_->shotIndex()](const std::atomic<bool>& cancelled) {
-    QHash<QString, MoveShelf::Outcome> outcomes;
+    QHash<QString, Tally> outcomes;
     const Forecaster forecaster(quick_measure);
     for (const ReadyMove& move : ready_moves()) {
       const auto made = with_move(forecaster, document, move.id, after, {.levelling = false}, &cancelled);
       if (cancelled) return;
       if (!made) continue;
-      MoveShelf::Outcome& outcome = outcomes[q(move.id)];
-      for (const Level& l : made->levels)
-        outcome.out += l.state == State::out ? 1 : 0, outcome.leaning += l.state == State::leaning ? 1 : 0;
+      outcomes[q(move.id)] = tally(made->levels);
     }
-    QMetaObject::invokeMethod(
-        this,
-        [self, outcomes] {
-          if (self) self->shelf_->setOutcomes(outcomes);
-        },
-        Qt::QueuedConnection);
+    later(self, [self, outcomes] { self->shelf_->setOutcomes(outcomes); });
   });
 }
 
@@ -445,12 +439,9 @@ void BoardPage::makeMove(const QString& move, std::size_t place, const std::stri
     const auto made = std::make_shared<const Expected<MoveMade>>(
         with_move(Forecaster(search_measure), document, id, place - 1, {.setup = setup}, &cancelled));
     if (cancelled) return;
-    QMetaObject::invokeMethod(
-        this,
-        [self, ticket, document, made, title] {
-          if (self && self->ticket_ == ticket) self->moveMade(document, *made, q(title));
-        },
-        Qt::QueuedConnection);
+    later(self, [self, ticket, document, made, title] {
+      if (self->ticket_ == ticket) self->moveMade(document, *made, q(title));
+    });
   });
 }
 

@@ -7,7 +7,7 @@
 
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
-#include "cinnabar/forecast/ready_moves.h"
+#include "cinnabar/forecast/moves/ready_moves.h"
 
 class QLabel;
 class QScrollArea;

@@ -6,12 +6,12 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/controls.h"
-#include "cinnabar/forecast/moods.h"
-#include "cinnabar/forecast/schools.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/forecast/levels/moods.h"
+#include "cinnabar/forecast/levels/schools.h"
+#include "cinnabar/project/checks/validation.h"
 
 namespace cinnabar {
 

@@ -5,7 +5,7 @@
 
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/workers/newest.h"
-#include "cinnabar/forecast/features.h"
+#include "cinnabar/forecast/levels/features.h"
 
 class QComboBox;
 class QFormLayout;

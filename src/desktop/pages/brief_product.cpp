@@ -19,15 +19,16 @@
 #include "cinnabar/base/files.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/color/picture.h"
+#include "cinnabar/desktop/brief/mesh_sheet.h"
+#include "cinnabar/desktop/brief/product_drawing.h"
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/controls.h"
-#include "cinnabar/desktop/widgets/mesh_sheet.h"
-#include "cinnabar/desktop/widgets/product_drawing.h"
-#include "cinnabar/project/product_kinds.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/making/product_kinds.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/product_colours.h"
 
@@ -325,35 +326,30 @@ void BriefProduct::colours() {
   if (coloured_ == products[index_]) return;
   coloured_ = products[index_];
   const QPointer<BriefProduct> self(this);
-  worker_.ask(
-      [this, self, project = session_->project(), product = products[index_]](const std::atomic<bool>& cancelled) {
-        const auto colours = product_colours(*product);
-        const auto palette = palette_of(colours, 5);
-        QString swatches, words;
-        for (const auto& c : palette)
-          swatches += QString("<span style='background:%1; color:%1'>&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;</span>&nbsp;")
-                          .arg(q(hex_of(c.linear)));
-        if (!palette.empty()) {
-          const KeyAdvice key = key_colour(palette);
-          const auto backdrops = backdrops_for(palette);
-          words = QObject::tr("Key colour %1, %2 apart%3. Stands best before %4 (%5 apart).")
-                      .arg(q(key.name), q(fixed_text(key.difference, 0)),
-                           key.safe ? QString() : QObject::tr(", under the 40 it takes"),
-                           q(backdrops.front().name), q(fixed_text(backdrops.front().difference, 0)));
-          if (const std::string gel = gel_for(palette); !gel.empty())
-            words += QObject::tr(" A gel across from it: %1.").arg(q(gel));
-        }
-        if (cancelled) return;
-        QMetaObject::invokeMethod(
-            this,
-            [self, swatches, words] {
-              if (!self) return;
-              self->palette_->setText(swatches.isEmpty() ? QString()
-                                                         : QObject::tr("Palette") + "&nbsp;&nbsp;" + swatches);
-              self->advice_->setText(words.isEmpty() ? QObject::tr("It shows no colour of its own.") : words);
-            },
-            Qt::QueuedConnection);
-      });
+  worker_.ask([this, self, project = session_->project(),
+               product = products[index_]](const std::atomic<bool>& cancelled) {
+    const auto colours = product_colours(*product);
+    const auto palette = palette_of(colours, 5);
+    QString swatches, words;
+    for (const auto& c : palette)
+      swatches += QString("<span style='background:%1; color:%1'>&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;</span>&nbsp;")
+                      .arg(q(hex_of(c.linear)));
+    if (!palette.empty()) {
+      const KeyAdvice key = key_colour(palette);
+      const auto backdrops = backdrops_for(palette);
+      words = QObject::tr("Key colour %1, %2 apart%3. Stands best before %4 (%5 apart).")
+                  .arg(q(key.name), q(fixed_text(key.difference, 0)),
+                       key.safe ? QString() : QObject::tr(", under the 40 it takes"), q(backdrops.front().name),
+                       q(fixed_text(backdrops.front().difference, 0)));
+      if (const std::string gel = gel_for(palette); !gel.empty())
+        words += QObject::tr(" A gel across from it: %1.").arg(q(gel));
+    }
+    if (cancelled) return;
+    later(self, [self, swatches, words] {
+      self->palette_->setText(swatches.isEmpty() ? QString() : QObject::tr("Palette") + "&nbsp;&nbsp;" + swatches);
+      self->advice_->setText(words.isEmpty() ? QObject::tr("It shows no colour of its own.") : words);
+    });
+  });
 }
 
 constexpr int label_side = 1024;  ///< pixels, the larger side of a label as it is kept
@@ -392,26 +388,22 @@ void BriefProduct::readLabel(const QString& file) {
     const QString fault = read ? QString() : q(read.error().text());
     const QByteArray bytes = read.value_or(QByteArray());
     if (cancelled) return;
-    QMetaObject::invokeMethod(
-        this,
-        [self, at, bytes, fault] {
-          if (!self) return;
-          Session* session = self->session_;
-          if (!fault.isEmpty()) return void(emit session->message(fault));
-          Document next = session->document();
-          auto& list = next.lists["products"];
-          if (at >= list.size() || !list[at]->contains("label")) return;
-          std::string id = "label-" + list[at]->value("id", "product");
-          for (int k = 2; next.blobs.contains(id); ++k)
-            id = "label-" + list[at]->value("id", "product") + "-" + std::to_string(k);
-          next.blobs[id] =
-              std::make_shared<const Blob>(Blob{Json{{"type", "image/png"}}, {bytes.begin(), bytes.end()}});
-          Json product = *list[at];
-          product["label"]["picture"] = id;
-          list[at] = std::make_shared<const Json>(product);
-          session->keep(edit_between(session->document(), next, tr("Picture of the label").toStdString()));
-        },
-        Qt::QueuedConnection);
+    later(self, [self, at, bytes, fault] {
+      Session* session = self->session_;
+      if (!fault.isEmpty()) return void(emit session->message(fault));
+      Document next = session->document();
+      auto& list = next.lists["products"];
+      if (at >= list.size() || !list[at]->contains("label")) return;
+      std::string id = "label-" + list[at]->value("id", "product");
+      for (int k = 2; next.blobs.contains(id); ++k)
+        id = "label-" + list[at]->value("id", "product") + "-" + std::to_string(k);
+      next.blobs[id] =
+          std::make_shared<const Blob>(Blob{Json{{"type", "image/png"}}, {bytes.begin(), bytes.end()}});
+      Json product = *list[at];
+      product["label"]["picture"] = id;
+      list[at] = std::make_shared<const Json>(product);
+      session->keep(edit_between(session->document(), next, tr("Picture of the label").toStdString()));
+    });
   });
 }
 

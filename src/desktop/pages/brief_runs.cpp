@@ -11,11 +11,11 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/controls.h"
 #include "cinnabar/planning/house.h"
 #include "cinnabar/planning/order.h"
 #include "cinnabar/planning/packing.h"

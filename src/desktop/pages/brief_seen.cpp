@@ -13,12 +13,13 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/brief/product_drawing.h"
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/pages/brief_page.h"
+#include "cinnabar/desktop/stage/levels_panel.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/levels_panel.h"
-#include "cinnabar/desktop/widgets/product_drawing.h"
+#include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
 
@@ -145,14 +146,10 @@ void BriefSeen::ask() {
     const auto views = std::make_shared<const std::vector<FeatureView>>(
         feature_views(Forecaster(search_measure), project, &cancelled));
     if (cancelled) return;
-    QMetaObject::invokeMethod(
-        this,
-        [self, views] {
-          if (!self) return;
-          self->views_ = *views;
-          self->update();
-        },
-        Qt::QueuedConnection);
+    later(self, [self, views] {
+      self->views_ = *views;
+      self->update();
+    });
   });
 }
 

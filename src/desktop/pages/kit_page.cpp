@@ -16,14 +16,15 @@
 
 #include "cinnabar/base/files.h"
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/photometry/ies.h"
 #include "cinnabar/planning/packing.h"
-#include "cinnabar/project/new_shot.h"
-#include "cinnabar/project/starter_kits.h"
-#include "cinnabar/project/validation.h"
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/making/new_shot.h"
+#include "cinnabar/project/making/starter_kits.h"
 
 namespace cinnabar {
 namespace {
@@ -306,25 +307,22 @@ void KitPage::workOut() {
   cancel_->show();
   progress_->setText(tr("Staging %1 things").arg(things->size()));
   const QPointer<KitPage> self(this);
-  const auto later = [this, self, ticket](auto action) {
-    QMetaObject::invokeMethod(
-        this,
-        [self, ticket, action] {
-          if (self && self->ticket_ == ticket) action(*self);
-        },
-        Qt::QueuedConnection);
+  const auto tell = [self, ticket](auto action) {
+    later(self, [self, ticket, action] {
+      if (self->ticket_ == ticket) action(*self);
+    });
   };
-  worker_.ask([later, things, document = session_->document()](const std::atomic<bool>& cancelled) {
+  worker_.ask([tell, things, document = session_->document()](const std::atomic<bool>& cancelled) {
     const Forecaster forecaster(search_measure);
     const auto bought = std::make_shared<const std::vector<Bought>>(ranked(
         forecaster, document, *things,
         [&](std::size_t done) {
-          later([done, all = things->size()](KitPage& page) {
+          tell([done, all = things->size()](KitPage& page) {
             page.progress_->setText(tr("%1 of %2 staged").arg(done).arg(all));
           });
         },
         &cancelled));
-    if (!cancelled) later([bought](KitPage& page) { page.showBought(*bought); });
+    if (!cancelled) tell([bought](KitPage& page) { page.showBought(*bought); });
   });
 }
 
@@ -392,27 +390,23 @@ void KitPage::readMeasured(const QString& path) {
       fault = q(read.error().text());
     const std::string bytes = text.value_or(std::string());
     if (cancelled) return;
-    QMetaObject::invokeMethod(
-        this,
-        [self, place, bytes, fault, name = QFileInfo(path).completeBaseName()] {
-          if (!self) return;
-          Session* session = self->session_;
-          if (!fault.isEmpty()) return void(emit session->message(fault));
-          const Json* item = kitItem(session->document(), place);
-          if (!item) return;
-          Document next = session->document();
-          std::string id = "ies-" + item->value("id", "light");
-          for (int k = 2; next.blobs.contains(id); ++k)
-            id = "ies-" + item->value("id", "light") + "-" + std::to_string(k);
-          next.blobs[id] = std::make_shared<const Blob>(Blob{
-              Json{{"type", "application/x-ies"}, {"name", name.toStdString()}}, {bytes.begin(), bytes.end()}});
-          Json changed = *item;
-          changed["ies"] = id;
-          next.lists[place.list][place.index] = std::make_shared<const Json>(changed);
-          session->keep(edit_between(session->document(), next,
-                                     tr("%1: measured light %2").arg(kitName(changed), name).toStdString()));
-        },
-        Qt::QueuedConnection);
+    later(self, [self, place, bytes, fault, name = QFileInfo(path).completeBaseName()] {
+      Session* session = self->session_;
+      if (!fault.isEmpty()) return void(emit session->message(fault));
+      const Json* item = kitItem(session->document(), place);
+      if (!item) return;
+      Document next = session->document();
+      std::string id = "ies-" + item->value("id", "light");
+      for (int k = 2; next.blobs.contains(id); ++k)
+        id = "ies-" + item->value("id", "light") + "-" + std::to_string(k);
+      next.blobs[id] = std::make_shared<const Blob>(
+          Blob{Json{{"type", "application/x-ies"}, {"name", name.toStdString()}}, {bytes.begin(), bytes.end()}});
+      Json changed = *item;
+      changed["ies"] = id;
+      next.lists[place.list][place.index] = std::make_shared<const Json>(changed);
+      session->keep(edit_between(session->document(), next,
+                                 tr("%1: measured light %2").arg(kitName(changed), name).toStdString()));
+    });
   });
 }
 

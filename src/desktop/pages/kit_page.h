@@ -6,7 +6,7 @@
 
 #include "cinnabar/desktop/edits/kit_fields.h"
 #include "cinnabar/desktop/workers/newest.h"
-#include "cinnabar/forecast/acquisitions.h"
+#include "cinnabar/forecast/purchases/acquisitions.h"
 
 class QComboBox;
 class QGridLayout;

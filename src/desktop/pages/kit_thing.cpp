@@ -10,15 +10,15 @@
 #include <map>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/kit/beam_plot.h"
 #include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/beam_plot.h"
-#include "cinnabar/desktop/widgets/controls.h"
 
 namespace cinnabar {
 namespace {
-constexpr int columns = 4;
+constexpr int fields_across = 4;
 }  // namespace
 
 KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -61,12 +61,12 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   for (auto* grid : {numbers_, modeNumbers_}) {
     grid->setHorizontalSpacing(10);
     grid->setVerticalSpacing(6);
-    for (int c = 0; c < columns; ++c) grid->setColumnStretch(c, 1);
+    for (int c = 0; c < fields_across; ++c) grid->setColumnStretch(c, 1);
   }
   const auto build = [this](QGridLayout* grid, std::vector<NumberField*>& list, int count, bool ofMode) {
     for (int i = 0; i < count; ++i) {
       auto* field = new NumberField(this);
-      grid->addWidget(field, i / columns, i % columns);
+      grid->addWidget(field, i / fields_across, i % fields_across);
       const auto at = static_cast<std::size_t>(i);
       const auto entered = [this, at, ofMode](double v) {
         const std::size_t k = ofMode ? ownCount_ + at : at;

@@ -4,16 +4,16 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/things.h"
+#include "cinnabar/desktop/stage/floor_view.h"
+#include "cinnabar/desktop/stage/in_hand.h"
+#include "cinnabar/desktop/stage/ladder_view.h"
+#include "cinnabar/desktop/stage/lens_view.h"
+#include "cinnabar/desktop/stage/levels_panel.h"
+#include "cinnabar/desktop/stage/lights_panel.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/controls.h"
-#include "cinnabar/desktop/widgets/floor_view.h"
-#include "cinnabar/desktop/widgets/in_hand.h"
-#include "cinnabar/desktop/widgets/ladder_view.h"
-#include "cinnabar/desktop/widgets/lens_view.h"
-#include "cinnabar/desktop/widgets/levels_panel.h"
-#include "cinnabar/desktop/widgets/lights_panel.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {

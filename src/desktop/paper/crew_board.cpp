@@ -6,7 +6,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/paper/set_drawing.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/forecast/schools.h"
+#include "cinnabar/forecast/levels/schools.h"
 #include "cinnabar/planning/order.h"
 #include "cinnabar/scene/view.h"
 

@@ -8,7 +8,7 @@
 
 #include "cinnabar/base/result.h"
 #include "cinnabar/base/text.h"
-#include "cinnabar/project/entities.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar::paper {
 

@@ -1,5 +1,5 @@
 #include "cinnabar/desktop/paper/preview_dialog.h"
-#include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/desktop/controls/controls.h"
 
 #include <QHBoxLayout>
 #include <QLabel>

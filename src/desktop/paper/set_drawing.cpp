@@ -2,8 +2,8 @@
 
 #include <algorithm>
 
+#include "cinnabar/desktop/board/sketch_pad.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/sketch_pad.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar::paper {

@@ -89,7 +89,8 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
     for (const Level& l : content.levels)
       if (l.state == State::out || l.state == State::leaning)
         rows.push_back({q(l.title) + (l.state == State::out ? paperText(", out") : paperText(", leaning")),
-                        l.value ? q(number_text(*l.value, 3) + " " + l.unit) : QString(), q(l.sentence)});
+                        l.value ? q(number_text(*l.value, 3) + " " + unit_name(l.unit)) : QString(),
+                        q(l.sentence)});
     if (rows.size() == 1)
       y += page.text(left, y, wide, paperText("Every level is level."), 8) + 4;
     else

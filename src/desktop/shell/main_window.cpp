@@ -13,18 +13,18 @@
 #include <QShortcut>
 #include <QVBoxLayout>
 
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/pages/board_page.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/pages/takes_page.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
+#include "cinnabar/desktop/stage/lens_view.h"
+#include "cinnabar/desktop/stage/levels_panel.h"
+#include "cinnabar/desktop/stage/spot_strip.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/controls.h"
-#include "cinnabar/desktop/widgets/lens_view.h"
-#include "cinnabar/desktop/widgets/levels_panel.h"
-#include "cinnabar/desktop/widgets/spot_strip.h"
 
 namespace cinnabar {
 namespace {

@@ -9,16 +9,17 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/base/files.h"
+#include "cinnabar/desktop/board/conflicts_sheet.h"
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/paper/page.h"
 #include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/desktop/paper/preview_dialog.h"
 #include "cinnabar/desktop/shell/main_window.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/widgets/conflicts_sheet.h"
-#include "cinnabar/desktop/widgets/controls.h"
+#include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
-#include "cinnabar/project/json_text.h"
+#include "cinnabar/project/document/json_text.h"
 
 namespace cinnabar {
 namespace {
@@ -44,23 +45,19 @@ void MainWindow::withFile(std::function<Expected<OpenFile>()> make) {
   const QPointer<MainWindow> self(this);
   opener_->add([this, self, make = std::move(make)] {
     auto result = std::make_shared<Expected<OpenFile>>(make());
-    QMetaObject::invokeMethod(
-        this,
-        [self, result] {
-          if (!self) return;
-          if (!*result) {
-            const QString why = QString::fromStdString(result->error().text());
-            self->say(why);
-            emit self->failed(why, exit_code(result->error()));
-            return;
-          }
-          self->say({});
-          const QString why = (*result)->readOnly;
-          self->adopt(std::move((*result)->store), why);
-          if (!why.isEmpty()) self->say(tr("Open for reading only: %1").arg(why));
-          if (!(*result)->lost.isEmpty()) self->tellLost((*result)->lost);
-        },
-        Qt::QueuedConnection);
+    later(self, [self, result] {
+      if (!*result) {
+        const QString why = QString::fromStdString(result->error().text());
+        self->say(why);
+        emit self->failed(why, exit_code(result->error()));
+        return;
+      }
+      self->say({});
+      const QString why = (*result)->readOnly;
+      self->adopt(std::move((*result)->store), why);
+      if (!why.isEmpty()) self->say(tr("Open for reading only: %1").arg(why));
+      if (!(*result)->lost.isEmpty()) self->tellLost((*result)->lost);
+    });
   });
 }
 
@@ -140,22 +137,13 @@ void MainWindow::onPaperThread(const QString& begins,
     CardOptions options;
     options.cancel = &paperCancelled_;
     options.progress = [this, self](int done, int all) {
-      QMetaObject::invokeMethod(
-          this,
-          [self, done, all] {
-            if (self) self->say(tr("Card %1 of %2").arg(done).arg(all));
-          },
-          Qt::QueuedConnection);
+      later(self, [self, done, all] { self->say(tr("Card %1 of %2").arg(done).arg(all)); });
     };
     const auto then = make(options);
-    QMetaObject::invokeMethod(
-        this,
-        [self, then] {
-          if (!self) return;
-          self->cancelPaper_->hide();
-          self->say(then());
-        },
-        Qt::QueuedConnection);
+    later(self, [self, then] {
+      self->cancelPaper_->hide();
+      self->say(then());
+    });
   });
 }
 
@@ -230,14 +218,11 @@ void MainWindow::readTakes() {
       const auto text = read_file(path.toStdString());
       auto read = std::make_shared<Expected<TakesRead>>(
           text ? takes_from_table(document, *text, path.toStdString()) : tl::unexpected(text.error()));
-      QMetaObject::invokeMethod(
-          this,
-          [self, read] {
-            if (!self || !self->session_) return;
-            if (!*read) return self->say(QString::fromStdString(read->error().text()));
-            self->keepRead((*read)->edit, (*read)->faults, (*read)->note);
-          },
-          Qt::QueuedConnection);
+      later(self, [self, read] {
+        if (!self->session_) return;
+        if (!*read) return self->say(QString::fromStdString(read->error().text()));
+        self->keepRead((*read)->edit, (*read)->faults, (*read)->note);
+      });
     });
   });
   dialog->open();
@@ -256,16 +241,13 @@ void MainWindow::readShotsFrom(const QString& path) {
     const auto text = read_file(path.toStdString());
     auto read = std::make_shared<Expected<ShotsRead>>(text ? shots_from_text(document, *text, path.toStdString())
                                                            : tl::unexpected(text.error()));
-    QMetaObject::invokeMethod(
-        this,
-        [self, read] {
-          if (!self || !self->session_) return;
-          if (!*read) return self->say(QString::fromStdString(read->error().text()));
-          self->keepRead((*read)->edit, (*read)->faults, (*read)->note);
-          if (!(*read)->conflicts.empty())
-            (new ConflictsSheet(self->session_.get(), (*read)->conflicts, self))->open();
-        },
-        Qt::QueuedConnection);
+    later(self, [self, read] {
+      if (!self->session_) return;
+      if (!*read) return self->say(QString::fromStdString(read->error().text()));
+      self->keepRead((*read)->edit, (*read)->faults, (*read)->note);
+      if (!(*read)->conflicts.empty())
+        (new ConflictsSheet(self->session_.get(), (*read)->conflicts, self))->open();
+    });
   });
 }
 

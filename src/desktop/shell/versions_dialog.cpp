@@ -8,8 +8,8 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "cinnabar/desktop/widgets/controls.h"
-#include "cinnabar/project/differences.h"
+#include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/project/document/differences.h"
 
 namespace cinnabar {
 

@@ -2,6 +2,7 @@
 
 #include <QPointer>
 
+#include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 
 namespace cinnabar {
@@ -19,12 +20,9 @@ void Foresight::askLevels(const Project& project, std::size_t shot) {
       for (Level& level : close ? by.spot(project, {}, &cancelled) : spot_levels(project))
         list.push_back(std::move(level));
       if (cancelled || shot >= project.shots.size()) return;
-      QMetaObject::invokeMethod(
-          this,
-          [self, list, close, ticket] {
-            if (self && ticket == self->levelsAsked_) emit self->levels(list, close);
-          },
-          Qt::QueuedConnection);
+      later(self, [self, list, close, ticket] {
+        if (ticket == self->levelsAsked_) emit self->levels(list, close);
+      });
     }
   });
 }
@@ -63,15 +61,12 @@ void Foresight::askLight(const Project& project, std::size_t shot, double setTim
       const auto moment = full_.measures().at(project, *project.shots[shot], setTime,
                                               (close ? full_ : quick_).quality(), &cancelled);
       if (cancelled || !moment) return;
-      QMetaObject::invokeMethod(
-          this,
-          [self, found = falling(*moment), ticket] {
-            if (!self || ticket != self->lightAsked_) return;
-            self->shares_ = found.shares;
-            self->lux_ = found.lux;
-            emit self->light();
-          },
-          Qt::QueuedConnection);
+      later(self, [self, found = falling(*moment), ticket] {
+        if (ticket != self->lightAsked_) return;
+        self->shares_ = found.shares;
+        self->lux_ = found.lux;
+        emit self->light();
+      });
     }
   });
 }
@@ -79,15 +74,10 @@ void Foresight::askLight(const Project& project, std::size_t shot, double setTim
 void Foresight::askLevers(const Document& document, std::size_t shot, const std::string& level) {
   const QPointer<Foresight> self(this);
   leverWorker_.ask([this, self, document, shot, level](const std::atomic<bool>& cancelled) {
-    const auto found = level.starts_with("spot.") ? full_.spot_levers(document, level, &cancelled)
-                                                  : full_.levers(document, shot, level, &cancelled);
+    const auto found = is_of_spot(level) ? full_.spot_levers(document, level, &cancelled)
+                                         : full_.levers(document, shot, level, &cancelled);
     if (cancelled) return;
-    QMetaObject::invokeMethod(
-        this,
-        [self, found, level] {
-          if (self) emit self->levers(QString::fromStdString(level), found);
-        },
-        Qt::QueuedConnection);
+    later(self, [self, found, level] { emit self->levers(QString::fromStdString(level), found); });
   });
 }
 
@@ -117,22 +107,14 @@ void Foresight::askGlances(const Document& document, const Project& project) {
     for (const auto& [index, key] : due) {
       ShotGlance glance;
       glance.picture = thumbnail(project, *project.shots[index], 200, cancelled);
-      for (const Level& l : full_.levels(project, index, {}, &cancelled)) {
-        glance.level += l.state == State::level ? 1 : 0;
-        glance.leaning += l.state == State::leaning ? 1 : 0;
-        glance.out += l.state == State::out ? 1 : 0;
-      }
+      glance.counts = tally(full_.levels(project, index, {}, &cancelled));
       if (cancelled) return;
       glance.known = true;
-      QMetaObject::invokeMethod(
-          this,
-          [self, id = QString::fromStdString(project.shots[index]->id), glance, key = key] {
-            if (!self) return;
-            self->glances_[id] = glance;
-            self->glanceKeys_[id] = key;
-            emit self->glances();
-          },
-          Qt::QueuedConnection);
+      later(self, [self, id = QString::fromStdString(project.shots[index]->id), glance, key = key] {
+        self->glances_[id] = glance;
+        self->glanceKeys_[id] = key;
+        emit self->glances();
+      });
     }
   });
 }

@@ -12,7 +12,7 @@ namespace cinnabar {
 
 struct ShotGlance {
   QImage picture;
-  int level = 0, leaning = 0, out = 0;
+  Tally counts;
   bool known = false;
 };
 

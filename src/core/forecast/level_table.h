@@ -1,0 +1,36 @@
+// The table of levels: one row says all that the program knows of a level. Nothing else knows these ids.
+#pragma once
+#include "cinnabar/forecast/levels/judgements.h"
+#include "cinnabar/forecast/levers/knobs.h"
+#include "cinnabar/forecast/levers/spot_levers.h"
+
+namespace cinnabar {
+
+enum class Group { frame, light, motion, focus, camera, spot };
+/// As ids begin.
+[[nodiscard]] const char* group_name(Group group);
+
+struct LevelRow {
+  const char* id;
+  const char* title;
+  const char* brief;  ///< where there is no room for the title
+  Group group;
+  Unit unit;
+  Band band{};              ///< where no rule, mood or need sets it
+  const char* source = "";  ///< the same
+  const char* rule = "";    ///< the house rule that sets the band, whose schools say why (levels/schools.cpp)
+  bool (*shown)(const ShotContext&) = always;
+  std::optional<Level> (*of_shot)(const ShotContext&, const LevelStart&) = nullptr;
+  std::optional<Level> (*of_spot)(const SpotContext&, const LevelStart&) = nullptr;
+  std::vector<KnobMaker> knobs{};  ///< likeliest first
+  bool closely = false;            ///< of the spot, but told only with the light of every shot
+  SpotLevers spot_levers = nullptr;
+  const char* why = "";  ///< said where no change within reach brings it home
+};
+
+/// In the order in which they are shown: the shot's, then the spot's.
+[[nodiscard]] const std::vector<LevelRow>& level_table();
+/// Nothing where there is no such level.
+[[nodiscard]] const LevelRow* level_row(const std::string& id);
+
+}  // namespace cinnabar

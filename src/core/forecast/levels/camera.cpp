@@ -1,0 +1,151 @@
+// Levels of the camera's mode, its locks and what it writes on.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
+#include "cinnabar/forecast/levels/judgements.h"
+#include "cinnabar/photometry/sources.h"
+
+namespace cinnabar {
+
+std::optional<Level> camera_mode(const ShotContext& c, const LevelStart& start) {
+  Level level = start();
+  const CameraBody* body = by_id(c.project.cameras, c.camera.camera);
+  if (!body || !c.optics.mode_known) return unknown(level, "the camera's mode is not in the kit");
+  const auto mode = std::find_if(body->modes.begin(), body->modes.end(),
+                                 [&](const CameraMode& m) { return m.id == c.camera.mode; });
+  int asked = 0, missing = 0;
+  std::string lacks;
+  const auto want = [&](bool met, const std::string& what) {
+    ++asked;
+    if (met) return;
+    ++missing;
+    lacks += (lacks.empty() ? "" : "; ") + what;
+  };
+  const double rate = c.shot.slow ? *c.shot.slow * c.project.timeline_rate : c.project.timeline_rate;
+  want(mode->rate >= rate - 1e-6,
+       said("{} frames a second, {} needed", number_text(mode->rate, 6), number_text(rate, 6)));
+  if (!c.project.deliverables.empty()) {
+    int width = 0, height = 0;
+    for (const Deliverable& d : c.project.deliverables)
+      if (d.width >= d.height || width == 0) width = std::max(width, d.width), height = std::max(height, d.height);
+    // An upright deliverable is cut from the recording: its room is frame.crop-room's matter.
+    const bool fits = mode->width >= width || mode->height >= height;
+    want(fits, said("{} x {} pixels for {} x {}", mode->width, mode->height, width, height));
+  }
+  if (c.project.rule("focus", c.shot) == "autofocus-locked") want(mode->autofocus, "autofocus");
+  if (const LensSpec* lens = by_id(c.project.lenses, c.camera.lens)) {
+    const double focal = c.camera.focal;
+    want(focal >= lens->focal_low - 1e-9 && focal <= lens->focal_high + 1e-9,
+         said("a lens that has {} mm", number_text(focal * 1e3, 3)));
+  }
+  settle(level, {static_cast<double>(missing), 0.0}, true);
+  level.formula = said("{} of {} asked for: {} x {} at {} per second, crop {}{}", asked - missing, asked,
+                       mode->width, mode->height, number_text(mode->rate, 6), number_text(mode->crop, 3),
+                       mode->autofocus ? "" : ", no autofocus");
+  level.sentence = missing ? said("The mode lacks what the shot needs: {}.", lacks)
+                           : std::string("The mode gives what the shot needs.");
+  if (mode->crop > 1.0 + 1e-9)
+    level.sentence += said(" Its crop makes {} mm look like {} mm.", number_text(c.camera.focal * 1e3, 3),
+                           number_text(c.camera.focal * mode->crop * 1e3, 3));
+  return level;
+}
+
+std::optional<Level> camera_locked(const ShotContext& c, const LevelStart& start) {
+  Level level = start();
+  const char* names[] = {"white", "exposure", "focus", "stabiliser off"};
+  int open = 0;
+  std::string which;
+  for (std::size_t i = 0; i < 4; ++i) {
+    if (c.camera.locked[i] == true) continue;
+    ++open;
+    which += std::string(which.empty() ? "" : ", ") + names[i];
+  }
+  settle(level, {static_cast<double>(open), 0.0}, true);
+  level.formula = said("{} of 4 locked", 4 - open);
+  level.sentence = open ? said("Not locked, or not said to be: {}.", which)
+                        : std::string("White, exposure and focus are locked, the stabiliser is off.");
+  return level;
+}
+
+std::optional<Level> camera_media(const ShotContext& c, const LevelStart& start) {
+  Level level = start();
+  const CameraBody* body = by_id(c.project.cameras, c.camera.camera);
+  const CameraMode* mode = nullptr;
+  if (body)
+    for (const CameraMode& m : body->modes)
+      if (m.id == c.camera.mode) mode = &m;
+  double gigabytes = 0.0, watt_hours = 0.0;
+  for (const auto& m : c.project.media) gigabytes += m->holding.owned ? m->amount * m->holding.count : 0.0;
+  for (const auto& b : c.project.batteries) watt_hours += b->holding.owned ? b->amount * b->holding.count : 0.0;
+  const double seconds = *c.shot.takes_planned * (c.end + lead_seconds);
+  const bool card = mode && mode->megabits_per_s > 0.0 && gigabytes > 0.0,
+             battery = body && body->watts && *body->watts > 0.0 && watt_hours > 0.0;
+  if (!card && !battery)
+    return unknown(level, "the kit says nothing of bit rate and cards, or watts and batteries");
+  const double writes = card ? mode->megabits_per_s * seconds / 8000.0 : 0.0,
+               full = card ? 100.0 * writes / gigabytes : 0.0;
+  const double draws = battery ? *body->watts * seconds / 3600.0 : 0.0,
+               drained = battery ? 100.0 * draws / watt_hours : 0.0;
+  settle(level, {std::max(full, drained), 0.0});
+  const std::string takes =
+      said("{} takes x ({} s + 10 s)", number_text(*c.shot.takes_planned), number_text(c.end, 3));
+  level.formula =
+      full >= drained
+          ? said("{} x {} Mb/s / 8000 = {} GB of {} GB = {} %", takes, number_text(mode->megabits_per_s),
+                 number_text(writes, 3), number_text(gigabytes), number_text(full, 3))
+          : said("{} x {} W / 3600 = {} Wh of {} Wh = {} %", takes, number_text(*body->watts),
+                 number_text(draws, 3), number_text(watt_hours), number_text(drained, 3));
+  level.sentence = said("The takes planned use {} % of the {}.", number_text(std::max(full, drained), 2),
+                        full >= drained ? "card space" : "batteries");
+  return level;
+}
+
+std::optional<Level> camera_iso(const ShotContext& c, const LevelStart& start) {
+  const std::string rule = c.project.rule("exposure", c.shot);
+  const double limit = rule == "stop-down" ? c.optics.iso_high / 4 : c.project.iso_limit.value_or(1600.0);
+  Level level = start({{}, limit}, "house rule exposure: " + rule + "; common practice, no source");
+  settle(level, {c.camera.iso, 0.0});
+  level.formula =
+      rule == "stop-down"
+          ? said("ISO {} against a quarter of the camera's highest, {} / 4 = {}", number_text(c.camera.iso, 6),
+                 number_text(c.optics.iso_high, 6), number_text(limit, 6))
+          : said("ISO {} against this project's limit of {}", number_text(c.camera.iso, 6), number_text(limit, 6));
+  level.sentence =
+      said("ISO {} of at most {}.", number_text(c.camera.iso, 6), number_text(level.band.high.value_or(limit), 6));
+  if (c.optics.mode_known && (c.camera.iso < c.optics.iso_low - 1e-9 || c.camera.iso > c.optics.iso_high + 1e-9)) {
+    level.state = State::out;
+    level.sentence = said("This camera has ISO {} to {} only.", number_text(c.optics.iso_low, 6),
+                          number_text(c.optics.iso_high, 6));
+  }
+  return level;
+}
+
+std::optional<Level> camera_shutter(const ShotContext& c, const LevelStart& start) {
+  const std::string rule = c.project.rule("shutter", c.shot);
+  const Band band = rule == "half" ? Band{160.0, 200.0} : rule == "crisp" ? Band{{}, 90.0} : Band{};
+  Level level = start(band, "house rule shutter: " + rule + "; common practice, no source");
+  const double angle = 360.0 * c.optics.rate * c.camera.shutter_time;
+  settle(level, {angle, 0.0});
+  level.formula = said("360 x {} x {} s = {:.0f} degrees", number_text(c.optics.rate, 6),
+                       number_text(c.camera.shutter_time), angle);
+  level.sentence = said("{} at {} per second is {:.0f} degrees.", shutter_text(c.camera.shutter_time),
+                        number_text(c.optics.rate, 6), angle);
+  if (rule == "flicker-safe") {
+    const auto f = flicker({.mains_hz = c.project.mains_hz, .depth = 1.0, .time = c.camera.shutter_time});
+    level.formula += said("; 2 x {} Hz x {} s = {:.3f} cycles of the lamps", number_text(c.project.mains_hz),
+                          number_text(c.camera.shutter_time), f->cycles);
+    if (!f->safe) level.state = State::out;
+    level.sentence += f->safe ? " Safe from flicker." : " Lamps on the mains would flicker.";
+  }
+  if (angle > 360.0 * (1 + 1e-9)) {
+    level.state = State::out;
+    level.sentence += " No shutter stays open longer than a frame.";
+  }
+  return level;
+}
+
+}  // namespace cinnabar

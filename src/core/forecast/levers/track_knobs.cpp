@@ -1,0 +1,362 @@
+// Knobs of tracks, modes and what is written on: turns and moves in time, and the kit that carries them.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
+#include "cinnabar/forecast/levels/runs.h"
+#include "cinnabar/forecast/levers/bench.h"
+
+namespace cinnabar {
+namespace {
+
+/// The same values over more or less set time, about one moment that stays; `targets` are the tracks stretched.
+std::optional<Knob> stretch_knob(const Bench& b, const std::vector<std::string>& targets, double about,
+                                 const std::string& what) {
+  std::vector<std::size_t> which;
+  for (std::size_t i = 0; i < b.shot.tracks.size(); ++i)
+    if (std::find(targets.begin(), targets.end(), b.shot.tracks[i].target) != targets.end() &&
+        b.shot.tracks[i].keys.size() > 1)
+      which.push_back(i);
+  if (which.empty()) return std::nullopt;
+  std::vector<double> steps;
+  for (int k = -40; k <= 60; ++k)
+    if (k) steps.push_back(std::exp2(k / 15.0));
+  return Knob{steps,
+              1.0,
+              [&b, which, about](const Document& d, double v) {
+                Maybe next = d;
+                for (const std::size_t i : which) {
+                  Json keys = Json::array();
+                  for (const auto& [t, value] : b.shot.tracks[i].keys)
+                    keys.push_back({std::round((about + (t - about) * v) * 1e4) / 1e4, value});
+                  next = set(next, fmt::format("{}/tracks/{}/keys", b.shot_path, i), keys);
+                }
+                return next;
+              },
+              [what](double v) {
+                return v > 1 ? said("{} {} times slower", what, number_text(v, 3))
+                             : said("{} {} times faster", what, number_text(1 / v, 3));
+              },
+              0.5,
+              "",
+              false};
+}
+
+/// A change with one solved value; `apply` makes it.
+Knob solved_knob(std::function<Maybe(const Document&)> apply, std::string title, double minutes,
+                 std::string gear = {}) {
+  return {{1.0},
+          0.0,
+          [apply = std::move(apply)](const Document& d, double) { return apply(d); },
+          [title = std::move(title)](double) { return title; },
+          minutes,
+          std::move(gear),
+          false};
+}
+
+std::optional<std::size_t> track_index(const Bench& b, const std::string& target) {
+  for (std::size_t i = 0; i < b.shot.tracks.size(); ++i)
+    if (b.shot.tracks[i].target == target) return i;
+  return std::nullopt;
+}
+
+}  // namespace
+
+void facing_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.shot.facing) return;
+  std::size_t index = 0;
+  const Product* product = nullptr;
+  for (std::size_t i = 0; i < b.shot.products.size() && !product; ++i)
+    if (const Product* p = by_id(b.project.products, b.shot.products[i].product); p && p->label)
+      product = p, index = i;
+  if (!product) return;
+  const FacingNeed& need = *b.shot.facing;
+  const double middle = std::min(b.shot.screen_time, need.at + need.lasting / 2);
+  const double at = b.shot.clock.set_at(middle), asked = b.shot.clock.set_at(need.at);
+  const double turn = product_at(b.project, b.shot, b.shot.products[index], at).turn_deg;
+  const double off = std::remainder(product->label->bearing_deg + turn - need.bearing_deg, 360.0);
+  const double start = b.shot.products[index].turn_deg, to = std::remainder(start - off, 360.0);
+  const std::string pointer = fmt::format("{}/products/{}/turn_deg", b.shot_path, index);
+  list.push_back(solved_knob(
+      [pointer, to](const Document& d) { return set(d, pointer, std::round(to * 100) / 100); },
+      said("Set the product down turned to {} degrees instead of {}", number_text(to, 3), number_text(start, 3)),
+      0.5));
+  if (const auto i = track_index(b, "turntable"); i && b.shot.tracks[*i].keys.size() > 1) {
+    const KeyedTrack& track = b.shot.tracks[*i];
+    const std::string keys_at = fmt::format("{}/tracks/{}/keys", b.shot_path, *i);
+    list.push_back({even_steps(-20.0, 20.0, 0.02), 0.0,
+                    [keys_at, &track](const Document& d, double v) {
+                      Json keys = Json::array();
+                      for (const auto& [t, a] : track.keys) keys.push_back({std::round((t + v) * 1e4) / 1e4, a});
+                      return set(d, keys_at, keys);
+                    },
+                    [](double v) {
+                      return said("Start the turn {} s {}", fixed_text(std::abs(v), 2),
+                                  v < 0 ? "earlier" : "later");
+                    },
+                    0.2, "", false, 0.01});
+    if (auto k = stretch_knob(b, {"turntable"}, asked, "Turn the table")) list.push_back(*k);
+    // Both: turned so that the label is square in the middle of the time asked, and slower about that moment.
+    if (auto k = stretch_knob(b, {"turntable"}, at, "Turn the table")) {
+      Knob both = *k;
+      both.apply = [turn = k->apply, pointer, to](const Document& d, double v) {
+        return set(turn(d, v), pointer, std::round(to * 100) / 100);
+      };
+      both.title = [title = k->title, to](double v) {
+        return said("{}, the product set down turned to {} degrees", title(v), number_text(to, 3));
+      };
+      list.push_back(both);
+    }
+  }
+}
+
+void feature_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup) return;
+  list.push_back(dolly_knob(b));
+  if (auto k = focal_knob(b)) list.push_back(*k);
+  if (auto k = lens_knob(b)) list.push_back(*k);
+  const double n = b.camera.f_number;
+  list.push_back(paid_in_iso(b, aperture_knob(b), [n](double v) { return 2 * std::log2(v / n); }));
+  list.push_back(aperture_knob(b));
+  list.push_back(iso_knob(b));
+  if (auto k = all_dimmers_knob(b)) list.push_back(*k);
+  // Each product of the shot turned where it stands, all round.
+  for (std::size_t i = 0; i < b.shot.products.size(); ++i) {
+    const std::string pointer = fmt::format("{}/products/{}/turn_deg", b.shot_path, i);
+    const double start = b.shot.products[i].turn_deg;
+    Knob turn{even_steps(-180.0, 180.0, 5.0),
+              start,
+              [pointer](const Document& d, double v) { return set(d, pointer, v); },
+              [start](double v) {
+                return said("Set the product down turned to {} degrees instead of {}", number_text(v, 3),
+                            number_text(start, 3));
+              },
+              0.5,
+              "",
+              false,
+              1.0};
+    turn.scan = true;
+    list.push_back(std::move(turn));
+  }
+}
+
+void peak_knobs(const Bench& b, std::vector<Knob>& list) {
+  const std::string light = "light." + b.shot.peak_light;
+  std::vector<std::size_t> which;
+  for (const char* end : {".dimmer", ".turn"})
+    if (const auto i = track_index(b, light + end)) which.push_back(*i);
+  if (which.empty()) return;
+  const double span = b.shot.set_time();
+  Knob shift{even_steps(-std::ceil(span), std::ceil(span), 0.05),
+             0.0,
+             [&b, which](const Document& d, double v) {
+               Maybe next = d;
+               for (const std::size_t i : which) {
+                 Json keys = Json::array();
+                 for (const auto& [t, value] : b.shot.tracks[i].keys)
+                   keys.push_back({std::round((t + v) * 1e4) / 1e4, value});
+                 next = set(next, fmt::format("{}/tracks/{}/keys", b.shot_path, i), keys);
+               }
+               return next;
+             },
+             [](double v) {
+               return said("Let the light come {} s {}", fixed_text(std::abs(v), 2), v < 0 ? "earlier" : "later");
+             },
+             0.2,
+             "",
+             false,
+             0.01};
+  shift.scan = true;
+  list.push_back(std::move(shift));
+}
+
+void judder_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (auto k = stretch_knob(b, {"camera.slide", "camera.pan", "camera.tilt"}, 0.0, "Move the camera"))
+    list.push_back(*k);
+  for (const char* target : {"camera.slide", "camera.pan", "camera.tilt"}) {
+    const auto i = track_index(b, target);
+    if (!i) continue;
+    const KeyedTrack& track = b.shot.tracks[*i];
+    const std::string name = target == std::string("camera.slide") ? "slide" : target + 7;
+    list.push_back(
+        {even_steps(0.02, 0.98, 0.02), 1.0,
+         [&b, &track, i](const Document& d, double v) {
+           Json keys = Json::array();
+           for (const auto& [t, x] : track.keys)
+             keys.push_back({t, std::round((track.keys[0].second + (x - track.keys[0].second) * v) * 1e5) / 1e5});
+           return set(d, fmt::format("{}/tracks/{}/keys", b.shot_path, *i), keys);
+         },
+         [name](double v) { return said("Make the {} {} % as long", name, number_text(100 * v, 2)); }, 0.2, "",
+         false});
+  }
+  list.push_back(speed_knob(b));
+}
+
+void reach_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (auto k = stretch_knob(b, {"turntable"}, 0.0, "Turn the table")) list.push_back(*k);
+  if (auto k = stretch_knob(b, {"camera.slide"}, 0.0, "Move the slider")) list.push_back(*k);
+  judder_knobs(b, list);
+  load_knobs(b, list);
+}
+
+void loop_knobs(const Bench& b, std::vector<Knob>& list) {
+  const auto i = track_index(b, "turntable");
+  if (!i) return;
+  const KeyedTrack& track = b.shot.tracks[*i];
+  const double end = b.shot.set_time(), turn = track.at(end) - track.at(0.0);
+  const double whole = 360.0 * std::max(1.0, std::round(std::abs(turn) / 360.0)) * (turn < 0 ? -1.0 : 1.0);
+  const std::string keys_at = fmt::format("{}/tracks/{}/keys", b.shot_path, *i);
+  if (turn != 0.0)
+    list.push_back(solved_knob(
+        [keys_at, &track, scale = whole / turn](const Document& d) {
+          Json keys = Json::array();
+          const double first = track.keys.front().second;
+          for (const auto& [t, a] : track.keys)
+            keys.push_back({t, std::round((first + (a - first) * scale) * 1e4) / 1e4});
+          return set(d, keys_at, keys);
+        },
+        said("Turn {} degrees in all instead of {}", number_text(whole, 6), number_text(turn, 5)), 0.2));
+  list.push_back(solved_knob(
+      [keys_at, end, whole](const Document& d) {
+        return set(d, keys_at, Json{{0.0, 0.0}, {std::round(end * 1e6) / 1e6, whole}});
+      },
+      said("Turn {} degrees evenly over the shot's {} s", number_text(whole, 6), number_text(end, 4)), 0.2));
+}
+
+void pull_knobs(const Bench& b, std::vector<Knob>& list) {
+  const auto i = track_index(b, "camera.focus");
+  if (!i) return;
+  const KeyedTrack& track = b.shot.tracks[*i];
+  const std::string keys_at = fmt::format("{}/tracks/{}/keys", b.shot_path, *i);
+  if (auto k = stretch_knob(b, {"camera.focus"}, 0.0, "Pull the focus")) list.push_back(*k);
+  double sum = 0.0;
+  for (const auto& [t, focus] : track.keys) sum += focus / static_cast<double>(track.keys.size());
+  list.push_back({even_steps(0.05, 0.95, 0.05), 1.0,
+                  [keys_at, &track, sum](const Document& d, double v) {
+                    Json keys = Json::array();
+                    for (const auto& [t, x] : track.keys)
+                      keys.push_back({t, std::round((sum + (x - sum) * v) * 1e4) / 1e4});
+                    return set(d, keys_at, keys);
+                  },
+                  [](double v) { return said("Set the marks {} % as far apart", number_text(100 * v, 2)); }, 0.5,
+                  "", false});
+  const LensSpec* lens = by_id(b.project.lenses, b.camera.lens);
+  if (lens && lens->close_focus > 0.0)
+    list.push_back(solved_knob(
+        [keys_at, &track, least = lens->close_focus](const Document& d) {
+          Json keys = Json::array();
+          for (const auto& [t, x] : track.keys) keys.push_back({t, std::max(x, least)});
+          return set(d, keys_at, keys);
+        },
+        "Set the nearest mark at the lens's nearest focus", 0.5));
+}
+
+void lock_knobs(const Bench& b, std::vector<Knob>& list) {
+  list.push_back(solved_knob(
+      [path = b.camera_path](const Document& d) {
+        return set(d, path + "/locked",
+                   Json{{"white", true}, {"exposure", true}, {"focus", true}, {"stabiliser_off", true}});
+      },
+      "Lock white, exposure and focus by hand, stabiliser off", 1));
+}
+
+void media_knobs(const Bench& b, std::vector<Knob>& list) {
+  for (const auto& [key, amount, noun] :
+       {std::tuple{"media", "gigabytes", "card"}, std::tuple{"batteries", "watt_hours", "battery"}}) {
+    const auto& own = std::string(key) == "media" ? b.project.media : b.project.batteries;
+    if (own.empty()) continue;
+    list.push_back({{1, 2, 3, 4, 5, 6, 8, 10, 15, 20},
+                    0.0,
+                    [key = std::string(key), amount = std::string(amount), first = *own.front(),
+                     count = own.size()](const Document& d, double v) {
+                      const auto was = value_at(d, "/kit/" + key);
+                      Json items = was && was->is_array() ? *was : Json::array();
+                      if (items.empty()) return Maybe();
+                      for (int k = 0; k < static_cast<int>(v); ++k) {
+                        Json more = items[0];
+                        more["id"] = fmt::format("{}-{}", first.id, count + 1 + static_cast<std::size_t>(k));
+                        items.push_back(more);
+                      }
+                      return set(d, "/kit/" + key, items);
+                    },
+                    [noun = std::string(noun)](double v) {
+                      return v == 1 ? said("Bring one more {}", noun)
+                                    : said("Bring {} more, each another {}", number_text(v), noun);
+                    },
+                    1,
+                    std::string("more of them"),
+                    false});
+  }
+  const double planned = b.shot.takes_planned.value_or(0.0);
+  list.push_back(
+      {even_steps(1.0, std::max(1.0, planned - 1.0), 1.0), planned,
+       [&b](const Document& d, double v) { return set(d, b.shot_path + "/takes_planned", v); },
+       [planned](double v) { return said("Plan {} takes instead of {}", number_text(v), number_text(planned)); },
+       0, "", false});
+  if (auto k = mode_knob(b)) list.push_back(*k);
+}
+
+void crop_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (b.shot.crop_share < 1.0)
+    list.push_back(
+        {even_steps(0.05, 1.0, 0.05), b.shot.crop_share,
+         [&b](const Document& d, double v) { return set(d, b.shot_path + "/crop_share", v); },
+         [](double v) { return said("Crop to {} % of the frame at the least", number_text(100 * v, 2)); }, 0, "",
+         false});
+  if (auto k = mode_knob(b)) list.push_back(*k);
+}
+
+void behind_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup) return;
+  const double n = b.camera.f_number;
+  list.push_back(paid_in_iso(b, aperture_knob(b), [n](double v) { return 2 * std::log2(v / n); }));
+  list.push_back(aperture_knob(b));
+  if (b.setup->backdrop.kind != BackdropKind::none)
+    list.push_back(member_knob(b, b.setup_path + "/backdrop/distance", b.setup->backdrop.distance,
+                               even_steps(b.setup->backdrop.distance, b.setup->backdrop.distance + 4, 0.1),
+                               "Stand the backdrop farther", 5, "room behind the table", true));
+  list.push_back(dolly_knob(b));
+  if (auto k = focal_knob(b)) list.push_back(*k);
+  if (auto k = lens_knob(b)) list.push_back(*k);
+}
+
+// Rates, speeds and lengths.
+void play_speed_knobs(const Bench& b, std::vector<Knob>& list) { list.push_back(speed_knob(b)); }
+void slower_table_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (auto k = slower_table_knob(b)) list.push_back(std::move(*k));
+}
+void mode_and_speed_knobs(const Bench& b, std::vector<Knob>& list) {
+  const auto k = mode_knob(b);
+  if (!k || !b.shot.slow) return;
+  // Another rate, and the film played as slow as was asked.
+  const double speed = 1.0 / *b.shot.slow;
+  const Knob play = speed_knob(b);
+  list.push_back({k->steps, k->current,
+                  [turn = k->apply, slow = play.apply, speed](const Document& d, double v) {
+                    const Maybe next = turn(d, v);
+                    return next ? slow(*next, speed) : Maybe();
+                  },
+                  [title = k->title, speed](double v) {
+                    return said("{}, and play at {} %", title(v), number_text(speed * 100, 3));
+                  },
+                  0.5, "", false});
+}
+void length_knobs(const Bench& b, std::vector<Knob>& list) {
+  const double frame = 1.0 / b.project.timeline_rate;
+  std::vector<double> steps;
+  for (int k = 1; k <= 4000; ++k) steps.push_back(k * frame);
+  list.push_back({steps, b.shot.screen_time,
+                  [&b](const Document& d, double v) {
+                    return set(d, b.shot_path + "/screen_time", std::round(v * 1e6) / 1e6);
+                  },
+                  [&b](double v) {
+                    return said("{} the shot from {} s to {} s", v < b.shot.screen_time ? "Shorten" : "Lengthen",
+                                fixed_text(b.shot.screen_time, 2), fixed_text(v, 2));
+                  },
+                  0, "", false});
+}
+
+}  // namespace cinnabar

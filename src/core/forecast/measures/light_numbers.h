@@ -1,0 +1,83 @@
+// What the levels of light read off a measured moment: luminances of chosen pixels, quantiles, shares by light.
+#pragma once
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/color/white.h"
+#include "cinnabar/forecast/levels/context.h"
+
+namespace cinnabar {
+
+inline constexpr double darkest = 1e-9;  ///< cd/m2: what counts as no light at all
+[[nodiscard]] inline double log2_ratio(double a, double b) {
+  return std::log2(std::max(a, darkest) / std::max(b, darkest));
+}
+
+/// Luminances of the pixels whose first ray met what is wanted.
+template <class Wanted>
+[[nodiscard]] std::vector<double> luminances(const LightMoment& m, Wanted&& wanted) {
+  const Picture picture = mixed(m.measure->film, m.weights);
+  std::vector<double> list;
+  for (std::size_t p = 0; p < picture.pixels.size(); ++p)
+    if (wanted(m.measure->film.first[p])) list.push_back(luminance(picture.pixels[p]));
+  return list;
+}
+
+/// The same over blocks of two by two such pixels: less of the picture's own noise in its dark parts.
+template <class Wanted>
+[[nodiscard]] std::vector<double> block_luminances(const LightMoment& m, Wanted&& wanted) {
+  const Film& film = m.measure->film;
+  const Picture picture = mixed(film, m.weights);
+  std::vector<double> list;
+  for (int y = 0; y + 1 < film.height; y += 2)
+    for (int x = 0; x + 1 < film.width; x += 2) {
+      double sum = 0.0;
+      int count = 0;
+      for (const int p :
+           {y * film.width + x, y * film.width + x + 1, (y + 1) * film.width + x, (y + 1) * film.width + x + 1})
+        if (wanted(film.first[static_cast<std::size_t>(p)]))
+          sum += luminance(picture.pixels[static_cast<std::size_t>(p)]), ++count;
+      if (count == 4) list.push_back(sum / 4);
+    }
+  return list.empty() ? luminances(m, wanted) : list;
+}
+
+/// The value under which a share of the list lies; `list` must not be empty and is put in another order.
+[[nodiscard]] inline double quantile(std::vector<double>& list, double share_below) {
+  const auto at =
+      std::min(list.size() - 1, static_cast<std::size_t>(share_below * static_cast<double>(list.size())));
+  std::nth_element(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(at), list.end());
+  return list[at];
+}
+
+[[nodiscard]] inline bool is_product(const FirstHit& hit) { return hit.mesh && hit.mesh->role == Role::product; }
+[[nodiscard]] inline bool is_backdrop(const FirstHit& hit) { return hit.mesh && hit.mesh->role == Role::backdrop; }
+[[nodiscard]] inline bool is_lit_part(const FirstHit& hit) {
+  return is_product(hit) &&
+         (hit.mesh->material.kind == MaterialKind::matte || hit.mesh->material.kind == MaterialKind::paper);
+}
+
+/// Luminance by layer (lights, then ambient) over the pixels wanted, summed.
+template <class Wanted>
+[[nodiscard]] std::vector<double> by_layer(const LightMoment& m, Wanted&& wanted) {
+  const Film& film = m.measure->film;
+  std::vector<double> sums(film.layers, 0.0);
+  for (std::size_t p = 0; p < film.pixels(); ++p)
+    if (wanted(film.first[p]))
+      for (std::size_t l = 0; l < film.layers; ++l)
+        sums[l] += luminance(film.sums[p * film.layers + l]) * m.weights[l].x;
+  return sums;
+}
+
+/// Mean luminance of the brightest third of the product's matte and paper pixels, or of an 18 % card at its front.
+struct LitFace {
+  double luminance;
+  bool by_card;
+};
+[[nodiscard]] std::optional<LitFace> lit_face(const LightMoment& moment);
+
+[[nodiscard]] inline std::string no_light(const ShotContext& c) {
+  return c.setup ? "the light could not be measured" : "the shot has no set-up";
+}
+
+}  // namespace cinnabar

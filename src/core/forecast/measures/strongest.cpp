@@ -1,0 +1,20 @@
+#include "cinnabar/forecast/measures/strongest.h"
+
+#include <algorithm>
+
+namespace cinnabar {
+
+std::optional<std::size_t> strongest_light(const Setup& setup, const Vec3& at) {
+  std::optional<std::size_t> best;
+  double most = 0.0;
+  for (std::size_t l = 0; l < setup.lights.size(); ++l) {
+    const Light& light = setup.lights[l];
+    if (!light.on) continue;
+    const Vec3 to = light.place - at;
+    const double gives = light.full_luminance() * light.area() * light.dimmer / std::max(1e-3, dot(to, to));
+    if (gives > most) most = gives, best = l;
+  }
+  return best;
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,13 @@
+// Which light gives most at a place, by its output and its distance; a guess before anything is measured.
+#pragma once
+#include <optional>
+
+#include "cinnabar/project/model/entities.h"
+
+namespace cinnabar {
+
+/// Number of the set-up's light that is on and gives most at `at`: flux that leaves it over its distance squared,
+/// wherever it looks. Nothing where all are off.
+[[nodiscard]] std::optional<std::size_t> strongest_light(const Setup& setup, const Vec3& at);
+
+}  // namespace cinnabar

@@ -1,0 +1,91 @@
+// What the checks of a document share: ranges, ids that may be named, and lists of things with ids. For validation
+// only.
+#pragma once
+#include <map>
+#include <set>
+#include <string>
+
+#include "cinnabar/base/range.h"
+#include "cinnabar/project/checks/inspection.h"
+#include "cinnabar/project/model/blobs.h"
+
+namespace cinnabar {
+
+inline constexpr double far_away = 1e4;  // metres: nothing on a floor is farther
+inline constexpr Range place_range{-far_away, far_away};
+inline constexpr Range size_range{0.0, far_away, true, false};
+inline constexpr Range thickness_range{0.0, far_away};
+inline constexpr Range lumens_range{0.0, 1e9};
+inline constexpr Range kelvin_range{1000.0, 40000.0};
+inline constexpr Range iso_range{1.0, 1e8};
+inline constexpr Range stops_range{-30.0, 30.0};
+inline constexpr Range seconds_range{0.0, 86400.0};
+inline constexpr Range some_seconds{0.0, 86400.0, true, false};
+inline constexpr Range angle_range{-1e6, 1e6};
+inline constexpr Range pixels_range{1.0, 65536.0, false, false, true};
+inline constexpr Range f_number_range{0.1, 1000.0};
+
+inline const Names material_kinds{"matte",   "satin",  "gloss", "metal",       "mirror", "glass",
+                                  "frosted", "liquid", "paper", "translucent", "cloth"};
+
+/// Ids that references may name.
+struct Ids {
+  std::map<std::string, std::set<std::string>> by_list;
+  std::map<std::string, std::set<std::string>> modes, setup_lights;  // camera -> modes, set-up -> lights
+  std::set<std::string> features;                                    // as "product/feature"
+  std::map<std::string, std::shared_ptr<const Blob>> blobs;
+  bool look_into_blobs = false;  // whether what they hold is looked at, or only whether they are there
+
+  [[nodiscard]] bool has(const std::string& list, const std::string& id) const {
+    const auto found = by_list.find(list);
+    return found != by_list.end() && found->second.contains(id);
+  }
+};
+
+inline void reference(const Object& o, const std::string& key, const Ids& ids, const std::string& list,
+                      bool required = false) {
+  const auto id = o.text(key, required);
+  if (id && !ids.has(list, *id))
+    o.fault(key, "names \"" + *id + "\", which is not in " + list, "name one of that list, or add it there");
+}
+
+/// A member that names a blob, and what that must hold.
+inline std::optional<std::string> blob_reference(const Object& o, const std::string& key, const Ids& ids,
+                                                 BlobUse use, const std::string& else_mend) {
+  const auto id = o.text(key);
+  if (!id) return id;
+  const auto blob = ids.blobs.find(*id);
+  if (blob == ids.blobs.end())
+    o.fault(key, "names \"" + *id + "\", which is not in blobs", "name a blob, or " + else_mend);
+  else if (const auto fault = ids.look_into_blobs ? blob_fault(*blob->second, use) : std::nullopt)
+    o.fault(key, "names \"" + *id + "\": " + fault->place + " " + fault->message,
+            fault->mend + ", or " + else_mend);
+  return id;
+}
+
+/// Every item of a list has a text id of its own; `each` sees the item.
+template <class F>
+void identified(const Object& o, const std::string& key, F each, bool required = false,
+                std::size_t most = 100000) {
+  std::set<std::string> seen;
+  o.list(
+      key,
+      [&](const Object& item) {
+        if (!item.is_object()) return;
+        const auto id = item.text("id", true);
+        if (id && id->empty()) item.fault("id", "is empty", "give a short name");
+        if (id && !seen.insert(*id).second)
+          item.fault("id", "\"" + *id + "\" is used twice in this list", "give each its own");
+        each(item);
+      },
+      required, most);
+}
+
+void check_material(const std::optional<Object>& m);
+void check_house_rules(const Object& o);
+void check_product(const Object& o, const Ids& ids);
+/// One item of a list of the kit ("kit/lenses").
+void check_kit_item(const std::string& list, const Object& o, const Ids& ids);
+void check_setup(const Object& o, const Ids& ids);
+
+}  // namespace cinnabar

@@ -1,0 +1,205 @@
+#include "cinnabar/project/making/shot_edits.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/project/making/new_shot.h"
+#include "cinnabar/project/model/entities.h"
+
+namespace cinnabar {
+namespace {
+
+tl::unexpected<Error> no_shot(std::size_t shot) {
+  return fail(fmt::format("shot {}", shot + 1), "is not there", "choose one of the list");
+}
+double tidy(double v) { return std::round(v * 1e6) / 1e6; }
+
+Shot read_shot(const Document& document, std::size_t shot) {
+  ProjectReader reader;
+  return *reader.read(document).shots[shot];
+}
+
+Json points_of(const std::vector<SpeedPoint>& points) {
+  Json list = Json::array();
+  for (const SpeedPoint& p : points) list.push_back({tidy(p.set_time), tidy(p.speed)});
+  return list;
+}
+
+/// Keys of a track from a set time on, or before it, with what it is at the cut.
+Json keys_from(const KeyedTrack& track, double cut) {
+  Json keys = Json::array({{0.0, tidy(track.at(cut))}});
+  for (const auto& [t, v] : track.keys)
+    if (t > cut + 1e-6) keys.push_back({tidy(t - cut), v});
+  return keys;
+}
+Json keys_until(const KeyedTrack& track, double cut) {
+  Json keys = Json::array();
+  for (const auto& [t, v] : track.keys)
+    if (t < cut - 1e-6) keys.push_back({t, v});
+  keys.push_back({tidy(cut), tidy(track.at(cut))});
+  return keys;
+}
+
+/// A track as straight pieces where an eased move would be cut in its middle: each half of it eased anew would be
+/// another move.
+std::optional<KeyedTrack> straightened(const KeyedTrack& track, double cut) {
+  if (track.shape == Shape::linear) return std::nullopt;
+  for (std::size_t i = 0; i + 1 < track.keys.size(); ++i) {
+    const auto [t0, v0] = track.keys[i];
+    const auto [t1, v1] = track.keys[i + 1];
+    if (v0 == v1 || cut <= t0 + 1e-6 || cut >= t1 - 1e-6) continue;
+    KeyedTrack straight{track.target, Shape::linear, {}};
+    for (std::size_t k = 0; k + 1 < track.keys.size(); ++k) {
+      const double from = track.keys[k].first, to = track.keys[k + 1].first;
+      const int pieces = track.keys[k].second == track.keys[k + 1].second ? 1 : 32;
+      for (int j = 0; j < pieces; ++j) {
+        const double t = from + (to - from) * j / pieces;
+        straight.keys.emplace_back(tidy(t), tidy(track.at(t)));
+      }
+    }
+    straight.keys.push_back(track.keys.back());
+    return straight;
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+Expected<Document> with_shot_moved(const Document& document, std::size_t from, std::size_t to) {
+  Document next = document;
+  auto& shots = next.lists["shots"];
+  if (from >= shots.size() || to >= shots.size()) return no_shot(std::max(from, to));
+  const JsonPtr moved = shots[from];
+  shots.erase(shots.begin() + static_cast<std::ptrdiff_t>(from));
+  shots.insert(shots.begin() + static_cast<std::ptrdiff_t>(to), moved);
+  return next;
+}
+
+Expected<Document> with_shot_copied(const Document& document, std::size_t shot, bool own_setup) {
+  if (shot >= document.list("shots").size()) return no_shot(shot);
+  Document next = document;
+  const Json& of = *document.list("shots")[shot];
+  Json copy = new_shot(next, &of, of.value("name", std::string("Shot")) + ", copy");
+  if (own_setup) {
+    const Json* setup = document.find("setups", of.value("setup", ""));
+    if (!setup) return fail("its set-up", "is not there", "give the shot a set-up first");
+    Json own = *setup;
+    own["id"] = fresh_id(document, "setups", setup->value("id", "A") + "-");
+    own["name"] = own.value("name", own["id"].get<std::string>()) + ", copy";
+    copy["setup"] = own["id"];
+    next.lists["setups"].push_back(std::make_shared<const Json>(std::move(own)));
+  }
+  insert_shot(next, std::move(copy), shot + 1);
+  return next;
+}
+
+Expected<Document> with_shot_split(const Document& document, std::size_t shot, double screen_time) {
+  if (shot >= document.list("shots").size()) return no_shot(shot);
+  const Shot of = read_shot(document, shot);
+  if (!(screen_time > 1e-3) || screen_time > of.screen_time - 1e-3)
+    return fail("the cut", "lies at an end of the shot", "put the time cursor between its ends");
+  const double cut = of.clock.set_at(screen_time);
+  Document next = document;
+  Json first = *document.list("shots")[shot];
+  Json second = new_shot(next, &first, of.name + ", second part");
+  first["screen_time"] = tidy(screen_time);
+  second["screen_time"] = tidy(of.screen_time - screen_time);
+  if (!of.clock.points().empty()) {
+    std::vector<SpeedPoint> before, after{{0.0, of.clock.speed_at(cut)}};
+    for (const SpeedPoint& p : of.clock.points()) {
+      if (p.set_time < cut - 1e-6) before.push_back(p);
+      if (p.set_time > cut + 1e-6) after.push_back({p.set_time - cut, p.speed});
+    }
+    before.push_back({cut, of.clock.speed_at(cut)});
+    first["play"] = points_of(before);
+    second["play"] = points_of(after);
+  }
+  for (std::size_t i = 0; i < of.tracks.size(); ++i) {
+    const auto straight = straightened(of.tracks[i], cut);
+    first["tracks"][i]["keys"] = keys_until(straight.value_or(of.tracks[i]), cut);
+    second["tracks"][i]["keys"] = keys_from(straight.value_or(of.tracks[i]), cut);
+    if (straight) first["tracks"][i]["profile"] = second["tracks"][i]["profile"] = "linear";
+  }
+  if (of.facing) {
+    const bool in_second = of.facing->at >= screen_time;
+    Json& keeps = in_second ? second : first;
+    (in_second ? first : second)["needs"].erase("facing");
+    if (in_second) keeps["needs"]["facing"]["at"] = tidy(of.facing->at - screen_time);
+  }
+  for (Json* part : {&first, &second})
+    if (part->contains("needs")) (*part)["needs"].erase("length");
+  next.lists["shots"][shot] = std::make_shared<const Json>(std::move(first));
+  insert_shot(next, std::move(second), shot + 1);
+  return next;
+}
+
+Expected<Document> with_shots_joined(const Document& document, std::size_t shot) {
+  if (shot + 1 >= document.list("shots").size())
+    return fail("the shot", "is the last", "choose one that another follows");
+  const Shot a = read_shot(document, shot), b = read_shot(document, shot + 1);
+  if (a.setup != b.setup || a.camera.has_value() != b.camera.has_value() ||
+      (a.camera && (a.camera->camera != b.camera->camera || a.camera->mode != b.camera->mode)))
+    return fail("the two shots", "are not of one set-up, camera and mode",
+                "cut between them, or make them alike first");
+  for (const JsonPtr& take : document.list("takes"))
+    if (take->value("shot", "") == b.id)
+      return fail("the second shot", "has takes", "keep it, or take its takes out of the log first");
+  const double end = a.set_time();
+  Document next = document;
+  Json joined = *document.list("shots")[shot];
+  joined["screen_time"] = tidy(a.screen_time + b.screen_time);
+  if (!a.clock.points().empty() || !b.clock.points().empty()) {
+    std::vector<SpeedPoint> points;
+    for (const SpeedPoint& p : a.clock.points())
+      if (p.set_time < end - 1e-5) points.push_back(p);
+    points.push_back({end - 1e-5, a.clock.speed_at(end)});
+    points.push_back({end, b.clock.speed_at(0.0)});
+    for (const SpeedPoint& p : b.clock.points())
+      if (p.set_time > 1e-5) points.push_back({end + p.set_time, p.speed});
+    joined["play"] = points_of(points);
+  }
+  for (const KeyedTrack& track : b.tracks) {
+    Json keys = Json::array();
+    const KeyedTrack* own = a.track(track.target);
+    if (own) {
+      keys = keys_until(*own, end);
+      keys.back()[0] = tidy(end - 1e-5);
+    }
+    keys.push_back({tidy(end), tidy(track.at(0.0))});
+    for (const auto& [t, v] : track.keys)
+      if (t > 1e-6) keys.push_back({tidy(end + t), v});
+    bool put = false;
+    for (Json& known : joined["tracks"])
+      if (known.value("target", "") == track.target) known["keys"] = keys, put = true;
+    if (!put) {
+      const auto& theirs = *document.list("shots")[shot + 1];
+      for (const Json& t : theirs.at("tracks"))
+        if (t.value("target", "") == track.target) {
+          Json whole = t;
+          whole["keys"] = keys;
+          joined["tracks"].push_back(whole);
+        }
+    }
+  }
+  if (b.facing && !a.facing) {
+    joined["needs"]["facing"] = document.list("shots")[shot + 1]->at("needs").at("facing");
+    joined["needs"]["facing"]["at"] = tidy(b.facing->at + a.screen_time);
+  }
+  next.lists["shots"][shot] = std::make_shared<const Json>(std::move(joined));
+  next.lists["shots"].erase(next.lists["shots"].begin() + static_cast<std::ptrdiff_t>(shot) + 1);
+  return next;
+}
+
+Expected<Document> without_shot(const Document& document, std::size_t shot) {
+  if (shot >= document.list("shots").size()) return no_shot(shot);
+  Document next = document;
+  const std::string id = document.list("shots")[shot]->value("id", "");
+  next.lists["shots"].erase(next.lists["shots"].begin() + static_cast<std::ptrdiff_t>(shot));
+  if (next.lists.contains("takes"))
+    std::erase_if(next.lists["takes"], [&](const JsonPtr& t) { return t->value("shot", "") == id; });
+  return next;
+}
+
+}  // namespace cinnabar

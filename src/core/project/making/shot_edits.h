@@ -1,0 +1,24 @@
+// What the Board does to shots: moved, copied, split in two, joined, taken away. Pure; each answer is a valid
+// document or the reason why not.
+#pragma once
+#include "cinnabar/project/document/document.h"
+
+namespace cinnabar {
+
+/// A shot moved from one place to another.
+[[nodiscard]] Expected<Document> with_shot_moved(const Document& document, std::size_t from, std::size_t to);
+
+/// A copy after the shot; on the same set-up, or on a copy of it with an id of its own.
+[[nodiscard]] Expected<Document> with_shot_copied(const Document& document, std::size_t shot, bool own_setup);
+
+/// The shot parted at a screen time into two that play on as it did: tracks, ramp and needs go with their part.
+[[nodiscard]] Expected<Document> with_shot_split(const Document& document, std::size_t shot, double screen_time);
+
+/// The shot and the next as one, the next one's tracks and ramp after its own. Both must be of one set-up, camera
+/// and mode, and the next must have no takes.
+[[nodiscard]] Expected<Document> with_shots_joined(const Document& document, std::size_t shot);
+
+/// The shot taken away with its takes.
+[[nodiscard]] Expected<Document> without_shot(const Document& document, std::size_t shot);
+
+}  // namespace cinnabar

@@ -1,0 +1,356 @@
+// The project's entities as plain values, read from a valid document. Metres, seconds, kelvin, lux, lumens; angles
+// in degrees; rates in frames per second; colours linear BT.709. Absent members have the document's defaults.
+#pragma once
+#include <array>
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "cinnabar/base/vec.h"
+#include "cinnabar/color/picture.h"
+#include "cinnabar/motion/clocks.h"
+#include "cinnabar/motion/moves.h"
+#include "cinnabar/photometry/distribution.h"
+#include "cinnabar/project/document/document.h"
+#include "cinnabar/project/model/part_mesh.h"
+
+namespace cinnabar {
+
+enum class MaterialKind { matte, satin, gloss, metal, mirror, glass, frosted, liquid, paper, translucent, cloth };
+
+struct Material {
+  MaterialKind kind = MaterialKind::matte;
+  Vec3 colour{0.5, 0.5, 0.5};  ///< reflectance; of clear kinds the tint of one passage
+  double roughness = 0.0;      ///< squared, the microfacet alpha
+  double ior = 1.5;
+  Vec3 absorption{};           ///< per metre
+  double transmittance = 0.5;  ///< of a translucent sheet
+};
+
+/// A level section of a part: how wide it is to either side, and how deep.
+struct ProfilePoint {
+  double radius, height;     ///< radius: half its width
+  double depth_share = 1.0;  ///< of its half depth, front to back, to the radius
+  double shift = 0.0;        ///< of its middle, to the right
+
+  [[nodiscard]] double depth() const { return radius * depth_share; }
+};
+enum class Section { round, box };
+struct Part {
+  std::string id;
+  std::vector<ProfilePoint> profile;  ///< of a mesh: its extent at even heights
+  double wall = 0.0;                  ///< 0: solid, or a thin sheet where the profile is open
+  Material material;
+  Section section = Section::round;      ///< a circle or an ellipse, else a rectangle
+  double corner = 0.0;                   ///< radius of a box's upright edges
+  std::shared_ptr<const PartMesh> mesh;  ///< given by triangles
+
+  /// Alike from every side, so that turning it changes nothing but its label.
+  [[nodiscard]] bool turned_on_axis() const;
+};
+struct Label {
+  std::string part;
+  double bearing_deg = 0, arc_deg = 90, low = 0, high = 0;
+  std::string picture;  ///< blob
+  std::optional<double> stroke;
+  Material material{MaterialKind::paper, {0.8, 0.8, 0.8}};
+  std::shared_ptr<const Picture> image{};  ///< the picture read; nothing where there is none
+};
+struct Feature {
+  std::string id, name;
+  Vec3 at;
+  std::optional<double> detail;
+  bool read = false;
+};
+struct Product {
+  std::string id, name;
+  double mass = 0.0;
+  std::vector<Part> parts;
+  std::optional<Label> label;
+  std::vector<Feature> features;
+};
+
+/// Whether a thing of the kit is there, and what it costs where it is not; every item of the kit says it.
+struct Holding {
+  bool owned = true;
+  double count = 1;             ///< pieces
+  std::optional<double> price;  ///< for one, in the project's money
+  bool hired = false;           ///< the price is for the day
+};
+
+struct CameraMode {
+  std::string id;
+  int width = 1920, height = 1080;
+  double rate = 24, crop = 1, readout = 0, megabits_per_s = 0;
+  bool autofocus = true;
+};
+struct CameraBody {
+  std::string id, name;
+  double sensor_width = 0.036, sensor_height = 0.02025;
+  std::vector<CameraMode> modes;
+  double iso_low = 100, iso_high = 12800, read_noise_e = 3, full_well_e = 50000;
+  std::optional<double> watts;
+  Holding holding;
+  std::vector<std::pair<double, double>> measured_noise;  ///< [ISO, electrons], rising ISO; empty: as read_noise_e
+
+  /// Noise of the reading at an ISO: measured, between two ISOs straight in their logarithms and held outside, or
+  /// the one figure there is.
+  [[nodiscard]] double noise_at(double iso) const;
+};
+struct LensSpec {
+  std::string id, name;
+  double focal_low = 0.05, focal_high = 0.05, f_number_low = 2.8, f_number_high = 22, close_focus = 0,
+         pupil_ratio = 1;
+  std::optional<double> breathing;  ///< measured share of the field's width over the whole focus ring
+  Holding holding;
+};
+struct LightKit {
+  std::string id, name;
+  std::optional<double> lumens;
+  double kelvin_low = 1000, kelvin_high = 40000, ripple = 0;
+  std::optional<double> watts;
+  bool hot = false;                   ///< tungsten or discharge: burns, and must cool down
+  std::string ies;                    ///< blob of a measured distribution
+  std::optional<LightOutput> output;  ///< lumens and distribution, as given or derived
+  Holding holding;
+};
+struct Support {
+  std::string id, name, kind;
+  std::optional<double> load, rpm_low, rpm_high;
+  std::optional<double> travel, speed, acceleration;  ///< of a slider
+  std::optional<double> reach;                        ///< of a stand or an arm: the highest its head stands
+  Holding holding;
+};
+/// What is drawn on while recording: card space, or a battery's charge.
+struct Supply {
+  std::string id, name;
+  double amount = 0;  ///< gigabytes, or watt hours that can be used, of one piece
+  Holding holding;
+};
+
+/// What stands before a light: softbox, octa, diffuser, grid, doors. What it leaves out stays the lamp's.
+struct Modifier {
+  std::string id, name;
+  std::string shape;  ///< "rectangle" or "disc"; empty: the lamp keeps its own face
+  double width = 0, height = 0, radius = 0;
+  double transmittance = 1;
+  std::optional<double> grid_deg;
+  bool doors = false;
+  Holding holding;
+};
+/// A card or flag, a surface or a backdrop that is there to be set up. A surface's height is its depth.
+struct CardStock {
+  std::string id, name;
+  double width = 0, height = 0;
+  Material material;
+  Holding holding;
+};
+
+/// What is used up by takes: paper towel, drink, blades, spray.
+struct Consumable {
+  std::string id, name, unit;
+  double stock = 0;
+  std::optional<double> shelf_minutes;  ///< good for so long once it is opened or poured
+  Holding holding;                      ///< the price is for one unit
+};
+
+enum class LightShape { rectangle, disc, tube, bare };
+/// Four black leaves hinged at the edges of a rectangle's face, or of the square round a disc's.
+struct Doors {
+  double length = 0;
+  /// Opened from straight ahead: 90 is folded flat beside the face, negative closes across the beam. Sides as seen
+  /// looking along the aim.
+  double top_deg = 90, bottom_deg = 90, left_deg = 90, right_deg = 90;
+};
+struct Light {
+  std::string id, name, kit;
+  bool on = true;
+  Vec3 place, aim;
+  double roll_deg = 0;
+  LightShape shape = LightShape::bare;
+  double width = 0, height = 0, radius = 0, length = 0;
+  double lumens = 0, transmittance = 1, dimmer = 1, kelvin = 5600, gel_mired = 0, gel_transmittance = 1;
+  std::optional<double> grid_deg;
+  std::optional<Doors> doors;
+  std::shared_ptr<const LightDistribution> distribution;  ///< of its kit, where nothing in front evens it out
+  std::string modifier;                                   ///< of the kit, standing before it
+  std::string meant_for;  ///< "product" or "backdrop"; empty: what its aim is nearer to
+
+  [[nodiscard]] double area() const;            ///< of the shining face, square metres
+  [[nodiscard]] double white_kelvin() const;    ///< gel included
+  [[nodiscard]] double full_luminance() const;  ///< of the face at dimmer 1, gel included, grid left out
+};
+struct Card {
+  std::string id, name;
+  std::string kit;  ///< the sheet of the kit that it is
+  Vec3 place, aim;
+  double roll_deg = 0, width = 0, height = 0;
+  Material material;
+};
+struct Surface {
+  double width = 1, depth = 1;
+  Material material;
+  double sheet = 0;  ///< thickness of a clear sheet laid on it, its top at height 0; 0: none
+  Material sheet_material{MaterialKind::glass};
+  std::string kit{};  ///< the surface of the kit that it is
+};
+enum class BackdropKind { none, flat, sweep };
+struct Backdrop {
+  BackdropKind kind = BackdropKind::none;
+  double distance = 1, width = 1, height = 1, low = 0, tilt_deg = 0, radius = 0.3;
+  Material material{MaterialKind::cloth};
+  std::string kit{};  ///< the backdrop of the kit that it is
+};
+struct Setup {
+  std::string id, name;
+  std::optional<Surface> surface;
+  Backdrop backdrop;
+  double ambient_lx = 0, ambient_kelvin = 5600;
+  std::vector<Light> lights;
+  std::vector<Card> cards;
+  std::map<std::string, std::string> house_rules;  ///< where this set-up follows others than the project
+};
+
+struct ShotProduct {
+  std::string product, on;
+  Vec3 place;
+  double turn_deg = 0;
+};
+struct ShotCamera {
+  std::string camera, mode, lens;
+  double focal = 0.05;
+  Vec3 place{0, 0.1, 1}, aim{0, 0.05, 0};
+  double roll_deg = 0, focus = 1, f_number = 5.6, shutter_time = 0.02, iso = 100, nd_stops = 0, balance_k = 5600;
+  std::optional<Vec3> slide_axis;
+  std::array<std::optional<bool>, 4> locked;  ///< white, exposure, focus, stabiliser off
+};
+struct FacingNeed {
+  double bearing_deg = 0, at = 0, lasting = 0;
+};
+/// What one take uses up.
+struct Use {
+  std::string consumable;
+  double amount = 1;
+};
+/// Pen strokes on a shot's card, as shares of the frame from its top left.
+struct Sketch {
+  std::vector<std::vector<std::pair<double, double>>> strokes;
+  bool instead = false;  ///< shown instead of the predicted picture, else over it
+};
+/// Recorded before and after the action of each take, together (common practice, no source).
+inline constexpr double lead_seconds = 10.0;
+
+struct Shot {
+  std::string id, name, setup, size;
+  std::string sound, notes;
+  std::string role;  ///< "hero", "detail", "action" or "ending"; empty: what its size and place say
+  double screen_time = 1, target_stops = 0;
+  std::vector<ShotProduct> products;
+  std::optional<ShotCamera> camera;
+  PlayClock clock;
+  std::vector<KeyedTrack> tracks;
+  std::optional<FacingNeed> facing;
+  std::optional<double> slow, length, takes_planned;
+  std::optional<bool> loops;  ///< the film runs round; left out, a spin of whole turns is taken to
+  double crop_share = 1;      ///< least share of the frame's width that a crop move in the edit keeps
+  int keepers_wanted = 1;
+  std::string move;                 ///< the ready move it was made by
+  std::vector<std::string> plates;  ///< recordings that it is composed of, in words
+  Sketch sketch;
+  double reset_minutes = 0;                        ///< between two takes
+  int hands = 1;                                   ///< people that a take needs, who records included
+  std::vector<Use> uses;                           ///< by one take
+  std::string peak_light;                          ///< the light that should be brightest as the label faces
+  std::vector<std::string> features;               ///< promised here, "product/feature"
+  std::map<std::string, std::string> house_rules;  ///< where this shot follows others than its set-up
+
+  [[nodiscard]] const KeyedTrack* track(std::string_view target) const;
+  /// Set time at which the shot ends: where its screen time is used up.
+  [[nodiscard]] double set_time() const { return clock.set_at(screen_time); }
+};
+
+struct Words {
+  double x = 0, y = 0, width = 0, height = 0, last_seconds = 0;
+};
+struct Deliverable {
+  std::string id, name;
+  int width = 1920, height = 1080;
+  std::optional<Words> words;
+  std::optional<double> shortest, longest;  ///< seconds
+  std::optional<double> loudness;           ///< aimed at, LUFS
+};
+/// What there is to work with.
+struct Means {
+  std::optional<double> budget, room_width, room_depth, room_height;
+  int hands = 1, circuits = 1;
+};
+struct Take {
+  std::string id, shot, at, notes;
+  int number = 1;
+  bool kept = false;
+  std::vector<std::string> reasons;
+};
+struct UserBand {
+  bool has_low = false, has_high = false;
+  std::optional<double> low, high;
+  std::string reason;  ///< why this spot wants another band
+};
+
+/// Everything, each entity shared with the parse before when its JSON did not change.
+struct Project {
+  std::string name, mood, units = "metric";
+  std::string date;                           ///< of the day, "2026-12-03"
+  std::optional<double> latitude, longitude;  ///< degrees, north and east
+  std::optional<double> allowed_time, beats_per_minute, iso_limit;
+  std::optional<double> cuts_on_beats;  ///< least share of the cuts
+  double timeline_rate = 24, mains_hz = 50, mains_volts = 230, breaker_amps = 16;
+  Means means;
+  std::map<std::string, std::string> house_rules;
+  std::map<std::string, UserBand> bands;
+  std::vector<Deliverable> deliverables;
+  std::vector<std::shared_ptr<const Product>> products;
+  std::vector<std::shared_ptr<const CameraBody>> cameras;
+  std::vector<std::shared_ptr<const LensSpec>> lenses;
+  std::vector<std::shared_ptr<const LightKit>> light_kits;
+  std::vector<std::shared_ptr<const Support>> supports;
+  std::vector<std::shared_ptr<const Supply>> media, batteries;
+  std::vector<std::shared_ptr<const Consumable>> consumables;
+  std::vector<std::shared_ptr<const Modifier>> modifiers;
+  std::vector<std::shared_ptr<const CardStock>> card_stock, surface_stock, backdrop_stock;
+  std::vector<std::shared_ptr<const Setup>> setups;
+  std::vector<std::shared_ptr<const Shot>> shots;
+  std::vector<std::shared_ptr<const Take>> takes;
+  std::map<std::string, std::shared_ptr<const Blob>> blobs;
+  std::vector<std::string> unreadable;  ///< pictures, meshes and measured lights that are damaged, in sentences
+
+  [[nodiscard]] std::string rule(const std::string& key) const;  ///< the chosen value, or the default
+  /// The rule that a shot follows: its own, its set-up's, the project's, or the default.
+  [[nodiscard]] std::string rule(const std::string& key, const Shot& shot) const;
+  /// Start of a shot on screen: the screen times before it, in seconds.
+  [[nodiscard]] double starts_at(std::size_t shot_index) const;
+  [[nodiscard]] double screen_time() const;
+};
+
+/// The entity of that id in a list of shared entities, or nothing.
+template <class T>
+const T* by_id(const std::vector<std::shared_ptr<const T>>& list, std::string_view id) {
+  for (const auto& item : list)
+    if (item->id == id) return item.get();
+  return nullptr;
+}
+
+/// Reads documents into projects, keeping what did not change since the document before. One per session.
+class ProjectReader {
+ public:
+  /// `document` must be valid.
+  [[nodiscard]] Project read(const Document& document);
+
+ private:
+  struct Cache;
+  std::shared_ptr<Cache> cache_;
+};
+
+[[nodiscard]] const char* material_name(MaterialKind kind);
+
+}  // namespace cinnabar

@@ -1,0 +1,299 @@
+// The floor under the hand: what is taken, dragged, turned, nudged, set up and taken away.
+#include <QKeyEvent>
+#include <QLineF>
+#include <QMenu>
+#include <QMouseEvent>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/edits/hand.h"
+#include "cinnabar/desktop/edits/things.h"
+#include "cinnabar/desktop/stage/floor_view.h"
+#include "cinnabar/scene/staged.h"
+
+namespace cinnabar {
+
+using Kind = Selection::Kind;
+
+Selection FloorView::thingAt(const QPointF& at) const {
+  Selection best;
+  double least = 1e9;
+  for (const Selection& s : selectables(*session_)) {
+    const QPolygonF shape = outline(s);
+    double d = 1e9;
+    if (s.kind == Kind::surface) {
+      for (int i = 0; i < 4; ++i) {
+        const QPointF a = shape[i], b = shape[(i + 1) % 4], ab = b - a;
+        const double u =
+            std::clamp(QPointF::dotProduct(at - a, ab) / std::max(1.0, QPointF::dotProduct(ab, ab)), 0.0, 1.0);
+        d = std::min(d, std::hypot((at - a - ab * u).x(), (at - a - ab * u).y()) + 6);
+      }
+      if (d > 12) continue;
+    } else {
+      if (!shape.boundingRect().adjusted(-6, -6, 6, 6).contains(at)) continue;
+      d = shape.containsPoint(at, Qt::OddEvenFill) ? 0 : 5;
+      d += s.kind == Kind::backdrop ? 3 : 0;
+    }
+    if (d < least) least = d, best = s;
+  }
+  return best;
+}
+
+std::optional<QPointF> FloorView::doorHandle(std::size_t leaf) const {
+  const Selection s = session_->selection();
+  if (s.kind != Kind::light || !session_->setup() || s.index >= session_->setup()->lights.size())
+    return std::nullopt;
+  const Light l = light_at(session_->setup()->lights[s.index], *session_->shot(), session_->setTime());
+  if (!l.doors) return std::nullopt;
+  const DoorLeaf corners = door_leaves(l)[leaf];
+  const QPointF along = onScreen(corners[1]) - onScreen(corners[0]);
+  // A hinge that is seen along its length swings in this view.
+  if (std::hypot(along.x(), along.y()) > 0.6 * scale_ * length(corners[1] - corners[0])) return std::nullopt;
+  return onScreen((corners[2] + corners[3]) * 0.5);
+}
+
+void FloorView::swingDoor(const QPointF& at, bool keep) {
+  const Light l = light_at(session_->setup()->lights[dragged_.index], *session_->shot(), session_->setTime());
+  const Facing f = facing(l.place, l.aim, l.roll_deg);
+  const DoorLeaf corners = door_leaves(l)[leaf_];
+  const Vec3 outward = leaf_ == 0 ? f.up : leaf_ == 1 ? -f.up : leaf_ == 2 ? -f.right : f.right;
+  const QPointF hinge = onScreen((corners[0] + corners[1]) * 0.5), to = at - hinge;
+  const auto along = [&](const Vec3& way) {
+    const QPointF v = onScreen((corners[0] + corners[1]) * 0.5 + way) - hinge;
+    return QPointF::dotProduct(to, v) / std::max(1e-6, QPointF::dotProduct(v, v));
+  };
+  const double angle = std::clamp(std::round(degrees(std::atan2(along(outward), along(f.ahead)))), -80.0, 90.0);
+  static const char* keys[] = {"top_deg", "bottom_deg", "left_deg", "right_deg"};
+  const QString names[] = {tr("top"), tr("bottom"), tr("left"), tr("right")};
+  const Session::Values values{{pointerOf(*session_, dragged_) + "/doors/" + keys[leaf_], angle}};
+  keep ? (void)session_->keep(
+             tr("%1: %2 door at %3 degrees").arg(nameOf(*session_, dragged_), names[leaf_]).arg(angle), values)
+       : (void)session_->preview(values);
+}
+
+/// Places come to whole centimetres, and to the product's axis where they are near it.
+Vec3 FloorView::snapped(const Vec3& place, bool free) const {
+  if (free) return place;
+  const auto tidy = [this](double v) { return std::abs(v) < 7 / scale_ ? 0.0 : std::round(v * 100) / 100; };
+  return {tidy(place.x), std::round(place.y * 100) / 100, tidy(place.z)};
+}
+
+void FloorView::thingMenu() {
+  auto* menu = new QMenu(this);
+  menu->setObjectName("thingActions");
+  menu->setAttribute(Qt::WA_DeleteOnClose);
+  if (session_->setup()) {
+    for (const auto& kit : session_->project().light_kits)
+      menu->addAction(tr("Light: %1").arg(QString::fromStdString(kit->name.empty() ? kit->id : kit->name)), this,
+                      [this, id = kit->id] { doThing(lightAdded(*session_, id)); });
+    menu->addAction(tr("Light: plain panel"), this, [this] { doThing(lightAdded(*session_, {})); });
+    menu->addSeparator();
+    for (const SheetKind& sheet : sheetKinds())
+      menu->addAction(sheet.name, this,
+                      [this, id = std::string(sheet.id)] { doThing(sheetAdded(*session_, id)); });
+    for (const auto& card : session_->project().card_stock)
+      menu->addAction(tr("Card: %1").arg(QString::fromStdString(card->name.empty() ? card->id : card->name)), this,
+                      [this, id = card->id] { doThing(cardAdded(*session_, id)); });
+    menu->addSeparator();
+    for (const auto& surface : session_->project().surface_stock)
+      if (const auto laid = surfaceLaid(*session_, surface->id))
+        menu->addAction(laid->title, this, [this, laid] { doThing(laid); });
+    for (const auto& backdrop : session_->project().backdrop_stock)
+      if (const auto hung = backdropHung(*session_, backdrop->id))
+        menu->addAction(hung->title, this, [this, hung] { doThing(hung); });
+    menu->addSeparator();
+    std::vector<std::string> modifiers;
+    for (const auto& m : session_->project().modifiers) modifiers.push_back(m->id);
+    modifiers.emplace_back();  // none
+    for (const std::string& id : modifiers)
+      if (const auto put = modifierPut(*session_, session_->selection(), id))
+        menu->addAction(put->title, this, [this, put] { doThing(put); });
+    if (const auto doors = doorsSwitched(*session_, session_->selection()))
+      menu->addAction(doors->title, this, [this, doors] { doThing(doors); });
+    if (const auto sheet = sheetSwitched(*session_))
+      menu->addAction(sheet->title, this, [this, sheet] { doThing(sheet); });
+    menu->addSeparator();
+  }
+  for (const auto& product : session_->project().products)
+    if (const auto put = productAdded(*session_, product->id))
+      menu->addAction(put->title, this, [this, put] { doThing(put); });
+  menu->addSeparator();
+  const Selection now = session_->selection();
+  if (const auto copy = duplicated(*session_, now))
+    menu->addAction(tr("Double %1\tCtrl+D").arg(nameOf(*session_, now)), this,
+                    [this, now] { doThing(duplicated(*session_, now)); });
+  if (const auto gone = removed(*session_, now))
+    menu->addAction(tr("Take %1 away\tDel").arg(nameOf(*session_, now)), this,
+                    [this, now] { doThing(removed(*session_, now)); });
+  menu->popup(things_->mapToGlobal(QPoint(0, things_->height())));
+}
+
+void FloorView::doThing(const std::optional<ThingEdit>& edit) {
+  if (!edit) return;
+  const QString note = sharedNote(*session_);
+  if (!session_->keep(edit->title, edit->values)) return;
+  session_->select(edit->then);
+  if (!note.isEmpty()) emit session_->message(tr("%1; %2").arg(edit->title, note));
+}
+
+void FloorView::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton || !session_->shot()) return;
+  pressed_ = event->position();
+  moved_ = false;
+  const QPointF aim = aimHandle();
+  for (std::size_t leaf = 0; leaf < 4; ++leaf)
+    if (const auto tip = doorHandle(leaf); tip && QLineF(*tip, pressed_).length() < 7) {
+      drag_ = Drag::door;
+      leaf_ = leaf;
+      dragged_ = session_->selection();
+      return;
+    }
+  if (std::hypot(aim.x() - pressed_.x(), aim.y() - pressed_.y()) < 8) {
+    drag_ = Drag::aim;
+    dragged_ = session_->selection();
+  } else {
+    dragged_ = thingAt(pressed_);
+    if (dragged_.kind == Kind::none) return;
+    session_->select(dragged_);
+    drag_ = dragged_.kind == Kind::backdrop || dragged_.kind == Kind::surface ? Drag::size : Drag::body;
+  }
+  if (const auto both = placeAndAim(*session_, dragged_)) placeAtPress_ = both->first, aimAtPress_ = both->second;
+  if (dragged_.kind == Kind::backdrop) sizeAtPress_ = session_->setup()->backdrop.distance;
+  if (dragged_.kind == Kind::surface) sizeAtPress_ = session_->setup()->surface->depth;
+}
+
+void FloorView::dragTo(const QPointF& at, bool keep) {
+  if (drag_ == Drag::door) return swingDoor(at, keep);
+  const Vec3 by = onFloor(at) - onFloor(pressed_);
+  Session::Values values;
+  QString title;
+  const QString name = nameOf(*session_, dragged_);
+  const std::string path = pointerOf(*session_, dragged_);
+  const auto cm = [](double metres) { return QString::fromStdString(number_text(std::round(metres * 100), 3)); };
+  if (drag_ == Drag::size) {
+    if (dragged_.kind == Kind::backdrop) {
+      const double d = std::round((sizeAtPress_ - by.z) * 100) / 100;
+      values = {{path + "/distance", d}};
+      title = tr("Backdrop %1 back").arg(QString::fromStdString(length_text(d, session_->units())));
+    } else {
+      const double side = pressed_.y() > onScreen({0, 0, 0}).y() ? 2 : -2;
+      const double d = std::max(0.05, std::round((sizeAtPress_ + side * by.z) * 100) / 100);
+      values = {{path + "/depth", d}};
+      title = tr("Surface %1 deep").arg(QString::fromStdString(length_text(d, session_->units())));
+    }
+  } else if (drag_ == Drag::aim) {
+    if (view_ != View::plan) {  // up and down as well: the handle's way, at the aim's distance
+      const double d = length(aimAtPress_ - placeAtPress_);
+      const Vec3 toward = unit(aimAtPress_ - placeAtPress_ + by * (d / std::max(0.05, 0.6 * d)));
+      values = {{path + "/aim", pointJson(placeAtPress_ + toward * d)}};
+      title = tr("%1 turned").arg(name);
+      keep ? (void)session_->keep(title, values) : (void)session_->preview(values);
+      return;
+    }
+    Vec3 aim = onFloor(at);
+    aim.y = aimAtPress_.y;
+    if (length(Vec3{aim.x - placeAtPress_.x, 0, aim.z - placeAtPress_.z}) < 0.02) return;
+    // The handle stands short of the aim: keep the aim's own distance along the new direction.
+    const Vec3 flat{aimAtPress_.x - placeAtPress_.x, 0, aimAtPress_.z - placeAtPress_.z},
+        to{aim.x - placeAtPress_.x, 0, aim.z - placeAtPress_.z};
+    const Vec3 turnedAim =
+        placeAtPress_ + unit(to) * std::max(0.02, length(flat)) + Vec3{0, aimAtPress_.y - placeAtPress_.y, 0};
+    values = {{path + "/aim", pointJson(turnedAim)}};
+    title = tr("%1 turned").arg(name);
+  } else {
+    const Vec3 to = snapped(placeAtPress_ + by, freely_), went = to - placeAtPress_;
+    if (dragged_.kind == Kind::product) {
+      values = {{path + "/place", pointJson(to)}};
+    } else {
+      // On the Place bench a thing moves with its aim; on the Light bench it goes round what it is aimed at.
+      const bool withAim = bench_ == Bench::place;
+      values = {{path + "/place", pointJson(to)}};
+      if (withAim) values.emplace_back(path + "/aim", pointJson(aimAtPress_ + went));
+      if (dragged_.kind == Kind::camera && !withAim) {
+        const double focus = session_->shot()->camera->focus + length(to - aimAtPress_) -
+                             length(placeAndAim(*session_, dragged_)->first - aimAtPress_);
+        if (focus > session_->shot()->camera->focal * 1.05)
+          values.emplace_back(path + "/focus", std::round(focus * 1e4) / 1e4);
+      }
+    }
+    title = tr("%1 moved %2 cm").arg(name, cm(length(by)));
+  }
+  keep ? (void)session_->keep(title, values) : (void)session_->preview(values);
+}
+
+void FloorView::mouseMoveEvent(QMouseEvent* event) {
+  const QPointF at = event->position();
+  if (drag_ == Drag::none) {
+    const QPointF aim = aimHandle();
+    setCursor(std::hypot(aim.x() - at.x(), aim.y() - at.y()) < 8 ? Qt::CrossCursor
+              : thingAt(at).kind != Kind::none                   ? Qt::OpenHandCursor
+                                                                 : Qt::ArrowCursor);
+    return;
+  }
+  if (!moved_ && std::hypot(at.x() - pressed_.x(), at.y() - pressed_.y()) < 3) return;
+  moved_ = true;
+  freely_ = event->modifiers() & Qt::AltModifier;
+  dragTo(at, false);
+}
+
+void FloorView::mouseReleaseEvent(QMouseEvent* event) {
+  if (drag_ == Drag::none) return;
+  if (moved_) dragTo(event->position(), true);
+  drag_ = Drag::none;
+  moved_ = false;
+  fit();
+}
+
+void FloorView::keyPressEvent(QKeyEvent* event) {
+  const auto things = selectables(*session_);
+  if (things.empty()) return QWidget::keyPressEvent(event);
+  const Selection now = session_->selection();
+  const auto at = std::find(things.begin(), things.end(), now);
+  const bool shift = event->modifiers() & Qt::ShiftModifier;
+  if (event->key() == Qt::Key_Space) {
+    const std::size_t i = at == things.end() ? 0 : static_cast<std::size_t>(at - things.begin());
+    return session_->select(things[(i + (shift ? things.size() - 1 : 1)) % things.size()]);
+  }
+  if (event->key() == Qt::Key_Escape && session_->previewing()) {
+    drag_ = Drag::none;
+    return session_->dropPreview();
+  }
+  if (event->key() == Qt::Key_V) return setView(static_cast<View>((static_cast<int>(view_) + 1) % 3));
+  if (event->key() == Qt::Key_Insert) return thingMenu();
+  if (event->key() == Qt::Key_Delete) return doThing(removed(*session_, now));
+  if (event->key() == Qt::Key_D && (event->modifiers() & Qt::ControlModifier))
+    return doThing(duplicated(*session_, now));
+  const double step = shift ? 0.1 : 0.01;
+  Vec3 by;
+  switch (event->key()) {
+    case Qt::Key_Left:
+      by = axisRight() * -step;
+      break;
+    case Qt::Key_Right:
+      by = axisRight() * step;
+      break;
+    case Qt::Key_Up:
+      by = axisDown() * -step;
+      break;
+    case Qt::Key_Down:
+      by = axisDown() * step;
+      break;
+    case Qt::Key_PageUp:
+      by.y = step;
+      break;
+    case Qt::Key_PageDown:
+      by.y = -step;
+      break;
+    default:
+      return QWidget::keyPressEvent(event);
+  }
+  if (const auto both = placeAndAim(*session_, now))
+    session_->keep(tr("%1 moved %2 cm").arg(nameOf(*session_, now)).arg(step * 100),
+                   moved(*session_, now, both->first + by, bench_ == Bench::place));
+  else if (now.kind == Kind::backdrop && by.z != 0)
+    session_->keep(tr("Backdrop moved"),
+                   {{pointerOf(*session_, now) + "/distance", session_->setup()->backdrop.distance - by.z}});
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,510 @@
+#include "cinnabar/desktop/stage/floor_view.h"
+
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/edits/hand.h"
+#include "cinnabar/desktop/edits/things.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/scene/form.h"
+#include "cinnabar/scene/staged.h"
+
+namespace cinnabar {
+
+using Kind = Selection::Kind;
+
+FloorView::FloorView(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("floor");
+  setAccessibleName(tr("Floor in plan"));
+  setAccessibleDescription(
+      tr("Space takes the next thing in hand, arrows move it by a centimetre, Shift by ten, Page Up and Down "
+         "raise and lower it, Insert sets something up, Ctrl+D doubles it, Delete takes it away, V changes the "
+         "view"));
+  setFocusPolicy(Qt::StrongFocus);
+  setMouseTracking(true);
+  const char* ids[] = {"plan", "side", "front"};
+  const QString words[] = {tr("plan"), tr("side"), tr("front")};
+  for (std::size_t k = 0; k < views_.size(); ++k) {
+    views_[k] = new WordButton(words[k], WordButton::Look::chip, this);
+    views_[k]->setObjectName(QString("view-%1").arg(ids[k]));
+    views_[k]->setAccessibleName(tr("Floor from %1").arg(words[k]));
+    connect(views_[k], &WordButton::clicked, this, [this, k] { setView(static_cast<View>(k)); });
+  }
+  things_ = new WordButton(tr("Set up"), WordButton::Look::chip, this);
+  things_->setObjectName("things");
+  things_->setCheckable(false);
+  things_->setAccessibleName(tr("Set up a light or a card, double or take away what is in hand"));
+  connect(things_, &WordButton::clicked, this, &FloorView::thingMenu);
+  views_[0]->setChecked(true);
+  connect(session_, &Session::changed, this, [this] {
+    if (!session_->previewing() && drag_ == Drag::none) fit();
+    update();
+  });
+  connect(session_, &Session::selectionChanged, this, [this] { update(); });
+  connect(session_, &Session::timeChanged, this, [this] { update(); });
+}
+
+void FloorView::setBench(Bench bench) {
+  bench_ = bench;
+  update();
+}
+
+void FloorView::setView(View view) {
+  view_ = view;
+  for (std::size_t k = 0; k < views_.size(); ++k) views_[k]->setChecked(static_cast<View>(k) == view);
+  setAccessibleName(view == View::plan   ? tr("Floor in plan")
+                    : view == View::side ? tr("Floor from the side")
+                                         : tr("Floor from the front"));
+  fit();
+}
+
+void FloorView::resizeEvent(QResizeEvent*) {
+  double x = width() - 8.0;
+  for (std::size_t k = views_.size(); k-- > 0;) {
+    const QSize size = views_[k]->sizeHint() - QSize(10, 2);
+    x -= size.width() + 4;
+    views_[k]->setGeometry(static_cast<int>(x), height() - 25, size.width(), size.height());
+  }
+  const QSize size = things_->sizeHint() - QSize(8, 2);
+  things_->setGeometry(width() - size.width() - 8, 6, size.width(), size.height());
+  fit();
+}
+
+Vec3 FloorView::axisRight() const { return view_ == View::side ? Vec3{0, 0, 1} : Vec3{1, 0, 0}; }
+Vec3 FloorView::axisDown() const { return view_ == View::plan ? Vec3{0, 0, 1} : Vec3{0, -1, 0}; }
+
+void FloorView::fit() {
+  double x0 = -0.3, x1 = 0.3, z0 = -0.3, z1 = view_ == View::plan ? 0.3 : 0.08;
+  const auto reach = [&](const Vec3& v, double room) {
+    const double across = dot(v, axisRight()), down = dot(v, axisDown());
+    x0 = std::min(x0, across - room), x1 = std::max(x1, across + room);
+    z0 = std::min(z0, down - room), z1 = std::max(z1, down + room);
+  };
+  if (const Setup* s = session_->setup()) {
+    const bool plan = view_ == View::plan;  // upright, faces show their whole height
+    for (const Light& l : s->lights)
+      reach(l.place, plan ? 0.16 : std::max(0.16, 0.55 * std::max({l.width, l.height, 2 * l.radius, l.length})));
+    for (const Card& c : s->cards) reach(c.place, plan ? 0.1 : std::max(0.1, 0.55 * std::max(c.width, c.height)));
+    if (s->backdrop.kind != BackdropKind::none) reach({0, 0, -std::min(s->backdrop.distance, 3.0)}, 0.06);
+    if (s->surface) reach({std::min(s->surface->width, 1.4) / 2, 0, 0}, 0);
+  }
+  if (session_->shot() && session_->shot()->camera) reach(session_->shot()->camera->place, 0.14);
+  const double k = std::min(width() / (x1 - x0), (height() - 46) / (z1 - z0));
+  scale_ = std::clamp(k, 20.0, 900.0);
+  middle_ = {(x0 + x1) / 2, (z0 + z1) / 2 + 14 / scale_};
+  update();
+}
+
+QPointF FloorView::onScreen(const Vec3& w) const {
+  return {width() / 2.0 + (dot(w, axisRight()) - middle_.x()) * scale_,
+          height() / 2.0 + (dot(w, axisDown()) - middle_.y()) * scale_};
+}
+Vec3 FloorView::onFloor(const QPointF& at) const {
+  return axisRight() * (middle_.x() + (at.x() - width() / 2.0) / scale_) +
+         axisDown() * (middle_.y() + (at.y() - height() / 2.0) / scale_);
+}
+
+namespace {
+double luminanceOf(const Material& m) {
+  return 0.2126729 * m.colour.x + 0.7151522 * m.colour.y + 0.0721750 * m.colour.z;
+}
+
+/// Convex hull (Andrew 1979).
+QPolygonF hullOf(std::vector<QPointF> points) {
+  std::sort(points.begin(), points.end(),
+            [](const QPointF& a, const QPointF& b) { return std::pair(a.x(), a.y()) < std::pair(b.x(), b.y()); });
+  QPolygonF hull;
+  for (const int pass : {0, 1}) {
+    const qsizetype from = hull.size();
+    for (const QPointF& p : points) {
+      while (hull.size() >= from + 2) {
+        const QPointF &a = hull[hull.size() - 2], &b = hull.back();
+        if ((b.x() - a.x()) * (p.y() - a.y()) - (b.y() - a.y()) * (p.x() - a.x()) > 0) break;
+        hull.pop_back();
+      }
+      hull << p;
+    }
+    hull.pop_back();
+    if (pass == 0) std::reverse(points.begin(), points.end());
+  }
+  return hull;
+}
+QPolygonF circle(const QPointF& c, double r) {
+  QPolygonF polygon;
+  for (int i = 0; i < 40; ++i)
+    polygon << QPointF(c.x() + r * std::cos(i * pi / 20), c.y() + r * std::sin(i * pi / 20));
+  return polygon;
+}
+}  // namespace
+
+/// A sheet as the drawing sees it: its four corners, thickened so that one on edge can be seen and held.
+QPolygonF FloorView::sheet(const Vec3& place, const Facing& f, double width, double height,
+                           double thickness) const {
+  const Vec3 r = f.right * (width / 2), u = f.up * (height / 2);
+  Vec3 back = f.ahead * -thickness;
+  if (view_ == View::plan) back.y = 0;
+  std::vector<QPointF> corners;
+  for (const Vec3& c : {place - r - u, place + r - u, place + r + u, place - r + u})
+    corners.push_back(onScreen(c)), corners.push_back(onScreen(c + back));
+  return hullOf(corners);
+}
+
+/// A circle from above; from the side the product's own outline, the widest of its parts at each height.
+QPolygonF FloorView::productOutline(std::size_t index) const {
+  const ShotProduct& placed = session_->shot()->products[index];
+  const Product* product = by_id(session_->project().products, placed.product);
+  const ProductPose pose = product_at(session_->project(), *session_->shot(), placed, session_->setTime());
+  const Vec3 place = pose.place;
+  const double r = product ? widest_reach(*product) : 0.02;
+  const bool round = !product || std::all_of(product->parts.begin(), product->parts.end(),
+                                             [](const Part& part) { return part.turned_on_axis(); });
+  if (view_ == View::plan && (round || r * scale_ < 6.0))
+    return circle(onScreen(place), std::max(6.0, r * scale_));
+  if (!product) return circle(onScreen(place), std::max(6.0, r * scale_));
+  if (view_ == View::plan) {  // each part's widest section, as it is turned
+    QPainterPath path;
+    for (const Part& part : product->parts) {
+      const auto widest = std::max_element(part.profile.begin(), part.profile.end(),
+                                           [](const ProfilePoint& a, const ProfilePoint& b) {
+                                             return std::max(a.radius, a.depth()) < std::max(b.radius, b.depth());
+                                           });
+      if (widest == part.profile.end()) continue;
+      QPolygonF edge;
+      for (const RimPoint& p : rim(part, *widest, 36)) edge << onScreen(pose.world(p.at));
+      QPainterPath one;
+      one.addPolygon(edge);
+      one.closeSubpath();
+      path = path.united(one);
+    }
+    return path.toFillPolygon();
+  }
+  const auto [low, high] = height_span(*product);
+  QPolygonF right, left;
+  for (int k = 0; k <= 40; ++k) {
+    const double h = low + (high - low) * k / 40;
+    double least = 1e-3, most = 1e-3;
+    for (const Part& part : product->parts)
+      if (const auto section = section_at(part, h))
+        for (const RimPoint& p : rim(part, *section, round ? 4 : 24)) {
+          const double across = dot(pose.direction(p.at), axisRight());
+          least = std::max(least, -across), most = std::max(most, across);
+        }
+    right << onScreen(place + Vec3{0, h, 0} + axisRight() * most);
+    left << onScreen(place + Vec3{0, h, 0} - axisRight() * least);
+  }
+  std::reverse(left.begin(), left.end());
+  return right + left;
+}
+
+QPolygonF FloorView::outline(const Selection& s) const {
+  const Setup* setup = session_->setup();
+  switch (s.kind) {
+    case Kind::light: {
+      const Light l = light_at(setup->lights[s.index], *session_->shot(), session_->setTime());
+      const Facing f = facing(l.place, l.aim, l.roll_deg);
+      if (l.shape == LightShape::rectangle) return sheet(l.place, f, l.width, l.height, 0.03);
+      if (l.shape == LightShape::tube) return sheet(l.place, f, 2 * l.radius, l.length, 0.02);
+      if (l.shape == LightShape::disc) return sheet(l.place, f, 2 * l.radius, 2 * l.radius, 0.04);
+      return circle(onScreen(l.place), std::max(5.0, l.radius * scale_));
+    }
+    case Kind::card: {
+      const Card& c = setup->cards[s.index];
+      return sheet(c.place, facing(c.place, c.aim, c.roll_deg), c.width, c.height, 0.012);
+    }
+    case Kind::camera: {
+      const CameraPose pose = camera_at(*session_->shot(), session_->setTime());
+      const QPointF c = onScreen(pose.place);
+      const double a = std::atan2(dot(pose.frame.ahead, axisDown()), dot(pose.frame.ahead, axisRight()));
+      const QPointF along(std::cos(a), std::sin(a)), across(-along.y(), along.x());
+      return QPolygonF{c + across * 6,
+                       c - across * 6,
+                       c - across * 6 - along * 11,
+                       c - across * 13 - along * 11,
+                       c - across * 13 - along * 27,
+                       c + across * 13 - along * 27,
+                       c + across * 13 - along * 11,
+                       c + across * 6 - along * 11};
+    }
+    case Kind::product:
+      return productOutline(s.index);
+    case Kind::backdrop: {
+      const Backdrop& b = setup->backdrop;
+      if (view_ == View::front)
+        return QPolygonF{onScreen({-b.width / 2, b.low, 0}), onScreen({b.width / 2, b.low, 0}),
+                         onScreen({b.width / 2, b.low + b.height, 0}),
+                         onScreen({-b.width / 2, b.low + b.height, 0})};
+      if (view_ == View::side) {
+        QPolygonF line, back;
+        for (const auto& [z, y] : backdrop_line(*setup)) {
+          line << onScreen({0, y, z}) + QPointF(-2, 2);
+          back << onScreen({0, y, z}) + QPointF(2, -1);
+        }
+        std::reverse(back.begin(), back.end());
+        return line + back;
+      }
+      return QPolygonF{onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, -3),
+                       onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, -3),
+                       onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, 2),
+                       onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, 2)};
+    }
+    case Kind::surface: {
+      const double x = setup->surface->width / 2, z = setup->surface->depth / 2;
+      if (view_ != View::plan) {
+        const double half = view_ == View::side ? z : x;
+        const QPointF a = onScreen(axisRight() * -half), b = onScreen(axisRight() * half);
+        return QPolygonF{a, b, b + QPointF(0, 4), a + QPointF(0, 4)};
+      }
+      return QPolygonF{onScreen({-x, 0, -z}), onScreen({x, 0, -z}), onScreen({x, 0, z}), onScreen({-x, 0, z})};
+    }
+    case Kind::none:
+      break;
+  }
+  return {};
+}
+
+QPointF FloorView::handle(const Selection& s) const {
+  if (s.kind == Kind::surface) return (outline(s)[2] + outline(s)[3]) / 2;
+  if (s.kind == Kind::backdrop) return (outline(s)[0] + outline(s)[2]) / 2;
+  return outline(s).boundingRect().center();
+}
+QPointF FloorView::aimHandle() const {
+  const auto both = placeAndAim(*session_, session_->selection());
+  const Selection::Kind kind = session_->selection().kind;
+  if (!both || kind == Kind::product || kind == Kind::none) return {-1000, -1000};
+  // On the line to the aim, held a little off the thing that is aimed at.
+  const QPointF from = onScreen(both->first), to = onScreen(both->second);
+  const double d = std::hypot(to.x() - from.x(), to.y() - from.y());
+  return d < 30 ? to : from + (to - from) * std::max(0.4, (d - 26) / d);
+}
+
+void FloorView::drawSet(QPainter& p) {
+  const Theme& t = theme();
+  const Setup* s = session_->setup();
+  if (!s) return;
+  if (s->surface) {
+    p.setPen(QPen(session_->selection().kind == Kind::surface ? t.accent : t.quiet, 1.2));
+    p.setBrush(Qt::NoBrush);
+    p.drawPolygon(outline({Kind::surface, 0}));
+  }
+  if (s->backdrop.kind != BackdropKind::none) {
+    const QPolygonF line = outline({Kind::backdrop, 0});
+    const QColor ink = session_->selection().kind == Kind::backdrop ? t.accent : t.ink;
+    p.setPen(view_ == View::front ? QPen(ink, 1.2) : QPen(Qt::NoPen));
+    p.setBrush(view_ == View::front ? QBrush(Qt::NoBrush) : QBrush(ink));
+    p.drawPolygon(line);
+    if (s->backdrop.kind == BackdropKind::sweep && view_ == View::plan) {  // where the sheet lies on the floor
+      p.setPen(QPen(t.line, 1.2, Qt::DashLine));
+      const auto side = backdrop_line(*s);
+      const double front = side.front().first;
+      for (const double x : {-s->backdrop.width / 2, s->backdrop.width / 2})
+        p.drawLine(onScreen({x, 0, front}), onScreen({x, 0, -s->backdrop.distance}));
+    }
+    const QString kind = s->backdrop.kind == BackdropKind::sweep ? tr("sweep") : tr("backdrop");
+    const double x = std::max(10.0, line[0].x() + 4), y = line[0].y() + 7;
+    const double room = y < 32 ? things_->x() - x - 6.0 : 240.0;  // beside the button where they meet
+    drawText(p, {x, y, std::clamp(room, 20.0, 240.0), 14}, Qt::AlignLeft | Qt::AlignVCenter,
+             tr("%1 %2 wide, %3 back")
+                 .arg(kind, QString::fromStdString(length_text(s->backdrop.width, session_->units())),
+                      QString::fromStdString(length_text(s->backdrop.distance, session_->units()))),
+             textFont(10), t.quiet);
+  }
+}
+
+void FloorView::drawLight(QPainter& p, std::size_t index) {
+  const Theme& t = theme();
+  const Light l = light_at(session_->setup()->lights[index], *session_->shot(), session_->setTime());
+  const Selection self{Kind::light, index};
+  const QPolygonF shape = outline(self);
+  const bool chosen = session_->selection() == self;
+  if (l.on && l.dimmer > 0) {  // the cone from the face's ends to where it is aimed
+    QColor beam = t.lightFill;
+    beam.setAlphaF(static_cast<float>(std::clamp(0.16 + 0.34 * std::sqrt(l.dimmer), 0.1, 0.5)));
+    const Facing f = facing(l.place, l.aim, l.roll_deg);
+    const double half = l.shape == LightShape::rectangle ? l.width / 2
+                        : l.shape == LightShape::bare    ? 0.02
+                                                         : l.radius;
+    const Vec3 side = f.right * half;
+    p.setPen(Qt::NoPen);
+    p.setBrush(beam);
+    const Vec3 tall = f.up * (l.shape == LightShape::rectangle ? l.height / 2 : half);
+    p.drawPolygon(
+        view_ == View::plan
+            ? QPolygonF{onScreen(l.place - side), onScreen(l.place + side), onScreen(l.aim)}
+            : hullOf({onScreen(l.place - side - tall), onScreen(l.place + side - tall),
+                      onScreen(l.place - side + tall), onScreen(l.place + side + tall), onScreen(l.aim)}));
+  }
+  p.setPen(QPen(chosen ? t.accent : t.ink, chosen ? 1.6 : 1.2));
+  p.setBrush(l.on ? QBrush(t.lightFill) : QBrush(t.panel));
+  p.drawPolygon(shape);
+  if (l.doors) {
+    p.setBrush(t.ink);
+    for (const DoorLeaf& leaf : door_leaves(l))
+      p.drawPolygon(hullOf({onScreen(leaf[0]), onScreen(leaf[1]), onScreen(leaf[2]), onScreen(leaf[3])}));
+    p.setBrush(t.panel);
+    for (std::size_t leaf = 0; leaf < 4 && chosen; ++leaf)
+      if (const auto at = doorHandle(leaf)) p.drawEllipse(*at, 3.2, 3.2);
+  }
+  const QRectF b = shape.boundingRect();
+  const bool right = b.center().x() > width() / 2.0 || b.left() < 60;
+  drawText(p,
+           QRectF(right ? std::min(b.right() + 5, width() - 84.0) : std::max(4.0, b.left() - 85),
+                  b.center().y() - 8, 80, 16),
+           (right ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, QString::fromStdString(l.name),
+           textFont(11, chosen), chosen ? t.accent : t.ink);
+}
+
+void FloorView::drawCamera(QPainter& p) {
+  const Theme& t = theme();
+  const Shot& shot = *session_->shot();
+  if (!shot.camera) return;
+  const CameraPose pose = camera_at(shot, session_->setTime());
+  const ShotOptics o = shot_optics(session_->project(), *shot.camera);
+  // What the lens sees, out to the backdrop or twice the focus.
+  const double far = session_->setup() && session_->setup()->backdrop.kind != BackdropKind::none
+                         ? pose.place.z + session_->setup()->backdrop.distance
+                         : 2 * pose.focus;
+  const bool plan = view_ == View::plan;
+  const double half = (plan ? o.sensor_width : o.sensor_height) / 2 / pose.image_distance();
+  const Vec3 across = plan ? pose.frame.right : pose.frame.up;
+  const Vec3 left = pose.place + (pose.frame.ahead - across * half) * far,
+             right = pose.place + (pose.frame.ahead + across * half) * far;
+  QColor wedge = t.accent;
+  wedge.setAlpha(t.dark ? 26 : 22);
+  p.setPen(Qt::NoPen);
+  p.setBrush(wedge);
+  p.drawPolygon(QPolygonF{onScreen(pose.place), onScreen(left), onScreen(right)});
+  p.setPen(QPen(t.accent, 1));
+  p.drawLine(onScreen(pose.place), onScreen(left));
+  p.drawLine(onScreen(pose.place), onScreen(right));
+  p.setPen(QPen(t.accent, 1, Qt::DotLine));  // the sharp plane
+  const Vec3 sharp = pose.place + pose.frame.ahead * pose.focus, side = across * (half * pose.focus);
+  p.drawLine(onScreen(sharp - side), onScreen(sharp + side));
+  const bool chosen = session_->selection().kind == Kind::camera;
+  p.setPen(QPen(chosen ? t.accent : t.ink, 1));
+  p.setBrush(chosen ? t.accent : t.ink);
+  const QPolygonF body = outline({Kind::camera, 0});
+  p.drawPolygon(body);
+  drawText(p, {body.boundingRect().right() + 6, body.boundingRect().center().y() - 8, 90, 16},
+           Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(number_text(pose.focal * 1e3, 3)) + " mm",
+           numberFont(11), chosen ? t.accent : t.quiet);
+}
+
+void FloorView::drawProducts(QPainter& p) {
+  const Theme& t = theme();
+  for (std::size_t i = 0; i < session_->shot()->products.size(); ++i) {
+    const ShotProduct& placed = session_->shot()->products[i];
+    const Product* product = by_id(session_->project().products, placed.product);
+    const bool chosen = session_->selection() == Selection{Kind::product, i};
+    const QPolygonF shape = outline({Kind::product, i});
+    const QRectF b = shape.boundingRect();
+    if (!placed.on.empty() && view_ == View::plan) {
+      p.setPen(QPen(t.quiet, 1));
+      p.setBrush(Qt::NoBrush);
+      p.drawEllipse(onScreen({0, 0, 0}), b.width() * 0.85, b.width() * 0.85);
+    }
+    p.setPen(QPen(chosen ? t.accent : t.ink, 1.2));
+    p.setBrush(t.leaning);
+    p.drawPolygon(shape);
+    if (!product || !product->label || view_ != View::plan) continue;
+    const ProductPose pose = product_at(session_->project(), *session_->shot(), placed, session_->setTime());
+    const double bearing = product->label->bearing_deg + pose.turn_deg, arc = product->label->arc_deg;
+    p.setPen(QPen(t.accent, 2.4));
+    // Qt's angles run counter-clockwise from three o'clock; bearing 0 is six o'clock, growing to the right.
+    p.drawArc(b, static_cast<int>((bearing - 90 - arc / 2) * 16), static_cast<int>(arc * 16));
+  }
+}
+
+void FloorView::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Theme& t = theme();
+  drawPanel(p, rect());
+  p.setClipRect(QRectF(rect()).adjusted(1, 1, -1, -1));
+  const double step = scale_ > 120 ? 0.1 : 0.5;
+  QColor grid = t.line;
+  grid.setAlpha(t.dark ? 90 : 120);
+  p.setPen(QPen(grid, 1));
+  const Vec3 corner = onFloor({0, 0}),
+             other = onFloor({static_cast<double>(width()), static_cast<double>(height())});
+  const double x0 = dot(corner, axisRight()), x1 = dot(other, axisRight()), y0 = dot(corner, axisDown()),
+               y1 = dot(other, axisDown());
+  for (double x = std::ceil(x0 / step) * step; x < x1; x += step)
+    p.drawLine(onScreen(axisRight() * x + axisDown() * y0), onScreen(axisRight() * x + axisDown() * y1));
+  for (double y = std::ceil(y0 / step) * step; y < y1; y += step)
+    p.drawLine(onScreen(axisRight() * x0 + axisDown() * y), onScreen(axisRight() * x1 + axisDown() * y));
+  if (session_->shot()) {
+    drawSet(p);
+    drawStands(p);
+    drawCamera(p);
+    if (const Setup* s = session_->setup()) {
+      for (std::size_t i = 0; i < s->lights.size(); ++i) drawLight(p, i);
+      for (std::size_t i = 0; i < s->cards.size(); ++i) {
+        const bool chosen = session_->selection() == Selection{Kind::card, i};
+        p.setPen(QPen(chosen ? t.accent : t.ink, 1));
+        QColor fill = luminanceOf(s->cards[i].material) > 0.4 ? t.panel : t.ink;
+        if (view_ != View::plan) fill.setAlpha(150);  // what stands behind it is seen through
+        p.setBrush(fill);
+        p.drawPolygon(outline({Kind::card, i}));
+        const QRectF b = outline({Kind::card, i}).boundingRect();
+        drawText(p, {b.left() - 64, b.top() - 12, 60, 14}, Qt::AlignRight | Qt::AlignVCenter,
+                 nameOf(*session_, {Kind::card, i}), textFont(10), t.quiet);
+      }
+    }
+    drawProducts(p);
+    const QPointF aim = aimHandle();
+    if (aim.x() > 0) {
+      p.setPen(QPen(t.accent, 1.4));
+      p.setBrush(t.panel);
+      p.drawEllipse(aim, 4, 4);
+    }
+    if (moved_ && drag_ != Drag::none) drawMeasures(p);
+  }
+  drawText(p, {9, height() - 40.0, 120, 14}, Qt::AlignLeft | Qt::AlignVCenter, tr("Floor"), textFont(11), t.ink);
+  const bool imperial = session_->units() == Units::imperial;
+  const double bar = imperial ? 0.3048 : scale_ > 60 ? 0.5 : 1.0;
+  p.setPen(QPen(t.ink, 1.6));
+  const double y = height() - 14;
+  p.drawLine(QPointF(9, y), QPointF(9 + bar * scale_, y));
+  drawText(p, {14 + bar * scale_, y - 8, 60, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+           imperial ? tr("1 ft") : QString::fromStdString(number_text(bar)) + " m", numberFont(10), t.quiet);
+  if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
+}
+
+/// In the upright views every light and card stands on something.
+void FloorView::drawStands(QPainter& p) {
+  const Setup* s = session_->setup();
+  if (view_ == View::plan || !s) return;
+  p.setPen(QPen(theme().line, 2));
+  const auto stand = [&](const Vec3& place) {
+    const QPointF top = onScreen(place), foot(top.x(), std::max(onScreen({0, 0, 0}).y(), top.y()) + 14);
+    p.drawLine(top, foot);
+    p.drawLine(foot - QPointF(9, 0), foot + QPointF(9, 0));
+  };
+  for (const Light& l : s->lights) stand(light_at(l, *session_->shot(), session_->setTime()).place);
+  for (const Card& c : s->cards) stand(c.place);
+}
+
+/// While something is dragged: how far it is from the product's axis, how high, and from what it is aimed at.
+void FloorView::drawMeasures(QPainter& p) {
+  const auto both = placeAndAim(*session_, dragged_);
+  if (!both) return;
+  const Theme& t = theme();
+  const Vec3 axis{0, both->first.y, 0};
+  p.setPen(QPen(t.accent, 1, Qt::DashLine));
+  p.drawLine(onScreen(both->first), onScreen(axis));
+  const auto len = [&](double m) { return QString::fromStdString(length_text(m, session_->units())); };
+  QString text =
+      tr("%1 from the axis, %2 high").arg(len(std::hypot(both->first.x, both->first.z)), len(both->first.y));
+  if (dragged_.kind != Kind::product) text += tr(", %1 from its aim").arg(len(length(both->first - both->second)));
+  const double w = QFontMetricsF(numberFont(10)).horizontalAdvance(text) + 12;
+  const QPointF at = handle(dragged_);
+  const QRectF plate(std::clamp(at.x() - w / 2, 4.0, std::max(4.0, width() - w - 4)),
+                     std::clamp(at.y() - 34, 4.0, height() - 24.0), w, 18);
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(t.panel);
+  p.drawRect(plate);
+  drawText(p, plate, Qt::AlignCenter, text, numberFont(10), t.ink);
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,233 @@
+// What is drawn over the predicted picture. All of it is computed from the film and the staged camera.
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/color/white.h"
+#include "cinnabar/desktop/stage/lens_view.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/render/overlays.h"
+
+namespace cinnabar {
+
+namespace {
+/// Luminance evened over about a twentieth of the picture, for contours that a person can follow.
+std::vector<float> evened(const Picture& picture, int& w, int& h) {
+  const int cell = std::max(1, picture.width / 64);
+  w = picture.width / cell, h = picture.height / cell;
+  std::vector<float> out(static_cast<std::size_t>(w) * static_cast<std::size_t>(h), 0.0f);
+  for (int y = 0; y < h; ++y)
+    for (int x = 0; x < w; ++x) {
+      float sum = 0;
+      for (int j = 0; j < cell; ++j)
+        for (int i = 0; i < cell; ++i)
+          sum +=
+              luminance(picture.pixels[static_cast<std::size_t>((y * cell + j) * picture.width + x * cell + i)]);
+      out[static_cast<std::size_t>(y * w + x)] = sum / static_cast<float>(cell * cell);
+    }
+  for (int round = 0; round < 5; ++round) {
+    const std::vector<float> before = out;
+    for (int y = 0; y < h; ++y)
+      for (int x = 0; x < w; ++x) {
+        float sum = 0;
+        int n = 0;
+        for (int j = std::max(0, y - 1); j <= std::min(h - 1, y + 1); ++j)
+          for (int i = std::max(0, x - 1); i <= std::min(w - 1, x + 1); ++i)
+            sum += before[static_cast<std::size_t>(j * w + i)], ++n;
+        out[static_cast<std::size_t>(y * w + x)] = sum / static_cast<float>(n);
+      }
+  }
+  return out;
+}
+}  // namespace
+
+void LensView::drawStopLines(QPainter& p, const QRectF& box) {
+  if (!picture_->world) return;
+  int w = 0, h = 0;
+  const auto values = evened(picture_->luminances, w, h);
+  if (w < 3 || h < 3) return;
+  const double target = exposures_grey(picture_->world->camera) * std::exp2(session_->shot()->target_stops);
+  const QColor ink = theme().dark ? QColor(191, 155, 124, 140) : QColor(240, 230, 210, 150);
+  const auto at = [&](double x, double y) {
+    return QPointF(box.left() + (x + 0.5) / w * box.width(), box.top() + (y + 0.5) / h * box.height());
+  };
+  std::vector<QRectF> labels;
+  for (int stop = -5; stop <= 2; ++stop) {
+    const double level = target * std::exp2(stop);
+    p.setPen(QPen(ink, stop == 0 ? 1.5 : 0.8));
+    QPointF first;
+    double best = 1e9;
+    for (int y = 0; y + 1 < h; ++y)
+      for (int x = 0; x + 1 < w; ++x) {  // marching squares, logarithmic between the corners
+        const auto v = [&](int i, int j) {
+          return std::log2(
+              std::max(1e-6, static_cast<double>(values[static_cast<std::size_t>((y + j) * w + x + i)])) / level);
+        };
+        const double a = v(0, 0), b = v(1, 0), c = v(1, 1), d = v(0, 1);
+        QPointF cuts[4];
+        int n = 0;
+        const auto cut = [&](double p0, double p1, double x0, double y0, double x1, double y1) {
+          if ((p0 < 0) == (p1 < 0)) return;
+          const double s = p0 / (p0 - p1);
+          cuts[n++] = at(x + x0 + (x1 - x0) * s, y + y0 + (y1 - y0) * s);
+        };
+        cut(a, b, 0, 0, 1, 0), cut(b, c, 1, 0, 1, 1), cut(c, d, 1, 1, 0, 1), cut(d, a, 0, 1, 0, 0);
+        for (int k = 0; k + 1 < n; k += 2) {
+          p.drawLine(cuts[k], cuts[k + 1]);
+          // Labels along a diagonal, so that those of neighbouring lines do not meet.
+          const double off = std::abs((cuts[k].y() - box.center().y()) - 0.15 * (cuts[k].x() - box.center().x())) +
+                             std::max(0.0, cuts[k].x() - box.center().x());
+          if (off < best) best = off, first = cuts[k];
+        }
+      }
+    if (best > 1e8) continue;
+    const QRectF plate(first.x() - 11, first.y() - 7, 22, 14);
+    bool free = box.adjusted(4, 4, -4, -24).contains(plate);
+    for (const QRectF& other : labels) free = free && !other.adjusted(-2, -2, 2, 2).intersects(plate);
+    if (!free) continue;
+    labels.push_back(plate);
+    p.fillRect(plate, QColor(12, 10, 9, 170));
+    drawText(p, plate, Qt::AlignCenter,
+             stop == 0 ? QStringLiteral("0") : QString::fromStdString(signed_text(stop, 0)), numberFont(10), ink);
+  }
+}
+
+void LensView::drawCopySpace(QPainter& p, const QRectF& box) {
+  const Project& project = session_->project();
+  const Shot& shot = *session_->shot();
+  if (!shot.camera) return;
+  const ShotOptics o = shot_optics(project, *shot.camera);
+  // Words stand in the spot's last seconds: only shots that reach into them show the space.
+  double after = 0;
+  for (std::size_t i = session_->shotIndex() + 1; i < project.shots.size(); ++i)
+    after += project.shots[i]->screen_time;
+  for (const Deliverable& d : project.deliverables) {
+    if (!d.words || after >= d.words->last_seconds) continue;
+    const double shape = static_cast<double>(d.width) / d.height, frame = static_cast<double>(o.width) / o.height;
+    const double w = shape < frame ? box.height() * shape : box.width(),
+                 h = shape < frame ? box.height() : box.width() / shape;
+    const QRectF inner(box.center().x() - w / 2, box.center().y() - h / 2, w, h);
+    const QRectF words(inner.left() + d.words->x * w, inner.top() + d.words->y * h, d.words->width * w,
+                       d.words->height * h);
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(QColor(230, 200, 140, 200), 1));
+    p.drawRect(words);
+    drawText(p, words.adjusted(6, 4, -4, 0), Qt::AlignLeft | Qt::AlignTop,
+             tr("copy space, %1").arg(QString::fromStdString(d.name)), textFont(10), QColor(230, 200, 140));
+  }
+}
+
+void LensView::drawClip(QPainter& p, const QRectF& box) {
+  if (!picture_->world) return;
+  const double k = signal_per_luminance(picture_->world->camera);
+  const Picture& lum = picture_->luminances;
+  QImage mask(lum.width, lum.height, QImage::Format_ARGB32_Premultiplied);
+  mask.fill(Qt::transparent);
+  for (int y = 0; y < lum.height; ++y)
+    for (int x = 0; x < lum.width; ++x)
+      if (largest(lum.pixels[static_cast<std::size_t>(y * lum.width + x)]) * k >= 1.0 && (x + y) % 3 != 0)
+        mask.setPixel(x, y, qRgb(181, 52, 31));
+  p.drawImage(box, mask);
+}
+
+void LensView::drawFrames(QPainter& p, const QRectF& box) {
+  const double frame = box.width() / box.height();
+  double last = -100;
+  for (const Deliverable& d : session_->project().deliverables) {
+    const double shape = static_cast<double>(d.width) / d.height;
+    const double w = std::min(box.width(), box.height() * shape), h = w / shape;
+    const QRectF inner(box.center().x() - w / 2, box.center().y() - h / 2, w, h);
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(QColor(240, 230, 210, 190), 1, shape < frame ? Qt::DashLine : Qt::SolidLine));
+    p.drawRect(inner.adjusted(0.5, 0.5, -0.5, -0.5));
+    const double y = inner.top() + 4 < last + 14 ? last + 14 : inner.top() + 4;
+    last = y;
+    drawText(p, {inner.left() + 6, y, inner.width() - 10, 14}, Qt::AlignLeft | Qt::AlignVCenter,
+             QString::fromStdString(d.name), textFont(10), QColor(240, 230, 210));
+  }
+}
+
+void LensView::drawFocusDiscs(QPainter& p, const QRectF& box) {
+  if (!picture_->film || !picture_->world) return;
+  p.setBrush(Qt::NoBrush);
+  const double sharp =
+      picture_->world->camera.optics.delivered_pitch / picture_->world->camera.optics.sensor_width;
+  for (const FocusDisc& d : focus_discs(*picture_->film, picture_->world->camera, 22)) {
+    const double r = 0.5 * d.diameter * box.width();
+    const QPointF at(box.left() + d.x * box.width(), box.top() + d.y * box.height());
+    // What is sharp at the delivered size is a full point; the rest a ring of its own true size.
+    const bool good = d.diameter <= sharp;
+    p.setPen(QPen(good ? QColor(255, 244, 214) : QColor(240, 230, 210, 150), good ? 3 : 1, Qt::SolidLine,
+                  Qt::RoundCap));
+    good ? p.drawPoint(at) : p.drawEllipse(at, r, r);
+  }
+}
+
+void LensView::drawSmearStrokes(QPainter& p, const QRectF& box) {
+  if (!picture_->film || !picture_->world || !session_->shot()) return;
+  const auto place = [&](double x, double y) {
+    return QPointF(box.left() + x * box.width(), box.top() + y * box.height());
+  };
+  p.setPen(QPen(QColor(255, 236, 190, 220), 1.6, Qt::SolidLine, Qt::RoundCap));
+  for (const SmearStroke& s :
+       smear_strokes(*picture_->film, picture_->world->camera, *session_->shot(), picture_->set_time, 26))
+    p.drawLine(place(s.x0, s.y0), place(s.x1, s.y1));
+}
+
+QStringList LensView::readOut() const {
+  if (!probed_ || !picture_ || !picture_->film || !picture_->world || !session_->shot() ||
+      picture_->film->passes == 0)
+    return {};
+  const StagedWorld& world = *picture_->world;
+  const Probe read = probe(*picture_->film, world.camera, layer_weights(world, solo_), *session_->shot(),
+                           picture_->set_time, probed_->x(), probed_->y());
+  const auto text = [](const std::string& s) { return QString::fromStdString(s); };
+  QStringList lines{tr("%1 cd/m2, %2 stops from the target")
+                        .arg(text(number_text(read.luminance, 3)), text(signed_text(read.stops, 1)))};
+  QStringList parts;
+  for (std::size_t l = 0; l < read.shares.size(); ++l)
+    if (read.shares[l] >= 0.01) {
+      QString name = tr("room");
+      if (l < world.lights.size()) {
+        name = text(world.lights[l].id);
+        if (session_->setup())
+          for (const Light& light : session_->setup()->lights)
+            if (light.id == world.lights[l].id) name = text(light.name);
+      }
+      parts << tr("%1 %2 %").arg(name, text(fixed_text(100 * read.shares[l], 0)));
+    }
+  if (!parts.isEmpty()) lines << parts.join(", ");
+  if (read.distance > 0)
+    lines << tr("%1 away, blurred over %2 px, smeared over %3 px")
+                 .arg(text(length_text(read.distance, session_->units())), text(number_text(read.blur_px, 2)),
+                      text(number_text(read.smear_px, 2)));
+  return lines;
+}
+
+void LensView::drawReading(QPainter& p, const QRectF& box) {
+  const QRectF frame = frameBox();
+  const QPointF at(frame.left() + probed_->x() * frame.width(), frame.top() + probed_->y() * frame.height());
+  const QColor ink = theme().dark ? QColor("#BF9B7C") : QColor("#F0E6D2");
+  p.setPen(QPen(QColor(12, 10, 9, 200), 3));
+  p.drawLine(at - QPointF(9, 0), at - QPointF(3, 0));
+  p.drawLine(at + QPointF(3, 0), at + QPointF(9, 0));
+  p.drawLine(at - QPointF(0, 9), at - QPointF(0, 3));
+  p.drawLine(at + QPointF(0, 3), at + QPointF(0, 9));
+  p.setPen(QPen(ink, 1.2));
+  p.drawLine(at - QPointF(9, 0), at - QPointF(3, 0));
+  p.drawLine(at + QPointF(3, 0), at + QPointF(9, 0));
+  p.drawLine(at - QPointF(0, 9), at - QPointF(0, 3));
+  p.drawLine(at + QPointF(0, 3), at + QPointF(0, 9));
+  const QStringList lines = readOut();
+  if (lines.isEmpty()) return;
+  double width = 0;
+  for (const QString& line : lines) width = std::max(width, QFontMetricsF(numberFont(10)).horizontalAdvance(line));
+  QRectF plate(at.x() + 14, at.y() + 10, width + 14, 15.0 * lines.size() + 6);
+  if (plate.right() > box.right() - 4) plate.moveRight(std::max(box.left() + plate.width() + 4, at.x() - 14));
+  if (plate.bottom() > box.bottom() - 4) plate.moveBottom(at.y() - 10);
+  p.fillRect(plate, QColor(12, 10, 9, 205));
+  for (int k = 0; k < lines.size(); ++k)
+    drawText(p, {plate.left() + 7, plate.top() + 3 + 15.0 * k, plate.width() - 10, 15},
+             Qt::AlignLeft | Qt::AlignVCenter, lines[k], numberFont(10), ink);
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,180 @@
+#include "cinnabar/desktop/stage/lens_view.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/color/white.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/render/film.h"
+
+namespace cinnabar {
+
+LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
+    : QWidget(parent), session_(session), maker_(maker) {
+  setObjectName("lens");
+  setAccessibleName(tr("Predicted picture"));
+  setAccessibleDescription(
+      tr("Click or use the arrow keys to read a place, Z for single pixels, F for the whole window"));
+  setFocusPolicy(Qt::StrongFocus);
+  overlays_ = {"Stop lines", "Copy space"};
+  connect(maker_, &PictureMaker::picture, this, [this](std::shared_ptr<const LensPicture> picture) {
+    picture_ = std::move(picture);
+    update();
+    emit pictureShown();
+  });
+  connect(session_, &Session::changed, this, &LensView::refresh);
+  connect(session_, &Session::timeChanged, this, &LensView::refresh);
+}
+
+void LensView::setOverlay(const QString& name, bool on) {
+  on ? (void)overlays_.insert(name) : (void)overlays_.remove(name);
+  update();
+}
+void LensView::setSolo(const std::string& light) {
+  solo_ = light;
+  refresh();
+}
+
+QRectF LensView::pictureBox() const {
+  double aspect = 16.0 / 9.0;
+  if (session_->shot() && session_->shot()->camera) {
+    const ShotOptics o = shot_optics(session_->project(), *session_->shot()->camera);
+    aspect = static_cast<double>(o.width) / o.height;
+  }
+  const QRectF room = QRectF(rect()).adjusted(8, 8, -8, -8);
+  double w = room.width(), h = w / aspect;
+  if (h > room.height()) h = room.height(), w = h * aspect;
+  return {room.center().x() - w / 2, room.center().y() - h / 2, w, h};
+}
+
+void LensView::refresh() {
+  if (!isVisible()) return;  // asked when it is shown
+  if (!session_->shot()) {
+    picture_.reset();
+    maker_->stop();
+    update();
+    return;
+  }
+  maker_->ask(session_->project(), session_->shotIndex(), session_->setTime(),
+              zoomed_ ? deliveredWidth() : static_cast<int>(std::lround(pictureBox().width())), solo_);
+  update();
+}
+
+void LensView::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Theme& t = theme();
+  p.fillRect(rect(), t.mat);
+  const QRectF box = pictureBox();
+  p.fillRect(box, QColor("#0b0908"));
+  const QColor onPicture = t.dark ? QColor("#BF9B7C") : QColor("#F0E6D2");
+  if (!session_->shot()) {
+    drawText(p, box, Qt::AlignCenter, tr("Add a shot to see what the camera records"), textFont(12), onPicture);
+    return;
+  }
+  if (!picture_) return;
+  const QRectF frame = frameBox();
+  p.setClipRect(box);
+  p.setRenderHint(QPainter::SmoothPixmapTransform, !zoomed_ || picture_->image.width() < deliveredWidth());
+  p.drawImage(frame, picture_->image);
+  if (overlay("Clip")) drawClip(p, frame);
+  if (overlay("Stop lines")) drawStopLines(p, frame);
+  if (overlay("Focus discs")) drawFocusDiscs(p, frame);
+  if (overlay("Smear strokes")) drawSmearStrokes(p, frame);
+  if (overlay("Frames")) drawFrames(p, frame);
+  if (overlay("Copy space")) drawCopySpace(p, frame);
+  if (probed_) drawReading(p, box);
+  p.setClipping(false);
+  const Shot& shot = *session_->shot();
+  const double rate =
+      shot.camera ? shot_optics(session_->project(), *shot.camera).rate : session_->project().timeline_rate;
+  const QString where = tr("set %1 s  frame %2  screen %3 s")
+                            .arg(QString::fromStdString(fixed_text(session_->setTime(), 2)))
+                            .arg(static_cast<long>(std::floor(session_->setTime() * rate + 1e-6)))
+                            .arg(QString::fromStdString(fixed_text(shot.clock.screen_at(session_->setTime()), 2)));
+  const auto tag = [&](const QRectF& at, int align, const QString& text) {
+    const double w = QFontMetricsF(numberFont(10)).horizontalAdvance(text) + 8;
+    const QRectF plate(align & Qt::AlignRight ? at.right() - w : at.left(), at.top(), w, at.height());
+    p.fillRect(plate, QColor(12, 10, 9, 150));
+    drawText(p, plate, Qt::AlignCenter, text, numberFont(10), onPicture);
+  };
+  const double whereWidth = QFontMetricsF(numberFont(10)).horizontalAdvance(where) + 24;
+  if (box.width() - whereWidth > 130)
+    tag({box.left() + 6, box.bottom() - 20, 200, 15}, Qt::AlignLeft,
+        tr("%1 of %2 passes").arg(picture_->passes).arg(PictureMaker::allPasses));
+  tag({box.right() - 306, box.bottom() - 20, 300, 15}, Qt::AlignRight, where);
+  if (!solo_.empty())
+    tag({box.left() + 6, box.top() + 6, 200, 15}, Qt::AlignLeft,
+        tr("%1 alone").arg(QString::fromStdString(solo_)));
+  if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
+}
+
+int LensView::deliveredWidth() const {
+  int widest = 0;
+  for (const Deliverable& d : session_->project().deliverables) widest = std::max(widest, d.width);
+  return std::clamp(widest, 480, 4096);
+}
+
+QRectF LensView::frameBox() const {
+  const QRectF box = pictureBox();
+  if (!zoomed_) return box;
+  const double w = deliveredWidth() / devicePixelRatioF(), h = w * box.height() / box.width();
+  const QPointF at = probed_.value_or(QPointF(0.5, 0.5));
+  // The place read stands in the middle, but never beyond the frame's own edges.
+  const double x = std::clamp(box.center().x() - at.x() * w, box.right() - w, box.left()),
+               y = std::clamp(box.center().y() - at.y() * h, box.bottom() - h, box.top());
+  return {x, y, w, h};
+}
+
+void LensView::setZoomed(bool on) {
+  if (on == zoomed_) return;
+  zoomed_ = on;
+  emit zoomChanged(on);
+  refresh();
+}
+
+void LensView::readAt(std::optional<QPointF> place) {
+  if (place) place = QPointF(std::clamp(place->x(), 0.0, 0.9999), std::clamp(place->y(), 0.0, 0.9999));
+  probed_ = place;
+  const QStringList lines = readOut();
+  setAccessibleDescription(lines.isEmpty() ? tr("Nothing read") : lines.join(", "));
+  update();
+}
+void LensView::readAtWidget(const QPointF& at) {
+  const QRectF frame = frameBox();
+  if (!pictureBox().contains(at)) return readAt(std::nullopt);
+  readAt(QPointF((at.x() - frame.left()) / frame.width(), (at.y() - frame.top()) / frame.height()));
+}
+void LensView::mousePressEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton) readAtWidget(event->position());
+}
+void LensView::mouseMoveEvent(QMouseEvent* event) {
+  if ((event->buttons() & Qt::LeftButton) && !zoomed_) readAtWidget(event->position());
+}
+void LensView::keyPressEvent(QKeyEvent* event) {
+  const double step = (event->modifiers() & Qt::ShiftModifier) ? 0.05 : 0.01;
+  const QPointF at = probed_.value_or(QPointF(0.5, 0.5));
+  switch (event->key()) {
+    case Qt::Key_Left:
+      return readAt(at - QPointF(step, 0));
+    case Qt::Key_Right:
+      return readAt(at + QPointF(step, 0));
+    case Qt::Key_Up:
+      return readAt(at - QPointF(0, step));
+    case Qt::Key_Down:
+      return readAt(at + QPointF(0, step));
+    case Qt::Key_Escape:
+      return readAt(std::nullopt);
+    case Qt::Key_Z:
+      return setZoomed(!zoomed_);
+    case Qt::Key_F:
+      emit wholeWindowAsked();
+      return;
+    default:
+      return QWidget::keyPressEvent(event);
+  }
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,387 @@
+#include "cinnabar/desktop/stage/levels_panel.h"
+
+#include <QApplication>
+#include <QLabel>
+#include <QLineEdit>
+#include <QScrollBar>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/words.h"
+#include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/stage/band_chooser.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/forecast/level_table.h"
+
+namespace cinnabar {
+namespace {
+
+QString tidyMinus(QString text) { return text.replace('-', QChar(0x2212)); }
+
+QString stateWord(State s) {
+  switch (s) {
+    case State::level:
+      return QObject::tr("level");
+    case State::leaning:
+      return QObject::tr("leaning");
+    case State::out:
+      return QObject::tr("out");
+    case State::unknown:
+      break;
+  }
+  return QObject::tr("unknown");
+}
+
+QColor stateColor(State s) {
+  const Theme& t = theme();
+  return s == State::level ? t.good : s == State::leaning ? t.leaning : s == State::out ? t.accent : t.quiet;
+}
+
+/// A label that wraps and takes the theme's colour when it paints.
+QLabel* words(const QString& text, double px, bool mono, const QColor& color, QWidget* parent) {
+  auto* label = new PlainLabel(text, parent);
+  label->setWordWrap(true);
+  label->setFont(mono ? numberFont(px) : textFont(px));
+  label->setStyleSheet(QString("color: %1; font-family: \"%2\"; font-size: %3px;")
+                           .arg(color.name(), mono ? "Cinnabar Figures" : "Cinnabar Text")
+                           .arg(px));
+  label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  return label;
+}
+
+}  // namespace
+
+QString valueText(const Level& l) { return tidyMinus(q(value_text(l))); }
+
+void drawVial(QPainter& p, const QRectF& box, const Level& l) {
+  const Theme& t = theme();
+  p.save();
+  p.setRenderHint(QPainter::Antialiasing);
+  const QRectF tube(box.left(), box.center().y() - 4, box.width(), 8);
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.track);
+  p.drawRoundedRect(tube, 4, 4);
+  const double low = 0.36, high = 0.64;
+  const auto x = [&](double part) { return tube.left() + part * tube.width(); };
+  QColor glass = t.panel;
+  if (l.band.low || l.band.high) {
+    const double from = l.band.low ? low : 0.0, to = l.band.high ? high : 1.0;
+    p.setBrush(glass);
+    p.drawRect(QRectF(x(from), tube.top() + 1, x(to) - x(from), tube.height() - 2));
+  }
+  p.setPen(QPen(t.ink, 1.3));
+  if (l.band.low) p.drawLine(QPointF(x(low), tube.top() - 2), QPointF(x(low), tube.bottom() + 2));
+  if (l.band.high) p.drawLine(QPointF(x(high), tube.top() - 2), QPointF(x(high), tube.bottom() + 2));
+  if (l.value) {
+    double at = 0.5;
+    const double v = *l.value;
+    if (l.band.low && l.band.high)
+      at = low + (v - *l.band.low) / (*l.band.high - *l.band.low) * (high - low);
+    else if (l.band.high)
+      at = high + (v - *l.band.high) / std::max(1.0, std::abs(*l.band.high)) * 0.4;
+    else if (l.band.low)
+      at = low + (v - *l.band.low) / std::max(1.0, std::abs(*l.band.low) > 0 ? std::abs(*l.band.low) : 10.0) * 0.4;
+    else if (l.state == State::out)
+      at = 0.9;
+    // The bubble never sits on the wrong side of a line for what its state says.
+    at = std::clamp(at, 0.04, 0.96);
+    p.setPen(Qt::NoPen);
+    p.setBrush(stateColor(l.state));
+    p.drawEllipse(QPointF(x(at), tube.center().y()), 9, 4.4);
+  }
+  p.restore();
+}
+
+Vial::Vial(QWidget* parent) : QAbstractButton(parent) {
+  setCheckable(true);
+  setFocusPolicy(Qt::StrongFocus);
+  setCursor(Qt::PointingHandCursor);
+  setFixedHeight(34);
+  setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+}
+
+void Vial::show(const Level& level, Units) {
+  level_ = level;
+  setObjectName("level-" + q(level.id));
+  setAccessibleName(q(level.title));
+  setAccessibleDescription(tr("%1, %2").arg(valueText(level), stateWord(level.state)));
+  setToolTip(plainTip(q(level.sentence)));
+  update();
+}
+
+void Vial::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  const Theme& t = theme();
+  const QColor ink =
+      level_.state == State::level || level_.state == State::unknown ? t.ink : stateColor(level_.state);
+  const bool loud = level_.state == State::out;
+  const QString value = valueText(level_) + (level_.state == State::leaning ? tr(", leans")
+                                             : level_.state == State::out   ? tr(", out")
+                                                                            : QString());
+  const double valueWidth =
+      std::min(width() * 0.62, QFontMetricsF(numberFont(11, loud)).horizontalAdvance(value) + 2);
+  const double room = width() - valueWidth - 6;
+  const LevelRow* row = level_row(level_.id);
+  const bool fits = QFontMetricsF(textFont(11, isChecked())).horizontalAdvance(q(level_.title)) <= room;
+  drawText(p, QRectF(0, 1, room, 16), Qt::AlignLeft | Qt::AlignVCenter,
+           fits || !row ? q(level_.title) : q(in_words(row->brief)), textFont(11, isChecked()), ink);
+  drawText(p, QRectF(width() - valueWidth, 1, valueWidth, 16), Qt::AlignRight | Qt::AlignVCenter, value,
+           numberFont(11, loud), level_.state == State::level ? t.ink : ink);
+  drawVial(p, QRectF(0, 17, width(), 14), level_);
+  if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(-0, 0, 0, 0));
+}
+
+LevelsPanel::LevelsPanel(Session* session, Foresight* foresight, QWidget* parent)
+    : QWidget(parent), session_(session), foresight_(foresight) {
+  setObjectName("levels");
+  setAccessibleName(tr("Levels"));
+  scroll_ = new QScrollArea(this);
+  scroll_->setWidgetResizable(true);
+  scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll_->setFrameShape(QFrame::NoFrame);
+  scroll_->setFocusPolicy(Qt::NoFocus);
+  inner_ = new QWidget;
+  inner_->setObjectName("levelsInner");
+  column_ = new QVBoxLayout(inner_);
+  column_->setContentsMargins(0, 0, 4, 4);
+  column_->setSpacing(0);
+  column_->addStretch(1);
+  scroll_->setWidget(inner_);
+  auto* outer = new QVBoxLayout(this);
+  outer->setContentsMargins(10, 28, 6, 6);
+  outer->addWidget(scroll_);
+  connect(foresight_, &Foresight::levels, this, &LevelsPanel::take);
+  connect(foresight_, &Foresight::levers, this, &LevelsPanel::showLevers);
+  connect(session_, &Session::changed, this,
+          [this] { close_ = false; });  // what is shown is behind until the next
+  connect(session_, &Session::shotChanged, this, [this] { open({}); });
+}
+
+void LevelsPanel::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  const Theme& t = theme();
+  drawPanel(p, rect());
+  drawText(p, {10, 7, 80, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Levels"), textFont(12, true), t.ink);
+  std::vector<Level> own;
+  std::copy_if(levels_.begin(), levels_.end(), std::back_inserter(own),
+               [](const Level& l) { return !is_of_spot(l.id); });
+  const auto [level, leaning, out] = tally(own);
+  if (!levels_.empty())
+    drawText(p, {80, 7, width() - 92.0, 16}, Qt::AlignRight | Qt::AlignVCenter,
+             tr("%1 level, %2 leaning, %3 out").arg(level).arg(leaning).arg(out), textFont(11), t.quiet);
+  else
+    drawText(p, {10, 34, width() - 20.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+             session_->shot() ? tr("Being computed") : tr("A shot has levels; there is none yet"), textFont(11),
+             t.quiet);
+}
+
+const Level* LevelsPanel::find(const QString& id) const {
+  for (const Level& l : levels_)
+    if (q(l.id) == id) return &l;
+  return nullptr;
+}
+
+void LevelsPanel::take(const std::vector<Level>& levels, bool close) {
+  std::vector<Level> kept;  // told closely only: till then the last ones stand
+  if (!close)
+    std::copy_if(levels_.begin(), levels_.end(), std::back_inserter(kept), [](const Level& l) {
+      const LevelRow* row = level_row(l.id);
+      return row && row->closely;
+    });
+  levels_ = levels;
+  levels_.insert(levels_.end(), kept.begin(), kept.end());
+  close_ = close;
+  // What wants a hand stands first, once it is known closely and while nothing lies open between the vials.
+  if (close && open_.isEmpty()) {
+    order_.clear();
+    for (const State state : {State::out, State::leaning, State::level, State::unknown})
+      for (const Level& l : levels_)
+        if (l.state == state) order_.push_back(l.id);
+  }
+  std::stable_sort(levels_.begin(), levels_.end(), [&](const Level& a, const Level& b) {
+    const auto place = [&](const Level& l) {
+      return std::find(order_.begin(), order_.end(), l.id) - order_.begin();
+    };
+    return place(a) < place(b);
+  });
+  while (vials_.size() > levels_.size()) {
+    delete vials_.back();
+    vials_.pop_back();
+  }
+  while (vials_.size() < levels_.size()) {
+    auto* vial = new Vial(inner_);
+    column_->insertWidget(column_->count() - 1, vial);
+    connect(vial, &Vial::clicked, this,
+            [this, vial] { open(open_ == q(vial->level().id) ? QString() : q(vial->level().id)); });
+    vials_.push_back(vial);
+    // Kept in order however the explanation stands between them.
+  }
+  for (std::size_t i = 0; i < levels_.size(); ++i) {
+    vials_[i]->show(levels_[i], session_->units());
+    vials_[i]->setChecked(q(levels_[i].id) == open_);
+  }
+  // What is being typed is not torn from under the hand.
+  const auto* typing = qobject_cast<QLineEdit*>(QApplication::focusWidget());
+  if (!open_.isEmpty() && !trying_ &&
+      !(typing && typing->isVisible() && explanation_ && explanation_->isAncestorOf(typing)))
+    explain();
+  update();
+}
+
+void LevelsPanel::open(const QString& id) {
+  if (trying_) {
+    trying_ = false;
+    session_->dropPreview();
+  }
+  open_ = id;
+  leversFor_.clear();
+  levers_ = {};
+  foresight_->stopLevers();
+  for (Vial* vial : vials_) vial->setChecked(q(vial->level().id) == open_);
+  explain();
+}
+
+void LevelsPanel::explain() {
+  delete explanation_;
+  explanation_ = nullptr;
+  leverColumn_ = nullptr;
+  const Level* level = find(open_);
+  if (!level) return;
+  const Theme& t = theme();
+  explanation_ = new QWidget(inner_);
+  explanation_->setObjectName("explanation");
+  auto* box = new QVBoxLayout(explanation_);
+  box->setContentsMargins(8, 4, 4, 10);
+  box->setSpacing(5);
+  explanation_->setStyleSheet(QString("#explanation { border-left: 2px solid %1; }").arg(t.accent.name()));
+  explanation_->setAttribute(Qt::WA_StyledBackground);
+  box->addWidget(words(q(level->sentence), 12, false, t.ink, explanation_));
+  box->addWidget(words(tidyMinus(q(level->formula)), 11, true, t.ink, explanation_));
+  const auto bound = [](const std::optional<double>& v) { return tidyMinus(q(number_text(*v, 3))); };
+  QString band;
+  if (level->band.low && level->band.high)
+    band =
+        tr("Wanted %1 to %2 %3").arg(bound(level->band.low), bound(level->band.high), q(unit_name(level->unit)));
+  else if (level->band.low)
+    band = tr("Wanted at least %1 %2").arg(bound(level->band.low), q(unit_name(level->unit)));
+  else if (level->band.high)
+    band = tr("Wanted at most %1 %2").arg(bound(level->band.high), q(unit_name(level->unit)));
+  auto* wanted = new QHBoxLayout;
+  wanted->setSpacing(6);
+  if (!band.isEmpty()) wanted->addWidget(words(band, 11, false, t.quiet, explanation_), 1);
+  if (level->set_time && session_->shot() && session_->shot()->set_time() > 0 &&
+      !session_->shot()->tracks.empty()) {
+    auto* worst = new WordButton(tr("worst at %1 s").arg(q(fixed_text(*level->set_time, 2))),
+                                 WordButton::Look::chip, explanation_);
+    worst->setCheckable(false);
+    worst->setObjectName("worst");
+    worst->setAccessibleName(tr("Go to the worst moment, %1 s on set").arg(q(fixed_text(*level->set_time, 2))));
+    connect(worst, &WordButton::clicked, this, [this, at = *level->set_time] { session_->setSetTime(at); });
+    wanted->addWidget(worst);
+  }
+  box->addLayout(wanted);
+  box->addWidget(words(q(level->source), 11, false, t.quiet, explanation_));
+  auto* why = new WordButton(tr("Why this band?"), WordButton::Look::chip, explanation_);
+  why->setObjectName("whyBand");
+  why->setChecked(showBand_);
+  box->addWidget(why, 0, Qt::AlignLeft);
+  auto* chooser = new BandChooser(session_, *level, explanation_);
+  chooser->setVisible(showBand_);
+  box->addWidget(chooser);
+  connect(why, &WordButton::toggled, this, [this, chooser](bool on) {
+    showBand_ = on;
+    chooser->setVisible(on);
+    inner_->adjustSize();
+  });
+  leverColumn_ = new QVBoxLayout;
+  leverColumn_->setSpacing(6);
+  box->addLayout(leverColumn_);
+  int place = 0;
+  for (std::size_t i = 0; i < vials_.size(); ++i)
+    if (vials_[i]->level().id == level->id) place = column_->indexOf(vials_[i]) + 1;
+  column_->insertWidget(place, explanation_);
+  explanation_->show();
+  if (level->state == State::level) return;
+  if (leversFor_ == open_) return showLevers(leversFor_, levers_);
+  leverColumn_->addWidget(words(tr("Looking for what would bring it home"), 11, false, t.quiet, explanation_));
+  auto* cancel = new WordButton(tr("Cancel"), WordButton::Look::chip, explanation_);
+  cancel->setObjectName("cancelLevers");
+  cancel->setAccessibleName(tr("Stop looking for levers"));
+  leverColumn_->addWidget(cancel);
+  connect(cancel, &WordButton::clicked, this, [this, id = open_] {
+    foresight_->stopLevers();
+    const auto stopped = [this, id] {
+      showLevers(id, {.list = {}, .why = tr("Not looked for; open the level again to look").toStdString()});
+    };
+    later(QPointer<LevelsPanel>(this), stopped);  // after the click: the button goes with the list
+  });
+  if (close_) foresight_->askLevers(session_->document(), session_->shotIndex(), level->id);
+  bringIntoView();
+}
+
+/// The opened level to the top, its explanation and levers below it.
+void LevelsPanel::bringIntoView() {
+  later(QPointer<LevelsPanel>(this), [this] {
+    for (const Vial* vial : vials_)
+      if (explanation_ && vial->isChecked()) scroll_->verticalScrollBar()->setValue(vial->y());
+  });
+}
+
+void LevelsPanel::showLevers(const QString& id, const Forecaster::Levers& levers) {
+  if (id != open_ || !leverColumn_) return;
+  leversFor_ = id;
+  levers_ = levers;
+  while (QLayoutItem* item = leverColumn_->takeAt(0)) {
+    delete item->widget();
+    delete item;
+  }
+  const Theme& t = theme();
+  if (levers.list.empty()) leverColumn_->addWidget(words(q(levers.why), 11, false, t.ink, explanation_));
+  int number = 0;
+  for (const Lever& lever : levers.list) {
+    auto* row = new QWidget(explanation_);
+    row->setObjectName(QString("lever-%1").arg(++number));
+    auto* column = new QVBoxLayout(row);
+    column->setContentsMargins(0, 4, 0, 0);
+    column->setSpacing(2);
+    column->addWidget(words(q(lever.title), 12, false, t.ink, row));
+    column->addWidget(words(tidyMinus(q(lever.price)), 10.5, false, t.quiet, row));
+    auto* buttons = new QHBoxLayout;
+    buttons->setSpacing(6);
+    auto* attempt = new WordButton(tr("Try"), WordButton::Look::chip, row);
+    attempt->setObjectName("try");
+    attempt->setAccessibleName(tr("Try: %1").arg(q(lever.title)));
+    auto* apply = new WordButton(tr("Apply"), WordButton::Look::plain, row);
+    apply->setObjectName("apply");
+    apply->setFixedHeight(20);
+    apply->setAccessibleName(tr("Apply: %1").arg(q(lever.title)));
+    buttons->addWidget(attempt);
+    buttons->addWidget(apply);
+    buttons->addStretch(1);
+    column->addLayout(buttons);
+    leverColumn_->addWidget(row);
+    connect(attempt, &WordButton::toggled, this, [this, lever, attempt](bool on) {
+      trying_ = on;
+      if (!on) return session_->dropPreview();
+      for (WordButton* other : explanation_->findChildren<WordButton*>("try"))
+        if (other != attempt && other->isChecked()) {
+          const QSignalBlocker quiet(other);
+          other->setChecked(false);
+          other->update();
+        }
+      session_->preview(lever.edit);
+    });
+    connect(apply, &WordButton::clicked, this, [this, lever] {
+      trying_ = false;
+      leversFor_.clear();
+      session_->keep(lever.edit);
+    });
+  }
+  inner_->adjustSize();
+  bringIntoView();
+}
+
+}  // namespace cinnabar

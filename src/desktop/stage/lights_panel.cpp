@@ -1,0 +1,210 @@
+#include "cinnabar/desktop/stage/lights_panel.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QWheelEvent>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/scene/view.h"
+
+namespace cinnabar {
+namespace {
+constexpr double rowHeight = 23, firstRow = 25, darkest = -6.0;
+}
+
+LightsPanel::LightsPanel(Session* session, Foresight* foresight, QWidget* parent)
+    : QWidget(parent), session_(session), foresight_(foresight) {
+  setObjectName("lights");
+  setAccessibleName(tr("Lights, from the dark"));
+  setAccessibleDescription(
+      tr("Up and down choose a light, left and right dim it by a tenth of a stop, Space switches it, S shows it "
+         "alone"));
+  setFocusPolicy(Qt::StrongFocus);
+  connect(session_, &Session::changed, this, [this] { update(); });
+  connect(session_, &Session::selectionChanged, this, [this] { update(); });
+  connect(session_, &Session::shotChanged, this, [this] {
+    scroll_ = 0;
+    if (!solo_.empty()) emit soloed(solo_ = {});
+  });
+  connect(foresight_, &Foresight::light, this, [this] { update(); });
+}
+
+std::size_t LightsPanel::count() const { return session_->setup() ? session_->setup()->lights.size() : 0; }
+std::size_t LightsPanel::current() const {
+  return session_->selection().kind == Selection::Kind::light ? session_->selection().index : 0;
+}
+bool LightsPanel::tracked(std::size_t l) const {
+  return session_->shot()->track("light." + session_->setup()->lights[l].id + ".dimmer") != nullptr;
+}
+QRectF LightsPanel::rowBox(std::size_t l) const {
+  return {8, firstRow + rowHeight * (static_cast<double>(l) - scroll_), width() - 16.0, rowHeight};
+}
+QRectF LightsPanel::switchBox(std::size_t l) const { return {rowBox(l).left(), rowBox(l).top() + 2, 18, 18}; }
+QRectF LightsPanel::nameBox(std::size_t l) const {
+  return {rowBox(l).left() + 22, rowBox(l).top(), 66, rowHeight};
+}
+QRectF LightsPanel::sliderBox(std::size_t l) const {
+  return {162, rowBox(l).top(), std::max(60.0, width() - 162.0 - 112), rowHeight};
+}
+double LightsPanel::stopsAt(double x) const {
+  const QRectF s = sliderBox(0);
+  return std::clamp(std::round((darkest + (x - s.left()) / s.width() * -darkest) * 10) / 10, darkest, 0.0);
+}
+Session::Values LightsPanel::dimmed(std::size_t l, double stops) const {
+  return {{"/setups/" + std::to_string(session_->setupIndex()) + "/lights/" + std::to_string(l) + "/dimmer",
+           std::round(std::exp2(stops) * 1e4) / 1e4}};
+}
+
+void LightsPanel::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Theme& t = theme();
+  drawPanel(p, rect());
+  drawText(p, {10, 6, 200, 15}, Qt::AlignLeft | Qt::AlignVCenter, tr("Lights, from the dark"), textFont(11),
+           t.quiet);
+  drawText(p, {width() - 160.0, 6, 150, 15}, Qt::AlignRight | Qt::AlignVCenter, tr("share at the product"),
+           textFont(11), t.quiet);
+  const Setup* s = session_->setup();
+  if (!s) return;
+  p.setClipRect(QRectF(1, firstRow, width() - 2, height() - firstRow - 2));
+  const auto& shares = foresight_->shares();
+  const auto shareText = [&](std::size_t i) {
+    return i < shares.size() ? QString::fromStdString(fixed_text(shares[i] * 100, 0)) + " %" : QStringLiteral("…");
+  };
+  for (std::size_t i = 0; i < s->lights.size(); ++i) {
+    const Light l = light_at(s->lights[i], *session_->shot(), session_->setTime());
+    const QRectF row = rowBox(i);
+    const bool chosen = session_->selection() == Selection{Selection::Kind::light, i};
+    const QColor ink = chosen ? t.accent : l.on ? t.ink : t.quiet;
+    p.setPen(QPen(ink, 1.4));
+    p.setBrush(l.on ? QBrush(ink) : Qt::NoBrush);
+    p.drawEllipse(switchBox(i).center(), 5, 5);
+    drawText(p, nameBox(i), Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(l.name),
+             textFont(12, chosen || solo_ == l.id), ink);
+    if (solo_ == l.id) p.fillRect(QRectF(nameBox(i).left(), row.bottom() - 3, 60, 1.5), t.accent);
+    drawText(p, {row.left() + 90, row.top(), 60, rowHeight}, Qt::AlignLeft | Qt::AlignVCenter,
+             QString::fromStdString(fixed_text(l.white_kelvin(), 0)) + " K", numberFont(11), t.quiet);
+    const QRectF slide = sliderBox(i);
+    const double y = slide.center().y();
+    p.setPen(QPen(t.line, 2));
+    p.drawLine(QPointF(slide.left(), y), QPointF(slide.right(), y));
+    for (int k = 0; k <= 6; ++k) {
+      const double x = slide.left() + slide.width() * k / 6;
+      p.setPen(QPen(t.line, 1));
+      p.drawLine(QPointF(x, y - 4), QPointF(x, y + 4));
+    }
+    const double stops = l.dimmer > 0 ? std::log2(l.dimmer) : darkest;
+    if (tracked(i)) {
+      drawText(p, slide, Qt::AlignCenter, tr("moves on the ladder"), textFont(10), t.quiet);
+    } else if (l.on) {
+      const double x = slide.left() + slide.width() * (std::clamp(stops, darkest, 0.0) - darkest) / -darkest;
+      p.setPen(Qt::NoPen);
+      p.setBrush(ink);
+      p.drawRoundedRect(QRectF(x - 4, y - 8, 8, 16), 1.5, 1.5);
+    }
+    const QString amount =
+        !l.on ? tr("off")
+        : l.dimmer <= 0
+            ? tr("dark")
+            : QString::fromStdString(signed_text(stops, 1)).replace("+0.0", "full").replace('-', QChar(0x2212));
+    drawText(p, {slide.right() + 8, row.top(), 48, rowHeight}, Qt::AlignRight | Qt::AlignVCenter, amount,
+             numberFont(11), t.quiet);
+    drawText(p, {row.right() - 50, row.top(), 48, rowHeight}, Qt::AlignRight | Qt::AlignVCenter, shareText(i),
+             numberFont(11), ink);
+    if (hasFocus() && chosen) drawFocus(p, row.adjusted(-4, 1, 2, 0));
+  }
+  const QRectF row = rowBox(s->lights.size());
+  const bool lit = s->ambient_lx > 0;
+  p.setPen(QPen(t.quiet, 1.4));
+  p.setBrush(lit ? QBrush(t.quiet) : Qt::NoBrush);
+  p.drawEllipse(QRectF(row.left(), row.top() + 2, 18, 18).center(), 5, 5);
+  drawText(p, {row.left() + 22, row.top(), 66, rowHeight}, Qt::AlignLeft | Qt::AlignVCenter, tr("Room"),
+           textFont(12), t.quiet);
+  drawText(p, {row.left() + 90, row.top(), 160, rowHeight}, Qt::AlignLeft | Qt::AlignVCenter,
+           lit ? QString::fromStdString(number_text(s->ambient_lx, 4)) + " lx" : tr("blacked out"), numberFont(11),
+           t.quiet);
+  drawText(p, {row.right() - 50, row.top(), 48, rowHeight}, Qt::AlignRight | Qt::AlignVCenter,
+           shareText(s->lights.size()), numberFont(11), t.quiet);
+}
+
+void LightsPanel::toggle(std::size_t l) {
+  const Light& light = session_->setup()->lights[l];
+  session_->keep(
+      light.on ? tr("%1 switched off").arg(QString::fromStdString(light.name))
+               : tr("%1 switched on").arg(QString::fromStdString(light.name)),
+      {{"/setups/" + std::to_string(session_->setupIndex()) + "/lights/" + std::to_string(l) + "/on", !light.on}});
+}
+void LightsPanel::solo(std::size_t l) {
+  const std::string& id = session_->setup()->lights[l].id;
+  solo_ = solo_ == id ? std::string() : id;
+  emit soloed(solo_);
+  update();
+}
+void LightsPanel::nudge(double by) {
+  if (count() == 0 || tracked(current())) return;
+  const Light& l = session_->setup()->lights[current()];
+  const double stops = std::clamp((l.dimmer > 0 ? std::log2(l.dimmer) : darkest) + by, darkest, 0.0);
+  session_->keep(
+      tr("%1 at %2 stops").arg(QString::fromStdString(l.name), QString::fromStdString(signed_text(stops, 1))),
+      dimmed(current(), stops));
+}
+
+void LightsPanel::mousePressEvent(QMouseEvent* event) {
+  for (std::size_t i = 0; i < count(); ++i) {
+    if (!rowBox(i).contains(event->position())) continue;
+    session_->select({Selection::Kind::light, i});
+    if (switchBox(i).contains(event->position())) return toggle(i);
+    if (nameBox(i).contains(event->position())) return solo(i);
+    if (sliderBox(i).adjusted(-6, 0, 6, 0).contains(event->position()) && !tracked(i) &&
+        session_->setup()->lights[i].on) {
+      dragged_ = i;
+      stops_ = stopsAt(event->position().x());
+      session_->preview(dimmed(i, stops_));
+    }
+    return;
+  }
+}
+void LightsPanel::mouseMoveEvent(QMouseEvent* event) {
+  if (!dragged_) return;
+  stops_ = stopsAt(event->position().x());
+  session_->preview(dimmed(*dragged_, stops_));
+}
+void LightsPanel::mouseReleaseEvent(QMouseEvent*) {
+  if (!dragged_) return;
+  const std::size_t l = *dragged_;
+  dragged_.reset();
+  session_->keep(tr("%1 at %2 stops")
+                     .arg(QString::fromStdString(session_->setup()->lights[l].name),
+                          QString::fromStdString(signed_text(stops_, 1))),
+                 dimmed(l, stops_));
+}
+void LightsPanel::wheelEvent(QWheelEvent* event) {
+  const int rows = static_cast<int>((height() - firstRow) / rowHeight),
+            most = std::max(0, static_cast<int>(count()) + 1 - rows);
+  scroll_ = std::clamp(scroll_ + (event->angleDelta().y() < 0 ? 1 : -1), 0, most);
+  update();
+}
+void LightsPanel::keyPressEvent(QKeyEvent* event) {
+  if (count() == 0) return QWidget::keyPressEvent(event);
+  const double step = event->modifiers() & Qt::ShiftModifier ? 1.0 : 0.1;
+  switch (event->key()) {
+    case Qt::Key_Up:
+      return session_->select({Selection::Kind::light, current() > 0 ? current() - 1 : 0});
+    case Qt::Key_Down:
+      return session_->select({Selection::Kind::light, std::min(count() - 1, current() + 1)});
+    case Qt::Key_Left:
+      return nudge(-step);
+    case Qt::Key_Right:
+      return nudge(step);
+    case Qt::Key_Space:
+      return toggle(current());
+    case Qt::Key_S:
+      return solo(current());
+    default:
+      return QWidget::keyPressEvent(event);
+  }
+}
+
+}  // namespace cinnabar
