@@ -10,6 +10,7 @@
 #include "cinnabar/cli/calculations.h"
 #include "cinnabar/cli/demo.h"
 #include "cinnabar/forecast/forecast.h"
+#include "cinnabar/project/checks/schema.h"
 #include "cinnabar/project/checks/validation.h"
 #include "cinnabar/project/document/json_text.h"
 #include "cinnabar/takes/log.h"
@@ -94,6 +95,13 @@ int info_command(const Answer& answer, const std::string& file) {
                {"allowed_time", maybe(p.allowed_time)},
                {"shots", shots},
                {"takes", p.takes.size()}});
+  return 0;
+}
+
+int schema_command(const Answer& answer) {
+  const Out schema = project_schema();
+  answer.say(schema.dump(1));
+  answer.give(schema);
   return 0;
 }
 

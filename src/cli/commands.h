@@ -33,6 +33,7 @@ struct Opened {
 
 int demo_command(const Answer&, const std::string& out);
 int info_command(const Answer&, const std::string& file);
+int schema_command(const Answer&);
 int validate_command(const Answer&, const std::string& file);
 struct ForecastArguments {
   std::string file, shot, level, take;

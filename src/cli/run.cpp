@@ -38,6 +38,7 @@ int run_cli(int argc, char** argv) {
   with_file(
       command("validate", "Every fault of a project or its JSON", [&] { return validate_command(answer, file); }),
       file);
+  command("schema", "The JSON Schema of the project document", [&] { return schema_command(answer); });
   sub = command("forecast", "Levels and levers", [&] { return forecast_command(answer, forecast); });
   with_file(sub, forecast.file);
   sub->add_option("--shot", forecast.shot, "Number of the shot, from 1");

@@ -2,6 +2,7 @@
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/forecast/level_table.h"
 #include "cinnabar/forecast/levels/schools.h"
+#include "cinnabar/project/model/field.h"
 #include "window_fixture.h"
 
 namespace cinnabar {

@@ -19,6 +19,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/forecast/levels/schools.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/model/field.h"
 
 namespace cinnabar {
 namespace {

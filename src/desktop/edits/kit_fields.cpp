@@ -8,77 +8,29 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/project/model/entities.h"
+#include "cinnabar/project/model/field.h"
 
 namespace cinnabar {
 namespace {
 
 constexpr double unsaid = std::numeric_limits<double>::quiet_NaN();
 
-/// One number of a kind of thing: where it stands, how it is shown. A unit "length" goes by the project's measure.
-struct FieldKind {
-  const char *key, *label, *unit;
-  double scale = 1;  ///< kept value = shown times scale
-  int decimals = 0;
-  double step = 1;  ///< as shown
+/// One number of a kind of thing: where it stands, and how it is shown.
+struct PageField {
+  std::string key;  ///< "lux/distance" where it stands within
+  Kept kept;
+  Shown shown;
 };
-
-const std::vector<FieldKind>& kinds(const std::string& list) {
-  static const std::map<std::string, std::vector<FieldKind>> all{
-      {"kit/cameras",
-       {{"sensor_width", "Sensor wide", "mm", 1e-3, 1, 0.1},
-        {"sensor_height", "Sensor high", "mm", 1e-3, 1, 0.1},
-        {"iso_low", "ISO from", "", 1, 0, 10},
-        {"iso_high", "ISO to", "", 1, 0, 100},
-        {"full_well_e", "Full well", "e", 1, 0, 1000},
-        {"read_noise_e", "Read noise", "e", 1, 1, 0.1},
-        {"watts", "Draws", "W", 1, 1, 0.5}}},
-      {"kit/lenses",
-       {{"focal_low", "Focal from", "mm", 1e-3, 1, 1},
-        {"focal_high", "Focal to", "mm", 1e-3, 1, 1},
-        {"f_number_low", "Widest f/", "", 1, 1, 0.1},
-        {"f_number_high", "Smallest f/", "", 1, 0, 1},
-        {"close_focus", "Nearest", "length", 1, 0, 0.01},
-        {"pupil_ratio", "Pupil ratio", "", 1, 2, 0.05},
-        {"breathing", "Breathes", "%", 0.01, 1, 0.5}}},
-      {"kit/lights",
-       {{"lumens", "Output", "lm", 1, 0, 100},
-        {"lux/illuminance_lx", "Lux", "lx", 1, 0, 100},
-        {"lux/distance", "Lux at", "length", 1, 0, 0.1},
-        {"candela", "Candela", "cd", 1, 0, 100},
-        {"beam_deg", "Beam", "\u00b0", 1, 0, 1},
-        {"kelvin_low", "White from", "K", 1, 0, 100},
-        {"kelvin_high", "White to", "K", 1, 0, 100},
-        {"watts", "Draws", "W", 1, 0, 5},
-        {"ripple", "Flicker", "%", 0.01, 1, 0.5}}},
-      {"kit/supports",
-       {{"load", "Carries", "kg", 1, 1, 0.5},
-        {"rpm_low", "Turns from", "/min", 1, 2, 0.1},
-        {"rpm_high", "Turns to", "/min", 1, 1, 0.5},
-        {"travel", "Travel", "length", 1, 0, 0.05},
-        {"speed", "Fastest", "m/s", 1, 2, 0.01},
-        {"acceleration", "Picks up", "m/s2", 1, 2, 0.05},
-        {"reach", "Reaches", "length", 1, 0, 0.05}}},
-      {"kit/modifiers",
-       {{"width", "Wide", "length", 1, 0, 0.05},
-        {"height", "High", "length", 1, 0, 0.05},
-        {"radius", "Radius", "length", 1, 0, 0.05},
-        {"transmittance", "Lets through", "%", 0.01, 0, 5},
-        {"grid_deg", "Grid", "\u00b0", 1, 0, 5}}},
-      {"kit/cards", {{"width", "Wide", "length", 1, 0, 0.05}, {"height", "High", "length", 1, 0, 0.05}}},
-      {"kit/surfaces", {{"width", "Wide", "length", 1, 0, 0.05}, {"depth", "Deep", "length", 1, 0, 0.05}}},
-      {"kit/backdrops", {{"width", "Wide", "length", 1, 0, 0.05}, {"height", "High", "length", 1, 0, 0.05}}},
-      {"kit/media", {{"gigabytes", "Holds", "GB", 1, 0, 16}}},
-      {"kit/batteries", {{"watt_hours", "Charge", "Wh", 1, 1, 1}, {"usable", "Usable", "%", 0.01, 0, 5}}},
-      {"kit/consumables", {{"stock", "In stock", "", 1, 1, 1}, {"shelf_minutes", "Good for", "min", 1, 0, 5}}},
-      {"modes",
-       {{"width", "Wide", "px", 1, 0, 16},
-        {"height", "High", "px", 1, 0, 16},
-        {"rate", "Rate", "/s", 1, 3, 1},
-        {"crop", "Crop", "x", 1, 2, 0.05},
-        {"readout", "Readout", "ms", 1e-3, 1, 0.5},
-        {"megabits_per_s", "Writes", "Mb/s", 1, 0, 10}}},
-      {"", {{"count", "Pieces", "", 1, 0, 1}, {"price", "Price", "", 1, 0, 5}}}};
-  return all.at(list);
+/// Those rows of an entity's fields that stand on its page.
+std::vector<PageField> pageFields(const Fields& fields, const std::string& within = {}) {
+  std::vector<PageField> list;
+  for (const FieldRow& row : fields.rows) {
+    if (row.shown) list.push_back({within + row.key, row.kept, *row.shown});
+    if (row.kept == Kept::object)
+      for (PageField& inner : pageFields(*row.inner, row.key + "/")) list.push_back(std::move(inner));
+  }
+  return list;
 }
 
 const Json* below(const Json& item, const std::string& key) {
@@ -90,34 +42,35 @@ const Json* below(const Json& item, const std::string& key) {
   }
   return at;
 }
-double shownValue(const Json& item, const FieldKind& f) {
+double shownValue(const Json& item, const PageField& f) {
   const Json* found = below(item, f.key);
-  if (!found) return std::string(f.key) == "count" ? 1.0 : unsaid;
-  if (found->is_string()) return parse_rate(found->get<std::string>()).value_or(unsaid);  // a rate
-  return found->is_number() ? found->get<double>() / f.scale : unsaid;
+  if (!found) return f.key == "count" ? Holding{}.count : unsaid;
+  if (f.kept == Kept::rate)
+    return found->is_string() ? parse_rate(found->get<std::string>()).value_or(unsaid) : unsaid;
+  return found->is_number() ? found->get<double>() / f.shown.scale : unsaid;
 }
-HandField field(const Session& session, const Json& item, const std::string& path, const FieldKind& f,
+HandField field(const Session& session, const Json& item, const std::string& path, const PageField& f,
                 const QString& name, const QString& idPrefix) {
   const Units units = session.units();
-  const bool isLength = std::string(f.unit) == "length";
-  const QString unit = isLength ? QString() : QString::fromUtf8(f.unit), label = QObject::tr(f.label);
-  const auto shown =
-      isLength ? std::function<QString(double)>([units](double v) { return q(length_text(v, units)); })
-      : std::string(f.key) == "rate" || std::string(f.key) == "stock" || std::string(f.key) == "price"
-          ? [unit](double v) { return q(number_text(v, 6)) + (unit.isEmpty() ? "" : " " + unit); }
-          : numberShown(unit, f.decimals);
+  const bool isLength = std::string(f.shown.unit) == "length", isRate = f.kept == Kept::rate;
+  const QString unit = isLength ? QString() : QString::fromUtf8(f.shown.unit), label = QObject::tr(f.shown.label);
+  const auto shown = isLength
+                         ? std::function<QString(double)>([units](double v) { return q(length_text(v, units)); })
+                     : isRate || f.key == "stock" || f.key == "price"
+                         ? [unit](double v) { return q(number_text(v, 6)) + (unit.isEmpty() ? "" : " " + unit); }
+                         : numberShown(unit, f.shown.decimals);
   const auto text = [shown](double v) { return std::isnan(v) ? QObject::tr("not said") : shown(v); };
   const auto typed = isLength ? std::function<std::optional<double>(const QString&)>(
                                     [units](const QString& t) { return parse_length(t.toStdString(), units); })
-                     : std::string(f.key) == "rate"
-                         ? std::function<std::optional<double>(const QString&)>(
-                               [](const QString& t) { return parse_rate(t.trimmed().remove("/s").toStdString()); })
-                         : numberTyped(unit);
+                     : isRate ? std::function<std::optional<double>(const QString&)>([](const QString& t) {
+                         return parse_rate(t.trimmed().remove("/s").toStdString());
+                       })
+                              : numberTyped(unit);
   HandField out;
   out.spec = {label,
-              idPrefix + QString(f.key).replace('/', '_'),
+              idPrefix + q(f.key).replace('/', '_'),
               shownValue(item, f),
-              f.step,
+              f.shown.step,
               text,
               [typed](const QString& t) -> std::optional<double> {
                 const QString word = t.trimmed();
@@ -127,9 +80,9 @@ HandField field(const Session& session, const Json& item, const std::string& pat
               }};
   const std::string pointer = path + "/" + f.key, key = f.key;
   const bool hasLux = item.contains("lux");
-  out.set = [pointer, path, key, scale = f.scale, hasLux](double v) -> Session::Values {
+  out.set = [pointer, path, key, isRate, scale = f.shown.scale, hasLux](double v) -> Session::Values {
     if (std::isnan(v)) return {{key.starts_with("lux/") ? path + "/lux" : pointer, std::nullopt}};
-    if (key == "rate") return {{pointer, rate_text(v)}};
+    if (isRate) return {{pointer, rate_text(v)}};
     const double kept = std::round(v * scale * 1e7) / 1e7;
     if (key.starts_with("lux/") && !hasLux)  // both are needed: a metre away until it is said
       return {{path + "/lux", key == "lux/distance" ? Json{{"illuminance_lx", 1000}, {"distance", kept}}
@@ -151,6 +104,7 @@ QString sizeText(double a, double b, Units units) {
 
 /// Which of a support's numbers its kind has.
 bool belongs(const std::string& kind, const std::string& key) {
+  if (key == "count" || key == "price") return true;
   if (key == "load") return kind != "slider";
   if (key.starts_with("rpm")) return kind == "turntable" || kind.empty();
   if (key == "reach") return kind != "turntable" && kind != "slider";
@@ -241,17 +195,16 @@ std::vector<HandField> kitFields(const Session& session, const KitPlace& place, 
   if (!item) return fields;
   const std::string path = fmt::format("/{}/{}", place.list, place.index);
   const QString name = kitName(*item);
-  for (const FieldKind& f : kinds(place.list))
-    if ((place.list != "kit/supports" || belongs(item->value("kind", ""), f.key)) &&
+  const Fields& own = *fields_of(place.list);
+  for (const PageField& f : pageFields(own))
+    if ((place.list != "kit/consumables" || f.key != "count") &&
+        (place.list != "kit/supports" || belongs(item->value("kind", ""), f.key)) &&
         (place.list != "kit/modifiers" || ofFace(item->value("shape", ""), f.key)))
-      fields.push_back(field(session, *item, path, f, name, "kit_"));
-  for (const FieldKind& f : kinds(""))
-    if (place.list != "kit/consumables" || std::string(f.key) != "count")
       fields.push_back(field(session, *item, path, f, name, "kit_"));
   if (place.list == "kit/cameras") {
     const auto modes = item->find("modes");
     if (modes != item->end() && mode < modes->size())
-      for (const FieldKind& f : kinds("modes"))
+      for (const PageField& f : pageFields(*own.field("modes")->inner))
         fields.push_back(field(session, (*modes)[mode], fmt::format("{}/modes/{}", path, mode), f,
                                QObject::tr("%1, mode %2").arg(name, q((*modes)[mode].value("id", ""))), "mode_"));
   }

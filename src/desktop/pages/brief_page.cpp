@@ -12,6 +12,7 @@
 #include "cinnabar/forecast/levels/moods.h"
 #include "cinnabar/forecast/levels/schools.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/model/field.h"
 
 namespace cinnabar {
 

@@ -5,28 +5,13 @@
 #include <set>
 #include <string>
 
-#include "cinnabar/base/range.h"
 #include "cinnabar/project/checks/inspection.h"
 #include "cinnabar/project/model/blobs.h"
+#include "cinnabar/project/model/fields.h"
+#include "cinnabar/project/model/names.h"
+#include "cinnabar/project/model/ranges.h"
 
 namespace cinnabar {
-
-inline constexpr double far_away = 1e4;  // metres: nothing on a floor is farther
-inline constexpr Range place_range{-far_away, far_away};
-inline constexpr Range size_range{0.0, far_away, true, false};
-inline constexpr Range thickness_range{0.0, far_away};
-inline constexpr Range lumens_range{0.0, 1e9};
-inline constexpr Range kelvin_range{1000.0, 40000.0};
-inline constexpr Range iso_range{1.0, 1e8};
-inline constexpr Range stops_range{-30.0, 30.0};
-inline constexpr Range seconds_range{0.0, 86400.0};
-inline constexpr Range some_seconds{0.0, 86400.0, true, false};
-inline constexpr Range angle_range{-1e6, 1e6};
-inline constexpr Range pixels_range{1.0, 65536.0, false, false, true};
-inline constexpr Range f_number_range{0.1, 1000.0};
-
-inline const Names material_kinds{"matte",   "satin",  "gloss", "metal",       "mirror", "glass",
-                                  "frosted", "liquid", "paper", "translucent", "cloth"};
 
 /// Ids that references may name.
 struct Ids {
@@ -81,11 +66,10 @@ void identified(const Object& o, const std::string& key, F each, bool required =
       required, most);
 }
 
-void check_material(const std::optional<Object>& m);
-void check_house_rules(const Object& o);
-void check_product(const Object& o, const Ids& ids);
-/// One item of a list of the kit ("kit/lenses").
-void check_kit_item(const std::string& list, const Object& o, const Ids& ids);
-void check_setup(const Object& o, const Ids& ids);
+/// What the rows of an entity's fields say, and what more is said of it by hand (`more_of`).
+void check_fields(const Object& o, const Fields& fields, const Ids& ids);
+/// What rows cannot say of an entity: one member against another, outlines, pen strokes. Nothing for most.
+using More = void (*)(const Object&, const Ids&);
+[[nodiscard]] More more_of(const Fields& fields);
 
 }  // namespace cinnabar

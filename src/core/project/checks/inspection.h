@@ -2,6 +2,7 @@
 #pragma once
 #include <fmt/format.h>
 
+#include <cmath>
 #include <optional>
 #include <string>
 #include <vector>
@@ -9,10 +10,9 @@
 #include "cinnabar/base/range.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/model/field.h"
 
 namespace cinnabar {
-
-using Names = std::vector<std::string>;
 
 inline std::string joined(const Names& names) {
   std::string text;
@@ -99,6 +99,34 @@ class Object {
     bool good = found->is_array() && found->size() == size;
     if (good)
       for (const Json& n : *found) good = good && n.is_number() && range.contains(n.get<double>());
+    if (!good) fault(key, "is not what is wanted", "give " + wanted);
+  }
+
+  /// A list of texts.
+  void texts(const std::string& key, const std::string& example) const {
+    const Json* found = member(key, false, "");
+    if (!found) return;
+    bool good = found->is_array();
+    if (good)
+      for (const Json& text : *found) good = good && text.is_string();
+    if (!good) fault(key, "is no list of texts", "write [\"" + example + "\"]");
+  }
+
+  /// Pairs [second, value], the seconds rising strictly.
+  void rising(const std::string& key, const Range& values, bool required) const {
+    const std::string wanted = "[[set second, value], ...] with rising seconds, values " + values.text();
+    const Json* found = member(key, required, wanted);
+    if (!found) return;
+    bool good = found->is_array() && found->size() <= 10000;
+    double last = -1e300;
+    if (good)
+      for (const Json& p : *found) {
+        good = good && p.is_array() && p.size() == 2 && p[0].is_number() && p[1].is_number();
+        good = good && std::abs(p[0].get<double>()) <= 1e6 && p[0].get<double>() > last &&
+               values.contains(p[1].get<double>());
+        if (!good) break;
+        last = p[0].get<double>();
+      }
     if (!good) fault(key, "is not what is wanted", "give " + wanted);
   }
 

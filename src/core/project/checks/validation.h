@@ -38,7 +38,4 @@ class EntityCheck {
   std::shared_ptr<const Ids> ids_;
 };
 
-/// House rules by key with their values, the first being the default.
-[[nodiscard]] const std::vector<std::pair<std::string, std::vector<std::string>>>& house_rule_values();
-
 }  // namespace cinnabar

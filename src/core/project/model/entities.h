@@ -100,7 +100,7 @@ struct CameraBody {
 };
 struct LensSpec {
   std::string id, name;
-  double focal_low = 0.05, focal_high = 0.05, f_number_low = 2.8, f_number_high = 22, close_focus = 0,
+  double focal_low = 0.05, focal_high = 0.05, f_number_low = 1, f_number_high = 32, close_focus = 0,
          pupil_ratio = 1;
   std::optional<double> breathing;  ///< measured share of the field's width over the whole focus ring
   Holding holding;

@@ -1,0 +1,198 @@
+// What rows of fields cannot say: one member against another, outlines, strokes, what others of a list are.
+#include <algorithm>
+#include <map>
+
+#include "cinnabar/project/checks/checks.h"
+
+namespace cinnabar {
+namespace {
+
+/// [radius, height], and optionally half the depth and the shift to the right.
+bool is_profile_point(const Json& p) {
+  if (!p.is_array() || p.size() < 2 || p.size() > 4) return false;
+  for (const Json& number : p)
+    if (!number.is_number()) return false;
+  return thickness_range.contains(p[0].get<double>()) && place_range.contains(p[1].get<double>()) &&
+         (p.size() < 3 || thickness_range.contains(p[2].get<double>())) &&
+         (p.size() < 4 || place_range.contains(p[3].get<double>()));
+}
+void check_profile(const Object& part, const Json& profile) {
+  bool good = profile.is_array() && profile.size() >= 2 && profile.size() <= 2000;
+  double widest = 0.0;
+  if (good)
+    for (const Json& p : profile) {
+      good = good && is_profile_point(p);
+      if (good) widest = std::max(widest, p[0].get<double>());
+    }
+  if (!good || widest <= 0.0)
+    part.fault("profile", "is no outline",
+               "give 2 to 2000 of [radius >= 0, height] or [half width, height, half depth, shift] from bottom to "
+               "top, one radius over 0");
+}
+
+void more_of_part(const Object& o, const Ids&) {
+  const Json* mesh = o.member("mesh", false, "");
+  const Json* profile =
+      o.member("profile", !mesh || !mesh->is_string(), "[[radius, height], ...] from bottom to top, or a mesh");
+  if (profile) check_profile(o, *profile);
+}
+
+/// The number there, where it is one.
+std::optional<double> given(const Object& o, const char* key) {
+  const auto found = o.value().find(key);
+  return found != o.value().end() && found->is_number() ? std::optional(found->get<double>()) : std::nullopt;
+}
+std::optional<std::string> named(const Object& o, const char* key) {
+  const auto found = o.value().find(key);
+  return found != o.value().end() && found->is_string() ? std::optional(found->get<std::string>()) : std::nullopt;
+}
+void ordered(const Object& o, const char* low, const char* high) {
+  const auto a = given(o, low), b = given(o, high);
+  if (a && b && *a > *b) o.fault(high, std::string("is under ") + low, std::string("give ") + low + " <= " + high);
+}
+
+void more_of_product(const Object& o, const Ids&) {
+  const auto label = o.object("label");
+  if (!label || !label->is_object()) return;
+  std::set<std::string> parts;
+  if (const Json* list = o.member("parts", false, ""); list && list->is_array())
+    for (const Json& p : *list)
+      if (p.is_object() && p.contains("id") && p["id"].is_string()) parts.insert(p["id"].get<std::string>());
+  const auto part = named(*label, "part");
+  if (part && !parts.contains(*part))
+    label->fault("part", "names \"" + *part + "\", no part of this product", "name one of its parts");
+  const auto low = given(*label, "low"), high = given(*label, "high");
+  if (low && high && *low >= *high) label->fault("high", "is not above low", "give low < high, in metres");
+}
+
+void more_of_camera_body(const Object& o, const Ids&) {
+  ordered(o, "iso_low", "iso_high");
+  const Json* noise = o.member("measured_noise", false, "");
+  if (!noise) return;
+  bool good = noise->is_array() && noise->size() <= 100;
+  double last = 0;
+  for (const Json& row : good ? *noise : Json::array()) {
+    good = good && row.is_array() && row.size() == 2 && row[0].is_number() && row[1].is_number() &&
+           iso_range.contains(row[0].get<double>()) && row[0].get<double>() > last && row[1].get<double>() > 0.0 &&
+           row[1].get<double>() <= 1e6;
+    if (good) last = row[0].get<double>();
+  }
+  if (!good)
+    o.fault("measured_noise", "is no measured noise",
+            "give [[ISO, electrons], ...] with rising ISO, electrons > 0");
+}
+void more_of_lens(const Object& o, const Ids&) {
+  ordered(o, "focal_low", "focal_high");
+  ordered(o, "f_number_low", "f_number_high");
+}
+void more_of_light_kit(const Object& o, const Ids&) { ordered(o, "kelvin_low", "kelvin_high"); }
+void more_of_support(const Object& o, const Ids&) { ordered(o, "rpm_low", "rpm_high"); }
+void more_of_deliverable(const Object& o, const Ids&) { ordered(o, "shortest", "longest"); }
+
+void more_of_light(const Object& o, const Ids&) {
+  const auto gel = given(o, "gel_mired"), kelvin = given(o, "kelvin");
+  if (gel && kelvin && 1e6 / *kelvin + *gel <= 0.0)
+    o.fault("gel_mired", "shifts this light beyond any white", "give more than minus 10^6 / kelvin");
+  const auto shape = named(o, "shape");
+  if (o.member("doors", false, "") && (shape == "tube" || shape == "bare"))
+    o.fault("doors", "hang on a " + *shape + ", which has no frame for them",
+            "leave them out, or make the light a rectangle or a disc");
+}
+void more_of_surface(const Object& o, const Ids&) {
+  if (const auto sheet = o.object("sheet"); sheet && sheet->is_object())
+    if (const auto material = sheet->object("material"); material && material->is_object())
+      material->one_of("kind", {"glass", "frosted", "liquid"});
+}
+
+void more_of_shot_camera(const Object& o, const Ids& ids) {
+  const auto mode = named(o, "mode"), body = named(o, "camera");
+  if (mode && body) {
+    const auto modes = ids.modes.find(*body);
+    if (ids.has("kit/cameras", *body) && (modes == ids.modes.end() || !modes->second.contains(*mode)))
+      o.fault("mode", "names \"" + *mode + "\", no mode of " + *body, "name one of that camera's modes");
+  }
+  const auto focal = given(o, "focal"), focus = given(o, "focus");
+  if (focal && focus && *focus <= *focal)
+    o.fault("focus", "is no farther than the focal length",
+            fmt::format("give more than {} m", number_text(*focal)));
+}
+
+void more_of_sketch(const Object& o, const Ids&) {
+  const Json* strokes = o.member("strokes", false, "");
+  const Range on_paper{-1.0, 2.0};
+  std::size_t points = 0;
+  bool good = !strokes || (strokes->is_array() && strokes->size() <= 5000);
+  if (strokes && good)
+    for (const Json& stroke : *strokes) {
+      good = good && stroke.is_array();
+      for (const Json& p : good ? stroke : Json::array())
+        good = good && ++points <= 100000 && p.is_array() && p.size() == 2 && p[0].is_number() &&
+               p[1].is_number() && on_paper.contains(p[0].get<double>()) && on_paper.contains(p[1].get<double>());
+    }
+  if (!good)
+    o.fault("strokes", "are no pen strokes", "give lists of [x, y], shares of the frame from its top left");
+}
+
+/// Tracks and needs name lights of the shot's own set-up.
+void more_of_shot(const Object& o, const Ids& ids) {
+  const std::string setup = named(o, "setup").value_or("");
+  const auto lights = ids.setup_lights.find(setup);
+  const auto has_light = [&](const std::string& id) {
+    return lights != ids.setup_lights.end() && lights->second.contains(id);
+  };
+  std::set<std::string> targets;
+  o.list("tracks", [&](const Object& t) {
+    const auto target = t.is_object() ? named(t, "target") : std::nullopt;
+    if (!target) return;
+    bool known = std::find(track_targets().begin(), track_targets().end(), *target) != track_targets().end();
+    for (const char* end : {".dimmer", ".turn"})
+      if (target->starts_with("light.") && target->ends_with(end))
+        known = known || has_light(target->substr(6, target->size() - 6 - std::string(end).size()));
+    if (!known)
+      t.fault("target", "is \"" + *target + "\", which is nothing that moves here",
+              "give " + joined(track_targets()) + ", light.ID.dimmer or light.ID.turn of a light in this set-up");
+    if (target->ends_with(".dimmer")) t.rising("keys", share, false);
+    if (!targets.insert(*target).second)
+      t.fault("target", "has two tracks in this shot", "put all its keys in one");
+  });
+  const auto needs = o.object("needs");
+  if (!needs || !needs->is_object()) return;
+  if (const auto peak = needs->object("peak"); peak && peak->is_object())
+    if (const auto light = named(*peak, "light"); light && lights != ids.setup_lights.end() && !has_light(*light))
+      peak->fault("light", "names \"" + *light + "\", no light of this set-up", "name one of its lights");
+  if (const Json* features = needs->member("features", false, "")) {
+    bool good = features->is_array();
+    for (const Json& f : good ? *features : Json::array())
+      good = good && f.is_string() && ids.features.contains(f.get<std::string>());
+    if (!good)
+      needs->fault("features", "names a feature that no product has",
+                   "give a list of \"product/feature\" by their ids");
+  }
+}
+
+void more_of_project(const Object& o, const Ids&) {
+  if (const auto name = named(o, "name"); name && trimmed(*name).empty())
+    o.fault("name", "is empty", "name the spot");
+}
+
+}  // namespace
+
+More more_of(const Fields& fields) {
+  static const std::map<const Fields*, More> all{{&project_fields(), more_of_project},
+                                                 {fields_of("deliverables"), more_of_deliverable},
+                                                 {&product_fields(), more_of_product},
+                                                 {product_fields().field("parts")->inner, more_of_part},
+                                                 {fields_of("kit/cameras"), more_of_camera_body},
+                                                 {fields_of("kit/lenses"), more_of_lens},
+                                                 {fields_of("kit/lights"), more_of_light_kit},
+                                                 {fields_of("kit/supports"), more_of_support},
+                                                 {setup_fields().field("lights")->inner, more_of_light},
+                                                 {&surface_fields(), more_of_surface},
+                                                 {&shot_camera_fields(), more_of_shot_camera},
+                                                 {shot_fields().field("sketch")->inner, more_of_sketch},
+                                                 {&shot_fields(), more_of_shot}};
+  const auto found = all.find(&fields);
+  return found == all.end() ? nullptr : found->second;
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,17 @@
+// Shapes by what they are of.
+#pragma once
+#include "cinnabar/project/model/field.h"
+
+namespace cinnabar {
+
+[[nodiscard]] const Fields& product_fields();
+[[nodiscard]] const Fields& setup_fields();
+[[nodiscard]] const Fields& surface_fields();
+[[nodiscard]] const Fields& backdrop_fields();
+[[nodiscard]] const Fields& ambient_fields();
+[[nodiscard]] const Fields& shot_fields();
+[[nodiscard]] const Fields& shot_camera_fields();
+[[nodiscard]] const Fields& needs_fields();
+[[nodiscard]] const std::vector<std::pair<std::string, const Fields*>>& kit_lists_fields();
+
+}  // namespace cinnabar

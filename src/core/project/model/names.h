@@ -1,0 +1,14 @@
+// Choices and their names: an enum's names stand in its order.
+#pragma once
+#include "cinnabar/project/model/field.h"
+
+namespace cinnabar {
+
+[[nodiscard]] const Names& material_names();     ///< of MaterialKind
+[[nodiscard]] const Names& light_shape_names();  ///< of LightShape
+[[nodiscard]] const Names& backdrop_names();     ///< of BackdropKind
+[[nodiscard]] const Names& size_names();         ///< of shots
+[[nodiscard]] const Names& role_names();         ///< of shots, in the spot
+[[nodiscard]] const Names& track_targets();      ///< those that no light is named in
+
+}  // namespace cinnabar

@@ -1,0 +1,265 @@
+// Shapes of the spot: what the brief says, deliverables, shots, takes; and the choices of the whole document.
+#include "cinnabar/project/model/entities.h"
+#include "cinnabar/project/model/fields.h"
+#include "cinnabar/project/model/names.h"
+#include "cinnabar/project/model/ranges.h"
+
+namespace cinnabar {
+
+const Names& material_names() {
+  static const Names names{"matte",   "satin",  "gloss", "metal",       "mirror", "glass",
+                           "frosted", "liquid", "paper", "translucent", "cloth"};
+  return names;
+}
+const Names& light_shape_names() {
+  static const Names names{"rectangle", "disc", "tube", "bare"};
+  return names;
+}
+const Names& backdrop_names() {
+  static const Names names{"none", "flat", "sweep"};
+  return names;
+}
+const Names& size_names() {
+  static const Names names{"wide", "close", "macro"};
+  return names;
+}
+const Names& role_names() {
+  static const Names names{"hero", "detail", "action", "ending"};
+  return names;
+}
+const Names& track_targets() {
+  static const Names names{"turntable", "camera.slide", "camera.pan", "camera.tilt", "camera.focus"};
+  return names;
+}
+
+const std::vector<std::pair<std::string, Names>>& house_rule_values() {
+  static const std::vector<std::pair<std::string, Names>> rules{
+      {"shutter", {"half", "crisp", "flicker-safe"}},
+      {"exposure", {"add-light", "stop-down"}},
+      {"backdrop", {"black", "white", "gradient", "colour", "key"}},
+      {"placing", {"far", "flush"}},
+      {"depth", {"shallow", "deep"}},
+      {"movement", {"in-camera", "locked-off"}},
+      {"overhead", {"allowed", "never"}},
+      {"ambient", {"black-out", "window"}},
+      {"fill", {"none", "big-far", "small-near"}},
+      {"droplets", {"glycerin", "water"}},
+      {"order", {"hero-first", "story", "fewest-moves"}},
+      {"focus", {"marks", "autofocus-locked"}},
+      {"effects", {"real", "plates"}}};
+  return rules;
+}
+const Fields& house_rules_fields() {  // read by hand: rules of other programs are kept too
+  static const Fields all = [] {
+    Fields s;
+    for (const auto& [key, values] : house_rule_values()) s.rows.push_back(choice(key, values));
+    return s;
+  }();
+  return all;
+}
+
+namespace {
+
+const Fields& words_fields() {
+  static const Fields all{
+      {numbers("area", 4, share).needed(), number("last_seconds", seconds_range).into(&Words::last_seconds)}};
+  return all;
+}
+const Fields& deliverable_fields() {
+  static const Fields all{{text("id").needed().into(&Deliverable::id), text("name").into(&Deliverable::name),
+                           number("width", pixels_range).needed().into(&Deliverable::width),
+                           number("height", pixels_range).needed().into(&Deliverable::height), rate("rate"),
+                           object("words", words_fields()),
+                           number("shortest", seconds_range).into(&Deliverable::shortest),
+                           number("longest", some_seconds).into(&Deliverable::longest),
+                           number("loudness", {-70.0, 0.0}).into(&Deliverable::loudness).means("LUFS")}};
+  return all;
+}
+
+const Fields& shot_product_fields() {
+  static const Fields all{{reference("product", "products").needed().into(&ShotProduct::product),
+                           numbers("place", 3, place_range).into(&ShotProduct::place),
+                           number("turn_deg", angle_range).into(&ShotProduct::turn_deg),
+                           reference("on", "kit/supports").into(&ShotProduct::on)}};
+  return all;
+}
+const Fields& locks_fields() {
+  static const Fields all{{flag("white"), flag("exposure"), flag("focus"), flag("stabiliser_off")}};
+  return all;
+}
+const Fields& track_fields() {
+  static const Fields all{
+      {text("target")
+           .needed()
+           .into(&KeyedTrack::target)
+           .means(
+               "turntable, camera.slide, camera.pan, camera.tilt, camera.focus, light.ID.dimmer, light.ID.turn"),
+       choice("profile", {"linear", "trapezoid-1-3", "minimum-jerk"}).into(&KeyedTrack::shape),
+       rising("keys", angle_range).needed().into(&KeyedTrack::keys).means("[set second, value], seconds rising")}};
+  return all;
+}
+const Fields& facing_fields() {
+  static const Fields all{{number("bearing_deg", angle_range).into(&FacingNeed::bearing_deg),
+                           number("at", seconds_range).into(&FacingNeed::at),
+                           number("for", seconds_range).into(&FacingNeed::lasting)}};
+  return all;
+}
+const Fields& peak_fields() {
+  static const Fields all{{text("light").needed().into(&Shot::peak_light)}};
+  return all;
+}
+const Fields& use_fields() {
+  static const Fields all{{reference("consumable", "kit/consumables").needed().into(&Use::consumable),
+                           number("amount", {0.0, 1e9}).into(&Use::amount)}};
+  return all;
+}
+
+}  // namespace
+
+const Fields& shot_camera_fields() {
+  static const Fields all{
+      {reference("camera", "kit/cameras").into(&ShotCamera::camera),
+       reference("lens", "kit/lenses").into(&ShotCamera::lens), text("mode").into(&ShotCamera::mode),
+       number("focal", focal_range).into(&ShotCamera::focal),
+       numbers("place", 3, place_range).needed().into(&ShotCamera::place),
+       numbers("aim", 3, place_range).needed().into(&ShotCamera::aim),
+       number("roll_deg", angle_range).into(&ShotCamera::roll_deg),
+       number("focus", size_range).into(&ShotCamera::focus),
+       number("f_number", f_number_range).into(&ShotCamera::f_number),
+       number("shutter_time", some_seconds).into(&ShotCamera::shutter_time),
+       number("iso", iso_range).into(&ShotCamera::iso),
+       number("nd_stops", stops_range).into(&ShotCamera::nd_stops),
+       number("balance_k", kelvin_range).into(&ShotCamera::balance_k), object("locked", locks_fields()),
+       numbers("slide_axis", 3, {-1.0, 1.0}).into(&ShotCamera::slide_axis)}};
+  return all;
+}
+const Fields& needs_fields() {
+  static const Fields all{
+      {object("facing", facing_fields()).into(&Shot::facing),
+       object("peak", peak_fields()).means("The light that should be brightest as the label faces"),
+       own("features", {{"type", "array"}, {"items", {{"type", "string"}}}})
+           .into(&Shot::features)
+           .means("Features promised in this shot, PRODUCT/FEATURE"),
+       number("slow", {0.0, 1e6, true, false}).into(&Shot::slow),
+       number("length", some_seconds).into(&Shot::length),
+       flag("loop").into(&Shot::loops).means("The film runs round; left out, a spin of whole turns is taken to")}};
+  return all;
+}
+namespace {
+
+const Fields& sketch_fields() {
+  const Json point{{"type", "array"},
+                   {"items", {{"type", "number"}, {"minimum", -1}, {"maximum", 2}}},
+                   {"minItems", 2},
+                   {"maxItems", 2}};
+  static const Fields all{
+      {flag("instead").into(&Sketch::instead),
+       own("strokes", {{"type", "array"}, {"maxItems", 5000}, {"items", {{"type", "array"}, {"items", point}}}})}};
+  return all;
+}
+
+}  // namespace
+
+const Fields& shot_fields() {
+  static const Fields all{
+      {text("id").needed().into(&Shot::id),
+       text("name").into(&Shot::name),
+       reference("setup", "setups").needed().into(&Shot::setup),
+       choice("size", size_names()).into(&Shot::size),
+       number("screen_time", some_seconds).needed().into(&Shot::screen_time),
+       objects("products", shot_product_fields()).into(&Shot::products),
+       object("camera", shot_camera_fields()),
+       object("house_rules", house_rules_fields()),
+       number("target_stops", stops_range).into(&Shot::target_stops),
+       rising("play", {1e-6, 1e6}).means("[set second, speed], seconds rising, speed over 0"),
+       objects("tracks", track_fields()).into(&Shot::tracks),
+       object("needs", needs_fields()),
+       choice("role", role_names())
+           .into(&Shot::role)
+           .means("What the shot is in the spot; left out, what its size and place say"),
+       text("sound").into(&Shot::sound).means("Sound cue"),
+       number("reset_minutes", {0.0, 1e5}).into(&Shot::reset_minutes).means("Between two takes"),
+       number("hands", whole(1.0, 100.0)).into(&Shot::hands).means("People that a take needs; 1 where left out"),
+       objects("uses", use_fields()).into(&Shot::uses).means("What one take uses up"),
+       number("crop_share", {0.0, 1.0, true, false})
+           .into(&Shot::crop_share)
+           .means("Least share of the frame's width that a crop move in the edit keeps, 1 where left out"),
+       number("takes_planned", whole(0.0, 1e5)).into(&Shot::takes_planned),
+       number("keepers_wanted", whole(0.0, 1e5)).into(&Shot::keepers_wanted),
+       text("notes").into(&Shot::notes),
+       text("move").into(&Shot::move).means("The ready move it was made by"),
+       object("sketch", sketch_fields())
+           .into(&Shot::sketch)
+           .means("Pen strokes, points as shares of the frame from its top left"),
+       texts("plates", "clean plate").into(&Shot::plates).means("Recordings that it is composed of")}};
+  return all;
+}
+
+namespace {
+
+const Fields& take_fields() {
+  static const Fields all{{text("id").needed().into(&Take::id),
+                           reference("shot", "shots").needed().into(&Take::shot),
+                           number("number", whole(1.0, 1e6)).into(&Take::number), text("at").into(&Take::at),
+                           flag("kept").into(&Take::kept), text("notes").into(&Take::notes),
+                           texts("reasons", "label late").into(&Take::reasons)}};
+  return all;
+}
+const Fields& limits_fields() {
+  static const Fields all{{number("iso", iso_range).into(&Project::iso_limit)}};
+  return all;
+}
+
+const Fields& means_fields() {
+  static const Fields all{{number("budget", {0.0, 1e12}).into(&Means::budget),
+                           number("room_width", size_range).into(&Means::room_width),
+                           number("room_depth", size_range).into(&Means::room_depth),
+                           number("room_height", size_range).into(&Means::room_height),
+                           number("hands", whole(0.0, 1000.0)).into(&Means::hands),
+                           number("circuits", whole(0.0, 1000.0)).into(&Means::circuits)}};
+  return all;
+}
+
+}  // namespace
+
+const Fields& project_fields() {
+  static const Fields all = [] {
+    FieldRow name = text("name").needed().into(&Project::name);
+    name.schema = {{"pattern", "\\S"}};
+    FieldRow limits = object("limits", limits_fields());
+    limits.read = [](const Json& j, void* project) {
+      if (j.is_object()) read_fields(limits_fields(), j, project);
+    };
+    return Fields{{std::move(name), text("client"), text("aim"), text("notes"), text("mood").into(&Project::mood),
+                   text("date").into(&Project::date),
+                   choice("units", {"metric", "imperial"}).into(&Project::units),
+                   number("allowed_time", some_seconds).into(&Project::allowed_time),
+                   rate("timeline_rate").needed().into(&Project::timeline_rate),
+                   number("beats_per_minute", {1.0, 1000.0}).into(&Project::beats_per_minute),
+                   number("mains_hz", {1.0, 1000.0}).into(&Project::mains_hz),
+                   number("mains_volts", {1.0, 1000.0}).into(&Project::mains_volts),
+                   number("breaker_amps", {0.1, 1000.0})
+                       .into(&Project::breaker_amps)
+                       .means("One circuit's; left out 16, or 20 on mains under 160 V"),
+                   number("cuts_on_beats", share)
+                       .into(&Project::cuts_on_beats)
+                       .means("Least share of the cuts that lie on beats"),
+                   number("latitude", {-90.0, 90.0}).into(&Project::latitude),
+                   number("longitude", {-180.0, 180.0}).into(&Project::longitude), std::move(limits),
+                   object("means", means_fields()).into(&Project::means)}};
+  }();
+  return all;
+}
+
+const std::vector<std::pair<std::string, const Fields*>>& entity_fields() {
+  static const std::vector<std::pair<std::string, const Fields*>> all = [] {
+    std::vector<std::pair<std::string, const Fields*>> list{{"deliverables", &deliverable_fields()},
+                                                            {"products", &product_fields()}};
+    for (const auto& kit : kit_lists_fields()) list.push_back(kit);
+    list.insert(list.end(), {{"setups", &setup_fields()}, {"shots", &shot_fields()}, {"takes", &take_fields()}});
+    return list;
+  }();
+  return all;
+}
+
+}  // namespace cinnabar

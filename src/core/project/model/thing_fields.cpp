@@ -1,0 +1,384 @@
+// Shapes of what is owned and what stands on the floor: products, kit, set-ups.
+#include "cinnabar/project/model/entities.h"
+#include "cinnabar/project/model/fields.h"
+#include "cinnabar/project/model/names.h"
+#include "cinnabar/project/model/ranges.h"
+
+namespace cinnabar {
+
+const Fields& material_fields() {  // read by hand: what is left out depends on the kind
+  static const Fields all{{choice("kind", material_names()).needed(), numbers("colour", 3, share),
+                           number("roughness", share), number("ior", {1.0, 4.0}),
+                           numbers("absorption", 3, {0.0, 1e6}), number("transmittance", share)}};
+  return all;
+}
+
+namespace {
+
+/// [radius, height], or with half the depth and the shift; one radius over 0.
+Json outline() {
+  const Json any{{"type", "number"}, {"minimum", -far_away}, {"maximum", far_away}},
+      width{{"type", "number"}, {"minimum", 0}, {"maximum", far_away}};
+  return {
+      {"type", "array"},
+      {"minItems", 2},
+      {"maxItems", 2000},
+      {"items",
+       {{"type", "array"}, {"items", Json::array({width, any, width, any})}, {"minItems", 2}, {"maxItems", 4}}},
+      {"contains", {{"items", Json::array({Json{{"exclusiveMinimum", 0}}})}}}};
+}
+
+const Fields& part_fields() {
+  static const Fields all{
+      {text("id").needed().into(&Part::id),
+       own("profile", outline())
+           .means("[radius, height] from bottom to top; or [half width, height, half depth, shift to the right]"),
+       blob("mesh", BlobUse::mesh, "give a profile")
+           .means("Blob of binary STL in metres, Y up, instead of a profile"),
+       choice("section", {"round", "box"}).into(&Part::section).means("Circle or ellipse; or rectangle"),
+       number("corner", thickness_range).into(&Part::corner).means("Radius of a box's upright edges"),
+       number("wall", thickness_range).into(&Part::wall), object("material", material_fields())},
+      {},
+      {{"profile"}, {"mesh"}}};
+  return all;
+}
+
+const Fields& label_fields() {
+  static const Fields all{
+      {text("part").needed().into(&Label::part), number("bearing_deg", angle_range).into(&Label::bearing_deg),
+       number("arc_deg", {0.0, 360.0, true, false}).needed().into(&Label::arc_deg),
+       number("low", place_range).needed().into(&Label::low),
+       number("high", place_range).needed().into(&Label::high),
+       number("stroke", size_range).into(&Label::stroke).means("Height of the finest stroke that must be read"),
+       blob("picture", BlobUse::picture, "leave it out").into(&Label::picture),
+       object("material", material_fields())}};
+  return all;
+}
+
+const Fields& feature_fields() {
+  static const Fields all{{text("id").needed().into(&Feature::id), text("name").into(&Feature::name),
+                           numbers("at", 3, place_range).needed().into(&Feature::at),
+                           number("detail", size_range).into(&Feature::detail),
+                           flag("read").into(&Feature::read)}};
+  return all;
+}
+
+const Fields& built_fields() {  // measures are the kinds' own (making/product_kinds.h)
+  static const Fields all{{own("kind", {{"type", "string"}})}};
+  return all;
+}
+
+/// What every item of the kit says, and what it says itself.
+template <class T>
+Fields kit_fields(std::vector<FieldRow> fields, std::vector<FieldCase> cases = {}) {
+  Fields all{{text("id").needed().into(&T::id), text("name").into(&T::name)}, std::move(cases)};
+  static const Fields holding{
+      {flag("owned").into(&Holding::owned), number("count", whole(0.0, 1e6)).into(&Holding::count),
+       number("price", {0.0, 1e9}).into(&Holding::price), flag("hired").into(&Holding::hired)}};
+  const char* notes[] = {"Left out: true. What is not owned helps no level, and is what could be bought",
+                         "Pieces; 1 where left out", "Of one piece or unit", "The price is for the day"};
+  for (FieldRow& row : fields) all.rows.push_back(std::move(row));
+  for (std::size_t i = 0; i < holding.rows.size(); ++i) {
+    FieldRow row = holding.rows[i];
+    row.note = notes[i];
+    row.read = [read = row.read](const Json& j, void* entity) { read(j, &static_cast<T*>(entity)->holding); };
+    if (row.key == "count") row.shown = Shown{"Pieces", ""};
+    if (row.key == "price") row.shown = Shown{"Price", "", 1, 0, 5};
+    all.rows.push_back(std::move(row));
+  }
+  return all;
+}
+
+const Fields& mode_fields() {
+  static const Fields all{
+      {text("id").needed().into(&CameraMode::id),
+       number("width", pixels_range).needed().into(&CameraMode::width).on_page({"Wide", "px", 1, 0, 16}),
+       number("height", pixels_range).needed().into(&CameraMode::height).on_page({"High", "px", 1, 0, 16}),
+       rate("rate").needed().into(&CameraMode::rate).on_page({"Rate", "/s", 1, 3, 1}),
+       number("crop", {1.0, 100.0}).into(&CameraMode::crop).on_page({"Crop", "x", 1, 2, 0.05}),
+       number("readout", {0.0, 10.0}).into(&CameraMode::readout).on_page({"Readout", "ms", 1e-3, 1, 0.5}),
+       number("megabits_per_s", watts_range)
+           .into(&CameraMode::megabits_per_s)
+           .on_page({"Writes", "Mb/s", 1, 0, 10}),
+       flag("autofocus").into(&CameraMode::autofocus)}};
+  return all;
+}
+
+const Fields& camera_fields() {
+  static const Fields all = kit_fields<CameraBody>(
+      {number("sensor_width", {0.0, 1.0, true, false})
+           .needed()
+           .into(&CameraBody::sensor_width)
+           .on_page({"Sensor wide", "mm", 1e-3, 1, 0.1}),
+       number("sensor_height", {0.0, 1.0, true, false})
+           .needed()
+           .into(&CameraBody::sensor_height)
+           .on_page({"Sensor high", "mm", 1e-3, 1, 0.1}),
+       number("iso_low", iso_range).into(&CameraBody::iso_low).on_page({"ISO from", "", 1, 0, 10}),
+       number("iso_high", iso_range).into(&CameraBody::iso_high).on_page({"ISO to", "", 1, 0, 100}),
+       number("full_well_e", {0.0, 1e9, true, false})
+           .into(&CameraBody::full_well_e)
+           .on_page({"Full well", "e", 1, 0, 1000}),
+       number("read_noise_e", {0.0, 1e6}).into(&CameraBody::read_noise_e).on_page({"Read noise", "e", 1, 1, 0.1}),
+       number("watts", watts_range).into(&CameraBody::watts).on_page({"Draws", "W", 1, 1, 0.5}),
+       own("measured_noise", {{"type", "array"},
+                              {"maxItems", 100},
+                              {"items",
+                               {{"type", "array"},
+                                {"items", {{"type", "number"}, {"exclusiveMinimum", 0}}},
+                                {"minItems", 2},
+                                {"maxItems", 2}}}})
+           .into(&CameraBody::measured_noise)
+           .means("[ISO, electrons] with rising ISO; used instead of read_noise_e"),
+       entities("modes", mode_fields()).into(&CameraBody::modes)});
+  return all;
+}
+
+const Fields& lens_fields() {
+  static const Fields all = kit_fields<LensSpec>(
+      {number("focal_low", focal_range)
+           .needed()
+           .into(&LensSpec::focal_low)
+           .on_page({"Focal from", "mm", 1e-3, 1, 1}),
+       number("focal_high", focal_range)
+           .needed()
+           .into(&LensSpec::focal_high)
+           .on_page({"Focal to", "mm", 1e-3, 1, 1}),
+       number("f_number_low", f_number_range).into(&LensSpec::f_number_low).on_page({"Widest f/", "", 1, 1, 0.1}),
+       number("f_number_high", f_number_range)
+           .into(&LensSpec::f_number_high)
+           .on_page({"Smallest f/", "", 1, 0, 1}),
+       number("close_focus", thickness_range)
+           .into(&LensSpec::close_focus)
+           .on_page({"Nearest", "length", 1, 0, 0.01}),
+       number("pupil_ratio", {0.0, 100.0, true, false})
+           .into(&LensSpec::pupil_ratio)
+           .on_page({"Pupil ratio", "", 1, 2, 0.05}),
+       number("breathing", share)
+           .into(&LensSpec::breathing)
+           .means("Measured share of the field over the whole focus ring")
+           .on_page({"Breathes", "%", 0.01, 1, 0.5})});
+  return all;
+}
+
+const Fields& lux_fields() {
+  static const Fields all{{number("illuminance_lx", lumens_range).needed().on_page({"Lux", "lx", 1, 0, 100}),
+                           number("distance", size_range).needed().on_page({"Lux at", "length", 1, 0, 0.1})}};
+  return all;
+}
+
+const Fields& light_kit_fields() {
+  static const Fields all = kit_fields<LightKit>(
+      {number("lumens", lumens_range).into(&LightKit::lumens).on_page({"Output", "lm", 1, 0, 100}),
+       object("lux", lux_fields()).means("What a maker gives who gives no lumens"),
+       number("candela", lumens_range).means("Along the axis").on_page({"Candela", "cd", 1, 0, 100}),
+       number("beam_deg", full_angle).means("Full angle at half intensity").on_page({"Beam", "\u00b0", 1, 0, 1}),
+       number("kelvin_low", kelvin_range).into(&LightKit::kelvin_low).on_page({"White from", "K", 1, 0, 100}),
+       number("kelvin_high", kelvin_range).into(&LightKit::kelvin_high).on_page({"White to", "K", 1, 0, 100}),
+       number("watts", watts_range).into(&LightKit::watts).on_page({"Draws", "W", 1, 0, 5}),
+       number("ripple", share).into(&LightKit::ripple).on_page({"Flicker", "%", 0.01, 1, 0.5}),
+       flag("hot").into(&LightKit::hot).means("Tungsten or discharge"),
+       blob("ies", BlobUse::measured_light, "leave it out")
+           .into(&LightKit::ies)
+           .means("Blob of an IES LM-63 file")});
+  return all;
+}
+
+const Fields& support_fields() {
+  constexpr Range moving{0.0, 1e6, true, false}, turning{0.0, 1e5};
+  static const Fields all = kit_fields<Support>(
+      {text("kind").into(&Support::kind).means("turntable, slider, stand, arm; others are kept"),
+       number("load", watts_range).into(&Support::load).on_page({"Carries", "kg", 1, 1, 0.5}),
+       number("rpm_low", turning).into(&Support::rpm_low).on_page({"Turns from", "/min", 1, 2, 0.1}),
+       number("rpm_high", turning).into(&Support::rpm_high).on_page({"Turns to", "/min", 1, 1, 0.5}),
+       number("travel", moving)
+           .into(&Support::travel)
+           .means("Of a slider, metres")
+           .on_page({"Travel", "length", 1, 0, 0.05}),
+       number("speed", moving)
+           .into(&Support::speed)
+           .means("Of a slider, metres a second")
+           .on_page({"Fastest", "m/s", 1, 2, 0.01}),
+       number("acceleration", moving)
+           .into(&Support::acceleration)
+           .means("Of a slider, metres a second squared")
+           .on_page({"Picks up", "m/s2", 1, 2, 0.05}),
+       number("reach", size_range)
+           .into(&Support::reach)
+           .means("Of a stand or an arm: the highest its head stands over the surface, metres")
+           .on_page({"Reaches", "length", 1, 0, 0.05})});
+  return all;
+}
+
+const Fields& medium_fields() {
+  static const Fields all = kit_fields<Supply>(
+      {number("gigabytes", {0.0, 1e9}).into(&Supply::amount).on_page({"Holds", "GB", 1, 0, 16})});
+  return all;
+}
+const Fields& battery_fields() {
+  static const Fields all = kit_fields<Supply>(
+      {number("watt_hours", {0.0, 1e9}).into(&Supply::amount).on_page({"Charge", "Wh", 1, 1, 1}),
+       number("usable", share)
+           .means("Share that can be used, 1 where left out")
+           .on_page({"Usable", "%", 0.01, 0, 5})});
+  return all;
+}
+const Fields& consumable_fields() {
+  static const Fields all = kit_fields<Consumable>(
+      {text("unit").into(&Consumable::unit),
+       number("stock", {0.0, 1e9}).into(&Consumable::stock).on_page({"In stock", "", 1, 1, 1}),
+       number("shelf_minutes", {0.0, 1e7, true, false})
+           .into(&Consumable::shelf_minutes)
+           .means("Good for so long once opened")
+           .on_page({"Good for", "min", 1, 0, 5})});
+  return all;
+}
+const Fields& modifier_fields() {
+  static const Fields all = kit_fields<Modifier>(
+      {choice("shape", {"rectangle", "disc"})
+           .into(&Modifier::shape)
+           .means("Left out: the lamp keeps its own face"),
+       number("width", size_range).into(&Modifier::width).on_page({"Wide", "length", 1, 0, 0.05}),
+       number("height", size_range).into(&Modifier::height).on_page({"High", "length", 1, 0, 0.05}),
+       number("radius", size_range).into(&Modifier::radius).on_page({"Radius", "length", 1, 0, 0.05}),
+       number("transmittance", share).into(&Modifier::transmittance).on_page({"Lets through", "%", 0.01, 0, 5}),
+       number("grid_deg", full_angle).into(&Modifier::grid_deg).on_page({"Grid", "\u00b0", 1, 0, 5}),
+       flag("doors").into(&Modifier::doors).means("Comes with barn doors")},
+      {{"shape", "rectangle", {"width", "height"}}, {"shape", "disc", {"radius"}}});
+  return all;
+}
+Fields stock_fields(const char* second, const char* label) {
+  return kit_fields<CardStock>(
+      {number("width", size_range).needed().into(&CardStock::width).on_page({"Wide", "length", 1, 0, 0.05}),
+       number(second, size_range).needed().into(&CardStock::height).on_page({label, "length", 1, 0, 0.05}),
+       object("material", material_fields())});
+}
+
+const Fields& doors_fields() {
+  constexpr Range leaf{-80.0, 90.0};
+  static const Fields all{
+      {number("length", size_range).needed().into(&Doors::length), number("top_deg", leaf).into(&Doors::top_deg),
+       number("bottom_deg", leaf).into(&Doors::bottom_deg), number("left_deg", leaf).into(&Doors::left_deg),
+       number("right_deg", leaf).into(&Doors::right_deg)}};
+  return all;
+}
+
+const Fields& light_fields() {
+  static const Fields all{
+      {text("id").needed().into(&Light::id),
+       text("name").into(&Light::name),
+       reference("kit", "kit/lights").into(&Light::kit),
+       reference("modifier", "kit/modifiers").into(&Light::modifier).means("Of kit.modifiers, standing before it"),
+       flag("on").into(&Light::on),
+       numbers("place", 3, place_range).needed().into(&Light::place),
+       numbers("aim", 3, place_range).needed().into(&Light::aim),
+       number("roll_deg", angle_range).into(&Light::roll_deg),
+       choice("shape", light_shape_names()).needed().into(&Light::shape),
+       number("width", size_range).into(&Light::width),
+       number("height", size_range).into(&Light::height),
+       number("radius", size_range).into(&Light::radius),
+       number("length", size_range).into(&Light::length),
+       number("lumens", lumens_range).into(&Light::lumens),
+       number("transmittance", share).into(&Light::transmittance),
+       number("dimmer", share).into(&Light::dimmer),
+       number("kelvin", kelvin_range).into(&Light::kelvin),
+       number("gel_mired", {-1000.0, 1000.0}).into(&Light::gel_mired),
+       number("gel_transmittance", share).into(&Light::gel_transmittance),
+       number("grid_deg", full_angle).into(&Light::grid_deg),
+       object("doors", doors_fields())
+           .into(&Light::doors)
+           .means("Barn doors of a rectangle or disc: each leaf's opening from straight ahead, 90 flat beside the "
+                  "face; "
+                  "sides as seen looking along the aim"),
+       choice("meant_for", {"product", "backdrop"})
+           .into(&Light::meant_for)
+           .means("What the light is set for; left out, what its aim is nearer to")},
+      {{"shape", "rectangle", {"width", "height"}},
+       {"shape", "disc", {"radius"}},
+       {"shape", "tube", {"radius", "length"}},
+       {"shape", "bare", {"radius"}}},
+      {},
+      true};
+  return all;
+}
+
+const Fields& card_fields() {
+  static const Fields all{
+      {text("id").needed().into(&Card::id), text("name").into(&Card::name),
+       reference("kit", "kit/cards").into(&Card::kit).means("The card of kit.cards that it is"),
+       numbers("place", 3, place_range).needed().into(&Card::place),
+       numbers("aim", 3, place_range).needed().into(&Card::aim),
+       number("roll_deg", angle_range).into(&Card::roll_deg),
+       number("width", size_range).needed().into(&Card::width),
+       number("height", size_range).needed().into(&Card::height), object("material", material_fields())}};
+  return all;
+}
+
+const Fields& sheet_fields() {
+  static const Fields all{
+      {number("thickness", {0.0, 0.5, true, false}).needed(), object("material", material_fields())}};
+  return all;
+}
+
+}  // namespace
+
+const Fields& surface_fields() {
+  static const Fields all{
+      {reference("kit", "kit/surfaces").into(&Surface::kit).means("The surface of kit.surfaces that it is"),
+       number("width", size_range).needed().into(&Surface::width),
+       number("depth", size_range).needed().into(&Surface::depth), object("material", material_fields()),
+       object("sheet", sheet_fields()).means("A clear sheet laid on the surface, its top at height 0")}};
+  return all;
+}
+const Fields& backdrop_fields() {
+  static const Fields all{
+      {reference("kit", "kit/backdrops").into(&Backdrop::kit).means("The backdrop of kit.backdrops that it is"),
+       choice("kind", backdrop_names()).needed().into(&Backdrop::kind),
+       number("distance", place_range).into(&Backdrop::distance),
+       number("width", size_range).into(&Backdrop::width), number("height", size_range).into(&Backdrop::height),
+       number("low", place_range).into(&Backdrop::low),
+       number("tilt_deg", {-89.0, 89.0}).into(&Backdrop::tilt_deg),
+       number("radius", thickness_range).into(&Backdrop::radius), object("material", material_fields())},
+      {{"kind", "flat", {"distance", "width", "height"}}, {"kind", "sweep", {"distance", "width", "height"}}}};
+  return all;
+}
+const Fields& ambient_fields() {
+  static const Fields all{{number("illuminance_lx", {0.0, 1e6}).into(&Setup::ambient_lx),
+                           number("kelvin", kelvin_range).into(&Setup::ambient_kelvin)}};
+  return all;
+}
+
+const Fields& product_fields() {
+  static const Fields all{
+      {text("id").needed().into(&Product::id), text("name").into(&Product::name),
+       number("mass", {0.0, 1e6}).into(&Product::mass), entities("parts", part_fields()),
+       object("label", label_fields()), entities("features", feature_fields()).into(&Product::features),
+       object("built", built_fields()).means("The kind and measures that the parts were built from")}};
+  return all;
+}
+const Fields& setup_fields() {
+  static const Fields all{{text("id").needed().into(&Setup::id), text("name").into(&Setup::name),
+                           object("house_rules", house_rules_fields()), object("surface", surface_fields()),
+                           object("backdrop", backdrop_fields()), object("ambient", ambient_fields()),
+                           entities("lights", light_fields()), entities("cards", card_fields())}};
+  return all;
+}
+
+const std::vector<std::pair<std::string, const Fields*>>& kit_lists_fields() {
+  static const Fields cards = stock_fields("height", "High"), surfaces = stock_fields("depth", "Deep"),
+                      backdrops = stock_fields("height", "High");
+  static const std::vector<std::pair<std::string, const Fields*>> all{{"kit/cameras", &camera_fields()},
+                                                                      {"kit/lenses", &lens_fields()},
+                                                                      {"kit/lights", &light_kit_fields()},
+                                                                      {"kit/supports", &support_fields()},
+                                                                      {"kit/media", &medium_fields()},
+                                                                      {"kit/batteries", &battery_fields()},
+                                                                      {"kit/consumables", &consumable_fields()},
+                                                                      {"kit/modifiers", &modifier_fields()},
+                                                                      {"kit/surfaces", &surfaces},
+                                                                      {"kit/backdrops", &backdrops},
+                                                                      {"kit/cards", &cards}};
+  return all;
+}
+
+}  // namespace cinnabar
