@@ -9,7 +9,8 @@ import pathlib
 import re
 
 root = pathlib.Path(__file__).resolve().parents[2]
-calls = re.compile(r'\bsaid\(\s*((?:"(?:[^"\\]|\\.)*"\s*)+)|\bstarted\(\s*\w+,\s*"[^"]*",\s*("(?:[^"\\]|\\.)*")')
+calls = re.compile(r'\b(?:said|in_words|counted)\(\s*(?:[^",()]*,\s*)?((?:"(?:[^"\\]|\\.)*"\s*)+)'
+                   r'|\.(?:title|brief|source|why)\s*=\s*((?:"(?:[^"\\]|\\.)*"\s*)+)')
 texts = set()
 for source in sorted((root / "src/core").rglob("*.cpp")):
     for found in calls.finditer(source.read_text()):

@@ -146,7 +146,7 @@ TEST_F(DrivenTest, AMaterialKeepsItsColourWhenItsKindIsChosen) {
 
 TEST_F(DrivenTest, ALensOutOfSightTracesNothing) {
   auto* lens = find<LensView>("lens");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 60000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 240000)) << "beside other work it takes longer";
   QTest::keyClick(window_.get(), Qt::Key_7, Qt::ControlModifier);
   ASSERT_TRUE(QTest::qWaitFor([&] { return !lens->isVisible(); }, 3000));
   QSignalSpy pictures(lens, &LensView::pictureShown);

@@ -200,5 +200,44 @@ TEST_F(ThingsTest, AssistiveProgramsAreToldRolesNamesAndNumbers) {
   EXPECT_TRUE(seen("field-reading")->state().readOnly);
 }
 
+TEST_F(ThingsTest, PaintedThingsTellTheirPartsAndWhichIsChosen) {
+  const auto face = [&](const char* name) {
+    return QAccessible::queryAccessibleInterface(window_->findChild<QWidget*>(name));
+  };
+  const auto chosen = [](QAccessibleInterface* of) {
+    QStringList names;
+    for (int i = 0; i < of->childCount(); ++i)
+      if (of->child(i) && of->child(i)->state().selected) names << of->child(i)->text(QAccessible::Name);
+    return names;
+  };
+  QAccessibleInterface* spot = face("spot");
+  ASSERT_EQ(spot->childCount(), static_cast<int>(session().project().shots.size()));
+  session().selectShot(2);
+  EXPECT_EQ(chosen(spot), QStringList{"Shot 3: " + QString::fromStdString(session().shot()->name)});
+  QAccessibleInterface* third = spot->child(2);
+  EXPECT_EQ(third->role(), QAccessible::ListItem);
+  EXPECT_EQ(third->parent(), spot);
+  EXPECT_EQ(spot->indexOfChild(third), 2);
+  EXPECT_TRUE(third->text(QAccessible::Value).contains(" s"));
+  const QRect place = third->rect();
+  EXPECT_GT(place.width(), 10);
+  EXPECT_EQ(spot->childAt(place.center().x(), place.center().y()), third);
+  session().select({Selection::Kind::light, 1});
+  EXPECT_EQ(chosen(face("lights")), QStringList{QString::fromStdString(session().setup()->lights[1].name)});
+  EXPECT_TRUE(chosen(face("floor")).contains(QString::fromStdString(session().setup()->lights[1].name)));
+  EXPECT_GE(face("ladder")->childCount(), 1);
+  for (const auto& [page, key, name] : {std::tuple{"brief", Qt::Key_1, "briefSeen"},
+                                        {"board", Qt::Key_2, "boardCards"},
+                                        {"board", Qt::Key_2, "moveShelf"},
+                                        {"takes", Qt::Key_5, "shotTakes"}}) {
+    QTest::keyClick(window_.get(), key, Qt::ControlModifier);
+    QAccessibleInterface* list = face(name);
+    ASSERT_NE(list, nullptr) << name;
+    ASSERT_GT(list->childCount(), 1) << name;
+    for (int i = 0; i < list->childCount(); ++i)
+      EXPECT_FALSE(list->child(i)->text(QAccessible::Name).isEmpty()) << name << " " << i;
+  }
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -30,6 +30,12 @@ void MoveShelf::setOutcomes(const QHash<QString, Tally>& outcomes) {
   choose(chosen_);
 }
 
+std::vector<ToldPart> MoveShelf::parts() const {
+  std::vector<ToldPart> list;
+  for (int i = 0; i < count(); ++i) list.push_back({q(ready(i).title), q(ready(i).what), card(i), i == chosen_});
+  return list;
+}
+
 int MoveShelf::visible() const { return std::max(1, (width() - 8) / step); }
 QRect MoveShelf::card(int i) const { return {8 + (i - first_) * step, top, cardWidth, height() - top - 8}; }
 int MoveShelf::at(const QPoint& point) const {
@@ -49,6 +55,7 @@ void MoveShelf::choose(int index) {
     name += tr("; %1 levels out, %2 leaning").arg(outcomes_[q(m.id)].out).arg(outcomes_[q(m.id)].leaning);
   setAccessibleName(name);
   update();
+  tellChosenPart(this);
 }
 
 void MoveShelf::paintEvent(QPaintEvent*) {

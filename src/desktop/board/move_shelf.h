@@ -4,11 +4,12 @@
 #include <QHash>
 #include <QWidget>
 
+#include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/forecast/level.h"
 
 namespace cinnabar {
 
-class MoveShelf : public QWidget {
+class MoveShelf : public QWidget, public TellsParts {
   Q_OBJECT
  public:
   explicit MoveShelf(QWidget* parent = nullptr);
@@ -17,6 +18,7 @@ class MoveShelf : public QWidget {
   [[nodiscard]] const QHash<QString, Tally>& outcomes() const { return outcomes_; }
   [[nodiscard]] QRect card(int index) const;
   [[nodiscard]] int chosen() const { return chosen_; }
+  [[nodiscard]] std::vector<ToldPart> parts() const override;
   QSize sizeHint() const override { return {600, 86}; }
 
  signals:

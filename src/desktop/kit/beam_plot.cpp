@@ -128,7 +128,7 @@ void BeamPlot::paintEvent(QPaintEvent*) {
            .arg(q(number_text(output_->lumens, 4)), q(number_text(output_->axis_candela, 4)),
                 q(number_text(beam_, 3)) + QChar(0x00B0), q(number_text(field_, 3)) + QChar(0x00B0)),
        t.ink);
-  if (!output_->derivation.empty()) note(tr("Derived: %1").arg(q(output_->derivation)), t.leaning);
+  if (!output_->derivation.empty()) note(tr("Derived: %1").arg(q(output_->derivation)), t.leaningInk);
   if (output_->distribution)
     for (const std::string& n : output_->distribution->notes) note(q(n), t.quiet);
 }

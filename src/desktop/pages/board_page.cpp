@@ -180,9 +180,23 @@ void BoardCards::paintThread(QPainter& p, const QRect& sight) {
   }
 }
 
+std::vector<ToldPart> BoardCards::parts() const {
+  std::vector<ToldPart> list;
+  const Project& p = session_->project();
+  for (std::size_t i = 0; i < p.shots.size(); ++i) {
+    const Setup* setup = by_id(p.setups, p.shots[i]->setup);
+    list.push_back({tr("Shot %1: %2").arg(i + 1).arg(q(p.shots[i]->name)),
+                    tr("%1 s, on %2")
+                        .arg(q(fixed_text(p.shots[i]->screen_time, 2)), setup ? q(setup->name) : tr("no set-up")),
+                    card(i), i == session_->shotIndex()});
+  }
+  return list;
+}
+
 void BoardCards::choose(std::size_t shot) {
   session_->selectShot(shot);
   emit wanted(card(shot));
+  tellChosenPart(this);
 }
 
 void BoardCards::put(std::size_t shot, std::size_t place, std::size_t setup) {

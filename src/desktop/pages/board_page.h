@@ -5,6 +5,7 @@
 #include <QPixmap>
 #include <QWidget>
 
+#include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
@@ -20,10 +21,11 @@ class WordButton;
 
 /// The shots on the bands of their set-ups, side by side in story order, with the thread of the story through
 /// them: each step of it between bands is a change on the floor. Only what is in sight is painted.
-class BoardCards : public QWidget {
+class BoardCards : public QWidget, public TellsParts {
   Q_OBJECT
  public:
   BoardCards(Session* session, Foresight* foresight, QWidget* parent = nullptr);
+  [[nodiscard]] std::vector<ToldPart> parts() const override;
   /// Where a shot's card is, and a set-up's band, in this widget.
   [[nodiscard]] QRect card(std::size_t shot) const;
   [[nodiscard]] QRect band(std::size_t setup) const;

@@ -3,6 +3,7 @@
 #pragma once
 #include <QWidget>
 
+#include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/forecast/levels/features.h"
@@ -64,10 +65,11 @@ class BriefProduct : public QWidget {
 };
 
 /// What must be seen of the product in hand, and in which shot each is seen best.
-class BriefSeen : public QWidget {
+class BriefSeen : public QWidget, public TellsParts {
   Q_OBJECT
  public:
   BriefSeen(Session* session, BriefProduct* product, QWidget* parent = nullptr);
+  [[nodiscard]] std::vector<ToldPart> parts() const override;
   [[nodiscard]] const std::vector<FeatureView>& views() const { return views_; }
   [[nodiscard]] std::optional<std::size_t> chosen() const { return chosen_; }
   void choose(std::optional<std::size_t> feature);

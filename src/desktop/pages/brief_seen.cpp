@@ -105,10 +105,24 @@ QRectF BriefSeen::row(std::size_t i) const {
   return {10, rowsTop + static_cast<double>(i) * rowTall, width() - 20.0, rowTall - 4.0};
 }
 
+std::vector<ToldPart> BriefSeen::parts() const {
+  std::vector<ToldPart> list;
+  const Product* p = product();
+  for (std::size_t i = 0; p && i < p->features.size(); ++i) {
+    const Feature& f = p->features[i];
+    const auto view = std::find_if(views_.begin(), views_.end(),
+                                   [&](const FeatureView& v) { return v.product == p->id && v.feature == f.id; });
+    list.push_back({q(f.name.empty() ? f.id : f.name),
+                    view == views_.end() ? QString() : q(view->level().sentence), row(i).toRect(), chosen_ == i});
+  }
+  return list;
+}
+
 void BriefSeen::choose(std::optional<std::size_t> feature) {
   const Product* p = product();
   chosen_ = p && feature && *feature < p->features.size() ? feature : std::nullopt;
   refresh();
+  tellChosenPart(this);
 }
 
 void BriefSeen::refresh() {
@@ -247,7 +261,9 @@ void BriefSeen::paintEvent(QPaintEvent*) {
     if (view == views_.end()) continue;
     const Level level = view->level();
     drawVial(p, QRectF(r.left() + half, r.top() + 5, half - 62, 12), level);
-    const QColor color = level.state == State::out ? t.accent : level.state == State::leaning ? t.leaning : t.ink;
+    const QColor color = level.state == State::out       ? t.accent
+                         : level.state == State::leaning ? t.leaningInk
+                                                         : t.ink;
     drawText(p, {r.right() - 56, r.top() + 3, 50, 16}, Qt::AlignRight | Qt::AlignVCenter,
              !view->shot || !view->seen.seen() ? tr("none") : QString::number(*view->shot + 1),
              numberFont(12, true), color);

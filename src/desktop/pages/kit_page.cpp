@@ -220,7 +220,7 @@ void KitPage::fill() {
       QString text = kitName(*items[i]);
       if (!owned) text = tr("%1 (not owned)").arg(text);
       auto* row = new QListWidgetItem(text + "\n" + kitLine(group.list, *items[i], session_->units()), list_);
-      if (!owned) row->setForeground(theme().leaning);
+      if (!owned) row->setForeground(theme().leaningInk);
       rows_.push_back(KitPlace{group.list, i});
       if (*rows_.back() == before) chosen = list_->count() - 1;
     }

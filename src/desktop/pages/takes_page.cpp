@@ -102,7 +102,7 @@ void NextTake::paintEvent(QPaintEvent*) {
     if (since_.count() > 1u)
       drawText(p, {16, 190, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter,
                tr("Only one thing at a time tells you what helped: %1 changed").arg(since_.what.size()),
-               textFont(12), t.leaning);
+               textFont(12), t.leaningInk);
   }
   QStringList uses;
   bool short_of = false;
@@ -359,11 +359,28 @@ void TakeTables::paintShot(QPainter& p) {
   }
 }
 
+std::vector<ToldPart> TakeTables::parts() const {
+  std::vector<ToldPart> list;
+  const Shot* shot = session_->shot();
+  if (part_ != Part::shot || !shot) return list;
+  const ShotLog log = shot_log(session_->project(), *shot);
+  for (const std::size_t place : rows()) {
+    const Take& t = *log.takes[place];
+    QStringList why;
+    for (const std::string& r : t.reasons) why << q(r);
+    list.push_back({tr("Take %1").arg(t.number),
+                    (t.kept ? tr("kept") : tr("dropped")) + (why.isEmpty() ? QString() : ": " + why.join(", ")),
+                    QRectF(8, rowTop(place), width() - 16.0, 30).toRect(), taken_ == place});
+  }
+  return list;
+}
+
 void TakeTables::take(std::optional<std::size_t> place) {
   taken_ = place;
   const Shot* shot = session_->shot();
   if (taken_ && (!shot || *taken_ >= shot_log(session_->project(), *shot).takes.size())) taken_.reset();
   update();
+  tellChosenPart(this);
 }
 
 QRectF TakeTables::heading(int column) const {

@@ -4,6 +4,7 @@
 #include <QWidget>
 #include <optional>
 
+#include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/takes/log.h"
@@ -40,11 +41,12 @@ class NextTake : public QWidget {
 };
 
 /// "How many more", "Every take of the spot", and the present shot's table.
-class TakeTables : public QWidget {
+class TakeTables : public QWidget, public TellsParts {
   Q_OBJECT
  public:
   enum class Part { prediction, spot, shot };
   TakeTables(Part part, Session* session, QWidget* parent = nullptr);
+  [[nodiscard]] std::vector<ToldPart> parts() const override;
   /// The take in hand of the shot's table, by its place in the log; nothing when none is.
   [[nodiscard]] std::optional<std::size_t> taken() const { return taken_; }
   void take(std::optional<std::size_t> place);

@@ -7,12 +7,29 @@
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
 
 using Kind = Selection::Kind;
+
+std::vector<ToldPart> FloorView::parts() const {
+  std::vector<ToldPart> list;
+  const auto add = [&](const Selection& thing, const QString& name) {
+    const auto stands = placeAndAim(*session_, thing);
+    QString where;
+    if (stands)
+      where = tr("%1 to the right, %2 toward the camera, %3 up")
+                  .arg(q(length_text(stands->first.x, session_->units())),
+                       q(length_text(stands->first.z, session_->units())),
+                       q(length_text(stands->first.y, session_->units())));
+    list.push_back({name, where, outline(thing).boundingRect().toAlignedRect(), session_->selection() == thing});
+  };
+  for (const Selection& thing : selectables(*session_)) add(thing, nameOf(*session_, thing));
+  return list;
+}
 
 FloorView::FloorView(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("floor");
@@ -37,6 +54,7 @@ FloorView::FloorView(Session* session, QWidget* parent) : QWidget(parent), sessi
   things_->setAccessibleName(tr("Set up a light or a card, double or take away what is in hand"));
   connect(things_, &WordButton::clicked, this, &FloorView::thingMenu);
   views_[0]->setChecked(true);
+  connect(session_, &Session::selectionChanged, this, [this] { tellChosenPart(this); });
   connect(session_, &Session::changed, this, [this] {
     if (!session_->previewing() && drag_ == Drag::none) fit();
     update();

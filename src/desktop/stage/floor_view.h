@@ -4,16 +4,18 @@
 #include <QWidget>
 #include <array>
 
+#include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/edits/session.h"
 
 namespace cinnabar {
 
-class FloorView : public QWidget {
+class FloorView : public QWidget, public TellsParts {
   Q_OBJECT
  public:
   enum class Bench { place, light };
   enum class View { plan, side, front };
   explicit FloorView(Session* session, QWidget* parent = nullptr);
+  [[nodiscard]] std::vector<ToldPart> parts() const override;
   QSize sizeHint() const override { return {456, 330}; }
   QSize minimumSizeHint() const override { return {260, 190}; }
   void setBench(Bench bench);

@@ -65,10 +65,26 @@ std::optional<double> LadderView::rungAt(const QPointF& at) const {
   return best;
 }
 
+std::vector<ToldPart> LadderView::parts() const {
+  std::vector<ToldPart> list;
+  for (std::size_t t = 0; session_->shot() && t < session_->shot()->tracks.size(); ++t) {
+    const KeyedTrack& track = session_->shot()->tracks[t];
+    for (std::size_t k = 0; k < track.keys.size(); ++k) {
+      const QPointF at = onKey({t, k});
+      list.push_back(
+          {tr("%1, key at %2 s").arg(trackName(*session_, track.target), q(fixed_text(track.keys[k].first, 2))),
+           q(number_text(track.keys[k].second, 4)), QRectF(at.x() - 5, at.y() - 5, 10, 10).toRect(),
+           selected_ == KeyPlace{t, k}});
+    }
+  }
+  return list;
+}
+
 void LadderView::selectKey(std::optional<KeyPlace> place) {
   selected_ = place;
   refreshControls();
   update();
+  tellChosenPart(this);
 }
 
 void LadderView::scrub(const QPointF& at) {

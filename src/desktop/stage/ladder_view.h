@@ -5,6 +5,7 @@
 #include <QWidget>
 #include <optional>
 
+#include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
 
@@ -19,10 +20,11 @@ struct KeyPlace {
   bool operator==(const KeyPlace&) const = default;
 };
 
-class LadderView : public QWidget {
+class LadderView : public QWidget, public TellsParts {
   Q_OBJECT
  public:
   LadderView(Session* session, Foresight* foresight, QWidget* parent = nullptr);
+  [[nodiscard]] std::vector<ToldPart> parts() const override;
   QSize sizeHint() const override { return {1240, 160}; }
   /// Where a set time stands on the upper rail and a screen time on the lower.
   [[nodiscard]] QPointF onSetRail(double setTime) const;

@@ -115,8 +115,9 @@ void Vial::show(const Level& level, Units) {
 void Vial::paintEvent(QPaintEvent*) {
   QPainter p(this);
   const Theme& t = theme();
-  const QColor ink =
-      level_.state == State::level || level_.state == State::unknown ? t.ink : stateColor(level_.state);
+  const QColor ink = level_.state == State::level || level_.state == State::unknown ? t.ink
+                     : level_.state == State::leaning                               ? t.leaningInk
+                                                                                    : stateColor(level_.state);
   const bool loud = level_.state == State::out;
   const QString value = valueText(level_) + (level_.state == State::leaning ? tr(", leans")
                                              : level_.state == State::out   ? tr(", out")

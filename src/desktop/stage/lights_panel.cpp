@@ -7,6 +7,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -23,12 +24,25 @@ LightsPanel::LightsPanel(Session* session, Foresight* foresight, QWidget* parent
          "alone"));
   setFocusPolicy(Qt::StrongFocus);
   connect(session_, &Session::changed, this, [this] { update(); });
-  connect(session_, &Session::selectionChanged, this, [this] { update(); });
+  connect(session_, &Session::selectionChanged, this, [this] {
+    update();
+    tellChosenPart(this);
+  });
   connect(session_, &Session::shotChanged, this, [this] {
     scroll_ = 0;
     if (!solo_.empty()) emit soloed(solo_ = {});
   });
   connect(foresight_, &Foresight::light, this, [this] { update(); });
+}
+
+std::vector<ToldPart> LightsPanel::parts() const {
+  std::vector<ToldPart> list;
+  for (std::size_t i = 0; i < count(); ++i) {
+    const Light& l = session_->setup()->lights[i];
+    list.push_back({q(l.name), l.on ? tr("on, dimmer %1 %").arg(q(number_text(100 * l.dimmer, 3))) : tr("off"),
+                    rowBox(i).toRect(), session_->selection() == Selection{Selection::Kind::light, i}});
+  }
+  return list;
 }
 
 std::size_t LightsPanel::count() const { return session_->setup() ? session_->setup()->lights.size() : 0; }

@@ -2,15 +2,17 @@
 #pragma once
 #include <QWidget>
 
+#include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
 
 namespace cinnabar {
 
-class LightsPanel : public QWidget {
+class LightsPanel : public QWidget, public TellsParts {
   Q_OBJECT
  public:
   LightsPanel(Session* session, Foresight* foresight, QWidget* parent = nullptr);
+  [[nodiscard]] std::vector<ToldPart> parts() const override;
   QSize sizeHint() const override { return {500, 132}; }
   [[nodiscard]] QRectF rowBox(std::size_t light) const;
   [[nodiscard]] QRectF sliderBox(std::size_t light) const;

@@ -27,6 +27,24 @@ SpotStrip::SpotStrip(Session* session, Foresight* foresight, QWidget* parent)
   setFixedHeight(74);
   connect(session_, &Session::changed, this, [this] { update(); });
   connect(foresight_, &Foresight::glances, this, [this] { update(); });
+  connect(session_, &Session::shotChanged, this, [this] { tellChosenPart(this); });
+}
+
+std::vector<ToldPart> SpotStrip::parts() const {
+  std::vector<ToldPart> list;
+  const auto& shots = session_->project().shots;
+  for (std::size_t i = 0; i < shots.size(); ++i) {
+    const ShotGlance* g = foresight_->glance(shots[i]->id);
+    list.push_back({tr("Shot %1: %2").arg(i + 1).arg(q(shots[i]->name)),
+                    tr("%1 s").arg(q(fixed_text(shots[i]->screen_time, 2))) +
+                        (g && g->known ? tr(", %1 level, %2 leaning, %3 out")
+                                             .arg(g->counts.level)
+                                             .arg(g->counts.leaning)
+                                             .arg(g->counts.out)
+                                       : QString()),
+                    box(i).toRect(), i == session_->shotIndex()});
+  }
+  return list;
 }
 
 double SpotStrip::scale() const {

@@ -2,15 +2,17 @@
 #pragma once
 #include <QWidget>
 
+#include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
 
 namespace cinnabar {
 
-class SpotStrip : public QWidget {
+class SpotStrip : public QWidget, public TellsParts {
   Q_OBJECT
  public:
   SpotStrip(Session* session, Foresight* foresight, QWidget* parent = nullptr);
+  [[nodiscard]] std::vector<ToldPart> parts() const override;
   QSize sizeHint() const override { return {1280, 74}; }
 
  protected:

@@ -20,7 +20,8 @@ Theme paper() {
           QColor("#211D1A"),
           QColor("#F8F5EE"),
           QColor("#F5DBA8"),
-          QColor("#7D7973")};
+          QColor("#7D7973"),
+          QColor("#8A5F14")};
 }
 Theme blackout() {
   return {true,
@@ -36,7 +37,8 @@ Theme blackout() {
           QColor("#BF9B7C"),
           QColor("#13100E"),
           QColor("#8E6C3C"),
-          QColor("#232120")};
+          QColor("#232120"),
+          QColor("#97702F")};
 }
 
 Theme& current() {

@@ -11,6 +11,7 @@ namespace cinnabar {
 struct Theme {
   bool dark = false;
   QColor ground, panel, line, track, ink, quiet, accent, good, leaning, selected, onSelected, lightFill, mat;
+  QColor leaningInk;  ///< for words: what leans is drawn lighter than letters may be
 };
 
 /// The theme in use. Changed only by setTheme.

@@ -1,0 +1,87 @@
+// Makes every picture of docs/screenshots anew from the demo, by hand as a user would: docs/screenshots/make runs
+// it.
+#include <QScrollBar>
+
+#include "cinnabar/desktop/paper/papers.h"
+#include "window_fixture.h"
+
+namespace cinnabar {
+namespace {
+
+class Screenshots : public WindowTest {
+ protected:
+  void SetUp() override {
+    to_ = qEnvironmentVariable("CINNABAR_SCREENSHOTS");
+    if (to_.isEmpty()) GTEST_SKIP() << "CINNABAR_SCREENSHOTS names no folder for them";
+    WindowTest::SetUp();
+    window_->setFixedSize(1280, 800);
+  }
+  void key(Qt::Key k) { QTest::keyClick(window_.get(), k, Qt::ControlModifier); }
+  /// Until the picture and the levels are as close as they get.
+  void settle(int passes = 64) {
+    auto* lens = find<LensView>("lens");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled() || lens->passes() >= passes; }, 120000));
+    waitForLevels();
+  }
+  void take(const char* name) {
+    QTest::qWait(400);
+    ASSERT_TRUE(window_->grab().toImage().save(to_ + "/" + name + ".png")) << name;
+  }
+  QString to_;
+};
+
+TEST_F(Screenshots, OfTheStage) {
+  session().selectShot(0);
+  settle();
+  take("stage-paper");
+  key(Qt::Key_B);
+  settle();
+  take("stage-blackout");
+  key(Qt::Key_B);
+  session().selectShot(5);
+  settle();
+  QTest::mouseClick(find<Vial>("level-motion.load"), Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("lever-1") != nullptr; }, 120000));
+  take("stage-explanation");
+  QTest::mouseClick(find<QWidget>("lever-1")->findChild<WordButton*>("try"), Qt::LeftButton);
+  settle();
+  take("stage-try");
+  session().dropPreview();
+  for (std::size_t i = 0; i < session().project().shots.size(); ++i)
+    if (session().project().shots[i]->clock.speed_span(0, 1e3).first >
+        session().project().shots[i]->clock.speed_span(0, 1e3).second)
+      session().selectShot(i);
+  settle();
+  QTest::mouseClick(find<WordButton>("overlay-frames"), Qt::LeftButton);
+  take("stage-ramp");
+}
+
+TEST_F(Screenshots, OfThePages) {
+  settle(4);
+  key(Qt::Key_1);
+  QTest::qWait(6000);  // the product's picture, and where its features are seen
+  take("brief");
+  key(Qt::Key_2);
+  QTest::qWait(12000);  // the shots' pictures, and how the ready moves would stand
+  take("board");
+  key(Qt::Key_5);
+  take("takes");
+  key(Qt::Key_7);
+  auto* list = find<QListWidget>("kitList");
+  for (int i = 0; i < list->count(); ++i)
+    if (list->item(i)->text().contains("measured")) list->setCurrentRow(i);
+  press("kitWorkOut");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return find<QListWidget>("kitBought")->count() > 0; }, 120000));
+  take("kit");
+}
+
+TEST_F(Screenshots, OfAShotCard) {
+  const QString pdf = inFolder("cards.pdf");
+  ASSERT_TRUE(writePaper(Paper::cards, session().project(), pdf, CardOptions{}));
+  const std::string command = "pdftoppm -png -r 100 -f 1 -l 1 -singlefile '" + pdf.toStdString() + "' '" +
+                              (to_ + "/shot-card").toStdString() + "'";
+  ASSERT_EQ(std::system(command.c_str()), 0) << "pdftoppm is of poppler-utils";
+}
+
+}  // namespace
+}  // namespace cinnabar
