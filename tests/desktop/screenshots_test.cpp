@@ -23,6 +23,13 @@ class Screenshots : public WindowTest {
     ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled() || lens->passes() >= passes; }, 120000));
     waitForLevels();
   }
+  /// Another shot, once its own picture is there.
+  void look(std::size_t shot) {
+    QSignalSpy shown(find<LensView>("lens"), &LensView::pictureShown);
+    session().selectShot(shot);
+    ASSERT_TRUE(shown.wait(20000));
+    settle();
+  }
   void take(const char* name) {
     QTest::qWait(400);
     ASSERT_TRUE(window_->grab().toImage().save(to_ + "/" + name + ".png")) << name;
@@ -31,15 +38,13 @@ class Screenshots : public WindowTest {
 };
 
 TEST_F(Screenshots, OfTheStage) {
-  session().selectShot(0);
   settle();
   take("stage-paper");
   key(Qt::Key_B);
   settle();
   take("stage-blackout");
   key(Qt::Key_B);
-  session().selectShot(5);
-  settle();
+  look(5);
   QTest::mouseClick(find<Vial>("level-motion.load"), Qt::LeftButton);
   ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("lever-1") != nullptr; }, 120000));
   take("stage-explanation");
@@ -47,11 +52,14 @@ TEST_F(Screenshots, OfTheStage) {
   settle();
   take("stage-try");
   session().dropPreview();
-  for (std::size_t i = 0; i < session().project().shots.size(); ++i)
-    if (session().project().shots[i]->clock.speed_span(0, 1e3).first >
-        session().project().shots[i]->clock.speed_span(0, 1e3).second)
-      session().selectShot(i);
-  settle();
+  const auto& shots = session().project().shots;
+  for (std::size_t i = 0; i < shots.size(); ++i) {
+    const auto [fastest, slowest] = shots[i]->clock.speed_span(0, shots[i]->set_time());
+    if (fastest > slowest) {
+      look(i);
+      break;
+    }
+  }
   QTest::mouseClick(find<WordButton>("overlay-frames"), Qt::LeftButton);
   take("stage-ramp");
 }

@@ -8,6 +8,7 @@
 
 #include "cinnabar/base/files.h"
 #include "cinnabar/desktop/controls/accessible.h"
+#include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/desktop/shell/language.h"
 #include "cinnabar/desktop/shell/main_window.h"
@@ -66,8 +67,9 @@ WindowOptions windowOptions(const QCommandLineParser& parser, QString& why) {
   WindowOptions options;
   options.page = parser.value("page"), options.bench = parser.value("bench"),
   options.theme = parser.value("theme"), options.level = parser.value("level");
-  if (!QStringList{"brief", "board", "stage", "takes", "kit"}.contains(options.page))
-    why = "--page takes brief, board, stage, takes or kit";
+  QStringList pages;
+  for (const PageRow& row : pageRows()) pages << row.id;
+  if (!pages.contains(options.page)) why = "--page takes " + pages.join(", ");
   if (options.bench != "place" && options.bench != "light") why = "--bench takes place or light";
   if (options.theme != "paper" && options.theme != "blackout") why = "--theme takes paper or blackout";
   bool number = false;

@@ -322,7 +322,7 @@ class ThreadNote : public QWidget {
 }  // namespace
 
 BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
-    : QWidget(parent), session_(session) {
+    : WindowPage(parent), session_(session) {
   setObjectName("board");
   cards_ = new BoardCards(session, foresight, this);
   paper_ = new ShotPaper(session, foresight, this);
@@ -362,7 +362,7 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   tools->addStretch(1);
   button(tr("Paste a list"), "boardPaste", tr("Shots from plain words, one a line"), [this] { pasteList(); });
   button(tr("Read a table"), "boardTable", tr("Shots from a table (CSV), joined by id"),
-         [this] { emit tableWanted(); });
+         [this] { emit actionWanted("read-shots"); });
   button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] { addShot(*session_); });
   shelf_ = new MoveShelf(this);
   making_ = new PlainLabel(this);
@@ -395,7 +395,7 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   connect(cards_, &BoardCards::wanted, this, [this](const QRect& place) {
     scroll_->ensureVisible(place.center().x(), place.center().y(), place.width() / 2, place.height() / 2 + 8);
   });
-  connect(cards_, &BoardCards::opened, this, &BoardPage::stageWanted);
+  connect(cards_, &BoardCards::opened, this, [this] { emit pageWanted("stage"); });
   connect(shelf_, &MoveShelf::wanted, this, [this](const QString& move) {
     makeMove(move, session_->project().shots.empty() ? 0 : session_->shotIndex() + 1);
   });

@@ -7,6 +7,7 @@
 
 #include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 
@@ -85,20 +86,16 @@ class BoardCards : public QWidget, public TellsParts {
   QHash<QString, std::pair<CardLook, QPixmap>> drawn_;
 };
 
-class BoardPage : public QWidget {
+class BoardPage : public WindowPage {
   Q_OBJECT
  public:
   BoardPage(Session* session, Foresight* foresight, QWidget* parent = nullptr);
-  void takeFocus();
+  void takeFocus() override;
   [[nodiscard]] BoardCards* cards() const { return cards_; }
   /// Opens the sheet on which a list is pasted.
   void pasteList();
   /// Makes a ready move at a place of the story, on a set-up (none: that of the shot before), on a worker.
   void makeMove(const QString& move, std::size_t place, const std::string& setup = {});
-
- signals:
-  void stageWanted();
-  void tableWanted();
 
  protected:
   void paintEvent(QPaintEvent*) override;

@@ -114,7 +114,7 @@ void BriefRules::paintEvent(QPaintEvent*) {
            theme().ink);
 }
 
-BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent) {
+BriefPage::BriefPage(Session* session, QWidget* parent) : WindowPage(parent) {
   setObjectName("brief");
   product_ = new BriefProduct(session, this);
   seen_ = new BriefSeen(session, product_, this);

@@ -5,6 +5,7 @@
 
 #include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/edits/hand.h"
+#include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/forecast/levels/features.h"
 
@@ -142,11 +143,11 @@ class BriefRules : public QWidget {
   std::vector<std::tuple<std::string, QComboBox*, QLabel*>> rules_;
 };
 
-class BriefPage : public QWidget {
+class BriefPage : public WindowPage {
   Q_OBJECT
  public:
   explicit BriefPage(Session* session, QWidget* parent = nullptr);
-  void takeFocus();
+  void takeFocus() override;
   [[nodiscard]] BriefProduct* product() const { return product_; }
 
  protected:

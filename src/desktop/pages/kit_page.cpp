@@ -73,7 +73,7 @@ QString told(const Bought& b) {
 
 }  // namespace
 
-KitPage::KitPage(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
+KitPage::KitPage(Session* session, QWidget* parent) : WindowPage(parent), session_(session) {
   setObjectName("kit");
   list_ = plainList("kitList", tr("Things of the kit"), this);
   list_->setAccessibleDescription(tr("Up and Down choose, Delete takes the thing away"));
@@ -120,8 +120,8 @@ KitPage::KitPage(Session* session, QWidget* parent) : QWidget(parent), session_(
   packed_->setWordWrap(true);
   auto* paper = word(tr("Packing list"), "kitPackingPaper", tr("The packing list as PDF"), this);
   auto* table = word(tr("as a table"), "kitPackingTable", tr("The packing list as a table (CSV)"), this);
-  connect(paper, &WordButton::clicked, this, [this] { emit packingWanted(false); });
-  connect(table, &WordButton::clicked, this, [this] { emit packingWanted(true); });
+  connect(paper, &WordButton::clicked, this, [this] { emit actionWanted("packing-paper"); });
+  connect(table, &WordButton::clicked, this, [this] { emit actionWanted("packing-table"); });
   auto* packing = new QHBoxLayout;
   packing->addWidget(packed_, 1);
   packing->addWidget(paper);

@@ -5,6 +5,7 @@
 #include <memory>
 
 #include "cinnabar/desktop/edits/kit_fields.h"
+#include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/forecast/purchases/acquisitions.h"
 
@@ -60,16 +61,13 @@ class KitThing : public QWidget {
   QLabel *none_, *noiseName_;
 };
 
-class KitPage : public QWidget {
+class KitPage : public WindowPage {
   Q_OBJECT
  public:
   explicit KitPage(Session* session, QWidget* parent = nullptr);
-  void takeFocus();
+  void takeFocus() override;
   /// Reads an IES LM-63 file for the light in hand, on a worker.
   void readMeasured(const QString& path);
-
- signals:
-  void packingWanted(bool asTable);
 
  protected:
   void paintEvent(QPaintEvent*) override;

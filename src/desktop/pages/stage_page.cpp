@@ -62,7 +62,7 @@ class Summary : public QWidget {
 }  // namespace
 
 StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent)
-    : QWidget(parent), session_(session) {
+    : WindowPage(parent), session_(session) {
   setObjectName("stage");
   place_ = new WordButton(tr("Place"), WordButton::Look::bench, this);
   light_ = new WordButton(tr("Light"), WordButton::Look::bench, this);
@@ -158,5 +158,7 @@ void StagePage::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.fillRect(rect(), theme().ground);
 }
+
+bool StagePage::settled() const { return lens_->settled(); }
 
 }  // namespace cinnabar

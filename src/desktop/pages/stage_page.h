@@ -3,6 +3,7 @@
 #include <QWidget>
 
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 
@@ -16,7 +17,7 @@ class LevelsPanel;
 class LightsPanel;
 class WordButton;
 
-class StagePage : public QWidget {
+class StagePage : public WindowPage {
   Q_OBJECT
  public:
   StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent = nullptr);
@@ -26,6 +27,7 @@ class StagePage : public QWidget {
   void setLensAlone(bool alone);
   [[nodiscard]] bool lensAlone() const { return lensAlone_; }
   [[nodiscard]] LensView* lens() const { return lens_; }
+  [[nodiscard]] bool settled() const override;
   [[nodiscard]] LevelsPanel* levels() const { return levels_; }
 
  protected:

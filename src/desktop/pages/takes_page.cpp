@@ -565,7 +565,7 @@ class Tables : public QWidget {
 }  // namespace
 
 TakesPage::TakesPage(Session* session, Foresight* foresight, QWidget* parent)
-    : QWidget(parent), session_(session) {
+    : WindowPage(parent), session_(session) {
   setObjectName("takes");
   next_ = new NextTake(session, foresight, this);
   auto* prediction = new TakeTables(TakeTables::Part::prediction, session, this);

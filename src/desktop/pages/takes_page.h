@@ -6,6 +6,7 @@
 
 #include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/takes/log.h"
 
@@ -91,11 +92,11 @@ class TakeTables : public QWidget, public TellsParts {
   bool entering_ = false;
 };
 
-class TakesPage : public QWidget {
+class TakesPage : public WindowPage {
   Q_OBJECT
  public:
   TakesPage(Session* session, Foresight* foresight, QWidget* parent = nullptr);
-  void takeFocus() { next_->setFocus(); }
+  void takeFocus() override { next_->setFocus(); }
 
  protected:
   void paintEvent(QPaintEvent*) override;

@@ -14,11 +14,8 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/desktop/controls/controls.h"
-#include "cinnabar/desktop/pages/board_page.h"
-#include "cinnabar/desktop/pages/brief_page.h"
-#include "cinnabar/desktop/pages/kit_page.h"
+#include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
-#include "cinnabar/desktop/pages/takes_page.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
 #include "cinnabar/desktop/stage/lens_view.h"
 #include "cinnabar/desktop/stage/levels_panel.h"
@@ -82,21 +79,19 @@ MainWindow::MainWindow(const WindowOptions& options)
   projectButton_->setMaximumWidth(260);
   aim_ = new PlainLabel(mast_);
   aim_->setObjectName("aim");
-  pageButtons_ = {{"brief", new WordButton(tr("Brief"), WordButton::Look::page, mast_)},
-                  {"board", new WordButton(tr("Board"), WordButton::Look::page, mast_)},
-                  {"stage", new WordButton(tr("Stage"), WordButton::Look::page, mast_)},
-                  {"takes", new WordButton(tr("Takes"), WordButton::Look::page, mast_)},
-                  {"kit", new WordButton(tr("Kit"), WordButton::Look::page, mast_)}};
   auto* blackoutName = new PlainLabel(tr("Blackout"), mast_);
   blackout_ = new Switch(mast_);
   blackout_->setObjectName("blackout");
   blackout_->setAccessibleName(tr("Blackout"));
   mast->addWidget(projectButton_);
   mast->addWidget(aim_, 1);
-  for (const auto& [name, button] : pageButtons_) {
-    button->setObjectName("page-" + name);
+  for (const PageRow& row : pageRows()) {
+    auto* button = new WordButton(QCoreApplication::translate("cinnabar::WindowPage", row.title),
+                                  WordButton::Look::page, mast_);
+    button->setObjectName(QString("page-") + row.id);
     mast->addWidget(button);
-    connect(button, &WordButton::clicked, this, [this, page = name] { showPage(page); });
+    connect(button, &WordButton::clicked, this, [this, id = row.id] { showPage(id); });
+    pageButtons_[row.id] = button;
   }
   mast->addStretch(1);
   mast->addWidget(blackoutName);
@@ -141,11 +136,7 @@ MainWindow::MainWindow(const WindowOptions& options)
   key(QKeySequence("Ctrl+Shift+Z"), [this] {
     if (session_) session_->redo();
   });
-  key(QKeySequence("Ctrl+1"), [this] { showPage("brief"); });
-  key(QKeySequence("Ctrl+2"), [this] { showPage("board"); });  // by their places in the order of the work
-  key(QKeySequence("Ctrl+3"), [this] { showPage("stage"); });
-  key(QKeySequence("Ctrl+5"), [this] { showPage("takes"); });
-  key(QKeySequence("Ctrl+7"), [this] { showPage("kit"); });
+  for (const PageRow& row : pageRows()) key(QKeySequence(row.key), [this, id = row.id] { showPage(id); });
   key(QKeySequence::New, [this] { newProject(); });
   key(QKeySequence::Open, [this] { openProject(); });
   key(QKeySequence("Ctrl+B"), [this] { blackout_->toggle(); });
@@ -187,11 +178,8 @@ void MainWindow::buildPages() {
     delete item;
   }
   pages_ = nullptr;
+  pageById_.clear();
   stage_ = nullptr;
-  takes_ = nullptr;
-  board_ = nullptr;
-  kit_ = nullptr;
-  brief_ = nullptr;
   strip_ = nullptr;
   if (!session_) {
     auto* empty = new PlainLabel(
@@ -202,21 +190,15 @@ void MainWindow::buildPages() {
     return;
   }
   strip_ = new SpotStrip(session_.get(), foresight_.get(), body_);
-  stage_ = new StagePage(session_.get(), foresight_.get(), maker_.get(), body_);
-  takes_ = new TakesPage(session_.get(), foresight_.get(), body_);
-  board_ = new BoardPage(session_.get(), foresight_.get(), body_);
-  brief_ = new BriefPage(session_.get(), body_);
-  kit_ = new KitPage(session_.get(), body_);
-  connect(kit_, &KitPage::packingWanted, this,
-          [this](bool asTable) { asTable ? askPackingTable() : askPaper(Paper::packing); });
-  connect(board_, &BoardPage::stageWanted, this, [this] { showPage("stage"); });
-  connect(board_, &BoardPage::tableWanted, this, &MainWindow::readShots);
   pages_ = new QStackedWidget(body_);
-  pages_->addWidget(stage_);
-  pages_->addWidget(takes_);
-  pages_->addWidget(board_);
-  pages_->addWidget(kit_);
-  pages_->addWidget(brief_);
+  for (const PageRow& row : pageRows()) {
+    WindowPage* page = row.make({session_.get(), foresight_.get(), maker_.get()}, body_);
+    connect(page, &WindowPage::pageWanted, this, &MainWindow::showPage);
+    connect(page, &WindowPage::actionWanted, this, &MainWindow::act);
+    pages_->addWidget(page);
+    pageById_[row.id] = page;
+  }
+  stage_ = qobject_cast<StagePage*>(pageById_.at("stage"));
   body_->layout()->addWidget(strip_);
   body_->layout()->addWidget(pages_);
   static_cast<QVBoxLayout*>(body_->layout())->setStretchFactor(pages_, 1);
@@ -224,23 +206,23 @@ void MainWindow::buildPages() {
 }
 
 void MainWindow::showPage(const QString& name) {
-  const auto known =
-      std::find_if(pageButtons_.begin(), pageButtons_.end(), [&](const auto& p) { return p.first == name; });
-  page_ = known != pageButtons_.end() ? name : QString("stage");
-  for (const auto& [page, button] : pageButtons_) button->setChecked(page == page_);
+  page_ = pageButtons_.contains(name) ? name : QString("stage");
+  for (const auto& [id, button] : pageButtons_) button->setChecked(id == page_);
   if (!pages_) return;
-  strip_->setVisible(page_ != "kit");
-  pages_->setCurrentWidget(page_ == "takes"   ? static_cast<QWidget*>(takes_)
-                           : page_ == "board" ? static_cast<QWidget*>(board_)
-                           : page_ == "kit"   ? static_cast<QWidget*>(kit_)
-                           : page_ == "brief" ? static_cast<QWidget*>(brief_)
-                                              : stage_);
+  for (const PageRow& row : pageRows())
+    if (page_ == row.id) strip_->setVisible(row.strip);
+  WindowPage* page = pageById_.at(page_);
+  pages_->setCurrentWidget(page);
   askLight();
   pages_->setFocus();
-  if (page_ == "takes") takes_->takeFocus();
-  if (page_ == "board") board_->takeFocus();
-  if (page_ == "kit") kit_->takeFocus();
-  if (page_ == "brief") brief_->takeFocus();
+  page->takeFocus();
+}
+
+/// What a page asks the window to do.
+void MainWindow::act(const QString& action) {
+  if (action == "read-shots") readShots();
+  if (action == "packing-paper") askPaper(Paper::packing);
+  if (action == "packing-table") askPackingTable();
 }
 
 void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
@@ -452,7 +434,7 @@ bool MainWindow::settled() const {
   if (!session_->shot()) return true;
   bool glances = true;
   for (const auto& shot : session_->project().shots) glances = glances && foresight_->glance(shot->id);
-  return levelsClose_ && glances && (page_ != "stage" || stage_->lens()->settled());
+  return levelsClose_ && glances && pageById_.at(page_)->settled();
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -3,6 +3,7 @@
 #include <QMainWindow>
 #include <QStackedWidget>
 #include <functional>
+#include <map>
 #include <memory>
 
 #include "cinnabar/desktop/edits/session.h"
@@ -14,12 +15,9 @@ class QLabel;
 
 namespace cinnabar {
 
-class BoardPage;
-class BriefPage;
-class KitPage;
+class WindowPage;
 class SpotStrip;
 class StagePage;
-class TakesPage;
 class WordButton;
 class Switch;
 
@@ -88,6 +86,7 @@ class MainWindow : public QMainWindow {
   void readShots();
   void recall();
   void askLight();
+  void act(const QString& action);
 
   WindowOptions options_;
   std::unique_ptr<Foresight> foresight_;
@@ -95,16 +94,13 @@ class MainWindow : public QMainWindow {
   std::unique_ptr<Session> session_;
   QWidget* mast_;
   WordButton* projectButton_;
-  std::vector<std::pair<QString, WordButton*>> pageButtons_;
+  std::map<QString, WordButton*> pageButtons_;
   QLabel* aim_;
   Switch* blackout_;
   QWidget* body_ = nullptr;
   QStackedWidget* pages_ = nullptr;
-  StagePage* stage_ = nullptr;
-  TakesPage* takes_ = nullptr;
-  BoardPage* board_ = nullptr;
-  KitPage* kit_ = nullptr;
-  BriefPage* brief_ = nullptr;
+  std::map<QString, WindowPage*> pageById_;
+  StagePage* stage_ = nullptr;  ///< one of them
   SpotStrip* strip_ = nullptr;
   QLabel *kept_, *messages_;
   QString page_;

@@ -127,8 +127,12 @@ void Vial::paintEvent(QPaintEvent*) {
   const double room = width() - valueWidth - 6;
   const LevelRow* row = level_row(level_.id);
   const bool fits = QFontMetricsF(textFont(11, isChecked())).horizontalAdvance(q(level_.title)) <= room;
-  drawText(p, QRectF(0, 1, room, 16), Qt::AlignLeft | Qt::AlignVCenter,
-           fits || !row ? q(level_.title) : q(in_words(row->brief)), textFont(11, isChecked()), ink);
+  QString title = q(level_.title);
+  if (!fits && row) {
+    title = q(in_words(row->brief));
+    title[0] = title[0].toUpper();
+  }
+  drawText(p, QRectF(0, 1, room, 16), Qt::AlignLeft | Qt::AlignVCenter, title, textFont(11, isChecked()), ink);
   drawText(p, QRectF(width() - valueWidth, 1, valueWidth, 16), Qt::AlignRight | Qt::AlignVCenter, value,
            numberFont(11, loud), level_.state == State::level ? t.ink : ink);
   drawVial(p, QRectF(0, 17, width(), 14), level_);
