@@ -132,7 +132,7 @@ TEST_F(SessionTest, ForesightIsRoughFirstAndThenClose) {
     levels = list.size();
   });
   foresight.askLevels(session_->project(), 1);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return !close.empty() && close.back(); }, 30000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !close.empty() && close.back(); }, 180000));
   EXPECT_FALSE(close.front());
   EXPECT_GE(levels, 25u);
 }

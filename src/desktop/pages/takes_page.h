@@ -14,6 +14,9 @@ class QLineEdit;
 
 namespace cinnabar {
 
+/// What was changed between two takes, in a line.
+[[nodiscard]] QString changeWords(const TakeChange& change);
+
 /// "Next": the shot and take about to be made, and the keys that log it.
 class NextTake : public QWidget {
   Q_OBJECT

@@ -47,7 +47,7 @@ class Newest {
   void run() {
     // The interface thread comes first where cores are scarce. On Linux this is the thread's own niceness, and the
     // threads that tracing starts from here inherit it.
-    ::setpriority(PRIO_PROCESS, 0, 19);
+    ::setpriority(PRIO_PROCESS, 0, 10);
     for (;;) {
       Job job;
       {
