@@ -2,7 +2,11 @@
 // it.
 #include <QScrollBar>
 
+#include "cinnabar/desktop/board/move_shelf.h"
+#include "cinnabar/desktop/brief/product_drawing.h"
+#include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/paper/papers.h"
+#include "cinnabar/forecast/moves/ready_moves.h"
 #include "window_fixture.h"
 
 namespace cinnabar {
@@ -67,10 +71,19 @@ TEST_F(Screenshots, OfTheStage) {
 TEST_F(Screenshots, OfThePages) {
   settle(4);
   key(Qt::Key_1);
-  QTest::qWait(6000);  // the product's picture, and where its features are seen
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] {
+        return find<ProductPicture>("productPicture")->made() && find<BriefSeen>("briefSeen")->views().size() == 2;
+      },
+      120000));
   take("brief");
   key(Qt::Key_2);
-  QTest::qWait(12000);  // the shots' pictures, and how the ready moves would stand
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] {
+        return find<MoveShelf>("moveShelf")->outcomes().size() == static_cast<qsizetype>(ready_moves().size());
+      },
+      120000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->settled(); }, 120000)) << "the shots' pictures";
   take("board");
   key(Qt::Key_5);
   take("takes");

@@ -170,6 +170,12 @@ TEST_F(WindowTest, ALevelExplainsTriesAndApplies) {
   EXPECT_TRUE(session().previewing());
   EXPECT_NE(session().document().to_json(), before);
   EXPECT_EQ(onDisk("/shots/5/products/0/on"), std::optional<Json>("small-table"));  // a try is not kept
+  ASSERT_TRUE(
+      QTest::qWaitFor([&] { return find<Vial>("level-motion.load")->level().state == State::level; }, 30000));
+  bool told = false;  // what stands below it in words is what is tried
+  for (auto* label : find<QWidget>("explanation")->findChildren<QLabel*>())
+    told = told || label->text() == QString::fromStdString(find<Vial>("level-motion.load")->level().sentence);
+  EXPECT_TRUE(told);
   QTest::mouseClick(lever->findChild<WordButton*>("try"), Qt::LeftButton);
   EXPECT_EQ(session().document().to_json(), before);
   QTest::mouseClick(lever->findChild<WordButton*>("apply"), Qt::LeftButton);

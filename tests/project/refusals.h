@@ -116,8 +116,11 @@ inline std::vector<Row> table() {
       Row{"/shots/0/tracks/0/target", "elevator", nullptr, true}, Row{"/shots/0/tracks/0/profile", "wobbly"},
       Row{"/shots/0/tracks/1/target", "turntable", nullptr, true},
       Row{"/shots/0/tracks/1/keys", Json{{0, 2}}, nullptr, true}, Row{"/shots/0/needs/slow", 0},
-      Row{"/shots/0/needs/facing/at", -1}, Row{"/shots/0/takes_planned", 2.5}, Row{"/takes/0/number", 0},
-      Row{"/takes/0/kept", "yes"}, Row{"/takes/0/reasons", Json{1}}, Row{"/deliverables/0/height", 0},
+      Row{"/shots/0/needs/facing/at", -1}, Row{"/shots/0/takes_planned", 2.5}, Row{"/products/0/label", 3},
+      Row{"/setups/0/surface/sheet", "glass"}, Row{"/shots/0/tracks", 7}, Row{"/shots/0/tracks/0", "turn"},
+      Row{"/shots/0/tracks/1/keys", "late"}, Row{"/shots/0/needs", Json::array()},
+      Row{"/products/0/parts/0", false}, Row{"/takes/0/number", 0}, Row{"/takes/0/kept", "yes"},
+      Row{"/takes/0/reasons", Json{1}}, Row{"/deliverables/0/height", 0},
       Row{"/deliverables/0/words/area", Json{0, 0, 2, 1}}};
 }
 

@@ -1,4 +1,6 @@
 // What validation refuses, row by row, with its place and its mend.
+#include <set>
+
 #include "refusals.h"
 
 namespace cinnabar {
@@ -14,7 +16,11 @@ TEST_P(Refused, IsReportedAtItsPlace) {
   doc[Json::json_pointer(GetParam().pointer)] = GetParam().value;
   const std::string where = GetParam().where ? GetParam().where : GetParam().pointer;
   bool found = false;
-  for (const DocumentFault& f : validate(doc)) found = found || (f.path == where && !f.mend.empty());
+  std::set<std::pair<std::string, std::string>> told;
+  for (const DocumentFault& f : validate(doc)) {
+    found = found || (f.path == where && !f.mend.empty());
+    EXPECT_TRUE(told.emplace(f.path, f.message).second) << f.path << " " << f.message << " is told twice";
+  }
   EXPECT_TRUE(found) << where << " = " << GetParam().value;
 }
 INSTANTIATE_TEST_SUITE_P(Table, Refused, testing::ValuesIn(refusals::table()));

@@ -1,5 +1,8 @@
 #include "cinnabar/forecast/level_table.h"
 
+#include <string_view>
+#include <unordered_map>
+
 #include "cinnabar/forecast/levels/runs.h"
 #include "cinnabar/forecast/levers/makers.h"
 
@@ -441,9 +444,13 @@ const std::vector<LevelRow>& level_table() {
 }
 
 const LevelRow* level_row(const std::string& id) {
-  for (const LevelRow& row : level_table())
-    if (id == row.id) return &row;
-  return nullptr;
+  static const auto by_id = [] {
+    std::unordered_map<std::string_view, const LevelRow*> map;
+    for (const LevelRow& row : level_table()) map.emplace(row.id, &row);
+    return map;
+  }();
+  const auto found = by_id.find(id);
+  return found == by_id.end() ? nullptr : found->second;
 }
 
 }  // namespace cinnabar

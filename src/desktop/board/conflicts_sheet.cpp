@@ -8,16 +8,14 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/project/checks/validation.h"
 
 namespace cinnabar {
 
 ConflictsSheet::ConflictsSheet(Session* session, std::vector<ShotConflict> conflicts, QWidget* parent)
     : QDialog(parent), session_(session), conflicts_(std::move(conflicts)) {
-  setObjectName("conflicts");
-  setWindowTitle(tr("Changed here and in the file"));
-  setAttribute(Qt::WA_DeleteOnClose);
-  resize(680, 360);
+  beginSheet(this, "conflicts", tr("Changed here and in the file"), {680, 360});
   auto* how = new PlainLabel(
       tr("These values were changed on both sides since the file was written. Tick those to take from "
          "the file; the others stay as they are here."),

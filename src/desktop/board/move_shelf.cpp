@@ -17,11 +17,10 @@ int count() { return static_cast<int>(ready_moves().size()); }
 const ReadyMove& ready(int i) { return ready_moves()[static_cast<std::size_t>(i)]; }
 }  // namespace
 
-MoveShelf::MoveShelf(QWidget* parent) : QWidget(parent) {
-  setObjectName("moveShelf");
-  setFocusPolicy(Qt::StrongFocus);
+MoveShelf::MoveShelf(QWidget* parent)
+    : Painted("moveShelf", QString(),
+              tr("Left and Right choose a ready move, Enter makes it after the present shot"), parent) {
   setFixedHeight(94);
-  setAccessibleDescription(tr("Left and Right choose a ready move, Enter makes it after the present shot"));
   choose(0);
 }
 
@@ -55,7 +54,7 @@ void MoveShelf::choose(int index) {
     name += tr("; %1 levels out, %2 leaning").arg(outcomes_[q(m.id)].out).arg(outcomes_[q(m.id)].leaning);
   setAccessibleName(name);
   update();
-  tellChosenPart(this);
+  tellChosenPart();
 }
 
 void MoveShelf::paintEvent(QPaintEvent*) {

@@ -4,12 +4,12 @@
 #include <QHash>
 #include <QWidget>
 
-#include "cinnabar/desktop/controls/accessible.h"
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/forecast/level.h"
 
 namespace cinnabar {
 
-class MoveShelf : public QWidget, public TellsParts {
+class MoveShelf : public Painted {
   Q_OBJECT
  public:
   explicit MoveShelf(QWidget* parent = nullptr);
@@ -34,8 +34,6 @@ class MoveShelf : public QWidget, public TellsParts {
   void mouseDoubleClickEvent(QMouseEvent*) override;
   void wheelEvent(QWheelEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
   void resizeEvent(QResizeEvent*) override { choose(chosen_); }
   bool event(QEvent* event) override;
 

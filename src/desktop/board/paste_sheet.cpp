@@ -1,5 +1,6 @@
 #include "cinnabar/desktop/board/paste_sheet.h"
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
 
@@ -12,10 +13,7 @@
 namespace cinnabar {
 
 PasteSheet::PasteSheet(Session* session, QWidget* parent) : QDialog(parent), session_(session) {
-  setObjectName("pasteSheet");
-  setWindowTitle(tr("Shots from a list"));
-  setAttribute(Qt::WA_DeleteOnClose);
-  resize(640, 460);
+  beginSheet(this, "pasteSheet", tr("Shots from a list"), {640, 460});
   auto* how = new PlainLabel(
       tr("One shot a line: a name, then in any order a length, a size, a lens, a rate, a set-up. What "
          "is not understood becomes a note."),

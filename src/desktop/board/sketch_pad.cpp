@@ -27,14 +27,13 @@ void drawSketch(QPainter& p, const QRectF& box, const Sketch& sketch, const QCol
 }
 
 SketchPad::SketchPad(Session* session, Foresight* foresight, QWidget* parent)
-    : QWidget(parent), session_(session), foresight_(foresight) {
-  setObjectName("sketchPad");
-  setAccessibleName(tr("Your sketch"));
-  setAccessibleDescription(
-      tr("Draw with the mouse or pen; Backspace takes the last stroke, Delete all of them, Space shows it instead "
-         "of the picture"));
+    : Painted("sketchPad", tr("Your sketch"),
+              tr("Draw with the mouse or pen; Backspace takes the last stroke, Delete all of them, Space shows it "
+                 "instead of the picture"),
+              parent),
+      session_(session),
+      foresight_(foresight) {
   setToolTip(accessibleDescription());
-  setFocusPolicy(Qt::StrongFocus);
   setCursor(Qt::CrossCursor);
   QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Fixed);
   policy.setHeightForWidth(true);

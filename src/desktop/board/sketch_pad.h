@@ -2,6 +2,7 @@
 #pragma once
 #include <QWidget>
 
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
 
@@ -9,7 +10,7 @@ class QPainter;
 
 namespace cinnabar {
 
-class SketchPad : public QWidget {
+class SketchPad : public Painted {
   Q_OBJECT
  public:
   SketchPad(Session* session, Foresight* foresight, QWidget* parent = nullptr);
@@ -23,8 +24,6 @@ class SketchPad : public QWidget {
   void mouseMoveEvent(QMouseEvent*) override;
   void mouseReleaseEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   void keep(const Sketch& sketch, const QString& title);

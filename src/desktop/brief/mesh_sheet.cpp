@@ -14,6 +14,7 @@
 
 #include "cinnabar/base/words.h"
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
 
@@ -30,10 +31,7 @@ void MeshSheet::beside(Work work, Then then) {
 
 MeshSheet::MeshSheet(Session* session, Newest* worker, const QString& file, QWidget* host)
     : QDialog(host), session_(session), worker_(worker) {
-  setObjectName("meshSheet");
-  setWindowTitle(tr("Product from a mesh"));
-  setAttribute(Qt::WA_DeleteOnClose);
-  resize(520, 420);
+  beginSheet(this, "meshSheet", tr("Product from a mesh"), {520, 420});
   name_ = new QLineEdit(QFileInfo(file).completeBaseName(), this);
   name_->setObjectName("meshName");
   unit_ = new QComboBox(this);

@@ -210,11 +210,9 @@ std::pair<Project, Shot> productStudio(const Project& project, const Product& pr
   return {studio, shot};
 }
 
-ProductPicture::ProductPicture(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
-  setObjectName("productPicture");
-  setAccessibleName(tr("Picture of the product"));
-  setAccessibleDescription(tr("Left and Right turn it"));
-  setFocusPolicy(Qt::StrongFocus);
+ProductPicture::ProductPicture(Session* session, QWidget* parent)
+    : Painted("productPicture", tr("Picture of the product"), tr("Left and Right turn it"), parent),
+      session_(session) {
   setMinimumSize(110, 200);
   connect(session_, &Session::changed, this, &ProductPicture::ask);
 }

@@ -4,6 +4,7 @@
 #include <QImage>
 #include <QWidget>
 
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/newest.h"
 
@@ -42,7 +43,7 @@ class ProductDrawing : public QWidget {
   QPointF draggedTo_;
 };
 
-class ProductPicture : public QWidget {
+class ProductPicture : public Painted {
   Q_OBJECT
  public:
   ProductPicture(Session* session, QWidget* parent = nullptr);
@@ -57,8 +58,6 @@ class ProductPicture : public QWidget {
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   void ask();

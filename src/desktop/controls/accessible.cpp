@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/painted.h"
 
 namespace cinnabar {
 namespace {
@@ -32,8 +33,7 @@ class AccessibleNumber : public QAccessibleWidget {
 /// A painted widget whose parts are children, before those widgets that lie in it.
 class AccessibleParts : public QAccessibleWidget {
  public:
-  AccessibleParts(QWidget* widget, QAccessible::Role role, const TellsParts* told)
-      : QAccessibleWidget(widget, role), told_(told) {}
+  AccessibleParts(Painted* widget, QAccessible::Role role) : QAccessibleWidget(widget, role), told_(widget) {}
   ~AccessibleParts() override {
     for (const QAccessible::Id id : made_) QAccessible::deleteAccessibleInterface(id);
   }
@@ -58,7 +58,7 @@ class AccessibleParts : public QAccessibleWidget {
 
  private:
   [[nodiscard]] int count() const { return static_cast<int>(parts().size()); }
-  const TellsParts* told_;
+  const Painted* told_;
   mutable std::vector<QAccessible::Id> made_;
 };
 
@@ -138,20 +138,26 @@ QAccessibleInterface* made(const QString& kind, QObject* object) {
   const auto role = roles.constFind(kind);
   auto* widget = qobject_cast<QWidget*>(object);
   if (!widget || role == roles.constEnd()) return nullptr;
-  if (const auto* told = dynamic_cast<const TellsParts*>(object)) return new AccessibleParts(widget, *role, told);
+  if (auto* painted = dynamic_cast<Painted*>(object)) return new AccessibleParts(painted, *role);
   return new QAccessibleWidget(widget, *role);
 }
 
 }  // namespace
 
-void tellChosenPart(QWidget* widget) {
+Painted::Painted(const QString& object, const QString& name, const QString& how, QWidget* parent)
+    : QWidget(parent) {
+  setObjectName(object);
+  setAccessibleName(name);
+  setAccessibleDescription(how);
+  setFocusPolicy(Qt::StrongFocus);
+}
+
+void Painted::tellChosenPart() {
   if (!QAccessible::isActive()) return;
-  const auto* told = dynamic_cast<const TellsParts*>(widget);
-  if (!told) return;
-  const auto list = told->parts();
+  const auto list = parts();
   const auto chosen = std::find_if(list.begin(), list.end(), [](const ToldPart& p) { return p.chosen; });
   if (chosen == list.end()) return;
-  QAccessibleEvent event(widget, widget->hasFocus() ? QAccessible::Focus : QAccessible::Selection);
+  QAccessibleEvent event(this, hasFocus() ? QAccessible::Focus : QAccessible::Selection);
   event.setChild(static_cast<int>(chosen - list.begin()));
   QAccessible::updateAccessibility(&event);
 }

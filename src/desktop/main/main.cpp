@@ -42,6 +42,12 @@ bool withoutDisplay(int argc, char** argv) {
   return none;
 }
 
+QStringList pageIds() {
+  QStringList ids;
+  for (const PageRow& row : pageRows()) ids << row.id;
+  return ids;
+}
+
 void addOptions(QCommandLineParser& parser) {
   QStringList papers;
   for (const PaperKind& kind : paperKinds()) papers << kind.id;
@@ -50,7 +56,7 @@ void addOptions(QCommandLineParser& parser) {
   parser.addVersionOption();
   parser.addPositionalArgument("FILE", "Project to open");
   parser.addOptions(
-      {{"page", "brief, board, stage, takes or kit", "PAGE", "stage"},
+      {{"page", pageIds().join(", "), "PAGE", "stage"},
        {"shot", "Number of the shot, from 1", "N", "1"},
        {"bench", "place or light", "BENCH", "light"},
        {"theme", "paper or blackout", "THEME", "paper"},
@@ -67,9 +73,7 @@ WindowOptions windowOptions(const QCommandLineParser& parser, QString& why) {
   WindowOptions options;
   options.page = parser.value("page"), options.bench = parser.value("bench"),
   options.theme = parser.value("theme"), options.level = parser.value("level");
-  QStringList pages;
-  for (const PageRow& row : pageRows()) pages << row.id;
-  if (!pages.contains(options.page)) why = "--page takes " + pages.join(", ");
+  if (!pageIds().contains(options.page)) why = "--page takes " + pageIds().join(", ");
   if (options.bench != "place" && options.bench != "light") why = "--bench takes place or light";
   if (options.theme != "paper" && options.theme != "blackout") why = "--theme takes paper or blackout";
   bool number = false;

@@ -32,13 +32,13 @@ constexpr int labels = 128, gap = 8, leastSlot = 99, mostSlot = 150, leastBand =
 }  // namespace
 
 BoardCards::BoardCards(Session* session, Foresight* foresight, QWidget* parent)
-    : QWidget(parent), session_(session), foresight_(foresight) {
-  setObjectName("boardCards");
-  setAccessibleName(tr("Shots on the bands of their set-ups"));
-  setAccessibleDescription(tr(
-      "Left and Right choose a shot, Control with them moves it in the story, Control with Up and Down puts it on "
-      "another set-up, Enter opens it on the Stage"));
-  setFocusPolicy(Qt::StrongFocus);
+    : Painted("boardCards", tr("Shots on the bands of their set-ups"),
+              tr("Left and Right choose a shot, Control with them moves it in the story, Control with Up and Down "
+                 "puts it on "
+                 "another set-up, Enter opens it on the Stage"),
+              parent),
+      session_(session),
+      foresight_(foresight) {
   setMouseTracking(true);
   connect(session_, &Session::changed, this, [this] {
     arrange();
@@ -196,7 +196,7 @@ std::vector<ToldPart> BoardCards::parts() const {
 void BoardCards::choose(std::size_t shot) {
   session_->selectShot(shot);
   emit wanted(card(shot));
-  tellChosenPart(this);
+  tellChosenPart();
 }
 
 void BoardCards::put(std::size_t shot, std::size_t place, std::size_t setup) {
@@ -362,7 +362,7 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   tools->addStretch(1);
   button(tr("Paste a list"), "boardPaste", tr("Shots from plain words, one a line"), [this] { pasteList(); });
   button(tr("Read a table"), "boardTable", tr("Shots from a table (CSV), joined by id"),
-         [this] { emit actionWanted("read-shots"); });
+         [this] { emit actionWanted(WindowAction::read_shots); });
   button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] { addShot(*session_); });
   shelf_ = new MoveShelf(this);
   making_ = new PlainLabel(this);

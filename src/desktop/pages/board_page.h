@@ -5,7 +5,7 @@
 #include <QPixmap>
 #include <QWidget>
 
-#include "cinnabar/desktop/controls/accessible.h"
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/workers/foresight.h"
@@ -22,7 +22,7 @@ class WordButton;
 
 /// The shots on the bands of their set-ups, side by side in story order, with the thread of the story through
 /// them: each step of it between bands is a change on the floor. Only what is in sight is painted.
-class BoardCards : public QWidget, public TellsParts {
+class BoardCards : public Painted {
   Q_OBJECT
  public:
   BoardCards(Session* session, Foresight* foresight, QWidget* parent = nullptr);
@@ -50,8 +50,6 @@ class BoardCards : public QWidget, public TellsParts {
   void mouseReleaseEvent(QMouseEvent*) override;
   void mouseDoubleClickEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   void arrange();

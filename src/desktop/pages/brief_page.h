@@ -3,7 +3,7 @@
 #pragma once
 #include <QWidget>
 
-#include "cinnabar/desktop/controls/accessible.h"
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/workers/newest.h"
@@ -66,7 +66,7 @@ class BriefProduct : public QWidget {
 };
 
 /// What must be seen of the product in hand, and in which shot each is seen best.
-class BriefSeen : public QWidget, public TellsParts {
+class BriefSeen : public Painted {
   Q_OBJECT
  public:
   BriefSeen(Session* session, BriefProduct* product, QWidget* parent = nullptr);
@@ -80,8 +80,6 @@ class BriefSeen : public QWidget, public TellsParts {
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   void refresh();

@@ -3,7 +3,6 @@
 
 #include <QBuffer>
 #include <QComboBox>
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -22,6 +21,7 @@
 #include "cinnabar/desktop/brief/mesh_sheet.h"
 #include "cinnabar/desktop/brief/product_drawing.h"
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/theme/theme.h"
@@ -163,11 +163,7 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
                                              {"material", {{"kind", "paper"}, {"colour", {0.8, 0.78, 0.72}}}}}}});
   });
   connect(labelPicture_, &WordButton::clicked, this, [this] {
-    auto* dialog =
-        new QFileDialog(this, tr("Picture of the label"), {}, tr("Pictures (*.png *.jpg *.jpeg *.svg)"));
-    dialog->setOption(QFileDialog::DontUseNativeDialog);
-    dialog->setAttribute(Qt::WA_DeleteOnClose);
-    dialog->setFileMode(QFileDialog::ExistingFile);
+    auto* dialog = fileDialog(this, tr("Picture of the label"), tr("Pictures (*.png *.jpg *.jpeg *.svg)"));
     connect(dialog, &QFileDialog::fileSelected, this, &BriefProduct::readLabel);
     dialog->open();
   });
@@ -182,10 +178,7 @@ const Json* BriefProduct::json() const {
 }
 
 void BriefProduct::chooseMesh() {
-  auto* dialog = new QFileDialog(this, tr("Mesh of the product"), {}, tr("Meshes (*.obj *.gltf *.glb *.stl)"));
-  dialog->setOption(QFileDialog::DontUseNativeDialog);
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
-  dialog->setFileMode(QFileDialog::ExistingFile);
+  auto* dialog = fileDialog(this, tr("Mesh of the product"), tr("Meshes (*.obj *.gltf *.glb *.stl)"));
   connect(dialog, &QFileDialog::fileSelected, this, &BriefProduct::readMesh);
   dialog->open();
 }

@@ -30,11 +30,10 @@ double bearingOf(const Vec3& at) { return degrees(std::atan2(at.x, at.z)); }
 }  // namespace
 
 BriefSeen::BriefSeen(Session* session, BriefProduct* product, QWidget* parent)
-    : QWidget(parent), session_(session), product_(product) {
-  setObjectName("briefSeen");
-  setAccessibleName(tr("What must be seen"));
-  setAccessibleDescription(tr("Up and Down choose a feature, Insert adds one, Delete takes it away"));
-  setFocusPolicy(Qt::StrongFocus);
+    : Painted("briefSeen", tr("What must be seen"),
+              tr("Up and Down choose a feature, Insert adds one, Delete takes it away"), parent),
+      session_(session),
+      product_(product) {
   name_ = new QLineEdit(this);
   name_->setObjectName("featureName");
   name_->setAccessibleName(tr("Name of the feature"));
@@ -122,7 +121,7 @@ void BriefSeen::choose(std::optional<std::size_t> feature) {
   const Product* p = product();
   chosen_ = p && feature && *feature < p->features.size() ? feature : std::nullopt;
   refresh();
-  tellChosenPart(this);
+  tellChosenPart();
 }
 
 void BriefSeen::refresh() {

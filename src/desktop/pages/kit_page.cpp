@@ -1,6 +1,5 @@
 #include "cinnabar/desktop/pages/kit_page.h"
 
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -17,6 +16,7 @@
 #include "cinnabar/base/files.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
@@ -120,8 +120,8 @@ KitPage::KitPage(Session* session, QWidget* parent) : WindowPage(parent), sessio
   packed_->setWordWrap(true);
   auto* paper = word(tr("Packing list"), "kitPackingPaper", tr("The packing list as PDF"), this);
   auto* table = word(tr("as a table"), "kitPackingTable", tr("The packing list as a table (CSV)"), this);
-  connect(paper, &WordButton::clicked, this, [this] { emit actionWanted("packing-paper"); });
-  connect(table, &WordButton::clicked, this, [this] { emit actionWanted("packing-table"); });
+  connect(paper, &WordButton::clicked, this, [this] { emit actionWanted(WindowAction::packing_paper); });
+  connect(table, &WordButton::clicked, this, [this] { emit actionWanted(WindowAction::packing_table); });
   auto* packing = new QHBoxLayout;
   packing->addWidget(packed_, 1);
   packing->addWidget(paper);
@@ -368,11 +368,8 @@ void KitPage::putOnList() {
 }
 
 void KitPage::askMeasured() {
-  auto* dialog = new QFileDialog(this, tr("A measured light"), {}, tr("IES LM-63 (*.ies *.IES);;All files (*)"));
+  auto* dialog = fileDialog(this, tr("A measured light"), tr("IES LM-63 (*.ies *.IES);;All files (*)"));
   dialog->setObjectName("measuredDialog");
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
-  dialog->setOption(QFileDialog::DontUseNativeDialog);
-  dialog->setFileMode(QFileDialog::ExistingFile);
   connect(dialog, &QFileDialog::fileSelected, this, &KitPage::readMeasured);
   dialog->open();
 }

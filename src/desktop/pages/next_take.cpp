@@ -24,11 +24,9 @@ QString changeWords(const TakeChange& change) {
 }
 
 NextTake::NextTake(Session* session, Foresight* foresight, QWidget* parent)
-    : QWidget(parent), session_(session), foresight_(foresight) {
-  setObjectName("nextTake");
-  setAccessibleName(tr("Next take"));
-  setAccessibleDescription(tr("K keeps the take, D drops it, 1 to 8 mark reasons"));
-  setFocusPolicy(Qt::StrongFocus);
+    : Painted("nextTake", tr("Next take"), tr("K keeps the take, D drops it, 1 to 8 mark reasons"), parent),
+      session_(session),
+      foresight_(foresight) {
   setMinimumSize(430, 300);
   connect(session_, &Session::changed, this, [this] {
     refreshReasons();

@@ -16,6 +16,9 @@ struct PageMaking {
   PictureMaker* maker;
 };
 
+/// What the window does for its pages.
+enum class WindowAction { read_shots, packing_paper, packing_table };
+
 class WindowPage : public QWidget {
   Q_OBJECT
  public:
@@ -27,8 +30,7 @@ class WindowPage : public QWidget {
 
  signals:
   void pageWanted(const QString& id);
-  /// Something that the window does, by its name: "read-shots", "packing-paper", "packing-table".
-  void actionWanted(const QString& action);
+  void actionWanted(WindowAction action);
 };
 
 struct PageRow {

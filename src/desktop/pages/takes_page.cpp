@@ -20,17 +20,21 @@ constexpr int tableTop = 46;  // of the shot's takes, under their headings
 }  // namespace
 
 TakeTables::TakeTables(Part part, Session* session, QWidget* parent)
-    : QWidget(parent), part_(part), session_(session) {
-  setObjectName(part == Part::prediction ? "prediction" : part == Part::spot ? "everyTake" : "shotTakes");
-  setAccessibleName(part == Part::prediction ? tr("How many more")
-                    : part == Part::spot     ? tr("Every take of the spot")
-                                             : tr("What changed and what came of it"));
-  if (part == Part::shot) {
-    setFocusPolicy(Qt::StrongFocus);
-    setAccessibleDescription(
-        tr("Up and down choose a take, K and D keep and drop it, Enter types its reasons and note, Delete takes "
-           "it out; S sorts, O shows those with one thing changed"));
-  }
+    : Painted(
+          part == Part::prediction ? "prediction"
+          : part == Part::spot     ? "everyTake"
+                                   : "shotTakes",
+          part == Part::prediction ? tr("How many more")
+          : part == Part::spot     ? tr("Every take of the spot")
+                                   : tr("What changed and what came of it"),
+          part == Part::shot
+              ? tr("Up and down choose a take, K and D keep and drop it, Enter types its reasons and note, Delete "
+                   "takes it out; S sorts, O shows those with one thing changed")
+              : QString(),
+          parent),
+      part_(part),
+      session_(session) {
+  if (part != Part::shot) setFocusPolicy(Qt::NoFocus);
   connect(session_, &Session::shotChanged, this, [this] { taken_.reset(); });
   connect(session_, &Session::changed, this, [this] { update(); });
   connect(session_, &Session::shotChanged, this, [this] { scroll_ = part_ == Part::shot ? 0 : scroll_; });
@@ -177,7 +181,7 @@ void TakeTables::paintShot(QPainter& p) {
              tr("No take with just one thing changed"), textFont(12), t.quiet);
   for (std::size_t row = 0; row < shown.size(); ++row) {
     const std::size_t k = shown[row];
-    const double y = tableTop + 30.0 * (static_cast<double>(row) - scroll_);
+    const double y = topOf(row);
     if (y < tableTop - 30 || y > height()) continue;
     const Take& take = *log.takes[k];
     if (taken_ == k) {
@@ -207,13 +211,15 @@ std::vector<ToldPart> TakeTables::parts() const {
   const Shot* shot = session_->shot();
   if (part_ != Part::shot || !shot) return list;
   const ShotLog log = shot_log(session_->project(), *shot);
-  for (const std::size_t place : rows()) {
+  const auto shown = rows();
+  for (std::size_t row = 0; row < shown.size(); ++row) {
+    const std::size_t place = shown[row];
     const Take& t = *log.takes[place];
     QStringList why;
     for (const std::string& r : t.reasons) why << q(r);
     list.push_back({tr("Take %1").arg(t.number),
                     (t.kept ? tr("kept") : tr("dropped")) + (why.isEmpty() ? QString() : ": " + why.join(", ")),
-                    QRectF(8, rowTop(place), width() - 16.0, 30).toRect(), taken_ == place});
+                    QRectF(8, topOf(row), width() - 16.0, 30).toRect(), taken_ == place});
   }
   return list;
 }
@@ -223,7 +229,7 @@ void TakeTables::take(std::optional<std::size_t> place) {
   const Shot* shot = session_->shot();
   if (taken_ && (!shot || *taken_ >= shot_log(session_->project(), *shot).takes.size())) taken_.reset();
   update();
-  tellChosenPart(this);
+  tellChosenPart();
 }
 
 QRectF TakeTables::heading(int column) const {
@@ -272,9 +278,9 @@ std::string TakeTables::pointer() const {
 
 double TakeTables::rowTop(std::size_t place) const {
   const auto shown = rows();
-  const auto at = std::find(shown.begin(), shown.end(), place) - shown.begin();
-  return tableTop + 30.0 * (static_cast<double>(at) - scroll_);
+  return topOf(static_cast<std::size_t>(std::find(shown.begin(), shown.end(), place) - shown.begin()));
 }
+double TakeTables::topOf(std::size_t row) const { return tableTop + 30.0 * (static_cast<double>(row) - scroll_); }
 
 void TakeTables::setKept(bool kept) {
   if (const std::string at = pointer(); !at.empty())

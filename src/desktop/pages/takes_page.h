@@ -4,7 +4,7 @@
 #include <QWidget>
 #include <optional>
 
-#include "cinnabar/desktop/controls/accessible.h"
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/workers/foresight.h"
@@ -18,7 +18,7 @@ namespace cinnabar {
 [[nodiscard]] QString changeWords(const TakeChange& change);
 
 /// "Next": the shot and take about to be made, and the keys that log it.
-class NextTake : public QWidget {
+class NextTake : public Painted {
   Q_OBJECT
  public:
   NextTake(Session* session, Foresight* foresight, QWidget* parent = nullptr);
@@ -32,8 +32,6 @@ class NextTake : public QWidget {
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   void refreshReasons();
@@ -45,7 +43,7 @@ class NextTake : public QWidget {
 };
 
 /// "How many more", "Every take of the spot", and the present shot's table.
-class TakeTables : public QWidget, public TellsParts {
+class TakeTables : public Painted {
   Q_OBJECT
  public:
   enum class Part { prediction, spot, shot };
@@ -71,12 +69,11 @@ class TakeTables : public QWidget, public TellsParts {
   void wheelEvent(QWheelEvent*) override;
   void mouseDoubleClickEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   [[nodiscard]] std::string pointer() const;  ///< of the take in hand
   [[nodiscard]] double rowTop(std::size_t place) const;
+  [[nodiscard]] double topOf(std::size_t row) const;
   void finishEdit();
   void setKept(bool kept);
   void remove();

@@ -1,5 +1,6 @@
 #include "cinnabar/desktop/paper/preview_dialog.h"
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/sheets.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -17,10 +18,7 @@ PreviewDialog::PreviewDialog(Project project, std::optional<std::vector<CardCont
       project_(std::move(project)),
       contents_(std::move(contents)),
       printer_(std::make_unique<QPrinter>(QPrinter::HighResolution)) {
-  setObjectName("paperPreview");
-  setWindowTitle(contents_ ? tr("Shot cards on paper") : tr("Shot list on paper"));
-  setAttribute(Qt::WA_DeleteOnClose);
-  resize(760, 680);
+  beginSheet(this, "paperPreview", contents_ ? tr("Shot cards on paper") : tr("Shot list on paper"), {760, 680});
   printer_->setPageSize(QPageSize(QPageSize::A4));
   printer_->setFullPage(true);
   printer_->setPageMargins(QMarginsF(0, 0, 0, 0));

@@ -14,6 +14,7 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
@@ -219,10 +220,15 @@ void MainWindow::showPage(const QString& name) {
 }
 
 /// What a page asks the window to do.
-void MainWindow::act(const QString& action) {
-  if (action == "read-shots") readShots();
-  if (action == "packing-paper") askPaper(Paper::packing);
-  if (action == "packing-table") askPackingTable();
+void MainWindow::act(WindowAction action) {
+  switch (action) {
+    case WindowAction::read_shots:
+      return readShots();
+    case WindowAction::packing_paper:
+      return askPaper(Paper::packing);
+    case WindowAction::packing_table:
+      return askPackingTable();
+  }
 }
 
 void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
@@ -345,9 +351,7 @@ void MainWindow::showKeys() {
     html += QString("<tr><td><b>%1</b>&nbsp;&nbsp;</td><td>%2&nbsp;&nbsp;</td><td>%3</td></tr>")
                 .arg(row.where.toHtmlEscaped(), row.keys.toHtmlEscaped(), row.what.toHtmlEscaped());
   auto* dialog = new QDialog(this);
-  dialog->setObjectName("keys");
-  dialog->setWindowTitle(tr("Keys"));
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  beginSheet(dialog, "keys", tr("Keys"));
   auto* text = new QLabel(html + "</table>", dialog);
   text->setAccessibleName(tr("List of keys"));
   text->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);

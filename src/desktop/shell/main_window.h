@@ -16,6 +16,7 @@ class QLabel;
 namespace cinnabar {
 
 class WindowPage;
+enum class WindowAction;
 class SpotStrip;
 class StagePage;
 class WordButton;
@@ -86,7 +87,7 @@ class MainWindow : public QMainWindow {
   void readShots();
   void recall();
   void askLight();
-  void act(const QString& action);
+  void act(WindowAction action);
 
   WindowOptions options_;
   std::unique_ptr<Foresight> foresight_;

@@ -11,6 +11,7 @@
 #include "cinnabar/base/files.h"
 #include "cinnabar/desktop/board/conflicts_sheet.h"
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/paper/page.h"
 #include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/desktop/paper/preview_dialog.h"
@@ -22,24 +23,6 @@
 #include "cinnabar/project/document/json_text.h"
 
 namespace cinnabar {
-namespace {
-
-/// Asks for a file: one to write where a suffix is given, else one that is there.
-QFileDialog* fileDialog(QWidget* parent, const QString& title, const QString& filter,
-                        const char* suffix = nullptr) {
-  auto* dialog = new QFileDialog(parent, title, QString(), filter);
-  dialog->setOption(QFileDialog::DontUseNativeDialog);
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
-  dialog->setFileMode(suffix ? QFileDialog::AnyFile : QFileDialog::ExistingFile);
-  if (suffix) {
-    dialog->setAcceptMode(QFileDialog::AcceptSave);
-    dialog->setDefaultSuffix(suffix);
-  }
-  return dialog;
-}
-
-}  // namespace
-
 void MainWindow::withFile(std::function<Expected<OpenFile>()> make) {
   say(tr("Opening"));
   const QPointer<MainWindow> self(this);
@@ -254,10 +237,7 @@ void MainWindow::readShotsFrom(const QString& path) {
 /// What could not be read of a damaged file, and the way out.
 void MainWindow::tellLost(const QStringList& lost) {
   auto* dialog = new QDialog(this);
-  dialog->setObjectName("lost");
-  dialog->setWindowTitle(tr("The file is damaged"));
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
-  dialog->resize(560, 300);
+  beginSheet(dialog, "lost", tr("The file is damaged"), {560, 300});
   auto* text = new QPlainTextEdit(
       lost.isEmpty() ? tr("Everything that this window shows could be read.") : lost.join('\n'), dialog);
   text->setReadOnly(true);
@@ -296,9 +276,7 @@ void MainWindow::askCopy() {
 /// Closing while the disk would not take everything: nothing is lost without a word.
 void MainWindow::tellHeld() {
   auto* dialog = new QDialog(this);
-  dialog->setObjectName("heldBack");
-  dialog->setWindowTitle(tr("Not everything is on the disk"));
-  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  beginSheet(dialog, "heldBack", tr("Not everything is on the disk"));
   auto* what = new PlainLabel(
       counted(session_->held(), tr("%1 change could not be written. What was kept before is safe in the file."),
               tr("%1 changes could not be written. What was kept before is safe in the file.")),

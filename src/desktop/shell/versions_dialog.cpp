@@ -9,15 +9,13 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/project/document/differences.h"
 
 namespace cinnabar {
 
 VersionsDialog::VersionsDialog(Session* session, QWidget* parent) : QDialog(parent), session_(session) {
-  setObjectName("versions");
-  setWindowTitle(tr("Kept versions"));
-  setAttribute(Qt::WA_DeleteOnClose);
-  resize(720, 420);
+  beginSheet(this, "versions", tr("Kept versions"), {720, 420});
   name_ = new QLineEdit(this);
   name_->setObjectName("versionName");
   name_->setPlaceholderText(tr("name of this state, such as \"as the client saw it\""));

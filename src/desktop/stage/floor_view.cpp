@@ -31,14 +31,13 @@ std::vector<ToldPart> FloorView::parts() const {
   return list;
 }
 
-FloorView::FloorView(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
-  setObjectName("floor");
-  setAccessibleName(tr("Floor in plan"));
-  setAccessibleDescription(
-      tr("Space takes the next thing in hand, arrows move it by a centimetre, Shift by ten, Page Up and Down "
-         "raise and lower it, Insert sets something up, Ctrl+D doubles it, Delete takes it away, V changes the "
-         "view"));
-  setFocusPolicy(Qt::StrongFocus);
+FloorView::FloorView(Session* session, QWidget* parent)
+    : Painted("floor", tr("Floor in plan"),
+              tr("Space takes the next thing in hand, arrows move it by a centimetre, Shift by ten, Page Up and "
+                 "Down raise and lower it, Insert sets something up, Ctrl+D doubles it, Delete takes it away, V "
+                 "changes the view"),
+              parent),
+      session_(session) {
   setMouseTracking(true);
   const char* ids[] = {"plan", "side", "front"};
   const QString words[] = {tr("plan"), tr("side"), tr("front")};
@@ -54,7 +53,7 @@ FloorView::FloorView(Session* session, QWidget* parent) : QWidget(parent), sessi
   things_->setAccessibleName(tr("Set up a light or a card, double or take away what is in hand"));
   connect(things_, &WordButton::clicked, this, &FloorView::thingMenu);
   views_[0]->setChecked(true);
-  connect(session_, &Session::selectionChanged, this, [this] { tellChosenPart(this); });
+  connect(session_, &Session::selectionChanged, this, [this] { tellChosenPart(); });
   connect(session_, &Session::changed, this, [this] {
     if (!session_->previewing() && drag_ == Drag::none) fit();
     update();

@@ -4,12 +4,12 @@
 #include <QWidget>
 #include <array>
 
-#include "cinnabar/desktop/controls/accessible.h"
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 
 namespace cinnabar {
 
-class FloorView : public QWidget, public TellsParts {
+class FloorView : public Painted {
   Q_OBJECT
  public:
   enum class Bench { place, light };
@@ -39,8 +39,6 @@ class FloorView : public QWidget, public TellsParts {
   void mouseReleaseEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
   void resizeEvent(QResizeEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   void fit();

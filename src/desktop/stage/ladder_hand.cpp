@@ -84,7 +84,7 @@ void LadderView::selectKey(std::optional<KeyPlace> place) {
   selected_ = place;
   refreshControls();
   update();
-  tellChosenPart(this);
+  tellChosenPart();
 }
 
 void LadderView::scrub(const QPointF& at) {

@@ -34,14 +34,11 @@ QString trackValue(const Session& s, const std::string& target, double v) {
 }
 
 LadderView::LadderView(Session* session, Foresight* foresight, QWidget* parent)
-    : QWidget(parent), session_(session) {
-  setObjectName("ladder");
-  setAccessibleName(tr("Ladder"));
-  setAccessibleDescription(
-      tr("Left and right step by a kept frame, Home and End go to the ends, brackets move the rung at the cursor, "
-         "N and "
-         "B choose the next and the last key of the tracks, Space plays"));
-  setFocusPolicy(Qt::StrongFocus);
+    : Painted("ladder", tr("Ladder"),
+              tr("Left and right step by a kept frame, Home and End go to the ends, brackets move the rung at the "
+                 "cursor, N and B choose the next and the last key of the tracks, Space plays"),
+              parent),
+      session_(session) {
   setMouseTracking(true);
   const auto chip = [this](const QString& text, const char* name, const QString& says, bool checkable) {
     auto* button = new WordButton(text, WordButton::Look::chip, this);

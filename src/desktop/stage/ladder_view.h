@@ -5,7 +5,7 @@
 #include <QWidget>
 #include <optional>
 
-#include "cinnabar/desktop/controls/accessible.h"
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
 
@@ -20,7 +20,7 @@ struct KeyPlace {
   bool operator==(const KeyPlace&) const = default;
 };
 
-class LadderView : public QWidget, public TellsParts {
+class LadderView : public Painted {
   Q_OBJECT
  public:
   LadderView(Session* session, Foresight* foresight, QWidget* parent = nullptr);
@@ -46,8 +46,6 @@ class LadderView : public QWidget, public TellsParts {
   void mouseDoubleClickEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
   void resizeEvent(QResizeEvent*) override { placeControls(); }
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   enum class Grip { none, cursor, key, rung };

@@ -12,12 +12,11 @@
 namespace cinnabar {
 
 LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
-    : QWidget(parent), session_(session), maker_(maker) {
-  setObjectName("lens");
-  setAccessibleName(tr("Predicted picture"));
-  setAccessibleDescription(
-      tr("Click or use the arrow keys to read a place, Z for single pixels, F for the whole window"));
-  setFocusPolicy(Qt::StrongFocus);
+    : Painted("lens", tr("Predicted picture"),
+              tr("Click or use the arrow keys to read a place, Z for single pixels, F for the whole window"),
+              parent),
+      session_(session),
+      maker_(maker) {
   overlays_ = {"Stop lines", "Copy space"};
   connect(maker_, &PictureMaker::picture, this, [this](std::shared_ptr<const LensPicture> picture) {
     picture_ = std::move(picture);

@@ -5,12 +5,13 @@
 #include <QWidget>
 #include <optional>
 
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 
 namespace cinnabar {
 
-class LensView : public QWidget {
+class LensView : public Painted {
   Q_OBJECT
  public:
   LensView(Session* session, PictureMaker* maker, QWidget* parent = nullptr);
@@ -48,8 +49,6 @@ class LensView : public QWidget {
   void mouseMoveEvent(QMouseEvent*) override;
   void mouseDoubleClickEvent(QMouseEvent*) override { emit wholeWindowAsked(); }
   void keyPressEvent(QKeyEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   /// Where the whole frame lies in the widget: larger than it when zoomed.

@@ -170,13 +170,10 @@ void LevelsPanel::paintEvent(QPaintEvent*) {
   const Theme& t = theme();
   drawPanel(p, rect());
   drawText(p, {10, 7, 80, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Levels"), textFont(12, true), t.ink);
-  std::vector<Level> own;
-  std::copy_if(levels_.begin(), levels_.end(), std::back_inserter(own),
-               [](const Level& l) { return !is_of_spot(l.id); });
-  const auto [level, leaning, out] = tally(own);
   if (!levels_.empty())
     drawText(p, {80, 7, width() - 92.0, 16}, Qt::AlignRight | Qt::AlignVCenter,
-             tr("%1 level, %2 leaning, %3 out").arg(level).arg(leaning).arg(out), textFont(11), t.quiet);
+             tr("%1 level, %2 leaning, %3 out").arg(own_.level).arg(own_.leaning).arg(own_.out), textFont(11),
+             t.quiet);
   else
     drawText(p, {10, 34, width() - 20.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
              session_->shot() ? tr("Being computed") : tr("A shot has levels; there is none yet"), textFont(11),
@@ -198,6 +195,10 @@ void LevelsPanel::take(const std::vector<Level>& levels, bool close) {
     });
   levels_ = levels;
   levels_.insert(levels_.end(), kept.begin(), kept.end());
+  std::vector<Level> own;
+  std::copy_if(levels.begin(), levels.end(), std::back_inserter(own),
+               [](const Level& l) { return !is_of_spot(l.id); });
+  own_ = tally(own);
   close_ = close;
   // What wants a hand stands first, once it is known closely and while nothing lies open between the vials.
   if (close && open_.isEmpty()) {
@@ -230,9 +231,14 @@ void LevelsPanel::take(const std::vector<Level>& levels, bool close) {
   }
   // What is being typed is not torn from under the hand.
   const auto* typing = qobject_cast<QLineEdit*>(QApplication::focusWidget());
-  if (!open_.isEmpty() && !trying_ &&
-      !(typing && typing->isVisible() && explanation_ && explanation_->isAncestorOf(typing)))
-    explain();
+  const bool leave =
+      trying_ || (typing && typing->isVisible() && explanation_ && explanation_->isAncestorOf(typing));
+  if (!open_.isEmpty() && !leave) explain();
+  if (const Level* level = find(open_);
+      level && leave && explanation_) {  // its numbers are those of now all the same
+    sentence_->setText(q(level->sentence));
+    formula_->setText(tidyMinus(q(level->formula)));
+  }
   update();
 }
 
@@ -263,8 +269,8 @@ void LevelsPanel::explain() {
   box->setSpacing(5);
   explanation_->setStyleSheet(QString("#explanation { border-left: 2px solid %1; }").arg(t.accent.name()));
   explanation_->setAttribute(Qt::WA_StyledBackground);
-  box->addWidget(words(q(level->sentence), 12, false, t.ink, explanation_));
-  box->addWidget(words(tidyMinus(q(level->formula)), 11, true, t.ink, explanation_));
+  box->addWidget(sentence_ = words(q(level->sentence), 12, false, t.ink, explanation_));
+  box->addWidget(formula_ = words(tidyMinus(q(level->formula)), 11, true, t.ink, explanation_));
   const auto bound = [](const std::optional<double>& v) { return tidyMinus(q(number_text(*v, 3))); };
   QString band;
   if (level->band.low && level->band.high)

@@ -55,6 +55,7 @@ class LevelsPanel : public QWidget {
   Session* session_;
   Foresight* foresight_;
   std::vector<Level> levels_;
+  Tally own_;  ///< of the shot's
   bool close_ = false;
   QString open_;
   std::vector<Vial*> vials_;
@@ -62,6 +63,7 @@ class LevelsPanel : public QWidget {
   QWidget* inner_;
   QVBoxLayout* column_;
   QWidget* explanation_ = nullptr;
+  QLabel *sentence_ = nullptr, *formula_ = nullptr;  ///< in the explanation
   QVBoxLayout* leverColumn_ = nullptr;
   QString leversFor_;
   Forecaster::Levers levers_;

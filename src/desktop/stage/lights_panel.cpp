@@ -16,17 +16,16 @@ constexpr double rowHeight = 23, firstRow = 25, darkest = -6.0;
 }
 
 LightsPanel::LightsPanel(Session* session, Foresight* foresight, QWidget* parent)
-    : QWidget(parent), session_(session), foresight_(foresight) {
-  setObjectName("lights");
-  setAccessibleName(tr("Lights, from the dark"));
-  setAccessibleDescription(
-      tr("Up and down choose a light, left and right dim it by a tenth of a stop, Space switches it, S shows it "
-         "alone"));
-  setFocusPolicy(Qt::StrongFocus);
+    : Painted("lights", tr("Lights, from the dark"),
+              tr("Up and down choose a light, left and right dim it by a tenth of a stop, Space switches it, S "
+                 "shows it alone"),
+              parent),
+      session_(session),
+      foresight_(foresight) {
   connect(session_, &Session::changed, this, [this] { update(); });
   connect(session_, &Session::selectionChanged, this, [this] {
     update();
-    tellChosenPart(this);
+    tellChosenPart();
   });
   connect(session_, &Session::shotChanged, this, [this] {
     scroll_ = 0;

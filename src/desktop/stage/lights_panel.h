@@ -2,13 +2,13 @@
 #pragma once
 #include <QWidget>
 
-#include "cinnabar/desktop/controls/accessible.h"
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
 
 namespace cinnabar {
 
-class LightsPanel : public QWidget, public TellsParts {
+class LightsPanel : public Painted {
   Q_OBJECT
  public:
   LightsPanel(Session* session, Foresight* foresight, QWidget* parent = nullptr);
@@ -29,8 +29,6 @@ class LightsPanel : public QWidget, public TellsParts {
   void mouseReleaseEvent(QMouseEvent*) override;
   void wheelEvent(QWheelEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
   [[nodiscard]] std::size_t count() const;

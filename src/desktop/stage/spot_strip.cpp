@@ -17,17 +17,17 @@ constexpr double stripLeft = 141, stripRight = 20, stripTop = 8, boxHeight = 44,
 }
 
 SpotStrip::SpotStrip(Session* session, Foresight* foresight, QWidget* parent)
-    : QWidget(parent), session_(session), foresight_(foresight) {
-  setObjectName("spot");
-  setAccessibleName(tr("The spot"));
-  setAccessibleDescription(
-      tr("Left and right choose a shot, Control with them moves it, plus and minus change its length by a frame"));
-  setFocusPolicy(Qt::StrongFocus);
+    : Painted("spot", tr("The spot"),
+              tr("Left and right choose a shot, Control with them moves it, plus and minus change its length by a "
+                 "frame"),
+              parent),
+      session_(session),
+      foresight_(foresight) {
   setMouseTracking(true);
   setFixedHeight(74);
   connect(session_, &Session::changed, this, [this] { update(); });
   connect(foresight_, &Foresight::glances, this, [this] { update(); });
-  connect(session_, &Session::shotChanged, this, [this] { tellChosenPart(this); });
+  connect(session_, &Session::shotChanged, this, [this] { tellChosenPart(); });
 }
 
 std::vector<ToldPart> SpotStrip::parts() const {

@@ -2,13 +2,13 @@
 #pragma once
 #include <QWidget>
 
-#include "cinnabar/desktop/controls/accessible.h"
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/foresight.h"
 
 namespace cinnabar {
 
-class SpotStrip : public QWidget, public TellsParts {
+class SpotStrip : public Painted {
   Q_OBJECT
  public:
   SpotStrip(Session* session, Foresight* foresight, QWidget* parent = nullptr);
@@ -21,8 +21,6 @@ class SpotStrip : public QWidget, public TellsParts {
   void mouseMoveEvent(QMouseEvent*) override;
   void mouseReleaseEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
-  void focusInEvent(QFocusEvent*) override { update(); }
-  void focusOutEvent(QFocusEvent*) override { update(); }
   bool event(QEvent*) override;
 
  private:

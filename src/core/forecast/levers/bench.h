@@ -52,11 +52,9 @@ struct Bench {
     for (std::size_t s = 0; s < p.setups.size(); ++s)
       if (p.setups[s].get() == setup) setup_path = fmt::format("/setups/{}", s);
   }
-  /// Where the first product stands; the origin where there is none.
-  [[nodiscard]] Vec3 product_place() const { return shot.products.empty() ? Vec3{} : shot.products.front().place; }
   /// The light that gives most there.
   [[nodiscard]] std::optional<std::size_t> main_light() const {
-    return setup ? strongest_light(*setup, product_place()) : std::nullopt;
+    return setup ? strongest_light(*setup, product_place(shot)) : std::nullopt;
   }
   [[nodiscard]] std::string len(double metres) const { return length_text(metres, units); }
   [[nodiscard]] std::string light_path(std::size_t l) const { return fmt::format("{}/lights/{}", setup_path, l); }

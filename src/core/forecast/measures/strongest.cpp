@@ -17,4 +17,11 @@ std::optional<std::size_t> strongest_light(const Setup& setup, const Vec3& at) {
   return best;
 }
 
+Vec3 product_place(const Shot& shot) { return shot.products.empty() ? Vec3{} : shot.products.front().place; }
+Vec3 product_place(const Project& project, const Setup& setup) {
+  for (const auto& shot : project.shots)
+    if (shot->setup == setup.id) return product_place(*shot);
+  return {};
+}
+
 }  // namespace cinnabar

@@ -277,7 +277,7 @@ Json& MoveBench::lights() { return own_->at("lights"); }
 
 std::string MoveBench::strongest() const {
   if (!setup_) return {};
-  const auto best = strongest_light(*setup_, {});
+  const auto best = strongest_light(*setup_, {});  // ready moves stand their product at the origin
   return best ? setup_->lights[*best].id : std::string();
 }
 

@@ -134,7 +134,7 @@ class Putting {
     const double output = kit && kit->output ? kit->output->lumens : 0.0;
     for (std::size_t s = 0; s < project_.setups.size(); ++s) {
       const Setup& setup = *project_.setups[s];
-      const auto strongest = strongest_light(setup, {});
+      const auto strongest = strongest_light(setup, product_place(project_, setup));
       for (std::size_t l = 0; l < setup.lights.size(); ++l) {
         const Light& light = setup.lights[l];
         const bool own = thing_.stands_for.empty() ? strongest && l == *strongest : light.kit == thing_.stands_for;

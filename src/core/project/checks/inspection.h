@@ -112,22 +112,23 @@ class Object {
     if (!good) fault(key, "is no list of texts", "write [\"" + example + "\"]");
   }
 
-  /// Pairs [second, value], the seconds rising strictly.
+  /// Whether pairs [second, value] stand there, the seconds rising strictly.
+  [[nodiscard]] bool rises(const std::string& key, const Range& values) const {
+    const Json* found = member(key, false, "");
+    if (!found || !found->is_array() || found->size() > 10000) return false;
+    double last = -1e300;
+    for (const Json& p : *found) {
+      if (!p.is_array() || p.size() != 2 || !p[0].is_number() || !p[1].is_number()) return false;
+      const double second = p[0].get<double>();
+      if (!(std::abs(second) <= 1e6 && second > last && values.contains(p[1].get<double>()))) return false;
+      last = second;
+    }
+    return true;
+  }
   void rising(const std::string& key, const Range& values, bool required) const {
     const std::string wanted = "[[set second, value], ...] with rising seconds, values " + values.text();
-    const Json* found = member(key, required, wanted);
-    if (!found) return;
-    bool good = found->is_array() && found->size() <= 10000;
-    double last = -1e300;
-    if (good)
-      for (const Json& p : *found) {
-        good = good && p.is_array() && p.size() == 2 && p[0].is_number() && p[1].is_number();
-        good = good && std::abs(p[0].get<double>()) <= 1e6 && p[0].get<double>() > last &&
-               values.contains(p[1].get<double>());
-        if (!good) break;
-        last = p[0].get<double>();
-      }
-    if (!good) fault(key, "is not what is wanted", "give " + wanted);
+    if (member(key, required, wanted) && !rises(key, values))
+      fault(key, "is not what is wanted", "give " + wanted);
   }
 
   [[nodiscard]] std::optional<Object> object(const std::string& key, bool required = false) const {
@@ -145,6 +146,21 @@ class Object {
     if (found->size() > most) return fault(key, "is too long", fmt::format("keep at most {} items", most));
     for (std::size_t i = 0; i < found->size(); ++i)
       each(Object((*found)[i], fmt::format("{}/{}/{}", path_, escaped(key), i), faults_));
+  }
+
+  /// The object there where it is one, to be looked at once more: what else stands there was told before.
+  [[nodiscard]] std::optional<Object> again(const std::string& key) const {
+    const Json* found = member(key, false, "");
+    return found && found->is_object() ? std::optional(Object(*found, path_ + "/" + escaped(key), faults_))
+                                       : std::nullopt;
+  }
+  /// The same for those items of a list that are objects.
+  template <class F>
+  void each_again(const std::string& key, F each) const {
+    const Json* found = member(key, false, "");
+    for (std::size_t i = 0; found && found->is_array() && i < found->size(); ++i)
+      if ((*found)[i].is_object())
+        each(Object((*found)[i], fmt::format("{}/{}/{}", path_, escaped(key), i), faults_));
   }
 
   [[nodiscard]] const Json& value() const { return value_; }

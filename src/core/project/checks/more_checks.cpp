@@ -52,12 +52,10 @@ void ordered(const Object& o, const char* low, const char* high) {
 }
 
 void more_of_product(const Object& o, const Ids&) {
-  const auto label = o.object("label");
-  if (!label || !label->is_object()) return;
+  const auto label = o.again("label");
+  if (!label) return;
   std::set<std::string> parts;
-  if (const Json* list = o.member("parts", false, ""); list && list->is_array())
-    for (const Json& p : *list)
-      if (p.is_object() && p.contains("id") && p["id"].is_string()) parts.insert(p["id"].get<std::string>());
+  o.each_again("parts", [&](const Object& part) { parts.insert(part.id()); });
   const auto part = named(*label, "part");
   if (part && !parts.contains(*part))
     label->fault("part", "names \"" + *part + "\", no part of this product", "name one of its parts");
@@ -99,9 +97,12 @@ void more_of_light(const Object& o, const Ids&) {
             "leave them out, or make the light a rectangle or a disc");
 }
 void more_of_surface(const Object& o, const Ids&) {
-  if (const auto sheet = o.object("sheet"); sheet && sheet->is_object())
-    if (const auto material = sheet->object("material"); material && material->is_object())
-      material->one_of("kind", {"glass", "frosted", "liquid"});
+  const auto sheet = o.again("sheet");
+  const auto material = sheet ? sheet->again("material") : std::nullopt;
+  const auto kind = material ? named(*material, "kind") : std::nullopt;
+  // A kind that is none was told before.
+  if (kind && std::find(material_names().begin(), material_names().end(), *kind) != material_names().end())
+    material->one_of("kind", {"glass", "frosted", "liquid"});
 }
 
 void more_of_shot_camera(const Object& o, const Ids& ids) {
@@ -141,8 +142,8 @@ void more_of_shot(const Object& o, const Ids& ids) {
     return lights != ids.setup_lights.end() && lights->second.contains(id);
   };
   std::set<std::string> targets;
-  o.list("tracks", [&](const Object& t) {
-    const auto target = t.is_object() ? named(t, "target") : std::nullopt;
+  o.each_again("tracks", [&](const Object& t) {
+    const auto target = named(t, "target");
     if (!target) return;
     bool known = std::find(track_targets().begin(), track_targets().end(), *target) != track_targets().end();
     for (const char* end : {".dimmer", ".turn"})
@@ -151,13 +152,13 @@ void more_of_shot(const Object& o, const Ids& ids) {
     if (!known)
       t.fault("target", "is \"" + *target + "\", which is nothing that moves here",
               "give " + joined(track_targets()) + ", light.ID.dimmer or light.ID.turn of a light in this set-up");
-    if (target->ends_with(".dimmer")) t.rising("keys", share, false);
+    if (target->ends_with(".dimmer") && t.rises("keys", angle_range)) t.rising("keys", share, false);
     if (!targets.insert(*target).second)
       t.fault("target", "has two tracks in this shot", "put all its keys in one");
   });
-  const auto needs = o.object("needs");
-  if (!needs || !needs->is_object()) return;
-  if (const auto peak = needs->object("peak"); peak && peak->is_object())
+  const auto needs = o.again("needs");
+  if (!needs) return;
+  if (const auto peak = needs->again("peak"))
     if (const auto light = named(*peak, "light"); light && lights != ids.setup_lights.end() && !has_light(*light))
       peak->fault("light", "names \"" + *light + "\", no light of this set-up", "name one of its lights");
   if (const Json* features = needs->member("features", false, "")) {

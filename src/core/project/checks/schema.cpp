@@ -116,7 +116,7 @@ class Writing {
                         {"maxItems", 2}},
                        10000);
       case Kept::object:
-        return reference_to(*row.inner, row);
+        return reference_to(*row.inner);
       case Kept::entities:
       case Kept::objects:
         return list_of(object_of(*row.inner), 100000);
@@ -127,7 +127,7 @@ class Writing {
   }
 
   /// What several entities have is defined once.
-  Out reference_to(const Fields& fields, const FieldRow&) {
+  Out reference_to(const Fields& fields) {
     if (&fields == &material_fields() || &fields == &house_rules_fields()) {
       const char* name = &fields == &material_fields() ? "material" : "house_rules";
       shared_.emplace(&fields, name);
@@ -186,7 +186,6 @@ Out project_schema() {
       {"type", "object"},
       {"required", Out::array({"format", "version", "project"})},
       {"properties", std::move(properties)}};
-  w.object_of(setup_fields());  // so that what is shared is known
   schema["definitions"] = w.definitions();
   return schema;
 }

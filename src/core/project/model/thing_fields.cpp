@@ -68,22 +68,29 @@ const Fields& built_fields() {  // measures are the kinds' own (making/product_k
   return all;
 }
 
-/// What every item of the kit says, and what it says itself.
+/// What every item of the kit says of being there, as rows of its holding.
+std::vector<FieldRow> holding_rows() {
+  return {flag("owned")
+              .into(&Holding::owned)
+              .means("Left out: true. What is not owned helps no level, and is what could be bought"),
+          number("count", whole(0.0, 1e6))
+              .into(&Holding::count)
+              .means("Pieces; 1 where left out")
+              .on_page({"Pieces", ""}),
+          number("price", {0.0, 1e9})
+              .into(&Holding::price)
+              .means("Of one piece or unit")
+              .on_page({"Price", "", 1, 0, 5}),
+          flag("hired").into(&Holding::hired).means("The price is for the day")};
+}
+
+/// An item's own rows, before them its id and name and after them its holding.
 template <class T>
-Fields kit_fields(std::vector<FieldRow> fields, std::vector<FieldCase> cases = {}) {
+Fields kit_fields(std::vector<FieldRow> own, std::vector<FieldCase> cases = {}) {
   Fields all{{text("id").needed().into(&T::id), text("name").into(&T::name)}, std::move(cases)};
-  static const Fields holding{
-      {flag("owned").into(&Holding::owned), number("count", whole(0.0, 1e6)).into(&Holding::count),
-       number("price", {0.0, 1e9}).into(&Holding::price), flag("hired").into(&Holding::hired)}};
-  const char* notes[] = {"Left out: true. What is not owned helps no level, and is what could be bought",
-                         "Pieces; 1 where left out", "Of one piece or unit", "The price is for the day"};
-  for (FieldRow& row : fields) all.rows.push_back(std::move(row));
-  for (std::size_t i = 0; i < holding.rows.size(); ++i) {
-    FieldRow row = holding.rows[i];
-    row.note = notes[i];
+  for (FieldRow& row : own) all.rows.push_back(std::move(row));
+  for (FieldRow& row : holding_rows()) {
     row.read = [read = row.read](const Json& j, void* entity) { read(j, &static_cast<T*>(entity)->holding); };
-    if (row.key == "count") row.shown = Shown{"Pieces", ""};
-    if (row.key == "price") row.shown = Shown{"Price", "", 1, 0, 5};
     all.rows.push_back(std::move(row));
   }
   return all;
