@@ -6,6 +6,7 @@
 
 #include <random>
 
+#include "cinnabar/formats/shots_batch.h"
 #include "cinnabar/formats/tables.h"
 #include "worlds.h"
 
@@ -184,6 +185,21 @@ TEST(ShotWords, AShotIsLikeTheLastGoodOneOfItsSetup) {
   EXPECT_EQ(shot_of(applied(bare(), read->edit), 2)["camera"]["f_number"], 4.0);
   EXPECT_EQ(read->edit.title, "2 shots from a list");
   EXPECT_EQ(shots_from_words(bare(), "One, 2 s")->edit.title, "1 shot from a list");
+}
+
+TEST(ShotList, LooksAtNoTake) {
+  // A take that would be fault to read lies in the document: whoever looks at it would be stopped.
+  Json doc = worlds::bare();
+  Document document = *Document::from_json(doc);
+  StoredRows rows;
+  rows.add("t1", "{\"id\":\"t1\", not even JSON", 0);
+  document.lists["takes"] = std::move(rows).taken();
+  const Project project = project_without_log(document);
+  EXPECT_TRUE(project.takes.empty());
+  const auto read = shots_from_words(document, "Lid, close, 2 s\n");
+  ASSERT_TRUE(read);
+  EXPECT_EQ(read->added, 1);
+  EXPECT_TRUE(project.unreadable.empty()) << "it was not looked at";
 }
 
 }  // namespace

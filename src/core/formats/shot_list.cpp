@@ -183,8 +183,7 @@ Expected<ShotsRead> shots_from_words(const Document& document, std::string_view 
   const std::string_view text = decoded->text;
   ShotsRead out;
   out.note = decoded->note;
-  ProjectReader reader;
-  const Project project = reader.read(document);
+  const Project project = project_without_log(document);
   ShotsBatch batch(document);
   Line reading(batch, project);
   std::size_t number = 0;

@@ -76,8 +76,7 @@ class Rows {
  public:
   Rows(const Document& document, Headings headings, ShotsRead& out)
       : batch_(document), headings_(std::move(headings)), out_(out) {
-    ProjectReader reader;
-    table_ = shot_table(reader.read(document));
+    table_ = shot_table(project_without_log(document));  // no row is held against how often it was tried
   }
 
   void read(const CsvLine& row) {

@@ -43,4 +43,10 @@ std::optional<DocumentFault> ShotsBatch::put(Json shot) {
   return std::nullopt;
 }
 
+Project project_without_log(const Document& document) {
+  Document shots = document;
+  shots.lists.erase("takes");
+  return ProjectReader().read(shots);
+}
+
 }  // namespace cinnabar

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/model/entities.h"
 
 namespace cinnabar {
 
@@ -35,5 +36,9 @@ class ShotsBatch {
   std::optional<EntityCheck> check_;
   int last_fresh_ = 0;
 };
+
+/// The project as who reads shots needs it: the takes, of which there may be a hundred thousand, are not looked
+/// at.
+[[nodiscard]] Project project_without_log(const Document& document);
 
 }  // namespace cinnabar

@@ -53,15 +53,18 @@ std::vector<CsvRow> shot_table(const Project& p) {
        "camera",         "mode",    "lens",    "focal mm",       "f-number",     "shutter s",     "ISO",
        "ND stops",       "white K", "focus m", "camera place m", "camera aim m", "tracks",        "takes planned",
        "keepers wanted", "takes",   "kept",    "as of"}};
+  std::map<std::string_view, std::pair<int, int>> takes;  // tried and kept, by shot
+  for (const auto& take : p.takes) {
+    auto& [tried, kept] = takes[take->shot];
+    ++tried, kept += take->kept ? 1 : 0;
+  }
   for (std::size_t i = 0; i < p.shots.size(); ++i) {
     const Shot& s = *p.shots[i];
     const ShotCamera c = s.camera.value_or(ShotCamera{});
     const auto camera = [&](std::string text) { return s.camera ? std::move(text) : std::string(); };
     std::string tracks;
     for (const KeyedTrack& t : s.tracks) tracks += (tracks.empty() ? "" : " ") + t.target;
-    int tried = 0, kept = 0;
-    for (const auto& take : p.takes)
-      if (take->shot == s.id) ++tried, kept += take->kept ? 1 : 0;
+    const auto [tried, kept] = takes[s.id];
     rows.push_back({std::to_string(i + 1),
                     s.id,
                     s.name,

@@ -134,12 +134,14 @@ void read_fields(const Fields& fields, const Json& json, void* entity);
 template <class T, class M>
 FieldRow FieldRow::into(M T::*member) && {
   static constexpr bool is_enum = std::is_enum_v<M>;
-  read = [member, names = kept == Kept::choice ? names : Names{}, as_rate = kept == Kept::rate, inner = inner](
-             const Json& j, void* entity) {
+  const Names choices = kept == Kept::choice ? names : Names{};
+  const bool as_rate = kept == Kept::rate;
+  const Fields* const fields = inner;
+  read = [=](const Json& j, void* entity) {
     M& to = static_cast<T*>(entity)->*member;
     if constexpr (is_enum) {
-      for (std::size_t i = 0; i < names.size(); ++i)
-        if (j == names[i]) to = static_cast<M>(i);
+      for (std::size_t i = 0; i < choices.size(); ++i)
+        if (j == choices[i]) to = static_cast<M>(i);
     } else if constexpr (std::is_same_v<M, double>) {
       if (as_rate)
         to = j.is_string() ? parse_rate(j.get_ref<const std::string&>()).value_or(to) : to;
@@ -148,11 +150,11 @@ FieldRow FieldRow::into(M T::*member) && {
     } else if constexpr (requires { field_value::put(to, j); }) {
       field_value::put(to, j);
     } else if constexpr (requires { to.emplace_back(); }) {  // a list of what has fields of its own
-      for (const Json& item : j) read_fields(*inner, item, &to.emplace_back());
+      for (const Json& item : j) read_fields(*fields, item, &to.emplace_back());
     } else if constexpr (requires { to.emplace(); }) {
-      if (j.is_object()) read_fields(*inner, j, &to.emplace());
+      if (j.is_object()) read_fields(*fields, j, &to.emplace());
     } else {
-      if (j.is_object()) read_fields(*inner, j, &to);
+      if (j.is_object()) read_fields(*fields, j, &to);
     }
   };
   return std::move(*this);
