@@ -44,8 +44,9 @@ std::optional<DocumentFault> ShotsBatch::put(Json shot) {
 }
 
 Project project_without_log(const Document& document) {
-  Document shots = document;
-  shots.lists.erase("takes");
+  Document shots{document.singles, {}, {}};
+  for (const auto& [key, list] : document.lists)
+    if (key != "takes") shots.lists.emplace(key, list);
   return ProjectReader().read(shots);
 }
 

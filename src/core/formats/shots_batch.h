@@ -37,8 +37,8 @@ class ShotsBatch {
   int last_fresh_ = 0;
 };
 
-/// The project as who reads shots needs it: the takes, of which there may be a hundred thousand, are not looked
-/// at.
+/// The project as who reads shots needs it: neither its pictures nor its takes, of which there may be a hundred
+/// thousand, are looked at.
 [[nodiscard]] Project project_without_log(const Document& document);
 
 }  // namespace cinnabar

@@ -187,7 +187,7 @@ std::optional<PlayClock> with_rung(const PlayClock& clock, double screen, double
     if (p.set_time > was + ease + 1e-9) points.push_back({p.set_time + (set - was), p.speed});
   for (const SpeedPoint& p : points)
     if (!(p.speed >= 0.001 && p.speed <= 1000.0)) return std::nullopt;
-  return PlayClock(std::move(points));
+  return PlayClock(points);
 }
 
 long kept_frame(const PlayClock& clock, long k, double capture_rate, double timeline_rate) {

@@ -438,10 +438,12 @@ void FloorView::paintEvent(QPaintEvent*) {
   const Theme& t = theme();
   drawPanel(p, rect());
   p.setClipRect(QRectF(rect()).adjusted(1, 1, -1, -1));
-  const double step = scale_ > 120 ? 0.1 : 0.5;
+  double step = scale_ > 120 ? 0.1 : 0.5;
+  while (step * scale_ < 12) step *= 2;
   QColor grid = t.line;
   grid.setAlpha(t.dark ? 90 : 120);
   p.setPen(QPen(grid, 1));
+  p.setRenderHint(QPainter::Antialiasing, false);  // upright and level lines need none, and there are many
   const Vec3 corner = onFloor({0, 0}),
              other = onFloor({static_cast<double>(width()), static_cast<double>(height())});
   const double x0 = dot(corner, axisRight()), x1 = dot(other, axisRight()), y0 = dot(corner, axisDown()),
@@ -450,6 +452,7 @@ void FloorView::paintEvent(QPaintEvent*) {
     p.drawLine(onScreen(axisRight() * x + axisDown() * y0), onScreen(axisRight() * x + axisDown() * y1));
   for (double y = std::ceil(y0 / step) * step; y < y1; y += step)
     p.drawLine(onScreen(axisRight() * x0 + axisDown() * y), onScreen(axisRight() * x1 + axisDown() * y));
+  p.setRenderHint(QPainter::Antialiasing);
   if (session_->shot()) {
     drawSet(p);
     drawStands(p);
