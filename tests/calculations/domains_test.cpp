@@ -49,6 +49,7 @@ std::string good_word(const std::string& calc, const std::string& key) {
                                                          {"mains_hz", "50"},
                                                          {"wavelength", "5.5e-7"},
                                                          {"latitude", "51"},
+                                                         {"elevation_deg", "45"},
                                                          {"longitude", "4"}};
   (void)calc;
   const auto found = by_key.find(key);

@@ -154,6 +154,10 @@ INSTANTIATE_TEST_SUITE_P(
                     Row{"effective-f-number 2.8 0 1.4", {2.8, 0}},
                     Row{"depth-of-field 0.05 4 1.5 3e-5", {1.40239, 1.61221, 20.8833, 0.209816}},
                     Row{"depth-of-field 0.024 8 5 3e-5", {1.6269, none, 2.424, none}},
+                    Row{"depth-macro 0.1 5.6 0.5 1.3 2e-5", {0.276923, 0.000618921, 0.0006217, 0.00124062}},
+                    Row{"depth-macro 0.05 22 0.01 1 3e-5", {5.05, 2.87328, none, none}},
+                    Row{"macro-focus 0.3 0.25 0", {0.048, 0.25, 0.24, 0.3}},
+                    Row{"macro-focus 0.3 0.25 0.012", {0.048, 0.5, 0.144, 0.216}},
                     Row{"blur-disc 0.05 2.8 1 2.5", {0.00056391}}, Row{"blur-disc 0.05 2.8 1 1", {0}},
                     Row{"airy-disc 8 5.5e-7", {1.07331e-5}}, Row{"airy-disc 22 7e-7", {3.75658e-5}}));
 
@@ -235,6 +239,11 @@ INSTANTIATE_TEST_SUITE_P(
         std::pair{"colour-difference 101,0,0 50,0,0", "lab1"}, std::pair{"colour-difference 50,0 50,0,0", "lab1"},
         std::pair{"field-of-view 0.05 0.036 0.024 0.05", "distance"},
         std::pair{"depth-of-field 0.05 4 0.05 3e-5", "focus"}, std::pair{"flicker 50 1.1 0.01", "depth"},
+        std::pair{"shadow-edge 0.9 0.6 1.2 20 0.02", "elevation_deg"},
+        std::pair{"shadow-edge 0.9 0.6 1.2 91 0.02", "elevation_deg"},
+        std::pair{"grey-noise 50000 100 50 3 3 1", "iso"}, std::pair{"grey-noise 50000 100 400 3 3 0.5", "binned"},
+        std::pair{"depth-macro 0.1 5.6 0 1 2e-5", "magnification"},
+        std::pair{"macro-focus 0.3 0.25 -0.01", "tube"},
         std::pair{"ramp 0:1 24 24", "points"}, std::pair{"ramp 0:1,0:1 24 24", "points"},
         std::pair{"ramp 0:1,1:0 24 24", "points"}, std::pair{"stop-motion 1 24 1.5 10 5", "hold_frames"},
         std::pair{"judder 0 7 24", "travel_frame_widths"}, std::pair{"profile 1 1 s-curve", "shape"},
@@ -245,7 +254,7 @@ INSTANTIATE_TEST_SUITE_P(
         std::pair{"takes-left 3 1 0", "wanted"}));
 
 TEST(CalculationList, NamesUnitsRangesAndSourceOfAll) {
-  EXPECT_EQ(calculations().size(), 45u);
+  EXPECT_EQ(calculations().size(), 49u);
   for (const Calculation& calc : calculations()) {
     EXPECT_FALSE(calc.source.empty()) << calc.name;
     EXPECT_FALSE(calc.results.empty()) << calc.name;

@@ -102,22 +102,34 @@ TEST(ProductExposure, FallsBackToACardWhereNothingIsMatte) {
   EXPECT_NEAR(*level->value, *level_of(doc, "camera.stops")->value, 0.05);
 }
 
-TEST(Backdrop, IsHeldAgainstTheLitFaceInStops) {
+TEST(Backdrop, IsHeldAgainstTheExposuresOwnGreyInStops) {
   Json doc = can(0.5);
   doc["setups"][0]["backdrop"] = {
       {"kind", "flat"}, {"distance", 1.0}, {"width", 4.0},
       {"height", 4.0},  {"low", -2.0},     {"material", {{"kind", "matte"}, {"colour", {0.02, 0.02, 0.02}}}}};
   const auto level = level_of(doc, "light.backdrop");
   ASSERT_TRUE(level && level->value);
-  // The sheet is 2.5 m from the light, the can 1.46 m; reflectances 0.02 and 0.5.
+  // The sheet is 2.5 m from the light; grey is 18 % under what ISO 2720 needs (C = 250), the f-number effective.
   const double luminance = 4000 / (pi * 0.25);
   const double far =
       rect_illuminance({.luminance = luminance, .width = 0.5, .height = 0.5, .distance = 2.5})->illuminance_lx;
-  const double near =
-      rect_illuminance({.luminance = luminance, .width = 0.5, .height = 0.5, .distance = 1.46})->illuminance_lx;
-  EXPECT_NEAR(*level->value, std::log2(0.02 * far / (0.5 * near)), 0.3);
+  const double n = 5.6 * (1 + 0.05 / 0.95), needed = 250 * n * n / (0.02 * 400);
+  EXPECT_NEAR(*level->value, std::log2(0.02 * far / (0.18 * needed)), 0.2) << "towards the corners it falls off";
+  Json paler = doc;  // whatever the product reflects
+  paler["products"][0]["parts"][0]["material"]["colour"] = {0.9, 0.9, 0.9};
+  paler["products"][0]["label"]["material"]["colour"] = {0.9, 0.9, 0.9};
+  EXPECT_NEAR(*level_of(paler, "light.backdrop")->value, *level->value, 0.1);
+  // A lens that passes half of what is usual, and filters, darken it; 0.45 / 0.9 is one stop.
+  Json darker = doc;
+  darker["kit"]["lenses"][0]["transmission"] = 0.45;
+  EXPECT_NEAR(*level_of(darker, "light.backdrop")->value, *level->value - 1, 1e-6);
   doc["house_rules"] = {{"backdrop", "white"}};
-  EXPECT_EQ(level_of(doc, "light.backdrop")->state, State::out);
+  const auto white = level_of(doc, "light.backdrop");
+  EXPECT_EQ(white->state, State::out);
+  // From clipping: ISO 12232's 78 / S lies log2((78 / S) / (9.31056 / S)) = 3.06653 stops over the own grey.
+  EXPECT_NEAR(*white->value, *level->value - 3.06653, 1e-3);
+  doc["kit"]["cameras"][0]["modes"][0]["stops_over_grey"] = 5.0;
+  EXPECT_NEAR(*level_of(doc, "light.backdrop")->value, *level->value - 5.0, 1e-6);
   doc["setups"][0]["house_rules"] = {{"backdrop", "black"}};  // a set-up's own rule goes before
   EXPECT_EQ(level_of(doc, "light.backdrop")->band.high, std::optional(-5.0));
 }
@@ -131,7 +143,18 @@ TEST(Highlight, IsTheBrightestThousandthUnderClipping) {
   doc["setups"][0]["ambient"] = {{"illuminance_lx", 1500.0}};
   const double l = 0.5 * 1500 / pi, n = 5.6 * (1 + 0.05 / 0.95);
   const double under = std::log2(78.0 / 400 / (0.65 * l * 0.02 / (n * n)));
+  expect_level(doc, "light.highlight", under, State::level, 0.01);
+  EXPECT_FALSE(level_of(doc, "light.highlight")->band.high) << "nothing here sparkles";
+  doc["setups"][0]["surface"] = {{"width", 0.02}, {"depth", 0.02}, {"material", {{"kind", "gloss"}}}};
+  EXPECT_EQ(level_of(doc, "light.highlight")->band.high, std::optional(0.7));
   expect_level(doc, "light.highlight", under, State::out, 0.01);
+  // Clipping goes by channel: under a balance of 3200 K the daylight's blue is the largest.
+  Json warm = doc;
+  warm["setups"][0]["ambient"]["kelvin"] = 5600;
+  warm["shots"][0]["camera"]["balance_k"] = 3200;
+  EXPECT_LT(*level_of(warm, "light.highlight")->value, under - 0.3);
+  doc["house_rules"] = {{"backdrop", "white"}};  // then the backdrop does not count: all that is left is dark
+  EXPECT_NE(level_of(doc, "light.highlight")->value, std::optional(under));
 }
 
 TEST(White, IsTheWorstLightInMired) {
@@ -257,7 +280,7 @@ TEST(EmptyShots, HaveLevelsOrNoneButNeverFail) {
 TEST(Levers, BringEveryKindOfLevelHome) {
   Json doc = can();
   doc["setups"][0]["lights"][0]["dimmer"] = 0.2;
-  expect_levers_hold(doc, "light.product", 3);
+  expect_levers_hold(doc, "light.product", 2);  // not nearer: the lamp would stand before the lens
   expect_levers_hold(doc, "camera.stops", 2);
   expect_levers_hold(doc, "frame.size", 1);
   expect_levers_hold(doc, "focus.depth", 2);

@@ -29,11 +29,12 @@ TEST(Ratio, IsTheBrighterSideOverTheDarkerInStops) {
   expect_level(doc, "light.ratio", 4.0, State::out, 0.02);
 }
 
-TEST(Softness, IsThePenumbraOfTheLightThatGivesMost) {
-  // The penumbra is size x gap / distance (similar triangles). The face's smaller side 0.3 m, 1 m from a finger 20
-  // mm over the surface.
+TEST(Softness, IsTheEdgeOfAFingersShadowUnderTheLightThatGivesMost) {
+  // Similar triangles (geometry): an edge 20 mm over the table that lies along the light's run throws a shadow edge of
+  // 20 mm x size / (distance x sin(elevation)). The light 1 m from the edge, 30 degrees up, its smaller side 0.15 m.
   Json doc = can();
-  doc["setups"][0]["lights"] = {worlds::rectangle("key", {0, 0.02, 1.0}, {0, 0.05, 0}, 0.3, 0.6, 4000)};
+  const double up = 0.02 + std::sin(radians(30)), out = std::cos(radians(30));
+  doc["setups"][0]["lights"] = {worlds::rectangle("key", {0, up, out}, {0, 0.05, 0}, 0.15, 0.6, 4000)};
   expect_level(doc, "light.soft", 6.0, State::level, 1e-9);  // no mood, no band
   doc["project"]["mood"] = "crisp";
   expect_level(doc, "light.soft", 6.0, State::out, 1e-9);
@@ -41,17 +42,37 @@ TEST(Softness, IsThePenumbraOfTheLightThatGivesMost) {
   expect_level(doc, "light.soft", 6.0, State::level, 1e-9);
   doc["project"]["mood"] = "gentle";
   expect_level(doc, "light.soft", 6.0, State::out, 1e-9);
-  doc["setups"][0]["lights"][0]["width"] = 0.65;
-  doc["setups"][0]["lights"][0]["height"] = 0.65;
+  doc["setups"][0]["lights"][0]["width"] = 0.325;
+  doc["setups"][0]["lights"][0]["height"] = 0.325;
   expect_level(doc, "light.soft", 13.0, State::leaning, 1e-9);
+  // The same light straight above: sin 90.
+  doc["setups"][0]["lights"][0]["place"] = {0, 1.02, 0};
+  expect_level(doc, "light.soft", 6.5, State::out, 1e-9);
   doc["setups"][0]["lights"].push_back({{"id", "bulb"},
                                         {"name", "Bulb"},
-                                        {"place", {0, 0.02, 0.5}},
+                                        {"place", {0, 0.02 + 0.5 * std::sin(radians(30)), 0.5 * out}},
                                         {"aim", {0, 0.02, 0}},
                                         {"shape", "disc"},
                                         {"radius", 0.05},
-                                        {"lumens", 9000}});
-  expect_level(doc, "light.soft", 4.0, State::out, 1e-9);  // the nearer lamp gives more
+                                        {"lumens", 90000}});
+  expect_level(doc, "light.soft", 8.0, State::out, 1e-9);  // the nearer lamp gives more there
+  // A card over the bulb: it gives the foot nothing, so the panel counts again, though the can has the bulb's light.
+  doc["setups"][0]["cards"] = {{{"id", "flag"},
+                                {"place", {0, 0.1, 0.2}},
+                                {"aim", {0, 0.1, 1}},
+                                {"width", 0.6},
+                                {"height", 0.18},
+                                {"material", {{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}}}};
+  expect_level(doc, "light.soft", 6.5, State::out, 1e-9);
+  // Away from the origin the distances go along.
+  doc["setups"][0]["cards"] = Json::array();
+  doc["shots"][0]["products"][0]["place"] = {0.7, 0, -0.3};
+  for (Json& light : doc["setups"][0]["lights"])
+    for (const char* key : {"place", "aim"}) {
+      light[key][0] = light[key][0].get<double>() + 0.7;
+      light[key][2] = light[key][2].get<double>() - 0.3;
+    }
+  expect_level(doc, "light.soft", 8.0, State::out, 1e-9);
 }
 
 /// A gloss can without a label and one tall strip at a bearing.
@@ -60,21 +81,96 @@ Json strip_at(double bearing, double width = 0.2, double distance = 1.0) {
   doc["products"][0]["parts"][0]["material"] = {{"kind", "gloss"}, {"colour", {0.1, 0.1, 0.1}}};
   doc["products"][0].erase("label");
   const Vec3 p = turned({0, 0, distance}, bearing) + Vec3{0, 0.3, 0};
-  doc["setups"][0]["lights"] = {worlds::rectangle("strip", {p.x, p.y, p.z}, {0, 0.05, 0}, width, 1.0, 4000)};
+  doc["setups"][0]["lights"] = {worlds::rectangle("strip", {p.x, p.y, p.z}, {0, p.y, 0}, width, 1.0, 4000)};
   doc["setups"][0]["lights"][0]["name"] = "Strip";
   return doc;
 }
 
+/// Where a cylinder about the origin mirrors a point for an eye, both in plan: the normal halves the angle between them
+/// (law of reflection; Alhazen's problem by bisection). As a share of the visible half width.
+double mirrored_at(double eye_distance, double bearing, double distance, double radius) {
+  const auto side = [&](double a) {  // > 0 while the eye's side of the angle is the smaller
+    const double px = radius * std::sin(a), pz = radius * std::cos(a);
+    const double to_eye = std::atan2(-px, eye_distance - pz),
+                 to_point = std::atan2(distance * std::sin(bearing) - px, distance * std::cos(bearing) - pz);
+    return (to_point - a) - (a - to_eye);
+  };
+  double low = 0.0, high = bearing;
+  for (int i = 0; i < 80; ++i) (side((low + high) / 2) > 0 ? low : high) = (low + high) / 2;
+  const double px = radius * std::sin(low), pz = radius * std::cos(low);
+  return eye_distance * px / std::hypot(px, eye_distance - pz) / radius;
+}
+/// The image of a strip that looks at the axis, in percent of the width.
+double stripe_percent(double bearing_deg, double width, double distance = 1.0) {
+  const double half = std::atan2(width / 2, distance), far = std::hypot(distance, width / 2), b = radians(bearing_deg);
+  return 50.0 * (mirrored_at(1.0, b + half, far, 0.04) - mirrored_at(1.0, b - half, far, 0.04));
+}
+
 TEST(Stripe, LiesWhereTheCylinderMirrorsTheStrip) {
-  // The calculation `cylinder-stripe`, which tests/photometry/stripe_test.cpp holds to an independent mirror:
-  // bearing 60, 0.2 m wide, 1 m away, radius 0.04 m.
-  const auto expected = cylinder_stripe({0, 60, 0.2, 1.0, 0.04});
-  expect_level(strip_at(60), "light.stripe", 100 * expected->width_fraction, State::leaning, 1e-6);
-  const auto wide = cylinder_stripe({0, 60, 0.45, 1.0, 0.04});
-  expect_level(strip_at(60, 0.45), "light.stripe", 100 * wide->width_fraction, State::level, 1e-6);
-  const auto narrow = cylinder_stripe({0, 60, 0.05, 1.0, 0.04});
-  expect_level(strip_at(60, 0.05), "light.stripe", 100 * narrow->width_fraction, State::out, 1e-6);
+  const double line = 100.0 / 721;  // one line of sight more or less
+  expect_level(strip_at(60), "light.stripe", stripe_percent(60, 0.2), State::leaning, line);
+  expect_level(strip_at(60, 0.45), "light.stripe", stripe_percent(60, 0.45), State::level, line);
+  expect_level(strip_at(60, 0.05), "light.stripe", stripe_percent(60, 0.05), State::out, line);
+  expect_level(strip_at(100, 0.45), "light.stripe", stripe_percent(100, 0.45), State::level, line);
   expect_level(strip_at(180), "light.stripe", 0.0, State::out, 1e-9);  // behind: no image
+  // From the other side the same; a tube as wide shows the same image.
+  expect_level(strip_at(-60, 0.45), "light.stripe", stripe_percent(60, 0.45), State::level, line);
+  // Everything moved aside together changes nothing.
+  Json aside = strip_at(60, 0.45);
+  aside["shots"][0]["products"][0]["place"] = {2.0, 0, 0.5};
+  for (Json* thing : {&aside["setups"][0]["lights"][0], &aside["shots"][0]["camera"]})
+    for (const char* key : {"place", "aim"}) {
+      (*thing)[key][0] = (*thing)[key][0].get<double>() + 2.0;
+      (*thing)[key][2] = (*thing)[key][2].get<double>() + 0.5;
+    }
+  expect_level(aside, "light.stripe", stripe_percent(60, 0.45), State::level, line);
+}
+
+TEST(Stripe, IsNoneWhereTheStripCannotBeMet) {
+  const auto none = [](const Json& doc) { expect_level(doc, "light.stripe", 0.0, State::out, 1e-9); };
+  Json doc = strip_at(60, 0.45);
+  doc["setups"][0]["lights"][0]["place"][1] = 4.0;  // four metres up: lines of sight run on level, under it
+  doc["setups"][0]["lights"][0]["aim"][1] = 4.0;
+  none(doc);
+  doc = strip_at(60, 0.45);
+  const Json place = doc["setups"][0]["lights"][0]["place"];
+  doc["setups"][0]["lights"][0]["aim"] = {2 * place[0].get<double>(), 0.3, 2 * place[2].get<double>()};
+  none(doc);  // turned away: its black back
+  doc = strip_at(60, 0.45);
+  const Vec3 between = turned({0, 0, 0.5}, 60);
+  doc["setups"][0]["cards"] = {{{"id", "flag"},
+                                {"place", {between.x, 0.05, between.z}},
+                                {"aim", {0, 0.05, 0}},
+                                {"width", 0.6},
+                                {"height", 0.6},
+                                {"material", {{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}}}};
+  none(doc);
+  // The camera high: lines of sight are thrown back downward, into the table before the strip.
+  doc = strip_at(60, 0.45);
+  doc["setups"][0]["surface"] = {{"width", 2.0}, {"depth", 2.0}};
+  doc["shots"][0]["camera"]["place"] = {0, 0.6, 0.9};
+  none(doc);
+  doc["setups"][0].erase("surface");
+  doc["setups"][0]["lights"][0]["place"][1] = -0.4;  // and without a table met by a strip that reaches down there
+  doc["setups"][0]["lights"][0]["aim"][1] = -0.4;
+  EXPECT_GT(*level_of(doc, "light.stripe")->value, 4.0);
+  // Rolled to lie across: what was its height is the width now, far wider than the band.
+  doc = strip_at(60, 0.45);
+  doc["setups"][0]["lights"][0]["place"][1] = 0.05;
+  doc["setups"][0]["lights"][0]["roll_deg"] = 90;
+  expect_level(doc, "light.stripe", stripe_percent(60, 1.0), State::out, 100.0 / 721);
+}
+
+TEST(Stripe, JudgesEveryProductThatMirrors) {
+  Json doc = strip_at(60, 0.45);
+  doc["shots"][0]["products"][0]["place"] = {0.0, 0, 0.0};
+  doc["shots"][0]["products"].push_back({{"product", "can"}, {"place", {0.4, 0, 0.2}}, {"turn_deg", 0}});
+  const auto both = level_of(doc, "light.stripe");
+  doc["shots"][0]["products"].erase(0);
+  const auto second = level_of(doc, "light.stripe");
+  ASSERT_TRUE(both && second);
+  EXPECT_NE(second->state, State::level) << "the strip is set for the first";
+  EXPECT_EQ(both->value, second->value) << "the worst of them";
 }
 
 TEST(Stripe, ThroughTheLabelIsOutWhateverItsWidth) {
@@ -101,12 +197,28 @@ TEST(Stripe, IsNoMatterForMattWaresOrSquareLights) {
 TEST(Flicker, IsTheRippleLeftByTheExposureInItsShareOfTheLight) {
   // 50 Hz, 1/60 s: c = 1.6667 cycles, |sin(pi c) / (pi c)| = 0.165399 of the lamp's own ripple.
   Json doc = can();
-  doc["kit"]["lights"][0]["ripple"] = 0.3;
   doc["setups"][0]["lights"][0]["kit"] = "led";
+  EXPECT_EQ(level_of(doc, "light.flicker")->state, State::unknown) << "its ripple is not said";
+  EXPECT_NE(level_of(doc, "light.flicker")->sentence.find("1/1000"), std::string::npos) << "how to find out";
+  doc["kit"]["lights"][0]["ripple"] = 0.3;
   doc["shots"][0]["camera"]["shutter_time"] = 0.016666667;
+  // At 25 a second every frame meets 100 Hz at the same moment: without a readout nothing is left, over half a period
+  // or more the whole depth, over a sixth of one sin(30 degrees) of it.
+  expect_level(doc, "light.flicker", 0.0, State::level, 1e-9);
+  Json& mode = doc["kit"]["cameras"][0]["modes"][0];
+  mode["readout"] = 0.02;
   expect_level(doc, "light.flicker", 4.96196, State::out, 1e-3);
+  mode["readout"] = 0.01 / 6;
+  expect_level(doc, "light.flicker", 4.96196 / 2, State::out, 1e-3);
+  // Its own rate: 90 Hz is no whole number of frames' rate; c = 1.5, |sin(1.5 pi) / (1.5 pi)| = 0.212207.
+  doc["kit"]["lights"][0]["ripple_hz"] = 90;
+  expect_level(doc, "light.flicker", 30 * 0.212207, State::out, 1e-3);
+  doc["kit"]["lights"][0].erase("ripple_hz");
+  mode["readout"] = 0.02;
   // A second panel beside it that does not ripple halves the share.
+  doc["kit"]["lights"].push_back({{"id", "steady"}, {"lumens", 4000}, {"ripple", 0.0}});
   doc["setups"][0]["lights"].push_back(worlds::rectangle("still", {0, 0.05, 1.5}, {0, 0.05, 0}, 0.5, 0.5, 4000));
+  doc["setups"][0]["lights"][1]["kit"] = "steady";
   expect_level(doc, "light.flicker", 4.96196 / 2, State::out, 0.1);
   doc["shots"][0]["camera"]["shutter_time"] = 0.02;  // two whole half periods
   expect_level(doc, "light.flicker", 0.0, State::level, 1e-6);
@@ -143,6 +255,10 @@ TEST(Shadow, OnTheBackdropIsMeasuredWithAndWithoutTheProduct) {
                                  {"shape", "bare"},
                                  {"radius", 0.005},
                                  {"lumens", 4000}}};
+  const auto black = level_of(doc, "light.cast");
+  ASSERT_TRUE(black);
+  EXPECT_EQ(black->state, State::unknown) << "a logarithm of nothing is no number";
+  doc["setups"][0]["ambient"] = {{"illuminance_lx", 1.0}};
   const auto hard = level_of(doc, "light.cast");
   ASSERT_TRUE(hard && hard->value);
   EXPECT_GT(*hard->value, 3.0);
@@ -152,7 +268,6 @@ TEST(Shadow, OnTheBackdropIsMeasuredWithAndWithoutTheProduct) {
   doc["setups"][0]["ambient"] = {{"illuminance_lx", lamp}};
   EXPECT_NEAR(*level_of(doc, "light.cast")->value, 1.0, 0.25);
   // The wall far behind: the shadow falls out of the frame.
-  doc["setups"][0]["ambient"]["illuminance_lx"] = 0.0;
   doc["setups"][0]["backdrop"]["distance"] = 3.0;
   doc["setups"][0]["backdrop"]["width"] = 20.0;
   expect_level(doc, "light.cast", 0.0, State::level, 1e-6);
@@ -192,7 +307,8 @@ TEST(Spill, CountsTheRoomUnlessTheWindowIsUsedOnPurpose) {
 TEST(Levers, OfLightsQualityComeHome) {
   Json doc = can();
   doc["project"]["mood"] = "gentle";
-  doc["setups"][0]["lights"] = {worlds::rectangle("key", {0.9, 0.3, 0.5}, {0, 0.05, 0}, 0.3, 0.3, 6000)};
+  doc["setups"][0]["lights"] = {worlds::rectangle("key", {0.9, 0.3, 0.5}, {0, 0.05, 0}, 0.1, 0.1, 6000)};
+  doc["setups"][0]["ambient"] = {{"illuminance_lx", 40.0}};
   expect_levers_hold(doc, "light.ratio", 1);
   expect_levers_hold(doc, "light.soft", 1);
   Json stripe = strip_at(60, 0.45);
@@ -202,6 +318,7 @@ TEST(Levers, OfLightsQualityComeHome) {
   Json ripple = can();
   ripple["kit"]["lights"][0]["ripple"] = 0.3;
   ripple["setups"][0]["lights"][0]["kit"] = "led";
+  ripple["kit"]["cameras"][0]["modes"][0]["readout"] = 0.02;
   ripple["shots"][0]["camera"]["shutter_time"] = 0.016666667;
   expect_levers_hold(ripple, "light.flicker", 1);
   Json dark = can();

@@ -98,10 +98,9 @@ TEST(Patches, StandAroundTheProductAsTheCameraSeesIt) {
   doc["setups"][0]["lights"] = {
       worlds::rectangle("side", {place.x, place.y, place.z}, {0, 0.05, 0}, 0.05, 0.05, 1000)};
   const LightMoment moment = moment_of(doc);
-  ASSERT_EQ(moment.measure->sides.size(), 2u);
   ASSERT_EQ(moment.measure->faces.size(), 9u);
-  EXPECT_GT(moment.lux(moment.measure->sides[1]), 100.0);
-  EXPECT_LT(moment.lux(moment.measure->sides[0]), 1.0) << "120 degrees away: over its horizon";
+  EXPECT_GT(moment.lux(moment.measure->faces[8]), 100.0);
+  EXPECT_LT(moment.lux(moment.measure->faces[0]), 1.0) << "120 degrees away: over its horizon";
   // Faces run from the camera's left to its right, 15 degrees apart: the light falls by the cosine.
   for (std::size_t k = 4; k < 9; ++k)
     EXPECT_NEAR(moment.lux(moment.measure->faces[k]) / moment.lux(moment.measure->faces[8]),
@@ -113,8 +112,8 @@ TEST(Patches, AreNoneWithoutAProduct) {
   doc["shots"][0]["products"] = Json::array();
   const LightMoment moment = moment_of(doc);
   EXPECT_TRUE(moment.measure->faces.empty());
-  EXPECT_TRUE(moment.measure->sides.empty());
-  EXPECT_FALSE(moment.measure->card);
+  EXPECT_FALSE(moment.measure->front());
+  EXPECT_FALSE(moment.measure->foot);
 }
 
 TEST(Casts, KnowTheLightWithAndWithoutTheProduct) {

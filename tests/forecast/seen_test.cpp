@@ -142,9 +142,13 @@ TEST(Effects, AreToldWorstFirstAndCounted) {
   int harm = 0;
   EXPECT_EQ(told_effects(before, after, "own", harm),
             "a leans at 1.5 x, c goes out at 3.5 x; b comes home at 2.5 x");
-  EXPECT_EQ(harm, 1 - 2 + 1);
+  EXPECT_EQ(harm, 1 + 1) << "what gets better pays for nothing";
   EXPECT_EQ(told_effects(before, before, "own", harm), "");
-  EXPECT_EQ(harm, 0);
+  EXPECT_EQ(harm, 2);
+  Level lost = before[1];
+  lost.value.reset(), lost.state = State::unknown;
+  EXPECT_EQ(told_effects(before, {lost}, "own", harm), "b cannot be told any more");
+  EXPECT_EQ(harm, 4);
 }
 
 }  // namespace

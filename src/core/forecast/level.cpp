@@ -134,9 +134,14 @@ std::string told_effects(const std::vector<Level>& before, const std::vector<Lev
   for (const Level& a : after) {
     if (a.id == own) continue;
     const auto b = std::find_if(before.begin(), before.end(), [&](const Level& l) { return l.id == a.id; });
+    if (b != before.end() && b->state != State::unknown && a.state == State::unknown) {
+      harm += 2;
+      worse += said("{}{} cannot be told any more", worse.empty() ? "" : ", ", a.title);
+      continue;
+    }
     const int was = b == before.end() ? 0 : weight_of(b->state), is = weight_of(a.state);
     if (is == was || !a.value) continue;
-    harm += is - was;
+    harm += std::max(0, is - was);
     std::string& to = is > was ? worse : better;
     to += said("{}{} {} at {} {}", to.empty() ? "" : ", ", a.title,
                a.state == State::level     ? "comes home"

@@ -24,7 +24,8 @@ struct Lever {
   State state_after = State::unknown;
   std::string price;  ///< minutes, gear, and what it does to the other levels
   double minutes = 0;
-  int harm = 0;  ///< other levels that it makes worse, less those it makes better
+  int harm = 0;  ///< by how many states it makes other levels worse; one that cannot be told any more counts as out
+  bool not_owned = false;  ///< needs what the kit does not hold
 };
 
 /// What a value is told in, and how it is written beside its level's name. Two may bear one name and be written
@@ -86,7 +87,8 @@ struct Tally {
 [[nodiscard]] Tally tally(const std::vector<Level>& levels);
 
 /// What a change does to levels, in words: those other than `own` whose state it moves, the worse ones first;
-/// empty when there are none. `harm` grows by each step for the worse and shrinks by each for the better.
+/// empty when there are none. `harm` grows by each step for the worse, and by two where a level cannot be told any
+/// more; what gets better never pays for it.
 [[nodiscard]] std::string told_effects(const std::vector<Level>& before, const std::vector<Level>& after,
                                        const std::string& own, int& harm);
 /// How far outside the band (positive) or inside it (negative) a value lies.

@@ -57,6 +57,10 @@ struct Judder {
 
 /// Set time against screen time of one shot: linear speed between points, the end speeds held outside.
 /// An empty list is real time. Both directions are exact inverses (to rounding).
+/// Rates that differ by a thousandth (24 and 24000/1001) are the same, conformed (SMPTE ST 12-1): whether `rate`
+/// reaches `wanted`.
+[[nodiscard]] constexpr bool reaches_rate(double rate, double wanted) { return rate >= wanted * (1 - 0.0011); }
+
 class PlayClock {
  public:
   PlayClock() = default;

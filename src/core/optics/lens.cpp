@@ -78,6 +78,54 @@ Expected<DepthOfField> depth_of_field(const DepthOfFieldInputs& in) {
   return out;
 }
 
+Keys<DepthMacroInputs> DepthMacroInputs::keys() {
+  static const Key<DepthMacroInputs> list[]{{"focal", "m", positive, &DepthMacroInputs::focal},
+                                            {"f_number", "", positive, &DepthMacroInputs::f_number},
+                                            {"magnification", "", positive, &DepthMacroInputs::magnification},
+                                            {"pupil_ratio", "", positive, &DepthMacroInputs::pupil_ratio},
+                                            {"circle", "m", positive, &DepthMacroInputs::circle}};
+  return list;
+}
+Results<DepthMacro> DepthMacro::results() {
+  static const ResultKey<DepthMacro> list[]{{"pupil_distance", "m", &DepthMacro::pupil_distance},
+                                            {"in_front", "m", &DepthMacro::in_front},
+                                            {"behind", "m", &DepthMacro::behind},
+                                            {"depth", "m", &DepthMacro::depth}};
+  return list;
+}
+Expected<DepthMacro> depth_macro(const DepthMacroInputs& in) {
+  CINNABAR_TRY(check(in));
+  const double s = in.focal * (1.0 / in.magnification + 1.0 / in.pupil_ratio),
+               q = in.circle * in.f_number / (in.magnification * in.focal);
+  DepthMacro out{.pupil_distance = s, .in_front = s * q / (1.0 + q), .behind = {}, .depth = {}};
+  if (q < 1.0) {
+    out.behind = s * q / (1.0 - q);
+    out.depth = out.in_front + *out.behind;
+  }
+  return out;
+}
+
+Keys<MacroFocusInputs> MacroFocusInputs::keys() {
+  static const Key<MacroFocusInputs> list[]{{"mark_distance", "m", positive, &MacroFocusInputs::mark_distance},
+                                            {"magnification", "", positive, &MacroFocusInputs::magnification},
+                                            {"tube", "m", non_negative, &MacroFocusInputs::tube}};
+  return list;
+}
+Results<MacroFocus> MacroFocus::results() {
+  static const ResultKey<MacroFocus> list[]{{"focal_effective", "m", &MacroFocus::focal_effective},
+                                            {"magnification", "", &MacroFocus::magnification},
+                                            {"subject_distance", "m", &MacroFocus::subject_distance},
+                                            {"mark_distance", "m", &MacroFocus::mark_distance}};
+  return list;
+}
+Expected<MacroFocus> macro_focus(const MacroFocusInputs& in) {
+  CINNABAR_TRY(check(in));
+  const double focal =
+      in.mark_distance * in.magnification / ((1.0 + in.magnification) * (1.0 + in.magnification));
+  const double m = in.magnification + in.tube / focal;
+  return MacroFocus{focal, m, focal * (1.0 + 1.0 / m), focal * (2.0 + m + 1.0 / m)};
+}
+
 Keys<BlurDiscInputs> BlurDiscInputs::keys() {
   static const Key<BlurDiscInputs> list[]{{"focal", "m", positive, &BlurDiscInputs::focal},
                                           {"f_number", "", positive, &BlurDiscInputs::f_number},

@@ -43,6 +43,33 @@ struct DepthOfField {
 };
 [[nodiscard]] Expected<DepthOfField> depth_of_field(const DepthOfFieldInputs&);
 
+/// Depth of field at close range, from the plane in focus, with the pupils apart: `pupil_ratio` is exit over
+/// entrance pupil. `behind` and `depth` have no value where everything behind is sharp.
+struct DepthMacroInputs {
+  double focal, f_number, magnification, pupil_ratio, circle;
+  static Keys<DepthMacroInputs> keys();
+};
+struct DepthMacro {
+  double pupil_distance;  ///< entrance pupil to the plane in focus
+  double in_front;
+  std::optional<double> behind, depth;
+  static Results<DepthMacro> results();
+};
+[[nodiscard]] Expected<DepthMacro> depth_macro(const DepthMacroInputs&);
+
+/// From a maker's nearest focus, told from the sensor's mark, to the lens itself; `tube` lengthens it. Good to
+/// about 2 cm, principal planes taken as one (common practice, no source).
+struct MacroFocusInputs {
+  double mark_distance, magnification, tube;
+  static Keys<MacroFocusInputs> keys();
+};
+struct MacroFocus {
+  double focal_effective, magnification;
+  double subject_distance, mark_distance;  ///< from the principal plane, from the mark; both with the tube
+  static Results<MacroFocus> results();
+};
+[[nodiscard]] Expected<MacroFocus> macro_focus(const MacroFocusInputs&);
+
 /// Diameter, on the sensor, of the disc that a point at `distance` becomes.
 struct BlurDiscInputs {
   double focal, f_number, focus, distance;

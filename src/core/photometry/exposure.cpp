@@ -130,4 +130,28 @@ Expected<ShutterAngle> shutter_angle(const ShutterAngleInputs& in) {
   return ShutterAngle{angle};
 }
 
+Keys<GreyNoiseInputs> GreyNoiseInputs::keys() {
+  static const Key<GreyNoiseInputs> list[]{{"full_well_e", "e", positive, &GreyNoiseInputs::full_well_e},
+                                           {"iso_low", "", positive, &GreyNoiseInputs::iso_low},
+                                           {"iso", "", positive, &GreyNoiseInputs::iso},
+                                           {"headroom_stops", "stops", {-30.0, 30.0}, &GreyNoiseInputs::headroom_stops},
+                                           {"read_noise_e", "e", non_negative, &GreyNoiseInputs::read_noise_e},
+                                           {"binned", "", {1.0, 1e12}, &GreyNoiseInputs::binned}};
+  return list;
+}
+Results<GreyNoise> GreyNoise::results() {
+  static const ResultKey<GreyNoise> list[]{{"electrons", "e", &GreyNoise::electrons},
+                                           {"snr_db", "dB", &GreyNoise::snr_db},
+                                           {"steps_8bit", "", &GreyNoise::steps_8bit}};
+  return list;
+}
+Expected<GreyNoise> grey_noise(const GreyNoiseInputs& in) {
+  CINNABAR_TRY(check(in));
+  if (in.iso < in.iso_low) return out_of_range("iso", fmt::format("at least iso_low ({:g})", in.iso_low));
+  const double e = in.full_well_e * in.iso_low / in.iso * std::exp2(-in.headroom_stops),
+               snr = std::sqrt(in.binned) * e / std::sqrt(e + in.read_noise_e * in.read_noise_e);
+  // Slope of the sRGB curve at 18 % (IEC 61966-2-1).
+  return GreyNoise{e, 20.0 * std::log10(snr), 255.0 * (1.055 / 2.4) * std::pow(0.18, 1.0 / 2.4) / snr};
+}
+
 }  // namespace cinnabar

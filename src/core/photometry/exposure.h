@@ -49,6 +49,21 @@ struct SensorExposure {
 };
 [[nodiscard]] Expected<SensorExposure> sensor_exposure(const SensorExposureInputs&);
 
+/// Signal over noise of an 18 % grey rendered as metered. `full_well_e` holds at `iso_low`; `headroom_stops` from
+/// grey to clipping; `binned` recorded pixels to one delivered, by area. Without pattern noise, demosaicing and
+/// denoising: within 3 dB (common practice, no source).
+struct GreyNoiseInputs {
+  double full_well_e, iso_low, iso, headroom_stops, read_noise_e, binned;
+  static Keys<GreyNoiseInputs> keys();
+};
+struct GreyNoise {
+  double electrons;   ///< of a recorded pixel
+  double snr_db;      ///< of a delivered one
+  double steps_8bit;  ///< one standard deviation, on the sRGB curve at 18 %
+  static Results<GreyNoise> results();
+};
+[[nodiscard]] Expected<GreyNoise> grey_noise(const GreyNoiseInputs&);
+
 /// Stops in a ratio of light.
 struct StopsInputs {
   double ratio;

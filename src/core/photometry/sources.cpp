@@ -182,6 +182,30 @@ Expected<CylinderStripe> cylinder_stripe(const CylinderStripeInputs& in) {
   return out;
 }
 
+Keys<ShadowEdgeInputs> ShadowEdgeInputs::keys() {
+  static const Key<ShadowEdgeInputs> list[]{
+      {"size_along", "m", non_negative, &ShadowEdgeInputs::size_along},
+      {"size_across", "m", non_negative, &ShadowEdgeInputs::size_across},
+      {"source_distance", "m", positive, &ShadowEdgeInputs::source_distance},
+      {"elevation_deg", "deg", {0.0, 90.0, true, false}, &ShadowEdgeInputs::elevation_deg},
+      {"gap", "m", non_negative, &ShadowEdgeInputs::gap}};
+  return list;
+}
+Results<ShadowEdge> ShadowEdge::results() {
+  static const ResultKey<ShadowEdge> list[]{{"along", "m", &ShadowEdge::along},
+                                            {"across", "m", &ShadowEdge::across}};
+  return list;
+}
+Expected<ShadowEdge> shadow_edge(const ShadowEdgeInputs& in) {
+  CINNABAR_TRY(check(in));
+  const double e = radians(in.elevation_deg), half = std::atan(in.size_along / (2.0 * in.source_distance));
+  if (half >= e)
+    return out_of_range("elevation_deg",
+                        fmt::format("> {:g}, or the face reaches under the surface", degrees(half)));
+  return ShadowEdge{in.gap * std::sin(2.0 * half) / (std::sin(e - half) * std::sin(e + half)),
+                    in.gap * in.size_across / (in.source_distance * std::sin(e))};
+}
+
 Keys<FlickerInputs> FlickerInputs::keys() {
   static const Key<FlickerInputs> list[]{{"mains_hz", "Hz", positive, &FlickerInputs::mains_hz},
                                          {"depth", "", share, &FlickerInputs::depth},

@@ -78,6 +78,19 @@ struct Penumbra {
 };
 [[nodiscard]] Expected<Penumbra> penumbra(const PenumbraInputs&);
 
+/// Widths of a shadow's edge on a level surface: of an edge at height `gap`, `source_distance` from a face that
+/// stands `elevation_deg` above it. Sizes are square to the ray, one in its upright plane, one level. `along` is
+/// of an edge across the light's run, `across` of one that lies along it.
+struct ShadowEdgeInputs {
+  double size_along, size_across, source_distance, elevation_deg, gap;
+  static Keys<ShadowEdgeInputs> keys();
+};
+struct ShadowEdge {
+  double along, across;
+  static Results<ShadowEdge> results();
+};
+[[nodiscard]] Expected<ShadowEdge> shadow_edge(const ShadowEdgeInputs&);
+
 /// Where an upright strip is mirrored in a glossy cylinder seen from far, in plan. `source_distance` from the
 /// axis to the strip's centre must exceed `radius`; bearings positive to camera right.
 struct CylinderStripeInputs {

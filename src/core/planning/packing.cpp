@@ -174,7 +174,7 @@ class Packer {
       const double seconds = takes_of(shot) * (shot.set_time() + lead_seconds);
       for (const CameraMode& m : body->modes)
         if (m.id == shot.camera->mode) gigabytes += m.megabits_per_s * seconds / 8000.0;
-      watt_hours += body->watts.value_or(0.0) * seconds / 3600.0;
+      watt_hours += body->watts.value_or(0.0) * (seconds + takes_of(shot) * 60.0 * shot.reset_minutes) / 3600.0;
       recorded.push_back(i);
     }
     supply("kit/media", p_.media, gigabytes, "GB", recorded);

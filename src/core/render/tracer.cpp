@@ -439,8 +439,14 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
             static_cast<std::size_t>(y) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(x);
         Sampler sampler(static_cast<std::uint32_t>(pixel), index);
         const Ray ray = camera_ray(film, x, y, sampler);
+        FirstHit met;
         rays += follow(ray, {1, 1, 1}, sampler, &film.sums[pixel * film.layers],
-                       {.first = index == 0 ? &film.first[pixel] : nullptr, .splits = 2, .record = record});
+                       {.first = &met, .splits = 2, .record = record});
+        FirstHit& first = film.first[pixel];
+        if (index == 0)
+          first = met;
+        else if (met.mesh == first.mesh)  // what a printed pixel reflects is known by its mean
+          first.albedo += (met.albedo - first.albedo) * (1.0f / static_cast<float>(index + 1));
       }
     rays_ += rays;
   };

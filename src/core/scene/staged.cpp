@@ -260,7 +260,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
   StagedWorld world;
   world.set_time = set_time;
   const ShotCamera camera = shot.camera.value_or(ShotCamera{});
-  const ShotOptics optics = shot_optics(project, camera);
+  const ShotOptics optics = shot_optics(project, shot);
   const double span = options.motion ? camera.shutter_time + optics.readout : 0.0;
   const double middle = set_time + camera.shutter_time / 2;
   const auto moments = [&](int steps) {

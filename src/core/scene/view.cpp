@@ -5,7 +5,18 @@
 
 namespace cinnabar {
 
-ShotOptics shot_optics(const Project& project, const ShotCamera& camera) {
+DeliveredFrame delivered_frame(const Deliverable& d, const ShotOptics& o) {
+  const double shape = static_cast<double>(d.width) / d.height;
+  const double wide = o.turned ? o.sensor_height : o.sensor_width, high = o.turned ? o.sensor_width : o.sensor_height;
+  const double across = std::min(wide, high * shape);
+  return {across, across / shape};
+}
+
+ShotOptics shot_optics(const Project& project, const Shot& shot) {
+  return shot_optics(project, shot.camera.value_or(ShotCamera{}), shot.crop_share);
+}
+
+ShotOptics shot_optics(const Project& project, const ShotCamera& camera, double crop_share) {
   ShotOptics o{};
   const CameraBody stand_in;
   const CameraBody* body = by_id(project.cameras, camera.camera);
@@ -23,13 +34,20 @@ ShotOptics shot_optics(const Project& project, const ShotCamera& camera) {
   o.sensor_width = body->sensor_width / crop;
   o.pitch = o.sensor_width / o.width;
   o.sensor_height = o.pitch * o.height;
-  int widest = 0;
-  for (const Deliverable& d : project.deliverables) widest = std::max(widest, d.width);
-  o.delivered_pitch = o.sensor_width / (widest > 0 ? widest : o.width);
+  o.stops_over_grey = mode ? mode->stops_over_grey : std::nullopt;
+  const double roll = std::remainder(camera.roll_deg, 360.0);
+  o.turned = std::abs(roll) <= 45.0 || std::abs(roll) >= 135.0 ? 0 : roll > 0 ? 1 : -1;
+  std::optional<double> finest;
+  for (const Deliverable& d : project.deliverables) {
+    const double pitch = delivered_frame(d, o).across * crop_share / d.width;
+    finest = std::min(finest.value_or(pitch), pitch);
+  }
+  o.delivered_pitch = finest.value_or(o.pitch);
   o.iso_low = body->iso_low, o.iso_high = body->iso_high;
   o.read_noise_e = body->noise_at(camera.iso), o.full_well_e = body->full_well_e;
   const LensSpec* lens = by_id(project.lenses, camera.lens);
   o.pupil_ratio = lens ? lens->pupil_ratio : 1.0;
+  o.transmission = lens ? lens->transmission : 0.9;
   o.f_number_low = lens ? lens->f_number_low : std::min(1.4, camera.f_number);
   o.f_number_high = lens ? lens->f_number_high : std::max(22.0, camera.f_number);
   o.focal_low = lens ? lens->focal_low : camera.focal;

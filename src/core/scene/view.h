@@ -15,13 +15,27 @@ struct ShotOptics {
   double delivered_pitch;              ///< delivered pixel on the sensor
   double rate, readout;
   double pupil_ratio;
+  double transmission;                    ///< of the lens
+  std::optional<double> stops_over_grey;  ///< clipping over the exposure's own grey; left out: ISO 12232, 78 / S
+  int turned;  ///< camera on its side: 1 rolled left (its right is up), -1 rolled right; 0 upright
   double iso_low, iso_high, read_noise_e, full_well_e;
   double f_number_low, f_number_high, focal_low, focal_high;
   bool mode_known;  ///< the kit has this camera and mode
 };
 
 /// Reads mode and lens from the kit; without them a full-frame 1920 x 1080 at the timeline's rate stands in.
-[[nodiscard]] ShotOptics shot_optics(const Project& project, const ShotCamera& camera);
+/// `crop_share`: what a crop move in the edit keeps at the least of a delivered frame's width.
+[[nodiscard]] ShotOptics shot_optics(const Project& project, const ShotCamera& camera, double crop_share = 1.0);
+/// A shot's; of a camera's standing in where it has none.
+[[nodiscard]] ShotOptics shot_optics(const Project& project, const Shot& shot);
+
+/// A part of the sensor, in metres: `across` is how wide a deliverable's frame is as it is looked at, `upright` how
+/// high. With a camera on its side the recording's width is the delivered frame's height.
+struct DeliveredFrame {
+  double across, upright;
+};
+/// The largest frame of a deliverable's shape in the recording.
+[[nodiscard]] DeliveredFrame delivered_frame(const Deliverable& deliverable, const ShotOptics& optics);
 
 /// The camera at one moment. `focal` may be another than the shot's (the widest lens of a set-up).
 struct CameraPose {

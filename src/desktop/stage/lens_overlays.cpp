@@ -5,6 +5,7 @@
 #include "cinnabar/color/white.h"
 #include "cinnabar/desktop/stage/lens_view.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/forecast/measures/silhouette.h"
 #include "cinnabar/render/overlays.h"
 
 namespace cinnabar {
@@ -37,6 +38,13 @@ std::vector<float> evened(const Picture& picture, int& w, int& h) {
       }
   }
   return out;
+}
+
+/// A part of the sensor, in the picture that is drawn in `box`.
+QRectF onPicture(const ImageBox& part, const ShotOptics& o, const QRectF& box) {
+  const double kx = box.width() / o.sensor_width, ky = box.height() / o.sensor_height;
+  return {box.center().x() + part.left * kx, box.center().y() - part.top * ky, (part.right - part.left) * kx,
+          (part.top - part.bottom) * ky};
 }
 }  // namespace
 
@@ -95,19 +103,14 @@ void LensView::drawCopySpace(QPainter& p, const QRectF& box) {
   const Project& project = session_->project();
   const Shot& shot = *session_->shot();
   if (!shot.camera) return;
-  const ShotOptics o = shot_optics(project, *shot.camera);
+  const ShotOptics o = shot_optics(project, shot);
   // Words stand in the spot's last seconds: only shots that reach into them show the space.
   double after = 0;
   for (std::size_t i = session_->shotIndex() + 1; i < project.shots.size(); ++i)
     after += project.shots[i]->screen_time;
   for (const Deliverable& d : project.deliverables) {
     if (!d.words || after >= d.words->last_seconds) continue;
-    const double shape = static_cast<double>(d.width) / d.height, frame = static_cast<double>(o.width) / o.height;
-    const double w = shape < frame ? box.height() * shape : box.width(),
-                 h = shape < frame ? box.height() : box.width() / shape;
-    const QRectF inner(box.center().x() - w / 2, box.center().y() - h / 2, w, h);
-    const QRectF words(inner.left() + d.words->x * w, inner.top() + d.words->y * h, d.words->width * w,
-                       d.words->height * h);
+    const QRectF words = onPicture(words_area(d, o), o, box);
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(QColor(230, 200, 140, 200), 1));
     p.drawRect(words);
@@ -130,14 +133,12 @@ void LensView::drawClip(QPainter& p, const QRectF& box) {
 }
 
 void LensView::drawFrames(QPainter& p, const QRectF& box) {
-  const double frame = box.width() / box.height();
+  const ShotOptics o = shot_optics(session_->project(), *session_->shot());
   double last = -100;
   for (const Deliverable& d : session_->project().deliverables) {
-    const double shape = static_cast<double>(d.width) / d.height;
-    const double w = std::min(box.width(), box.height() * shape), h = w / shape;
-    const QRectF inner(box.center().x() - w / 2, box.center().y() - h / 2, w, h);
+    const QRectF inner = onPicture(frame_of(d, o), o, box);
     p.setBrush(Qt::NoBrush);
-    p.setPen(QPen(QColor(240, 230, 210, 190), 1, shape < frame ? Qt::DashLine : Qt::SolidLine));
+    p.setPen(QPen(QColor(240, 230, 210, 190), 1, inner.width() < box.width() - 1 ? Qt::DashLine : Qt::SolidLine));
     p.drawRect(inner.adjusted(0.5, 0.5, -0.5, -0.5));
     const double y = inner.top() + 4 < last + 14 ? last + 14 : inner.top() + 4;
     last = y;

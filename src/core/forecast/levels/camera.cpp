@@ -26,7 +26,7 @@ std::optional<Level> camera_mode(const ShotContext& c, const LevelStart& start) 
     lacks += (lacks.empty() ? "" : "; ") + what;
   };
   const double rate = c.shot.slow ? *c.shot.slow * c.project.timeline_rate : c.project.timeline_rate;
-  want(mode->rate >= rate - 1e-6,
+  want(reaches_rate(mode->rate, rate),
        said("{} frames a second, {} needed", number_text(mode->rate, 6), number_text(rate, 6)));
   if (!c.project.deliverables.empty()) {
     int width = 0, height = 0;
@@ -74,33 +74,53 @@ std::optional<Level> camera_locked(const ShotContext& c, const LevelStart& start
 std::optional<Level> camera_media(const ShotContext& c, const LevelStart& start) {
   Level level = start();
   const CameraBody* body = by_id(c.project.cameras, c.camera.camera);
-  const CameraMode* mode = nullptr;
-  if (body)
-    for (const CameraMode& m : body->modes)
-      if (m.id == c.camera.mode) mode = &m;
-  double gigabytes = 0.0, watt_hours = 0.0;
-  for (const auto& m : c.project.media) gigabytes += m->holding.owned ? m->amount * m->holding.count : 0.0;
-  for (const auto& b : c.project.batteries) watt_hours += b->holding.owned ? b->amount * b->holding.count : 0.0;
-  const double seconds = *c.shot.takes_planned * (c.end + lead_seconds);
-  const bool card = mode && mode->megabits_per_s > 0.0 && gigabytes > 0.0,
-             battery = body && body->watts && *body->watts > 0.0 && watt_hours > 0.0;
+  double has_gigabytes = 0.0, has_watt_hours = 0.0;
+  for (const auto& m : c.project.media) has_gigabytes += m->holding.owned ? m->amount * m->holding.count : 0.0;
+  for (const auto& b : c.project.batteries) has_watt_hours += b->holding.owned ? b->amount * b->holding.count : 0.0;
+  // What every shot with this camera writes and draws; without a bit rate somewhere the cards cannot be told.
+  struct Drawn {
+    double gigabytes = 0.0, watt_hours = 0.0;
+  };
+  Drawn all, own;
+  bool rates_known = true;
+  int shots = 0;
+  for (const auto& other : c.project.shots) {
+    if (!other->camera || other->camera->camera != c.camera.camera || other->takes_planned.value_or(0.0) <= 0.0) continue;
+    ++shots;
+    const CameraMode* mode = nullptr;
+    if (body)
+      for (const CameraMode& m : body->modes)
+        if (m.id == other->camera->mode) mode = &m;
+    rates_known = rates_known && mode && mode->megabits_per_s > 0.0;
+    const double running = std::max(0.0, other->set_time()) + lead_seconds;
+    const Drawn part{*other->takes_planned * running * (mode ? mode->megabits_per_s : 0.0) / 8000.0,
+                    *other->takes_planned * (running + 60.0 * other->reset_minutes) *
+                        (body ? body->watts.value_or(0.0) : 0.0) / 3600.0};
+    all.gigabytes += part.gigabytes, all.watt_hours += part.watt_hours;
+    if (other.get() == &c.shot) own = part;
+  }
+  const bool card = rates_known && has_gigabytes > 0.0,
+             battery = body && body->watts.value_or(0.0) > 0.0 && has_watt_hours > 0.0;
   if (!card && !battery)
     return unknown(level, "the kit says nothing of bit rate and cards, or watts and batteries");
-  const double writes = card ? mode->megabits_per_s * seconds / 8000.0 : 0.0,
-               full = card ? 100.0 * writes / gigabytes : 0.0;
-  const double draws = battery ? *body->watts * seconds / 3600.0 : 0.0,
-               drained = battery ? 100.0 * draws / watt_hours : 0.0;
+  const double full = card ? 100.0 * all.gigabytes / has_gigabytes : 0.0,
+               drained = battery ? 100.0 * all.watt_hours / has_watt_hours : 0.0;
   settle(level, {std::max(full, drained), 0.0});
-  const std::string takes =
-      said("{} takes x ({} s + 10 s)", number_text(*c.shot.takes_planned), number_text(c.end, 3));
+  const bool cards = full >= drained;
+  const std::string counted = shots == 1 ? said("its one shot") : said("its {} shots", shots);
   level.formula =
-      full >= drained
-          ? said("{} x {} Mb/s / 8000 = {} GB of {} GB = {} %", takes, number_text(mode->megabits_per_s),
-                 number_text(writes, 3), number_text(gigabytes), number_text(full, 3))
-          : said("{} x {} W / 3600 = {} Wh of {} Wh = {} %", takes, number_text(*body->watts),
-                 number_text(draws, 3), number_text(watt_hours), number_text(drained, 3));
-  level.sentence = said("The takes planned use {} % of the {}.", number_text(std::max(full, drained), 2),
-                        full >= drained ? "card space" : "batteries");
+      cards ? said("{}, takes x (set time + 10 s) x bit rate: {} GB of {} GB = {} %; this one {} takes x ({} s + 10 s) = "
+                   "{} GB",
+                   counted, number_text(all.gigabytes, 3), number_text(has_gigabytes), number_text(full, 3),
+                   number_text(*c.shot.takes_planned), number_text(c.end, 3), number_text(own.gigabytes, 3))
+            : said("{}, takes x (set time + 10 s + reset) x {} W: {} Wh of {} Wh = {} %; this one {} takes x ({} s + 10 s "
+                   "+ {} min) = {} Wh",
+                   counted, number_text(*body->watts), number_text(all.watt_hours, 3), number_text(has_watt_hours),
+                   number_text(drained, 3), number_text(*c.shot.takes_planned), number_text(c.end, 3),
+                   number_text(c.shot.reset_minutes, 3), number_text(own.watt_hours, 3));
+  level.sentence = said("The takes planned with this camera use {} % of the {}, this shot {} %.",
+                        number_text(std::max(full, drained), 2), cards ? "card space" : "batteries",
+                        number_text(100.0 * (cards ? own.gigabytes / has_gigabytes : own.watt_hours / has_watt_hours), 2));
   return level;
 }
 

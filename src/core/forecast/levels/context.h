@@ -4,6 +4,9 @@
 
 namespace cinnabar {
 
+/// From 30 degrees under the level on.
+[[nodiscard]] inline bool looks_down(const CameraPose& pose) { return pose.frame.ahead.y < -0.5; }
+
 struct ShotContext {
   const Project& project;
   std::size_t index;
@@ -23,7 +26,10 @@ struct ShotContext {
   [[nodiscard]] bool moves() const;  ///< product or camera
   [[nodiscard]] bool camera_moves() const;
   [[nodiscard]] CameraPose pose(double t) const { return camera_at(shot, t); }
-  /// Light at the moments that matter (start, middle, end where something changes; else the start).
+  /// When light is measured: once where nothing changes; else at the start, middle and end, at every key and
+  /// half-way between neighbours, and after every 15 degrees of turn or 5 % of the frame that a product's image
+  /// moves, at most 24 moments; fewer where levers are looked for.
+  [[nodiscard]] std::vector<double> light_times() const;
   [[nodiscard]] const std::vector<LightMoment>& light() const;
   [[nodiscard]] bool cancelled() const { return cancel && cancel->load(); }
 
@@ -35,6 +41,9 @@ struct ShotContext {
   /// Label points that face the camera at `t`; a product without a label gives its outline's points that do.
   [[nodiscard]] std::vector<Facing2> sharp_points(double t, bool whole_product) const;
   [[nodiscard]] bool has_label() const;
+  /// What a macro is of, at `t`: the largest patch of the features promised, its four corners; without any the
+  /// label; without that the product's outline. Empty for other sizes.
+  [[nodiscard]] std::vector<Facing2> macro_points(double t) const;
 
  private:
   mutable std::optional<std::vector<LightMoment>> light_;  // measured when first asked for

@@ -3,6 +3,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/color/white.h"
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/forecast/measures/light_numbers.h"
 #include "cinnabar/photometry/exposure.h"
@@ -20,10 +21,17 @@ double highest_face(const LightMoment& m) {
 }  // namespace
 
 std::optional<LitFace> lit_face(const LightMoment& m) {
-  auto list = luminances(m, is_lit_part);
+  const Film& film = m.measure->film;
+  const Picture picture = mixed(film, m.weights);
+  std::vector<double> list;
+  for (std::size_t p = 0; p < film.pixels(); ++p)
+    if (is_lit_part(film.first[p])) {
+      const double reflects = std::max(0.05, static_cast<double>(luminance(film.first[p].albedo)));
+      list.push_back(luminance(picture.pixels[p]) * 0.18 / reflects);
+    }
   if (list.empty()) {
-    if (!m.measure->card) return std::nullopt;
-    return LitFace{0.18 * m.lux(*m.measure->card) / pi, true};
+    if (!m.measure->front()) return std::nullopt;
+    return LitFace{0.18 * m.lux(*m.measure->front()) / pi, true};
   }
   const std::size_t third = std::max<std::size_t>(1, list.size() / 3);
   std::nth_element(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(third - 1), list.end(),
@@ -37,17 +45,23 @@ std::optional<Level> light_product(const ShotContext& c, const LevelStart& start
   Level level = start();
   std::vector<Worst> moments;
   std::vector<std::pair<LitFace, double>> faces;
+  bool dark = false;
   for (const LightMoment& m : c.light()) {
     const auto face = lit_face(m);
     if (!face) continue;
-    moments.push_back({log2_ratio(face->luminance, exposures_grey(m.camera)) - c.shot.target_stops, m.set_time});
+    if (face->luminance <= darkest) {
+      dark = true;
+      continue;
+    }
+    moments.push_back(
+        {std::log2(face->luminance / exposures_grey(m.camera)) - c.shot.target_stops, m.set_time});
     faces.emplace_back(*face, exposures_grey(m.camera));
   }
-  if (moments.empty()) return unknown(level, no_light(c));
+  if (moments.empty() || dark) return unknown(level, dark ? "no light at all reaches the product" : no_light(c));
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const std::size_t at = worst.at;
-  level.formula = said("log2(lit face / exposure's grey) - target = log2({} / {} cd/m2) - {} = {}",
+  level.formula = said("log2(lit face as 18 % grey / exposure's grey) - target = log2({} / {} cd/m2) - {} = {}",
                        number_text(faces[at].first.luminance), number_text(faces[at].second),
                        number_text(c.shot.target_stops, 3), signed_text(worst.value, 2));
   level.sentence =
@@ -57,57 +71,103 @@ std::optional<Level> light_product(const ShotContext& c, const LevelStart& start
   return level;
 }
 
+namespace {
+/// As it is recorded, 0 to 255: the share of clipping on the curve of IEC 61966-2-1.
+int recorded(const StagedCamera& camera, double luminance_in) {
+  return static_cast<int>(std::lround(255.0 * srgb_encode(std::min(1.0, luminance_in * signal_per_luminance(camera)))));
+}
+}  // namespace
+
 std::optional<Level> light_backdrop(const ShotContext& c, const LevelStart& start) {
   const std::string rule = c.project.rule("backdrop", c.shot);
-  const Band band = rule == "white"      ? Band{0.7, 1.5}
-                    : rule == "gradient" ? Band{2.0, 4.0}
-                    : rule == "colour"   ? Band{-2.0, 0.5}
-                    : rule == "key"      ? Band{-1.0, 0.5}
-                                         : Band{{}, -5.0};
+  const bool gradient = rule == "gradient", white = rule == "white";
+  const Band band = white               ? Band{-0.3, 0.5}
+                    : gradient          ? Band{2.0, 4.0}
+                    : rule == "colour"  ? Band{-2.0, 0.5}
+                    : rule == "key"     ? Band{-1.0, 0.5}
+                                        : Band{{}, -5.0};
   Level level = start(band, "house rule backdrop: " + rule + "; common practice, no source");
-  const bool gradient = rule == "gradient";
+  struct Ground {
+    double light, against;
+    int shown;
+    bool surface;
+  };
   std::vector<Worst> moments;
-  std::vector<std::pair<double, double>> numbers;
+  std::vector<Ground> readings;
+  bool dark = false;
   for (const LightMoment& m : c.light()) {
-    auto backdrop = luminances(m, is_backdrop);
-    const auto face = lit_face(m);
-    if (backdrop.empty() || !face) continue;
-    const double a = gradient ? quantile(backdrop, 0.95) : quantile(backdrop, 0.5);
-    const double b = gradient ? quantile(backdrop, 0.05) : face->luminance;
-    moments.push_back({std::clamp(log2_ratio(a, b), -30.0, 30.0), m.set_time});
-    numbers.emplace_back(a, b);
+    const Role role = backdrop_role(m);
+    auto ground = luminances(m, [role](const FirstHit& hit) { return hit.mesh && hit.mesh->role == role; });
+    if (ground.empty()) continue;
+    const double a = gradient ? quantile(ground, 0.95) : quantile(ground, 0.5);
+    const double b = gradient ? quantile(ground, 0.05)
+                     : white  ? 1.0 / signal_per_luminance(m.camera)
+                              : exposures_grey(m.camera);
+    if (a <= darkest || b <= darkest) {
+      dark = true;
+      continue;
+    }
+    moments.push_back({std::log2(a / b), m.set_time});
+    readings.push_back({a, b, recorded(m.camera, a), role == Role::surface});
   }
+  if (dark) return unknown(level, "no light at all reaches the backdrop, or a part of it");
   if (moments.empty()) return std::nullopt;  // the backdrop is not in the picture
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  const std::size_t at = worst.at;
+  const Ground& r = readings[worst.at];
   level.formula = said("log2({} / {}) = log2({} / {} cd/m2) = {}", gradient ? "bright end" : "backdrop",
-                       gradient ? "dark end" : "lit face", number_text(numbers[at].first),
-                       number_text(numbers[at].second), signed_text(worst.value, 2));
-  level.sentence = gradient ? said("The backdrop runs over {} stops.", fixed_text(worst.value, 1))
-                            : said("The backdrop is {} stops {} the product's lit face.",
-                                   fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over");
+                       gradient ? "dark end" : white ? "clipping" : "exposure's grey", number_text(r.light),
+                       number_text(r.against), signed_text(worst.value, 2));
+  const char* what = r.surface ? "The surface, which is the backdrop here," : "The backdrop";
+  level.sentence =
+      gradient ? said("{} runs over {} stops; its bright end is recorded at {} of 255.", what,
+                      fixed_text(worst.value, 1), r.shown)
+      : white  ? said("{} is {} stops {} clipping, recorded at {} of 255.", what, fixed_text(std::abs(worst.value), 1),
+                      worst.value < 0 ? "under" : "over", r.shown)
+               : said("{} is {} stops {} the exposure's grey, recorded at {} of 255.", what,
+                      fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over", r.shown);
   return level;
 }
 
+namespace {
+bool sparkles(const FirstHit& hit) {
+  if (!hit.mesh) return false;
+  const MaterialKind kind = hit.mesh->material.kind;
+  return kind == MaterialKind::gloss || kind == MaterialKind::metal || kind == MaterialKind::mirror ||
+         kind == MaterialKind::glass || kind == MaterialKind::liquid;
+}
+}  // namespace
+
 std::optional<Level> light_highlight(const ShotContext& c, const LevelStart& start) {
   Level level = start();
+  const bool white = c.project.rule("backdrop", c.shot) == "white";
   std::vector<Worst> moments;
-  std::vector<double> brightest;
+  std::vector<std::pair<double, double>> numbers;
+  bool sparkling = false;
   for (const LightMoment& m : c.light()) {
-    auto all = luminances(m, [](const FirstHit&) { return true; });
-    const double top = quantile(all, 0.999);
+    const Film& film = m.measure->film;
+    const Picture picture = mixed(film, m.balanced);
+    const Role ground = backdrop_role(m);
+    std::vector<double> all;
+    for (std::size_t p = 0; p < film.pixels(); ++p) {
+      sparkling = sparkling || sparkles(film.first[p]);
+      if (white && film.first[p].mesh && film.first[p].mesh->role == ground) continue;
+      const Rgb& rgb = picture.pixels[p];
+      all.push_back(static_cast<double>(std::max({rgb.x, rgb.y, rgb.z})));
+    }
+    if (all.empty()) continue;
+    const double top = quantile(all, 0.999), clip = 1.0 / signal_per_luminance(m.camera);
     if (top <= darkest) continue;
-    moments.push_back({stops_under_clip(m.camera, top), m.set_time});
-    brightest.push_back(top);
+    moments.push_back({std::log2(clip / top), m.set_time});
+    numbers.emplace_back(clip, top);
   }
   if (moments.empty()) return unknown(level, "no light reaches the picture");
+  if (!sparkling && !c.project.bands.contains(level.id)) level.band.high.reset();  // nothing here has a highlight to want
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  const std::size_t at = worst.at;
-  const double clip = brightest[at] * std::exp2(worst.value);
-  level.formula = said("log2(clipping / brightest thousandth) = log2({} / {} cd/m2) = {}", number_text(clip),
-                       number_text(brightest[at]), signed_text(worst.value, 2));
+  level.formula = said("log2(clipping / brightest thousandth, in its largest channel) = log2({} / {} cd/m2) = {}",
+                       number_text(numbers[worst.at].first), number_text(numbers[worst.at].second),
+                       signed_text(worst.value, 2));
   level.sentence =
       worst.value < 0
           ? said("The brightest thousandth of the picture clips by {} stop.", fixed_text(-worst.value, 1))
@@ -116,20 +176,31 @@ std::optional<Level> light_highlight(const ShotContext& c, const LevelStart& sta
 }
 
 std::optional<Level> light_white(const ShotContext& c, const LevelStart& start) {
-  const Light* worst_light = nullptr;
-  double worst = 0.0;
+  struct Source {
+    std::string name;
+    double kelvin, shift;
+  };
+  std::optional<Source> worst;
+  const auto take = [&](const std::string& name, double kelvin) {
+    const double shift = 1e6 / kelvin - 1e6 / c.camera.balance_k;
+    if (!worst || std::abs(shift) > std::abs(worst->shift)) worst = Source{name, kelvin, shift};
+  };
   for (const Light& l : c.setup->lights) {
-    if (!l.on || l.full_luminance() <= 0.0) continue;
-    const double shift = 1e6 / l.white_kelvin() - 1e6 / c.camera.balance_k;
-    if (!worst_light || std::abs(shift) > std::abs(worst)) worst_light = &l, worst = shift;
+    const KeyedTrack* dimmer = c.shot.track("light." + l.id + ".dimmer");
+    const bool gives = dimmer && !dimmer->keys.empty()
+                           ? std::any_of(dimmer->keys.begin(), dimmer->keys.end(),
+                                         [](const auto& key) { return key.second > 0.0; })
+                           : l.dimmer > 0.0;
+    if (l.on && gives && l.full_luminance() > 0.0) take(l.name, l.white_kelvin());
   }
-  if (!worst_light) return std::nullopt;
+  if (c.setup->ambient_lx > 0.0) take("the ambient light", c.setup->ambient_kelvin);
+  if (!worst) return std::nullopt;
   Level level = start();
-  settle(level, {worst, 0.0});
-  level.formula = fmt::format("10^6 / {} K - 10^6 / {} K = {}", number_text(worst_light->white_kelvin(), 5),
-                              number_text(c.camera.balance_k, 5), signed_text(worst, 0));
-  level.sentence = said("{} is {} mired {} than the camera's balance.", worst_light->name,
-                        fixed_text(std::abs(worst), 0), worst >= 0 ? "warmer" : "cooler");
+  settle(level, {worst->shift, 0.0});
+  level.formula = fmt::format("10^6 / {} K - 10^6 / {} K = {}", number_text(worst->kelvin, 5),
+                              number_text(c.camera.balance_k, 5), signed_text(worst->shift, 0));
+  level.sentence = said("{} is {} mired {} than the camera's balance.", worst->name,
+                        fixed_text(std::abs(worst->shift), 0), worst->shift >= 0 ? "warmer" : "cooler");
   return level;
 }
 
@@ -138,14 +209,19 @@ std::optional<Level> camera_stops(const ShotContext& c, const LevelStart& start)
   std::vector<Worst> moments;
   std::vector<std::pair<double, double>> numbers;
   double n_effective = 0.0;
+  bool dark = false;
   for (const LightMoment& m : c.light()) {
     if (m.measure->faces.empty()) continue;
     const double e = highest_face(m), needed = exposures_grey(m.camera) * pi / 0.18;
     n_effective = m.camera.f_number_effective;
-    moments.push_back({std::clamp(log2_ratio(e, needed), -40.0, 40.0) - c.shot.target_stops, m.set_time});
+    if (e <= darkest) {
+      dark = true;
+      continue;
+    }
+    moments.push_back({std::log2(e / needed) - c.shot.target_stops, m.set_time});
     numbers.emplace_back(e, needed);
   }
-  if (moments.empty()) return unknown(level, no_light(c));
+  if (moments.empty() || dark) return unknown(level, dark ? "no light at all reaches the product" : no_light(c));
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   const std::size_t at = worst.at;

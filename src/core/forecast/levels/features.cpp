@@ -74,11 +74,11 @@ std::optional<FeatureSeen> feature_seen(const ShotContext& c, const Product& pro
   if (placed == c.shot.products.end() || !c.shot.camera || !c.setup || c.light().empty()) return std::nullopt;
   const Vec3 normal = feature_normal(product, feature);
   const double detail = feature.detail.value_or(0.001);
-  std::vector<Picture> pictures;
-  for (const LightMoment& m : c.light()) pictures.push_back(mixed(m.measure->film, m.weights));
   std::optional<FeatureSeen> best;
   int most = -1;
-  for (const double t : c.times) {
+  for (const LightMoment& m : c.light()) {  // what is looked up comes from that moment's picture
+    const double t = m.set_time;
+    const Picture picture = mixed(m.measure->film, m.weights);
     const CameraPose pose = c.pose(t);
     const ProductPose place = product_at(c.project, c.shot, *placed, t);
     const Vec3 at = place.world(feature.at), eye = pose.place - at;
@@ -95,11 +95,7 @@ std::optional<FeatureSeen> feature_seen(const ShotContext& c, const Product& pro
       seen.blur_px = blur / c.optics.delivered_pitch;
       seen.sharp = seen.blur_px <= std::max(1.0, seen.px / 3.0);
       if (seen.inside) {
-        std::size_t nearest = 0;
-        for (std::size_t i = 0; i < c.light().size(); ++i)
-          if (std::abs(c.light()[i].set_time - t) < std::abs(c.light()[nearest].set_time - t)) nearest = i;
-        const LightMoment& m = c.light()[nearest];
-        const FilmPlace film = film_at(m, pictures[nearest], u, v);
+        const FilmPlace film = film_at(m, picture, u, v);
         seen.lit_stops = log2_ratio(film.luminance, exposures_grey(m.camera)) - c.shot.target_stops;
         seen.lit = std::abs(seen.lit_stops) <= feature_within_stops;
         // What is met first may be the product's own glass or rim: as near as half its width counts as itself.

@@ -54,26 +54,30 @@ double edge_blur_percent(const ShotContext& c, double set_time, double depth) {
 std::optional<Level> focus_depth(const ShotContext& c, const LevelStart& start) {
   const bool deep = c.project.rule("depth", c.shot) == "deep";
   Level level = start();
+  const bool macro = c.shot.size == "macro";
   if (deep) level.title = "Focus depth over the product";
+  if (macro) level.title = "Focus depth over the detail";
   std::vector<Worst> moments;
   std::vector<std::string> formulas;
   for (const double t : c.times) {
     const CameraPose pose = c.pose(t);
-    const auto points = c.sharp_points(t, deep);
+    const auto points = macro ? c.macro_points(t) : c.sharp_points(t, deep);
     if (points.empty()) continue;
     double nearest = 1e9, farthest = -1e9;
     for (const auto& p : points)
       nearest = std::min(nearest, pose.depth(p.at)), farthest = std::max(farthest, pose.depth(p.at));
-    const auto depth = depth_of_field({.focal = pose.focal,
-                                       .f_number = c.camera.f_number,
-                                       .focus = pose.focus,
-                                       .circle = c.optics.delivered_pitch});
+    const auto depth = depth_macro({.focal = pose.focal,
+                                    .f_number = c.camera.f_number,
+                                    .magnification = pose.magnification(),
+                                    .pupil_ratio = c.optics.pupil_ratio,
+                                    .circle = c.optics.delivered_pitch});
     if (!depth) return unknown(level, depth.error().text());
-    const double spare_near = nearest - depth->near, spare_far = depth->far ? *depth->far - farthest : 1e6;
-    moments.push_back({1e3 * std::min(spare_near, spare_far), t});
+    const double near = pose.focus - depth->in_front, spare_near = nearest - near;
+    std::optional<double> far;
+    if (depth->behind) far = pose.focus + *depth->behind;
+    moments.push_back({1e3 * std::min(spare_near, far ? *far - farthest : spare_near), t});
     formulas.push_back(said("min({:.1f} - {:.1f}, {} - {:.1f}) = {} mm; f/{}, focus {:.3f} m, circle {:.1f} µm",
-                            nearest * 1e3, depth->near * 1e3,
-                            depth->far ? fixed_text(*depth->far * 1e3, 1) : "no end", farthest * 1e3,
+                            nearest * 1e3, near * 1e3, far ? fixed_text(*far * 1e3, 1) : "no end", farthest * 1e3,
                             fixed_text(moments.back().value, 1), number_text(c.camera.f_number, 3), pose.focus,
                             c.optics.delivered_pitch * 1e6));
   }
@@ -82,7 +86,7 @@ std::optional<Level> focus_depth(const ShotContext& c, const LevelStart& start) 
   settle(level, worst);
   const std::size_t at = worst.at;
   level.formula = formulas[at];
-  const char* what = deep ? "the product" : c.has_label() ? "the label" : "the product's front";
+  const char* what = macro ? "the detail" : deep ? "the product" : c.has_label() ? "the label" : "the product's front";
   level.sentence =
       worst.value >= 0
           ? said("Sharpness reaches {} mm beyond {} on the scarcer side.", fixed_text(worst.value, 1), what)

@@ -63,12 +63,21 @@ std::optional<Level> frame_size(const ShotContext& c, const LevelStart& start) {
   const Band band = size == "wide" ? Band{25.0, 45.0} : size == "macro" ? Band{60.0, 110.0} : Band{45.0, 80.0};
   Level level = start(band, "thin lens (Ray 2002); band for a " + size + " shot, common practice, no source");
   std::vector<Worst> moments;
+  // On its side the camera's width is what stands upright.
+  const double frame_height = c.optics.turned ? c.optics.sensor_width : c.optics.sensor_height;
   for (const double t : c.times) {
     const CameraPose pose = c.pose(t);
     double low = 1e9, high = -1e9;
-    for (const Vec3& p : c.outline_points(t))
-      if (const auto image = image_of(pose, p)) low = std::min(low, image->y), high = std::max(high, image->y);
-    if (high > low) moments.push_back({100.0 * (high - low) / c.optics.sensor_height, t});
+    const auto take = [&](const Vec3& p) {
+      const auto image = image_of(pose, p);
+      if (!image) return;
+      const double up = c.optics.turned ? image->x : image->y;
+      low = std::min(low, up), high = std::max(high, up);
+    };
+    for (const auto& p : c.macro_points(t)) take(p.at);
+    if (size != "macro")
+      for (const Vec3& p : c.outline_points(t)) take(p);
+    if (high > low) moments.push_back({100.0 * (high - low) / frame_height, t});
   }
   if (moments.empty()) return unknown(level, "no product stands before the lens");
   const Worst worst = worst_of(moments, level.band);
@@ -76,9 +85,10 @@ std::optional<Level> frame_size(const ShotContext& c, const LevelStart& start) {
   const CameraPose pose = c.pose(worst.set_time);
   level.formula =
       said("image height / frame height = {:.2f} mm / {:.2f} mm = {:.0f} % ({} mm lens, image distance {:.2f} mm)",
-           worst.value / 100 * c.optics.sensor_height * 1e3, c.optics.sensor_height * 1e3, worst.value,
+           worst.value / 100 * frame_height * 1e3, frame_height * 1e3, worst.value,
            number_text(pose.focal * 1e3, 3), pose.image_distance() * 1e3);
-  level.sentence = said("The product is {:.0f} % of the frame high in a {} shot.", worst.value, size);
+  level.sentence = size == "macro" ? said("What the macro is of is {:.0f} % of the frame high.", worst.value)
+                                   : said("The product is {:.0f} % of the frame high in a {} shot.", worst.value, size);
   return level;
 }
 

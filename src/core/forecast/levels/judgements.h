@@ -71,6 +71,7 @@ std::optional<Level> spot_beats(const SpotContext&, const LevelStart&);
 [[nodiscard]] bool shows_product_in_setup(const ShotContext&);
 [[nodiscard]] bool shows_lit_product(const ShotContext&);  ///< in a set-up that has lights
 [[nodiscard]] bool shows_product_before_backdrop(const ShotContext&);
+[[nodiscard]] bool shows_product_on_ground(const ShotContext&);  ///< or the surface, to a camera that looks down
 [[nodiscard]] bool shows_product_to_deliver(const ShotContext&);
 [[nodiscard]] bool shows_product_moving(const ShotContext&);  ///< or the camera moves
 [[nodiscard]] bool moves_the_camera(const ShotContext&);

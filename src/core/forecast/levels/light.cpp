@@ -10,6 +10,7 @@
 #include "cinnabar/forecast/levels/moods.h"
 #include "cinnabar/forecast/measures/cast.h"
 #include "cinnabar/forecast/measures/light_numbers.h"
+#include "cinnabar/forecast/measures/strip_image.h"
 #include "cinnabar/photometry/sources.h"
 
 namespace cinnabar {
@@ -25,15 +26,14 @@ bool chosen(const ShotContext& c, const std::string& rule) {
          c.project.house_rules.contains(rule);
 }
 
-/// The light that gives most to the product's two sides; nothing in the dark.
+/// The light that gives most on the surface at the product's foot, the product taken away; nothing in the dark.
 std::optional<std::size_t> main_light(const LightMoment& m) {
   std::optional<std::size_t> best;
   double most = 0.0;
-  for (std::size_t l = 0; l < m.measure->world->lights.size(); ++l) {
-    double lux = 0.0;
-    for (const Reading& side : m.measure->sides) lux += m.lux_of(side, l);
-    if (lux > most) most = lux, best = l;
-  }
+  if (!m.measure->foot) return best;
+  const auto& gives = m.measure->foot->without;
+  for (std::size_t l = 0; l < gives.size(); ++l)
+    if (const double lux = gives[l] * m.weights[l].x; lux > most) most = lux, best = l;
   return best;
 }
 
@@ -44,84 +44,42 @@ double smaller_side(const Light& l) {
                                           : 2.0 * l.radius;
 }
 
-bool mirrors(const Material& m) {
-  return m.kind != MaterialKind::matte && m.kind != MaterialKind::paper && m.kind != MaterialKind::cloth &&
-         m.kind != MaterialKind::translucent;
-}
-
-/// The widest upright piece of a product's outline that mirrors.
-struct Straight {
-  double radius, low, high;
-};
-std::optional<Straight> widest_straight(const Product& product) {
-  std::optional<Straight> best;
-  for (const Part& part : product.parts)
-    for (std::size_t i = 0; part.turned_on_axis() && i + 1 < part.profile.size(); ++i) {
-      const ProfilePoint &a = part.profile[i], &b = part.profile[i + 1];
-      const double tall = b.height - a.height;
-      if (!mirrors(part.material) || tall <= 0.0 || std::abs(a.radius - b.radius) > 0.02 * tall) continue;
-      const double r = std::max(a.radius, b.radius);
-      if (!best || r > best->radius + 1e-9) best = Straight{r, a.height, b.height};
-    }
-  return best;
-}
-
-/// A strip's image as shares of the visible width, -1 at the left edge to +1 at the right.
-struct Image {
-  const Light* light;
-  double left, right, width_percent;
-};
-std::optional<Image> image_in(const Light& strip, const Vec3& axis, double radius, double camera_bearing) {
-  const Vec3 to = strip.place - axis;
-  const double distance = std::hypot(to.x, to.z), bearing = degrees(std::atan2(to.x, to.z));
-  const double width = strip.shape == LightShape::tube ? 2.0 * strip.radius : strip.width;
-  if (distance <= radius) return std::nullopt;
-  const auto whole = cylinder_stripe({camera_bearing, bearing, width, distance, radius});
-  if (!whole || !whole->centre_fraction) return std::nullopt;
-  const double half = degrees(std::atan2(width / 2, distance)), far = std::hypot(distance, width / 2);
-  const auto edge = [&](double side) {
-    const auto e = cylinder_stripe({camera_bearing, bearing + side * half, 0.0, far, radius});
-    return e && e->centre_fraction ? *e->centre_fraction : side;
-  };
-  return Image{&strip, edge(-1.0), edge(1.0), 100.0 * whole->width_fraction};
-}
-
-bool is_strip(const Light& l) {
-  if (!l.on || l.dimmer <= 0.0 || l.full_luminance() <= 0.0) return false;
-  if (l.shape == LightShape::rectangle) return l.height >= 2.0 * l.width - 1e-9;
-  return l.shape == LightShape::tube && l.length >= 4.0 * l.radius - 1e-9;
-}
-
-/// Whether a label's visible span and an image share a part of the width.
+/// Whether a label's visible span and an image share a part of the width, `distance` of the camera in plan.
 bool crosses_label(const Product& product, const Straight& straight, double turn_deg, double camera_bearing,
-                   const Image& image) {
+                   double distance, const StripImage& image) {
   if (!product.label || product.label->high <= straight.low || product.label->low >= straight.high) return false;
-  const double middle = std::remainder(product.label->bearing_deg + turn_deg - camera_bearing, 360.0);
-  for (const double turn : {-360.0, 0.0, 360.0}) {
-    const double low = std::max(-90.0, middle + turn - product.label->arc_deg / 2),
-                 high = std::min(90.0, middle + turn + product.label->arc_deg / 2);
-    if (low >= high) continue;
-    if (std::sin(radians(low)) < image.right && std::sin(radians(high)) > image.left) return true;
+  const Label& label = *product.label;
+  const double middle = label.bearing_deg + turn_deg - camera_bearing;
+  constexpr int steps = 180;
+  for (int i = 0; i <= steps; ++i) {
+    const auto at = seen_at(middle + label.arc_deg * (static_cast<double>(i) / steps - 0.5), distance, straight.radius);
+    if (at && *at > image.left && *at < image.right) return true;
   }
   return false;
 }
 
 /// The moments at which the label must be clear of a stripe: while it must be read, or the whole shot.
 std::vector<double> label_times(const ShotContext& c) {
-  if (!c.shot.facing) return c.times;
+  if (c.quality.only_at) return {std::clamp(*c.quality.only_at, 0.0, c.end)};
   std::vector<double> times;
+  if (!c.shot.facing) {
+    if (c.times.size() > 1 || c.shot.tracks.empty()) return c.times;
+    for (int k = 0; k <= 16; ++k) times.push_back(c.end * k / 16);  // lights move or are dimmed
+    return times;
+  }
   for (int k = 0; k <= 8; ++k)
     times.push_back(
         c.shot.clock.set_at(std::min(c.shot.screen_time, c.shot.facing->at + c.shot.facing->lasting * k / 8)));
   return times;
 }
 
-/// Whether a light is set for the backdrop: said so, or aimed nearer to it than to the products' place.
-bool for_backdrop(const Light& l, const Setup& setup) {
+/// Whether a light is set for the backdrop: said so, or aimed nearer to it than to any product.
+bool for_backdrop(const Light& l, const ShotContext& c) {
   if (!l.meant_for.empty()) return l.meant_for == "backdrop";
-  const double to_backdrop = std::abs(l.aim.z + setup.backdrop.distance),
-               to_product = std::hypot(l.aim.x, l.aim.z);
-  return to_backdrop < to_product;
+  const double to_backdrop = std::abs(l.aim.z + c.setup->backdrop.distance);
+  return std::all_of(c.shot.products.begin(), c.shot.products.end(), [&](const ShotProduct& p) {
+    return to_backdrop < std::hypot(l.aim.x - p.place.x, l.aim.z - p.place.z);
+  });
 }
 
 }  // namespace
@@ -135,14 +93,20 @@ std::optional<Level> light_ratio(const ShotContext& c, const LevelStart& start) 
             (by_fill ? "house rule fill: " + fill : "mood " + c.project.mood) + "; common practice, no source");
   std::vector<Worst> moments;
   std::vector<std::pair<double, double>> numbers;
+  bool black = false;
   for (const LightMoment& m : c.light()) {
-    if (m.measure->sides.size() != 2) continue;
-    const double left = m.lux(m.measure->sides[0]), right = m.lux(m.measure->sides[1]);
+    if (m.measure->faces.empty()) continue;
+    const double left = m.lux(m.measure->faces.front()), right = m.lux(m.measure->faces.back());
     const double bright = std::max(left, right), dark = std::min(left, right);
     if (bright <= darkest) continue;
-    moments.push_back({std::min(30.0, log2_ratio(bright, dark)), m.set_time});
+    if (dark <= darkest) {
+      black = true;
+      continue;
+    }
+    moments.push_back({std::log2(bright / dark), m.set_time});
     numbers.emplace_back(bright, dark);
   }
+  if (black) return unknown(level, "no light at all reaches the dark side");
   if (moments.empty()) return unknown(level, c.setup ? "no light reaches the product" : no_light(c));
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
@@ -157,8 +121,9 @@ std::optional<Level> light_soft(const ShotContext& c, const LevelStart& start) {
   const Mood* mood = mood_named(c.project.mood);
   Level level =
       start(mood ? mood->soft : Band{},
-            "penumbra by similar triangles; " + (mood ? "mood " + c.project.mood + "; common practice, no source"
-                                                      : std::string("no mood is chosen, so no band")));
+            "edge of a shadow on a level surface, geometry; " +
+                (mood ? "mood " + c.project.mood + "; common practice, no source"
+                      : std::string("no mood is chosen, so no band")));
   constexpr double gap = 0.02;
   std::vector<Worst> moments;
   std::vector<std::string> formulas, names;
@@ -166,17 +131,24 @@ std::optional<Level> light_soft(const ShotContext& c, const LevelStart& start) {
     const auto main = main_light(m);
     if (!main) continue;
     const Light light = light_at(c.setup->lights[*main], c.shot, m.set_time);
-    const double distance = length(light.place - (c.shot.products.front().place + Vec3{0, gap, 0})),
-                 size = smaller_side(light);
-    const auto edge = penumbra({.source_size = size, .source_distance = distance, .gap = gap});
+    const Vec3 to = light.place - (product_at(c.project, c.shot, c.shot.products.front(), m.set_time).place +
+                                   Vec3{0, gap, 0});
+    const double distance = length(to), size = smaller_side(light),
+                 elevation = degrees(std::asin(std::clamp(to.y / std::max(1e-9, distance), -1.0, 1.0)));
+    const auto edge = shadow_edge({.size_along = 0.0,
+                                   .size_across = size,
+                                   .source_distance = distance,
+                                   .elevation_deg = elevation,
+                                   .gap = gap});
     if (!edge) continue;
-    moments.push_back({1e3 * edge->width, m.set_time});
+    moments.push_back({1e3 * edge->across, m.set_time});
     names.push_back(light.name);
-    formulas.push_back(said("size x gap / distance = {} m x 0.02 m / {} m = {} mm", number_text(size, 3),
-                            number_text(distance, 3), number_text(1e3 * edge->width, 3)));
+    formulas.push_back(said("gap x size / (distance x sin(elevation)) = 0.02 m x {} m / ({} m x sin {}) = {} mm",
+                            number_text(size, 3), number_text(distance, 3), number_text(elevation, 3),
+                            number_text(1e3 * edge->across, 3)));
   }
   if (moments.empty() && c.shot.target_stops <= -3.0) return std::nullopt;  // a silhouette is not to be lit
-  if (moments.empty()) return unknown(level, "no light reaches the product");
+  if (moments.empty()) return unknown(level, "no light falls on the surface at the product's foot");
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   level.formula = formulas[worst.at];
@@ -186,45 +158,61 @@ std::optional<Level> light_soft(const ShotContext& c, const LevelStart& start) {
 }
 
 std::optional<Level> light_stripe(const ShotContext& c, const LevelStart& start) {
-  const ShotProduct& placed = c.shot.products.front();
-  const Product* product = by_id(c.project.products, placed.product);
-  const auto straight = product ? widest_straight(*product) : std::nullopt;
-  if (!straight || std::none_of(c.setup->lights.begin(), c.setup->lights.end(), is_strip)) return std::nullopt;
+  // A strip whose dimmer is on a track is one while it shines.
+  const bool some_strip = std::any_of(c.setup->lights.begin(), c.setup->lights.end(), [&](const Light& l) {
+    Light shining = l;
+    if (c.shot.track("light." + l.id + ".dimmer")) shining.dimmer = 1.0;
+    return is_strip(shining);
+  });
+  if (!some_strip) return std::nullopt;
   Level level = start();
+  struct Seen {
+    std::optional<StripImage> image;
+    std::string product;
+  };
   std::vector<Worst> moments;
-  std::vector<std::optional<Image>> images;
+  std::vector<Seen> images;
   std::optional<Worst> crossing;
-  for (const double t : label_times(c)) {
-    const ProductPose pose = product_at(c.project, c.shot, placed, t);
-    const Vec3 eye = c.pose(t).place - pose.place;
-    const double camera_bearing = degrees(std::atan2(eye.x, eye.z));
-    std::optional<Image> widest;
-    std::vector<Light> moved;
-    for (const Light& l : c.setup->lights) moved.push_back(light_at(l, c.shot, t));
-    for (std::size_t l = 0; l < moved.size(); ++l) {
-      if (!is_strip(moved[l])) continue;
-      auto image = image_in(moved[l], pose.place, straight->radius, camera_bearing);
-      if (image && (!widest || image->width_percent > widest->width_percent))
-        widest = *image, widest->light = &c.setup->lights[l];
+  // A body turning on its axis leaves the image where it is.
+  const bool still = !c.camera_moves() && std::all_of(c.shot.tracks.begin(), c.shot.tracks.end(), [&](const auto& track) {
+    return !track.target.starts_with("light.") &&
+           (track.target != "turntable" || std::all_of(c.shot.products.begin(), c.shot.products.end(), [](const auto& p) {
+              return std::hypot(p.place.x, p.place.z) < 1e-6;
+            }));
+  });
+  for (const ShotProduct& placed : c.shot.products) {
+    const Product* product = by_id(c.project.products, placed.product);
+    const auto straight = product ? widest_straight(*product) : std::nullopt;
+    if (!straight) continue;
+    std::optional<StripImage> image;
+    bool followed = false;
+    for (const double t : label_times(c)) {
+      const ProductPose pose = product_at(c.project, c.shot, placed, t);
+      const Vec3 eye = c.pose(t).place - pose.place;
+      if (!followed || !still) image = strip_image(c.project, c.shot, *c.setup, placed, *straight, t);
+      followed = true;
+      moments.push_back({image ? image->width_percent : 0.0, t, moments.size()});
+      images.push_back({image, product->name.empty() ? product->id : product->name});
+      if (image && !crossing &&
+          crosses_label(*product, *straight, pose.turn_deg, degrees(std::atan2(eye.x, eye.z)),
+                        std::hypot(eye.x, eye.z), *image))
+        crossing = moments.back();
     }
-    moments.push_back({widest ? widest->width_percent : 0.0, t});
-    images.push_back(widest);
-    if (widest && !crossing && crosses_label(*product, *straight, pose.turn_deg, camera_bearing, *widest))
-      crossing = Worst{widest->width_percent, t, moments.size() - 1};
   }
+  if (moments.empty()) return std::nullopt;  // nothing upright mirrors
   const Worst worst = crossing ? *crossing : worst_of(moments, level.band);
   settle(level, worst);
-  const auto& image = images[worst.at];
+  const auto& [image, product] = images[worst.at];
   if (!image) {
-    level.formula = "no strip's mirror image lies on the side that the camera sees: 0 %";
-    level.sentence = "No strip is mirrored in the product.";
+    level.formula = "0 of 721 lines of sight thrown back by the side meet a strip's lit side: 0 %";
+    level.sentence = said("No strip is mirrored in {}.", product);
     return level;
   }
-  level.formula = said("{}: image from {} to {} of the half width, ({} - {}) / 2 = {} %", image->light->name,
-                       signed_text(image->left, 2), signed_text(image->right, 2), fixed_text(image->right, 2),
-                       fixed_text(image->left, 2), number_text(worst.value, 3));
-  level.sentence =
-      said("{}'s stripe is {} % of the product's width.", image->light->name, number_text(worst.value, 2));
+  const std::string& strip = c.setup->lights[image->light].name;
+  level.formula = said("{}: image from {} to {} of the half width, {} of 721 lines of sight = {} %", strip,
+                       signed_text(image->left, 2), signed_text(image->right, 2),
+                       number_text(std::round(worst.value * 7.21)), number_text(worst.value, 3));
+  level.sentence = said("{}'s stripe is {} % of the width of {}.", strip, number_text(worst.value, 2), product);
   if (crossing) {
     level.state = State::out;
     level.sentence += " It runs through the label.";
@@ -232,45 +220,73 @@ std::optional<Level> light_stripe(const ShotContext& c, const LevelStart& start)
   return level;
 }
 
+namespace {
+
+/// What is left of a lamp's ripple in the picture, as a share.
+struct Rippling {
+  double share, cycles;
+  bool alike;  ///< every frame begins at the same phase: only bands across the picture are left
+};
+Rippling ripple_left(const ShotContext& c, double hz, double depth) {
+  const auto f = flicker({.mains_hz = hz / 2, .depth = depth, .time = c.camera.shutter_time});
+  if (!f) return {0.0, 0.0, false};
+  const double periods = hz / c.optics.rate, off = std::abs(periods - std::round(periods));
+  const bool alike = periods > 0.5 && off <= 0.001 * periods;
+  // Over one readout the phase runs on by this much; a half period shows the whole depth.
+  const double band = std::sin(std::min(1.0, 2.0 * hz * c.optics.readout) * pi / 2);
+  return {alike ? f->residual * band : f->residual, f->cycles, alike};
+}
+
+}  // namespace
+
 std::optional<Level> light_flicker(const ShotContext& c, const LevelStart& start) {
   Level level = start();
-  const double t = c.camera.shutter_time;
   std::vector<Worst> moments;
   std::vector<std::string> formulas;
+  double cycles = 2.0 * c.project.mains_hz * c.camera.shutter_time, most_hz = 2.0 * c.project.mains_hz;
+  bool alike = false;
   for (const LightMoment& m : c.light()) {
     std::vector<double> shares = by_layer(m, is_lit_part);
     double sum = 0.0;
     for (const double s : shares) sum += s;
-    if (sum <= 0.0 && m.measure->card) {
-      sum = m.lux(*m.measure->card);
-      for (std::size_t l = 0; l + 1 < shares.size(); ++l) shares[l] = m.lux_of(*m.measure->card, l);
+    if (sum <= 0.0 && m.measure->front()) {
+      sum = m.lux(*m.measure->front());
+      for (std::size_t l = 0; l + 1 < shares.size(); ++l) shares[l] = m.lux_of(*m.measure->front(), l);
     }
     if (sum <= darkest) continue;
-    double ripple = 0.0;
+    double left = 0.0;
     std::string formula;
     for (std::size_t l = 0; l < c.setup->lights.size() && l < shares.size(); ++l) {
       const Light& light = c.setup->lights[l];
-      const LightKit* kit = by_id(c.project.light_kits, light.kit);
-      const auto f = flicker({.mains_hz = c.project.mains_hz, .depth = kit ? kit->ripple : 0.0, .time = t});
       const double part = shares[l] / sum;
-      if (!light.on || part <= 0.0 || !f || f->residual <= 0.0) continue;
-      ripple += part * f->residual;
+      if (!light.on || part <= 0.0) continue;
+      const LightKit* kit = by_id(c.project.light_kits, light.kit);
+      if (!kit || !kit->ripple)
+        return unknown(level, said("how far {} ripples is not in the kit; a test at 1/1000 shows it, as bands or as "
+                                   "frames of unlike brightness",
+                                   light.name));
+      const double hz = kit->ripple_hz.value_or(2.0 * c.project.mains_hz);
+      const Rippling ripple = ripple_left(c, hz, *kit->ripple);
+      if (ripple.share <= 0.0) continue;
+      cycles = ripple.cycles, most_hz = hz, alike = alike || ripple.alike;
+      left += part * ripple.share;
       formula += fmt::format("{}{} {} % x {} %", formula.empty() ? "" : " + ", light.name,
-                             number_text(100 * part, 3), number_text(100 * f->residual, 2));
+                             number_text(100 * part, 3), number_text(100 * ripple.share, 2));
     }
-    moments.push_back({100.0 * ripple, m.set_time});
-    formulas.push_back(formula.empty() ? "no lamp here is said to ripple: 0 %"
-                                       : formula + fmt::format(" = {} %", number_text(100.0 * ripple, 3)));
+    moments.push_back({100.0 * left, m.set_time});
+    formulas.push_back(formula.empty() ? "nothing of any lamp's ripple is left: 0 %"
+                                       : formula + fmt::format(" = {} %", number_text(100.0 * left, 3)));
   }
   if (moments.empty()) return unknown(level, "no light reaches the product");
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
-  level.formula = said("{}; c = 2 x {} Hz x {} s = {}", formulas[worst.at], number_text(c.project.mains_hz),
-                       number_text(t), number_text(2 * c.project.mains_hz * t, 3));
-  level.sentence = said("{} % of the mains' ripple is left at the product.", number_text(worst.value, 2));
+  level.formula = said("{}; c = {} Hz x {} s = {}", formulas[worst.at], number_text(most_hz),
+                       number_text(c.camera.shutter_time), number_text(cycles, 3));
+  level.sentence = said("{} % of the lamps' ripple is left at the product.", number_text(worst.value, 2));
+  if (alike) level.sentence += " Every frame meets it at the same moment: what is left are still bands.";
   if (worst.value > 0.0 && c.optics.readout > 0.0)
     level.sentence += said(" The readout of {} ms would show {} bands.", number_text(1e3 * c.optics.readout, 3),
-                           number_text(2 * c.project.mains_hz * c.optics.readout, 2));
+                           number_text(most_hz * c.optics.readout, 2));
   return level;
 }
 
@@ -279,15 +295,25 @@ std::optional<Level> light_shadow(const ShotContext& c, const LevelStart& start)
   std::vector<Worst> moments;
   std::vector<double> electrons;
   const double read = c.optics.read_noise_e;
+  bool dark = false;
   for (const LightMoment& m : c.light()) {
     auto list = block_luminances(m, is_product);
     if (list.empty()) continue;
     // The well is full at the lowest ISO; at others clipping comes sooner.
-    const double e = c.optics.full_well_e * c.optics.iso_low / c.camera.iso * signal_per_luminance(m.camera) *
-                     quantile(list, 0.1);
+    const auto tenth = std::max<std::size_t>(1, list.size() / 10);
+    std::nth_element(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(tenth - 1), list.end());
+    double sum = 0.0;
+    for (std::size_t i = 0; i < tenth; ++i) sum += list[i];
+    const double e = c.optics.full_well_e * c.optics.iso_low / c.camera.iso * signal_per_luminance(m.camera) * sum /
+                     static_cast<double>(tenth);
+    if (e <= 0.0) {
+      dark = true;
+      continue;
+    }
     electrons.push_back(e);
-    moments.push_back({std::max(-30.0, e > 0.0 ? std::log2(e / std::sqrt(e + read * read)) : -30.0), m.set_time});
+    moments.push_back({std::log2(e / std::sqrt(e + read * read)), m.set_time});
   }
+  if (dark) return unknown(level, "no light at all reaches the product's darkest tenth");
   if (moments.empty()) return unknown(level, c.setup ? "no product is in the picture" : no_light(c));
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
@@ -312,6 +338,7 @@ std::optional<Level> light_cast(const ShotContext& c, const LevelStart& start) {
     }
   if (moments.empty()) return std::nullopt;  // no backdrop or no product in the picture
   const Worst worst = worst_of(moments, level.band);
+  if (!std::isfinite(worst.value)) return unknown(level, "no light at all reaches the shadow on the backdrop");
   settle(level, worst);
   level.formula = said("deepest log2(light without the product / with it) at {} places of the backdrop = {}",
                        places, fixed_text(worst.value, 2));
@@ -324,7 +351,7 @@ std::optional<Level> light_cast(const ShotContext& c, const LevelStart& start) {
 std::optional<Level> light_spill(const ShotContext& c, const LevelStart& start) {
   const auto& lights = c.setup->lights;
   if (std::none_of(lights.begin(), lights.end(),
-                   [&](const Light& l) { return l.on && l.dimmer > 0.0 && for_backdrop(l, *c.setup); }))
+                   [&](const Light& l) { return l.on && l.dimmer > 0.0 && for_backdrop(l, c); }))
     return std::nullopt;  // nothing is meant for the backdrop: light.backdrop judges what reaches it
   const std::string rule = c.project.rule("ambient", c.shot);
   Level level = start.by("house rule ambient: " + rule + "; common practice, no source");
@@ -337,7 +364,7 @@ std::optional<Level> light_spill(const ShotContext& c, const LevelStart& start) 
     if (all <= darkest) continue;
     std::string formula = spilt > 0.0 ? said("ambient {} %", number_text(100 * spilt / all, 3)) : "";
     for (std::size_t l = 0; l < lights.size(); ++l) {
-      if (for_backdrop(lights[l], *c.setup) || layers[l] <= 0.0) continue;
+      if (for_backdrop(lights[l], c) || layers[l] <= 0.0) continue;
       spilt += layers[l];
       formula += fmt::format("{}{} {} %", formula.empty() ? "" : " + ", lights[l].name,
                              number_text(100 * layers[l] / all, 3));

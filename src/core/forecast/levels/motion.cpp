@@ -14,93 +14,105 @@
 namespace cinnabar {
 namespace {
 
-/// Points that smear: the label's, or the outline's where there is no label; own to a product of the shot.
+/// Points that smear: a label's, or the outline's where there is no label; own to a product of the shot.
 struct Mark {
-  const ShotProduct* placed;
   Vec3 at, normal;
 };
-std::vector<Mark> marks(const ShotContext& c, bool labelled) {
+std::vector<Mark> label_marks(const Product& product) {
   std::vector<Mark> list;
-  for (const ShotProduct& placed : c.shot.products) {
-    const Product* product = by_id(c.project.products, placed.product);
-    if (!product) continue;
-    if (product->label && labelled)
-      for (const LabelPoint& p : label_points(*product, 13, 3)) list.push_back({&placed, p.at, p.normal});
-    else if (!labelled)
-      for (const Part& part : product->parts)
-        for (const ProfilePoint& p : part.profile)
-          for (const RimPoint& edge : rim(part, p, 24))
-            for (const Vec3& normal : {edge.out, Vec3{0, 1, 0}})  // side and top
-              list.push_back({&placed, edge.at, normal});
-  }
+  for (const LabelPoint& p : label_points(product, 13, 3)) list.push_back({p.at, p.normal});
   return list;
 }
+std::vector<Mark> outline_marks(const Product& product) {
+  std::vector<Mark> list;
+  for (const Part& part : product.parts)
+    for (const ProfilePoint& p : part.profile)
+      for (const RimPoint& edge : rim(part, p, 24))
+        for (const Vec3& normal : {edge.out, Vec3{0, 1, 0}})  // side and top
+          list.push_back({edge.at, normal});
+  return list;
+}
+
+struct LongestPath {
+  double metres = -1.0;  ///< on the sensor; negative where no mark ever faces the lens
+  double set_time = 0.0, magnification = 0.0;
+};
+/// The longest image path of any of a product's marks over one exposure, while it faces the lens.
+LongestPath longest_path(const ShotContext& c, const ShotProduct& placed, const std::vector<Mark>& marks) {
+  constexpr int pieces = 8, steps = 32;
+  LongestPath longest;
+  for (int k = 0; k <= steps; ++k) {
+    const double t = c.end * k / steps;
+    std::vector<CameraPose> poses;
+    std::vector<ProductPose> places;
+    for (int i = 0; i <= pieces; ++i) {
+      const double when = t + c.camera.shutter_time * i / pieces;
+      poses.push_back(c.pose(when));
+      places.push_back(product_at(c.project, c.shot, placed, when));
+    }
+    for (const Mark& mark : marks) {
+      const Vec3 middle = places[pieces / 2].world(mark.at);
+      if (dot(places[pieces / 2].direction(mark.normal), poses[pieces / 2].place - middle) <= 0.0) continue;
+      double path = 0.0;
+      std::optional<ImagePoint> last;
+      for (std::size_t i = 0; i <= pieces; ++i) {
+        const auto image = image_of(poses[i], places[i].world(mark.at));
+        if (image && last) path += std::hypot(image->x - last->x, image->y - last->y);
+        last = image;
+      }
+      if (path > longest.metres * (1 + 1e-9))
+        longest = {path, t, poses[0].image_distance() / poses[0].depth(middle)};
+    }
+  }
+  return longest;
+}
+
+/// A product's smear against what it may be: the worse, the higher its share.
+struct Smearing {
+  LongestPath path;
+  double allowed_px = 2.0, stroke = 0.0;
+  bool labelled = false;
+  std::string name;
+};
 
 }  // namespace
 
 std::optional<Level> motion_smear(const ShotContext& c, const LevelStart& start) {
-  double stroke = 0.0;  // 0: not known
-  for (const ShotProduct& placed : c.shot.products)
-    if (const Product* p = by_id(c.project.products, placed.product); p && p->label && p->label->stroke)
-      stroke = *p->label->stroke;
-  bool labelled = c.has_label();
-  double longest = -1.0, at = 0.0, depth_there = 1.0, magnification = 0.0;
-  constexpr int pieces = 8;
-  const int steps = 32;
-  auto points = marks(c, labelled);
-  for (int k = 0; k <= steps; ++k) {
-    if (k == steps && longest < 0.0 && labelled) {  // a label that never faces the lens counts as none
-      labelled = false, stroke = 0.0;
-      points = marks(c, false);
-      k = 0;
-    }
-    const double t = c.end * k / steps;
-    std::vector<CameraPose> poses;
-    std::vector<std::vector<ProductPose>> places(c.shot.products.size());
-    for (int i = 0; i <= pieces; ++i) {
-      const double when = t + c.camera.shutter_time * i / pieces;
-      poses.push_back(c.pose(when));
-      for (std::size_t p = 0; p < places.size(); ++p)
-        places[p].push_back(product_at(c.project, c.shot, c.shot.products[p], when));
-    }
-    for (const Mark& mark : points) {
-      const auto& place = places[static_cast<std::size_t>(mark.placed - c.shot.products.data())];
-      const Vec3 middle = place[pieces / 2].world(mark.at);
-      if (dot(place[pieces / 2].direction(mark.normal), poses[pieces / 2].place - middle) <= 0.0) continue;
-      double path = 0.0;
-      std::optional<ImagePoint> last;
-      for (int i = 0; i <= pieces; ++i) {
-        const auto image =
-            image_of(poses[static_cast<std::size_t>(i)], place[static_cast<std::size_t>(i)].world(mark.at));
-        if (image && last) path += std::hypot(image->x - last->x, image->y - last->y);
-        last = image;
+  std::optional<Smearing> worst;
+  // Labels first; where none ever faces the lens, outlines.
+  for (const bool labelled : {true, false}) {
+    for (const ShotProduct& placed : c.shot.products) {
+      const Product* product = by_id(c.project.products, placed.product);
+      if (!product || (labelled && !product->label)) continue;
+      Smearing now{.labelled = labelled, .name = product->name.empty() ? product->id : product->name};
+      now.path = longest_path(c, placed, labelled ? label_marks(*product) : outline_marks(*product));
+      if (now.path.metres < 0.0) continue;
+      if (labelled && product->label->stroke.value_or(0.0) > 0.0) {
+        now.stroke = *product->label->stroke;
+        now.allowed_px = now.stroke * now.path.magnification / c.optics.pitch / 5.0;
       }
-      if (path > longest * (1 + 1e-9)) {
-        longest = path, at = t;
-        depth_there = poses[0].depth(middle);
-        magnification = poses[0].image_distance() / depth_there;
-      }
+      if (!worst || now.path.metres / now.allowed_px > worst->path.metres / worst->allowed_px) worst = now;
     }
+    if (worst) break;
   }
-  Band band{{}, 2.0};
-  std::string source =
-      "image path over one exposure; 2 px where no stroke height is known, common practice, no source";
-  if (stroke > 0.0 && longest >= 0.0) {
-    band.high = stroke * magnification / c.optics.pitch / 5.0;
-    source = "image path over one exposure; a fifth of the label's stroke height, common practice, no source";
-  }
-  Level level = start(band, source);
-  if (labelled) level.title = "Smear at the label";
-  if (longest < 0.0) return unknown(level, "nothing that moves ever faces the lens");
-  const double px = longest / c.optics.pitch;
-  settle(level, {px, at});
-  level.formula = said("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px",
-                       shutter_text(c.camera.shutter_time), longest * 1e6, c.optics.pitch * 1e6, px);
-  if (stroke > 0.0)
-    level.formula += said("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(stroke * 1e3, 3),
-                          magnification, band.high.value_or(0));
-  level.sentence = said("{} smears over {:.1f} px of the recording during one exposure.",
-                        labelled ? "The label" : "The product", px);
+  Level level =
+      start({{}, worst ? worst->allowed_px : 2.0},
+            worst && worst->stroke > 0.0
+                ? "image path over one exposure; a fifth of the label's stroke height, common practice, no source"
+                : "image path over one exposure; 2 px where no stroke height is known, common practice, no source");
+  if (c.has_label() && (!worst || worst->labelled)) level.title = "Smear at the label";
+  if (!worst) return unknown(level, "nothing that moves ever faces the lens");
+  const double px = worst->path.metres / c.optics.pitch;
+  settle(level, {px, worst->path.set_time});
+  level.formula =
+      said("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px",
+           shutter_text(c.camera.shutter_time), worst->path.metres * 1e6, c.optics.pitch * 1e6, px);
+  if (worst->stroke > 0.0)
+    level.formula += said("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(worst->stroke * 1e3, 3),
+                          worst->path.magnification, level.band.high.value_or(0));
+  const std::string whose = c.shot.products.size() > 1 ? said(" of {}", worst->name) : std::string();
+  level.sentence = said("{}{} smears over {:.1f} px of the recording during one exposure.",
+                        worst->labelled ? "The label" : "The product", whose, px);
   return level;
 }
 
@@ -108,7 +120,7 @@ std::optional<Level> motion_slow(const ShotContext& c, const LevelStart& start) 
   const auto [fastest, slowest] = c.shot.clock.speed_span(0.0, c.end);
   const double rate = c.optics.rate, timeline = c.project.timeline_rate;
   const bool slowed = slowest < 1.0 - 1e-9 || fastest > 1.0 + 1e-9;
-  if (!c.shot.slow && !slowed && rate >= timeline - 1e-6) return std::nullopt;
+  if (!c.shot.slow && !slowed && reaches_rate(rate, timeline)) return std::nullopt;
   Band band;
   if (c.shot.slow) band = {*c.shot.slow * 0.9, *c.shot.slow * 1.1};
   Level level = start(band);
@@ -120,7 +132,7 @@ std::optional<Level> motion_slow(const ShotContext& c, const LevelStart& start) 
                        number_text(timeline, 6), samples);
   level.sentence = c.shot.slow ? said("Plays {:.2f} times slower; {:.2f} is asked.", slowing, *c.shot.slow)
                                : said("Plays {:.2f} times slower.", slowing);
-  if (samples < 1.0 - 1e-6) {
+  if (!reaches_rate(rate * slowest, timeline)) {
     level.state = State::out;
     level.sentence += said(
         " {} per second is too few: only {:.2f} frames are recorded for each one shown, the rest would be "

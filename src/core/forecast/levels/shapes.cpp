@@ -67,7 +67,7 @@ std::optional<Level> frame_copy_space(const ShotContext& c, const LevelStart& st
   Level level = start();
   std::optional<WordsReading> worst;
   std::string covered;
-  bool asked = false;
+  bool asked = false, unlit = false;
   for (const Deliverable& d : c.project.deliverables) {
     const auto span = d.words ? words_on(c, *d.words) : std::nullopt;
     if (!span) continue;
@@ -81,13 +81,23 @@ std::optional<Level> frame_copy_space(const ShotContext& c, const LevelStart& st
       auto blocks = words_luminances(m, box);
       if (blocks.empty()) continue;
       const double bright = quantile(blocks, 0.95), dark = quantile(blocks, 0.05);
-      const double spread = std::min(30.0, log2_ratio(bright, dark));
+      if (dark <= darkest) {
+        unlit = true;
+        continue;
+      }
+      const double spread = std::log2(bright / dark);
       if (!worst || spread > worst->worst.value)
         worst = WordsReading{&d, {spread, hit ? *hit : m.set_time}, bright, dark};
     }
   }
   if (!asked) return std::nullopt;
-  if (!worst) return unknown(level, no_light(c));
+  if ((!worst || unlit) && !covered.empty()) {  // in the dark too
+    level.state = State::out;
+    level.formula = "covered when needed, which is out whatever the spread";
+    level.sentence = said("The words' room is taken.") + covered;
+    return level;
+  }
+  if (!worst || unlit) return unknown(level, unlit ? "no light at all reaches a part of the words' area" : no_light(c));
   settle(level, worst->worst);
   level.formula = said("{}: log2(95th / 5th percentile) = log2({} / {} cd/m2) = {}", worst->deliverable->name,
                        number_text(worst->bright), number_text(worst->dark), fixed_text(worst->worst.value, 2));
@@ -103,8 +113,9 @@ std::optional<Level> frame_copy_space(const ShotContext& c, const LevelStart& st
 
 std::optional<Level> frame_shapes(const ShotContext& c, const LevelStart& start) {
   Level level = start();
-  // A macro shot is of a part: there the label is what must be whole.
-  const bool part_only = c.shot.size == "macro" && c.has_label();
+  // A macro shot is of a part: there its patch is what must be whole.
+  const bool macro = c.shot.size == "macro";
+  const std::string what = !macro ? "the product" : c.shot.features.empty() && c.has_label() ? "the label" : "its detail";
   struct Count {
     int missing = 0;
     std::string names;
@@ -114,19 +125,18 @@ std::optional<Level> frame_shapes(const ShotContext& c, const LevelStart& start)
   for (const double t : c.times) {
     const CameraPose pose = c.pose(t);
     ImageBox box;
-    std::vector<Vec3> points = part_only ? std::vector<Vec3>{} : c.outline_points(t);
-    if (part_only)
-      for (const auto& p : c.sharp_points(t, false)) points.push_back(p.at);
+    std::vector<Vec3> points = macro ? std::vector<Vec3>{} : c.outline_points(t);
+    for (const auto& p : c.macro_points(t)) points.push_back(p.at);
     for (const Vec3& p : points)
       if (const auto image = image_of(pose, p)) box.take(*image);
     if (box.empty()) continue;
     Count now;
-    const auto miss = [&](const std::string& what, const Deliverable& d) {
+    const auto miss = [&](const std::string& part, const Deliverable& d) {
       ++now.missing;
-      now.names += said("{}{} in {}", now.names.empty() ? "" : ", ", what, d.name);
+      now.names += said("{}{} in {}", now.names.empty() ? "" : ", ", part, d.name);
     };
     for (const Deliverable& d : c.project.deliverables) {
-      if (!frame_of(d, c.optics).holds(box)) miss(part_only ? "the label" : "the product", d);
+      if (!frame_of(d, c.optics).holds(box)) miss(what, d);
       if (d.words && words_on(c, *d.words) &&
           (d.words->x + d.words->width > 1.0 + 1e-9 || d.words->y + d.words->height > 1.0 + 1e-9))
         miss("the words", d);
@@ -138,8 +148,7 @@ std::optional<Level> frame_shapes(const ShotContext& c, const LevelStart& start)
   level.formula = said("{} missing, looked for in {} shape{} over the whole shot", worst.missing, shapes,
                        shapes == 1 ? "" : "s");
   level.sentence = worst.missing ? said("Not wholly inside: {}.", worst.names)
-                                 : said("{} stays inside every shape that is delivered.",
-                                        part_only ? "The label" : "The product");
+                                 : said("Inside every shape that is delivered: {}.", what);
   return level;
 }
 
@@ -151,8 +160,7 @@ std::optional<Level> frame_crop_room(const ShotContext& c, const LevelStart& sta
   const Deliverable* tightest = nullptr;
   double least = 0.0, recorded = 0.0;
   for (const Deliverable& d : c.project.deliverables) {
-    const ImageBox frame = frame_of(d, c.optics);
-    const double pixels = (frame.right - frame.left) / c.optics.pitch, room = pixels * c.shot.crop_share / d.width;
+    const double pixels = delivered_frame(d, c.optics).across / c.optics.pitch, room = pixels * c.shot.crop_share / d.width;
     if (!tightest || room < least) tightest = &d, least = room, recorded = pixels;
   }
   settle(level, {least, 0.0});
@@ -176,6 +184,9 @@ std::optional<Level> frame_close_focus(const ShotContext& c, const LevelStart& s
   level.formula =
       said("focus - nearest focus = {} m - {} m = {} m", number_text(worst.value + lens->close_focus, 4),
            number_text(lens->close_focus, 4), signed_text(worst.value, 3));
+  if (lens->close_focus_mark && lens->greatest_magnification)
+    level.formula += said("; the maker's {} m from the sensor's mark at magnification {}",
+                          number_text(*lens->close_focus_mark, 3), number_text(*lens->greatest_magnification, 3));
   level.sentence = worst.value >= 0
                        ? said("Focus is {} farther than the lens's nearest.", length_text(worst.value))
                        : said("Focus is {} nearer than the lens can.", length_text(-worst.value));

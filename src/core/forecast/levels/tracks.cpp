@@ -10,6 +10,8 @@
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/forecast/levels/moods.h"
 #include "cinnabar/forecast/levels/runs.h"
+#include "cinnabar/optics/lens.h"
+#include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 
@@ -127,6 +129,40 @@ std::optional<Level> motion_peak(const ShotContext& c, const LevelStart& start) 
   return level;
 }
 
+namespace {
+
+/// Places of backdrop and surface on the lens's axis and towards the picture's corners, where they are textured and not
+/// blurred over 2 % of the frame's height.
+std::vector<std::pair<Vec3, std::string>> textured_points(const ShotContext& c, const CameraPose& pose) {
+  std::vector<std::pair<Vec3, std::string>> points;
+  if (!c.setup) return points;
+  const auto take = [&](const Vec3& at, const char* name) {
+    const auto blur = blur_disc({.focal = pose.focal,
+                                 .f_number = c.camera.f_number,
+                                 .focus = pose.focus,
+                                 .distance = std::max(1e-6, pose.depth(at))});
+    if (pose.depth(at) > 1e-6 && blur && blur->diameter <= 0.02 * c.optics.sensor_height) points.emplace_back(at, name);
+  };
+  const Backdrop& drop = c.setup->backdrop;
+  for (const double x : {-0.4, 0.0, 0.4})
+    for (const double y : {-0.4, 0.0, 0.4}) {
+      const Vec3 along = pose.frame.ahead * pose.image_distance() + pose.frame.right * (x * c.optics.sensor_width) +
+                         pose.frame.up * (y * c.optics.sensor_height);
+      if (drop.kind != BackdropKind::none && drop.material.textured && along.z < -1e-9) {
+        const Vec3 at = pose.place + along * ((-drop.distance - pose.place.z) / along.z);
+        if (std::abs(at.x) <= drop.width / 2 && at.y >= drop.low && at.y <= drop.low + drop.height)
+          take(at, "the backdrop");
+      }
+      if (const auto& surface = c.setup->surface; surface && surface->material.textured && along.y < -1e-9) {
+        const Vec3 at = pose.place + along * (-pose.place.y / along.y);
+        if (std::abs(at.x) <= surface->width / 2 && std::abs(at.z) <= surface->depth / 2) take(at, "the surface");
+      }
+    }
+  return points;
+}
+
+}  // namespace
+
 std::optional<Level> motion_judder(const ShotContext& c, const LevelStart& start) {
   const Mood* mood = mood_named(c.project.mood);
   const double factor = mood ? mood->judder_factor : 1.0, seconds_wide = 7.0 * factor;
@@ -138,15 +174,26 @@ std::optional<Level> motion_judder(const ShotContext& c, const LevelStart& start
                                          : std::string()));
   constexpr int steps = 200;
   double fastest = 0.0, at = 0.0;
+  std::string what;
   for (int k = 0; k < steps; ++k) {
     const double a = c.shot.screen_time * k / steps, dt = c.shot.screen_time / steps;
     const double ta = c.shot.clock.set_at(a), tb = c.shot.clock.set_at(a + dt);
     const CameraPose before = c.pose(ta), after = c.pose(tb);
-    // What stands still on the axis at the set focus, seen a moment later.
-    const auto image = image_of(after, before.place + before.frame.ahead * before.focus);
-    if (!image) continue;
-    const double widths_per_second = std::hypot(image->x, image->y) / c.optics.sensor_width / dt;
-    if (widths_per_second > fastest) fastest = widths_per_second, at = 0.5 * (ta + tb);
+    const auto cross_frame = [&](const Vec3& was, const Vec3& is, const std::string& name) {
+      const auto from = image_of(before, was), to = image_of(after, is);
+      if (!from || !to || std::abs(from->x) > c.optics.sensor_width / 2 || std::abs(from->y) > c.optics.sensor_height / 2)
+        return;
+      const double widths_per_second = std::hypot(to->x - from->x, to->y - from->y) / c.optics.sensor_width / dt;
+      if (widths_per_second > fastest) fastest = widths_per_second, at = 0.5 * (ta + tb), what = name;
+    };
+    for (const ShotProduct& placed : c.shot.products)
+      if (const Product* product = by_id(c.project.products, placed.product)) {
+        const auto [low, high] = height_span(*product);
+        const Vec3 middle{0, (low + high) / 2, 0};
+        cross_frame(product_at(c.project, c.shot, placed, ta).world(middle),
+                    product_at(c.project, c.shot, placed, tb).world(middle), "the product");
+      }
+    for (const auto& [point, name] : textured_points(c, before)) cross_frame(point, point, name);
   }
   if (fastest < 1e-4) return std::nullopt;  // the picture stands: over two hours a width
   const double seconds = 1.0 / fastest;
@@ -154,7 +201,7 @@ std::optional<Level> motion_judder(const ShotContext& c, const LevelStart& start
   level.formula = said("1 / ({} frame widths a second) = {} s; least {} x 24 / {} = {} s", number_text(fastest, 3),
                        number_text(seconds, 3), number_text(seconds_wide, 3),
                        number_text(c.project.timeline_rate, 6), number_text(least, 3));
-  level.sentence = said("At its fastest the picture takes {} s to cross the frame.", number_text(seconds, 3));
+  level.sentence = said("At its fastest {} takes {} s to cross the frame.", what, number_text(seconds, 3));
   return level;
 }
 
@@ -165,31 +212,68 @@ struct Demand {
   std::string words;
 };
 
-/// Peak speed and acceleration over a track's keys inside the shot, by the profile's closed forms.
-void demands_of(const KeyedTrack& track, double end, const char* what, double per, const char* unit,
-                std::optional<double> fastest, std::optional<double> hardest, std::vector<Demand>& out) {
+/// What is asked of one axis of a support: its track, and what it is told in.
+struct Axis {
+  const KeyedTrack* track;
+  const char* what;
+  double per;  ///< of the track's unit to the speed's
+  const char* speed_unit;
+  const char* acceleration_unit;
+  std::optional<double> fastest, hardest;  ///< the ratings, as told
+};
+
+/// A linear track's speed between the keys about `t`, just after it, or just before; 0 outside, and at rest's profiles.
+double speed_beside(const KeyedTrack& track, double t, bool after) {
+  if (track.shape != Shape::linear) return 0.0;
+  for (std::size_t i = 0; i + 1 < track.keys.size(); ++i) {
+    const auto [t0, v0] = track.keys[i];
+    const auto [t1, v1] = track.keys[i + 1];
+    if (after ? t0 <= t && t < t1 : t0 < t && t <= t1) return (v1 - v0) / (t1 - t0);
+  }
+  return 0.0;
+}
+
+/// Peak speed and acceleration over a track's keys inside the shot, by the profile's closed forms; a speed that jumps
+/// inside it is an endless acceleration.
+void demands_of(const Axis& axis, double end, std::vector<Demand>& out) {
   const char* shapes[] = {"linear", "trapezoid-1-3", "minimum-jerk"};
+  const KeyedTrack& track = *axis.track;
   for (std::size_t i = 0; i + 1 < track.keys.size(); ++i) {
     const auto [t0, v0] = track.keys[i];
     const auto [t1, v1] = track.keys[i + 1];
     if (t0 >= end || t1 <= 0.0 || v0 == v1) continue;
     const auto peak = profile({std::abs(v1 - v0), t1 - t0, shapes[static_cast<int>(track.shape)]});
     if (!peak) continue;
-    const double middle = 0.5 * (t0 + t1);
-    if (fastest)
-      out.push_back({100.0 * peak->peak_speed / per / *fastest, middle,
-                     said("{} speed {} / {} {}", what, number_text(peak->peak_speed / per, 3),
-                          number_text(*fastest, 3), unit)});
-    if (hardest && peak->peak_acceleration)
-      out.push_back({100.0 * *peak->peak_acceleration / *hardest, t0,
-                     said("{} acceleration {} / {} m/s2", what, number_text(*peak->peak_acceleration, 3),
-                          number_text(*hardest, 3))});
+    if (axis.fastest)
+      out.push_back({100.0 * peak->peak_speed / axis.per / *axis.fastest, 0.5 * (t0 + t1),
+                     said("{} speed {} / {} {}", axis.what, number_text(peak->peak_speed / axis.per, 3),
+                          number_text(*axis.fastest, 3), axis.speed_unit)});
+    if (axis.hardest && peak->peak_acceleration)
+      out.push_back({100.0 * *peak->peak_acceleration / *axis.hardest, t0,
+                     said("{} acceleration {} / {} {}", axis.what, number_text(*peak->peak_acceleration, 3),
+                          number_text(*axis.hardest, 3), axis.acceleration_unit)});
   }
+  for (const auto& key : track.keys) {
+    if (key.first <= 1e-6 * end || key.first >= end * (1 - 1e-6)) continue;  // at the ends there may be a run-up
+    const double before = speed_beside(track, key.first, false), after = speed_beside(track, key.first, true);
+    if (std::abs(after - before) <= 1e-9) continue;
+    out.push_back({1000.0, key.first,
+                   said("{} speed jumps from {} to {} {} at {} s, an endless acceleration", axis.what,
+                        number_text(before / axis.per, 3), number_text(after / axis.per, 3), axis.speed_unit,
+                        number_text(key.first, 3))});
+  }
+}
+
+/// Way that a linear track needs to come to speed before the shot and to rest after it, v^2 / 2a at either end.
+double run_ups(const KeyedTrack& track, double end, double acceleration) {
+  const double first = speed_beside(track, 0.0, true), last = speed_beside(track, end, false);
+  return (first * first + last * last) / (2.0 * acceleration);
 }
 
 const Support* support_of(const ShotContext& c, const std::string& kind) {
   for (const ShotProduct& placed : c.shot.products)
     if (const Support* s = by_id(c.project.supports, placed.on); s && s->kind == kind) return s;
+  if (const Support* s = by_id(c.project.supports, c.camera.on); s && s->kind == kind) return s;
   for (const auto& s : c.project.supports)
     if (s->kind == kind && s->holding.owned) return s.get();
   return nullptr;
@@ -197,53 +281,99 @@ const Support* support_of(const ShotContext& c, const std::string& kind) {
 
 }  // namespace
 
-std::optional<Level> motion_reach(const ShotContext& c, const LevelStart& start) {
-  const KeyedTrack *table = c.shot.track("turntable"), *slide = c.shot.track("camera.slide");
-  const auto moves = [](const KeyedTrack* t) { return t && t->keys.size() > 1; };
-  if (!moves(table) && !moves(slide)) return std::nullopt;
-  Level level = start();
+namespace {
+
+/// The axes that a shot moves, and what their supports are not said to do.
+struct Reached {
   std::vector<Demand> demands;
-  std::string missing;
-  if (moves(table)) {
-    const Support* s = support_of(c, "turntable");
-    if (!s || !s->rpm_high) {
-      missing = "the turntable's speeds are not in the kit";
-    } else {
-      const std::size_t first = demands.size();
-      demands_of(*table, c.end, "turntable", 6.0, "rpm", s->rpm_high, {}, demands);
-      double peak = 0.0;
-      for (std::size_t i = first; i < demands.size(); ++i)
-        peak = std::max(peak, demands[i].percent / 100 * *s->rpm_high);
-      if (s->rpm_low && peak > 0.0)
-        demands.push_back(
-            {100.0 * *s->rpm_low / peak, 0.0,
-             said("turntable's slowest {} / {} rpm", number_text(*s->rpm_low, 3), number_text(peak, 3))});
-    }
+  std::string missing, run_up;
+};
+
+void turntable_demands(const ShotContext& c, const KeyedTrack& track, Reached& out) {
+  const Support* s = support_of(c, "turntable");
+  if (!s || !s->rpm_high) out.missing = "the turntable's speeds are not in the kit";
+  std::vector<Demand> own;
+  demands_of({&track, "turntable", 6.0, "rpm", "degrees/s2", s ? s->rpm_high : std::nullopt,
+              s ? s->acceleration : std::nullopt},
+             c.end, own);
+  double peak = 0.0;
+  for (std::size_t i = 0; i + 1 < track.keys.size(); ++i) {
+    const auto [t0, v0] = track.keys[i];
+    const auto [t1, v1] = track.keys[i + 1];
+    if (t0 < c.end && t1 > 0.0 && v0 != v1) peak = std::max(peak, std::abs(v1 - v0) / (t1 - t0) / 6.0);
   }
-  if (moves(slide)) {
-    const Support* s = support_of(c, "slider");
-    if (!s || (!s->travel && !s->speed && !s->acceleration)) {
-      missing = "the slider's travel and speed are not in the kit";
-    } else {
-      const auto [low, high] =
-          std::minmax_element(slide->keys.begin(), slide->keys.end(),
-                              [](const auto& a, const auto& b) { return a.second < b.second; });
-      if (s->travel)
-        demands.push_back({100.0 * (high->second - low->second) / *s->travel, high->first,
-                           said("slider travel {} / {} m", number_text(high->second - low->second, 3),
-                                number_text(*s->travel, 3))});
-      demands_of(*slide, c.end, "slider", 1.0, "m/s", s->speed, s->acceleration, demands);
-    }
-  }
-  if (demands.empty()) return missing.empty() ? std::nullopt : std::optional(unknown(level, missing));
-  const auto worst = std::max_element(demands.begin(), demands.end(),
+  if (s && s->rpm_low && peak > 0.0)
+    own.push_back({100.0 * *s->rpm_low / peak, 0.0,
+                   said("turntable's slowest {} / {} rpm", number_text(*s->rpm_low, 3), number_text(peak, 3))});
+  out.demands.insert(out.demands.end(), own.begin(), own.end());
+}
+
+/// Camera and lens together, where both are weighed.
+std::optional<double> camera_mass(const ShotContext& c) {
+  const CameraBody* body = by_id(c.project.cameras, c.camera.camera);
+  const LensSpec* lens = by_id(c.project.lenses, c.camera.lens);
+  if (!body || !body->mass) return std::nullopt;
+  return *body->mass + (lens ? lens->mass.value_or(0.0) : 0.0);
+}
+
+void load_demand(const ShotContext& c, const Support& s, const char* what, Reached& out) {
+  const auto mass = camera_mass(c);
+  if (!mass || !s.load || *s.load <= 0.0) return;
+  out.demands.push_back(
+      {100.0 * *mass / *s.load, 0.0, said("{} load {} / {} kg", what, number_text(*mass, 3), number_text(*s.load, 3))});
+}
+
+void slider_demands(const ShotContext& c, const KeyedTrack& track, Reached& out) {
+  const Support* s = support_of(c, "slider");
+  if (!s || (!s->travel && !s->speed && !s->acceleration)) out.missing = "the slider's travel and speed are not in the kit";
+  demands_of({&track, "slider", 1.0, "m/s", "m/s2", s ? s->speed : std::nullopt, s ? s->acceleration : std::nullopt},
+             c.end, out.demands);
+  if (!s) return;
+  load_demand(c, *s, "slider", out);
+  double low = track.at(0.0), high = low;
+  for (int k = 1; k <= 64; ++k) low = std::min(low, track.at(c.end * k / 64)), high = std::max(high, track.at(c.end * k / 64));
+  const double runs = s->acceleration ? run_ups(track, c.end, *s->acceleration) : 0.0;
+  if (runs > 1e-6)
+    out.run_up = said(" Coming to speed before the shot and to rest after it takes {} m, which the travel includes.",
+                      number_text(runs, 3));
+  if (s->travel)
+    out.demands.push_back({100.0 * (high - low + runs) / *s->travel, c.end,
+                           said("slider travel {} / {} m", number_text(high - low + runs, 3), number_text(*s->travel, 3))});
+}
+
+void head_demands(const ShotContext& c, const KeyedTrack& track, const char* what, Reached& out) {
+  const Support* s = by_id(c.project.supports, c.camera.on);
+  if (!s || s->kind != "head") return;  // by hand
+  demands_of({&track, what, 6.0, "rpm", "degrees/s2", s->rpm_high, s->acceleration}, c.end, out.demands);
+  load_demand(c, *s, "head", out);
+}
+
+}  // namespace
+
+std::optional<Level> motion_reach(const ShotContext& c, const LevelStart& start) {
+  const auto moving = [&](const char* target) {
+    const KeyedTrack* t = c.shot.track(target);
+    return t && t->keys.size() > 1 ? t : nullptr;
+  };
+  Reached reached;
+  const KeyedTrack *table = moving("turntable"), *slide = moving("camera.slide"), *pan = moving("camera.pan"),
+                   *tilt = moving("camera.tilt");
+  if (table) turntable_demands(c, *table, reached);
+  if (slide) slider_demands(c, *slide, reached);
+  if (pan) head_demands(c, *pan, "pan", reached);
+  if (tilt) head_demands(c, *tilt, "tilt", reached);
+  if (reached.demands.empty() && reached.missing.empty()) return std::nullopt;
+  Level level = start();
+  if (reached.demands.empty()) return unknown(level, reached.missing);
+  const auto worst = std::max_element(reached.demands.begin(), reached.demands.end(),
                                       [](const Demand& a, const Demand& b) { return a.percent < b.percent; });
   settle(level, {worst->percent, worst->set_time});
   level.formula = fmt::format("{} = {} %", worst->words, number_text(worst->percent, 3));
   level.sentence = worst->percent <= 100.0 ? said("The hardest demand is {} % of what is there: {}.",
                                                   number_text(worst->percent, 3), worst->words)
                                            : said("It asks for more than there is: {}.", worst->words);
-  if (!missing.empty()) level.sentence += " Besides, " + missing + ".";
+  level.sentence += reached.run_up;
+  if (!reached.missing.empty()) level.sentence += " Besides, " + reached.missing + ".";
   return level;
 }
 

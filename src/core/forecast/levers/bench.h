@@ -44,7 +44,7 @@ struct Bench {
         index(i),
         shot(*p.shots[i]),
         camera(shot.camera.value_or(ShotCamera{})),
-        optics(shot_optics(p, camera)),
+        optics(shot_optics(p, shot)),
         setup(by_id(p.setups, shot.setup)),
         shot_path(fmt::format("/shots/{}", i)),
         camera_path(shot_path + "/camera"),

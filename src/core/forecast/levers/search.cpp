@@ -5,11 +5,14 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <tuple>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levers/knobs.h"
+#include "cinnabar/forecast/levels/context.h"
 #include "cinnabar/planning/house.h"
+#include "cinnabar/planning/packing.h"
 #include "cinnabar/project/checks/validation.h"
 
 namespace cinnabar {
@@ -18,6 +21,13 @@ namespace {
 /// The same forecaster looking no closer than a search needs.
 Forecaster roughly(const Forecaster& f) {
   return f.with_quality(f.quality().passes > search_measure.passes ? search_measure : f.quality());
+}
+
+/// The same looking only at the moment at which the level is worst.
+Forecaster at_worst(const Forecaster& f, const Level& level) {
+  MeasureQuality quality = f.quality();
+  quality.only_at = level.set_time;
+  return f.with_quality(quality);
 }
 
 /// What a search may cost, in rays, so that no project makes it endless.
@@ -37,9 +47,9 @@ class Turning {
  public:
   Turning(const Forecaster& forecaster, const Document& document, std::size_t shot, const Level& level,
           const Knob& knob, const Purse& purse, const std::atomic<bool>* cancel)
-      : forecaster_(forecaster),
+      : close_(at_worst(forecaster, level)),
         purse_(purse),
-        rough_(roughly(forecaster)),
+        rough_(at_worst(roughly(forecaster), level)),
         document_(document),
         shot_(shot),
         level_(level),
@@ -101,7 +111,7 @@ class Turning {
 
   /// What was found roughly, looked at closely; a few steps farther where that is not home yet.
   std::optional<Found> closely(long index, int direction) {
-    for (const long farther : {0L, 1L, 2L, 4L, 7L}) {
+    for (const long farther : {0L, 1L, 3L, 6L}) {
       const long i = index + direction * farther;
       if (i < 0 || i >= static_cast<long>(knob_.steps.size()) || ended()) return std::nullopt;
       const double value = knob_.steps[static_cast<std::size_t>(i)];
@@ -109,11 +119,18 @@ class Turning {
       if (!next) continue;
       const Project changed = reader_.read(*next);
       if (lights_from_above(changed, *changed.shots[shot_]) > above_) continue;
-      auto levels = forecaster_.levels(changed, shot_, level_.id, cancel_);
+      auto levels = close_.levels(changed, shot_, level_.id, cancel_);
       if (!levels.empty() && levels[0].state == State::level)
         return Found{value, std::move(*next), std::move(levels[0])};
+      if (levels.empty() || !levels[0].value || far_out(levels[0])) return std::nullopt;  // the rough look misled
     }
     return std::nullopt;
+  }
+  /// Farther from home than a quarter of the band.
+  static bool far_out(const Level& l) {
+    const double width = l.band.low && l.band.high ? *l.band.high - *l.band.low
+                                                   : std::abs(l.band.low ? *l.band.low : l.band.high.value_or(0.0));
+    return width > 0.0 && badness(*l.value, l.band) > 0.25 * width;
   }
 
   /// -1 under the band, +1 over it, 0 neither (out for another reason).
@@ -201,7 +218,7 @@ class Turning {
     return std::nullopt;
   }
 
-  const Forecaster& forecaster_;
+  const Forecaster close_;
   const Purse& purse_;
   const Forecaster rough_;
   const Document& document_;
@@ -224,16 +241,12 @@ class Sharing {
 
   std::string told(const Forecaster& forecaster, const Project& changed, int& harm,
                    const std::atomic<bool>* cancel) {
-    // Looked at roughly first; closely where something seems to change.
+    // Roughly, before and after alike: both are measured with the same samples.
     const Forecaster rough = roughly(forecaster);
     std::string effects, untouched;
     for (const std::size_t i : others_) {
-      int ignored = 0;
-      std::string words;
-      if (!told_effects(kept(rough_before_, rough, i, cancel), rough.levels(changed, i, {}, cancel), {}, ignored)
-               .empty())
-        words = told_effects(kept(before_, forecaster, i, cancel), forecaster.levels(changed, i, {}, cancel), {},
-                             harm);
+      const std::string words =
+          told_effects(kept(rough, i, cancel), rough.levels(changed, i, {}, cancel), {}, harm);
       if (words.empty())
         untouched += (untouched.empty() ? "" : ", ") + std::to_string(i + 1);
       else
@@ -245,17 +258,88 @@ class Sharing {
   }
 
  private:
-  using Kept = std::map<std::size_t, std::vector<Level>>;
-  const std::vector<Level>& kept(Kept& list, const Forecaster& forecaster, std::size_t shot,
-                                 const std::atomic<bool>* cancel) const {
-    auto& levels = list[shot];
+  const std::vector<Level>& kept(const Forecaster& forecaster, std::size_t shot, const std::atomic<bool>* cancel) {
+    auto& levels = before_[shot];
     if (levels.empty()) levels = forecaster.levels(project_, shot, {}, cancel);
     return levels;
   }
 
   const Project& project_;
   std::vector<std::size_t> others_;
-  Kept before_, rough_before_;
+  std::map<std::size_t, std::vector<Level>> before_;
+};
+
+/// Share of the pictures that lights, their stands' heads and cards take up, at the moment where it is most.
+double gear_in_picture(const Project& project, std::size_t shot, const Forecaster& forecaster,
+                       const std::atomic<bool>* cancel) {
+  const ShotContext context(project, shot, forecaster.measures(), forecaster.quality(), cancel);
+  double most = 0.0;
+  for (const LightMoment& m : context.light()) {
+    const auto& first = m.measure->film.first;
+    const auto seen = std::count_if(first.begin(), first.end(), [](const FirstHit& hit) {
+      return hit.mesh && (hit.mesh->role == Role::light || hit.mesh->role == Role::card);
+    });
+    most = std::max(most, static_cast<double>(seen) / static_cast<double>(first.size()));
+  }
+  return most;
+}
+
+/// What the changed project needs beyond what the kit holds, and the one before did not, in words.
+std::string newly_short(const Project& before, const Project& after) {
+  const Packing was = packing(before), is = packing(after);
+  std::string names;
+  for (const PackedThing& thing : is.things) {
+    const auto known = std::find_if(was.things.begin(), was.things.end(), [&](const PackedThing& t) {
+      return t.list == thing.list && t.id == thing.id && t.name == thing.name;
+    });
+    if (thing.missing() > (known == was.things.end() ? 0.0 : known->missing()) + 1e-9)
+      names += (names.empty() ? "" : ", ") + (thing.name.empty() ? thing.id : thing.name);
+  }
+  return names;
+}
+
+/// What a lever does besides bringing its level home.
+class Pricing {
+ public:
+  Pricing(const Forecaster& forecaster, const Project& project, std::size_t shot, const std::vector<Level>& before,
+          const std::string& own, const std::atomic<bool>* cancel)
+      : forecaster_(forecaster),
+        project_(project),
+        shot_(shot),
+        before_(before),
+        own_(own),
+        cancel_(cancel),
+        sharing_(project, shot),
+        spot_(spot_levels(project)),
+        gear_(gear_in_picture(project, shot, forecaster, cancel)) {}
+
+  /// False where it would put gear into the picture.
+  bool price(Lever& lever, const Knob& knob, const Project& changed, const std::vector<Level>& after) {
+    if (gear_in_picture(changed, shot_, forecaster_, cancel_) > gear_ + 0.001) return false;
+    const std::string effects = told_effects(before_, after, own_, lever.harm);
+    lever.price = knob.minutes > 0 ? said("{} min", number_text(knob.minutes, 2)) : "no time";
+    if (!knob.gear.empty()) lever.price += ", needs " + knob.gear;
+    if (const std::string names = newly_short(project_, changed); !names.empty()) {
+      lever.not_owned = true;
+      lever.price += said(", not owned: {}", names);
+    }
+    lever.price += "; " + (effects.empty() ? std::string("no other level changes its state") : effects);
+    if (knob.shared) lever.price += sharing_.told(forecaster_, changed, lever.harm, cancel_);
+    if (const std::string spot = told_effects(spot_, spot_levels(changed), own_, lever.harm); !spot.empty())
+      lever.price += said("; of the spot: {}", spot);
+    return true;
+  }
+
+ private:
+  const Forecaster& forecaster_;
+  const Project& project_;
+  std::size_t shot_;
+  const std::vector<Level>& before_;
+  const std::string& own_;
+  const std::atomic<bool>* cancel_;
+  Sharing sharing_;
+  const std::vector<Level> spot_;
+  const double gear_;
 };
 
 }  // namespace
@@ -277,7 +361,7 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
     out.why = own->formula;
     return out;
   }
-  Sharing sharing(project, shot);
+  Pricing pricing(*this, project, shot, before, id, cancel);
   const KnobList candidates = knobs_for(document, project, shot, *own);
   const Purse purse(*this);
   std::size_t tried = 0;
@@ -298,15 +382,10 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
                 .after = *now->value,
                 .state_after = now->state,
                 .minutes = knob.minutes};
-    const std::string effects = told_effects(before, after, id, lever.harm);
-    lever.price = knob.minutes > 0 ? said("{} min", number_text(knob.minutes, 2)) : "no time";
-    if (!knob.gear.empty()) lever.price += ", needs " + knob.gear;
-    lever.price += "; " + (effects.empty() ? std::string("no other level changes its state") : effects);
-    if (knob.shared) lever.price += sharing.told(*this, changed, lever.harm, cancel);
-    out.list.push_back(std::move(lever));
+    if (pricing.price(lever, knob, changed, after)) out.list.push_back(std::move(lever));
   }
   std::stable_sort(out.list.begin(), out.list.end(), [](const Lever& a, const Lever& b) {
-    return std::pair(a.harm, a.minutes) < std::pair(b.harm, b.minutes);
+    return std::tuple(a.not_owned, a.harm, a.minutes) < std::tuple(b.not_owned, b.harm, b.minutes);
   });
   if (out.list.empty()) out.why = "Nothing tried brings it home: " + candidates.why + ".";
   if (out.list.empty() && tried < candidates.knobs.size())

@@ -195,9 +195,47 @@ void judder_knobs(const Bench& b, std::vector<Knob>& list) {
   list.push_back(speed_knob(b));
 }
 
+namespace {
+
+/// A track that jumps to its speed begun and ended softly; also slower or faster; or its run-up put outside the shot.
+void easing_knobs(const Bench& b, const char* target, const std::string& what, std::vector<Knob>& list) {
+  const auto i = track_index(b, target);
+  if (!i || b.shot.tracks[*i].shape != Shape::linear || b.shot.tracks[*i].keys.size() < 2) return;
+  const KeyedTrack& track = b.shot.tracks[*i];
+  const std::string path = fmt::format("{}/tracks/{}", b.shot_path, *i);
+  for (const char* profile : {"trapezoid-1-3", "minimum-jerk"})
+    list.push_back(solved_knob([path, profile](const Document& d) { return set(d, path + "/profile", profile); },
+                               said("{} with a soft start and end ({})", what, profile), 0.2));
+  if (const auto stretch = stretch_knob(b, {target}, 0.0, what)) {
+    Knob soft = *stretch;
+    soft.apply = [apply = stretch->apply, path](const Document& d, double v) {
+      return set(apply(d, v), path + "/profile", "minimum-jerk");
+    };
+    soft.title = [title = stretch->title](double v) { return said("{}, with a soft start and end", title(v)); };
+    list.push_back(soft);
+  }
+  if (track.keys.size() != 2) return;
+  const auto [t0, v0] = track.keys.front();
+  const auto [t1, v1] = track.keys.back();
+  const double slope = (v1 - v0) / (t1 - t0), end = b.shot.set_time();
+  const double from = std::min(t0, 0.0), to = std::max(t1, end);
+  list.push_back(solved_knob(
+      [path, from, to, a = v0 + slope * (from - t0), z = v1 + slope * (to - t1)](const Document& d) {
+        const auto tidy = [](double x) { return std::round(x * 1e5) / 1e5; };
+        return set(d, path + "/keys", Json{{tidy(from), tidy(a)}, {tidy(to), tidy(z)}});
+      },
+      said("{} at an even speed through the whole shot, coming to it before and to rest after", what), 0.2));
+}
+
+}  // namespace
+
 void reach_knobs(const Bench& b, std::vector<Knob>& list) {
   if (auto k = stretch_knob(b, {"turntable"}, 0.0, "Turn the table")) list.push_back(*k);
   if (auto k = stretch_knob(b, {"camera.slide"}, 0.0, "Move the slider")) list.push_back(*k);
+  easing_knobs(b, "turntable", "Turn the table", list);
+  easing_knobs(b, "camera.slide", "Move the slider", list);
+  easing_knobs(b, "camera.pan", "Pan", list);
+  easing_knobs(b, "camera.tilt", "Tilt", list);
   judder_knobs(b, list);
   load_knobs(b, list);
 }

@@ -50,6 +50,11 @@ CastPoint cast_at(const Tracer& tracer, std::size_t pixel, const Vec3f& place, c
 
 }  // namespace
 
+CastPoint straight_light(const Tracer& tracer, const Vec3& place, const Vec3& normal, int glances) {
+  const auto n = normal.as<float>();
+  return cast_at(tracer, 0, place.as<float>() + n * 2e-3f, n, glances);
+}
+
 std::vector<CastPoint> cast_points(const Tracer& tracer, const Film& film, int glances) {
   if (std::none_of(film.first.begin(), film.first.end(), is_product)) return {};
   const StagedCamera& camera = tracer.world().camera;
@@ -96,9 +101,11 @@ std::optional<double> deepest_cast(const LightMoment& m) {
   }
   const double fill = std::max(0.0, shown - explained) / static_cast<double>(m.measure->cast.size());
   double deepest = 0.0;
-  for (const CastPoint& p : m.measure->cast)
-    deepest = std::max(deepest, log2_ratio(straight(p.without) + fill, straight(p.with) + fill));
-  return std::min(deepest, 30.0);
+  for (const CastPoint& p : m.measure->cast) {
+    const double without = straight(p.without) + fill, with = straight(p.with) + fill;
+    if (without > darkest) deepest = std::max(deepest, with > darkest ? std::log2(without / with) : unbounded);
+  }
+  return deepest;
 }
 
 }  // namespace cinnabar

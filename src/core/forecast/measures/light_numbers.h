@@ -69,12 +69,21 @@ template <class Wanted>
   return sums;
 }
 
-/// Mean luminance of the brightest third of the product's matte and paper pixels, or of an 18 % card at its front.
+/// What a grey card lying on the product's lit face would show: the mean of the brightest third of its matte and
+/// paper pixels, each times 18 % over its own reflectance; or an 18 % card at its front. cd/m2.
 struct LitFace {
   double luminance;
   bool by_card;
 };
 [[nodiscard]] std::optional<LitFace> lit_face(const LightMoment& moment);
+
+/// What counts as the backdrop in a moment's picture: the backdrop, or the surface where a camera that looks down
+/// sees none.
+[[nodiscard]] inline Role backdrop_role(const LightMoment& m) {
+  const Film& film = m.measure->film;
+  if (std::any_of(film.first.begin(), film.first.end(), is_backdrop)) return Role::backdrop;
+  return looks_down(m.camera.poses[m.camera.poses.size() / 2]) ? Role::surface : Role::backdrop;
+}
 
 [[nodiscard]] inline std::string no_light(const ShotContext& c) {
   return c.setup ? "the light could not be measured" : "the shot has no set-up";

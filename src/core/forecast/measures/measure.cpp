@@ -51,45 +51,60 @@ std::optional<Hero> hero_of(const Project& project, const Shot& shot) {
   return std::nullopt;
 }
 
+/// How far from `from` a line leaves a product's meshes for good; nothing where it meets none (the farthest of all
+/// triangles met: Moeller & Trumbore 1997).
+std::optional<double> leaves_at(const std::vector<Mesh>& meshes, const Vec3& from, const Vec3& along) {
+  std::optional<double> farthest;
+  for (const Mesh& mesh : meshes) {
+    const auto& at = mesh.positions.front();
+    for (std::size_t i = 0; i + 2 < mesh.triangles.size(); i += 3) {
+      const Vec3 a = at[mesh.triangles[i]].as<double>(), ab = at[mesh.triangles[i + 1]].as<double>() - a,
+                 ac = at[mesh.triangles[i + 2]].as<double>() - a, p = cross(along, ac);
+      const double size = dot(ab, p);
+      if (std::abs(size) < 1e-18) continue;
+      const Vec3 to = from - a, q = cross(to, ab);
+      const double u = dot(to, p) / size, v = dot(along, q) / size, t = dot(ac, q) / size;
+      if (u >= -1e-9 && v >= -1e-9 && u + v <= 1.0 + 1e-9 && t > farthest.value_or(0.0)) farthest = t;
+    }
+  }
+  return farthest;
+}
+
+/// Where camera-facing patches lie and look to.
+std::vector<std::pair<Vec3, Vec3>> camera_facing(const Hero& hero, const ProductPose& pose,
+                                                 const StagedCamera& camera) {
+  const Extent box = extent(*hero.product);
+  const Vec3 own{(box.left + box.right) / 2, (box.low + box.high) / 2, (box.back + box.front) / 2},
+      centre = pose.world(own);
+  const CameraPose& seen = camera.poses[camera.poses.size() / 2];
+  const Vec3 toward = length(seen.place - centre) > 1e-9 ? unit(seen.place - centre) : seen.frame.ahead * -1.0;
+  const Vec3 upright = camera.optics.turned == 0 ? seen.frame.up : seen.frame.right * camera.optics.turned;
+  const Vec3 up = std::abs(toward.y) > std::cos(radians(30.0)) ? upright : Vec3{0, 1, 0};
+  const Vec3 axis = unit(up - toward * dot(up, toward));
+  std::vector<Medium> media;
+  const auto meshes = product_meshes(*hero.product, media, 64);
+  constexpr double clear = 1e-3;  // so that a patch lies on the product and not in it
+  std::vector<std::pair<Vec3, Vec3>> patches;
+  for (int step = -4; step <= 4; ++step) {
+    const Vec3 normal = rotated(toward, axis, radians(15.0 * step));
+    const double reach = leaves_at(meshes, own, turned(normal, -pose.turn_deg)).value_or(0.0);
+    patches.emplace_back(centre + normal * (reach + clear), normal);
+  }
+  return patches;
+}
+
 void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project& project, const Shot& shot,
                      double t, const MeasureQuality& quality) {
   const auto hero = hero_of(project, shot);
   if (!hero) return;
   const ProductPose pose = product_at(project, shot, *hero->placed, t);
-  const auto [low, high] = height_span(*hero->product);
-  const double middle = 0.5 * (low + high);
-  const Vec3 axis = pose.place + Vec3{0, middle, 0};
-  const Vec3 to_camera = camera_at(shot, t).place - axis;
-  const double bearing = degrees(std::atan2(to_camera.x, to_camera.z));
-  std::vector<std::pair<Vec3, Vec3>> patches;
-  constexpr double clear = 1e-3;  // so that a patch lies on the product and not in it
-  for (int step = -4; step <= 4; ++step) {
-    const double toward = bearing + 15.0 * step;
-    Vec3 out = turned({0, 0, 1}, toward), at = axis;
-    if (const auto side = side_at(*hero->product, middle, toward - pose.turn_deg)) {
-      out = unit(pose.direction({side->out.x, 0, side->out.z}));
-      at = pose.world({side->at.x, middle, side->at.z});
-    }
-    patches.emplace_back(at + out * clear, out);
-  }
-  const double widest = widest_reach(*hero->product) + clear;
-  for (const double side : {-60.0, 60.0}) {
-    const Vec3 out = turned({0, 0, 1}, bearing + side);
-    patches.emplace_back(axis + out * widest, out);
-  }
-  patches.emplace_back(
-      axis + turned({0, 0, 1}, bearing) * (reach_at(*hero->product, middle, bearing - pose.turn_deg) + clear),
-      unit(to_camera));
-  std::vector<Reading> readings(patches.size());
+  const auto patches = camera_facing(*hero, pose, tracer.world().camera);
+  measure.faces.resize(patches.size());
   tbb::parallel_for(std::size_t{0}, patches.size(), [&](std::size_t i) {
-    readings[i] = illuminance(tracer, patches[i].first, patches[i].second,
-                              {.paths = quality.paths, .glances = quality.glances});
+    measure.faces[i] = illuminance(tracer, patches[i].first, patches[i].second,
+                                   {.paths = quality.paths, .glances = quality.glances});
   });
-  measure.card = readings.back();
-  readings.pop_back();
-  measure.sides.assign(readings.end() - 2, readings.end());
-  readings.resize(readings.size() - 2);
-  measure.faces = std::move(readings);
+  measure.foot = straight_light(tracer, pose.place, {0, 1, 0}, std::max(2, quality.glances / 3));
 }
 
 }  // namespace
@@ -113,8 +128,7 @@ std::size_t bytes_of(const std::vector<T>& list) {
 std::size_t LightMeasure::bytes() const {
   std::size_t sum = sizeof *this + film.bytes() + bytes_of(cast);
   for (const CastPoint& p : cast) sum += bytes_of(p.with) + bytes_of(p.without);
-  for (const auto* readings : {&faces, &sides})
-    for (const Reading& r : *readings) sum += sizeof r + bytes_of(r.per_luminance);
+  for (const Reading& r : faces) sum += sizeof r + bytes_of(r.per_luminance);
   return sum + (world ? world->bytes() : 0);
 }
 
@@ -165,7 +179,7 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
                                             const MeasureQuality& quality, const std::atomic<bool>* cancel) {
   const auto world =
       std::make_shared<const StagedWorld>(stage(project, shot, set_time, {.motion = false, .segments = 64}));
-  LightMoment moment{set_time, nullptr, neutral_weights(*world), world->camera};
+  LightMoment moment{set_time, nullptr, neutral_weights(*world), layer_weights(*world), world->camera};
   const std::uint64_t key =
       arrangement_of(*world) ^ (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +
                                 static_cast<std::uint64_t>(quality.passes));

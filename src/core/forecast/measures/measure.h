@@ -12,9 +12,10 @@ namespace cinnabar {
 /// How closely light is measured. The same quality gives the same numbers, always.
 struct MeasureQuality {
   int width, passes, paths, glances;
+  std::optional<double> only_at{};  ///< set time of the one moment looked at, where the worst is known
 };
 inline constexpr MeasureQuality quick_measure{64, 2, 32, 6};
-inline constexpr MeasureQuality search_measure{96, 4, 128, 12};  ///< what levers are looked for with
+inline constexpr MeasureQuality search_measure{72, 3, 64, 8};  ///< what levers are looked for with
 inline constexpr MeasureQuality full_measure{160, 8, 512, 24};
 
 /// A place on the backdrop that the camera sees: lux for each cd/m2 of every light's face that reaches it
@@ -28,10 +29,13 @@ struct CastPoint {
 struct LightMeasure {
   std::shared_ptr<const StagedWorld> world;
   Film film;
-  std::vector<Reading> faces;   ///< vertical patches at the product's mid-height within 60 degrees of the camera
-  std::vector<Reading> sides;   ///< 60 degrees left and right of the camera, at the product's widest radius
-  std::vector<CastPoint> cast;  ///< spread over the visible backdrop
-  std::optional<Reading> card;  ///< a card at the product's front, facing the camera
+  /// Camera-facing patches: normals from 60 degrees on one side of the direction to the camera to 60 on the other,
+  /// in steps of 15; none without a product.
+  std::vector<Reading> faces;
+  std::vector<CastPoint> cast;    ///< spread over the visible backdrop
+  std::optional<CastPoint> foot;  ///< of the product, level, on the surface
+  /// A patch at the product's front, facing the camera; nothing without a product.
+  [[nodiscard]] const Reading* front() const { return faces.empty() ? nullptr : &faces[faces.size() / 2]; }
   [[nodiscard]] std::size_t bytes() const;
 };
 
@@ -39,7 +43,8 @@ struct LightMeasure {
 struct LightMoment {
   double set_time;
   std::shared_ptr<const LightMeasure> measure;
-  LayerWeights weights;  ///< neutral
+  LayerWeights weights;   ///< neutral
+  LayerWeights balanced;  ///< in the camera's white balance
   StagedCamera camera;
 
   [[nodiscard]] double lux(const Reading& reading) const;
@@ -47,7 +52,7 @@ struct LightMoment {
   [[nodiscard]] double lux_of(const Reading& reading, std::size_t light) const;
 };
 
-/// Measures, kept by arrangement as long as they fit into 64 MB, the last used longest. Any thread may ask.
+/// Measures, kept by arrangement as long as they fit into 128 MB, the last used longest. Any thread may ask.
 class MeasureCache {
  public:
   /// The light of a shot at a set time. Nothing when `cancel` was set meanwhile.
@@ -65,7 +70,7 @@ class MeasureCache {
     std::shared_ptr<const LightMeasure> measure;
     std::size_t bytes;
   };
-  static constexpr std::size_t most_bytes = std::size_t{64} << 20;
+  static constexpr std::size_t most_bytes = std::size_t{128} << 20;
   mutable std::mutex mutex_;
   std::list<Kept> kept_;  // newest first
   std::size_t bytes_ = 0;

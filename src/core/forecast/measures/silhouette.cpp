@@ -34,17 +34,19 @@ std::vector<ImagePoint> hull(std::vector<ImagePoint> points) {
 }  // namespace
 
 ImageBox frame_of(const Deliverable& d, const ShotOptics& o) {
-  const double shape = static_cast<double>(d.width) / d.height;
-  const double width = std::min(o.sensor_width, o.sensor_height * shape), height = width / shape;
+  const auto [across, upright] = delivered_frame(d, o);
+  const double width = o.turned ? upright : across, height = o.turned ? across : upright;
   return {-width / 2, width / 2, -height / 2, height / 2};
 }
 
 ImageBox words_area(const Deliverable& d, const ShotOptics& o) {
-  const ImageBox frame = frame_of(d, o);
-  const double width = frame.right - frame.left, height = frame.top - frame.bottom;
+  const auto [across, upright] = delivered_frame(d, o);
   const Words words = d.words.value_or(Words{});
-  const double left = frame.left + words.x * width, top = frame.top - words.y * height;
-  return {left, left + words.width * width, top - words.height * height, top};
+  const double left = (words.x - 0.5) * across, right = left + words.width * across,
+               top = (0.5 - words.y) * upright, bottom = top - words.height * upright;
+  if (o.turned > 0) return {bottom, top, -right, -left};  // the camera's right is up, its upper edge on the left
+  if (o.turned < 0) return {-top, -bottom, left, right};
+  return {left, right, bottom, top};
 }
 
 std::vector<std::vector<ImagePoint>> silhouette(const ShotContext& c, double t) {

@@ -154,8 +154,8 @@ void silhouette(MoveBench& m) {
 void stop_motion(MoveBench& m) {
   m.look({.seconds = 2.0, .turns = true});
   constexpr int steps = 24;
-  const double rpm = m.table_rpm().value_or(10.0), turning = std::max(0.35, 15.0 / (6.0 * 0.8 * rpm)),
-               period = 3.0 * turning;
+  const double rpm = m.table_rpm().value_or(10.0), turning = std::max(0.35, 1.875 * 15.0 / (6.0 * 0.8 * rpm)),
+               period = 3.0 * turning;  // minimum jerk peaks at 1.875 times the mean
   const double shown = 2.0 / m.project().timeline_rate;  // of each step, on screen
   m.shot["play"] = {{0, std::round(period / shown * 1e4) / 1e4}};
   m.shot["screen_time"] = steps * shown;
@@ -166,8 +166,8 @@ void stop_motion(MoveBench& m) {
     keys.emplace_back(k * period + 1.7 * turning, 15.0 * k);
     keys.emplace_back(k * period + 2.7 * turning, 15.0 * (k + 1));
   }
-  m.track("turntable", "linear", keys);
-  (void)m.on_table(15, turning, 1.0);
+  m.track("turntable", "minimum-jerk", keys);
+  (void)m.on_table(15, turning, 1.875);
   m.plates({"one frame for every step of 15 degrees"});
   m.note("Turn a step, take a frame; each is shown twice.");
 }

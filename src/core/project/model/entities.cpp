@@ -7,6 +7,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/optics/lens.h"
 #include "cinnabar/project/model/blobs.h"
 #include "cinnabar/project/model/fields.h"
 #include "cinnabar/project/model/names.h"
@@ -63,6 +64,7 @@ Material material(const Json& j, const Material& absent) {
   m.ior = num(j, "ior", m.kind == MaterialKind::liquid ? 1.33 : 1.5);
   m.absorption = triple(j, "absorption");
   m.transmittance = num(j, "transmittance", 0.5);
+  if (const Json& textured = member(j, "textured"); textured.is_boolean()) m.textured = textured.get<bool>();
   return m;
 }
 
@@ -200,14 +202,22 @@ Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   return s;
 }
 
+LensSpec lens(const Json& j) {
+  auto out = read_as<LensSpec>(*fields_of("kit/lenses"), j);
+  if (out.close_focus_mark && out.greatest_magnification)
+    if (const auto near = macro_focus({*out.close_focus_mark, *out.greatest_magnification, 0.0}))
+      out.close_focus = near->subject_distance;
+  return out;
+}
+
 ShotCamera shot_camera(const Json& j, const Project& project) {
   auto c = read_as<ShotCamera>(shot_camera_fields(), j);
   const auto left_out = [&j](const char* key) { return !member(j, key).is_number(); };
-  const LensSpec* lens = by_id(project.lenses, c.lens);
+  const LensSpec* on_it = by_id(project.lenses, c.lens);
   const CameraBody* body = by_id(project.cameras, c.camera);
-  if (left_out("focal") && lens) c.focal = lens->focal_low;
+  if (left_out("focal") && on_it) c.focal = on_it->focal_low;
   if (left_out("focus")) c.focus = std::max(length(c.aim - c.place), c.focal * 1.001 + 1e-6);
-  if (left_out("f_number") && lens) c.f_number = lens->f_number_low;
+  if (left_out("f_number") && on_it) c.f_number = on_it->f_number_low;
   double frame_rate = project.timeline_rate;
   if (body)
     for (const CameraMode& m : body->modes)
@@ -390,7 +400,7 @@ Project ProjectReader::read(const Document& doc) {
     read_list(key, out, true, [fields = fields_of(key)](const Json& j) { return card_stock(*fields, j); });
   };
   plainly("kit/cameras", p.cameras);
-  plainly("kit/lenses", p.lenses);
+  read_list("kit/lenses", p.lenses, true, lens);
   read_list("kit/lights", p.light_kits, same_blobs, [&](const Json& j) { return light_kit(j, doc); });
   plainly("kit/supports", p.supports);
   plainly("kit/media", p.media);

@@ -26,6 +26,7 @@ struct Material {
   double ior = 1.5;
   Vec3 absorption{};           ///< per metre
   double transmittance = 0.5;  ///< of a translucent sheet
+  bool textured = false;       ///< its movement across the frame can be seen
 };
 
 /// A level section of a part: how wide it is to either side, and how deep.
@@ -61,7 +62,10 @@ struct Feature {
   std::string id, name;
   Vec3 at;
   std::optional<double> detail;
+  std::optional<double> size;  ///< height of its patch; left out ten times its detail
   bool read = false;
+
+  [[nodiscard]] double patch() const { return size.value_or(10.0 * detail.value_or(0.001)); }
 };
 struct Product {
   std::string id, name;
@@ -84,13 +88,14 @@ struct CameraMode {
   int width = 1920, height = 1080;
   double rate = 24, crop = 1, readout = 0, megabits_per_s = 0;
   bool autofocus = true;
+  std::optional<double> stops_over_grey;  ///< clipping over the exposure's own grey; left out: 78 / S
 };
 struct CameraBody {
   std::string id, name;
   double sensor_width = 0.036, sensor_height = 0.02025;
   std::vector<CameraMode> modes;
   double iso_low = 100, iso_high = 12800, read_noise_e = 3, full_well_e = 50000;
-  std::optional<double> watts;
+  std::optional<double> watts, mass;
   Holding holding;
   std::vector<std::pair<double, double>> measured_noise;  ///< [ISO, electrons], rising ISO; empty: as read_noise_e
 
@@ -103,12 +108,19 @@ struct LensSpec {
   double focal_low = 0.05, focal_high = 0.05, f_number_low = 1, f_number_high = 32, close_focus = 0,
          pupil_ratio = 1;
   std::optional<double> breathing;  ///< measured share of the field's width over the whole focus ring
+  double transmission = 0.9;        ///< share of light that comes through: T-stop = f / sqrt(transmission)
+  std::optional<double> greatest_magnification;
+  /// The maker's nearest focus, from the sensor's mark; where the magnification is known `close_focus` follows.
+  std::optional<double> close_focus_mark;
+  std::optional<double> mass;
   Holding holding;
 };
 struct LightKit {
   std::string id, name;
   std::optional<double> lumens;
-  double kelvin_low = 1000, kelvin_high = 40000, ripple = 0;
+  double kelvin_low = 1000, kelvin_high = 40000;
+  std::optional<double> ripple;     ///< depth of its flicker; left out: not known
+  std::optional<double> ripple_hz;  ///< left out: twice the mains
   std::optional<double> watts;
   bool hot = false;                   ///< tungsten or discharge: burns, and must cool down
   std::string ies;                    ///< blob of a measured distribution
@@ -118,7 +130,8 @@ struct LightKit {
 struct Support {
   std::string id, name, kind;
   std::optional<double> load, rpm_low, rpm_high;
-  std::optional<double> travel, speed, acceleration;  ///< of a slider
+  std::optional<double> travel, speed;  ///< of a slider
+  std::optional<double> acceleration;   ///< m/s2; of turntables and heads degrees/s2
   std::optional<double> reach;                        ///< of a stand or an arm: the highest its head stands
   Holding holding;
 };
@@ -219,6 +232,7 @@ struct ShotProduct {
 };
 struct ShotCamera {
   std::string camera, mode, lens;
+  std::string on;  ///< the support it stands on
   double focal = 0.05;
   Vec3 place{0, 0.1, 1}, aim{0, 0.05, 0};
   double roll_deg = 0, focus = 1, f_number = 5.6, shutter_time = 0.02, iso = 100, nd_stops = 0, balance_k = 5600;

@@ -120,6 +120,7 @@ const Fields& shot_camera_fields() {
   static const Fields all{
       {reference("camera", "kit/cameras").into(&ShotCamera::camera),
        reference("lens", "kit/lenses").into(&ShotCamera::lens), text("mode").into(&ShotCamera::mode),
+       reference("on", "kit/supports").into(&ShotCamera::on).means("Slider or head it stands on"),
        number("focal", focal_range).into(&ShotCamera::focal),
        numbers("place", 3, place_range).needed().into(&ShotCamera::place),
        numbers("aim", 3, place_range).needed().into(&ShotCamera::aim),

@@ -9,7 +9,8 @@ namespace cinnabar {
 const Fields& material_fields() {  // read by hand: what is left out depends on the kind
   static const Fields all{{choice("kind", material_names()).needed(), numbers("colour", 3, share),
                            number("roughness", share), number("ior", {1.0, 4.0}),
-                           numbers("absorption", 3, {0.0, 1e6}), number("transmittance", share)}};
+                           numbers("absorption", 3, {0.0, 1e6}), number("transmittance", share),
+                           flag("textured")}};
   return all;
 }
 
@@ -59,6 +60,9 @@ const Fields& feature_fields() {
   static const Fields all{{text("id").needed().into(&Feature::id), text("name").into(&Feature::name),
                            numbers("at", 3, place_range).needed().into(&Feature::at),
                            number("detail", size_range).into(&Feature::detail),
+                           number("size", size_range)
+                               .into(&Feature::size)
+                               .means("Height of its patch; left out ten times its detail"),
                            flag("read").into(&Feature::read)}};
   return all;
 }
@@ -107,6 +111,10 @@ const Fields& mode_fields() {
        number("megabits_per_s", watts_range)
            .into(&CameraMode::megabits_per_s)
            .on_page({"Writes", "Mb/s", 1, 0, 10}),
+       number("stops_over_grey", {0.5, 20.0})
+           .into(&CameraMode::stops_over_grey)
+           .means("Clipping above the exposure's own grey; left out: ISO 12232 saturation, 78 / S")
+           .on_page({"Headroom", "stops", 1, 1, 0.1}),
        flag("autofocus").into(&CameraMode::autofocus)}};
   return all;
 }
@@ -128,6 +136,7 @@ const Fields& camera_fields() {
            .on_page({"Full well", "e", 1, 0, 1000}),
        number("read_noise_e", {0.0, 1e6}).into(&CameraBody::read_noise_e).on_page({"Read noise", "e", 1, 1, 0.1}),
        number("watts", watts_range).into(&CameraBody::watts).on_page({"Draws", "W", 1, 1, 0.5}),
+       number("mass", watts_range).into(&CameraBody::mass).on_page({"Mass", "kg", 1, 2, 0.05}),
        own("measured_noise", {{"type", "array"},
                               {"maxItems", 100},
                               {"items",
@@ -157,7 +166,20 @@ const Fields& lens_fields() {
            .on_page({"Smallest f/", "", 1, 0, 1}),
        number("close_focus", thickness_range)
            .into(&LensSpec::close_focus)
+           .means("From the principal plane, along the axis")
            .on_page({"Nearest", "length", 1, 0, 0.01}),
+       number("close_focus_mark", size_range)
+           .into(&LensSpec::close_focus_mark)
+           .means("The maker's figure, from the sensor's mark; nearest focus follows where the magnification is known")
+           .on_page({"Nearest, mark", "length", 1, 0, 0.01}),
+       number("greatest_magnification", {0.0, 100.0, true, false})
+           .into(&LensSpec::greatest_magnification)
+           .on_page({"Magnifies to", "x", 1, 2, 0.05}),
+       number("transmission", {0.3, 1.0})
+           .into(&LensSpec::transmission)
+           .means("Share of light that comes through: T-stop = f / sqrt(transmission)")
+           .on_page({"Transmits", "%", 0.01, 0, 1}),
+       number("mass", watts_range).into(&LensSpec::mass).on_page({"Mass", "kg", 1, 2, 0.05}),
        number("pupil_ratio", {0.0, 100.0, true, false})
            .into(&LensSpec::pupil_ratio)
            .on_page({"Pupil ratio", "", 1, 2, 0.05}),
@@ -183,7 +205,14 @@ const Fields& light_kit_fields() {
        number("kelvin_low", kelvin_range).into(&LightKit::kelvin_low).on_page({"White from", "K", 1, 0, 100}),
        number("kelvin_high", kelvin_range).into(&LightKit::kelvin_high).on_page({"White to", "K", 1, 0, 100}),
        number("watts", watts_range).into(&LightKit::watts).on_page({"Draws", "W", 1, 0, 5}),
-       number("ripple", share).into(&LightKit::ripple).on_page({"Flicker", "%", 0.01, 1, 0.5}),
+       number("ripple", share)
+           .into(&LightKit::ripple)
+           .means("Depth of its flicker; left out: not known")
+           .on_page({"Flicker", "%", 0.01, 1, 0.5}),
+       number("ripple_hz", {0.0, 1e6, true, false})
+           .into(&LightKit::ripple_hz)
+           .means("Left out: twice the mains")
+           .on_page({"Flickers at", "Hz", 1, 0, 10}),
        flag("hot").into(&LightKit::hot).means("Tungsten or discharge"),
        blob("ies", BlobUse::measured_light, "leave it out")
            .into(&LightKit::ies)
@@ -194,7 +223,7 @@ const Fields& light_kit_fields() {
 const Fields& support_fields() {
   constexpr Range moving{0.0, 1e6, true, false}, turning{0.0, 1e5};
   static const Fields all = kit_fields<Support>(
-      {text("kind").into(&Support::kind).means("turntable, slider, stand, arm; others are kept"),
+      {text("kind").into(&Support::kind).means("turntable, slider, head, stand, arm; others are kept"),
        number("load", watts_range).into(&Support::load).on_page({"Carries", "kg", 1, 1, 0.5}),
        number("rpm_low", turning).into(&Support::rpm_low).on_page({"Turns from", "/min", 1, 2, 0.1}),
        number("rpm_high", turning).into(&Support::rpm_high).on_page({"Turns to", "/min", 1, 1, 0.5}),
@@ -208,8 +237,8 @@ const Fields& support_fields() {
            .on_page({"Fastest", "m/s", 1, 2, 0.01}),
        number("acceleration", moving)
            .into(&Support::acceleration)
-           .means("Of a slider, metres a second squared")
-           .on_page({"Picks up", "m/s2", 1, 2, 0.05}),
+           .means("Metres a second squared; of turntables and heads degrees")
+           .on_page({"Picks up", "/s2", 1, 2, 0.05}),
        number("reach", size_range)
            .into(&Support::reach)
            .means("Of a stand or an arm: the highest its head stands over the surface, metres")
