@@ -13,9 +13,9 @@ TEST_F(Cli, InfoCountsTheDemo) {
   int level = 0, leaning = 0, out = 0;
   for (const Json& s : info["shots"])
     level += s["level"].get<int>(), leaning += s["leaning"].get<int>(), out += s["out"].get<int>();
-  EXPECT_GE(level, 85);
+  EXPECT_GE(level, 200);
   EXPECT_GE(leaning, 2);
-  EXPECT_LE(leaning, 5);
+  EXPECT_LE(leaning, 12);
   EXPECT_EQ(out, 2);
 }
 
