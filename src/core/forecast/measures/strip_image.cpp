@@ -1,0 +1,187 @@
+#include "cinnabar/forecast/measures/strip_image.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/scene/form.h"
+#include "cinnabar/scene/staged.h"
+
+namespace cinnabar {
+namespace {
+
+bool mirrors(const Material& m) {
+  return m.kind != MaterialKind::matte && m.kind != MaterialKind::paper && m.kind != MaterialKind::cloth &&
+         m.kind != MaterialKind::translucent;
+}
+
+struct Line {
+  Vec3 from, along;
+};
+
+/// What a line of sight may meet; a light's are its number, all else stops it.
+struct Body {
+  enum class Form { sheet, disc, tube, ball } form;
+  Vec3 place, right, up, ahead;
+  double half_width, half_height;  ///< of a disc, tube or ball: the radius, and half a tube's length
+  std::optional<std::size_t> light{};
+
+  /// How far along the line it is met, and whether on its lit side.
+  struct Met {
+    double distance;
+    bool lit;
+  };
+  [[nodiscard]] std::optional<Met> met(const Line& line) const {
+    constexpr double near = 1e-5;
+    const Vec3 to = place - line.from;
+    if (form == Form::sheet || form == Form::disc) {
+      const double facing = dot(line.along, ahead);
+      if (std::abs(facing) < 1e-12) return std::nullopt;
+      const double t = dot(to, ahead) / facing;
+      if (t < near) return std::nullopt;
+      const Vec3 at = line.along * t - to;
+      const double x = dot(at, right), y = dot(at, up);
+      const bool inside = form == Form::disc ? x * x + y * y <= half_width * half_width
+                                             : std::abs(x) <= half_width && std::abs(y) <= half_height;
+      return inside ? std::optional(Met{t, facing < 0.0}) : std::nullopt;
+    }
+    // A tube's side about `up`, or a ball.
+    const Vec3 d = form == Form::tube ? line.along - up * dot(line.along, up) : line.along,
+               o = form == Form::tube ? to - up * dot(to, up) : to;
+    const double a = dot(d, d), b = dot(d, o), c = dot(o, o) - half_width * half_width, root = b * b - a * c;
+    if (a < 1e-18 || root < 0.0) return std::nullopt;
+    const double t = (b - std::sqrt(root)) / a;
+    if (t < near) return std::nullopt;
+    if (form == Form::tube && std::abs(dot(line.along * t - to, up)) > half_height) return std::nullopt;
+    return Met{t, true};
+  }
+};
+
+Body sheet(const Vec3& a, const Vec3& b, const Vec3& c) {  // three corners in turn
+  const Vec3 right = unit(b - a), up = unit(c - b);
+  return {Body::Form::sheet, (a + c) * 0.5, right, up, cross(right, up), length(b - a) / 2, length(c - b) / 2};
+}
+
+std::vector<Body> bodies_of(const Project& project, const Shot& shot, const Setup& setup, const ShotProduct& but,
+                            double t) {
+  std::vector<Body> bodies;
+  for (std::size_t i = 0; i < setup.lights.size(); ++i) {
+    const Light l = light_at(setup.lights[i], shot, t);
+    const Facing f = facing(l.place, l.aim, l.roll_deg);
+    const bool flat = l.shape == LightShape::rectangle;
+    bodies.push_back({flat                              ? Body::Form::sheet
+                      : l.shape == LightShape::disc     ? Body::Form::disc
+                      : l.shape == LightShape::tube     ? Body::Form::tube
+                                                        : Body::Form::ball,
+                      l.place, f.right, f.up, f.ahead, flat ? l.width / 2 : l.radius,
+                      flat ? l.height / 2 : l.length / 2, i});
+    if (l.doors)
+      for (const DoorLeaf& leaf : door_leaves(l)) bodies.push_back(sheet(leaf[0], leaf[1], leaf[2]));
+  }
+  for (const Card& card : setup.cards) {
+    const Facing f = facing(card.place, card.aim, card.roll_deg);
+    bodies.push_back(
+        {Body::Form::sheet, card.place, f.right, f.up, f.ahead, card.width / 2, card.height / 2});
+  }
+  if (const auto& s = setup.surface)
+    bodies.push_back({Body::Form::sheet, {}, {1, 0, 0}, {0, 0, 1}, {0, 1, 0}, s->width / 2, s->depth / 2});
+  if (setup.backdrop.kind != BackdropKind::none) {
+    const auto line = backdrop_line(setup);
+    const double half = setup.backdrop.width / 2;
+    for (std::size_t i = 0; i + 1 < line.size(); ++i)
+      bodies.push_back(sheet({-half, line[i].second, line[i].first}, {half, line[i].second, line[i].first},
+                             {half, line[i + 1].second, line[i + 1].first}));
+  }
+  for (const ShotProduct& other : shot.products) {
+    const Product* product = &other == &but ? nullptr : by_id(project.products, other.product);
+    if (!product) continue;
+    const auto [low, high] = height_span(*product);
+    const Vec3 middle = product_at(project, shot, other, t).place + Vec3{0, (low + high) / 2, 0};
+    bodies.push_back({Body::Form::tube, middle, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, widest_reach(*product),
+                      (high - low) / 2});
+  }
+  return bodies;
+}
+
+/// The strip on whose lit side a line ends, if on one.
+std::optional<std::size_t> strip_met(const std::vector<Body>& bodies, const Line& line,
+                                     const std::vector<bool>& strips) {
+  const Body* first = nullptr;
+  Body::Met nearest{1e300, false};
+  for (const Body& body : bodies)
+    if (const auto met = body.met(line); met && met->distance < nearest.distance) first = &body, nearest = *met;
+  if (!first || !first->light || !nearest.lit || !strips[*first->light]) return std::nullopt;
+  return first->light;
+}
+
+}  // namespace
+
+std::optional<Straight> widest_straight(const Product& product) {
+  std::optional<Straight> best;
+  for (const Part& part : product.parts)
+    for (std::size_t i = 0; part.turned_on_axis() && i + 1 < part.profile.size(); ++i) {
+      const ProfilePoint &a = part.profile[i], &b = part.profile[i + 1];
+      const double tall = b.height - a.height;
+      if (!mirrors(part.material) || tall <= 0.0 || std::abs(a.radius - b.radius) > 0.02 * tall) continue;
+      const double r = std::max(a.radius, b.radius);
+      if (!best || r > best->radius + 1e-9) best = Straight{r, a.height, b.height};
+    }
+  return best;
+}
+
+bool is_strip(const Light& l) {
+  if (!l.on || l.dimmer <= 0.0 || l.full_luminance() <= 0.0) return false;
+  if (l.shape == LightShape::rectangle) return l.height >= 2.0 * l.width - 1e-9;
+  return l.shape == LightShape::tube && l.length >= 4.0 * l.radius - 1e-9;
+}
+
+std::optional<double> seen_at(double angle_deg, double distance, double radius) {
+  const double a = radians(std::remainder(angle_deg, 360.0));
+  if (distance * std::cos(a) < radius) return std::nullopt;
+  const double away = std::sqrt(distance * distance + radius * radius - 2 * distance * radius * std::cos(a));
+  return distance * std::sin(a) / away;
+}
+
+std::optional<StripImage> strip_image(const Project& project, const Shot& shot, const Setup& setup,
+                                      const ShotProduct& placed, const Straight& side, double t) {
+  std::vector<bool> strips;
+  for (const Light& l : setup.lights) strips.push_back(is_strip(light_at(l, shot, t)));
+  if (std::none_of(strips.begin(), strips.end(), [](bool yes) { return yes; })) return std::nullopt;
+  const Vec3 middle = product_at(project, shot, placed, t).place + Vec3{0, (side.low + side.high) / 2, 0},
+             eye = camera_at(shot, t).place, to = eye - middle;
+  const double distance = std::hypot(to.x, to.z);
+  if (distance <= side.radius * 1.0001) return std::nullopt;  // seen from straight above, no side is
+  const Vec3 toward{to.x / distance, 0, to.z / distance}, right{toward.z, 0, -toward.x};
+  const auto bodies = bodies_of(project, shot, setup, placed, t);
+  constexpr int places = 721;
+  std::optional<StripImage> widest;
+  std::optional<std::size_t> now;
+  int began = 0;
+  const auto share_of = [](double place) { return -1.0 + (2.0 * place + 1.0) / places; };
+  const auto end_run = [&](int end) {
+    const double percent = 100.0 * (end - began) / places;
+    if (now && (!widest || percent > widest->width_percent))
+      widest = StripImage{*now, share_of(began - 0.5), share_of(end - 0.5), percent};
+  };
+  for (int i = 0; i < places; ++i) {
+    // In plan: the line of sight passes the axis at `aside`, and meets the side where it is nearest.
+    const double aside = share_of(i) * side.radius, slant = std::asin(aside / distance),
+                 ahead = distance * std::cos(slant) - std::sqrt(std::max(0.0, side.radius * side.radius - aside * aside));
+    const Vec3 at = middle + toward * (distance - ahead * std::cos(slant)) + right * (ahead * std::sin(slant));
+    const Vec3 out = unit(at - middle), sight = unit(at - eye), thrown = sight - out * (2.0 * dot(sight, out));
+    const Line back{at + out * 1e-4, sight * -1.0};
+    std::optional<std::size_t> met;
+    const bool hidden = std::any_of(bodies.begin(), bodies.end(), [&](const Body& body) {
+      const auto between = body.met(back);
+      return between && between->distance < length(eye - at) - 1e-4;
+    });
+    if (!hidden) met = strip_met(bodies, {at + out * 1e-4, thrown}, strips);
+    if (met != now) {
+      end_run(i);
+      now = met, began = i;
+    }
+  }
+  end_run(places);
+  return widest;
+}
+
+}  // namespace cinnabar
