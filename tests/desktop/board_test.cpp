@@ -212,7 +212,7 @@ TEST_F(BoardTest, AShotFollowsASchoolOfItsOwn) {
 TEST_F(BoardTest, TheSheetSaysLensCameraAndLights) {
   session().selectShot(1);
   auto* places = find<QLabel>("paper-places");
-  EXPECT_TRUE(places->text().contains("Lens 100 mm, f/14; camera 0.95 m away, ahead, 90 mm up"))
+  EXPECT_TRUE(places->text().contains("Lens 100 mm, f/11; camera 1.15 m away, ahead, 80 mm up"))
       << places->text().toStdString();
   EXPECT_TRUE(places->text().contains(QString::fromUtf8("Key 60\u00b0 right"))) << places->text().toStdString();
   session().keep("Moved", {{"/shots/1/camera/focal", 0.085}});
