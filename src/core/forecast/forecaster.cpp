@@ -65,7 +65,10 @@ std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, 
   const ShotContext context(project, shot, *measures_, quality_, cancel);
   for (const LevelRow& row : level_table()) {
     if (!row.of_shot || (!id.empty() && id != row.id) || !row.shown(context)) continue;
-    if (auto level = row.of_shot(context, LevelStart(row, project))) list.push_back(worded(std::move(*level)));
+    if (auto level = row.of_shot(context, LevelStart(row, project))) {
+      level->sure = !row.sampled || quality_.passes >= full_measure.passes;
+      list.push_back(worded(std::move(*level)));
+    }
     if (context.cancelled()) return {};
   }
   return list;

@@ -68,6 +68,7 @@ struct Level {
   State state = State::unknown;
   std::string sentence, formula, source;
   std::optional<double> set_time;  ///< the worst moment
+  bool sure = true;                ///< false: found by a rough look at the light, and still being measured
 };
 
 /// The value as it stands beside the level's name, in few letters: "+0.3 stops", "2 missing"; says so where it

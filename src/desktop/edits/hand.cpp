@@ -5,6 +5,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
@@ -141,10 +142,16 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
         return {{pointer, v > 0 ? std::optional<Json>(std::min(170.0, v)) : std::nullopt}};
       });
   const double side = l.shape == LightShape::rectangle ? std::min(l.width, l.height) : 2 * l.radius;
-  if (const auto edge = penumbra(
-          {.source_size = side, .source_distance = std::max(0.05, cinnabar::length(l.place)), .gap = 0.02}))
+  // As the level has it: a fingertip's shadow at the product's foot.
+  constexpr double gap = 0.02;
+  const Vec3 to = l.place - (s.shot() ? product_place(*s.shot()) : Vec3{}) - Vec3{0, gap, 0};
+  if (const auto edge = shadow_edge({.size_along = 0.0,
+                                     .size_across = side,
+                                     .source_distance = cinnabar::length(to),
+                                     .elevation_deg = degrees(std::atan2(to.y, std::hypot(to.x, to.z))),
+                                     .gap = gap}))
     m.readOnly("softness", QObject::tr("Softness"),
-               QObject::tr("%1 mm edge").arg(q(number_text(edge->width * 1e3, 2))));
+               QObject::tr("%1 mm edge").arg(q(number_text(edge->across * 1e3, 2))));
   if (selection.index < shares.size())
     m.readOnly("reading", QObject::tr("Reading"),
                QObject::tr("%1 lx").arg(q(number_text(lux * shares[selection.index], 4))));

@@ -1,6 +1,8 @@
 #include "cinnabar/desktop/stage/levels_panel.h"
 
 #include <QApplication>
+#include <QGridLayout>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QScrollBar>
@@ -60,10 +62,11 @@ void drawVial(QPainter& p, const QRectF& box, const Level& l) {
   const Theme& t = theme();
   p.save();
   p.setRenderHint(QPainter::Antialiasing);
-  const QRectF tube(box.left(), box.center().y() - 4, box.width(), 8);
+  const double thick = std::min(4.0, 0.3 * box.height());  // half of it
+  const QRectF tube(box.left(), box.center().y() - thick, box.width(), 2 * thick);
   p.setPen(Qt::NoPen);
   p.setBrush(t.track);
-  p.drawRoundedRect(tube, 4, 4);
+  p.drawRoundedRect(tube, thick, thick);
   const double low = 0.36, high = 0.64;
   const auto x = [&](double part) { return tube.left() + part * tube.width(); };
   QColor glass = t.panel;
@@ -87,10 +90,17 @@ void drawVial(QPainter& p, const QRectF& box, const Level& l) {
     else if (l.state == State::out)
       at = 0.9;
     // The bubble never sits on the wrong side of a line for what its state says.
-    at = std::clamp(at, 0.04, 0.96);
-    p.setPen(Qt::NoPen);
-    p.setBrush(stateColor(l.state));
-    p.drawEllipse(QPointF(x(at), tube.center().y()), 9, 4.4);
+    const double half = std::min(9.0, 1.8 * thick), end = std::max(0.04, half / tube.width());
+    at = std::clamp(at, end, 1 - end);
+    if (l.sure) {
+      p.setPen(Qt::NoPen);
+      p.setBrush(stateColor(l.state));
+      p.drawEllipse(QPointF(x(at), tube.center().y()), half, thick + 0.4);
+    } else {
+      p.setPen(QPen(t.quiet, 1));
+      p.setBrush(Qt::NoBrush);
+      p.drawRoundedRect(QRectF(x(at) - 2 * half, tube.top() + 0.5, 4 * half, tube.height() - 1), thick, thick);
+    }
   }
   p.restore();
 }
@@ -103,25 +113,55 @@ Vial::Vial(QWidget* parent) : QAbstractButton(parent) {
   setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
 }
 
+void Vial::setTall(int height) {
+  setFixedHeight(height);
+  update();
+}
+
+void Vial::keyPressEvent(QKeyEvent* e) {
+  if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) return click();
+  QAbstractButton::keyPressEvent(e);
+}
+
 void Vial::show(const Level& level, Units) {
   level_ = level;
   setObjectName("level-" + q(level.id));
   setAccessibleName(q(level.title));
-  setAccessibleDescription(tr("%1, %2").arg(valueText(level), stateWord(level.state)));
+  setAccessibleDescription(
+      tr("%1, %2").arg(valueText(level), level.sure ? stateWord(level.state) : tr("being measured")));
   setToolTip(plainTip(q(level.sentence)));
   update();
 }
 
+void Vial::paintSmall(QPainter& p) {
+  const Theme& t = theme();
+  const LevelRow* row = level_row(level_.id);
+  const QString name = row ? q(in_words(row->brief)) : q(level_.title);
+  const bool told = underMouse() || hasFocus();
+  const double middle = std::round(width() * (told ? 0.42 : 0.5));
+  const QColor ink = level_.state == State::unknown || !level_.sure ? t.quiet : t.ink;
+  drawText(p, QRectF(0, 0, middle - 2, height()), Qt::AlignLeft | Qt::AlignVCenter, name, textFont(10.5), ink);
+  const QRectF rest(middle, 0, width() - middle - 2, height());
+  if (told)
+    drawText(p, rest, Qt::AlignRight | Qt::AlignVCenter, valueText(level_), numberFont(10), t.ink);
+  else
+    drawVial(p, rest.adjusted(4, (height() - 10) / 2.0, 0, -(height() - 10) / 2.0), level_);
+  if (hasFocus()) drawFocus(p, QRectF(rect()));
+}
+
 void Vial::paintEvent(QPaintEvent*) {
   QPainter p(this);
+  if (height() < 30) return paintSmall(p);
   const Theme& t = theme();
-  const QColor ink = level_.state == State::level || level_.state == State::unknown ? t.ink
-                     : level_.state == State::leaning                               ? t.leaningInk
-                                                                                    : stateColor(level_.state);
-  const bool loud = level_.state == State::out;
-  const QString value = valueText(level_) + (level_.state == State::leaning ? tr(", leans")
-                                             : level_.state == State::out   ? tr(", out")
-                                                                            : QString());
+  const QColor ink = !level_.sure                                                     ? t.quiet
+                     : level_.state == State::level || level_.state == State::unknown ? t.ink
+                     : level_.state == State::leaning                                 ? t.leaningInk
+                                                                                      : stateColor(level_.state);
+  const bool loud = level_.sure && level_.state == State::out;
+  const QString value = valueText(level_) + (!level_.sure                     ? QString()
+                                             : level_.state == State::leaning ? tr(", leans")
+                                             : level_.state == State::out     ? tr(", out")
+                                                                              : QString());
   const double valueWidth =
       std::min(width() * 0.62, QFontMetricsF(numberFont(11, loud)).horizontalAdvance(value) + 2);
   const double room = width() - valueWidth - 6;
@@ -134,7 +174,7 @@ void Vial::paintEvent(QPaintEvent*) {
   }
   drawText(p, QRectF(0, 1, room, 16), Qt::AlignLeft | Qt::AlignVCenter, title, textFont(11, isChecked()), ink);
   drawText(p, QRectF(width() - valueWidth, 1, valueWidth, 16), Qt::AlignRight | Qt::AlignVCenter, value,
-           numberFont(11, loud), level_.state == State::level ? t.ink : ink);
+           numberFont(11, loud), level_.sure && level_.state == State::level ? t.ink : ink);
   drawVial(p, QRectF(0, 17, width(), 14), level_);
   if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(-0, 0, 0, 0));
 }
@@ -172,8 +212,9 @@ void LevelsPanel::paintEvent(QPaintEvent*) {
   drawText(p, {10, 7, 80, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("Levels"), textFont(12, true), t.ink);
   if (!levels_.empty())
     drawText(p, {80, 7, width() - 92.0, 16}, Qt::AlignRight | Qt::AlignVCenter,
-             tr("%1 level, %2 leaning, %3 out").arg(own_.level).arg(own_.leaning).arg(own_.out), textFont(11),
-             t.quiet);
+             anew_ ? tr("%1 level, %2 measured anew").arg(own_.level).arg(anew_)
+                   : tr("%1 level, %2 leaning, %3 out").arg(own_.level).arg(own_.leaning).arg(own_.out),
+             textFont(11), t.quiet);
   else
     drawText(p, {10, 34, width() - 20.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
              session_->shot() ? tr("Being computed") : tr("A shot has levels; there is none yet"), textFont(11),
@@ -196,39 +237,34 @@ void LevelsPanel::take(const std::vector<Level>& levels, bool close) {
   levels_ = levels;
   levels_.insert(levels_.end(), kept.begin(), kept.end());
   std::vector<Level> own;
+  // What is not yet sure counts neither way.
   std::copy_if(levels.begin(), levels.end(), std::back_inserter(own),
-               [](const Level& l) { return !is_of_spot(l.id); });
+               [](const Level& l) { return l.sure && !is_of_spot(l.id); });
   own_ = tally(own);
+  anew_ = static_cast<int>(std::count_if(levels.begin(), levels.end(), [](const Level& l) { return !l.sure; }));
   close_ = close;
-  // What wants a hand stands first, once it is known closely and while nothing lies open between the vials.
+  // What is off stands first and full, once it is known closely and while none lies open.
   if (close && open_.isEmpty()) {
-    order_.clear();
-    for (const State state : {State::out, State::leaning, State::level, State::unknown})
+    full_.clear();
+    for (const State state : {State::out, State::leaning})
       for (const Level& l : levels_)
-        if (l.state == state) order_.push_back(l.id);
+        if (l.state == state) full_.push_back(l.id);
   }
-  std::stable_sort(levels_.begin(), levels_.end(), [&](const Level& a, const Level& b) {
-    const auto place = [&](const Level& l) {
-      return std::find(order_.begin(), order_.end(), l.id) - order_.begin();
-    };
-    return place(a) < place(b);
-  });
   while (vials_.size() > levels_.size()) {
     delete vials_.back();
     vials_.pop_back();
   }
   while (vials_.size() < levels_.size()) {
     auto* vial = new Vial(inner_);
-    column_->insertWidget(column_->count() - 1, vial);
     connect(vial, &Vial::clicked, this,
             [this, vial] { open(open_ == q(vial->level().id) ? QString() : q(vial->level().id)); });
     vials_.push_back(vial);
-    // Kept in order however the explanation stands between them.
   }
   for (std::size_t i = 0; i < levels_.size(); ++i) {
     vials_[i]->show(levels_[i], session_->units());
     vials_[i]->setChecked(q(levels_[i].id) == open_);
   }
+  arrange();
   // What is being typed is not torn from under the hand.
   const auto* typing = qobject_cast<QLineEdit*>(QApplication::focusWidget());
   const bool leave =
@@ -252,7 +288,116 @@ void LevelsPanel::open(const QString& id) {
   levers_ = {};
   foresight_->stopLevers();
   for (Vial* vial : vials_) vial->setChecked(q(vial->level().id) == open_);
+  arrange();
   explain();
+}
+
+bool LevelsPanel::stands_full(const Level& level) const {
+  return q(level.id) == open_ || std::find(full_.begin(), full_.end(), level.id) != full_.end();
+}
+
+namespace {
+
+/// The name of a bench over its small vials.
+class GroupName : public QWidget {
+ public:
+  GroupName(QString name, QWidget* parent) : QWidget(parent), name_(std::move(name)) {}
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    drawText(p, rect(), Qt::AlignLeft | Qt::AlignBottom, name_, textFont(10), theme().quiet);
+  }
+
+ private:
+  QString name_;
+};
+
+}  // namespace
+
+/// Off ones and the opened one full, one under another; all others small, two abreast, by bench.
+void LevelsPanel::arrange() {
+  std::vector<Vial*> full;
+  std::vector<std::pair<Group, std::vector<Vial*>>> small;
+  for (Vial* vial : vials_) {
+    const LevelRow* row = level_row(vial->level().id);
+    if (stands_full(vial->level()) || !row) {
+      full.push_back(vial);
+      continue;
+    }
+    if (small.empty() || small.back().first != row->group) small.push_back({row->group, {}});
+    small.back().second.push_back(vial);
+  }
+  const auto place_of = [&](const Vial* v) {
+    return std::find(full_.begin(), full_.end(), v->level().id) - full_.begin();
+  };
+  std::stable_sort(full.begin(), full.end(),
+                   [&](const Vial* a, const Vial* b) { return place_of(a) < place_of(b); });
+  // As tall as there is room for, so that nothing scrolls.
+  std::size_t lines = 0;
+  for (const auto& [group, vials] : small) lines += 1 + (vials.size() + 1) / 2;
+  const double room = scroll_->viewport()->height() - 34.0 * static_cast<double>(full.size()) - 4.0;
+  const int line = lines ? std::clamp(static_cast<int>(room / static_cast<double>(lines)), 13, 17) : 17;
+  // Nothing is moved where it stands already.
+  std::vector<const void*> now{reinterpret_cast<const void*>(static_cast<std::intptr_t>(line)), explanation_};
+  for (const Vial* vial : full) now.push_back(vial);
+  for (const auto& [group, vials] : small) {
+    now.push_back(nullptr);
+    now.insert(now.end(), vials.begin(), vials.end());
+  }
+  if (now == arranged_) return;
+  arranged_ = std::move(now);
+  QWidget* focused = QApplication::focusWidget();
+  for (Vial* vial : vials_) {
+    column_->removeWidget(vial);
+    vial->setParent(inner_);
+  }
+  for (QWidget* group : groups_) {
+    column_->removeWidget(group);
+    group->deleteLater();
+  }
+  groups_.clear();
+  int place = 0;
+  for (Vial* vial : full) {
+    vial->setTall(34);
+    column_->insertWidget(place++, vial);
+    vial->setVisible(true);
+    if (explanation_ && q(vial->level().id) == open_) {
+      column_->removeWidget(explanation_);
+      column_->insertWidget(place++, explanation_);
+    }
+  }
+  const QString names[] = {tr("Frame"), tr("Light"), tr("Motion"), tr("Focus"), tr("Camera"), tr("The spot")};
+  for (const auto& [group, vials] : small) {
+    auto* box = new QWidget(inner_);
+    auto* grid = new QGridLayout(box);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setHorizontalSpacing(10);
+    grid->setVerticalSpacing(0);
+    grid->setColumnStretch(0, 1);
+    grid->setColumnStretch(1, 1);
+    auto* heading = new GroupName(names[static_cast<int>(group)], box);
+    heading->setFixedHeight(line);
+    grid->addWidget(heading, 0, 0, 1, 2);
+    for (std::size_t i = 0; i < vials.size(); ++i) {
+      vials[i]->setTall(line);
+      grid->addWidget(vials[i], 1 + static_cast<int>(i / 2), static_cast<int>(i % 2));
+      vials[i]->setVisible(true);
+    }
+    column_->insertWidget(place++, box);
+    box->show();
+    groups_.push_back(box);
+  }
+  QWidget* before = nullptr;  // the keyboard goes as the eye does
+  const auto next = [&](Vial* vial) {
+    if (before) QWidget::setTabOrder(before, vial);
+    before = vial;
+  };
+  for (Vial* vial : full) next(vial);
+  for (const auto& [group, vials] : small)
+    for (Vial* vial : vials) next(vial);
+  for (Vial* vial : vials_)
+    if (vial == focused) vial->setFocus();
 }
 
 void LevelsPanel::explain() {
@@ -310,10 +455,7 @@ void LevelsPanel::explain() {
   leverColumn_ = new QVBoxLayout;
   leverColumn_->setSpacing(6);
   box->addLayout(leverColumn_);
-  int place = 0;
-  for (std::size_t i = 0; i < vials_.size(); ++i)
-    if (vials_[i]->level().id == level->id) place = column_->indexOf(vials_[i]) + 1;
-  column_->insertWidget(place, explanation_);
+  arrange();
   explanation_->show();
   if (level->state == State::level) return;
   if (leversFor_ == open_) return showLevers(leversFor_, levers_);

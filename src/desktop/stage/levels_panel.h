@@ -11,7 +11,9 @@ class QLabel;
 
 namespace cinnabar {
 
-/// One level as a vial: the two lines are the wanted band, the bubble sits where the prediction is.
+/// One level as a vial: the two lines are the wanted band, the bubble sits where the prediction is; what is not
+/// yet sure is drawn as a hollow span. A small one shows its name and its tube, and its number while it is pointed
+/// at.
 class Vial : public QAbstractButton {
   Q_OBJECT
  public:
@@ -19,11 +21,17 @@ class Vial : public QAbstractButton {
   void show(const Level& level, Units units);
   [[nodiscard]] const Level& level() const { return level_; }
   QSize sizeHint() const override { return {240, 34}; }
+  /// Full where `height` is 34.
+  void setTall(int height);
 
  protected:
   void paintEvent(QPaintEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+  void enterEvent(QEnterEvent*) override { update(); }
+  void leaveEvent(QEvent*) override { update(); }
 
  private:
+  void paintSmall(QPainter& painter);
   Level level_;
 };
 
@@ -44,8 +52,11 @@ class LevelsPanel : public QWidget {
 
  protected:
   void paintEvent(QPaintEvent*) override;
+  void resizeEvent(QResizeEvent*) override { arrange(); }
 
  private:
+  void arrange();
+  [[nodiscard]] bool stands_full(const Level& level) const;
   void take(const std::vector<Level>& levels, bool close);
   void explain();
   void bringIntoView();
@@ -68,7 +79,10 @@ class LevelsPanel : public QWidget {
   QString leversFor_;
   Forecaster::Levers levers_;
   bool trying_ = false, showBand_ = false;
-  std::vector<std::string> order_;  // of the vials, as last settled
+  std::vector<std::string> full_;      // those that are off, as last known closely
+  std::vector<QWidget*> groups_;       // what holds the small ones
+  std::vector<const void*> arranged_;  // what stands where
+  int anew_ = 0;                       ///< how many are being measured
 };
 
 }  // namespace cinnabar
