@@ -148,6 +148,50 @@ TEST_F(StageTest, ASchoolIsChosenOnTheLevelItself) {
   EXPECT_EQ(value("/house_rules/shutter"), std::optional<Json>("half"));
 }
 
+TEST_F(StageTest, LevelsThatAreOffStandFullAndAllOthersSmallAndInSight) {
+  session().selectShot(5);
+  waitForLevels();
+  auto* panel = find<LevelsPanel>("levels");
+  const auto vials = panel->findChildren<Vial*>();
+  ASSERT_GT(vials.size(), 25);
+  int full = 0, lowestFull = 0, highestSmall = 10000;
+  for (const Vial* v : vials) {
+    const bool off = v->level().state == State::out || v->level().state == State::leaning;
+    EXPECT_EQ(v->height() >= 30, off) << v->level().id;
+    const int top = v->mapTo(panel, QPoint()).y();
+    full += off ? 1 : 0;
+    (off ? lowestFull : highestSmall) = off ? std::max(lowestFull, top) : std::min(highestSmall, top);
+    EXPECT_TRUE(panel->rect().contains(QRect(v->mapTo(panel, QPoint()), v->size()))) << v->level().id;
+  }
+  EXPECT_GE(full, 2);
+  EXPECT_LT(lowestFull, highestSmall);
+  // Pointed at or walked to, a small one tells its number; Enter opens it, full and first among its like.
+  auto* iso = find<Vial>("level-camera.iso");
+  const QImage still = iso->grab().toImage();
+  iso->setFocus();
+  EXPECT_NE(iso->grab().toImage(), still);
+  QTest::keyClick(iso, Qt::Key_Return);
+  EXPECT_EQ(panel->opened(), "camera.iso");
+  EXPECT_GE(iso->height(), 30);
+  EXPECT_NE(panel->findChild<QWidget*>("explanation"), nullptr);
+  QTest::keyClick(iso, Qt::Key_Return);
+  EXPECT_LT(iso->height(), 30);
+  EXPECT_TRUE(iso->hasFocus()) << "the keyboard stays where it was";
+}
+
+TEST_F(StageTest, WhatIsBeingMeasuredCountsNeitherWay) {
+  waitForLevels();
+  const auto sure = [&](const char* id) { return find<Vial>(id)->level().sure; };
+  session().keep("Key moved", {{"/setups/0/lights/0/place/0", 0.9}});
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !sure("level-light.product"); }, 10000)) << "the first, rough look";
+  EXPECT_FALSE(sure("level-camera.stops"));
+  EXPECT_TRUE(sure("level-frame.size")) << "what is reckoned is sure at once";
+  EXPECT_TRUE(find<Vial>("level-light.product")->accessibleDescription().endsWith("being measured"));
+  waitForLevels();
+  for (const Vial* v : find<LevelsPanel>("levels")->findChildren<Vial*>())
+    EXPECT_TRUE(v->level().sure) << v->level().id;
+}
+
 TEST_F(StageTest, ASetUpsOwnRuleIsChangedWhereItStands) {
   session().selectShot(2);  // the pale sweep follows its own rule for the backdrop
   waitForLevels();
