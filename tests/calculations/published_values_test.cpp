@@ -243,15 +243,14 @@ INSTANTIATE_TEST_SUITE_P(
         std::pair{"shadow-edge 0.9 0.6 1.2 91 0.02", "elevation_deg"},
         std::pair{"grey-noise 50000 100 50 3 3 1", "iso"}, std::pair{"grey-noise 50000 100 400 3 3 0.5", "binned"},
         std::pair{"depth-macro 0.1 5.6 0 1 2e-5", "magnification"},
-        std::pair{"macro-focus 0.3 0.25 -0.01", "tube"},
-        std::pair{"ramp 0:1 24 24", "points"}, std::pair{"ramp 0:1,0:1 24 24", "points"},
-        std::pair{"ramp 0:1,1:0 24 24", "points"}, std::pair{"stop-motion 1 24 1.5 10 5", "hold_frames"},
-        std::pair{"judder 0 7 24", "travel_frame_widths"}, std::pair{"profile 1 1 s-curve", "shape"},
-        std::pair{"swing 1 180", "angle_deg"}, std::pair{"drain 1 0.1 0.1 0.6", "hole_area"},
-        std::pair{"spray-mix 0.5 101", "temperature_c"}, std::pair{"sun 91 0 2024-06-20T12:00", "latitude"},
-        std::pair{"sun 50 0 2023-02-29T12:00", "utc"}, std::pair{"sun 50 0 2024-06-20T24:00", "utc"},
-        std::pair{"takes-left 3 4 1", "kept"}, std::pair{"takes-left 3 1.5 1", "kept"},
-        std::pair{"takes-left 3 1 0", "wanted"}));
+        std::pair{"macro-focus 0.3 0.25 -0.01", "tube"}, std::pair{"ramp 0:1 24 24", "points"},
+        std::pair{"ramp 0:1,0:1 24 24", "points"}, std::pair{"ramp 0:1,1:0 24 24", "points"},
+        std::pair{"stop-motion 1 24 1.5 10 5", "hold_frames"}, std::pair{"judder 0 7 24", "travel_frame_widths"},
+        std::pair{"profile 1 1 s-curve", "shape"}, std::pair{"swing 1 180", "angle_deg"},
+        std::pair{"drain 1 0.1 0.1 0.6", "hole_area"}, std::pair{"spray-mix 0.5 101", "temperature_c"},
+        std::pair{"sun 91 0 2024-06-20T12:00", "latitude"}, std::pair{"sun 50 0 2023-02-29T12:00", "utc"},
+        std::pair{"sun 50 0 2024-06-20T24:00", "utc"}, std::pair{"takes-left 3 4 1", "kept"},
+        std::pair{"takes-left 3 1.5 1", "kept"}, std::pair{"takes-left 3 1 0", "wanted"}));
 
 TEST(CalculationList, NamesUnitsRangesAndSourceOfAll) {
   EXPECT_EQ(calculations().size(), 49u);

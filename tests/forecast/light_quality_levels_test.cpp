@@ -30,8 +30,9 @@ TEST(Ratio, IsTheBrighterSideOverTheDarkerInStops) {
 }
 
 TEST(Softness, IsTheEdgeOfAFingersShadowUnderTheLightThatGivesMost) {
-  // Similar triangles (geometry): an edge 20 mm over the table that lies along the light's run throws a shadow edge of
-  // 20 mm x size / (distance x sin(elevation)). The light 1 m from the edge, 30 degrees up, its smaller side 0.15 m.
+  // Similar triangles (geometry): an edge 20 mm over the table that lies along the light's run throws a shadow
+  // edge of 20 mm x size / (distance x sin(elevation)). The light 1 m from the edge, 30 degrees up, its smaller
+  // side 0.15 m.
   Json doc = can();
   const double up = 0.02 + std::sin(radians(30)), out = std::cos(radians(30));
   doc["setups"][0]["lights"] = {worlds::rectangle("key", {0, up, out}, {0, 0.05, 0}, 0.15, 0.6, 4000)};
@@ -56,7 +57,8 @@ TEST(Softness, IsTheEdgeOfAFingersShadowUnderTheLightThatGivesMost) {
                                         {"radius", 0.05},
                                         {"lumens", 90000}});
   expect_level(doc, "light.soft", 8.0, State::out, 1e-9);  // the nearer lamp gives more there
-  // A card over the bulb: it gives the foot nothing, so the panel counts again, though the can has the bulb's light.
+  // A card over the bulb: it gives the foot nothing, so the panel counts again, though the can has the bulb's
+  // light.
   doc["setups"][0]["cards"] = {{{"id", "flag"},
                                 {"place", {0, 0.1, 0.2}},
                                 {"aim", {0, 0.1, 1}},
@@ -86,8 +88,8 @@ Json strip_at(double bearing, double width = 0.2, double distance = 1.0) {
   return doc;
 }
 
-/// Where a cylinder about the origin mirrors a point for an eye, both in plan: the normal halves the angle between them
-/// (law of reflection; Alhazen's problem by bisection). As a share of the visible half width.
+/// Where a cylinder about the origin mirrors a point for an eye, both in plan: the normal halves the angle between
+/// them (law of reflection; Alhazen's problem by bisection). As a share of the visible half width.
 double mirrored_at(double eye_distance, double bearing, double distance, double radius) {
   const auto side = [&](double a) {  // > 0 while the eye's side of the angle is the smaller
     const double px = radius * std::sin(a), pz = radius * std::cos(a);
@@ -102,7 +104,8 @@ double mirrored_at(double eye_distance, double bearing, double distance, double 
 }
 /// The image of a strip that looks at the axis, in percent of the width.
 double stripe_percent(double bearing_deg, double width, double distance = 1.0) {
-  const double half = std::atan2(width / 2, distance), far = std::hypot(distance, width / 2), b = radians(bearing_deg);
+  const double half = std::atan2(width / 2, distance), far = std::hypot(distance, width / 2),
+               b = radians(bearing_deg);
   return 50.0 * (mirrored_at(1.0, b + half, far, 0.04) - mirrored_at(1.0, b - half, far, 0.04));
 }
 
@@ -202,8 +205,8 @@ TEST(Flicker, IsTheRippleLeftByTheExposureInItsShareOfTheLight) {
   EXPECT_NE(level_of(doc, "light.flicker")->sentence.find("1/1000"), std::string::npos) << "how to find out";
   doc["kit"]["lights"][0]["ripple"] = 0.3;
   doc["shots"][0]["camera"]["shutter_time"] = 0.016666667;
-  // At 25 a second every frame meets 100 Hz at the same moment: without a readout nothing is left, over half a period
-  // or more the whole depth, over a sixth of one sin(30 degrees) of it.
+  // At 25 a second every frame meets 100 Hz at the same moment: without a readout nothing is left, over half a
+  // period or more the whole depth, over a sixth of one sin(30 degrees) of it.
   expect_level(doc, "light.flicker", 0.0, State::level, 1e-9);
   Json& mode = doc["kit"]["cameras"][0]["modes"][0];
   mode["readout"] = 0.02;

@@ -82,9 +82,8 @@ TEST_P(EveryMove, IsAWholeValidShotOnEveryProductAndKit) {
       EXPECT_GE(made->levels.size(), 12u) << where;
       // Lamps that are not of the kit: how far they ripple nobody has said.
       const auto* floor = by_id(project.setups, shot.setup);
-      const bool strange = std::any_of(floor->lights.begin(), floor->lights.end(), [&](const Light& l) {
-        return !by_id(project.light_kits, l.kit);
-      });
+      const bool strange = std::any_of(floor->lights.begin(), floor->lights.end(),
+                                       [&](const Light& l) { return !by_id(project.light_kits, l.kit); });
       for (const Level& l : made->levels)
         if (!strange || l.id != "light.flicker") {
           EXPECT_NE(l.state, State::unknown) << where << ": " << l.id << " " << l.formula;

@@ -24,7 +24,8 @@ struct Lever {
   State state_after = State::unknown;
   std::string price;  ///< minutes, gear, and what it does to the other levels
   double minutes = 0;
-  int harm = 0;  ///< by how many states it makes other levels worse; one that cannot be told any more counts as out
+  int harm =
+      0;  ///< by how many states it makes other levels worse; one that cannot be told any more counts as out
   bool not_owned = false;  ///< needs what the kit does not hold
 };
 

@@ -120,8 +120,7 @@ Results<MacroFocus> MacroFocus::results() {
 }
 Expected<MacroFocus> macro_focus(const MacroFocusInputs& in) {
   CINNABAR_TRY(check(in));
-  const double focal =
-      in.mark_distance * in.magnification / ((1.0 + in.magnification) * (1.0 + in.magnification));
+  const double focal = in.mark_distance * in.magnification / ((1.0 + in.magnification) * (1.0 + in.magnification));
   const double m = in.magnification + in.tube / focal;
   return MacroFocus{focal, m, focal * (1.0 + 1.0 / m), focal * (2.0 + m + 1.0 / m)};
 }

@@ -131,12 +131,13 @@ Expected<ShutterAngle> shutter_angle(const ShutterAngleInputs& in) {
 }
 
 Keys<GreyNoiseInputs> GreyNoiseInputs::keys() {
-  static const Key<GreyNoiseInputs> list[]{{"full_well_e", "e", positive, &GreyNoiseInputs::full_well_e},
-                                           {"iso_low", "", positive, &GreyNoiseInputs::iso_low},
-                                           {"iso", "", positive, &GreyNoiseInputs::iso},
-                                           {"headroom_stops", "stops", {-30.0, 30.0}, &GreyNoiseInputs::headroom_stops},
-                                           {"read_noise_e", "e", non_negative, &GreyNoiseInputs::read_noise_e},
-                                           {"binned", "", {1.0, 1e12}, &GreyNoiseInputs::binned}};
+  static const Key<GreyNoiseInputs> list[]{
+      {"full_well_e", "e", positive, &GreyNoiseInputs::full_well_e},
+      {"iso_low", "", positive, &GreyNoiseInputs::iso_low},
+      {"iso", "", positive, &GreyNoiseInputs::iso},
+      {"headroom_stops", "stops", {-30.0, 30.0}, &GreyNoiseInputs::headroom_stops},
+      {"read_noise_e", "e", non_negative, &GreyNoiseInputs::read_noise_e},
+      {"binned", "", {1.0, 1e12}, &GreyNoiseInputs::binned}};
   return list;
 }
 Results<GreyNoise> GreyNoise::results() {

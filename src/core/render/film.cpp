@@ -53,7 +53,8 @@ double iso_at_sensor(const StagedCamera& c) {
 }
 
 double signal_per_luminance(const StagedCamera& c) {
-  if (c.optics.stops_over_grey) return 1.0 / std::max(1e-300, exposures_grey(c) * std::exp2(*c.optics.stops_over_grey));
+  if (c.optics.stops_over_grey)
+    return 1.0 / std::max(1e-300, exposures_grey(c) * std::exp2(*c.optics.stops_over_grey));
   const double n2 = c.f_number_effective * c.f_number_effective;
   return 0.65 * c.shutter_time * iso_at_sensor(c) / (78.0 * n2);
 }
@@ -63,10 +64,8 @@ double stops_under_clip(const StagedCamera& c, double luminance_in) {
 }
 
 double exposures_grey(const StagedCamera& c) {
-  const auto needed = incident_exposure({.illuminance_lx = 1.0,
-                                         .f_number = c.f_number_effective,
-                                         .time = c.shutter_time,
-                                         .iso = iso_at_sensor(c)});
+  const auto needed = incident_exposure(
+      {.illuminance_lx = 1.0, .f_number = c.f_number_effective, .time = c.shutter_time, .iso = iso_at_sensor(c)});
   return needed ? 0.18 * needed->illuminance_needed_lx / pi : 0.0;
 }
 

@@ -54,8 +54,8 @@ using LayerWeights = std::vector<Rgb>;
 
 /// ISO as the light on the sensor has it: filters and the lens's own loss taken off (0.9 is in ISO 12232's q).
 [[nodiscard]] double iso_at_sensor(const StagedCamera& camera);
-/// From luminance to the sensor's signal: 1 is where it clips, `stops_over_grey` above the exposure's own grey; where
-/// that is not known, ISO 12232's saturation: 0.65 t S / (78 N^2) with N effective and S at the sensor.
+/// From luminance to the sensor's signal: 1 is where it clips, `stops_over_grey` above the exposure's own grey;
+/// where that is not known, ISO 12232's saturation: 0.65 t S / (78 N^2) with N effective and S at the sensor.
 [[nodiscard]] double signal_per_luminance(const StagedCamera& camera);
 /// Stops under clipping of a luminance.
 [[nodiscard]] double stops_under_clip(const StagedCamera& camera, double luminance);

@@ -7,7 +7,8 @@ namespace cinnabar {
 
 DeliveredFrame delivered_frame(const Deliverable& d, const ShotOptics& o) {
   const double shape = static_cast<double>(d.width) / d.height;
-  const double wide = o.turned ? o.sensor_height : o.sensor_width, high = o.turned ? o.sensor_width : o.sensor_height;
+  const double wide = o.turned ? o.sensor_height : o.sensor_width,
+               high = o.turned ? o.sensor_width : o.sensor_height;
   const double across = std::min(wide, high * shape);
   return {across, across / shape};
 }

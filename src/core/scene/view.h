@@ -29,8 +29,8 @@ struct ShotOptics {
 /// A shot's; of a camera's standing in where it has none.
 [[nodiscard]] ShotOptics shot_optics(const Project& project, const Shot& shot);
 
-/// A part of the sensor, in metres: `across` is how wide a deliverable's frame is as it is looked at, `upright` how
-/// high. With a camera on its side the recording's width is the delivered frame's height.
+/// A part of the sensor, in metres: `across` is how wide a deliverable's frame is as it is looked at, `upright`
+/// how high. With a camera on its side the recording's width is the delivered frame's height.
 struct DeliveredFrame {
   double across, upright;
 };

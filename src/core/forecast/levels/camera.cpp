@@ -76,7 +76,8 @@ std::optional<Level> camera_media(const ShotContext& c, const LevelStart& start)
   const CameraBody* body = by_id(c.project.cameras, c.camera.camera);
   double has_gigabytes = 0.0, has_watt_hours = 0.0;
   for (const auto& m : c.project.media) has_gigabytes += m->holding.owned ? m->amount * m->holding.count : 0.0;
-  for (const auto& b : c.project.batteries) has_watt_hours += b->holding.owned ? b->amount * b->holding.count : 0.0;
+  for (const auto& b : c.project.batteries)
+    has_watt_hours += b->holding.owned ? b->amount * b->holding.count : 0.0;
   // What every shot with this camera writes and draws; without a bit rate somewhere the cards cannot be told.
   struct Drawn {
     double gigabytes = 0.0, watt_hours = 0.0;
@@ -85,7 +86,8 @@ std::optional<Level> camera_media(const ShotContext& c, const LevelStart& start)
   bool rates_known = true;
   int shots = 0;
   for (const auto& other : c.project.shots) {
-    if (!other->camera || other->camera->camera != c.camera.camera || other->takes_planned.value_or(0.0) <= 0.0) continue;
+    if (!other->camera || other->camera->camera != c.camera.camera || other->takes_planned.value_or(0.0) <= 0.0)
+      continue;
     ++shots;
     const CameraMode* mode = nullptr;
     if (body)
@@ -94,8 +96,8 @@ std::optional<Level> camera_media(const ShotContext& c, const LevelStart& start)
     rates_known = rates_known && mode && mode->megabits_per_s > 0.0;
     const double running = std::max(0.0, other->set_time()) + lead_seconds;
     const Drawn part{*other->takes_planned * running * (mode ? mode->megabits_per_s : 0.0) / 8000.0,
-                    *other->takes_planned * (running + 60.0 * other->reset_minutes) *
-                        (body ? body->watts.value_or(0.0) : 0.0) / 3600.0};
+                     *other->takes_planned * (running + 60.0 * other->reset_minutes) *
+                         (body ? body->watts.value_or(0.0) : 0.0) / 3600.0};
     all.gigabytes += part.gigabytes, all.watt_hours += part.watt_hours;
     if (other.get() == &c.shot) own = part;
   }
@@ -109,18 +111,23 @@ std::optional<Level> camera_media(const ShotContext& c, const LevelStart& start)
   const bool cards = full >= drained;
   const std::string counted = shots == 1 ? said("its one shot") : said("its {} shots", shots);
   level.formula =
-      cards ? said("{}, takes x (set time + 10 s) x bit rate: {} GB of {} GB = {} %; this one {} takes x ({} s + 10 s) = "
-                   "{} GB",
-                   counted, number_text(all.gigabytes, 3), number_text(has_gigabytes), number_text(full, 3),
-                   number_text(*c.shot.takes_planned), number_text(c.end, 3), number_text(own.gigabytes, 3))
-            : said("{}, takes x (set time + 10 s + reset) x {} W: {} Wh of {} Wh = {} %; this one {} takes x ({} s + 10 s "
-                   "+ {} min) = {} Wh",
-                   counted, number_text(*body->watts), number_text(all.watt_hours, 3), number_text(has_watt_hours),
-                   number_text(drained, 3), number_text(*c.shot.takes_planned), number_text(c.end, 3),
-                   number_text(c.shot.reset_minutes, 3), number_text(own.watt_hours, 3));
-  level.sentence = said("The takes planned with this camera use {} % of the {}, this shot {} %.",
-                        number_text(std::max(full, drained), 2), cards ? "card space" : "batteries",
-                        number_text(100.0 * (cards ? own.gigabytes / has_gigabytes : own.watt_hours / has_watt_hours), 2));
+      cards ? said(
+                  "{}, takes x (set time + 10 s) x bit rate: {} GB of {} GB = {} %; this one {} takes x ({} s + "
+                  "10 s) = "
+                  "{} GB",
+                  counted, number_text(all.gigabytes, 3), number_text(has_gigabytes), number_text(full, 3),
+                  number_text(*c.shot.takes_planned), number_text(c.end, 3), number_text(own.gigabytes, 3))
+            : said(
+                  "{}, takes x (set time + 10 s + reset) x {} W: {} Wh of {} Wh = {} %; this one {} takes x ({} s "
+                  "+ 10 s "
+                  "+ {} min) = {} Wh",
+                  counted, number_text(*body->watts), number_text(all.watt_hours, 3), number_text(has_watt_hours),
+                  number_text(drained, 3), number_text(*c.shot.takes_planned), number_text(c.end, 3),
+                  number_text(c.shot.reset_minutes, 3), number_text(own.watt_hours, 3));
+  level.sentence =
+      said("The takes planned with this camera use {} % of the {}, this shot {} %.",
+           number_text(std::max(full, drained), 2), cards ? "card space" : "batteries",
+           number_text(100.0 * (cards ? own.gigabytes / has_gigabytes : own.watt_hours / has_watt_hours), 2));
   return level;
 }
 

@@ -52,9 +52,9 @@ class Motion {
       parts = std::max(parts, std::abs(now.degrees[i] - before_.degrees[i]) / 15.0);
     for (std::size_t i = 0; i < now.images.size(); ++i)
       if (now.images[i] && before_.images[i])
-        parts = std::max(parts, std::hypot(now.images[i]->x - before_.images[i]->x,
-                                           now.images[i]->y - before_.images[i]->y) /
-                                    (0.05 * c_.optics.sensor_width));
+        parts = std::max(
+            parts, std::hypot(now.images[i]->x - before_.images[i]->x, now.images[i]->y - before_.images[i]->y) /
+                       (0.05 * c_.optics.sensor_width));
     before_ = now;
     return parts;
   }
@@ -94,7 +94,8 @@ std::vector<double> ShotContext::light_times() const {
     for (const auto& key : track.keys)
       if (key.first > 0.0 && key.first < end) keys.push_back(key.first);
   std::sort(keys.begin(), keys.end());
-  keys.erase(std::unique(keys.begin(), keys.end(), [&](double a, double b) { return b - a < 1e-4 * end; }), keys.end());
+  keys.erase(std::unique(keys.begin(), keys.end(), [&](double a, double b) { return b - a < 1e-4 * end; }),
+             keys.end());
   std::vector<double> between, passed;
   for (std::size_t i = 0; i + 1 < keys.size(); ++i) between.push_back((keys[i] + keys[i + 1]) / 2);
   Motion motion(*this);
@@ -111,7 +112,8 @@ std::vector<double> ShotContext::light_times() const {
   std::vector<double> moments{0.0, end / 2, end};
   for (auto* more : {&keys, &between, &passed}) {
     std::erase_if(*more, [&](double t) {
-      return std::any_of(moments.begin(), moments.end(), [&](double known) { return std::abs(known - t) < 0.01 * end; });
+      return std::any_of(moments.begin(), moments.end(),
+                         [&](double known) { return std::abs(known - t) < 0.01 * end; });
     });
     thin(*more, most - std::min(most, moments.size()));
     moments.insert(moments.end(), more->begin(), more->end());

@@ -53,8 +53,7 @@ std::optional<Level> light_product(const ShotContext& c, const LevelStart& start
       dark = true;
       continue;
     }
-    moments.push_back(
-        {std::log2(face->luminance / exposures_grey(m.camera)) - c.shot.target_stops, m.set_time});
+    moments.push_back({std::log2(face->luminance / exposures_grey(m.camera)) - c.shot.target_stops, m.set_time});
     faces.emplace_back(*face, exposures_grey(m.camera));
   }
   if (moments.empty() || dark) return unknown(level, dark ? "no light at all reaches the product" : no_light(c));
@@ -74,18 +73,19 @@ std::optional<Level> light_product(const ShotContext& c, const LevelStart& start
 namespace {
 /// As it is recorded, 0 to 255: the share of clipping on the curve of IEC 61966-2-1.
 int recorded(const StagedCamera& camera, double luminance_in) {
-  return static_cast<int>(std::lround(255.0 * srgb_encode(std::min(1.0, luminance_in * signal_per_luminance(camera)))));
+  return static_cast<int>(
+      std::lround(255.0 * srgb_encode(std::min(1.0, luminance_in * signal_per_luminance(camera)))));
 }
 }  // namespace
 
 std::optional<Level> light_backdrop(const ShotContext& c, const LevelStart& start) {
   const std::string rule = c.project.rule("backdrop", c.shot);
   const bool gradient = rule == "gradient", white = rule == "white";
-  const Band band = white               ? Band{-0.3, 0.5}
-                    : gradient          ? Band{2.0, 4.0}
-                    : rule == "colour"  ? Band{-2.0, 0.5}
-                    : rule == "key"     ? Band{-1.0, 0.5}
-                                        : Band{{}, -5.0};
+  const Band band = white              ? Band{-0.3, 0.5}
+                    : gradient         ? Band{2.0, 4.0}
+                    : rule == "colour" ? Band{-2.0, 0.5}
+                    : rule == "key"    ? Band{-1.0, 0.5}
+                                       : Band{{}, -5.0};
   Level level = start(band, "house rule backdrop: " + rule + "; common practice, no source");
   struct Ground {
     double light, against;
@@ -116,16 +116,18 @@ std::optional<Level> light_backdrop(const ShotContext& c, const LevelStart& star
   settle(level, worst);
   const Ground& r = readings[worst.at];
   level.formula = said("log2({} / {}) = log2({} / {} cd/m2) = {}", gradient ? "bright end" : "backdrop",
-                       gradient ? "dark end" : white ? "clipping" : "exposure's grey", number_text(r.light),
-                       number_text(r.against), signed_text(worst.value, 2));
+                       gradient ? "dark end"
+                       : white  ? "clipping"
+                                : "exposure's grey",
+                       number_text(r.light), number_text(r.against), signed_text(worst.value, 2));
   const char* what = r.surface ? "The surface, which is the backdrop here," : "The backdrop";
-  level.sentence =
-      gradient ? said("{} runs over {} stops; its bright end is recorded at {} of 255.", what,
-                      fixed_text(worst.value, 1), r.shown)
-      : white  ? said("{} is {} stops {} clipping, recorded at {} of 255.", what, fixed_text(std::abs(worst.value), 1),
-                      worst.value < 0 ? "under" : "over", r.shown)
-               : said("{} is {} stops {} the exposure's grey, recorded at {} of 255.", what,
-                      fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over", r.shown);
+  level.sentence = gradient ? said("{} runs over {} stops; its bright end is recorded at {} of 255.", what,
+                                   fixed_text(worst.value, 1), r.shown)
+                   : white
+                       ? said("{} is {} stops {} clipping, recorded at {} of 255.", what,
+                              fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over", r.shown)
+                       : said("{} is {} stops {} the exposure's grey, recorded at {} of 255.", what,
+                              fixed_text(std::abs(worst.value), 1), worst.value < 0 ? "under" : "over", r.shown);
   return level;
 }
 
@@ -162,7 +164,8 @@ std::optional<Level> light_highlight(const ShotContext& c, const LevelStart& sta
     numbers.emplace_back(clip, top);
   }
   if (moments.empty()) return unknown(level, "no light reaches the picture");
-  if (!sparkling && !c.project.bands.contains(level.id)) level.band.high.reset();  // nothing here has a highlight to want
+  if (!sparkling && !c.project.bands.contains(level.id))
+    level.band.high.reset();  // nothing here has a highlight to want
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   level.formula = said("log2(clipping / brightest thousandth, in its largest channel) = log2({} / {} cd/m2) = {}",

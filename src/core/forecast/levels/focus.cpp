@@ -86,7 +86,10 @@ std::optional<Level> focus_depth(const ShotContext& c, const LevelStart& start) 
   settle(level, worst);
   const std::size_t at = worst.at;
   level.formula = formulas[at];
-  const char* what = macro ? "the detail" : deep ? "the product" : c.has_label() ? "the label" : "the product's front";
+  const char* what = macro           ? "the detail"
+                     : deep          ? "the product"
+                     : c.has_label() ? "the label"
+                                     : "the product's front";
   level.sentence =
       worst.value >= 0
           ? said("Sharpness reaches {} mm beyond {} on the scarcer side.", fixed_text(worst.value, 1), what)

@@ -87,8 +87,9 @@ std::optional<Level> frame_size(const ShotContext& c, const LevelStart& start) {
       said("image height / frame height = {:.2f} mm / {:.2f} mm = {:.0f} % ({} mm lens, image distance {:.2f} mm)",
            worst.value / 100 * frame_height * 1e3, frame_height * 1e3, worst.value,
            number_text(pose.focal * 1e3, 3), pose.image_distance() * 1e3);
-  level.sentence = size == "macro" ? said("What the macro is of is {:.0f} % of the frame high.", worst.value)
-                                   : said("The product is {:.0f} % of the frame high in a {} shot.", worst.value, size);
+  level.sentence = size == "macro"
+                       ? said("What the macro is of is {:.0f} % of the frame high.", worst.value)
+                       : said("The product is {:.0f} % of the frame high in a {} shot.", worst.value, size);
   return level;
 }
 

@@ -52,7 +52,8 @@ bool crosses_label(const Product& product, const Straight& straight, double turn
   const double middle = label.bearing_deg + turn_deg - camera_bearing;
   constexpr int steps = 180;
   for (int i = 0; i <= steps; ++i) {
-    const auto at = seen_at(middle + label.arc_deg * (static_cast<double>(i) / steps - 0.5), distance, straight.radius);
+    const auto at =
+        seen_at(middle + label.arc_deg * (static_cast<double>(i) / steps - 0.5), distance, straight.radius);
     if (at && *at > image.left && *at < image.right) return true;
   }
   return false;
@@ -120,10 +121,9 @@ std::optional<Level> light_ratio(const ShotContext& c, const LevelStart& start) 
 std::optional<Level> light_soft(const ShotContext& c, const LevelStart& start) {
   const Mood* mood = mood_named(c.project.mood);
   Level level =
-      start(mood ? mood->soft : Band{},
-            "edge of a shadow on a level surface, geometry; " +
-                (mood ? "mood " + c.project.mood + "; common practice, no source"
-                      : std::string("no mood is chosen, so no band")));
+      start(mood ? mood->soft : Band{}, "edge of a shadow on a level surface, geometry; " +
+                                            (mood ? "mood " + c.project.mood + "; common practice, no source"
+                                                  : std::string("no mood is chosen, so no band")));
   constexpr double gap = 0.02;
   std::vector<Worst> moments;
   std::vector<std::string> formulas, names;
@@ -131,8 +131,8 @@ std::optional<Level> light_soft(const ShotContext& c, const LevelStart& start) {
     const auto main = main_light(m);
     if (!main) continue;
     const Light light = light_at(c.setup->lights[*main], c.shot, m.set_time);
-    const Vec3 to = light.place - (product_at(c.project, c.shot, c.shot.products.front(), m.set_time).place +
-                                   Vec3{0, gap, 0});
+    const Vec3 to =
+        light.place - (product_at(c.project, c.shot, c.shot.products.front(), m.set_time).place + Vec3{0, gap, 0});
     const double distance = length(to), size = smaller_side(light),
                  elevation = degrees(std::asin(std::clamp(to.y / std::max(1e-9, distance), -1.0, 1.0)));
     const auto edge = shadow_edge({.size_along = 0.0,
@@ -174,12 +174,13 @@ std::optional<Level> light_stripe(const ShotContext& c, const LevelStart& start)
   std::vector<Seen> images;
   std::optional<Worst> crossing;
   // A body turning on its axis leaves the image where it is.
-  const bool still = !c.camera_moves() && std::all_of(c.shot.tracks.begin(), c.shot.tracks.end(), [&](const auto& track) {
-    return !track.target.starts_with("light.") &&
-           (track.target != "turntable" || std::all_of(c.shot.products.begin(), c.shot.products.end(), [](const auto& p) {
-              return std::hypot(p.place.x, p.place.z) < 1e-6;
-            }));
-  });
+  const bool still =
+      !c.camera_moves() && std::all_of(c.shot.tracks.begin(), c.shot.tracks.end(), [&](const auto& track) {
+        return !track.target.starts_with("light.") &&
+               (track.target != "turntable" ||
+                std::all_of(c.shot.products.begin(), c.shot.products.end(),
+                            [](const auto& p) { return std::hypot(p.place.x, p.place.z) < 1e-6; }));
+      });
   for (const ShotProduct& placed : c.shot.products) {
     const Product* product = by_id(c.project.products, placed.product);
     const auto straight = product ? widest_straight(*product) : std::nullopt;
@@ -262,9 +263,10 @@ std::optional<Level> light_flicker(const ShotContext& c, const LevelStart& start
       if (!light.on || part <= 0.0) continue;
       const LightKit* kit = by_id(c.project.light_kits, light.kit);
       if (!kit || !kit->ripple)
-        return unknown(level, said("how far {} ripples is not in the kit; a test at 1/1000 shows it, as bands or as "
-                                   "frames of unlike brightness",
-                                   light.name));
+        return unknown(level,
+                       said("how far {} ripples is not in the kit; a test at 1/1000 shows it, as bands or as "
+                            "frames of unlike brightness",
+                            light.name));
       const double hz = kit->ripple_hz.value_or(2.0 * c.project.mains_hz);
       const Rippling ripple = ripple_left(c, hz, *kit->ripple);
       if (ripple.share <= 0.0) continue;
@@ -304,8 +306,8 @@ std::optional<Level> light_shadow(const ShotContext& c, const LevelStart& start)
     std::nth_element(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(tenth - 1), list.end());
     double sum = 0.0;
     for (std::size_t i = 0; i < tenth; ++i) sum += list[i];
-    const double e = c.optics.full_well_e * c.optics.iso_low / c.camera.iso * signal_per_luminance(m.camera) * sum /
-                     static_cast<double>(tenth);
+    const double e = c.optics.full_well_e * c.optics.iso_low / c.camera.iso * signal_per_luminance(m.camera) *
+                     sum / static_cast<double>(tenth);
     if (e <= 0.0) {
       dark = true;
       continue;

@@ -95,18 +95,17 @@ std::optional<Level> motion_smear(const ShotContext& c, const LevelStart& start)
     }
     if (worst) break;
   }
-  Level level =
-      start({{}, worst ? worst->allowed_px : 2.0},
-            worst && worst->stroke > 0.0
-                ? "image path over one exposure; a fifth of the label's stroke height, common practice, no source"
-                : "image path over one exposure; 2 px where no stroke height is known, common practice, no source");
+  Level level = start(
+      {{}, worst ? worst->allowed_px : 2.0},
+      worst && worst->stroke > 0.0
+          ? "image path over one exposure; a fifth of the label's stroke height, common practice, no source"
+          : "image path over one exposure; 2 px where no stroke height is known, common practice, no source");
   if (c.has_label() && (!worst || worst->labelled)) level.title = "Smear at the label";
   if (!worst) return unknown(level, "nothing that moves ever faces the lens");
   const double px = worst->path.metres / c.optics.pitch;
   settle(level, {px, worst->path.set_time});
-  level.formula =
-      said("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px",
-           shutter_text(c.camera.shutter_time), worst->path.metres * 1e6, c.optics.pitch * 1e6, px);
+  level.formula = said("path on the sensor in {} / pixel pitch = {:.2f} µm / {:.2f} µm = {:.1f} px",
+                       shutter_text(c.camera.shutter_time), worst->path.metres * 1e6, c.optics.pitch * 1e6, px);
   if (worst->stroke > 0.0)
     level.formula += said("; stroke {} mm x {:.3f} / 5 = {:.1f} px allowed", number_text(worst->stroke * 1e3, 3),
                           worst->path.magnification, level.band.high.value_or(0));

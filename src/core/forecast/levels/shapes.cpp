@@ -97,7 +97,8 @@ std::optional<Level> frame_copy_space(const ShotContext& c, const LevelStart& st
     level.sentence = said("The words' room is taken.") + covered;
     return level;
   }
-  if (!worst || unlit) return unknown(level, unlit ? "no light at all reaches a part of the words' area" : no_light(c));
+  if (!worst || unlit)
+    return unknown(level, unlit ? "no light at all reaches a part of the words' area" : no_light(c));
   settle(level, worst->worst);
   level.formula = said("{}: log2(95th / 5th percentile) = log2({} / {} cd/m2) = {}", worst->deliverable->name,
                        number_text(worst->bright), number_text(worst->dark), fixed_text(worst->worst.value, 2));
@@ -115,7 +116,9 @@ std::optional<Level> frame_shapes(const ShotContext& c, const LevelStart& start)
   Level level = start();
   // A macro shot is of a part: there its patch is what must be whole.
   const bool macro = c.shot.size == "macro";
-  const std::string what = !macro ? "the product" : c.shot.features.empty() && c.has_label() ? "the label" : "its detail";
+  const std::string what = !macro                                     ? "the product"
+                           : c.shot.features.empty() && c.has_label() ? "the label"
+                                                                      : "its detail";
   struct Count {
     int missing = 0;
     std::string names;
@@ -160,7 +163,8 @@ std::optional<Level> frame_crop_room(const ShotContext& c, const LevelStart& sta
   const Deliverable* tightest = nullptr;
   double least = 0.0, recorded = 0.0;
   for (const Deliverable& d : c.project.deliverables) {
-    const double pixels = delivered_frame(d, c.optics).across / c.optics.pitch, room = pixels * c.shot.crop_share / d.width;
+    const double pixels = delivered_frame(d, c.optics).across / c.optics.pitch,
+                 room = pixels * c.shot.crop_share / d.width;
     if (!tightest || room < least) tightest = &d, least = room, recorded = pixels;
   }
   settle(level, {least, 0.0});

@@ -14,7 +14,8 @@ bool shows_product_in_setup(const ShotContext& c) { return shows_product(c) && c
 bool shows_lit_product(const ShotContext& c) { return shows_product_in_setup(c) && !c.setup->lights.empty(); }
 bool shows_product_before_backdrop(const ShotContext& c) { return shows_product(c) && has_backdrop(c); }
 bool shows_product_on_ground(const ShotContext& c) {
-  return shows_product_before_backdrop(c) || (shows_product(c) && c.setup && c.setup->surface && looks_down(c.pose(0)));
+  return shows_product_before_backdrop(c) ||
+         (shows_product(c) && c.setup && c.setup->surface && looks_down(c.pose(0)));
 }
 bool shows_product_to_deliver(const ShotContext& c) { return shows_product(c) && has_deliverables(c); }
 bool shows_product_moving(const ShotContext& c) { return shows_product(c) && c.moves(); }

@@ -131,8 +131,8 @@ std::optional<Level> motion_peak(const ShotContext& c, const LevelStart& start) 
 
 namespace {
 
-/// Places of backdrop and surface on the lens's axis and towards the picture's corners, where they are textured and not
-/// blurred over 2 % of the frame's height.
+/// Places of backdrop and surface on the lens's axis and towards the picture's corners, where they are textured
+/// and not blurred over 2 % of the frame's height.
 std::vector<std::pair<Vec3, std::string>> textured_points(const ShotContext& c, const CameraPose& pose) {
   std::vector<std::pair<Vec3, std::string>> points;
   if (!c.setup) return points;
@@ -141,12 +141,14 @@ std::vector<std::pair<Vec3, std::string>> textured_points(const ShotContext& c, 
                                  .f_number = c.camera.f_number,
                                  .focus = pose.focus,
                                  .distance = std::max(1e-6, pose.depth(at))});
-    if (pose.depth(at) > 1e-6 && blur && blur->diameter <= 0.02 * c.optics.sensor_height) points.emplace_back(at, name);
+    if (pose.depth(at) > 1e-6 && blur && blur->diameter <= 0.02 * c.optics.sensor_height)
+      points.emplace_back(at, name);
   };
   const Backdrop& drop = c.setup->backdrop;
   for (const double x : {-0.4, 0.0, 0.4})
     for (const double y : {-0.4, 0.0, 0.4}) {
-      const Vec3 along = pose.frame.ahead * pose.image_distance() + pose.frame.right * (x * c.optics.sensor_width) +
+      const Vec3 along = pose.frame.ahead * pose.image_distance() +
+                         pose.frame.right * (x * c.optics.sensor_width) +
                          pose.frame.up * (y * c.optics.sensor_height);
       if (drop.kind != BackdropKind::none && drop.material.textured && along.z < -1e-9) {
         const Vec3 at = pose.place + along * ((-drop.distance - pose.place.z) / along.z);
@@ -181,7 +183,8 @@ std::optional<Level> motion_judder(const ShotContext& c, const LevelStart& start
     const CameraPose before = c.pose(ta), after = c.pose(tb);
     const auto cross_frame = [&](const Vec3& was, const Vec3& is, const std::string& name) {
       const auto from = image_of(before, was), to = image_of(after, is);
-      if (!from || !to || std::abs(from->x) > c.optics.sensor_width / 2 || std::abs(from->y) > c.optics.sensor_height / 2)
+      if (!from || !to || std::abs(from->x) > c.optics.sensor_width / 2 ||
+          std::abs(from->y) > c.optics.sensor_height / 2)
         return;
       const double widths_per_second = std::hypot(to->x - from->x, to->y - from->y) / c.optics.sensor_width / dt;
       if (widths_per_second > fastest) fastest = widths_per_second, at = 0.5 * (ta + tb), what = name;
@@ -222,7 +225,8 @@ struct Axis {
   std::optional<double> fastest, hardest;  ///< the ratings, as told
 };
 
-/// A linear track's speed between the keys about `t`, just after it, or just before; 0 outside, and at rest's profiles.
+/// A linear track's speed between the keys about `t`, just after it, or just before; 0 outside, and at rest's
+/// profiles.
 double speed_beside(const KeyedTrack& track, double t, bool after) {
   if (track.shape != Shape::linear) return 0.0;
   for (std::size_t i = 0; i + 1 < track.keys.size(); ++i) {
@@ -233,8 +237,8 @@ double speed_beside(const KeyedTrack& track, double t, bool after) {
   return 0.0;
 }
 
-/// Peak speed and acceleration over a track's keys inside the shot, by the profile's closed forms; a speed that jumps
-/// inside it is an endless acceleration.
+/// Peak speed and acceleration over a track's keys inside the shot, by the profile's closed forms; a speed that
+/// jumps inside it is an endless acceleration.
 void demands_of(const Axis& axis, double end, std::vector<Demand>& out) {
   const char* shapes[] = {"linear", "trapezoid-1-3", "minimum-jerk"};
   const KeyedTrack& track = *axis.track;
@@ -319,26 +323,31 @@ std::optional<double> camera_mass(const ShotContext& c) {
 void load_demand(const ShotContext& c, const Support& s, const char* what, Reached& out) {
   const auto mass = camera_mass(c);
   if (!mass || !s.load || *s.load <= 0.0) return;
-  out.demands.push_back(
-      {100.0 * *mass / *s.load, 0.0, said("{} load {} / {} kg", what, number_text(*mass, 3), number_text(*s.load, 3))});
+  out.demands.push_back({100.0 * *mass / *s.load, 0.0,
+                         said("{} load {} / {} kg", what, number_text(*mass, 3), number_text(*s.load, 3))});
 }
 
 void slider_demands(const ShotContext& c, const KeyedTrack& track, Reached& out) {
   const Support* s = support_of(c, "slider");
-  if (!s || (!s->travel && !s->speed && !s->acceleration)) out.missing = "the slider's travel and speed are not in the kit";
-  demands_of({&track, "slider", 1.0, "m/s", "m/s2", s ? s->speed : std::nullopt, s ? s->acceleration : std::nullopt},
-             c.end, out.demands);
+  if (!s || (!s->travel && !s->speed && !s->acceleration))
+    out.missing = "the slider's travel and speed are not in the kit";
+  demands_of(
+      {&track, "slider", 1.0, "m/s", "m/s2", s ? s->speed : std::nullopt, s ? s->acceleration : std::nullopt},
+      c.end, out.demands);
   if (!s) return;
   load_demand(c, *s, "slider", out);
   double low = track.at(0.0), high = low;
-  for (int k = 1; k <= 64; ++k) low = std::min(low, track.at(c.end * k / 64)), high = std::max(high, track.at(c.end * k / 64));
+  for (int k = 1; k <= 64; ++k)
+    low = std::min(low, track.at(c.end * k / 64)), high = std::max(high, track.at(c.end * k / 64));
   const double runs = s->acceleration ? run_ups(track, c.end, *s->acceleration) : 0.0;
   if (runs > 1e-6)
-    out.run_up = said(" Coming to speed before the shot and to rest after it takes {} m, which the travel includes.",
-                      number_text(runs, 3));
+    out.run_up =
+        said(" Coming to speed before the shot and to rest after it takes {} m, which the travel includes.",
+             number_text(runs, 3));
   if (s->travel)
-    out.demands.push_back({100.0 * (high - low + runs) / *s->travel, c.end,
-                           said("slider travel {} / {} m", number_text(high - low + runs, 3), number_text(*s->travel, 3))});
+    out.demands.push_back(
+        {100.0 * (high - low + runs) / *s->travel, c.end,
+         said("slider travel {} / {} m", number_text(high - low + runs, 3), number_text(*s->travel, 3))});
 }
 
 void head_demands(const ShotContext& c, const KeyedTrack& track, const char* what, Reached& out) {

@@ -138,12 +138,13 @@ Knob strip_knob(const Bench& b, std::size_t l) {
   return knob;
 }
 
-/// A strip stood upright on the table or the floor where it is, nearer or farther from the product: its image in an
-/// upright side is met by lines of sight that run on downward where the camera looks down.
+/// A strip stood upright on the table or the floor where it is, nearer or farther from the product: its image in
+/// an upright side is met by lines of sight that run on downward where the camera looks down.
 Knob standing_strip_knob(const Bench& b, std::size_t l) {
   const Light& light = b.setup->lights[l];
   const Vec3 axis = product_middle(b), to = light.place - axis;
-  const double now = std::hypot(to.x, to.z), half = (light.shape == LightShape::tube ? light.length : light.height) / 2;
+  const double now = std::hypot(to.x, to.z),
+               half = (light.shape == LightShape::tube ? light.length : light.height) / 2;
   Knob knob{even_steps(0.2, std::max(1.5, now), 0.02),
             now,
             [&b, l, axis, to, now, half](const Document& d, double v) {
@@ -154,8 +155,8 @@ Knob standing_strip_knob(const Bench& b, std::size_t l) {
                          b.light_path(l) + "/roll_deg", 0.0);
             },
             [&b, l](double v) {
-              return said("Stand {} upright with its foot on the table, {} from the product", b.setup->lights[l].name,
-                          b.len(v));
+              return said("Stand {} upright with its foot on the table, {} from the product",
+                          b.setup->lights[l].name, b.len(v));
             },
             3,
             "",
@@ -172,9 +173,9 @@ Knob camera_height_knob(const Bench& b) {
             [&b](const Document& d, double v) {
               Vec3 place = b.camera.place;
               place.y = v;
-              const double focus = std::max(b.camera.focus + length(b.camera.aim - place) -
-                                                length(b.camera.aim - b.camera.place),
-                                            1.05 * b.camera.focal);
+              const double focus =
+                  std::max(b.camera.focus + length(b.camera.aim - place) - length(b.camera.aim - b.camera.place),
+                           1.05 * b.camera.focal);
               return set(set(d, b.camera_path + "/place", point(place)), b.camera_path + "/focus",
                          std::round(focus * 1e4) / 1e4);
             },

@@ -9,8 +9,8 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
-#include "cinnabar/forecast/levers/knobs.h"
 #include "cinnabar/forecast/levels/context.h"
+#include "cinnabar/forecast/levers/knobs.h"
 #include "cinnabar/planning/house.h"
 #include "cinnabar/planning/packing.h"
 #include "cinnabar/project/checks/validation.h"
@@ -128,8 +128,9 @@ class Turning {
   }
   /// Farther from home than a quarter of the band.
   static bool far_out(const Level& l) {
-    const double width = l.band.low && l.band.high ? *l.band.high - *l.band.low
-                                                   : std::abs(l.band.low ? *l.band.low : l.band.high.value_or(0.0));
+    const double width = l.band.low && l.band.high
+                             ? *l.band.high - *l.band.low
+                             : std::abs(l.band.low ? *l.band.low : l.band.high.value_or(0.0));
     return width > 0.0 && badness(*l.value, l.band) > 0.25 * width;
   }
 

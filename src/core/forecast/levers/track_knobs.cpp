@@ -197,7 +197,8 @@ void judder_knobs(const Bench& b, std::vector<Knob>& list) {
 
 namespace {
 
-/// A track that jumps to its speed begun and ended softly; also slower or faster; or its run-up put outside the shot.
+/// A track that jumps to its speed begun and ended softly; also slower or faster; or its run-up put outside the
+/// shot.
 void easing_knobs(const Bench& b, const char* target, const std::string& what, std::vector<Knob>& list) {
   const auto i = track_index(b, target);
   if (!i || b.shot.tracks[*i].shape != Shape::linear || b.shot.tracks[*i].keys.size() < 2) return;

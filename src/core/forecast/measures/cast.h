@@ -13,8 +13,8 @@ namespace cinnabar {
 [[nodiscard]] CastPoint straight_light(const Tracer& tracer, const Vec3& place, const Vec3& normal, int glances);
 
 /// The deepest shadow at one moment, in stops: log2 of the illuminance without the products over that with them.
-/// What else reaches the backdrop (ambient, light thrown back) is taken off the picture, in the mean, as fill. Endless
-/// where nothing at all reaches the shadow.
+/// What else reaches the backdrop (ambient, light thrown back) is taken off the picture, in the mean, as fill.
+/// Endless where nothing at all reaches the shadow.
 [[nodiscard]] std::optional<double> deepest_cast(const LightMoment& moment);
 
 }  // namespace cinnabar

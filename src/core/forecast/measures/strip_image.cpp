@@ -68,10 +68,10 @@ std::vector<Body> bodies_of(const Project& project, const Shot& shot, const Setu
     const Light l = light_at(setup.lights[i], shot, t);
     const Facing f = facing(l.place, l.aim, l.roll_deg);
     const bool flat = l.shape == LightShape::rectangle;
-    bodies.push_back({flat                              ? Body::Form::sheet
-                      : l.shape == LightShape::disc     ? Body::Form::disc
-                      : l.shape == LightShape::tube     ? Body::Form::tube
-                                                        : Body::Form::ball,
+    bodies.push_back({flat                          ? Body::Form::sheet
+                      : l.shape == LightShape::disc ? Body::Form::disc
+                      : l.shape == LightShape::tube ? Body::Form::tube
+                                                    : Body::Form::ball,
                       l.place, f.right, f.up, f.ahead, flat ? l.width / 2 : l.radius,
                       flat ? l.height / 2 : l.length / 2, i});
     if (l.doors)
@@ -79,8 +79,7 @@ std::vector<Body> bodies_of(const Project& project, const Shot& shot, const Setu
   }
   for (const Card& card : setup.cards) {
     const Facing f = facing(card.place, card.aim, card.roll_deg);
-    bodies.push_back(
-        {Body::Form::sheet, card.place, f.right, f.up, f.ahead, card.width / 2, card.height / 2});
+    bodies.push_back({Body::Form::sheet, card.place, f.right, f.up, f.ahead, card.width / 2, card.height / 2});
   }
   if (const auto& s = setup.surface)
     bodies.push_back({Body::Form::sheet, {}, {1, 0, 0}, {0, 0, 1}, {0, 1, 0}, s->width / 2, s->depth / 2});
@@ -96,8 +95,8 @@ std::vector<Body> bodies_of(const Project& project, const Shot& shot, const Setu
     if (!product) continue;
     const auto [low, high] = height_span(*product);
     const Vec3 middle = product_at(project, shot, other, t).place + Vec3{0, (low + high) / 2, 0};
-    bodies.push_back({Body::Form::tube, middle, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, widest_reach(*product),
-                      (high - low) / 2});
+    bodies.push_back(
+        {Body::Form::tube, middle, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, widest_reach(*product), (high - low) / 2});
   }
   return bodies;
 }
@@ -165,7 +164,8 @@ std::optional<StripImage> strip_image(const Project& project, const Shot& shot, 
   for (int i = 0; i < places; ++i) {
     // In plan: the line of sight passes the axis at `aside`, and meets the side where it is nearest.
     const double aside = share_of(i) * side.radius, slant = std::asin(aside / distance),
-                 ahead = distance * std::cos(slant) - std::sqrt(std::max(0.0, side.radius * side.radius - aside * aside));
+                 ahead = distance * std::cos(slant) -
+                         std::sqrt(std::max(0.0, side.radius * side.radius - aside * aside));
     const Vec3 at = middle + toward * (distance - ahead * std::cos(slant)) + right * (ahead * std::sin(slant));
     const Vec3 out = unit(at - middle), sight = unit(at - eye), thrown = sight - out * (2.0 * dot(sight, out));
     const Line back{at + out * 1e-4, sight * -1.0};

@@ -155,7 +155,7 @@ void stop_motion(MoveBench& m) {
   m.look({.seconds = 2.0, .turns = true});
   constexpr int steps = 24;
   const double rpm = m.table_rpm().value_or(10.0), turning = std::max(0.35, 1.875 * 15.0 / (6.0 * 0.8 * rpm)),
-               period = 3.0 * turning;  // minimum jerk peaks at 1.875 times the mean
+               period = 3.0 * turning;                   // minimum jerk peaks at 1.875 times the mean
   const double shown = 2.0 / m.project().timeline_rate;  // of each step, on screen
   m.shot["play"] = {{0, std::round(period / shown * 1e4) / 1e4}};
   m.shot["screen_time"] = steps * shown;

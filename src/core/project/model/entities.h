@@ -132,7 +132,7 @@ struct Support {
   std::optional<double> load, rpm_low, rpm_high;
   std::optional<double> travel, speed;  ///< of a slider
   std::optional<double> acceleration;   ///< m/s2; of turntables and heads degrees/s2
-  std::optional<double> reach;                        ///< of a stand or an arm: the highest its head stands
+  std::optional<double> reach;          ///< of a stand or an arm: the highest its head stands
   Holding holding;
 };
 /// What is drawn on while recording: card space, or a battery's charge.

@@ -57,13 +57,12 @@ const Fields& label_fields() {
 }
 
 const Fields& feature_fields() {
-  static const Fields all{{text("id").needed().into(&Feature::id), text("name").into(&Feature::name),
-                           numbers("at", 3, place_range).needed().into(&Feature::at),
-                           number("detail", size_range).into(&Feature::detail),
-                           number("size", size_range)
-                               .into(&Feature::size)
-                               .means("Height of its patch; left out ten times its detail"),
-                           flag("read").into(&Feature::read)}};
+  static const Fields all{
+      {text("id").needed().into(&Feature::id), text("name").into(&Feature::name),
+       numbers("at", 3, place_range).needed().into(&Feature::at),
+       number("detail", size_range).into(&Feature::detail),
+       number("size", size_range).into(&Feature::size).means("Height of its patch; left out ten times its detail"),
+       flag("read").into(&Feature::read)}};
   return all;
 }
 
@@ -170,7 +169,8 @@ const Fields& lens_fields() {
            .on_page({"Nearest", "length", 1, 0, 0.01}),
        number("close_focus_mark", size_range)
            .into(&LensSpec::close_focus_mark)
-           .means("The maker's figure, from the sensor's mark; nearest focus follows where the magnification is known")
+           .means("The maker's figure, from the sensor's mark; nearest focus follows where the magnification is "
+                  "known")
            .on_page({"Nearest, mark", "length", 1, 0, 0.01}),
        number("greatest_magnification", {0.0, 100.0, true, false})
            .into(&LensSpec::greatest_magnification)
