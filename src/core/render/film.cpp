@@ -75,17 +75,19 @@ namespace {
 void hold_dots(Picture& picture) {
   const Picture before = picture;
   const int w = picture.width, h = picture.height;
+  const auto at = [w](int x, int y) {
+    return static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x);
+  };
   tbb::parallel_for(0, h, [&](int y) {
     for (int x = 0; x < w; ++x) {
       std::array<float, 9> around{};
       int n = 0;
       for (int j = std::max(0, y - 1); j <= std::min(h - 1, y + 1); ++j)
         for (int i = std::max(0, x - 1); i <= std::min(w - 1, x + 1); ++i)
-          if (i != x || j != y)
-            around[static_cast<std::size_t>(n++)] = luminance(before.pixels[static_cast<std::size_t>(j * w + i)]);
+          if (i != x || j != y) around[static_cast<std::size_t>(n++)] = luminance(before.pixels[at(i, j)]);
       if (n < 3) continue;
       std::nth_element(around.begin(), around.begin() + 2, around.begin() + n, std::greater<>());
-      Rgb& own = picture.pixels[static_cast<std::size_t>(y * w + x)];
+      Rgb& own = picture.pixels[at(x, y)];
       const float most = around[2] * 1.5f + 1e-6f, is = luminance(own);
       if (is > most) own = own * (most / is);
     }
@@ -107,7 +109,7 @@ Picture filtered(const Picture& picture, const Film& guide, int rounds) {
     const float colour_width = 0.6f / static_cast<float>(1 << round);
     tbb::parallel_for(0, h, [&](int y) {
       for (int x = 0; x < w; ++x) {
-        const auto at = static_cast<std::size_t>(y * w + x);
+        const std::size_t at = guide.at(x, y);
         const FirstHit& own = guide.first[at];
         const float own_y = tones[at];
         Rgb sum = a.pixels[at] * (kernel[0] * kernel[0]);
@@ -118,7 +120,7 @@ Picture filtered(const Picture& picture, const Film& guide, int rounds) {
           for (int i = -2; i <= 2; ++i) {
             const int xx = x + i * step;
             if (xx < 0 || xx >= w || (i == 0 && j == 0)) continue;
-            const auto other = static_cast<std::size_t>(yy * w + xx);
+            const std::size_t other = guide.at(xx, yy);
             const FirstHit& there = guide.first[other];
             if (there.mesh != own.mesh) continue;
             const float facing_same = std::max(0.0f, dot(own.normal, there.normal));
