@@ -37,7 +37,7 @@ class Purse {
   [[nodiscard]] bool empty() const { return measures_.rays() - at_first_ > most_rays; }
 
  private:
-  static constexpr std::uint64_t most_rays = 25'000'000;
+  static constexpr std::uint64_t most_rays = 60'000'000;
   const MeasureCache& measures_;
   std::uint64_t at_first_;
 };
@@ -57,6 +57,9 @@ class Turning {
         cancel_(cancel) {
     const Project project = reader_.read(document);
     above_ = lights_from_above(project, *project.shots[shot]);
+    // What the rough look errs by now it errs by about as much after a turn: its noise has the same samples.
+    const auto now = rough_.levels(project, shot, level.id, cancel);
+    if (!now.empty() && !now[0].sure && now[0].value && level.value) error_ = *level.value - *now[0].value;
   }
 
   struct Found {
@@ -105,6 +108,11 @@ class Turning {
     if (lights_from_above(changed, *changed.shots[shot_]) > above_) return nullptr;
     auto levels = rough_.levels(changed, shot_, level_.id, cancel_);
     if (levels.empty() || !levels[0].value) return nullptr;
+    Level& found = levels[0];
+    if (error_ != 0.0 && found.state == state_of(*found.value, found.band)) {
+      *found.value += error_;
+      found.state = state_of(*found.value, found.band);
+    }
     slot = Found{value, std::move(*next), std::move(levels[0])};
     return &*slot;
   }
@@ -126,12 +134,12 @@ class Turning {
     }
     return std::nullopt;
   }
-  /// Farther from home than a quarter of the band.
+  /// Farther from home than three quarters of the band.
   static bool far_out(const Level& l) {
     const double width = l.band.low && l.band.high
                              ? *l.band.high - *l.band.low
                              : std::abs(l.band.low ? *l.band.low : l.band.high.value_or(0.0));
-    return width > 0.0 && badness(*l.value, l.band) > 0.25 * width;
+    return width > 0.0 && badness(*l.value, l.band) > 0.75 * width;
   }
 
   /// -1 under the band, +1 over it, 0 neither (out for another reason).
@@ -227,7 +235,8 @@ class Turning {
   const Level& level_;
   const Knob& knob_;
   const std::atomic<bool>* cancel_;
-  int above_ = 0;  ///< lights that stand against the house rule already
+  double error_ = 0.0;  ///< of the rough look, as things stand
+  int above_ = 0;       ///< lights that stand against the house rule already
   ProjectReader reader_;
   std::map<long, std::optional<Found>> tried_;
 };
