@@ -265,6 +265,17 @@ TEST(NearestFocus, IsReckonedFromTheMakersMark) {
   expect_level(doc, "frame.close-focus", 1.0 - 0.24, State::level, 1e-9);
 }
 
+TEST(Feature, InTheDarkIsUnlitAndNotSoManyStopsUnder) {
+  Json doc = can();
+  doc["products"][0]["features"] = {{{"id", "dot"}, {"at", {0, 0.05, 0.04}}, {"detail", 0.001}}};
+  doc["shots"][0]["needs"] = {{"features", {"can/dot"}}};
+  doc["setups"][0]["lights"][0]["on"] = false;
+  const auto level = level_of(doc, "frame.feature");
+  EXPECT_EQ(level->state, State::out);
+  EXPECT_NE(level->sentence.find("no light at all reaches it"), std::string::npos) << level->sentence;
+  EXPECT_EQ(level->formula.find("stops"), std::string::npos) << level->formula;
+}
+
 TEST(Levers, PutNoLampBeforeTheLens) {
   Json doc = can();
   doc["setups"][0]["lights"][0]["dimmer"] = 0.2;  // behind the camera: nearer it would stand in the picture

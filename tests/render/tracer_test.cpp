@@ -306,5 +306,28 @@ TEST(BareLamp, SamplesItsConeEvenly) {
   EXPECT_NEAR(s.density, 1 / (2 * pi * (1 - std::sqrt(1 - 0.04))), 1e-3 * s.density);
 }
 
+TEST(FirstHits, KnowAPrintedPixelByItsMean) {
+  // Print finer than a pixel, half black and half white: what a pixel reflects in the mean is half its paper,
+  // within four standard deviations of 64 tosses (4 x 0.5 / 8); a single toss would be all or nothing.
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "matte"}}, true);
+  StagedWorld world = *worlds::staged(doc);
+  auto print = std::make_shared<Picture>(Picture{512, 512, {}});
+  for (int y = 0; y < 512; ++y)
+    for (int x = 0; x < 512; ++x) print->pixels.push_back((x + y) % 2 ? Rgb{1, 1, 1} : Rgb{0, 0, 0});
+  for (Mesh& mesh : world.meshes)
+    if (mesh.material.kind == MaterialKind::paper && !mesh.uvs.empty()) mesh.picture = print;
+  const Tracer tracer(std::make_shared<const StagedWorld>(world));
+  Film film = tracer.film(64, 36);
+  for (int pass = 0; pass < 64; ++pass) ASSERT_TRUE(tracer.add_pass(film));
+  int printed = 0;
+  for (const FirstHit& first : film.first) {
+    if (!first.mesh || !first.mesh->picture) continue;
+    ++printed;
+    EXPECT_NEAR(first.albedo.x / static_cast<float>(first.mesh->material.colour.x), 0.5, 0.26);
+  }
+  EXPECT_GT(printed, 10);
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -44,7 +44,8 @@ std::string FeatureSeen::missing() const {
   add(square(), said("it is turned {} degrees away", fixed_text(turned_deg, 0)));
   add(uncovered, said("something stands before it"));
   add(sharp, said("it is blurred over {} px", number_text(blur_px, 2)));
-  add(lit, said("it is {} stops from the target", signed_text(lit_stops, 1)));
+  add(lit, lit_stops ? said("it is {} stops from the target", signed_text(*lit_stops, 1))
+                     : said("no light at all reaches it"));
   return words;
 }
 
@@ -96,8 +97,9 @@ std::optional<FeatureSeen> feature_seen(const ShotContext& c, const Product& pro
       seen.sharp = seen.blur_px <= std::max(1.0, seen.px / 3.0);
       if (seen.inside) {
         const FilmPlace film = film_at(m, picture, u, v);
-        seen.lit_stops = log2_ratio(film.luminance, exposures_grey(m.camera)) - c.shot.target_stops;
-        seen.lit = std::abs(seen.lit_stops) <= feature_within_stops;
+        if (film.luminance > darkest)
+          seen.lit_stops = std::log2(film.luminance / exposures_grey(m.camera)) - c.shot.target_stops;
+        seen.lit = seen.lit_stops && std::abs(*seen.lit_stops) <= feature_within_stops;
         // What is met first may be the product's own glass or rim: as near as half its width counts as itself.
         const double own = std::max(0.02, 0.5 * reach_at(product, feature.at.y, 90.0));
         seen.uncovered = film.nearest > length(eye) - own;
@@ -129,10 +131,11 @@ std::optional<Level> frame_feature(const ShotContext& c, const LevelStart& start
     }
     settle(level, {seen->px, seen->set_time});
     if (!seen->seen()) level.state = State::out;
-    level.formula =
-        said("{}: {} mm are {} px delivered; {} degrees from square, blur {} px, {} stops from the target", what,
-             number_text(1e3 * f.detail.value_or(0.001), 3), number_text(seen->px, 3),
-             fixed_text(seen->turned_deg, 0), number_text(seen->blur_px, 2), signed_text(seen->lit_stops, 1));
+    level.formula = said("{}: {} mm are {} px delivered; {} degrees from square, blur {} px", what,
+                         number_text(1e3 * f.detail.value_or(0.001), 3), number_text(seen->px, 3),
+                         fixed_text(seen->turned_deg, 0), number_text(seen->blur_px, 2));
+    level.formula +=
+        seen->lit_stops ? said(", {} stops from the target", signed_text(*seen->lit_stops, 1)) : said(", unlit");
     level.sentence = seen->seen()
                          ? said("At its best {} is {} px large and seen well.", what, number_text(seen->px, 3))
                          : said("{} is not seen well: {}.", what, seen->missing());

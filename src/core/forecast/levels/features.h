@@ -10,10 +10,10 @@ inline constexpr double feature_within_deg = 60.0, feature_within_stops = 1.5;
 
 /// A feature at the moment of the shot at which most of what is wanted holds, and among those it is largest.
 struct FeatureSeen {
-  double px = 0;          ///< delivered pixels of its detail
-  double turned_deg = 0;  ///< from squarely facing the lens
-  double blur_px = 0;     ///< blur disc, delivered pixels
-  double lit_stops = 0;   ///< from the target
+  double px = 0;                    ///< delivered pixels of its detail
+  double turned_deg = 0;            ///< from squarely facing the lens
+  double blur_px = 0;               ///< blur disc, delivered pixels
+  std::optional<double> lit_stops;  ///< from the target; nothing where no light at all reaches it
   double set_time = 0;
   bool inside = false, uncovered = false, sharp = false, lit = false;
   [[nodiscard]] bool square() const { return turned_deg <= feature_within_deg; }

@@ -30,6 +30,13 @@ Forecaster at_worst(const Forecaster& f, const Level& level) {
   return f.with_quality(quality);
 }
 
+/// What the rough look errs by now it errs by about as much after a turn: its noise has the same samples.
+double rough_error(const Forecaster& f, const Project& project, std::size_t shot, const Level& level,
+                   const std::atomic<bool>* cancel) {
+  const auto now = at_worst(roughly(f), level).levels(project, shot, level.id, cancel);
+  return !now.empty() && !now[0].sure && now[0].value && level.value ? *level.value - *now[0].value : 0.0;
+}
+
 /// What a search may cost, in rays, so that no project makes it endless.
 class Purse {
  public:
@@ -46,7 +53,7 @@ class Purse {
 class Turning {
  public:
   Turning(const Forecaster& forecaster, const Document& document, std::size_t shot, const Level& level,
-          const Knob& knob, const Purse& purse, const std::atomic<bool>* cancel)
+          const Knob& knob, double error, const Purse& purse, const std::atomic<bool>* cancel)
       : close_(at_worst(forecaster, level)),
         purse_(purse),
         rough_(at_worst(roughly(forecaster), level)),
@@ -54,12 +61,10 @@ class Turning {
         shot_(shot),
         level_(level),
         knob_(knob),
-        cancel_(cancel) {
+        cancel_(cancel),
+        error_(error) {
     const Project project = reader_.read(document);
     above_ = lights_from_above(project, *project.shots[shot]);
-    // What the rough look errs by now it errs by about as much after a turn: its noise has the same samples.
-    const auto now = rough_.levels(project, shot, level.id, cancel);
-    if (!now.empty() && !now[0].sure && now[0].value && level.value) error_ = *level.value - *now[0].value;
   }
 
   struct Found {
@@ -235,7 +240,7 @@ class Turning {
   const Level& level_;
   const Knob& knob_;
   const std::atomic<bool>* cancel_;
-  double error_ = 0.0;  ///< of the rough look, as things stand
+  const double error_;  ///< of the rough look, as things stand
   int above_ = 0;       ///< lights that stand against the house rule already
   ProjectReader reader_;
   std::map<long, std::optional<Found>> tried_;
@@ -374,12 +379,13 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
   Pricing pricing(*this, project, shot, before, id, cancel);
   const KnobList candidates = knobs_for(document, project, shot, *own);
   const Purse purse(*this);
+  const double error = rough_error(*this, project, shot, *own, cancel);
   std::size_t tried = 0;
   for (const Knob& knob : candidates.knobs) {
     if (cancel && cancel->load()) return {};
     if (purse.empty()) break;
     ++tried;
-    auto found = Turning(*this, document, shot, *own, knob, purse, cancel).solve();
+    auto found = Turning(*this, document, shot, *own, knob, error, purse, cancel).solve();
     if (!found) continue;
     const Edit edit = edit_between(document, found->document, knob.title(found->value));
     if (edit.changes.empty() || !validate(found->document, edit).empty()) continue;
