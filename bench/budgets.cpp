@@ -5,7 +5,7 @@
 #include <chrono>
 #include <filesystem>
 
-#include "cinnabar/cli/demo.h"
+#include "cinnabar/formats/demo.h"
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/forecast/purchases/acquisitions.h"
 #include "cinnabar/photometry/sources.h"

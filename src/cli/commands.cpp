@@ -8,7 +8,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/cli/calculations.h"
-#include "cinnabar/cli/demo.h"
+#include "cinnabar/formats/demo.h"
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/project/checks/schema.h"
 #include "cinnabar/project/checks/validation.h"

@@ -62,6 +62,10 @@ struct MeshArguments {
   bool scaled = false;
 };
 int mesh_command(const Answer&, const MeshArguments&);
+struct DraftArguments {
+  std::string out, product, height, width, letters, kit, length, rate, tempo, mood, deliverable, seed, name;
+};
+int draft_command(const Answer&, const DraftArguments&);
 int calc_command(const Answer&, const std::string& name, const std::vector<std::string>& words, bool list);
 
 }  // namespace cinnabar

@@ -34,8 +34,9 @@ TEST_F(DrivenTest, TheFirstRunBeginsANewProjectByItsKey) {
   window_->activateWindow();
   ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));
   EXPECT_EQ(window_->session(), nullptr);
-  EXPECT_TRUE(find<QLabel>("welcome")->isVisible());
+  EXPECT_TRUE(find<QWidget>("begin")->isVisible());
   QTest::keyClick(window_.get(), Qt::Key_N, Qt::ControlModifier);
+  QTest::mouseClick(find<QAbstractButton>("beginEmpty"), Qt::LeftButton);
   typeFile(inFolder("spot"));
   ASSERT_TRUE(waitOpen("spot"));
   EXPECT_TRUE(fs::exists(folder_ / "spot.cinnabar"));

@@ -2,6 +2,7 @@
 // it.
 #include <QScrollBar>
 
+#include "cinnabar/desktop/begin/begin_page.h"
 #include "cinnabar/desktop/board/move_shelf.h"
 #include "cinnabar/desktop/brief/product_drawing.h"
 #include "cinnabar/desktop/pages/brief_page.h"
@@ -40,6 +41,20 @@ class Screenshots : public WindowTest {
   }
   QString to_;
 };
+
+TEST_F(Screenshots, OfBegin) {
+  key(Qt::Key_N);
+  auto* begin = find<BeginPage>("begin");
+  QTest::mouseClick(find<QAbstractButton>("shape-9-16"), Qt::LeftButton);
+  QTest::mouseClick(find<QAbstractButton>("mood-warm"), Qt::LeftButton);
+  auto* tempo = find<QLineEdit>("beginTempo");
+  QTest::mouseClick(tempo, Qt::LeftButton);
+  QTest::keyClicks(tempo, "96");
+  QTest::qWait(700);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return begin->draft() && !begin->drafting(); }, 120000));
+  QTest::qWait(3000);
+  take("begin");
+}
 
 TEST_F(Screenshots, OfTheStage) {
   settle();

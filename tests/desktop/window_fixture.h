@@ -18,9 +18,10 @@
 #include <QTest>
 #include <cmath>
 #include <filesystem>
+#include <fstream>
 #include <random>
 
-#include "cinnabar/cli/demo.h"
+#include "cinnabar/formats/demo.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/pages/stage_page.h"

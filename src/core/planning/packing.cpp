@@ -71,7 +71,7 @@ class Packer {
       std::pair<double, std::string> best{0, {}};
       for (const auto& setup : p_.setups) {
         const auto n = static_cast<double>(std::count_if(setup->lights.begin(), setup->lights.end(),
-                                                         [&](const Light& l) { return l.kit == kit; }));
+                                                         [&](const Light& l) { return l.kit == kit && !l.daylight; }));
         if (n > best.first) best = {n, setup->id};
       }
       return best;
@@ -80,7 +80,7 @@ class Packer {
       return shots_with([&](const Shot& s) {
         const Setup* setup = by_id(p_.setups, s.setup);
         return setup && std::any_of(setup->lights.begin(), setup->lights.end(),
-                                    [&](const Light& l) { return l.kit == kit; });
+                                    [&](const Light& l) { return l.kit == kit && !l.daylight; });
       });
     };
     for (const auto& kit : p_.light_kits)
@@ -136,7 +136,8 @@ class Packer {
     double highest_short = 0;
     for (const auto& setup : p_.setups) {
       std::vector<double> heads;
-      for (const Light& l : setup->lights) heads.push_back(l.place.y);
+      for (const Light& l : setup->lights)
+        if (!l.daylight) heads.push_back(l.place.y);
       for (const Card& c : setup->cards) heads.push_back(c.place.y);
       most_heads = std::max(most_heads, heads.size());
       std::sort(heads.rbegin(), heads.rend());

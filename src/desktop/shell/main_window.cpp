@@ -13,6 +13,7 @@
 #include <QShortcut>
 #include <QVBoxLayout>
 
+#include "cinnabar/desktop/begin/begin_page.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/pages/page.h"
@@ -105,6 +106,8 @@ MainWindow::MainWindow(const WindowOptions& options)
   body_->layout()->setContentsMargins(0, 0, 0, 0);
   body_->layout()->setSpacing(0);
   all->addWidget(body_, 1);
+  buildBegin();
+  all->addWidget(begin_, 1);
 
   auto* foot = new QHBoxLayout;
   foot->setContentsMargins(20, 2, 20, 6);
@@ -182,14 +185,8 @@ void MainWindow::buildPages() {
   pageById_.clear();
   stage_ = nullptr;
   strip_ = nullptr;
-  if (!session_) {
-    auto* empty = new PlainLabel(
-        tr("Open a project, or make a new one: click \"No project\" above, or press Ctrl+O or Ctrl+N."), body_);
-    empty->setObjectName("welcome");
-    empty->setAlignment(Qt::AlignCenter);
-    body_->layout()->addWidget(empty);
-    return;
-  }
+  showBegin(!session_);
+  if (!session_) return;
   strip_ = new SpotStrip(session_.get(), foresight_.get(), body_);
   pages_ = new QStackedWidget(body_);
   for (const PageRow& row : pageRows()) {
@@ -206,7 +203,34 @@ void MainWindow::buildPages() {
   showPage(page_);
 }
 
+void MainWindow::buildBegin() {
+  begin_ = new BeginPage(centralWidget() ? centralWidget() : this);
+  connect(begin_, &BeginPage::message, this, &MainWindow::say);
+  connect(begin_, &BeginPage::taken, this, &MainWindow::makeProject);
+  connect(begin_, &BeginPage::openWanted, this, &MainWindow::openFile);
+  connect(begin_, &BeginPage::exampleWanted, this, &MainWindow::openExample);
+  connect(begin_, &BeginPage::backWanted, this, [this] {
+    if (session_) showPage(page_);
+  });
+}
+
+void MainWindow::showBegin(bool on) {
+  const bool was = begin_->isVisible();
+  begin_->setVisible(on);
+  body_->setVisible(!on);
+  if (on) {
+    begin_->setBehind(session_ ? q(session_->project().name) : QString());
+    for (const auto& [id, button] : pageButtons_) button->setChecked(false);
+    kept_->setText(tr("Nothing is kept until a draft is taken"));
+    if (!was || !session_) begin_->refresh();
+    begin_->takeFocus();
+  } else if (was && session_) {
+    emit session_->heldChanged();  // the line below says again how this project is kept
+  }
+}
+
 void MainWindow::showPage(const QString& name) {
+  if (session_) showBegin(false);
   page_ = pageButtons_.contains(name) ? name : QString("stage");
   for (const auto& [id, button] : pageButtons_) button->setChecked(id == page_);
   if (!pages_) return;
@@ -434,6 +458,7 @@ void MainWindow::say(const QString& text) {
 }
 
 bool MainWindow::settled() const {
+  if (begin_->isVisible()) return !begin_->drafting();
   if (!session_) return false;
   if (!session_->shot()) return true;
   bool glances = true;

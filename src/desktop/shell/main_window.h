@@ -17,6 +17,7 @@ namespace cinnabar {
 
 class WindowPage;
 enum class WindowAction;
+class BeginPage;
 class SpotStrip;
 class StagePage;
 class WordButton;
@@ -43,6 +44,8 @@ class MainWindow : public QMainWindow {
   [[nodiscard]] StagePage* stage() const { return stage_; }
   void setDark(bool dark);
   void showPage(const QString& name);
+  /// Begin, in front of the project that is open, if any; or back to it.
+  void showBegin(bool on);
   /// Takes over an open store (a new or opened file).
   /// Shots from a table (.csv) or a list (.txt), joined to those that are there.
   void readShotsFrom(const QString& path);
@@ -59,7 +62,10 @@ class MainWindow : public QMainWindow {
  private:
   void buildPages();
   void menu();
+  void buildBegin();
   void newProject();
+  void makeProject(const Document& document, const QString& name);
+  void openExample();
   void openProject();
   void remember(const QString& path);
   void say(const QString& text);
@@ -99,6 +105,7 @@ class MainWindow : public QMainWindow {
   QLabel* aim_;
   Switch* blackout_;
   QWidget* body_ = nullptr;
+  BeginPage* begin_ = nullptr;
   QStackedWidget* pages_ = nullptr;
   std::map<QString, WindowPage*> pageById_;
   StagePage* stage_ = nullptr;  ///< one of them

@@ -1,4 +1,5 @@
 // The window's files: opening, copies, tables and paper, each on a thread of its own.
+#include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
@@ -6,6 +7,7 @@
 #include <QPlainTextEdit>
 #include <QPointer>
 #include <QPushButton>
+#include <QStandardPaths>
 #include <QVBoxLayout>
 
 #include "cinnabar/base/files.h"
@@ -18,6 +20,7 @@
 #include "cinnabar/desktop/shell/main_window.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/formats/demo.h"
 #include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
 #include "cinnabar/project/document/json_text.h"
@@ -67,17 +70,42 @@ void MainWindow::openFile(const QString& path) {
   });
 }
 
-void MainWindow::newProject() {
+void MainWindow::newProject() { showBegin(true); }
+
+/// A new project of what Begin came to, at a name that is asked for.
+void MainWindow::makeProject(const Document& document, const QString& name) {
   auto* dialog = fileDialog(this, tr("New project"), tr("Cinnabar projects (*.cinnabar)"), "cinnabar");
-  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
-    const std::string name = QFileInfo(path).completeBaseName().toStdString();
-    withFile([path = path.toStdString(), name]() -> Expected<OpenFile> {
-      auto store = Store::create(path, empty_document(name));
+  dialog->selectFile(name + ".cinnabar");
+  connect(dialog, &QFileDialog::fileSelected, this, [this, document](const QString& path) {
+    Document named = document;
+    Json project = *named.single("project");
+    project["name"] = QFileInfo(path).completeBaseName().toStdString();
+    named.singles["project"] = std::make_shared<const Json>(std::move(project));
+    options_.page = named.list("shots").empty() ? "brief" : "stage";
+    page_ = options_.page;
+    withFile([path = path.toStdString(), named]() -> Expected<OpenFile> {
+      auto store = Store::create(path, named);
       if (!store) return tl::unexpected(store.error());
       return OpenFile{std::move(*store), {}, {}};
     });
   });
   dialog->open();
+}
+
+/// The example, made where the program keeps what is its own, and from then on as it was left.
+void MainWindow::openExample() {
+  const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+  const QString path = folder + "/Slow Burn.cinnabar";
+  if (QFileInfo::exists(path)) return openFile(path);
+  withFile([folder, path = path.toStdString()]() -> Expected<OpenFile> {
+    if (!QDir().mkpath(folder))
+      return fail(folder.toStdString(), "cannot be made", "make room on the disk, or free the folder",
+                  Fault::output);
+    if (auto made = make_demo(path); !made) return tl::unexpected(made.error());
+    auto store = Store::open(path, Access::write);
+    if (!store) return tl::unexpected(store.error());
+    return OpenFile{std::move(*store), {}, {}};
+  });
 }
 
 void MainWindow::openProject() {

@@ -76,6 +76,8 @@ QComboBox { background: %panel; color: %ink; border: 1px solid %line; border-rad
 QComboBox:focus { border-color: %accent; }
 QComboBox:disabled { color: %quiet; }
 QComboBox::drop-down { border: none; width: 16px; }
+QComboBox::down-arrow { image: url(:/marks/%opens); width: 9px; height: 6px; margin-right: 6px; }
+QLabel[quiet="true"] { color: %quiet; font-size: 11px; }
 QComboBox QAbstractItemView { background: %panel; color: %ink; border: 1px solid %line; selection-background-color: %selected;
   selection-color: %onSelected; }
 QCheckBox::indicator { width: 12px; height: 12px; border: 1px solid %quiet; border-radius: 2px; background: %panel; }
@@ -96,6 +98,7 @@ QFileDialog QListView, QFileDialog QTreeView, QFileDialog QComboBox { background
 QHeaderView::section { background: %ground; color: %quiet; border: none; padding: 3px; }
 )");
   const auto put = [&](const char* key, const QColor& color) { sheet.replace(QLatin1String(key), color.name()); };
+  sheet.replace(QLatin1String("%opens"), QLatin1String(t.dark ? "opens-dark.png" : "opens.png"));
   put("%ground", t.ground), put("%panel", t.panel), put("%line", t.line), put("%quiet", t.quiet),
       put("%accent", t.accent);
   put("%selected", t.selected), put("%onSelected", t.onSelected), put("%ink", t.ink);

@@ -260,7 +260,7 @@ std::optional<Level> light_flicker(const ShotContext& c, const LevelStart& start
     for (std::size_t l = 0; l < c.setup->lights.size() && l < shares.size(); ++l) {
       const Light& light = c.setup->lights[l];
       const double part = shares[l] / sum;
-      if (!light.on || part <= 0.0) continue;
+      if (!light.on || part <= 0.0 || light.daylight) continue;  // the sky does not ripple
       const LightKit* kit = by_id(c.project.light_kits, light.kit);
       if (!kit || !kit->ripple)
         return unknown(level,

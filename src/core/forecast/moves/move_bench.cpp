@@ -21,9 +21,25 @@ struct ChosenMode {
   const CameraBody* body = nullptr;
   const CameraMode* mode = nullptr;
 };
+/// Recorded pixels for each delivered one, in the shape that has fewest.
+double pixel_room(const Project& p, const ChosenMode& m) {
+  ShotCamera camera;
+  camera.camera = m.body->id, camera.mode = m.mode->id;
+  const ShotOptics optics = shot_optics(p, camera);
+  double least = 1e9;
+  for (const Deliverable& d : p.deliverables)
+    least = std::min(least, delivered_frame(d, optics).across / optics.pitch / d.width);
+  return least;
+}
+/// Of the modes with the pixels for everything that is delivered, if one of them is at least half as quick or twice
+/// the timeline; else of all.
 ChosenMode mode_for(const Project& p, double rate, const std::string& preferred) {
   ChosenMode best;
   const auto better = [&](const ChosenMode& a, const ChosenMode& b) {
+    const double enough = std::min(rate, 2.0 * p.timeline_rate) * 0.999;
+    const bool room_a = a.mode->rate >= enough && pixel_room(p, a) >= 1.0,
+               room_b = b.mode->rate >= enough && pixel_room(p, b) >= 1.0;
+    if (room_a != room_b) return room_a;
     const bool fits_a = a.mode->rate >= rate * 0.999, fits_b = b.mode->rate >= rate * 0.999;
     if (fits_a != fits_b) return fits_a;
     if (std::abs(a.mode->rate - b.mode->rate) > 1e-6)
@@ -41,8 +57,9 @@ ChosenMode mode_for(const Project& p, double rate, const std::string& preferred)
 
 }  // namespace
 
-MoveBench::MoveBench(const Document& document, std::size_t after, const ReadyMove& move, const std::string& setup)
-    : document_(document), after_(after) {
+MoveBench::MoveBench(const Document& document, std::size_t after, const ReadyMove& move, const std::string& setup,
+                     std::optional<double> seconds)
+    : asked_seconds(seconds), document_(document), after_(after) {
   const auto& shots = document.list("shots");
   const Json* like = after < shots.size() ? shots[after].get() : shots.empty() ? nullptr : shots.back().get();
   if (like) like_size = like->value("size", "");
@@ -126,6 +143,8 @@ void MoveBench::look(const View& view) {
       const double d = away(f), nearest = std::max(lens->close_focus, 1.05 * f);
       double cost = d > 1.4 ? 2 * (d - 1.4) : std::max(0.0, 0.6 - d);
       if (d - radius < nearest) cost += 100 * (nearest - d + radius) + 10;
+      // Its widest aperture blurs by diffraction already: a probe is for where nothing else reaches.
+      if (2.44 * 0.55e-6 * lens->f_number_low > 2.0 * optics.delivered_pitch) cost += 5;
       if (cost < best_cost - 1e-9) best = lens.get(), best_focal = f, best_cost = cost;
     }
   }
@@ -138,7 +157,16 @@ void MoveBench::look(const View& view) {
   const Vec3 toward{std::sin(b) * std::cos(e), std::sin(e), std::cos(b) * std::cos(e)};
   const Vec3 right{std::cos(b), 0, -std::sin(b)};
   const double frame_wide = optics.sensor_width / best_focal * (distance - best_focal);
-  aim = Vec3{0, low + view.aim_height * height(), 0} - right * (view.aside * frame_wide);
+  // Aside only so far that the narrowest shape delivered still holds the product.
+  double aside = view.aside;
+  if (aside != 0.0) {
+    for (const Deliverable& d : project_.deliverables) {
+      const double narrow = delivered_frame(d, optics).across / optics.sensor_width,
+                   room = std::max(0.0, 0.96 * narrow / 2 - radius / frame_wide);
+      aside = std::clamp(aside, -room, room);
+    }
+  }
+  aim = Vec3{0, low + view.aim_height * height(), 0} - right * (aside * frame_wide);
   place = aim + toward * distance;
   if (view.elevation_deg < 60) place.y = std::max(place.y, 0.01);
 
@@ -174,7 +202,7 @@ void MoveBench::look(const View& view) {
   camera["locked"] = {{"white", true}, {"exposure", true}, {"focus", true}, {"stabiliser_off", true}};
   camera.erase("slide_axis");
   shot["size"] = view.size;
-  screen_seconds = on_beat(view.seconds);
+  screen_seconds = asked_seconds ? *asked_seconds : on_beat(view.seconds);
   shot["screen_time"] = screen_seconds;
   set_seconds = screen_seconds;
   if (const double possible = std::min(view.slow, rate / project_.timeline_rate);
@@ -239,7 +267,14 @@ double MoveBench::slide(const Vec3& axis, double wanted, double before, const st
   for (const auto& s : project_.supports)
     if (s->holding.owned && s->kind == "slider" && !slider) slider = s.get();
   if (!slider || rule("movement") == "locked-off") {
-    shot["crop_share"] = 0.85;
+    // As far in as the recorded pixels serve what is delivered.
+    ShotCamera camera;
+    camera.camera = shot["camera"].value("camera", ""), camera.mode = shot["camera"].value("mode", "");
+    const ShotOptics optics = shot_optics(project_, camera);
+    double crop = 0.85;
+    for (const Deliverable& d : project_.deliverables)
+      crop = std::max(crop, 1.005 * d.width * optics.pitch / delivered_frame(d, optics).across);
+    shot["crop_share"] = std::ceil(std::min(1.0, crop) * 1e3) / 1e3;
     note(slider ? "Made in the crop, as the house rule has it." : "Made in the crop: the kit has no slider.");
     return 0.0;
   }

@@ -9,8 +9,9 @@ namespace cinnabar {
 
 class MoveBench {
  public:
-  /// On the set-up of that id, or of the shot before where it is empty.
-  MoveBench(const Document& document, std::size_t after, const ReadyMove& move, const std::string& setup = {});
+  /// On the set-up of that id, or of the shot before where it is empty; that long on screen where it is given.
+  MoveBench(const Document& document, std::size_t after, const ReadyMove& move, const std::string& setup = {},
+            std::optional<double> seconds = {});
 
   /// How the product fills the frame, seen from where, for how long on screen, how many times slower.
   struct View {
@@ -37,6 +38,7 @@ class MoveBench {
   double distance = 1;     ///< from camera to aim
   double set_seconds = 3;  ///< the shot's length on the floor
   double screen_seconds = 3;
+  std::optional<double> asked_seconds;  ///< of its length on screen
   [[nodiscard]] const Project& project() const { return project_; }
   /// The house rule that holds for the shot: its own, its set-up's, the project's.
   [[nodiscard]] std::string rule(const std::string& key) const;

@@ -14,6 +14,17 @@
 namespace cinnabar {
 namespace {
 
+/// Apertures a third of a stop apart, from one to another.
+std::vector<double> third_stops(double from, double to) {
+  std::vector<double> list{from};
+  for (auto k = std::lround(6.0 * std::log2(std::max(0.5, from)) + 1); k < 60; ++k) {
+    const double f = std::round(std::pow(2.0, k / 6.0) * 10) / 10;
+    if (f > to * 1.001) break;
+    if (f > list.back() + 0.05) list.push_back(f);
+  }
+  return list;
+}
+
 /// The shot's own exposure, turned until the product's lit face meets its target: ISO first, then what is left by
 /// stopping down or ND where it is too bright, by opening where it is too dark, and by the dimmers of a set-up
 /// that is the move's own.
@@ -54,7 +65,7 @@ class Exposing {
     if (!shot.camera) return;
     const ShotCamera& c = *shot.camera;
     const ShotOptics o = shot_optics(project, c);
-    const double most = std::max(o.iso_low, std::min(o.iso_high, project.iso_limit.value_or(o.iso_high / 4)));
+    const double most = std::max(o.iso_low, std::min(o.iso_high, project.iso_limit.value_or(1600.0)));
     const double iso = std::clamp(c.iso * std::pow(2.0, -over), o.iso_low, most);
     put("iso", std::round(iso));
     double left = over + std::log2(iso / c.iso);
@@ -97,6 +108,102 @@ class Exposing {
   std::string own_;
 };
 
+/// Stops down, and moves the sharp plane, until what must be sharp is, as far as diffraction allows. Neither needs
+/// light. A move that pulls focus keeps its marks.
+void reach_depth(const Forecaster& forecaster, Document& document, std::size_t shot) {
+  ProjectReader reader;
+  const auto value = [&](const Document& tried, const char* id) -> std::optional<double> {
+    const auto levels = forecaster.levels(reader.read(tried), shot, id);
+    return levels.empty() ? std::nullopt : levels[0].value;
+  };
+  const Project project = reader.read(document);
+  const Shot& now = *project.shots[shot];
+  const auto short_of = value(document, "focus.depth");
+  if (!now.camera || !short_of || *short_of >= 0.3 || now.track("camera.focus")) return;
+  const ShotOptics optics = shot_optics(project, *now.camera);
+  const std::string camera = fmt::format("/shots/{}/camera/", shot);
+  double best = *short_of;
+  for (const double f : third_stops(now.camera->f_number, optics.f_number_high)) {
+    bool clear = true;
+    for (const double shift : {0.0, -0.12, 0.12, -0.25, 0.25}) {  // of the product's depth of focus now
+      const double focus = now.camera->focus + shift * std::abs(*short_of) * 1e-3;
+      const auto tried =
+          with_values(document, {{camera + "f_number", Json(f)}, {camera + "focus", Json(focus)}});
+      if (!tried) continue;
+      if (shift == 0.0) {
+        const auto blur = value(*tried, "focus.diffraction");
+        if (!blur || *blur > 2.0) {
+          clear = false;
+          break;
+        }
+      }
+      if (const auto got = value(*tried, "focus.depth"); got && *got > best + 0.02) {
+        best = *got;
+        document = *tried;
+      }
+    }
+    if (!clear || best >= 0.3) return;
+  }
+}
+
+/// What a change of exposure moves one for one: stops more light, or less.
+struct Moved {
+  const char* id;
+  double sign;
+};
+constexpr Moved moved_by_exposure[] = {
+    {"light.product", 1}, {"camera.stops", 1}, {"light.highlight", -1}, {"light.backdrop", 1}};
+
+/// How far off they would be with so many stops more exposure: out 2, leaning 1, and a little by the distance.
+double off_with(const std::vector<Level>& levels, double stops) {
+  double off = 0;
+  for (const Level& l : levels)
+    for (const Moved& m : moved_by_exposure) {
+      if (l.id != m.id || !l.value || l.state == State::unknown) continue;
+      if (l.id == "light.backdrop" && l.band.low && *l.band.low >= 2.0) continue;  // a gradient's span stays
+      const double then = *l.value + m.sign * stops;
+      if (l.band.low && l.band.high) {  // rather its middle, where nothing else speaks for one side
+        const double half = 0.5 * (*l.band.high - *l.band.low), mid = 0.5 * (*l.band.high + *l.band.low);
+        off += 0.1 * std::min(4.0, (then - mid) * (then - mid) / (half * half));
+      }
+      off += weight_of(state_of(then, l.band)) + 0.3 * std::min(3.0, std::max(0.0, badness(then, l.band)));
+    }
+  return off;
+}
+
+}  // namespace
+
+void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
+                     std::vector<Level>& levels) {
+  double by = 0, least = off_with(levels, 0.0) - 0.05;
+  for (int k = -30; k <= 30; ++k)
+    if (const double off = off_with(levels, 0.05 * k) + 1e-3 * std::abs(k); off < least) least = off, by = 0.05 * k;
+  if (by == 0.0) return;
+  ProjectReader reader;
+  const Project project = reader.read(document);
+  const Shot& now = *project.shots[shot];
+  if (!now.camera) return;
+  const ShotCamera& c = *now.camera;
+  const ShotOptics optics = shot_optics(project, c);
+  const double most = std::max(optics.iso_low, std::min(optics.iso_high, project.iso_limit.value_or(1600.0)));
+  double nd = c.nd_stops, left = by;
+  const double through = std::clamp(nd - left, 0.0, nd);
+  left -= nd - through, nd = through;
+  const double iso = std::clamp(c.iso * std::pow(2.0, left), optics.iso_low, std::max(most, c.iso));
+  left -= std::log2(iso / c.iso);
+  if (left < 0) nd -= left;  // darker than the lowest ISO: before the lens
+  const std::string camera = fmt::format("/shots/{}/camera/", shot);
+  const auto tried = with_values(document, {{camera + "nd_stops", Json(std::round(nd * 20) / 20)},
+                                            {camera + "iso", Json(std::round(iso))}});
+  if (!tried) return;
+  auto then = forecaster.levels(reader.read(*tried), shot);
+  if (weight_of(then) > weight_of(levels)) return;
+  document = *tried;
+  levels = std::move(then);
+}
+
+namespace {
+
 /// Whether an edit leaves everything alone but the new shot and its own set-up.
 bool keeps_to(const Edit& edit, const std::string& shot, const std::string& own_setup) {
   return std::all_of(edit.changes.begin(), edit.changes.end(), [&](const Change& c) {
@@ -126,13 +233,15 @@ Expected<MoveMade> with_move(const Forecaster& forecaster, const Document& docum
                                   [&](const MoveEntry& e) { return e.move.id == move; });
   if (entry == move_table().end())
     return fail("move", "\"" + move + "\" is no ready move", "give one of the list");
-  MoveBench bench(document, after, entry->move, options.setup);
+  MoveBench bench(document, after, entry->move, options.setup, options.seconds);
   entry->make(bench);
+  if (!options.role.empty()) bench.shot["role"] = options.role;
   if (!entry->move.later.empty()) bench.note(said("To be computed later: {}.", entry->move.later));
   MoveMade made;
   made.shot = bench.finish();
   made.document = std::move(bench.document());
   const std::string shot_id = made.document.list("shots")[made.shot]->at("id"), own = bench.own_setup_id();
+  reach_depth(forecaster, made.document, made.shot);
   Exposing(forecaster, made.document, made.shot, own).expose();
 
   ProjectReader reader;
@@ -140,6 +249,8 @@ Expected<MoveMade> with_move(const Forecaster& forecaster, const Document& docum
   const auto cancelled = [&] { return fail("move", "was not made: it was cancelled", "ask for it again"); };
   if (stopped()) return cancelled();
   made.levels = forecaster.levels(reader.read(made.document), made.shot, {}, cancel);
+  if (stopped()) return cancelled();
+  settle_exposure(forecaster, made.document, made.shot, made.levels);
   // Levers that touch nothing but this shot, kept where they help on the whole. What only light could mend takes a
   // picture for every step of the search: that is left to the level's own levers.
   std::set<std::string> tried;
@@ -157,6 +268,8 @@ Expected<MoveMade> with_move(const Forecaster& forecaster, const Document& docum
     for (const Lever& lever : levers.list) {
       if (!keeps_to(lever.edit, shot_id, own)) continue;
       Document next = applied(made.document, lever.edit);
+      const double lasts = next.list("shots")[made.shot]->value("screen_time", 0.0);
+      if (options.seconds && std::abs(lasts - *options.seconds) > 1e-6) continue;  // the cut stays where it is
       auto levels = forecaster.levels(reader.read(next), made.shot, {}, cancel);
       if (stopped()) return cancelled();
       if (weight_of(levels) >= weight_of(made.levels)) continue;

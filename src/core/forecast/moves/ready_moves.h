@@ -3,6 +3,7 @@
 // allows.
 #pragma once
 #include <atomic>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -24,6 +25,8 @@ struct MoveOptions {
   bool levelling = true;   ///< try levers that touch only the new shot and its own set-up
   int levers = 3;          ///< at most so many are pulled
   std::string setup = {};  ///< id of the set-up it stands on; empty: that of the shot before
+  std::optional<double> seconds = {};  ///< on screen; none: as the move is usually long, to the beat
+  std::string role = {};               ///< what the spot has it for: "hero"; empty: as the move says
 };
 struct MoveMade {
   Document document;              ///< with the shot, and its set-up where it has its own
@@ -31,6 +34,12 @@ struct MoveMade {
   std::vector<Level> levels;      ///< as they are at the end
   std::vector<std::string> done;  ///< what was set to bring levels home, in words
 };
+
+/// Turns a shot's exposure to where all that it moves one for one stands best on the whole: light.product,
+/// camera.stops, light.highlight, light.backdrop. `levels` are the shot's as they stand, and as they stand then.
+/// More or less exposure needs no rays to be known.
+void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
+                     std::vector<Level>& levels);
 
 /// The document with the move as a new shot after `after` (at the end where there is none such), on that shot's
 /// set-up and product, or the project's first. What is missing for a first shot is added. Fails for an unknown

@@ -153,12 +153,14 @@ void silhouette(MoveBench& m) {
 /// Each step stands still while its two frames are taken, then turns; on screen the waiting is left out.
 void stop_motion(MoveBench& m) {
   m.look({.seconds = 2.0, .turns = true});
-  constexpr int steps = 24;
+  const int steps =
+      m.asked_seconds ? std::max(4, static_cast<int>(std::lround(*m.asked_seconds * m.project().timeline_rate / 2)))
+                      : 24;
   const double rpm = m.table_rpm().value_or(10.0), turning = std::max(0.35, 1.875 * 15.0 / (6.0 * 0.8 * rpm)),
                period = 3.0 * turning;                   // minimum jerk peaks at 1.875 times the mean
   const double shown = 2.0 / m.project().timeline_rate;  // of each step, on screen
   m.shot["play"] = {{0, std::round(period / shown * 1e4) / 1e4}};
-  m.shot["screen_time"] = steps * shown;
+  m.shot["screen_time"] = m.asked_seconds.value_or(steps * shown);
   m.set_seconds = steps * period;
   std::vector<std::pair<double, double>> keys;
   for (int k = 0; k < steps; ++k) {
@@ -243,15 +245,22 @@ void doors_of_light(MoveBench& m) {
 }
 
 void hero_with_words(MoveBench& m) {
-  double aside = 0.2;
+  double aside = 0.2, share = 0.55, aim = 0.5;
   double last = 3.0;
   for (const Deliverable& d : m.project().deliverables)
     if (d.words) {
-      aside = d.words->x + d.words->width / 2 < 0.5 ? 0.2 : -0.2;
       last = std::max(last, d.words->last_seconds);
+      if (d.words->width > 0.6) {  // across the frame: the product stands under them, or over
+        const double free = 1.0 - d.words->height - 0.08;
+        aside = 0, share = std::min(0.55, 0.85 * free);
+        // From the product's middle to the frame's, as a share of the product.
+        aim = 0.5 + (d.words->y + d.words->height / 2 < 0.5 ? 1.0 : -1.0) * (0.5 * (d.words->height + 0.04)) / share;
+      } else {
+        aside = d.words->x + d.words->width / 2 < 0.5 ? 0.2 : -0.2;
+      }
       break;
     }
-  m.look({.share = 0.55, .seconds = last + 1.0, .aside = aside});
+  m.look({.share = share, .seconds = last + 1.0, .aim_height = aim, .aside = aside});
   (void)m.slide(unit(m.aim - m.place), 0.04 * m.distance, 1.0, "minimum-jerk", smooth_peak);
   m.shot["role"] = "ending";
 }

@@ -189,6 +189,7 @@ struct Light {
   std::shared_ptr<const LightDistribution> distribution;  ///< of its kit, where nothing in front evens it out
   std::string modifier;                                   ///< of the kit, standing before it
   std::string meant_for;  ///< "product" or "backdrop"; empty: what its aim is nearer to
+  bool daylight = false;  ///< a window or the sky: nothing to be carried, switched or turned down
 
   [[nodiscard]] double area() const;            ///< of the shining face, square metres
   [[nodiscard]] double white_kelvin() const;    ///< gel included

@@ -1,4 +1,4 @@
-#include "cinnabar/cli/demo.h"
+#include "cinnabar/formats/demo.h"
 
 #include <fmt/format.h>
 
@@ -50,13 +50,19 @@ Expected<void> replay(Store& store, const Json& step, const std::string& place) 
   return store.apply(*edit);
 }
 
-}  // namespace
-
-Expected<void> make_demo(const std::string& out) {
+Expected<fs::path> demo_folder() {
   const std::string root = data_folder("assets/demo/slow-burn/project.json");
   if (root.empty())
     return fail("demo", "the demo's data are not installed", "install Cinnabar again", Fault::input);
-  const fs::path folder = fs::path(root) / "assets" / "demo" / "slow-burn";
+  return fs::path(root) / "assets" / "demo" / "slow-burn";
+}
+
+}  // namespace
+
+Expected<Document> demo_document() {
+  const auto at = demo_folder();
+  if (!at) return tl::unexpected(at.error());
+  const fs::path& folder = *at;
   auto project = read_json(folder / "project.json");
   if (!project) return tl::unexpected(project.error());
   if (project->contains("blobs"))
@@ -71,9 +77,15 @@ Expected<void> make_demo(const std::string& out) {
   if (!faults.empty())
     return fail((folder / "project.json").string(), faults.front().path + " " + faults.front().message,
                 faults.front().mend, Fault::input);
-  const auto document = Document::from_json(*project);
+  return Document::from_json(*project);
+}
+
+Expected<void> make_demo(const std::string& out) {
+  const auto folder = demo_folder();
+  if (!folder) return tl::unexpected(folder.error());
+  const auto document = demo_document();
   if (!document) return tl::unexpected(document.error());
-  const auto log = read_json(folder / "log.json");
+  const auto log = read_json(*folder / "log.json");
   if (!log) return tl::unexpected(log.error());
   // Made beside its name with all its history, and only then put there.
   std::error_code ignored;
