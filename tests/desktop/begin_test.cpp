@@ -7,6 +7,7 @@
 
 #include "cinnabar/desktop/begin/draft_card.h"
 #include "cinnabar/desktop/begin/hand_form.h"
+#include "cinnabar/desktop/shell/show_me.h"
 #include "window_fixture.h"
 
 namespace cinnabar {
@@ -174,6 +175,91 @@ TEST_F(BeginTest, AMeshTakesThePlaceOfTheForm) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return window_->session() != nullptr; }, 10000));
   EXPECT_EQ(session().project().products.at(0)->name, "block");
   EXPECT_FALSE(session().document().blobs.empty());
+}
+
+/// The walk, every step by its real action.
+TEST_F(WindowTest, ShowMeWaitsForEachStepAndIsShownOnce) {
+  WindowOptions options;
+  options.shot = 6, options.walk = true;
+  open(options);
+  waitForLevels();
+  auto* walk = find<ShowMe>("showMe");
+  ASSERT_NE(walk, nullptr);
+  const auto reaches = [&](int step) {
+    return QTest::qWaitFor([&] { return walk->step() == step; }, 60000);
+  };
+  QTest::qWait(500);
+  EXPECT_EQ(walk->step(), 0) << "it waits";
+  EXPECT_TRUE(find<QWidget>("showMeRing")->isVisible());
+  Vial* off = nullptr;
+  for (Vial* vial : window_->findChildren<Vial*>())
+    if (vial->isVisible() && vial->level().state == State::out && !off) off = vial;
+  ASSERT_NE(off, nullptr) << "shot 6 has a level out";
+  QTest::mouseClick(off, Qt::LeftButton);
+  ASSERT_TRUE(reaches(1));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("lever-1") != nullptr; }, 120000));
+  QTest::mouseClick(find<QWidget>("lever-1")->findChild<WordButton*>("try"), Qt::LeftButton);
+  ASSERT_TRUE(reaches(2));
+  QTest::mouseClick(find<QWidget>("lever-1")->findChild<WordButton*>("apply"), Qt::LeftButton);
+  ASSERT_TRUE(reaches(3));
+  QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier);
+  ASSERT_TRUE(reaches(4));
+  auto* floor = find<FloorView>("floor");
+  floor->setFocus();
+  QTest::keyClick(floor, Qt::Key_Space);
+  QTest::keyClick(floor, Qt::Key_Right);
+  ASSERT_TRUE(reaches(5));
+  auto* lights = find<QWidget>("lights");
+  lights->setFocus();
+  QTest::keyClick(lights, Qt::Key_Space);
+  ASSERT_TRUE(reaches(6));
+  auto* ladder = find<QWidget>("ladder");
+  ladder->setFocus();
+  QTest::keyClick(ladder, Qt::Key_Right);
+  ASSERT_TRUE(reaches(7));
+  QSignalSpy ended(walk, &ShowMe::ended);
+  QTest::mouseClick(find<WordButton>("page-board"), Qt::LeftButton);
+  ASSERT_TRUE(ended.wait(5000));
+  QTest::qWait(50);
+  EXPECT_EQ(window_->findChild<ShowMe*>("showMe"), nullptr);
+  window_.reset();
+  open(options);
+  EXPECT_EQ(window_->findChild<ShowMe*>("showMe"), nullptr) << "never again unless asked";
+  chooseInMenu("Show me");
+  auto* again = find<ShowMe>("showMe");
+  QTest::mouseClick(find<WordButton>("showMeSkip"), Qt::LeftButton);
+  EXPECT_EQ(again->step(), 1);
+  QTest::mouseClick(find<WordButton>("showMeLeave"), Qt::LeftButton);
+  QTest::qWait(50);
+  EXPECT_EQ(window_->findChild<ShowMe*>("showMe"), nullptr);
+}
+
+TEST_F(WindowTest, ANewShotAsksFromWhichMoveAndComesMade) {
+  const std::size_t before = session().project().shots.size();
+  session().selectShot(0);
+  QTest::mouseClick(find<WordButton>("addShot"), Qt::LeftButton);
+  auto* sheet = find<QDialog>("addShotSheet");
+  ASSERT_NE(sheet, nullptr);
+  auto* list = find<QListWidget>("addShotMoves");
+  QTest::keyClicks(list, "Rack");
+  EXPECT_TRUE(list->currentItem()->text().startsWith("Rack focus"));
+  QTest::keyClick(list, Qt::Key_Return);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().project().shots.size() == before + 1; }, 60000));
+  EXPECT_EQ(session().shotIndex(), 1u);
+  EXPECT_EQ(session().shot()->move, "rack-focus");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !window_->findChild<QDialog*>("addShotSheet"); }, 5000));
+  session().undo();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().project().shots.size() == before; }, 5000));
+  // A copy, and leaving it while it is being made.
+  QTest::mouseClick(find<WordButton>("addShot"), Qt::LeftButton);
+  QTest::mouseClick(find<QPushButton>("addShotMake"), Qt::LeftButton);
+  QTest::mouseClick(find<QPushButton>("addShotCancel"), Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !window_->findChild<QDialog*>("addShotSheet"); }, 5000));
+  QTest::qWait(500);
+  EXPECT_EQ(session().project().shots.size(), before);
+  QTest::mouseClick(find<WordButton>("addShot"), Qt::LeftButton);
+  QTest::mouseClick(find<QPushButton>("addShotCopy"), Qt::LeftButton);
+  EXPECT_EQ(session().project().shots.size(), before + 1);
 }
 
 }  // namespace

@@ -311,6 +311,7 @@ TEST_F(BoardTest, AnEmptyProjectSaysHowToBegin) {
   session().keep(edit_between(session().document(), bare, "Nothing"));
   EXPECT_GT(drawnTiles(cards_), 3) << "a sentence stands there";
   press("boardAdd");
+  QTest::mouseClick(find<QPushButton>("addShotCopy"), Qt::LeftButton);
   EXPECT_EQ(session().project().shots.size(), 1u);
   press("boardSplit");
   press("boardRemove");

@@ -282,6 +282,7 @@ TEST_F(WindowTest, ANewProjectStartsEmptyAndGetsItsFirstShot) {
   window_->adopt(std::move(*Store::create(fresh, empty_document("New"))));
   EXPECT_EQ(session().shot(), nullptr);
   QTest::mouseClick(find<WordButton>("addShot"), Qt::LeftButton);
+  QTest::mouseClick(find<QPushButton>("addShotCopy"), Qt::LeftButton);
   ASSERT_NE(session().shot(), nullptr);
   waitForLevels();
   EXPECT_GT(window_->findChildren<Vial*>().size(), 5);

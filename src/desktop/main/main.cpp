@@ -86,6 +86,7 @@ WindowOptions windowOptions(const QCommandLineParser& parser, QString& why) {
     why = "--size takes WIDTHxHEIGHT, such as 1280x800";
   const int scale = parser.value("scale").toInt();
   if (scale < 75 || scale > 300) why = "--scale takes 75 to 300";
+  options.walk = !parser.isSet("grab");
   // Where nothing is said, the window begins where the last one ended.
   options.remember = true;
   for (const char* said : {"page", "shot", "bench", "theme", "level", "size", "grab"})

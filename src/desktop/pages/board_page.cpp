@@ -12,6 +12,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/board/add_shot_sheet.h"
 #include "cinnabar/desktop/board/move_shelf.h"
 #include "cinnabar/desktop/board/paste_sheet.h"
 #include "cinnabar/desktop/board/shot_paper.h"
@@ -322,7 +323,7 @@ class ThreadNote : public QWidget {
 }  // namespace
 
 BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
-    : WindowPage(parent), session_(session) {
+    : WindowPage(parent), session_(session), foresight_(foresight) {
   setObjectName("board");
   cards_ = new BoardCards(session, foresight, this);
   paper_ = new ShotPaper(session, foresight, this);
@@ -363,7 +364,9 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   button(tr("Paste a list"), "boardPaste", tr("Shots from plain words, one a line"), [this] { pasteList(); });
   button(tr("Read a table"), "boardTable", tr("Shots from a table (CSV), joined by id"),
          [this] { emit actionWanted(WindowAction::read_shots); });
-  button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] { addShot(*session_); });
+  button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] {
+    (new AddShotSheet(session_, foresight_, this))->open();
+  });
   shelf_ = new MoveShelf(this);
   making_ = new PlainLabel(this);
   making_->setObjectName("boardMaking");
@@ -415,11 +418,14 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
     makeMove(move, place, setup < setups.size() ? setups[setup]->id : std::string());
   });
   connect(stopMaking_, &WordButton::clicked, this, [this] {
-    maker_.stop();
-    ++ticket_;
+    foresight_->stopMove();
     making_->clear();
     stopMaking_->hide();
   });
+  connect(foresight_, &Foresight::moveMade, this,
+          [this](const Document& before, const std::shared_ptr<const Expected<MoveMade>>& made) {
+            if (stopMaking_->isVisible()) moveMade(before, *made);
+          });
   connect(session_, &Session::changed, this, &BoardPage::askOutcomes);
   connect(session_, &Session::shotChanged, this, &BoardPage::askOutcomes);
 }
@@ -447,31 +453,14 @@ void BoardPage::makeMove(const QString& move, std::size_t place, const std::stri
   if (!ready || session_->readOnly()) return;
   making_->setText(tr("Making \"%1\"").arg(q(ready->title)));
   stopMaking_->show();
-  const QPointer<BoardPage> self(this);
-  maker_.ask([this, self, ticket = ++ticket_, document = session_->document(), id = ready->id,
-              title = ready->title, place, setup](const std::atomic<bool>& cancelled) {
-    const auto made = std::make_shared<const Expected<MoveMade>>(
-        with_move(Forecaster(search_measure), document, id, place - 1, {.setup = setup}, &cancelled));
-    if (cancelled) return;
-    later(self, [self, ticket, document, made, title] {
-      if (self->ticket_ == ticket) self->moveMade(document, *made, q(title));
-    });
-  });
+  foresight_->askMove(session_->document(), ready->id, place, setup);
 }
 
-void BoardPage::moveMade(const Document& before, const Expected<MoveMade>& made, const QString& title) {
+void BoardPage::moveMade(const Document& before, const Expected<MoveMade>& made) {
   making_->clear();
   stopMaking_->hide();
   if (!made) return void(emit session_->message(q(made.error().text())));
-  if (!edit_between(before, session_->document(), "").changes.empty())
-    return void(emit session_->message(tr("The project changed meanwhile; ask for \"%1\" again").arg(title)));
-  if (!session_->keep(edit_between(before, made->document, tr("Move made: %1").arg(title).toStdString()))) return;
-  session_->selectShot(made->shot);
-  QStringList out;
-  for (const Level& l : made->levels)
-    if (l.state == State::out) out << q(l.title);
-  emit session_->message(out.isEmpty() ? tr("%1: no level is out").arg(title)
-                                       : tr("%1: out are %2").arg(title, out.join(", ")));
+  keepMove(*session_, before, *made);
 }
 
 bool BoardPage::eventFilter(QObject* object, QEvent* event) {

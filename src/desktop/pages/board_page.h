@@ -102,7 +102,7 @@ class BoardPage : public WindowPage {
 
  private:
   void askOutcomes();
-  void moveMade(const Document& before, const Expected<MoveMade>& made, const QString& title);
+  void moveMade(const Document& before, const Expected<MoveMade>& made);
   void act(const Expected<Document>& next, const QString& title, std::optional<std::size_t> then = {});
   void split();
   Session* session_;
@@ -112,8 +112,8 @@ class BoardPage : public WindowPage {
   MoveShelf* shelf_;
   QLabel* making_;
   WordButton* stopMaking_;
-  int ticket_ = 0;
-  Newest maker_, outcomes_;  // last: they use the others
+  Foresight* foresight_;
+  Newest outcomes_;  // last: it uses the others
 };
 
 }  // namespace cinnabar

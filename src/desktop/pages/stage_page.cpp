@@ -4,6 +4,7 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/board/add_shot_sheet.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/stage/floor_view.h"
@@ -132,7 +133,8 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
 
   connect(place_, &WordButton::clicked, this, [this] { setBench("place"); });
   connect(light_, &WordButton::clicked, this, [this] { setBench("light"); });
-  connect(add, &WordButton::clicked, this, [this] { addShot(*session_); });
+  connect(add, &WordButton::clicked, this,
+          [this, foresight] { (new AddShotSheet(session_, foresight, this))->open(); });
   around_ = {floor_, hand, lights_, levels_, ladder};
   connect(lens_, &LensView::wholeWindowAsked, this, [this] { setLensAlone(!lensAlone_); });
   connect(lights_, &LightsPanel::soloed, lens_, &LensView::setSolo);

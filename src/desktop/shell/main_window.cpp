@@ -18,6 +18,7 @@
 #include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
+#include "cinnabar/desktop/shell/show_me.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
 #include "cinnabar/desktop/stage/lens_view.h"
 #include "cinnabar/desktop/stage/levels_panel.h"
@@ -41,6 +42,12 @@ class Masthead : public QWidget {
     p.drawLine(QPointF(0, height() - 0.5), QPointF(width(), height() - 0.5));
   }
 };
+
+/// As it is made: by its name and whom it is for.
+bool is_example(const Session& session) {
+  const Json* info = session.document().single("project");
+  return info && info->value("name", "") == "Slow Burn" && info->value("client", "") == "Marrowby";
+}
 
 class Ground : public QWidget {
  public:
@@ -310,7 +317,17 @@ void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
   }
   recall();
   remember(session_->path());
+  if (walk_) walk_->deleteLater();
+  if (options_.walk && is_example(*session_) && !QSettings().value("walked", false).toBool()) showMe();
   emit opened();
+}
+
+void MainWindow::showMe() {
+  if (!session_ || !session_->shot()) return;
+  if (walk_) delete walk_;
+  QSettings().setValue("walked", true);
+  showPage("stage");
+  walk_ = new ShowMe(this);
 }
 
 /// The light at the moment that is looked at; the Stage alone shows it.
@@ -324,6 +341,7 @@ void MainWindow::recall() {
   if (!options_.remember || !session_) return;
   QSettings settings;
   const QString key = "shots/" + QString::fromUtf8(session_->path().toUtf8().toHex().right(120));
+  if (!settings.contains(key)) return;  // seen for the first time
   session_->selectShot(static_cast<std::size_t>(std::max(0, settings.value(key, 0).toInt())));
   showPage(settings.value("page", page_).toString());
 }
@@ -445,6 +463,7 @@ void MainWindow::menu() {
     size->setCheckable(true);
     size->setChecked(percent == now);
   }
+  if (session_ && session_->shot()) menu->addAction(tr("Show me"), this, &MainWindow::showMe);
   menu->addAction(tr("Keys\tF1"), this, &MainWindow::showKeys);
   menu->addSeparator();
   menu->addAction(tr("Leave\tAlt+F4"), this, &MainWindow::close);

@@ -1,6 +1,7 @@
 // The window: masthead, the spot, the pages and a line of messages.
 #pragma once
 #include <QMainWindow>
+#include <QPointer>
 #include <QStackedWidget>
 #include <functional>
 #include <map>
@@ -18,6 +19,7 @@ namespace cinnabar {
 class WindowPage;
 enum class WindowAction;
 class BeginPage;
+class ShowMe;
 class SpotStrip;
 class StagePage;
 class WordButton;
@@ -27,6 +29,7 @@ struct WindowOptions {
   QString page = "stage", bench = "light", theme = "paper", level;
   int shot = 1;
   QSize size{1280, 800};
+  bool walk = false;  ///< Show me at the first opening of the example
   bool remember = false;  ///< begin where the last window ended, and note where this one does
 };
 
@@ -46,6 +49,8 @@ class MainWindow : public QMainWindow {
   void showPage(const QString& name);
   /// Begin, in front of the project that is open, if any; or back to it.
   void showBegin(bool on);
+  /// The walk over the window.
+  void showMe();
   /// Takes over an open store (a new or opened file).
   /// Shots from a table (.csv) or a list (.txt), joined to those that are there.
   void readShotsFrom(const QString& path);
@@ -106,6 +111,7 @@ class MainWindow : public QMainWindow {
   Switch* blackout_;
   QWidget* body_ = nullptr;
   BeginPage* begin_ = nullptr;
+  QPointer<ShowMe> walk_;
   QStackedWidget* pages_ = nullptr;
   std::map<QString, WindowPage*> pageById_;
   StagePage* stage_ = nullptr;  ///< one of them

@@ -81,6 +81,20 @@ void Foresight::askLevers(const Document& document, std::size_t shot, const std:
   });
 }
 
+void Foresight::askMove(const Document& document, const std::string& move, std::size_t place,
+                        const std::string& setup) {
+  const QPointer<Foresight> self(this);
+  moveWorker_.ask(
+      [self, ticket = ++movesAsked_, document, move, place, setup](const std::atomic<bool>& cancelled) {
+        const auto made = std::make_shared<const Expected<MoveMade>>(
+            with_move(Forecaster(search_measure), document, move, place - 1, {.setup = setup}, &cancelled));
+        if (cancelled) return;
+        later(self, [self, ticket, document, made] {
+          if (self->movesAsked_ == ticket) emit self->moveMade(document, made);
+        });
+      });
+}
+
 void Foresight::askGlances(const Document& document, const Project& project) {
   // A shot is looked at again when anything it is made of changed.
   std::size_t common = 0;

@@ -7,6 +7,7 @@
 
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/forecast/forecast.h"
+#include "cinnabar/forecast/moves/ready_moves.h"
 
 namespace cinnabar {
 
@@ -28,6 +29,13 @@ class Foresight : public QObject {
   /// Levers of one level, answered by levers().
   void askLevers(const Document& document, std::size_t shot, const std::string& level);
   void stopLevers() { leverWorker_.stop(); }
+  /// A ready move made as a new shot at a place in the list, on a set-up (empty: that of the shot before), answered
+  /// by moveMade().
+  void askMove(const Document& document, const std::string& move, std::size_t place, const std::string& setup);
+  void stopMove() {
+    ++movesAsked_;
+    moveWorker_.stop();
+  }
   /// Pictures and counts of all shots that changed since they were last looked at.
   void askGlances(const Document& document, const Project& project);
   [[nodiscard]] const ShotGlance* glance(const std::string& shotId) const;
@@ -43,6 +51,7 @@ class Foresight : public QObject {
   void light();
   void levers(const QString& level, const Forecaster::Levers& levers);
   void glances();
+  void moveMade(const Document& before, std::shared_ptr<const Expected<MoveMade>> made);
 
  private:
   Forecaster full_, quick_;
@@ -50,8 +59,8 @@ class Foresight : public QObject {
   QHash<QString, std::size_t> glanceKeys_;
   std::vector<double> shares_;
   double lux_ = 0;
-  int levelsAsked_ = 0, lightAsked_ = 0;
-  Newest levelWorker_, lightWorker_, leverWorker_, glanceWorker_;
+  int levelsAsked_ = 0, lightAsked_ = 0, movesAsked_ = 0;
+  Newest levelWorker_, lightWorker_, leverWorker_, glanceWorker_, moveWorker_;
 };
 
 }  // namespace cinnabar
