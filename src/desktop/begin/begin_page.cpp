@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -92,10 +93,19 @@ QWidget* BeginPage::right() {
   head->addSpacing(8);
   head->addWidget(length_);
   column->addLayout(head);
-  grid_ = new QGridLayout;
+  auto* inner = new QWidget(panel_);
+  grid_ = new QGridLayout(inner);
+  grid_->setContentsMargins(0, 0, 0, 0);
   grid_->setSpacing(8);
   for (int c = 0; c < across; ++c) grid_->setColumnStretch(c, 1);
-  column->addLayout(grid_);
+  auto* scroll = new QScrollArea(panel_);  // ten shots in a low window
+  scroll->setObjectName("draftScroll");
+  scroll->setWidget(inner);
+  scroll->setWidgetResizable(true);
+  scroll->setFrameShape(QFrame::NoFrame);
+  scroll->setFocusPolicy(Qt::NoFocus);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  column->addWidget(scroll, 1);
   empty_ = new PlainLabel(
       tr("Say on the left what stands before the camera; the draft comes by itself, shot by shot, each with the "
          "picture that the camera would record. It uses only what is there, and keeps nothing until it is taken."),
@@ -103,7 +113,6 @@ QWidget* BeginPage::right() {
   empty_->setWordWrap(true);
   empty_->setProperty("quiet", true);
   column->addWidget(empty_);
-  column->addStretch(1);
   needs_ = new PlainLabel(panel_);
   needs_->setObjectName("draftNeeds");
   needs_->setWordWrap(true);
@@ -121,7 +130,8 @@ QWidget* BeginPage::right() {
   take_ = new QPushButton(tr("Take this draft"), panel_);
   take_->setObjectName("takeDraft");
   take_->setDefault(true);
-  take_->setMinimumSize(150, 34);
+  take_->setMinimumSize(120, 34);
+  row->setSpacing(6);
   row->addWidget(take_);
   connect(take_, &QPushButton::clicked, this, [this] {
     if (draft_ && !draft_->shots.empty()) emit taken(draft_->document, wanted_);
@@ -142,13 +152,13 @@ void BeginPage::refresh() { lately_->refresh(); }
 void BeginPage::takeFocus() { form_->takeFocus(); }
 void BeginPage::setBehind(const QString& project) {
   back_->setVisible(!project.isEmpty());
-  back_->setText(tr("Back to %1").arg(project));
-  back_->updateGeometry();
+  back_->setToolTip(plainTip(tr("Back to %1").arg(project)));
+  back_->setAccessibleName(tr("Back to %1").arg(project));
 }
 
 DraftCard* BeginPage::card(std::size_t index) {
   while (cards_.size() <= index) {
-    auto* c = new DraftCard(cards_.size(), panel_);
+    auto* c = new DraftCard(cards_.size(), grid_->parentWidget());
     grid_->addWidget(c, static_cast<int>(cards_.size()) / across, static_cast<int>(cards_.size()) % across);
     connect(c, &DraftCard::anotherWanted, this, &BeginPage::another);
     connect(c, &DraftCard::leaveOutWanted, this, &BeginPage::leaveOut);

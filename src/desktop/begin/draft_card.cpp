@@ -21,7 +21,8 @@ DraftCard::DraftCard(std::size_t index, QWidget* parent) : QWidget(parent), inde
   leave_ = button(tr("leave out"), tr("leave it out of the spot"), "leaveOut");
   connect(another_, &WordButton::clicked, this, [this] { emit anotherWanted(index_); });
   connect(leave_, &WordButton::clicked, this, [this] { emit leaveOutWanted(index_); });
-  setMinimumSize(96, 132);
+  setMinimumSize(96, 140);
+  setMaximumHeight(190);
   waitFor({});
 }
 
@@ -80,8 +81,10 @@ QRectF DraftCard::frame() const {
 }
 
 void DraftCard::resizeEvent(QResizeEvent*) {
-  another_->setGeometry(3, height() - 25, another_->sizeHint().width(), 22);
-  leave_->setGeometry(width() - leave_->sizeHint().width() - 3, height() - 25, leave_->sizeHint().width(), 22);
+  const int left = (width() - 6) * 9 / 20;  // as long as its words, where there is room for both
+  another_->setGeometry(3, height() - 25, std::min(left, another_->sizeHint().width()), 22);
+  const int right = std::min(width() - 6 - left, leave_->sizeHint().width());
+  leave_->setGeometry(width() - right - 3, height() - 25, right, 22);
 }
 
 void DraftCard::paintEvent(QPaintEvent*) {

@@ -54,6 +54,7 @@ void DraftMaker::ask(const SpotInHand& in_hand, const QString& mesh, unsigned se
       if (cancelled) return;
       tell(ticket, [picture](DraftMaker* self) { emit self->pictured({}, picture); });
     }
+    std::optional<JsonPtr> shown;
     const auto draft = drafted(
         forecaster_, *begun,
         {.seed = seed,
@@ -65,9 +66,15 @@ void DraftMaker::ask(const SpotInHand& in_hand, const QString& mesh, unsigned se
                if (so_far.shots.empty()) return;
                ProjectReader reader;
                const Project project = reader.read(so_far.document);
-               const Shot& shot = *project.shots.back();
-               const QImage picture = thumbnail(project, shot, picture_width, cancelled);
-               tell(ticket, [picture, id = q(shot.id)](DraftMaker* self) { emit self->pictured(id, picture); });
+               const auto& setups = so_far.document.list("setups");
+               const bool anew = shown && setups.front() != *shown;  // levelled at the end: all look different
+               shown = setups.front();
+               for (std::size_t i = anew ? 0 : project.shots.size() - 1; i < project.shots.size(); ++i) {
+                 const QImage picture = thumbnail(project, *project.shots[i], picture_width, cancelled);
+                 tell(ticket, [picture, id = q(project.shots[i]->id)](DraftMaker* self) {
+                   emit self->pictured(id, picture);
+                 });
+               }
              }},
         &cancelled);
     if (cancelled) return;

@@ -172,6 +172,59 @@ class Drafting {
     }
   }
 
+  /// Levers of what stands out in most shots, on the set-up that they share: kept where the spot gains by it. What is
+  /// then not as it was is measured closely anew.
+  std::optional<Draft> levelled(Draft draft) const {
+    constexpr int rounds = 3;
+    constexpr std::size_t most_levers = 2;
+    std::set<std::string> tried;
+    ProjectReader reader;
+    Project project = reader.read(draft.document);
+    std::vector<double> costs;
+    for (std::size_t i = 0; i < draft.shots.size(); ++i)
+      costs.push_back(draft_cost(rough_.levels(project, i, {}, cancel_)));
+    for (int round = 0; round < rounds && !stopped(); ++round) {
+      std::map<std::string, std::pair<int, std::size_t>> off;  // how often, and in which shot first
+      for (std::size_t i = 0; i < draft.shots.size(); ++i)
+        for (const Level& l : draft.shots[i].levels)
+          if (l.state == State::out && !tried.contains(l.id))
+            if (auto [at, fresh] = off.try_emplace(l.id, 0, i); true) ++at->second.first;
+      const auto most = std::max_element(off.begin(), off.end(), [](const auto& a, const auto& b) {
+        return a.second.first < b.second.first;
+      });
+      if (most == off.end() || most->second.first < 3) break;
+      tried.insert(most->first);
+      const auto levers = rough_.levers(draft.document, most->second.second, most->first, cancel_);
+      for (std::size_t k = 0; k < std::min(most_levers, levers.list.size()) && !stopped(); ++k) {
+        if (levers.list[k].not_owned) continue;
+        const Document next = applied(draft.document, levers.list[k].edit);
+        const Project then = reader.read(next);
+        if (std::abs(then.screen_time() - project.screen_time()) > 1e-6) continue;
+        std::vector<double> now;
+        double gain = 0;
+        for (std::size_t i = 0; i < draft.shots.size() && !stopped(); ++i) {
+          now.push_back(draft_cost(rough_.levels(then, i, {}, cancel_)));
+          gain += costs[i] - now.back();
+        }
+        if (stopped() || gain < 1.0) continue;
+        const Project before = project;
+        draft.document = next, project = then, costs = now;
+        for (std::size_t i = 0; i < draft.shots.size() && !stopped(); ++i) {
+          if (project.shots[i] == before.shots[i] && by_id(project.setups, project.shots[i]->setup) ==
+                                                         by_id(before.setups, before.shots[i]->setup))
+            continue;
+          auto levels = full_.levels(project, i, {}, cancel_);
+          if (stopped()) break;
+          settle_exposure(full_, draft.document, i, levels);
+          draft.shots[i].levels = std::move(levels);
+        }
+        project = reader.read(draft.document);
+        break;
+      }
+    }
+    return stopped() ? std::nullopt : std::optional(std::move(draft));
+  }
+
  private:
   /// The draft with the move as it was tried, brought nearer by its own levers and measured closely.
   Draft finished(const Draft& draft, std::size_t at, const DraftPart& part, const Casting& c, MoveMade made) const {
@@ -261,7 +314,10 @@ Expected<Draft> drafted(const Forecaster& forecaster, const Document& begun, con
     draft = std::move(*next);
     if (options.progress) options.progress(draft, parts.size());
   }
-  return draft;
+  auto level = drafting.levelled(draft);
+  if (!level) return Drafting::cancelled();
+  if (options.progress && !level->document.shares_all_with(draft.document)) options.progress(*level, parts.size());
+  return *level;
 }
 
 std::optional<Draft> first_sketch(const Forecaster& forecaster, const Document& begun, unsigned seed,
