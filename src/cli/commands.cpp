@@ -79,7 +79,7 @@ int info_command(const Answer& answer, const std::string& file) {
                          counted(p.shots.size(), "{} shot", "{} shots"),
                          counted(p.takes.size(), "{} take", "{} takes")));
   for (std::size_t i = 0; i < p.shots.size(); ++i) {
-    const auto [level, leaning, out] = tally(forecaster.levels(p, i));
+    const auto [level, leaning, out] = tally(forecaster.sure_levels(p, i));
     shots.push_back({{"number", i + 1},
                      {"name", p.shots[i]->name},
                      {"setup", p.shots[i]->setup},

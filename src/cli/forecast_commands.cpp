@@ -14,6 +14,7 @@ Out level_json(const Level& l, const Forecaster::Levers* levers) {
   Out out{{"id", l.id},
           {"title", l.title},
           {"value", maybe(l.value)},
+          {"error", maybe(l.error)},
           {"unit", unit_name(l.unit)},
           {"low", maybe(l.band.low)},
           {"high", maybe(l.band.high)},
@@ -79,7 +80,7 @@ int forecast_command(const Answer& answer, const ForecastArguments& a) {
   for (std::size_t i = from; i < to && !of_spot; ++i) {
     Out levels = Out::array();
     answer.say(fmt::format("Shot {}, {}", i + 1, in->project.shots[i]->name));
-    for (const Level& l : forecaster.levels(in->project, i, *level_id))
+    for (const Level& l : forecaster.sure_levels(in->project, i, *level_id))
       levels.push_back(told(l, forecaster.levers(in->document, i, l.id)));
     shots.push_back({{"number", i + 1}, {"levels", levels}});
   }
@@ -114,7 +115,7 @@ int lever_command(const Answer& answer, const ForecastArguments& a) {
   }
   const Forecaster forecaster;
   const auto level_in = [&](const Project& p) -> std::optional<Level> {
-    for (Level& l : of_spot ? forecaster.spot(p, *level_id) : forecaster.levels(p, shot, *level_id))
+    for (Level& l : of_spot ? forecaster.spot(p, *level_id) : forecaster.sure_levels(p, shot, *level_id))
       if (l.id == *level_id) return std::move(l);
     return std::nullopt;
   };

@@ -1,6 +1,7 @@
 // The forecast: every level of a shot, and the levers that would bring one home.
 #pragma once
 #include <atomic>
+#include <functional>
 #include <memory>
 
 #include "cinnabar/forecast/level.h"
@@ -20,6 +21,15 @@ class Forecaster {
   /// cancelled.
   [[nodiscard]] std::vector<Level> levels(const Project& project, std::size_t shot, const std::string& id = {},
                                           const std::atomic<bool>* cancel = nullptr) const;
+
+  /// The same with passes added, up to `most_passes`, until every value found by sampling is sure (`sure_of`), its
+  /// standard error with it. `round` is told how they stand after each doubling; those that are not sure yet say
+  /// so. What is not sure in the end is told by what was measured.
+  using Round = std::function<void(const std::vector<Level>& levels)>;
+  [[nodiscard]] std::vector<Level> sure_levels(const Project& project, std::size_t shot, const std::string& id = {},
+                                               const std::atomic<bool>* cancel = nullptr,
+                                               const Round& round = {}) const;
+  static constexpr int most_passes = 32;
 
   /// Levers of one level, each verified by staging the changed shot, the least harmful first. When there are none
   /// `why` says so. A level that is home needs none.

@@ -1,5 +1,7 @@
 // Levels by the table, and who brings them home.
 #include <algorithm>
+#include <cmath>
+#include <memory>
 
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/level_table.h"
@@ -70,6 +72,65 @@ std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, 
       list.push_back(worded(std::move(*level)));
     }
     if (context.cancelled()) return {};
+  }
+  return list;
+}
+
+namespace {
+
+/// The standard error of a level's value from independent batches of its measure; nothing where too few have one.
+std::optional<double> error_of(const LevelRow& row, const std::vector<std::unique_ptr<ShotContext>>& batches,
+                               const Project& project) {
+  double sum = 0.0, squares = 0.0;
+  int count = 0;
+  for (const auto& batch : batches)
+    if (const auto level = row.of_shot(*batch, LevelStart(row, project)); level && level->value) {
+      sum += *level->value, squares += *level->value * *level->value;
+      ++count;
+    }
+  if (count < error_batches / 2) return std::nullopt;
+  const double variance = std::max(0.0, (squares - sum * sum / count) / (count - 1));
+  return std::sqrt(variance / count);
+}
+
+}  // namespace
+
+std::vector<Level> Forecaster::sure_levels(const Project& project, std::size_t shot, const std::string& id,
+                                           const std::atomic<bool>* cancel, const Round& round) const {
+  std::vector<Level> list = levels(project, shot, id, cancel);
+  if (list.empty()) return list;
+  const Forecaster* by = this;
+  std::optional<Forecaster> closer;
+  for (int passes = quality_.passes; passes >= full_measure.passes; passes *= 2) {
+    std::vector<std::unique_ptr<ShotContext>> batches;
+    const bool last = 2 * passes > most_passes;
+    bool all_sure = true;
+    for (Level& level : list) {
+      const LevelRow* row = level_row(level.id);
+      if (!row || !row->sampled || !level.value || (passes > quality_.passes && level.sure)) continue;
+      if (passes > quality_.passes) {
+        auto anew = by->levels(project, shot, level.id, cancel);
+        if (cancel && cancel->load()) return {};
+        if (anew.empty() || !anew[0].value) continue;
+        level = std::move(anew[0]);
+      }
+      if (batches.empty())
+        for (int b = 0; b < error_batches; ++b) {
+          batches.push_back(std::make_unique<ShotContext>(project, shot, *measures_, by->quality_, cancel));
+          batches.back()->batch = b;
+        }
+      level.error = error_of(*row, batches, project);
+      if (cancel && cancel->load()) return {};
+      level.sure = last || !level.error || sure_of(*level.value, *level.error, level.band);
+      all_sure = all_sure && level.sure;
+    }
+    if (all_sure) break;
+    if (round) round(list);
+    MeasureQuality more = quality_;
+    more.passes = 2 * passes;
+    more.paths = quality_.paths * more.passes / quality_.passes;
+    closer.emplace(with_quality(more));
+    by = &*closer;
   }
   return list;
 }

@@ -112,6 +112,19 @@ State state_of(double value, const Band& band, bool count) {
   return b <= rounding ? State::level : State::out;
 }
 
+bool sure_of(double value, double error, const Band& band) {
+  const bool two = band.low && band.high;
+  const double width = two ? *band.high - *band.low : std::abs(band.low.value_or(band.high.value_or(0.0)));
+  if (error <= (width > 0.0 ? width / 40.0 : 0.02)) return true;
+  for (const auto& bound : {band.low, band.high}) {
+    if (!bound) continue;
+    const double tenth = 0.1 * (two ? width : std::abs(*bound));
+    for (const double edge : {*bound - tenth, *bound + tenth})
+      if (std::abs(value - edge) < 3.0 * error) return false;
+  }
+  return true;
+}
+
 int weight_of(State state) { return state == State::out ? 2 : state == State::leaning ? 1 : 0; }
 int weight_of(const std::vector<Level>& levels) {
   int sum = 0;

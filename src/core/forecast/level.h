@@ -70,6 +70,7 @@ struct Level {
   std::string sentence, formula, source;
   std::optional<double> set_time;  ///< the worst moment
   bool sure = true;                ///< false: found by a rough look at the light, and still being measured
+  std::optional<double> error{};   ///< standard error of a value found by sampling, from independent batches
 };
 
 /// The value as it stands beside the level's name, in few letters: "+0.3 stops", "2 missing"; says so where it
@@ -79,6 +80,9 @@ struct Level {
 /// Leaning is inside the band's outer tenth or up to a tenth beyond: a tenth of a two-sided band's width, of the
 /// bound where there is one. A bound of 0 and counts have no leaning.
 [[nodiscard]] State state_of(double value, const Band& band, bool count = false);
+/// Whether a value that errs by so much may be told: no edge between two states lies within three errors of it, or
+/// the error is under a fortieth of the band's width (of the bound where there is one; 0.02 at a bound of 0).
+[[nodiscard]] bool sure_of(double value, double error, const Band& band);
 /// How much a state weighs where changes are compared: out 2, leaning 1.
 [[nodiscard]] int weight_of(State state);
 [[nodiscard]] int weight_of(const std::vector<Level>& levels);

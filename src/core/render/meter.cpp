@@ -132,6 +132,8 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
   }
   std::vector<Rgb> layers(n + 1), sums(n + 1);
   std::vector<double> bounced(n + 1, 0.0);
+  const auto parts = static_cast<std::size_t>(std::max(0, options.batches));
+  reading.batches.assign(parts, bounced);
   const bool ambient_matters = world.ambient_luminance > 0.0;
   if (options.paths > 0 && (!world.meshes.empty() || ambient_matters)) {
     const auto share_of_path = static_cast<float>(pi / options.paths);
@@ -141,10 +143,15 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
       const Ray ray{point.as<float>(), cosine_direction(normal.as<float>(), u, v), 2e-5f, 1e30f, 0.5f};
       std::fill(layers.begin(), layers.end(), Rgb{});
       tracer.follow(ray, Rgb{1, 1, 1} * share_of_path, sampler, layers.data(), {.skip_first_light = true});
-      for (std::size_t l = 0; l <= n; ++l)
-        bounced[l] += 0.2126729 * layers[l].x + 0.7151522 * layers[l].y + 0.0721750 * layers[l].z;
+      for (std::size_t l = 0; l <= n; ++l) {
+        const double y = 0.2126729 * layers[l].x + 0.7151522 * layers[l].y + 0.0721750 * layers[l].z;
+        bounced[l] += y;
+        if (parts > 0) reading.batches[static_cast<std::size_t>(p) % parts][l] += y * static_cast<double>(parts);
+      }
     }
   }
+  for (auto& batch : reading.batches)
+    for (std::size_t i = 0; i < n; ++i) batch[i] += reading.per_luminance[i];
   for (std::size_t i = 0; i < n; ++i) {
     reading.per_luminance[i] += bounced[i];
     reading.by_light.push_back(reading.per_luminance[i] * world.lights[i].level());

@@ -12,6 +12,9 @@ struct Reading {
   double ambient = 0.0;
   std::vector<double> per_luminance;  ///< lux for each cd/m2 of the light's face, so that dimmers need no new rays
   double ambient_per_luminance = 0.0;
+  /// The same by each of `MeterOptions::batches` shares of the paths alone, lights in order, the ambient last: how
+  /// far they lie apart tells how sure the whole is. Empty where no batches were asked for.
+  std::vector<std::vector<double>> batches;
   [[nodiscard]] double total() const {
     double sum = ambient;
     for (const double e : by_light) sum += e;
@@ -22,6 +25,7 @@ struct Reading {
 struct MeterOptions {
   int paths = 4096;  ///< for what other things throw back and the ambient; 0 leaves both out
   int glances = 24;  ///< a side: how many points of a face are looked at first
+  int batches = 0;   ///< independent shares of the paths told one by one
 };
 
 /// Illuminance on a patch at `point` facing `normal`. What reaches it straight is the closed form of each face

@@ -15,14 +15,22 @@ void Foresight::askLevels(const Project& project, std::size_t shot) {
   levelWorker_.ask([this, self, project, shot, ticket](const std::atomic<bool>& cancelled) {
     for (const bool close : {false, true}) {
       const Forecaster& by = close ? full_ : quick_;
-      auto list = by.levels(project, shot, {}, &cancelled);
       // The whole spot's: what needs no light at once, the promised features closely.
-      for (Level& level : close ? by.spot(project, {}, &cancelled) : spot_levels(project))
-        list.push_back(std::move(level));
+      std::vector<Level> whole;
+      const auto tell = [&](std::vector<Level> list, bool last) {
+        list.insert(list.end(), whole.begin(), whole.end());
+        later(self, [self, list = std::move(list), last, ticket] {
+          if (ticket == self->levelsAsked_) emit self->levels(list, last);
+        });
+      };
+      whole = spot_levels(project);
+      // Each doubling of the passes is shown as it comes: what is sure by then stays.
+      auto list = close ? by.sure_levels(project, shot, {}, &cancelled,
+                                         [&](const std::vector<Level>& round) { tell(round, false); })
+                        : by.levels(project, shot, {}, &cancelled);
+      if (close) whole = by.spot(project, {}, &cancelled);
       if (cancelled || shot >= project.shots.size()) return;
-      later(self, [self, list, close, ticket] {
-        if (ticket == self->levelsAsked_) emit self->levels(list, close);
-      });
+      tell(std::move(list), close);
     }
   });
 }
@@ -121,7 +129,7 @@ void Foresight::askGlances(const Document& document, const Project& project) {
     for (const auto& [index, key] : due) {
       ShotGlance glance;
       glance.picture = thumbnail(project, *project.shots[index], 200, cancelled);
-      glance.counts = tally(full_.levels(project, index, {}, &cancelled));
+      glance.counts = tally(full_.sure_levels(project, index, {}, &cancelled));
       if (cancelled) return;
       glance.known = true;
       later(self, [self, id = QString::fromStdString(project.shots[index]->id), glance, key = key] {

@@ -131,6 +131,11 @@ const std::vector<LightMoment>& ShotContext::light() const {
       light_->clear();
       break;
     }
+    if (batch >= 0) moment = moment->by_batch(static_cast<std::size_t>(batch));
+    if (!moment) {
+      light_->clear();
+      break;
+    }
     light_->push_back(std::move(*moment));
   }
   return *light_;

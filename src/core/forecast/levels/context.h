@@ -19,6 +19,8 @@ struct ShotContext {
   MeasureCache& measures;
   MeasureQuality quality;
   const std::atomic<bool>* cancel;
+  /// Only this batch of a full measure's passes; below 0: all of them.
+  int batch = -1;
 
   ShotContext(const Project& project, std::size_t index, MeasureCache& measures, const MeasureQuality& quality,
               const std::atomic<bool>* cancel);

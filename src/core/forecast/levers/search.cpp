@@ -365,9 +365,11 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
   ProjectReader reader;
   const Project project = reader.read(document);
   if (shot >= project.shots.size()) return out;
-  const std::vector<Level> before = levels(project, shot, {}, cancel);
+  std::vector<Level> before = levels(project, shot, {}, cancel);
   const auto own = std::find_if(before.begin(), before.end(), [&](const Level& l) { return l.id == id; });
   if (own == before.end()) return out;
+  // How the level itself stands is known as surely as it is told.
+  if (auto sure = sure_levels(project, shot, id, cancel); !sure.empty()) *own = std::move(sure[0]);
   if (own->state == State::level) {
     out.why = "it is level";
     return out;
@@ -390,9 +392,11 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
     const Edit edit = edit_between(document, found->document, knob.title(found->value));
     if (edit.changes.empty() || !validate(found->document, edit).empty()) continue;
     const Project changed = reader.read(found->document);
-    const std::vector<Level> after = levels(changed, shot, {}, cancel);
+    std::vector<Level> after = levels(changed, shot, {}, cancel);
     const auto now = std::find_if(after.begin(), after.end(), [&](const Level& l) { return l.id == id; });
     if (now == after.end() || now->state != State::level) continue;  // verified: it must come home
+    if (auto sure = sure_levels(changed, shot, id, cancel); !sure.empty()) *now = std::move(sure[0]);
+    if (now->state != State::level) continue;
     Lever lever{.title = edit.title,
                 .edit = edit,
                 .after = *now->value,

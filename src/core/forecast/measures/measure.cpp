@@ -102,7 +102,9 @@ void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project&
   measure.faces.resize(patches.size());
   tbb::parallel_for(std::size_t{0}, patches.size(), [&](std::size_t i) {
     measure.faces[i] = illuminance(tracer, patches[i].first, patches[i].second,
-                                   {.paths = quality.paths, .glances = quality.glances});
+                                   {.paths = quality.paths,
+                                    .glances = quality.glances,
+                                    .batches = quality.paths >= full_measure.paths ? error_batches : 0});
   });
   measure.foot = straight_light(tracer, pose.place, {0, 1, 0}, std::max(2, quality.glances / 3));
 }
@@ -118,6 +120,29 @@ double LightMoment::lux(const Reading& reading) const {
   return sum;
 }
 
+std::optional<LightMoment> LightMoment::by_batch(std::size_t batch) const {
+  if (!measure || batch >= measure->batch_sums.size()) return std::nullopt;
+  auto part = std::make_shared<LightMeasure>();
+  part->world = measure->world;
+  const Film& whole = measure->film;
+  Film& film = part->film;
+  film.width = whole.width, film.height = whole.height, film.layers = whole.layers;
+  film.passes = whole.passes / error_batches;
+  film.sums = measure->batch_sums[batch], film.first = whole.first;
+  part->cast = measure->cast, part->foot = measure->foot;
+  for (const Reading& face : measure->faces) {
+    Reading own = face;
+    if (batch < face.batches.size()) {
+      own.per_luminance.assign(face.batches[batch].begin(), face.batches[batch].end() - 1);
+      own.ambient_per_luminance = face.batches[batch].back();
+    }
+    part->faces.push_back(std::move(own));
+  }
+  LightMoment moment = *this;
+  moment.measure = std::move(part);
+  return moment;
+}
+
 namespace {
 template <class T>
 std::size_t bytes_of(const std::vector<T>& list) {
@@ -127,6 +152,7 @@ std::size_t bytes_of(const std::vector<T>& list) {
 
 std::size_t LightMeasure::bytes() const {
   std::size_t sum = sizeof *this + film.bytes() + bytes_of(cast);
+  for (const auto& batch : batch_sums) sum += bytes_of(batch);
   for (const CastPoint& p : cast) sum += bytes_of(p.with) + bytes_of(p.without);
   for (const Reading& r : faces) sum += sizeof r + bytes_of(r.per_luminance);
   return sum + (world ? world->bytes() : 0);
@@ -180,28 +206,53 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   const auto world =
       std::make_shared<const StagedWorld>(stage(project, shot, set_time, {.motion = false, .segments = 64}));
   LightMoment moment{set_time, nullptr, neutral_weights(*world), layer_weights(*world), world->camera};
-  const std::uint64_t key =
-      arrangement_of(*world) ^ (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +
-                                static_cast<std::uint64_t>(quality.passes));
+  const std::uint64_t arrangement = arrangement_of(*world);
+  const auto key_of = [&](int passes) {
+    return arrangement ^ (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +
+                          static_cast<std::uint64_t>(passes));
+  };
+  const std::uint64_t key = key_of(quality.passes);
+  std::shared_ptr<const LightMeasure> begun;  // of fewer passes, to go on from
   {
     const std::lock_guard lock(mutex_);
-    for (auto it = kept_.begin(); it != kept_.end(); ++it)
-      if (it->key == key) {
-        kept_.splice(kept_.begin(), kept_, it);
-        moment.measure = it->measure;
-        return moment;
-      }
+    const auto kept = [&](std::uint64_t wanted) -> std::shared_ptr<const LightMeasure> {
+      for (auto it = kept_.begin(); it != kept_.end(); ++it)
+        if (it->key == wanted) {
+          kept_.splice(kept_.begin(), kept_, it);
+          return it->measure;
+        }
+      return nullptr;
+    };
+    if ((moment.measure = kept(key))) return moment;
+    for (int passes = quality.passes / 2; passes >= full_measure.passes && !begun; passes /= 2)
+      begun = kept(key_of(passes));
   }
-  const Tracer tracer(world);
-  auto measure = std::make_shared<LightMeasure>();
-  measure->world = world;
-  const int height = std::max(1, static_cast<int>(std::lround(quality.width * world->camera.optics.sensor_height /
-                                                              world->camera.optics.sensor_width)));
-  measure->film = tracer.film(quality.width, std::min(height, 4 * quality.width));
-  for (int pass = 0; pass < quality.passes; ++pass)
+  // What the first rays met belongs to the world that the film was begun in; this one is arranged alike.
+  const auto staged = begun ? begun->world : world;
+  const Tracer tracer(staged);
+  const bool by_batches = quality.passes >= full_measure.passes;
+  auto measure = begun ? std::make_shared<LightMeasure>(*begun) : std::make_shared<LightMeasure>();
+  measure->world = staged;
+  if (!begun) {
+    const int height = std::max(1, static_cast<int>(std::lround(quality.width * world->camera.optics.sensor_height /
+                                                                world->camera.optics.sensor_width)));
+    measure->film = tracer.film(quality.width, std::min(height, 4 * quality.width));
+    if (by_batches)
+      measure->batch_sums.assign(error_batches, std::vector<Rgb>(measure->film.sums.size()));
+  }
+  std::vector<Rgb> before;
+  while (measure->film.passes < quality.passes) {
+    const auto batch = static_cast<std::size_t>(measure->film.passes % error_batches);
+    if (by_batches) before = measure->film.sums;
     if (!tracer.add_pass(measure->film, cancel)) return std::nullopt;
+    if (!by_batches) continue;
+    std::vector<Rgb>& own = measure->batch_sums[batch];
+    for (std::size_t i = 0; i < own.size(); ++i) own[i] = own[i] + (measure->film.sums[i] - before[i]);
+  }
   measure_patches(*measure, tracer, project, shot, set_time, quality);
-  measure->cast = cast_points(tracer, measure->film, quality.passes < full_measure.passes ? 2 : 4);
+  if (!begun) {
+    measure->cast = cast_points(tracer, measure->film, quality.passes < full_measure.passes ? 2 : 4);
+  }
   rays_ += tracer.rays();
   const std::lock_guard lock(mutex_);
   kept_.push_front({key, measure, measure->bytes()});

@@ -17,6 +17,7 @@ struct MeasureQuality {
 inline constexpr MeasureQuality quick_measure{64, 2, 32, 6};
 inline constexpr MeasureQuality search_measure{72, 3, 64, 8};  ///< what levers are looked for with
 inline constexpr MeasureQuality full_measure{160, 8, 512, 24};
+inline constexpr int error_batches = 8;  ///< of a full measure's passes and paths, for its standard errors
 
 /// A place on the backdrop that the camera sees: lux for each cd/m2 of every light's face that reaches it
 /// straight, as things stand and with the products taken away.
@@ -34,6 +35,8 @@ struct LightMeasure {
   std::vector<Reading> faces;
   std::vector<CastPoint> cast;    ///< spread over the visible backdrop
   std::optional<CastPoint> foot;  ///< of the product, level, on the surface
+  /// The film's sums by independent batches of its passes, where they were asked for.
+  std::vector<std::vector<Rgb>> batch_sums;
   /// A patch at the product's front, facing the camera; nothing without a product.
   [[nodiscard]] const Reading* front() const { return faces.empty() ? nullptr : &faces[faces.size() / 2]; }
   [[nodiscard]] std::size_t bytes() const;
@@ -48,11 +51,15 @@ struct LightMoment {
   StagedCamera camera;
 
   [[nodiscard]] double lux(const Reading& reading) const;
+  /// The same moment by one batch of its passes and paths alone; nothing where it was measured without.
+  [[nodiscard]] std::optional<LightMoment> by_batch(std::size_t batch) const;
   /// Share of one light (by index) in a reading.
   [[nodiscard]] double lux_of(const Reading& reading, std::size_t light) const;
 };
 
-/// Measures, kept by arrangement as long as they fit into 128 MB, the last used longest. Any thread may ask.
+/// Measures, kept by arrangement as long as they fit into 128 MB, the last used longest; those of a full measure
+/// with their batches. More passes go on from the most that are kept, and give what they would give alone. Any
+/// thread may ask.
 class MeasureCache {
  public:
   /// The light of a shot at a set time. Nothing when `cancel` was set meanwhile.
