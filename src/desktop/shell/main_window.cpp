@@ -481,7 +481,10 @@ bool MainWindow::settled() const {
   if (!session_) return false;
   if (!session_->shot()) return true;
   bool glances = true;
-  for (const auto& shot : session_->project().shots) glances = glances && foresight_->glance(shot->id);
+  for (const auto& shot : session_->project().shots) {
+    const ShotGlance* glance = foresight_->glance(shot->id);
+    glances = glances && glance && glance->known;
+  }
   return levelsClose_ && glances && pageById_.at(page_)->settled();
 }
 

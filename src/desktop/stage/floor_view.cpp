@@ -318,13 +318,16 @@ void FloorView::drawSet(QPainter& p) {
         p.drawLine(onScreen({x, 0, front}), onScreen({x, 0, -s->backdrop.distance}));
     }
     const QString kind = s->backdrop.kind == BackdropKind::sweep ? tr("sweep") : tr("backdrop");
-    const double x = std::max(10.0, line[0].x() + 4), y = line[0].y() + 7;
-    const double room = y < 32 ? things_->x() - x - 6.0 : 240.0;  // beside the button where they meet
-    drawText(p, {x, y, std::clamp(room, 20.0, 240.0), 14}, Qt::AlignLeft | Qt::AlignVCenter,
-             tr("%1 %2 wide, %3 back")
-                 .arg(kind, QString::fromStdString(length_text(s->backdrop.width, session_->units())),
-                      QString::fromStdString(length_text(s->backdrop.distance, session_->units()))),
-             textFont(10), t.quiet);
+    const QRectF box = line.boundingRect();
+    const QString words = tr("%1 %2 wide, %3 back")
+                              .arg(kind, QString::fromStdString(length_text(s->backdrop.width, session_->units())),
+                                   QString::fromStdString(length_text(s->backdrop.distance, session_->units())));
+    // Under its left end.
+    const double wide = QFontMetricsF(textFont(10)).horizontalAdvance(words) + 2;
+    names_.push_back({words,
+                      {std::max(6.0, box.left() + 2), box.top(), wide, view_ == View::front ? 2.0 : box.height()},
+                      textFont(10),
+                      t.quiet});
   }
 }
 
@@ -352,7 +355,8 @@ void FloorView::drawLight(QPainter& p, std::size_t index) {
                       onScreen(l.place - side + tall), onScreen(l.place + side + tall), onScreen(l.aim)}));
   }
   p.setPen(QPen(chosen ? t.accent : t.ink, chosen ? 1.6 : 1.2));
-  p.setBrush(l.on ? QBrush(t.lightFill) : QBrush(t.panel));
+  // Upright faces are as large as what they light: their outlines alone, so that nothing hides behind them.
+  p.setBrush(view_ != View::plan ? QBrush(Qt::NoBrush) : l.on ? QBrush(t.lightFill) : QBrush(t.panel));
   p.drawPolygon(shape);
   if (l.doors) {
     p.setBrush(t.ink);
@@ -362,13 +366,8 @@ void FloorView::drawLight(QPainter& p, std::size_t index) {
     for (std::size_t leaf = 0; leaf < 4 && chosen; ++leaf)
       if (const auto at = doorHandle(leaf)) p.drawEllipse(*at, 3.2, 3.2);
   }
-  const QRectF b = shape.boundingRect();
-  const bool right = b.center().x() > width() / 2.0 || b.left() < 60;
-  drawText(p,
-           QRectF(right ? std::min(b.right() + 5, width() - 84.0) : std::max(4.0, b.left() - 85),
-                  b.center().y() - 8, 80, 16),
-           (right ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, QString::fromStdString(l.name),
-           textFont(11, chosen), chosen ? t.accent : t.ink);
+  names_.push_back({QString::fromStdString(l.name), shape.boundingRect(), textFont(11, chosen),
+                    chosen ? t.accent : t.ink});
 }
 
 void FloorView::drawCamera(QPainter& p) {
@@ -402,9 +401,8 @@ void FloorView::drawCamera(QPainter& p) {
   p.setBrush(chosen ? t.accent : t.ink);
   const QPolygonF body = outline({Kind::camera, 0});
   p.drawPolygon(body);
-  drawText(p, {body.boundingRect().right() + 6, body.boundingRect().center().y() - 8, 90, 16},
-           Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(number_text(pose.focal * 1e3, 3)) + " mm",
-           numberFont(11), chosen ? t.accent : t.quiet);
+  names_.push_back({QString::fromStdString(number_text(pose.focal * 1e3, 3)) + " mm", body.boundingRect(),
+                    numberFont(11), chosen ? t.accent : t.quiet});
 }
 
 void FloorView::drawProducts(QPainter& p) {
@@ -453,6 +451,7 @@ void FloorView::paintEvent(QPaintEvent*) {
   for (double y = std::ceil(y0 / step) * step; y < y1; y += step)
     p.drawLine(onScreen(axisRight() * x0 + axisDown() * y), onScreen(axisRight() * x1 + axisDown() * y));
   p.setRenderHint(QPainter::Antialiasing);
+  names_.clear();
   if (session_->shot()) {
     drawSet(p);
     drawStands(p);
@@ -466,9 +465,8 @@ void FloorView::paintEvent(QPaintEvent*) {
         if (view_ != View::plan) fill.setAlpha(150);  // what stands behind it is seen through
         p.setBrush(fill);
         p.drawPolygon(outline({Kind::card, i}));
-        const QRectF b = outline({Kind::card, i}).boundingRect();
-        drawText(p, {b.left() - 64, b.top() - 12, 60, 14}, Qt::AlignRight | Qt::AlignVCenter,
-                 nameOf(*session_, {Kind::card, i}), textFont(10), t.quiet);
+        names_.push_back({nameOf(*session_, {Kind::card, i}), outline({Kind::card, i}).boundingRect(), textFont(10),
+                          t.quiet});
       }
     }
     drawProducts(p);
@@ -478,17 +476,71 @@ void FloorView::paintEvent(QPaintEvent*) {
       p.setBrush(t.panel);
       p.drawEllipse(aim, 4, 4);
     }
+    drawNames(p);
     if (moved_ && drag_ != Drag::none) drawMeasures(p);
   }
   drawText(p, {9, height() - 40.0, 120, 14}, Qt::AlignLeft | Qt::AlignVCenter, tr("Floor"), textFont(11), t.ink);
+  // The longest round length that stays clear of the buttons.
   const bool imperial = session_->units() == Units::imperial;
-  const double bar = imperial ? 0.3048 : scale_ > 60 ? 0.5 : 1.0;
+  const std::vector<double> lengths = imperial ? std::vector<double>{0.0254, 0.0762, 0.1524, 0.3048, 0.9144, 1.8288}
+                                               : std::vector<double>{0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0};
+  double bar = lengths.front();
+  const double most = std::clamp(views_[0]->x() - 70.0, 20.0, 90.0);
+  for (const double l : lengths)
+    if (l * scale_ <= most) bar = l;
   p.setPen(QPen(t.ink, 1.6));
   const double y = height() - 14;
   p.drawLine(QPointF(9, y), QPointF(9 + bar * scale_, y));
   drawText(p, {14 + bar * scale_, y - 8, 60, 16}, Qt::AlignLeft | Qt::AlignVCenter,
-           imperial ? tr("1 ft") : QString::fromStdString(number_text(bar)) + " m", numberFont(10), t.quiet);
+           QString::fromStdString(length_text(bar, session_->units())), numberFont(10), t.quiet);
   if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
+}
+
+void FloorView::drawNames(QPainter& p) {
+  std::vector<QRectF> taken;
+  for (const QWidget* b : findChildren<QWidget*>()) taken.emplace_back(b->geometry());
+  taken.emplace_back(4, height() - 42.0, 110, 40);  // the floor's own name and its scale
+  if (const Setup* s = session_->setup()) {
+    for (std::size_t i = 0; i < s->lights.size(); ++i) taken.push_back(outline({Kind::light, i}).boundingRect());
+    for (std::size_t i = 0; i < s->cards.size(); ++i) taken.push_back(outline({Kind::card, i}).boundingRect());
+  }
+  if (session_->setup() && session_->setup()->backdrop.kind != BackdropKind::none && view_ == View::plan)
+    taken.push_back(outline({Kind::backdrop, 0}).boundingRect());
+  if (session_->shot()->camera) taken.push_back(outline({Kind::camera, 0}).boundingRect());
+  for (std::size_t i = 0; i < session_->shot()->products.size(); ++i)
+    taken.push_back(outline({Kind::product, i}).boundingRect());
+  const QRectF room = QRectF(rect()).adjusted(4, 4, -4, -4);
+  // What is in hand first, so that it gets the best place.
+  std::stable_sort(names_.begin(), names_.end(), [](const Name& a, const Name& b) {
+    return (a.ink == theme().accent) > (b.ink == theme().accent);
+  });
+  for (const Name& name : names_) {
+    const QFontMetricsF fm(name.font);
+    const double w = std::min(fm.horizontalAdvance(name.text) + 2, room.width()), h = fm.height();
+    const QRectF& b = name.thing;
+    const double mid = b.center().y() - h / 2, left = b.center().x() - w / 2;
+    QRectF best;
+    double least = 1e9;
+    double rank = 0;
+    for (const QPointF& at : {QPointF(b.right() + 5, mid), QPointF(b.left() - 5 - w, mid), QPointF(left, b.bottom() + 2),
+                              QPointF(left, b.top() - 2 - h), QPointF(b.right() + 3, b.top() - h),
+                              QPointF(b.left() - 3 - w, b.top() - h), QPointF(b.right() + 3, b.bottom()),
+                              QPointF(b.left() - 3 - w, b.bottom()), QPointF(b.right() + 24, mid + 20),
+                              QPointF(b.left() - 24 - w, mid + 20)}) {
+      QRectF box(at, QSizeF(w, h));
+      box.moveLeft(std::clamp(box.left(), room.left(), std::max(room.left(), room.right() - w)));
+      box.moveTop(std::clamp(box.top(), room.top(), std::max(room.top(), room.bottom() - h)));
+      double cost = rank;  // the nearer place where two are as free
+      rank += 0.01;
+      for (const QRectF& t : taken) {
+        const QRectF both = box.intersected(t);
+        if (!both.isEmpty()) cost += 1 + both.width() * both.height();
+      }
+      if (cost < least) least = cost, best = box;
+    }
+    drawText(p, best, Qt::AlignLeft | Qt::AlignVCenter, name.text, name.font, name.ink);
+    taken.push_back(best);
+  }
 }
 
 /// In the upright views every light and card stands on something.

@@ -56,6 +56,15 @@ class FloorView : public Painted {
   void drawCamera(QPainter& p);
   void drawProducts(QPainter& p);
   void drawSet(QPainter& p);
+  /// Names are written last, each beside its thing where it covers neither things nor buttons nor other names.
+  struct Name {
+    QString text;
+    QRectF thing;
+    QFont font;
+    QColor ink;
+  };
+  void drawNames(QPainter& p);
+  std::vector<Name> names_;
   [[nodiscard]] QPolygonF outline(const Selection& selection) const;
   [[nodiscard]] Selection thingAt(const QPointF& at) const;
   [[nodiscard]] Vec3 onFloor(const QPointF& screen) const;

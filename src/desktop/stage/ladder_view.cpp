@@ -257,10 +257,12 @@ void LadderView::paintRungs(QPainter& p) {
   double step = 0.1;
   for (const double s : {0.05, 0.1, 0.2, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0})
     if (step = s; s >= wanted) break;
-  for (double at = 0; at <= end + 1e-6; at += step)
+  // Those whose words would run into the buttons are left out.
+  const double last_word = width() - right - 34.0;
+  for (double at = 0; at <= end + 1e-6 && onSetRail(at).x() <= last_word; at += step)
     drawText(p, {onSetRail(at).x() - 2, y0 - 15, 50, 13}, Qt::AlignLeft | Qt::AlignVCenter,
              q(fixed_text(at, step < 0.1 ? 2 : 1)), numberFont(9.5), t.quiet);
-  for (double at = 0; at <= shot->screen_time + 1e-6; at += step)
+  for (double at = 0; at <= shot->screen_time + 1e-6 && onScreenRail(at).x() <= last_word; at += step)
     drawText(p, {onScreenRail(at).x() - 2, y1 + 4, 60, 13}, Qt::AlignLeft | Qt::AlignVCenter,
              q(fixed_text(at, step < 0.1 ? 2 : 1)) + " s", numberFont(9.5), t.quiet);
   const double x = std::max(onScreenRail(shot->screen_time).x(), width() - right) + 8;

@@ -11,30 +11,48 @@
 namespace cinnabar {
 
 namespace {
-/// Luminance evened over about a twentieth of the picture, for contours that a person can follow.
-std::vector<float> evened(const Picture& picture, int& w, int& h) {
-  const int cell = std::max(1, picture.width / 64);
-  w = picture.width / cell, h = picture.height / cell;
-  std::vector<float> out(static_cast<std::size_t>(w) * static_cast<std::size_t>(h), 0.0f);
-  for (int y = 0; y < h; ++y)
-    for (int x = 0; x < w; ++x) {
+/// Luminance evened over about a tenth of the picture, thing by thing, for contours that a person can follow: what
+/// one thing shows does not run into another.
+struct Evened {
+  int w = 0, h = 0;
+  std::vector<float> values;
+  std::vector<const Mesh*> things;  ///< what most of a cell shows
+};
+Evened evened(const Picture& picture, const Film& film) {
+  Evened out;
+  const int cell = std::max(1, picture.width / 80);
+  out.w = picture.width / cell, out.h = picture.height / cell;
+  const auto size = static_cast<std::size_t>(out.w) * static_cast<std::size_t>(out.h);
+  out.values.assign(size, 0.0f);
+  out.things.assign(size, nullptr);
+  const bool known = film.width == picture.width && film.height == picture.height;
+  for (int y = 0; y < out.h; ++y)
+    for (int x = 0; x < out.w; ++x) {
+      const auto pixel = [&](int i, int j) {
+        return static_cast<std::size_t>((y * cell + j) * picture.width + x * cell + i);
+      };
+      const Mesh* thing = known ? film.first[pixel(cell / 2, cell / 2)].mesh : nullptr;
       float sum = 0;
+      int n = 0;
       for (int j = 0; j < cell; ++j)
         for (int i = 0; i < cell; ++i)
-          sum +=
-              luminance(picture.pixels[static_cast<std::size_t>((y * cell + j) * picture.width + x * cell + i)]);
-      out[static_cast<std::size_t>(y * w + x)] = sum / static_cast<float>(cell * cell);
+          if (!known || film.first[pixel(i, j)].mesh == thing) sum += luminance(picture.pixels[pixel(i, j)]), ++n;
+      const auto at = static_cast<std::size_t>(y * out.w + x);
+      out.values[at] = sum / static_cast<float>(std::max(1, n));
+      out.things[at] = thing;
     }
-  for (int round = 0; round < 5; ++round) {
-    const std::vector<float> before = out;
-    for (int y = 0; y < h; ++y)
-      for (int x = 0; x < w; ++x) {
+  for (int round = 0; round < 14; ++round) {
+    const std::vector<float> before = out.values;
+    for (int y = 0; y < out.h; ++y)
+      for (int x = 0; x < out.w; ++x) {
+        const auto own = static_cast<std::size_t>(y * out.w + x);
         float sum = 0;
         int n = 0;
-        for (int j = std::max(0, y - 1); j <= std::min(h - 1, y + 1); ++j)
-          for (int i = std::max(0, x - 1); i <= std::min(w - 1, x + 1); ++i)
-            sum += before[static_cast<std::size_t>(j * w + i)], ++n;
-        out[static_cast<std::size_t>(y * w + x)] = sum / static_cast<float>(n);
+        for (int j = std::max(0, y - 1); j <= std::min(out.h - 1, y + 1); ++j)
+          for (int i = std::max(0, x - 1); i <= std::min(out.w - 1, x + 1); ++i)
+            if (const auto other = static_cast<std::size_t>(j * out.w + i); out.things[other] == out.things[own])
+              sum += before[other], ++n;
+        out.values[own] = sum / static_cast<float>(n);
       }
   }
   return out;
@@ -50,8 +68,10 @@ QRectF onPicture(const ImageBox& part, const ShotOptics& o, const QRectF& box) {
 
 void LensView::drawStopLines(QPainter& p, const QRectF& box) {
   if (!picture_->world) return;
-  int w = 0, h = 0;
-  const auto values = evened(picture_->luminances, w, h);
+  const Film none;
+  const Evened even = evened(picture_->luminances, picture_->film ? *picture_->film : none);
+  const auto& values = even.values;
+  const int w = even.w, h = even.h;
   if (w < 3 || h < 3) return;
   const double target = exposures_grey(picture_->world->camera) * std::exp2(session_->shot()->target_stops);
   const QColor ink = theme().dark ? QColor(191, 155, 124, 140) : QColor(240, 230, 210, 150);
@@ -66,6 +86,9 @@ void LensView::drawStopLines(QPainter& p, const QRectF& box) {
     double best = 1e9;
     for (int y = 0; y + 1 < h; ++y)
       for (int x = 0; x + 1 < w; ++x) {  // marching squares, logarithmic between the corners
+        // Where one thing ends and another begins there is a step, and no line runs along it.
+        const auto thing = [&](int i, int j) { return even.things[static_cast<std::size_t>((y + j) * w + x + i)]; };
+        if (thing(0, 0) != thing(1, 1) || thing(1, 0) != thing(0, 1) || thing(0, 0) != thing(1, 0)) continue;
         const auto v = [&](int i, int j) {
           return std::log2(
               std::max(1e-6, static_cast<double>(values[static_cast<std::size_t>((y + j) * w + x + i)])) / level);

@@ -126,9 +126,20 @@ void Foresight::askGlances(const Document& document, const Project& project) {
   if (due.empty()) return;
   const QPointer<Foresight> self(this);
   glanceWorker_.ask([this, self, document, project, due](const std::atomic<bool>& cancelled) {
+    // Pictures first: they come at once, and the counts after them.
+    std::vector<QImage> pictures;
+    for (const auto& [index, key] : due) {
+      pictures.push_back(thumbnail(project, *project.shots[index], 200, cancelled));
+      if (cancelled) return;
+      later(self, [self, id = QString::fromStdString(project.shots[index]->id), picture = pictures.back()] {
+        self->glances_[id].picture = picture;
+        emit self->glances();
+      });
+    }
+    std::size_t next = 0;
     for (const auto& [index, key] : due) {
       ShotGlance glance;
-      glance.picture = thumbnail(project, *project.shots[index], 200, cancelled);
+      glance.picture = pictures[next++];
       glance.counts = tally(full_.sure_levels(project, index, {}, &cancelled));
       if (cancelled) return;
       glance.known = true;
