@@ -37,8 +37,10 @@ class Forecaster {
     std::vector<Lever> list;
     std::string why;
   };
+  /// `proved` is told of each as it is found, with how many changes were tried by then, of how many.
+  using Proved = std::function<void(const Lever& lever, std::size_t tried, std::size_t all)>;
   [[nodiscard]] Levers levers(const Document& document, std::size_t shot, const std::string& id,
-                              const std::atomic<bool>* cancel = nullptr) const;
+                              const std::atomic<bool>* cancel = nullptr, const Proved& proved = {}) const;
 
   /// All levels of the whole spot, the features' included, for which every shot's light is measured; only `id`
   /// where it is given.

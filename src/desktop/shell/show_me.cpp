@@ -54,6 +54,7 @@ QWidget* off_level(MainWindow& w) {
 QWidget* levels_panel(MainWindow& w) { return w.stage()->levels(); }
 QWidget* first_lever(MainWindow& w) {
   auto* lever = w.findChild<QWidget*>("lever-1");
+  if (!lever) lever = w.findChild<QWidget*>("proved-1");
   return lever && lever->isVisible() ? lever : levels_panel(w);
 }
 /// Until another edit is the last one.

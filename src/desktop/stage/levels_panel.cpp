@@ -200,6 +200,7 @@ LevelsPanel::LevelsPanel(Session* session, Foresight* foresight, QWidget* parent
   outer->addWidget(scroll_);
   connect(foresight_, &Foresight::levels, this, &LevelsPanel::take);
   connect(foresight_, &Foresight::levers, this, &LevelsPanel::showLevers);
+  connect(foresight_, &Foresight::leverProved, this, &LevelsPanel::showProved);
   connect(session_, &Session::changed, this,
           [this] { close_ = false; });  // what is shown is behind until the next
   connect(session_, &Session::shotChanged, this, [this] { open({}); });
@@ -404,6 +405,7 @@ void LevelsPanel::explain() {
   delete explanation_;
   explanation_ = nullptr;
   leverColumn_ = nullptr;
+  looking_ = nullptr, stopLooking_ = nullptr;
   const Level* level = find(open_);
   if (!level) return;
   const Theme& t = theme();
@@ -459,11 +461,14 @@ void LevelsPanel::explain() {
   explanation_->show();
   if (level->state == State::level) return;
   if (leversFor_ == open_) return showLevers(leversFor_, levers_);
-  leverColumn_->addWidget(words(tr("Looking for what would bring it home"), 11, false, t.quiet, explanation_));
+  looking_ = words(tr("Looking for what would bring it home"), 11, false, t.quiet, explanation_);
+  proved_ = 0;
+  leverColumn_->addWidget(looking_);
   auto* cancel = new WordButton(tr("Cancel"), WordButton::Look::chip, explanation_);
   cancel->setObjectName("cancelLevers");
   cancel->setAccessibleName(tr("Stop looking for levers"));
   leverColumn_->addWidget(cancel);
+  stopLooking_ = cancel;
   connect(cancel, &WordButton::clicked, this, [this, id = open_] {
     foresight_->stopLevers();
     const auto stopped = [this, id] {
@@ -483,10 +488,66 @@ void LevelsPanel::bringIntoView() {
   });
 }
 
+QWidget* LevelsPanel::leverRow(const Lever& lever, const QString& name) {
+  const Theme& t = theme();
+  auto* row = new QWidget(explanation_);
+  row->setObjectName(name);
+  auto* column = new QVBoxLayout(row);
+  column->setContentsMargins(0, 4, 0, 0);
+  column->setSpacing(2);
+  column->addWidget(words(q(lever.title), 12, false, t.ink, row));
+  column->addWidget(words(tidyMinus(q(lever.price)), 10.5, false, t.quiet, row));
+  auto* buttons = new QHBoxLayout;
+  buttons->setSpacing(6);
+  auto* attempt = new WordButton(tr("Try"), WordButton::Look::chip, row);
+  attempt->setObjectName("try");
+  attempt->setAccessibleName(tr("Try: %1").arg(q(lever.title)));
+  auto* apply = new WordButton(tr("Apply"), WordButton::Look::plain, row);
+  apply->setObjectName("apply");
+  apply->setFixedHeight(20);
+  apply->setAccessibleName(tr("Apply: %1").arg(q(lever.title)));
+  buttons->addWidget(attempt);
+  buttons->addWidget(apply);
+  buttons->addStretch(1);
+  column->addLayout(buttons);
+  connect(attempt, &WordButton::toggled, this, [this, lever, attempt](bool on) {
+    trying_ = on;
+    if (!on) return session_->dropPreview();
+    for (WordButton* other : explanation_->findChildren<WordButton*>("try"))
+      if (other != attempt && other->isChecked()) {
+        const QSignalBlocker quiet(other);
+        other->setChecked(false);
+        other->update();
+      }
+    session_->preview(lever.edit);
+  });
+  connect(apply, &WordButton::clicked, this, [this, lever] {
+    trying_ = false;
+    leversFor_.clear();
+    session_->keep(lever.edit);
+  });
+  return row;
+}
+
+void LevelsPanel::showProved(const QString& id, const Lever& lever, int tried, int all) {
+  if (id != open_ || !leverColumn_ || !looking_) return;
+  looking_->setText(tr("%1 of %2 changes tried; these bring it home so far").arg(tried).arg(all));
+  leverColumn_->insertWidget(leverColumn_->indexOf(looking_), leverRow(lever, QString("proved-%1").arg(++proved_)));
+  inner_->adjustSize();
+}
+
 void LevelsPanel::showLevers(const QString& id, const Forecaster::Levers& levers) {
   if (id != open_ || !leverColumn_) return;
   leversFor_ = id;
   levers_ = levers;
+  // What is being tried is not torn from under the hand, and what was found stays when the rest is called off.
+  if ((trying_ || levers.list.empty()) && proved_ > 0) {
+    for (QWidget* gone : {static_cast<QWidget*>(looking_), stopLooking_})
+      if (gone) gone->deleteLater();
+    looking_ = nullptr, stopLooking_ = nullptr;
+    return;
+  }
+  looking_ = nullptr, stopLooking_ = nullptr, proved_ = 0;
   while (QLayoutItem* item = leverColumn_->takeAt(0)) {
     delete item->widget();
     delete item;
@@ -495,43 +556,7 @@ void LevelsPanel::showLevers(const QString& id, const Forecaster::Levers& levers
   if (levers.list.empty()) leverColumn_->addWidget(words(q(levers.why), 11, false, t.ink, explanation_));
   int number = 0;
   for (const Lever& lever : levers.list) {
-    auto* row = new QWidget(explanation_);
-    row->setObjectName(QString("lever-%1").arg(++number));
-    auto* column = new QVBoxLayout(row);
-    column->setContentsMargins(0, 4, 0, 0);
-    column->setSpacing(2);
-    column->addWidget(words(q(lever.title), 12, false, t.ink, row));
-    column->addWidget(words(tidyMinus(q(lever.price)), 10.5, false, t.quiet, row));
-    auto* buttons = new QHBoxLayout;
-    buttons->setSpacing(6);
-    auto* attempt = new WordButton(tr("Try"), WordButton::Look::chip, row);
-    attempt->setObjectName("try");
-    attempt->setAccessibleName(tr("Try: %1").arg(q(lever.title)));
-    auto* apply = new WordButton(tr("Apply"), WordButton::Look::plain, row);
-    apply->setObjectName("apply");
-    apply->setFixedHeight(20);
-    apply->setAccessibleName(tr("Apply: %1").arg(q(lever.title)));
-    buttons->addWidget(attempt);
-    buttons->addWidget(apply);
-    buttons->addStretch(1);
-    column->addLayout(buttons);
-    leverColumn_->addWidget(row);
-    connect(attempt, &WordButton::toggled, this, [this, lever, attempt](bool on) {
-      trying_ = on;
-      if (!on) return session_->dropPreview();
-      for (WordButton* other : explanation_->findChildren<WordButton*>("try"))
-        if (other != attempt && other->isChecked()) {
-          const QSignalBlocker quiet(other);
-          other->setChecked(false);
-          other->update();
-        }
-      session_->preview(lever.edit);
-    });
-    connect(apply, &WordButton::clicked, this, [this, lever] {
-      trying_ = false;
-      leversFor_.clear();
-      session_->keep(lever.edit);
-    });
+    leverColumn_->addWidget(leverRow(lever, QString("lever-%1").arg(++number)));
   }
   inner_->adjustSize();
   bringIntoView();

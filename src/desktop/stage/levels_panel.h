@@ -61,6 +61,9 @@ class LevelsPanel : public QWidget {
   void explain();
   void bringIntoView();
   void showLevers(const QString& level, const Forecaster::Levers& levers);
+  /// One that was found while others are still looked for: it can be tried at once.
+  void showProved(const QString& level, const Lever& lever, int tried, int all);
+  [[nodiscard]] QWidget* leverRow(const Lever& lever, const QString& name);
   [[nodiscard]] const Level* find(const QString& id) const;
 
   Session* session_;
@@ -76,6 +79,9 @@ class LevelsPanel : public QWidget {
   QWidget* explanation_ = nullptr;
   QLabel *sentence_ = nullptr, *formula_ = nullptr;  ///< in the explanation
   QVBoxLayout* leverColumn_ = nullptr;
+  QLabel* looking_ = nullptr;     ///< while levers are looked for
+  QWidget* stopLooking_ = nullptr;
+  int proved_ = 0;
   QString leversFor_;
   Forecaster::Levers levers_;
   bool trying_ = false, showBand_ = false;

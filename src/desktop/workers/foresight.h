@@ -26,7 +26,7 @@ class Foresight : public QObject {
   void askLevels(const Project& project, std::size_t shot);
   /// The lights' shares at a moment, soon and roughly, then closely. Answered by light().
   void askLight(const Project& project, std::size_t shot, double setTime);
-  /// Levers of one level, answered by levers().
+  /// Levers of one level, each told by leverProved() as it is found, all of them by levers().
   void askLevers(const Document& document, std::size_t shot, const std::string& level);
   void stopLevers() { leverWorker_.stop(); }
   /// A ready move made as a new shot at a place in the list, on a set-up (empty: that of the shot before), answered
@@ -50,6 +50,7 @@ class Foresight : public QObject {
   void levels(const std::vector<Level>& levels, bool close);
   void light();
   void levers(const QString& level, const Forecaster::Levers& levers);
+  void leverProved(const QString& level, const Lever& lever, int tried, int all);
   void glances();
   void moveMade(const Document& before, std::shared_ptr<const Expected<MoveMade>> made);
 

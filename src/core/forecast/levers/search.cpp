@@ -360,7 +360,7 @@ class Pricing {
 }  // namespace
 
 Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot, const std::string& id,
-                                      const std::atomic<bool>* cancel) const {
+                                      const std::atomic<bool>* cancel, const Proved& proved) const {
   Levers out;
   ProjectReader reader;
   const Project project = reader.read(document);
@@ -402,7 +402,9 @@ Forecaster::Levers Forecaster::levers(const Document& document, std::size_t shot
                 .after = *now->value,
                 .state_after = now->state,
                 .minutes = knob.minutes};
-    if (pricing.price(lever, knob, changed, after)) out.list.push_back(std::move(lever));
+    if (!pricing.price(lever, knob, changed, after)) continue;
+    if (proved) proved(lever, tried, candidates.knobs.size());
+    out.list.push_back(std::move(lever));
   }
   std::stable_sort(out.list.begin(), out.list.end(), [](const Lever& a, const Lever& b) {
     return std::tuple(a.not_owned, a.harm, a.minutes) < std::tuple(b.not_owned, b.harm, b.minutes);
