@@ -1,6 +1,6 @@
 # Completion of cinnabar-cli for bash.
 _cinnabar_cli() {
-  local word=${COMP_WORDS[COMP_CWORD]} commands="demo info schema validate forecast lever set undo redo keep versions compare back meter render takes export import mesh calc"
+  local word=${COMP_WORDS[COMP_CWORD]} commands="demo info schema validate forecast lever set undo redo keep versions compare back meter render takes export import mesh draft calc"
   if [ "$COMP_CWORD" -eq 1 ]; then
     mapfile -t COMPREPLY < <(compgen -W "$commands" -- "$word")
     return
