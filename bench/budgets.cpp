@@ -5,9 +5,9 @@
 #include <chrono>
 #include <filesystem>
 
-#include "cinnabar/formats/demo.h"
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/forecast/purchases/acquisitions.h"
+#include "cinnabar/formats/demo.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/project/store/store.h"
 #include "cinnabar/render/meter.h"

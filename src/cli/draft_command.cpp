@@ -35,9 +35,8 @@ Expected<std::optional<double>> number_given(const char* option, const std::stri
 /// A starter kit by its id or its name, whatever its letters' size.
 Expected<std::string> kit_given(const std::string& text) {
   const auto plain = [](std::string s) {
-    std::transform(s.begin(), s.end(), s.begin(), [](unsigned char c) {
-      return c == '-' ? ' ' : static_cast<char>(std::tolower(c));
-    });
+    std::transform(s.begin(), s.end(), s.begin(),
+                   [](unsigned char c) { return c == '-' ? ' ' : static_cast<char>(std::tolower(c)); });
     return s;
   };
   std::string known;
@@ -100,8 +99,7 @@ Expected<void> written_new(const std::string& out, const Document& document) {
 
 int draft_command(const Answer& answer, const DraftArguments& a) {
   if (std::filesystem::exists(a.out))
-    return answer.refuse(
-        Error{a.out, "exists already", "choose another name, or remove it first", Fault::output});
+    return answer.refuse(Error{a.out, "exists already", "choose another name, or remove it first", Fault::output});
   const auto hand = in_hand(a);
   if (!hand) return answer.refuse(hand.error());
   const auto seed = a.seed.empty() ? std::optional<double>(1.0) : parse_number(a.seed);

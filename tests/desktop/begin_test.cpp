@@ -68,7 +68,8 @@ TEST_F(BeginTest, ADraftComesShotByShotAndIsTaken) {
   ASSERT_TRUE(QTest::qWaitFor(
       [&] {
         const auto all = window_->findChildren<DraftCard*>();
-        return std::all_of(all.begin(), all.end(), [](DraftCard* c) { return !c->isVisible() || c->hasPicture(); });
+        return std::all_of(all.begin(), all.end(),
+                           [](DraftCard* c) { return !c->isVisible() || c->hasPicture(); });
       },
       20000));
   EXPECT_EQ(find<QLabel>("draftLength")->text(), "4.0 of 4 s");
@@ -107,7 +108,8 @@ TEST_F(BeginTest, WhatCannotBeIsSaidAndNothingIsLost) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("draftNote")->text().contains("Height"); }, 5000));
   EXPECT_EQ(cards(), 4u) << "the draft that was there stays";
   type("beginHeight", "tall");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("draftNote")->text().contains("\"tall\" is no length"); }, 5000));
+  ASSERT_TRUE(
+      QTest::qWaitFor([&] { return find<QLabel>("draftNote")->text().contains("\"tall\" is no length"); }, 5000));
   type("beginHeight", "0.12");
   ASSERT_TRUE(QTest::qWaitFor([&] { return begin()->drafting(); }, 5000));
   click("draftCancel");
@@ -185,9 +187,7 @@ TEST_F(WindowTest, ShowMeWaitsForEachStepAndIsShownOnce) {
   waitForLevels();
   auto* walk = find<ShowMe>("showMe");
   ASSERT_NE(walk, nullptr);
-  const auto reaches = [&](int step) {
-    return QTest::qWaitFor([&] { return walk->step() == step; }, 60000);
-  };
+  const auto reaches = [&](int step) { return QTest::qWaitFor([&] { return walk->step() == step; }, 60000); };
   QTest::qWait(500);
   EXPECT_EQ(walk->step(), 0) << "it waits";
   EXPECT_TRUE(find<QWidget>("showMeRing")->isVisible());

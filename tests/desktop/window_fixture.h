@@ -22,7 +22,6 @@
 #include <fstream>
 #include <random>
 
-#include "cinnabar/formats/demo.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/pages/stage_page.h"
@@ -35,6 +34,7 @@
 #include "cinnabar/desktop/stage/lights_panel.h"
 #include "cinnabar/desktop/stage/spot_strip.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/formats/demo.h"
 #include "cinnabar/project/checks/validation.h"
 
 namespace cinnabar {

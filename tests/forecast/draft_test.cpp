@@ -70,7 +70,8 @@ TEST(DraftCandidates, FollowTheProductTheMoodAndTheKit) {
   EXPECT_FALSE(holds(of("jar", "three-lights", "crisp", "action"), "burst"));
   EXPECT_TRUE(holds(of("bottle", "small-studio", "gentle", "hero"), "slide-centred"));
   EXPECT_FALSE(holds(of("bottle", "three-lights", "gentle", "hero"), "slide-centred")) << "no slider";
-  EXPECT_NE(of("jar", "three-lights", "dramatic", "hero").front(), of("jar", "three-lights", "gentle", "hero").front());
+  EXPECT_NE(of("jar", "three-lights", "dramatic", "hero").front(),
+            of("jar", "three-lights", "gentle", "hero").front());
   EXPECT_FALSE(holds(of("fruit", "one-light", "gentle", "hero"), "slow-spin")) << "no label to land on";
 }
 
@@ -97,8 +98,8 @@ Document of_the_shelf(const Forecaster& forecaster, const Document& begun, std::
   Document document = begun;
   (void)new_shot(document, nullptr, "");
   for (std::size_t i = 0; i < shots; ++i)
-    if (auto made = with_move(forecaster, document, ready_moves()[i].id, i == 0 ? static_cast<std::size_t>(-1) : i - 1,
-                              {.levelling = false}))
+    if (auto made = with_move(forecaster, document, ready_moves()[i].id,
+                              i == 0 ? static_cast<std::size_t>(-1) : i - 1, {.levelling = false}))
       document = std::move(made->document);
   return document;
 }
@@ -112,9 +113,9 @@ TEST_P(DraftOf, IsValidComputableAndAtMostHalfAsFarOffAsTheShelf) {
   const Forecaster forecaster;
   std::size_t told = 0;
   const auto draft = drafted(forecaster, *begun, {.progress = [&](const Draft& so_far, std::size_t planned) {
-    EXPECT_EQ(so_far.shots.size(), std::min(told++, planned));
-    EXPECT_GE(planned, 4u);
-  }});
+                               EXPECT_EQ(so_far.shots.size(), std::min(told++, planned));
+                               EXPECT_GE(planned, 4u);
+                             }});
   ASSERT_TRUE(draft.has_value()) << draft.error().text();
   EXPECT_GE(told, draft->shots.size() + 1);
   const auto faults = validate(draft->document.to_json());
@@ -133,21 +134,22 @@ TEST_P(DraftOf, IsValidComputableAndAtMostHalfAsFarOffAsTheShelf) {
   const Off drafted_off = off_of(forecaster, draft->document);
   const Off shelf = off_of(forecaster, of_the_shelf(forecaster, *begun, draft->shots.size()));
   std::cout << "[ draft    ] " << kind << ", " << kit << ", " << mood << ": out or not known " << drafted_off.out
-            << " of the shelf's " << shelf.out << "; with leaning " << drafted_off.all << " of " << shelf.all << "; "
-            << drafted_off.uncomputable << " not computable\n";
+            << " of the shelf's " << shelf.out << "; with leaning " << drafted_off.all << " of " << shelf.all
+            << "; " << drafted_off.uncomputable << " not computable\n";
   EXPECT_EQ(drafted_off.uncomputable, 0u);
   EXPECT_LE(drafted_off.out, 0.5 * shelf.out);
 }
 
 std::vector<std::tuple<std::string, std::string, std::string>> cases() {
   if (!std::getenv("CINNABAR_ALL_DRAFTS"))
-    return {{"jar", "three-lights", "warm"},   {"bottle", "small-studio", "dramatic"},
-            {"carton", "phone-window", ""},    {"device", "one-light", "crisp"},
+    return {{"jar", "three-lights", "warm"},    {"bottle", "small-studio", "dramatic"},
+            {"carton", "phone-window", ""},     {"device", "one-light", "crisp"},
             {"shoe", "three-lights", "gentle"}, {"can", "one-light", "warm"}};
   std::vector<std::tuple<std::string, std::string, std::string>> all;
   const char* moods[] = {"gentle", "warm", "dramatic", "crisp", ""};
   std::size_t k = 0;
-  for (const char* kind : {"bottle", "jar", "can", "tin", "cup", "pump", "tube", "carton", "device", "pouch", "shoe", "bowl"})
+  for (const char* kind :
+       {"bottle", "jar", "can", "tin", "cup", "pump", "tube", "carton", "device", "pouch", "shoe", "bowl"})
     for (const StarterKit& kit : starter_kits()) all.emplace_back(kind, kit.id, moods[k++ % 5]);
   return all;
 }
@@ -185,7 +187,8 @@ TEST(Draft, IsTheSameForTheSameSeedAndCancelledAtOnce) {
   SpotInHand hand = in_hand("tin", "one-light", "gentle");
   hand.length = 6.0;
   const Document begun = *spot_in_hand(hand);
-  const auto a = drafted(forecaster, begun, {.seed = 3}), b = drafted(Forecaster(quick_measure), begun, {.seed = 3});
+  const auto a = drafted(forecaster, begun, {.seed = 3}),
+             b = drafted(Forecaster(quick_measure), begun, {.seed = 3});
   ASSERT_TRUE(a && b);
   EXPECT_EQ(a->document.to_json(), b->document.to_json());
   std::set<std::string> orders;

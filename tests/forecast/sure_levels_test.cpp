@@ -1,5 +1,5 @@
-// How sure a level is: standard errors from eight independent batches, passes until no edge of a state is near, and
-// states that are not taken back.
+// How sure a level is: standard errors from eight independent batches, passes until no edge of a state is near,
+// and states that are not taken back.
 #include <cstdlib>
 #include <iostream>
 #include <random>
@@ -98,7 +98,9 @@ TEST(SureLevels, GoingOnGivesWhatBeginningAnewGives) {
 TEST(SureLevels, AreNeverTakenBackOverRandomEdits) {
   const int edits = std::getenv("CINNABAR_ALL_EDITS") ? 200 : 6;
   std::mt19937 random(7);
-  const auto chance = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); };
+  const auto chance = [&](double low, double high) {
+    return std::uniform_real_distribution<double>(low, high)(random);
+  };
   Document document = *demo_document();
   const Forecaster forecaster;
   int contradictions = 0, shown = 0, late = 0, closer = 0, compared = 0;

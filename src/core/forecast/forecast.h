@@ -26,7 +26,8 @@ class Forecaster {
   /// standard error with it. `round` is told how they stand after each doubling; those that are not sure yet say
   /// so. What is not sure in the end is told by what was measured.
   using Round = std::function<void(const std::vector<Level>& levels)>;
-  [[nodiscard]] std::vector<Level> sure_levels(const Project& project, std::size_t shot, const std::string& id = {},
+  [[nodiscard]] std::vector<Level> sure_levels(const Project& project, std::size_t shot,
+                                               const std::string& id = {},
                                                const std::atomic<bool>* cancel = nullptr,
                                                const Round& round = {}) const;
   static constexpr int most_passes = 32;

@@ -79,9 +79,9 @@ std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, 
 namespace {
 
 /// The standard error of a level's value from independent batches of its measure; nothing where too few have one.
-/// Medians and extremes of noisy pixels lie off by their noise besides, about as its variance: how far the batches,
-/// each an eighth of the passes, lie off in the mean tells how far the whole does (Quenouille 1956: a seventh; seen
-/// against 128 passes it is up to twice that, so a quarter is counted).
+/// Medians and extremes of noisy pixels lie off by their noise besides, about as its variance: how far the
+/// batches, each an eighth of the passes, lie off in the mean tells how far the whole does (Quenouille 1956: a
+/// seventh; seen against 128 passes it is up to twice that, so a quarter is counted).
 std::optional<double> error_of(const LevelRow& row, const std::vector<std::unique_ptr<ShotContext>>& batches,
                                const Project& project, double value) {
   double sum = 0.0, squares = 0.0;

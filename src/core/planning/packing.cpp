@@ -70,8 +70,9 @@ class Packer {
     const auto most = [&](const std::string& kit) {
       std::pair<double, std::string> best{0, {}};
       for (const auto& setup : p_.setups) {
-        const auto n = static_cast<double>(std::count_if(setup->lights.begin(), setup->lights.end(),
-                                                         [&](const Light& l) { return l.kit == kit && !l.daylight; }));
+        const auto n =
+            static_cast<double>(std::count_if(setup->lights.begin(), setup->lights.end(),
+                                              [&](const Light& l) { return l.kit == kit && !l.daylight; }));
         if (n > best.first) best = {n, setup->id};
       }
       return best;

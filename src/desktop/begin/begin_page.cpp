@@ -176,8 +176,9 @@ void BeginPage::setDrafting(bool drafting, const QString& note) {
   again_->setText(begun_ ? tr("Draft again") : tr("Draft it"));
   again_->setEnabled(!drafting);
   again_->updateGeometry();
-  for (DraftCard* c : cards_) c->setBusy(drafting && !c->shotId().isEmpty() && planned_ == cards_.size() &&
-                                        draft_ && draft_->shots.size() == planned_);
+  for (DraftCard* c : cards_)
+    c->setBusy(drafting && !c->shotId().isEmpty() && planned_ == cards_.size() && draft_ &&
+               draft_->shots.size() == planned_);
   note_->setText(!note.isEmpty() ? note
                  : drafting      ? tr("being made of ready moves for this product and kit")
                  : there         ? tr("made of ready moves for this product and kit")

@@ -45,10 +45,10 @@ void DraftCard::show(const DraftShot& drafted, const Shot& shot) {
   if (shot.slow && *shot.slow > 1.05) what_ += tr(", %1x slower").arg(q(number_text(*shot.slow, 2)));
   tally_ = tally(drafted.levels);
   // What is out in its own words where it is one thing alone; else how many.
-  levels_ = tally_.out > 1       ? tr("%1 out").arg(tally_.out)
+  levels_ = tally_.out > 1                           ? tr("%1 out").arg(tally_.out)
             : tally_.out == 0 && tally_.leaning == 0 ? tr("all level")
-            : tally_.out == 0    ? tr("%1 leaning").arg(tally_.leaning)
-                                 : QString();
+            : tally_.out == 0                        ? tr("%1 leaning").arg(tally_.leaning)
+                                                     : QString();
   if (tally_.out == 1)
     for (const Level& l : drafted.levels)
       if (l.state == State::out) levels_ = q(l.title + " " + value_text(l));
@@ -106,8 +106,9 @@ void DraftCard::paintEvent(QPaintEvent*) {
   const QString number = QString::number(index_ + 1);
   const double wide = width() - 14.0;
   drawText(p, {8, y, 18, 17}, Qt::AlignLeft | Qt::AlignVCenter, number, numberFont(12, true), t.ink);
-  drawText(p, {8 + 9.0 * number.size() + 4, y, wide - 9.0 * number.size() - 4, 17}, Qt::AlignLeft | Qt::AlignVCenter,
-           id_.isEmpty() ? waiting_ : name_, textFont(12), id_.isEmpty() ? t.quiet : t.ink);
+  drawText(p, {8 + 9.0 * number.size() + 4, y, wide - 9.0 * number.size() - 4, 17},
+           Qt::AlignLeft | Qt::AlignVCenter, id_.isEmpty() ? waiting_ : name_, textFont(12),
+           id_.isEmpty() ? t.quiet : t.ink);
   if (id_.isEmpty()) return;
   y += 19;
   drawText(p, {8, y, wide, 15}, Qt::AlignLeft | Qt::AlignVCenter, what_, textFont(11), t.quiet);
@@ -118,8 +119,11 @@ void DraftCard::paintEvent(QPaintEvent*) {
     p.setBrush(out ? QBrush(t.accent) : Qt::NoBrush);
     p.drawEllipse(QPointF(12, y + 7.5), 3, 3);
   }
-  drawText(p, {out || leaning ? 20.0 : 8.0, y, wide - 12, 15}, Qt::AlignLeft | Qt::AlignVCenter, levels_, textFont(11),
-           out ? t.accent : leaning ? t.leaningInk : t.good);
+  drawText(p, {out || leaning ? 20.0 : 8.0, y, wide - 12, 15}, Qt::AlignLeft | Qt::AlignVCenter, levels_,
+           textFont(11),
+           out       ? t.accent
+           : leaning ? t.leaningInk
+                     : t.good);
 }
 
 }  // namespace cinnabar

@@ -288,7 +288,9 @@ Expected<SpotInHand> HandForm::hand() const {
     const QString text = edit->text().trimmed();
     if (text.isEmpty()) return std::optional<double>();
     const auto value = parse_length(text.toStdString());
-    if (!value) return fail(edit->accessibleName().toStdString(), "\"" + text.toStdString() + "\" is no length", "give it as 104 mm or 0.104");
+    if (!value)
+      return fail(edit->accessibleName().toStdString(), "\"" + text.toStdString() + "\" is no length",
+                  "give it as 104 mm or 0.104");
     return std::optional<double>(*value);
   };
   const auto number = [](const QLineEdit* edit, const QString& unit) -> Expected<std::optional<double>> {
@@ -296,11 +298,13 @@ Expected<SpotInHand> HandForm::hand() const {
     if (text.endsWith(unit)) text = text.chopped(unit.size()).trimmed();
     if (text.isEmpty()) return std::optional<double>();
     const auto value = parse_number(text.toStdString());
-    if (!value) return fail(edit->accessibleName().toStdString(), "\"" + text.toStdString() + "\" is no number", "give a number");
+    if (!value)
+      return fail(edit->accessibleName().toStdString(), "\"" + text.toStdString() + "\" is no number",
+                  "give a number");
     return std::optional<double>(*value);
   };
-  const auto high = length(height_), wide = length(width_), mass = number(mass_, "kg"), lasts = number(length_, "s"),
-             tempo = number(tempo_, "bpm");
+  const auto high = length(height_), wide = length(width_), mass = number(mass_, "kg"),
+             lasts = number(length_, "s"), tempo = number(tempo_, "bpm");
   for (const auto* given : {&high, &wide, &mass, &lasts, &tempo})
     if (!*given) return tl::unexpected(given->error());
   hand.height = *high, hand.width = *wide, hand.mass = *mass, hand.length = *lasts, hand.tempo = *tempo;

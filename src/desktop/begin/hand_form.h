@@ -1,4 +1,5 @@
-// What one holds in the hand: form, measures, material, what must be seen, kit, where it runs, length, tempo, mood.
+// What one holds in the hand: form, measures, material, what must be seen, kit, where it runs, length, tempo,
+// mood.
 #pragma once
 #include <QWidget>
 

@@ -81,11 +81,12 @@ Glimpse glimpse(const Document& document, const std::atomic<bool>& cancelled) {
   const Project p = reader.read(document);
   Glimpse g;
   g.name = q(p.name);
-  g.what = QObject::tr("%1 s, %2").arg(q(number_text(p.screen_time(), 3)),
-                                       counted(static_cast<qsizetype>(p.shots.size()), QObject::tr("%1 shot"),
-                                               QObject::tr("%1 shots")));
+  g.what = QObject::tr("%1 s, %2")
+               .arg(q(number_text(p.screen_time(), 3)), counted(static_cast<qsizetype>(p.shots.size()),
+                                                                QObject::tr("%1 shot"), QObject::tr("%1 shots")));
   if (!p.takes.empty())
-    g.what += ", " + counted(static_cast<qsizetype>(p.takes.size()), QObject::tr("%1 take"), QObject::tr("%1 takes"));
+    g.what +=
+        ", " + counted(static_cast<qsizetype>(p.takes.size()), QObject::tr("%1 take"), QObject::tr("%1 takes"));
   for (const auto& shot : p.shots)
     if (!cancelled && shot->camera) {
       g.picture = thumbnail(p, *shot, 120, cancelled);

@@ -36,11 +36,12 @@ AddShotSheet::AddShotSheet(Session* session, Foresight* foresight, QWidget* pare
   auto* all = new QVBoxLayout(this);
   const std::size_t after = session->shotIndex();
   auto* where = new PlainLabel(
-      session->shot() ? tr("It comes after shot %1, on its set-up, made for this product, kit and house rules, and "
-                           "brought as near to level as they allow.")
-                            .arg(after + 1)
-                      : tr("The first shot, with a set-up of its own where there is none yet; made for this product, "
-                           "kit and house rules."),
+      session->shot()
+          ? tr("It comes after shot %1, on its set-up, made for this product, kit and house rules, and "
+               "brought as near to level as they allow.")
+                .arg(after + 1)
+          : tr("The first shot, with a set-up of its own where there is none yet; made for this product, "
+               "kit and house rules."),
       this);
   where->setWordWrap(true);
   all->addWidget(where);
@@ -59,7 +60,8 @@ AddShotSheet::AddShotSheet(Session* session, Foresight* foresight, QWidget* pare
   note_->setWordWrap(true);
   all->addWidget(note_);
   auto* row = new QHBoxLayout;
-  auto* copy = new QPushButton(session->shot() ? tr("A copy of shot %1").arg(after + 1) : tr("A plain shot"), this);
+  auto* copy =
+      new QPushButton(session->shot() ? tr("A copy of shot %1").arg(after + 1) : tr("A plain shot"), this);
   copy->setObjectName("addShotCopy");
   copy->setAutoDefault(false);
   make_ = new QPushButton(tr("Make it"), this);

@@ -12,6 +12,8 @@ namespace cinnabar {
 BeamPlot::BeamPlot(QWidget* parent) : QWidget(parent) {
   setObjectName("beamPlot");
   setMinimumHeight(190);
+  setMaximumHeight(430);
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
 }
 
 void BeamPlot::show(const std::optional<LightOutput>& output, Units units) {

@@ -364,9 +364,8 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   button(tr("Paste a list"), "boardPaste", tr("Shots from plain words, one a line"), [this] { pasteList(); });
   button(tr("Read a table"), "boardTable", tr("Shots from a table (CSV), joined by id"),
          [this] { emit actionWanted(WindowAction::read_shots); });
-  button(tr("+ shot"), "boardAdd", tr("Add a shot"), [this] {
-    (new AddShotSheet(session_, foresight_, this))->open();
-  });
+  button(tr("+ shot"), "boardAdd", tr("Add a shot"),
+         [this] { (new AddShotSheet(session_, foresight_, this))->open(); });
   shelf_ = new MoveShelf(this);
   making_ = new PlainLabel(this);
   making_->setObjectName("boardMaking");

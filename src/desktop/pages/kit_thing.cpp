@@ -128,7 +128,7 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   all->addLayout(numbers_);
   all->addWidget(modeBox_);
   all->addSpacing(6);
-  all->addWidget(beam_);
+  all->addWidget(beam_, 6);  // what the page has left, it has
   all->addLayout(beamRow);
   all->addStretch(1);
 

@@ -8,10 +8,12 @@
 #include <QVBoxLayout>
 #include <QWheelEvent>
 #include <cmath>
+#include <map>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/planning/order.h"
 #include "cinnabar/takes/log.h"
 
 namespace cinnabar {
@@ -69,9 +71,11 @@ void TakeTables::paintPrediction(QPainter& p) {
            tr("%1 tried, %2 kept, %3 more wanted").arg(log.tried).arg(log.kept).arg(log.further()), textFont(12),
            t.quiet);
   const auto left = log.left();
-  if (!left)
-    return drawText(p, {16, 64, width() - 32.0, 22}, Qt::AlignLeft | Qt::AlignVCenter,
-                    tr("Done: %1 kept of %2 wanted").arg(log.kept).arg(log.wanted), textFont(15), t.good);
+  if (!left) {
+    drawText(p, {16, 60, width() - 32.0, 22}, Qt::AlignLeft | Qt::AlignVCenter,
+             tr("Done: %1 kept of %2 wanted").arg(log.kept).arg(log.wanted), textFont(15), t.good);
+    return paintDone(p, log);
+  }
   const QString number =
       left->expected ? q(number_text(std::ceil(*left->expected - 1e-9), 4)) : QStringLiteral("?");
   const double w = QFontMetricsF(textFont(44, true)).horizontalAdvance(number);
@@ -113,6 +117,49 @@ void TakeTables::paintPrediction(QPainter& p) {
   drawText(p, {16, 160, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
            tr("Reckoned from this shot's own log; each further take is as likely to be kept as those before."),
            textFont(11), t.quiet);
+}
+
+namespace {
+
+/// Reasons of the takes that were kept, or dropped, the most frequent first: "slider bumped (2), lid too dark".
+QString reasonsOf(const ShotLog& log, bool kept) {
+  std::map<std::string, int> counts;
+  for (const auto& take : log.takes)
+    if (take->kept == kept) {
+      for (const std::string& reason : take->reasons) ++counts[reason];
+      if (take->reasons.empty() && !take->notes.empty()) ++counts[take->notes];
+    }
+  std::vector<std::pair<std::string, int>> list(counts.begin(), counts.end());
+  std::stable_sort(list.begin(), list.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
+  QStringList words;
+  for (const auto& [reason, count] : list)
+    words << q(reason) + (count > 1 ? QString(" (%1)").arg(count) : QString());
+  return words.join(", ");
+}
+
+}  // namespace
+
+/// A shot that is done: why takes were kept and dropped, and what of the spot is to be taken next.
+void TakeTables::paintDone(QPainter& p, const ShotLog& log) {
+  const Theme& t = theme();
+  double y = 94;
+  const auto told = [&](const QString& name, const QString& words) {
+    if (words.isEmpty() || y > height() - 20.0) return;
+    drawText(p, {16, y, width() - 32.0, 16}, Qt::AlignLeft | Qt::AlignVCenter, name, textFont(11), t.quiet);
+    drawText(p, {16, y + 16, width() - 32.0, 18}, Qt::AlignLeft | Qt::AlignVCenter, words, textFont(12.5), t.ink);
+    y += 44;
+  };
+  told(tr("Kept because"), reasonsOf(log, true));
+  told(tr("Dropped because"), reasonsOf(log, false));
+  const Project& project = session_->project();
+  QStringList open;
+  for (const std::size_t i : shooting_order(project)) {
+    const ShotLog other = shot_log(project, *project.shots[i]);
+    if (other.further() > 0)
+      open << tr("%1 %2: %3 more wanted").arg(i + 1).arg(q(project.shots[i]->name)).arg(other.further());
+  }
+  told(tr("Next of the spot, in the order of shooting"),
+       open.isEmpty() ? tr("nothing: every shot has its keepers") : open.mid(0, 3).join(";  "));
 }
 
 void TakeTables::paintSpot(QPainter& p) {

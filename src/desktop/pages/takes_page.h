@@ -78,6 +78,7 @@ class TakeTables : public Painted {
   void setKept(bool kept);
   void remove();
   void paintPrediction(QPainter& p);
+  void paintDone(QPainter& p, const ShotLog& log);
   void paintSpot(QPainter& p);
   void paintShot(QPainter& p);
   Part part_;

@@ -29,7 +29,7 @@ struct WindowOptions {
   QString page = "stage", bench = "light", theme = "paper", level;
   int shot = 1;
   QSize size{1280, 800};
-  bool walk = false;  ///< Show me at the first opening of the example
+  bool walk = false;      ///< Show me at the first opening of the example
   bool remember = false;  ///< begin where the last window ended, and note where this one does
 };
 

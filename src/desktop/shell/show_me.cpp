@@ -90,19 +90,21 @@ const std::vector<Step>& walk() {
       {QT_TRANSLATE_NOOP("cinnabar::ShowMe",
                          "The floor is to scale. Drag a light: distance, picture and levels follow."),
        named<floor_name>, until_edit},
-      {QT_TRANSLATE_NOOP("cinnabar::ShowMe",
-                         "Lights, from the dark: click one's switch, or its row and press Space, and see what it was "
-                         "for."),
+      {QT_TRANSLATE_NOOP(
+           "cinnabar::ShowMe",
+           "Lights, from the dark: click one's switch, or its row and press Space, and see what it was "
+           "for."),
        named<lights_name>, until_edit},
-      {QT_TRANSLATE_NOOP("cinnabar::ShowMe",
-                         "The ladder ties the floor's clock to the film's. Drag along it, or click it and press Right."),
+      {QT_TRANSLATE_NOOP(
+           "cinnabar::ShowMe",
+           "The ladder ties the floor's clock to the film's. Drag along it, or click it and press Right."),
        named<ladder_name>,
        [](MainWindow& w) -> std::function<bool()> {
          return [&w, before = w.session()->setTime()] { return w.session()->setTime() != before; };
        }},
-      {QT_TRANSLATE_NOOP("cinnabar::ShowMe", "All shots of the spot are on the Board. Open it, and go on by yourself."),
-       named<board_name>,
-       [](MainWindow& w) -> std::function<bool()> {
+      {QT_TRANSLATE_NOOP("cinnabar::ShowMe",
+                         "All shots of the spot are on the Board. Open it, and go on by yourself."),
+       named<board_name>, [](MainWindow& w) -> std::function<bool()> {
          return [&w] {
            auto* board = w.findChild<QWidget*>("board");
            return board && board->isVisible();

@@ -366,8 +366,8 @@ void FloorView::drawLight(QPainter& p, std::size_t index) {
     for (std::size_t leaf = 0; leaf < 4 && chosen; ++leaf)
       if (const auto at = doorHandle(leaf)) p.drawEllipse(*at, 3.2, 3.2);
   }
-  names_.push_back({QString::fromStdString(l.name), shape.boundingRect(), textFont(11, chosen),
-                    chosen ? t.accent : t.ink});
+  names_.push_back(
+      {QString::fromStdString(l.name), shape.boundingRect(), textFont(11, chosen), chosen ? t.accent : t.ink});
 }
 
 void FloorView::drawCamera(QPainter& p) {
@@ -465,8 +465,8 @@ void FloorView::paintEvent(QPaintEvent*) {
         if (view_ != View::plan) fill.setAlpha(150);  // what stands behind it is seen through
         p.setBrush(fill);
         p.drawPolygon(outline({Kind::card, i}));
-        names_.push_back({nameOf(*session_, {Kind::card, i}), outline({Kind::card, i}).boundingRect(), textFont(10),
-                          t.quiet});
+        names_.push_back(
+            {nameOf(*session_, {Kind::card, i}), outline({Kind::card, i}).boundingRect(), textFont(10), t.quiet});
       }
     }
     drawProducts(p);
@@ -482,8 +482,9 @@ void FloorView::paintEvent(QPaintEvent*) {
   drawText(p, {9, height() - 40.0, 120, 14}, Qt::AlignLeft | Qt::AlignVCenter, tr("Floor"), textFont(11), t.ink);
   // The longest round length that stays clear of the buttons.
   const bool imperial = session_->units() == Units::imperial;
-  const std::vector<double> lengths = imperial ? std::vector<double>{0.0254, 0.0762, 0.1524, 0.3048, 0.9144, 1.8288}
-                                               : std::vector<double>{0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0};
+  const std::vector<double> lengths = imperial
+                                          ? std::vector<double>{0.0254, 0.0762, 0.1524, 0.3048, 0.9144, 1.8288}
+                                          : std::vector<double>{0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0};
   double bar = lengths.front();
   const double most = std::clamp(views_[0]->x() - 70.0, 20.0, 90.0);
   for (const double l : lengths)
@@ -522,11 +523,11 @@ void FloorView::drawNames(QPainter& p) {
     QRectF best;
     double least = 1e9;
     double rank = 0;
-    for (const QPointF& at : {QPointF(b.right() + 5, mid), QPointF(b.left() - 5 - w, mid), QPointF(left, b.bottom() + 2),
-                              QPointF(left, b.top() - 2 - h), QPointF(b.right() + 3, b.top() - h),
-                              QPointF(b.left() - 3 - w, b.top() - h), QPointF(b.right() + 3, b.bottom()),
-                              QPointF(b.left() - 3 - w, b.bottom()), QPointF(b.right() + 24, mid + 20),
-                              QPointF(b.left() - 24 - w, mid + 20)}) {
+    for (const QPointF& at : {QPointF(b.right() + 5, mid), QPointF(b.left() - 5 - w, mid),
+                              QPointF(left, b.bottom() + 2), QPointF(left, b.top() - 2 - h),
+                              QPointF(b.right() + 3, b.top() - h), QPointF(b.left() - 3 - w, b.top() - h),
+                              QPointF(b.right() + 3, b.bottom()), QPointF(b.left() - 3 - w, b.bottom()),
+                              QPointF(b.right() + 24, mid + 20), QPointF(b.left() - 24 - w, mid + 20)}) {
       QRectF box(at, QSizeF(w, h));
       box.moveLeft(std::clamp(box.left(), room.left(), std::max(room.left(), room.right() - w)));
       box.moveTop(std::clamp(box.top(), room.top(), std::max(room.top(), room.bottom() - h)));

@@ -87,7 +87,9 @@ void LensView::drawStopLines(QPainter& p, const QRectF& box) {
     for (int y = 0; y + 1 < h; ++y)
       for (int x = 0; x + 1 < w; ++x) {  // marching squares, logarithmic between the corners
         // Where one thing ends and another begins there is a step, and no line runs along it.
-        const auto thing = [&](int i, int j) { return even.things[static_cast<std::size_t>((y + j) * w + x + i)]; };
+        const auto thing = [&](int i, int j) {
+          return even.things[static_cast<std::size_t>((y + j) * w + x + i)];
+        };
         if (thing(0, 0) != thing(1, 1) || thing(1, 0) != thing(0, 1) || thing(0, 0) != thing(1, 0)) continue;
         const auto v = [&](int i, int j) {
           return std::log2(

@@ -532,7 +532,8 @@ QWidget* LevelsPanel::leverRow(const Lever& lever, const QString& name) {
 void LevelsPanel::showProved(const QString& id, const Lever& lever, int tried, int all) {
   if (id != open_ || !leverColumn_ || !looking_) return;
   looking_->setText(tr("%1 of %2 changes tried; these bring it home so far").arg(tried).arg(all));
-  leverColumn_->insertWidget(leverColumn_->indexOf(looking_), leverRow(lever, QString("proved-%1").arg(++proved_)));
+  leverColumn_->insertWidget(leverColumn_->indexOf(looking_),
+                             leverRow(lever, QString("proved-%1").arg(++proved_)));
   inner_->adjustSize();
 }
 

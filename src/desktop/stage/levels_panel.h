@@ -79,7 +79,7 @@ class LevelsPanel : public QWidget {
   QWidget* explanation_ = nullptr;
   QLabel *sentence_ = nullptr, *formula_ = nullptr;  ///< in the explanation
   QVBoxLayout* leverColumn_ = nullptr;
-  QLabel* looking_ = nullptr;     ///< while levers are looked for
+  QLabel* looking_ = nullptr;  ///< while levers are looked for
   QWidget* stopLooking_ = nullptr;
   int proved_ = 0;
   QString leversFor_;

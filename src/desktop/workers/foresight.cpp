@@ -1,6 +1,8 @@
 #include "cinnabar/desktop/workers/foresight.h"
 
 #include <QPointer>
+#include <chrono>
+#include <thread>
 
 #include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
@@ -11,8 +13,14 @@ Foresight::Foresight(QObject* parent) : QObject(parent), quick_(full_.with_quali
 
 void Foresight::askLevels(const Project& project, std::size_t shot) {
   const int ticket = ++levelsAsked_;
+  measuring_ = ticket;
   const QPointer<Foresight> self(this);
   levelWorker_.ask([this, self, project, shot, ticket](const std::atomic<bool>& cancelled) {
+    struct Done {  // however it ends; a newer request has its own number by then
+      std::atomic<int>& measuring;
+      int own;
+      ~Done() { measuring.compare_exchange_strong(own, 0); }
+    } done{measuring_, ticket};
     for (const bool close : {false, true}) {
       const Forecaster& by = close ? full_ : quick_;
       // The whole spot's: what needs no light at once, the promised features closely.
@@ -28,8 +36,12 @@ void Foresight::askLevels(const Project& project, std::size_t shot) {
       auto list = close ? by.sure_levels(project, shot, {}, &cancelled,
                                          [&](const std::vector<Level>& round) { tell(round, false); })
                         : by.levels(project, shot, {}, &cancelled);
-      if (close) whole = by.spot(project, {}, &cancelled);
       if (cancelled || shot >= project.shots.size()) return;
+      if (close) {
+        tell(list, false);  // the shot's own do not wait for the spot's
+        whole = by.spot(project, {}, &cancelled);
+        if (cancelled) return;
+      }
       tell(std::move(list), close);
     }
   });
@@ -85,7 +97,8 @@ void Foresight::askLevers(const Document& document, std::size_t shot, const std:
     const auto proved = [&](const Lever& lever, std::size_t tried, std::size_t all) {
       if (cancelled) return;
       later(self, [self, lever, level, tried, all] {
-        emit self->leverProved(QString::fromStdString(level), lever, static_cast<int>(tried), static_cast<int>(all));
+        emit self->leverProved(QString::fromStdString(level), lever, static_cast<int>(tried),
+                               static_cast<int>(all));
       });
     };
     const auto found = is_of_spot(level) ? full_.spot_levers(document, level, &cancelled)
@@ -132,6 +145,10 @@ void Foresight::askGlances(const Document& document, const Project& project) {
   if (due.empty()) return;
   const QPointer<Foresight> self(this);
   glanceWorker_.ask([this, self, document, project, due](const std::atomic<bool>& cancelled) {
+    // What is looked at comes first.
+    const auto give_way = [&] {
+      while (measuring_ != 0 && !cancelled) std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    };
     // Pictures first: they come at once, and the counts after them.
     std::vector<QImage> pictures;
     for (const auto& [index, key] : due) {
@@ -144,6 +161,7 @@ void Foresight::askGlances(const Document& document, const Project& project) {
     }
     std::size_t next = 0;
     for (const auto& [index, key] : due) {
+      give_way();
       ShotGlance glance;
       glance.picture = pictures[next++];
       glance.counts = tally(full_.sure_levels(project, index, {}, &cancelled));

@@ -29,8 +29,8 @@ class Foresight : public QObject {
   /// Levers of one level, each told by leverProved() as it is found, all of them by levers().
   void askLevers(const Document& document, std::size_t shot, const std::string& level);
   void stopLevers() { leverWorker_.stop(); }
-  /// A ready move made as a new shot at a place in the list, on a set-up (empty: that of the shot before), answered
-  /// by moveMade().
+  /// A ready move made as a new shot at a place in the list, on a set-up (empty: that of the shot before),
+  /// answered by moveMade().
   void askMove(const Document& document, const std::string& move, std::size_t place, const std::string& setup);
   void stopMove() {
     ++movesAsked_;
@@ -60,6 +60,7 @@ class Foresight : public QObject {
   QHash<QString, std::size_t> glanceKeys_;
   std::vector<double> shares_;
   double lux_ = 0;
+  std::atomic<int> measuring_{0};  ///< the ticket of the levels that are being measured; 0: none
   int levelsAsked_ = 0, lightAsked_ = 0, movesAsked_ = 0;
   Newest levelWorker_, lightWorker_, leverWorker_, glanceWorker_, moveWorker_;
 };

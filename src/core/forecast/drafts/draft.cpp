@@ -26,45 +26,43 @@ struct Casting {
   bool needs_slider = false;
 };
 const std::vector<Casting>& castings() {
-  static const std::vector<Casting> list{
-      {"slow-spin", "hero", "gentle warm", "label"},
-      {"slide-centred", "hero", "gentle crisp", "any", false, true},
-      {"light-sweep", "hero", "warm dramatic", "any", true},
-      {"out-of-dark", "hero", "dramatic", "any", true},
-      {"doors-of-light", "hero", "dramatic", "any", true},
-      {"pull-back", "hero", "gentle crisp", "any"},
-      {"push-past", "hero", "dramatic warm", "any", true},
-      {"silhouette", "hero", "dramatic", "any", true},
-      {"rack-focus", "hero", "warm", "any"},
-      {"macro-glide", "detail", "gentle warm dramatic crisp", "any"},
-      {"rack-focus", "detail", "warm gentle", "any"},
-      {"slow-spin", "detail", "gentle warm", "any"},
-      {"overhead", "detail", "", "any"},
-      {"pull-back", "detail", "gentle", "any"},
-      {"push-past", "detail", "dramatic", "any", true},
-      {"slide-centred", "detail", "crisp", "any", false, true},
-      {"pour", "action", "warm gentle", "drink"},
-      {"drop", "action", "warm crisp", "drink"},
-      {"splash", "action", "dramatic crisp", "drink"},
-      {"steam", "action", "warm gentle", "food"},
-      {"steam", "action", "warm gentle", "drink"},
-      {"mist", "action", "gentle dramatic", "any"},
-      {"falling", "action", "dramatic crisp", "any"},
-      {"layers", "action", "crisp", "box"},
-      {"burst", "action", "crisp dramatic", "box"},
-      {"hand-takes", "action", "gentle crisp", "any"},
-      {"stop-motion", "action", "crisp", "any"},
-      {"slow-spin", "action", "gentle", "any"},
-      {"hero-words", "ending", "gentle warm dramatic crisp", "any"},
-      {"pull-back", "ending", "", "any"}};
+  static const std::vector<Casting> list{{"slow-spin", "hero", "gentle warm", "label"},
+                                         {"slide-centred", "hero", "gentle crisp", "any", false, true},
+                                         {"light-sweep", "hero", "warm dramatic", "any", true},
+                                         {"out-of-dark", "hero", "dramatic", "any", true},
+                                         {"doors-of-light", "hero", "dramatic", "any", true},
+                                         {"pull-back", "hero", "gentle crisp", "any"},
+                                         {"push-past", "hero", "dramatic warm", "any", true},
+                                         {"silhouette", "hero", "dramatic", "any", true},
+                                         {"rack-focus", "hero", "warm", "any"},
+                                         {"macro-glide", "detail", "gentle warm dramatic crisp", "any"},
+                                         {"rack-focus", "detail", "warm gentle", "any"},
+                                         {"slow-spin", "detail", "gentle warm", "any"},
+                                         {"overhead", "detail", "", "any"},
+                                         {"pull-back", "detail", "gentle", "any"},
+                                         {"push-past", "detail", "dramatic", "any", true},
+                                         {"slide-centred", "detail", "crisp", "any", false, true},
+                                         {"pour", "action", "warm gentle", "drink"},
+                                         {"drop", "action", "warm crisp", "drink"},
+                                         {"splash", "action", "dramatic crisp", "drink"},
+                                         {"steam", "action", "warm gentle", "food"},
+                                         {"steam", "action", "warm gentle", "drink"},
+                                         {"mist", "action", "gentle dramatic", "any"},
+                                         {"falling", "action", "dramatic crisp", "any"},
+                                         {"layers", "action", "crisp", "box"},
+                                         {"burst", "action", "crisp dramatic", "box"},
+                                         {"hand-takes", "action", "gentle crisp", "any"},
+                                         {"stop-motion", "action", "crisp", "any"},
+                                         {"slow-spin", "action", "gentle", "any"},
+                                         {"hero-words", "ending", "gentle warm dramatic crisp", "any"},
+                                         {"pull-back", "ending", "", "any"}};
   return list;
 }
 
 bool suits(const Casting& c, const Project& p) {
   const Product* product = p.products.empty() ? nullptr : p.products.front().get();
-  if (c.needs_slider && std::none_of(p.supports.begin(), p.supports.end(), [](const auto& s) {
-        return s->holding.owned && s->kind == "slider";
-      }))
+  if (c.needs_slider && std::none_of(p.supports.begin(), p.supports.end(),
+                                     [](const auto& s) { return s->holding.owned && s->kind == "slider"; }))
     return false;
   const std::string_view what = c.for_what;
   if (what == "any") return true;
@@ -75,7 +73,8 @@ bool suits(const Casting& c, const Project& p) {
   if (what == "drink") return drink;
   const auto is = [&](std::initializer_list<const char*> kinds) {
     return std::any_of(kinds.begin(), kinds.end(), [&](const char* k) {
-      return std::any_of(product->parts.begin(), product->parts.end(), [&](const Part& part) { return part.id == k; });
+      return std::any_of(product->parts.begin(), product->parts.end(),
+                         [&](const Part& part) { return part.id == k; });
     });
   };
   if (what == "box") return is({"carton", "pouch", "lid"}) && !drink;
@@ -160,20 +159,22 @@ class Drafting {
       if (tried.back().cost < 0.5) break;  // nothing can stand better
     }
     if (stopped()) return cancelled();
-    if (tried.empty()) return fail("shot " + std::to_string(at + 1), "could not be made", "choose another form or kit");
+    if (tried.empty())
+      return fail("shot " + std::to_string(at + 1), "could not be made", "choose another form or kit");
     std::stable_sort(tried.begin(), tried.end(), [](const Tried& a, const Tried& b) { return a.cost < b.cost; });
     // Looked at closely, the best may turn out to be past telling: then the next.
     for (std::size_t i = 0;; ++i) {
       Draft next = finished(draft, at, part, *tried[i].casting, tried[i].made);
       if (stopped()) return cancelled();
       const auto& levels = next.shots[at].levels;
-      const bool told = std::none_of(levels.begin(), levels.end(), [](const Level& l) { return l.state == State::unknown; });
+      const bool told =
+          std::none_of(levels.begin(), levels.end(), [](const Level& l) { return l.state == State::unknown; });
       if (told || i + 1 >= tried.size() || tried[i + 1].cost >= unowned) return next;
     }
   }
 
-  /// Levers of what stands out in most shots, on the set-up that they share: kept where the spot gains by it. What is
-  /// then not as it was is measured closely anew.
+  /// Levers of what stands out in most shots, on the set-up that they share: kept where the spot gains by it. What
+  /// is then not as it was is measured closely anew.
   std::optional<Draft> levelled(Draft draft) const {
     constexpr int rounds = 3;
     constexpr std::size_t most_levers = 2;
@@ -189,9 +190,8 @@ class Drafting {
         for (const Level& l : draft.shots[i].levels)
           if (l.state == State::out && !tried.contains(l.id))
             if (auto [at, fresh] = off.try_emplace(l.id, 0, i); true) ++at->second.first;
-      const auto most = std::max_element(off.begin(), off.end(), [](const auto& a, const auto& b) {
-        return a.second.first < b.second.first;
-      });
+      const auto most = std::max_element(
+          off.begin(), off.end(), [](const auto& a, const auto& b) { return a.second.first < b.second.first; });
       if (most == off.end() || most->second.first < 3) break;
       tried.insert(most->first);
       const auto levers = rough_.levers(draft.document, most->second.second, most->first, cancel_);
@@ -210,8 +210,8 @@ class Drafting {
         const Project before = project;
         draft.document = next, project = then, costs = now;
         for (std::size_t i = 0; i < draft.shots.size() && !stopped(); ++i) {
-          if (project.shots[i] == before.shots[i] && by_id(project.setups, project.shots[i]->setup) ==
-                                                         by_id(before.setups, before.shots[i]->setup))
+          if (project.shots[i] == before.shots[i] &&
+              by_id(project.setups, project.shots[i]->setup) == by_id(before.setups, before.shots[i]->setup))
             continue;
           auto levels = full_.levels(project, i, {}, cancel_);
           if (stopped()) break;
@@ -227,7 +227,8 @@ class Drafting {
 
  private:
   /// The draft with the move as it was tried, brought nearer by its own levers and measured closely.
-  Draft finished(const Draft& draft, std::size_t at, const DraftPart& part, const Casting& c, MoveMade made) const {
+  Draft finished(const Draft& draft, std::size_t at, const DraftPart& part, const Casting& c,
+                 MoveMade made) const {
     if (weight_of(made.levels) > 0)
       if (auto level = put(draft.document, c, at, part, true);
           level && draft_cost(level->levels) <= draft_cost(made.levels))
@@ -237,15 +238,16 @@ class Drafting {
     ProjectReader reader;
     auto levels = full_.levels(reader.read(next.document), at, {}, cancel_);
     if (!stopped()) settle_exposure(full_, next.document, at, levels);
-    next.shots.insert(next.shots.begin() + static_cast<std::ptrdiff_t>(at), {c.move, part.part, std::move(levels)});
+    next.shots.insert(next.shots.begin() + static_cast<std::ptrdiff_t>(at),
+                      {c.move, part.part, std::move(levels)});
     return next;
   }
 
   Expected<MoveMade> put(const Document& document, const Casting& c, std::size_t at, const DraftPart& part,
                          bool levelling) const {
-    return with_move(rough_, document, c.move, at == 0 ? static_cast<std::size_t>(-1) : at - 1,
-                     {.levelling = levelling, .levers = 3, .setup = "A", .seconds = part.seconds, .role = part.part},
-                     cancel_);
+    return with_move(
+        rough_, document, c.move, at == 0 ? static_cast<std::size_t>(-1) : at - 1,
+        {.levelling = levelling, .levers = 3, .setup = "A", .seconds = part.seconds, .role = part.part}, cancel_);
   }
 
   const Forecaster& full_;
@@ -262,8 +264,7 @@ std::vector<DraftPart> draft_parts(const Project& p) {
   double words = 0;
   for (const Deliverable& d : p.deliverables)
     if (d.words) words = std::max(words, d.words->last_seconds);
-  const auto count =
-      static_cast<std::size_t>(std::clamp(static_cast<int>(std::lround(length / usual)), 4, 10));
+  const auto count = static_cast<std::size_t>(std::clamp(static_cast<int>(std::lround(length / usual)), 4, 10));
   // Cuts fall on beats, or on whole frames where there is no tempo; every shot has one at least.
   const double frame = 1.0 / p.timeline_rate;
   double unit = p.beats_per_minute ? 60.0 / *p.beats_per_minute : frame;
@@ -279,7 +280,8 @@ std::vector<DraftPart> draft_parts(const Project& p) {
   for (int i = 0; i < others; ++i) {
     // The opening a little longer than the rest.
     const double part_share = (i + 1 + 0.35) / (others + 0.35);
-    const int until = i + 1 == others ? shared : std::max(given + 1, static_cast<int>(std::lround(part_share * shared)));
+    const int until =
+        i + 1 == others ? shared : std::max(given + 1, static_cast<int>(std::lround(part_share * shared)));
     const double out = std::round(until * unit * 1e6) / 1e6;
     parts.push_back({i == 0 ? "hero" : i % 2 == 1 ? "detail" : "action", std::round((out - at) * 1e6) / 1e6});
     given = until, at = out;
@@ -327,8 +329,7 @@ std::optional<Draft> first_sketch(const Forecaster& forecaster, const Document& 
   const auto moves = draft_candidates(project, "hero", seed);
   if (moves.empty()) return std::nullopt;
   Draft sketch{begun, {{moves.front(), "hero", {}}}};
-  sketch.document.lists["setups"] = {
-      std::make_shared<const Json>(setup_of(first_plan(project), project, "A"))};
+  sketch.document.lists["setups"] = {std::make_shared<const Json>(setup_of(first_plan(project), project, "A"))};
   auto made = with_move(forecaster.with_quality(quick_measure), sketch.document, moves.front(),
                         static_cast<std::size_t>(-1), {.levelling = false, .setup = "A", .role = "hero"}, cancel);
   if (!made || (cancel && cancel->load())) return std::nullopt;
@@ -338,7 +339,8 @@ std::optional<Draft> first_sketch(const Forecaster& forecaster, const Document& 
 }
 
 Expected<Draft> with_another(const Forecaster& forecaster, const Draft& draft, std::size_t shot,
-                             const std::set<std::string>& refused, unsigned seed, const std::atomic<bool>* cancel) {
+                             const std::set<std::string>& refused, unsigned seed,
+                             const std::atomic<bool>* cancel) {
   if (shot >= draft.shots.size()) return fail("the shot", "is not in the draft", "choose one of it");
   const Json& was = *draft.document.list("shots")[shot];
   const DraftPart part{draft.shots[shot].part, was.value("screen_time", 3.0)};

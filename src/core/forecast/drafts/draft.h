@@ -39,8 +39,8 @@ struct DraftPart {
 [[nodiscard]] Expected<Draft> drafted(const Forecaster& forecaster, const Document& begun,
                                       const DraftOptions& options = {}, const std::atomic<bool>* cancel = nullptr);
 
-/// The first set-up that comes to mind and the likeliest opening on it, unmeasured against others: something to look
-/// at within a second. Nothing when cancelled.
+/// The first set-up that comes to mind and the likeliest opening on it, unmeasured against others: something to
+/// look at within a second. Nothing when cancelled.
 [[nodiscard]] std::optional<Draft> first_sketch(const Forecaster& forecaster, const Document& begun, unsigned seed,
                                                 const std::atomic<bool>* cancel = nullptr);
 
@@ -54,9 +54,9 @@ struct DraftPart {
 
 /// About what a drafted spot takes.
 struct DraftNeeds {
-  double minutes = 0;              ///< set-ups built (20 each), things moved (2 each), takes with a minute between
+  double minutes = 0;  ///< set-ups built (20 each), things moved (2 each), takes with a minute between
   int takes = 0, set_ups = 0, hands = 1;
-  std::vector<std::string> uses;   ///< consumables, in words
+  std::vector<std::string> uses;  ///< consumables, in words
   std::vector<std::string> short_of;
 };
 [[nodiscard]] DraftNeeds draft_needs(const Project& project);

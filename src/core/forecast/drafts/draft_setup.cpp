@@ -141,7 +141,8 @@ class SetBuilder {
     light["transmittance"] = 0.6;  // of cloth or paper hung before it
     const Modifier* own = nullptr;
     const double area = width * height;
-    const auto away = [&](const Modifier& m) { return std::abs(std::log(m.width * m.height / area)) +
+    const auto away = [&](const Modifier& m) {
+      return std::abs(std::log(m.width * m.height / area)) +
              2.0 * std::abs(std::log((m.height / m.width) / (height / width)));
     };
     for (const auto& m : p_.modifiers)
@@ -204,8 +205,11 @@ class SetBuilder {
   }
   void card() {
     const double side = plan_.key_bearing_deg > 0 ? -1 : 1, d = std::max(plan_.fill, 1.2 * size_);
-    Json board{{"id", "fill"}, {"name", "White card"}, {"width", std::max(0.3, 2.5 * size_)},
-               {"height", std::max(0.4, 2.5 * size_)}, {"material", grey(0.85)}};
+    Json board{{"id", "fill"},
+               {"name", "White card"},
+               {"width", std::max(0.3, 2.5 * size_)},
+               {"height", std::max(0.4, 2.5 * size_)},
+               {"material", grey(0.85)}};
     for (const auto& own : p_.card_stock)
       if (own->holding.owned && tone_of(own->material) > 0.6 && own->material.kind == MaterialKind::matte) {
         board["kit"] = own->id, board["width"] = own->width, board["height"] = own->height;
@@ -224,7 +228,7 @@ class SetBuilder {
 
 /// The values that each thing of a plan is tried at, in the order in which they matter.
 struct Turn {
-  double SetPlan::* what;
+  double SetPlan::*what;
   std::vector<double> values;
 };
 std::vector<Turn> turns(const Project& p) {
@@ -247,8 +251,8 @@ std::vector<Turn> turns(const Project& p) {
 }
 
 /// Light on the product and behind it, by a close shot; what depends on its own movement or focus is left aside.
-double plan_cost(const Forecaster& forecaster, const Document& document, const Project& project, const SetPlan& plan,
-                 const std::atomic<bool>* cancel) {
+double plan_cost(const Forecaster& forecaster, const Document& document, const Project& project,
+                 const SetPlan& plan, const std::atomic<bool>* cancel) {
   Document tried = document;
   tried.lists["setups"] = {std::make_shared<const Json>(setup_of(plan, project, "A"))};
   auto made = with_move(forecaster, tried, "hero-words", 0, {.levelling = false, .setup = "A"}, cancel);

@@ -97,8 +97,8 @@ std::optional<Level> light_backdrop(const ShotContext& c, const LevelStart& star
   bool dark = false;
   for (const LightMoment& m : c.light()) {
     const Role role = backdrop_role(m);
-    auto ground =
-        block_luminances(m, [role](const FirstHit& hit) { return hit.mesh && hit.mesh->role == role; }, 4);
+    auto ground = block_luminances(
+        m, [role](const FirstHit& hit) { return hit.mesh && hit.mesh->role == role; }, 4);
     if (ground.empty()) continue;
     const double a = gradient ? quantile(ground, 0.95) : quantile(ground, 0.5);
     const double b = gradient ? quantile(ground, 0.05)

@@ -234,11 +234,11 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   auto measure = begun ? std::make_shared<LightMeasure>(*begun) : std::make_shared<LightMeasure>();
   measure->world = staged;
   if (!begun) {
-    const int height = std::max(1, static_cast<int>(std::lround(quality.width * world->camera.optics.sensor_height /
-                                                                world->camera.optics.sensor_width)));
+    const int height =
+        std::max(1, static_cast<int>(std::lround(quality.width * world->camera.optics.sensor_height /
+                                                 world->camera.optics.sensor_width)));
     measure->film = tracer.film(quality.width, std::min(height, 4 * quality.width));
-    if (by_batches)
-      measure->batch_sums.assign(error_batches, std::vector<Rgb>(measure->film.sums.size()));
+    if (by_batches) measure->batch_sums.assign(error_batches, std::vector<Rgb>(measure->film.sums.size()));
   }
   std::vector<Rgb> before;
   while (measure->film.passes < quality.passes) {

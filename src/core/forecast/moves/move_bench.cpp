@@ -31,8 +31,8 @@ double pixel_room(const Project& p, const ChosenMode& m) {
     least = std::min(least, delivered_frame(d, optics).across / optics.pitch / d.width);
   return least;
 }
-/// Of the modes with the pixels for everything that is delivered, if one of them is at least half as quick or twice
-/// the timeline; else of all.
+/// Of the modes with the pixels for everything that is delivered, if one of them is at least half as quick or
+/// twice the timeline; else of all.
 ChosenMode mode_for(const Project& p, double rate, const std::string& preferred) {
   ChosenMode best;
   const auto better = [&](const ChosenMode& a, const ChosenMode& b) {

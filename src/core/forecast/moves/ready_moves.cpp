@@ -127,8 +127,7 @@ void reach_depth(const Forecaster& forecaster, Document& document, std::size_t s
     bool clear = true;
     for (const double shift : {0.0, -0.12, 0.12, -0.25, 0.25}) {  // of the product's depth of focus now
       const double focus = now.camera->focus + shift * std::abs(*short_of) * 1e-3;
-      const auto tried =
-          with_values(document, {{camera + "f_number", Json(f)}, {camera + "focus", Json(focus)}});
+      const auto tried = with_values(document, {{camera + "f_number", Json(f)}, {camera + "focus", Json(focus)}});
       if (!tried) continue;
       if (shift == 0.0) {
         const auto blur = value(*tried, "focus.diffraction");
@@ -177,7 +176,8 @@ void settle_exposure(const Forecaster& forecaster, Document& document, std::size
                      std::vector<Level>& levels) {
   double by = 0, least = off_with(levels, 0.0) - 0.05;
   for (int k = -30; k <= 30; ++k)
-    if (const double off = off_with(levels, 0.05 * k) + 1e-3 * std::abs(k); off < least) least = off, by = 0.05 * k;
+    if (const double off = off_with(levels, 0.05 * k) + 1e-3 * std::abs(k); off < least)
+      least = off, by = 0.05 * k;
   if (by == 0.0) return;
   ProjectReader reader;
   const Project project = reader.read(document);
@@ -193,8 +193,8 @@ void settle_exposure(const Forecaster& forecaster, Document& document, std::size
   left -= std::log2(iso / c.iso);
   if (left < 0) nd -= left;  // darker than the lowest ISO: before the lens
   const std::string camera = fmt::format("/shots/{}/camera/", shot);
-  const auto tried = with_values(document, {{camera + "nd_stops", Json(std::round(nd * 20) / 20)},
-                                            {camera + "iso", Json(std::round(iso))}});
+  const auto tried = with_values(
+      document, {{camera + "nd_stops", Json(std::round(nd * 20) / 20)}, {camera + "iso", Json(std::round(iso))}});
   if (!tried) return;
   auto then = forecaster.levels(reader.read(*tried), shot);
   if (weight_of(then) > weight_of(levels)) return;

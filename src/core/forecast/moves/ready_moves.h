@@ -22,9 +22,9 @@ struct ReadyMove {
 [[nodiscard]] const ReadyMove* ready_move(const std::string& id);
 
 struct MoveOptions {
-  bool levelling = true;   ///< try levers that touch only the new shot and its own set-up
-  int levers = 3;          ///< at most so many are pulled
-  std::string setup = {};  ///< id of the set-up it stands on; empty: that of the shot before
+  bool levelling = true;               ///< try levers that touch only the new shot and its own set-up
+  int levers = 3;                      ///< at most so many are pulled
+  std::string setup = {};              ///< id of the set-up it stands on; empty: that of the shot before
   std::optional<double> seconds = {};  ///< on screen; none: as the move is usually long, to the beat
   std::string role = {};               ///< what the spot has it for: "hero"; empty: as the move says
 };

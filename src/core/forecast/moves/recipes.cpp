@@ -154,8 +154,9 @@ void silhouette(MoveBench& m) {
 void stop_motion(MoveBench& m) {
   m.look({.seconds = 2.0, .turns = true});
   const int steps =
-      m.asked_seconds ? std::max(4, static_cast<int>(std::lround(*m.asked_seconds * m.project().timeline_rate / 2)))
-                      : 24;
+      m.asked_seconds
+          ? std::max(4, static_cast<int>(std::lround(*m.asked_seconds * m.project().timeline_rate / 2)))
+          : 24;
   const double rpm = m.table_rpm().value_or(10.0), turning = std::max(0.35, 1.875 * 15.0 / (6.0 * 0.8 * rpm)),
                period = 3.0 * turning;                   // minimum jerk peaks at 1.875 times the mean
   const double shown = 2.0 / m.project().timeline_rate;  // of each step, on screen
@@ -254,7 +255,8 @@ void hero_with_words(MoveBench& m) {
         const double free = 1.0 - d.words->height - 0.08;
         aside = 0, share = std::min(0.55, 0.85 * free);
         // From the product's middle to the frame's, as a share of the product.
-        aim = 0.5 + (d.words->y + d.words->height / 2 < 0.5 ? 1.0 : -1.0) * (0.5 * (d.words->height + 0.04)) / share;
+        aim =
+            0.5 + (d.words->y + d.words->height / 2 < 0.5 ? 1.0 : -1.0) * (0.5 * (d.words->height + 0.04)) / share;
       } else {
         aside = d.words->x + d.words->width / 2 < 0.5 ? 0.2 : -0.2;
       }

@@ -112,11 +112,12 @@ bool bears_label(const std::string& kind) {
   return !bare.contains(kind);
 }
 
-const std::map<std::string, double>& densities() {  // kg to a cubic metre of the outline; common practice, no source
-  static const std::map<std::string, double> list{{"can", 950},    {"tin", 650},   {"carton", 350}, {"pouch", 450},
-                                                  {"cup", 700},    {"glass", 900}, {"bowl", 500},   {"device", 1900},
-                                                  {"shoe", 250},   {"fruit", 950}, {"ring", 6000},  {"tube", 800},
-                                                  {"bottle", 1100}, {"jar", 1350}, {"pump", 1000},  {"flask", 1500}};
+const std::map<std::string, double>&
+densities() {  // kg to a cubic metre of the outline; common practice, no source
+  static const std::map<std::string, double> list{
+      {"can", 950},     {"tin", 650},     {"carton", 350}, {"pouch", 450}, {"cup", 700},   {"glass", 900},
+      {"bowl", 500},    {"device", 1900}, {"shoe", 250},   {"fruit", 950}, {"ring", 6000}, {"tube", 800},
+      {"bottle", 1100}, {"jar", 1350},    {"pump", 1000},  {"flask", 1500}};
   return list;
 }
 
@@ -198,15 +199,16 @@ Expected<Json> product_in_hand(const SpotInHand& hand) {
     for (const Dimension& d : kind->dimensions) {
       if (!d.is_length) continue;
       const bool tall = hand.kind == "ring" ? d.key == "width" : is_tall_measure(d.key);
-      double value = d.usual * (tall ? s_high : d.key == "wall" || d.key == "thickness" || d.key == "corner"
-                                                  ? std::min(s_high, s_wide)
-                                                  : s_wide);
-      const bool asked = d.key == (hand.kind == "ring" ? "diameter" : width_key(*kind)) || d.key == height_key(hand.kind);
+      double value =
+          d.usual * (tall                                                           ? s_high
+                     : d.key == "wall" || d.key == "thickness" || d.key == "corner" ? std::min(s_high, s_wide)
+                                                                                    : s_wide);
+      const bool asked =
+          d.key == (hand.kind == "ring" ? "diameter" : width_key(*kind)) || d.key == height_key(hand.kind);
       if (!asked) value = std::clamp(value, d.low, d.high);
       measures[d.key] = to_micro(value);
     }
-    auto built = built_product(
-        {{"id", "product"}, {"name", kind->name}, {"mass", 0.3}}, hand.kind, measures);
+    auto built = built_product({{"id", "product"}, {"name", kind->name}, {"mass", 0.3}}, hand.kind, measures);
     if (!built) return tl::unexpected(built.error());
     product = *built;
     if (!hand.made_of.empty() && hand.made_of != "usual") {
@@ -259,7 +261,8 @@ Expected<Json> product_in_hand(const SpotInHand& hand) {
                   "give 0.01 mm to 1 m");
     // Several stand under one another, the first in the middle.
     const double middle = (from + to) / 2,
-                 step = (to - from) * 0.25 * ((n % 2 == 0) ? static_cast<double>(n / 2) : -static_cast<double>(n / 2 + 1)),
+                 step = (to - from) * 0.25 *
+                        ((n % 2 == 0) ? static_cast<double>(n / 2) : -static_cast<double>(n / 2 + 1)),
                  at = std::clamp(middle + step, from, to);
     product["features"].push_back({{"id", fmt::format("f{}", n + 1)},
                                    {"name", words.empty() ? std::string("the name") : words},

@@ -22,16 +22,17 @@ struct MadeOf {
 
 struct SpotInHand {
   std::string name = "New spot";
-  std::string kind = "jar";              ///< of `product_kinds`
-  std::optional<double> height, width;   ///< metres; left out: usual ones
-  std::optional<double> mass;            ///< kilograms; left out: estimated from volume and kind
-  std::string made_of;                   ///< of `made_of_choices`; empty: the usual
-  std::vector<std::pair<std::string, double>> seen;  ///< what must be read: its words, height of its letters, metres
-  std::vector<std::string> kits;         ///< ids of `starter_kits`
-  std::optional<double> length;          ///< seconds
-  std::string rate = "24";               ///< of the timeline
-  std::optional<double> tempo;           ///< beats a minute
-  std::string mood;                      ///< of `moods`; empty: none
+  std::string kind = "jar";             ///< of `product_kinds`
+  std::optional<double> height, width;  ///< metres; left out: usual ones
+  std::optional<double> mass;           ///< kilograms; left out: estimated from volume and kind
+  std::string made_of;                  ///< of `made_of_choices`; empty: the usual
+  std::vector<std::pair<std::string, double>>
+      seen;                       ///< what must be read: its words, height of its letters, metres
+  std::vector<std::string> kits;  ///< ids of `starter_kits`
+  std::optional<double> length;   ///< seconds
+  std::string rate = "24";        ///< of the timeline
+  std::optional<double> tempo;    ///< beats a minute
+  std::string mood;               ///< of `moods`; empty: none
   std::vector<std::string> shapes{"16:9"};
   /// A product that is there already (a mesh taken in), with its blobs, in place of kind and measures.
   std::optional<Json> product;

@@ -329,9 +329,7 @@ const Fields& light_fields() {
        choice("meant_for", {"product", "backdrop"})
            .into(&Light::meant_for)
            .means("What the light is set for; left out, what its aim is nearer to"),
-       flag("daylight")
-           .into(&Light::daylight)
-           .means("A window or the sky: nothing to be carried in")},
+       flag("daylight").into(&Light::daylight).means("A window or the sky: nothing to be carried in")},
       {{"shape", "rectangle", {"width", "height"}},
        {"shape", "disc", {"radius"}},
        {"shape", "tube", {"radius", "length"}},
