@@ -88,7 +88,7 @@ class WindowTest : public testing::Test {
   }
   void waitForLevels() {
     QSignalSpy levels(find<LevelsPanel>("levels"), &QObject::destroyed);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return find<LevelsPanel>("levels")->close(); }, 30000));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return find<LevelsPanel>("levels")->close(); }, 60000));
   }
   /// Clicks a button once it has been laid out.
   void press(const char* name) {

@@ -254,16 +254,14 @@ Expected<Json> product_in_hand(const SpotInHand& hand) {
                         {"stroke", to_micro(std::max(1e-4, (letters > 0 ? letters : 0.3 * (to - from)) / 6.0))},
                         {"material", {{"kind", "paper"}, {"colour", {0.78, 0.75, 0.68}}}}};
   }
-  std::size_t n = 0;
+  int n = 0;
   for (const auto& [words, height] : hand.seen) {
     if (!(height > 1e-5) || !(height <= 1.0))
       return fail("what must be seen", fmt::format("letters of \"{}\" are {} high", words, length_text(height)),
                   "give 0.01 mm to 1 m");
     // Several stand under one another, the first in the middle.
-    const double middle = (from + to) / 2,
-                 step = (to - from) * 0.25 *
-                        ((n % 2 == 0) ? static_cast<double>(n / 2) : -static_cast<double>(n / 2 + 1)),
-                 at = std::clamp(middle + step, from, to);
+    const int steps = n % 2 == 0 ? n / 2 : -(n / 2 + 1);
+    const double at = std::clamp((from + to) / 2 + steps * 0.25 * (to - from), from, to);
     product["features"].push_back({{"id", fmt::format("f{}", n + 1)},
                                    {"name", words.empty() ? std::string("the name") : words},
                                    {"at", {0, to_micro(at), to_micro(outline.depth_at(at))}},
