@@ -221,6 +221,44 @@ TEST_F(Cli, ShotsGoOutAsJsonAndAreMergedBack) {
   EXPECT_EQ(after[3]["notes"], "from there");
 }
 
+TEST_F(Cli, ADraftIsANewValidProjectThatUsesOnlyItsKit) {
+  const std::string out = file("draft.cinnabar");
+  const Json draft =
+      run("draft " + out +
+          " --product can --height 0.115 --width 66mm --kit 'One light' --length 6 --rate 25 --tempo 120"
+          " --mood gentle --deliverable 16:9,1:1 --letters 6mm --json")
+          .json();
+  EXPECT_EQ(draft["written"], out);
+  EXPECT_TRUE(draft["short"].empty()) << draft["short"];
+  EXPECT_GT(draft["minutes"].get<double>(), 20.0);
+  ASSERT_GE(draft["shots"].size(), 4u);
+  double seconds = 0;
+  for (const Json& shot : draft["shots"]) {
+    for (const char* key : {"number", "name", "move", "part", "screen_time", "level", "leaning", "out"})
+      EXPECT_TRUE(shot.contains(key)) << key;
+    seconds += shot["screen_time"].get<double>();
+    EXPECT_GT(shot["level"].get<int>(), 10);
+  }
+  EXPECT_NEAR(seconds, 6.0, 1e-4);
+  EXPECT_EQ(draft["shots"].front()["part"], "hero");
+  EXPECT_EQ(draft["shots"].back()["part"], "ending");
+  EXPECT_EQ(run("validate " + out + " --json").json()["ok"], true);
+  const Json info = run("info " + out + " --json").json();
+  EXPECT_EQ(info["shots"].size(), draft["shots"].size());
+  EXPECT_EQ(run("draft " + out + " --product can").code, 1) << "nothing is written over";
+}
+
+TEST_F(Cli, AForecastTellsItsErrorsWhereValuesAreSampled) {
+  const Json levels = run("forecast " + demo() + " --shot 4 --json").json()["shots"][0]["levels"];
+  int sampled = 0;
+  for (const Json& level : levels) {
+    ASSERT_TRUE(level.contains("error")) << level["id"];
+    sampled += level["error"].is_number() ? 1 : 0;
+    EXPECT_TRUE(level["id"] != "frame.size" || level["error"].is_null());
+  }
+  EXPECT_GE(sampled, 6);
+}
+
 TEST_F(Cli, AMeshIsTakenInOnceItsHeightAgrees) {
   const std::string at = copied("mesh.cinnabar"), mesh = file("wedge.obj");
   std::ofstream(mesh) << "v 0 0 0\nv 40 0 0\nv 0 0 40\nv 0 120 0\nf 1 2 3\nf 1 4 2\nf 2 4 3\nf 3 4 1\n";
@@ -271,6 +309,13 @@ INSTANTIATE_TEST_SUITE_P(
         Call{"render DEMO --shot 1 --out x.png --size 0x5", 2},
         Call{"render DEMO --shot 1 --out x.png --passes 0", 2},
         Call{"render DEMO --shot 1 --out x.png --at 99", 2}, Call{"frobnicate", 2}, Call{"", 2},
+        Call{"draft x.cinnabar --product teapot", 2}, Call{"draft x.cinnabar --product jar --kit studio", 2},
+        Call{"draft x.cinnabar --product jar --height 40", 2},
+        Call{"draft x.cinnabar --product jar --width abc", 2},
+        Call{"draft x.cinnabar --product jar --mood sad", 2},
+        Call{"draft x.cinnabar --product jar --tempo nan", 2},
+        Call{"draft x.cinnabar --product jar --deliverable 3:2", 2},
+        Call{"draft x.cinnabar --product jar --seed 0.5", 2}, Call{"draft DEMO --product jar", 1},
         Call{"takes DEMO --shot 11", 2}, Call{"undo /no/such.cinnabar", 3},
         Call{"demo /no/such/folder/x.cinnabar", 1}, Call{"demo DEMO", 1}, Call{"versions DEMO", 0}));
 
