@@ -18,7 +18,8 @@ namespace {
 SpotInHand in_hand(const std::string& kind, const std::string& kit, const std::string& mood) {
   SpotInHand hand;
   hand.kind = kind, hand.kits = {kit}, hand.mood = mood;
-  hand.length = 20.0, hand.tempo = 96.0;
+  hand.length = std::getenv("CINNABAR_ALL_DRAFTS") ? 20.0 : 12.0;  // shorter where many others wait
+  hand.tempo = 96.0;
   hand.shapes = {"16:9"};
   if (kind != "ring" && kind != "fruit") hand.seen = {{"the name", 0.008}};
   return hand;
@@ -122,7 +123,7 @@ TEST_P(DraftOf, IsValidComputableAndAtMostHalfAsFarOffAsTheShelf) {
   ASSERT_TRUE(faults.empty()) << faults[0].path << " " << faults[0].message;
   const Project p = read(draft->document);
   ASSERT_EQ(p.shots.size(), draft->shots.size());
-  EXPECT_NEAR(p.screen_time(), 20.0, 1e-4);
+  EXPECT_NEAR(p.screen_time(), *in_hand(kind, kit, mood).length, 1e-4);
   std::set<std::string> parts;
   for (const DraftShot& s : draft->shots) parts.insert(s.part);
   EXPECT_EQ(parts.size(), 4u);
