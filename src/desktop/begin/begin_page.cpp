@@ -19,16 +19,6 @@
 namespace cinnabar {
 namespace {
 
-class DraftPanel : public QWidget {
- public:
-  using QWidget::QWidget;
-
- protected:
-  void paintEvent(QPaintEvent*) override {
-    QPainter p(this);
-    drawPanel(p, rect());
-  }
-};
 constexpr int across = 4;
 
 }  // namespace
@@ -59,6 +49,8 @@ BeginPage::BeginPage(QWidget* parent) : QWidget(parent) {
       if (!shot.isEmpty() && c->shotId() == shot) c->setPicture(picture);
   });
   connect(&maker_, &DraftMaker::done, this, [this] { setDrafting(false); });
+  connect(&maker_, &DraftMaker::begun, this,
+          [this](const std::shared_ptr<const Document>& document) { emit taken(*document, wanted_); });
   connect(&maker_, &DraftMaker::failed, this, [this](const QString& why) {
     setDrafting(false, why);
     emit message(why);
@@ -67,7 +59,7 @@ BeginPage::BeginPage(QWidget* parent) : QWidget(parent) {
 }
 
 QWidget* BeginPage::right() {
-  panel_ = new DraftPanel(this);
+  panel_ = new Panel(this);
   panel_->setObjectName("draftPanel");
   auto* column = new QVBoxLayout(panel_);
   column->setContentsMargins(14, 8, 14, 12);
@@ -293,10 +285,10 @@ void BeginPage::leaveOut(std::size_t shot) {
 
 void BeginPage::takeEmpty() {
   const auto hand = form_->hand();
-  const auto whole = hand ? with_mesh_in_hand(*hand, form_->mesh()) : hand;
-  const auto begun = whole ? spot_in_hand(*whole) : tl::unexpected(whole.error());
-  if (!begun) return setDrafting(drafting_, q(begun.error().text()));
-  emit taken(*begun, q(whole->name));
+  if (!hand) return setDrafting(drafting_, q(hand.error().text()));
+  wanted_ = q(hand->name);
+  maker_.askBegun(*hand, form_->mesh());
+  setDrafting(false);
 }
 
 void BeginPage::paintEvent(QPaintEvent*) {

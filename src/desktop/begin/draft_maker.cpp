@@ -10,8 +10,8 @@
 namespace cinnabar {
 namespace {
 constexpr int picture_width = 152;
-}
 
+/// What stands in the hand, with the mesh's product where there is one.
 Expected<SpotInHand> with_mesh_in_hand(SpotInHand hand, const QString& mesh) {
   if (mesh.isEmpty()) return hand;
   const auto file = read_mesh_file(mesh.toStdString());
@@ -28,6 +28,14 @@ Expected<SpotInHand> with_mesh_in_hand(SpotInHand hand, const QString& mesh) {
   return hand;
 }
 
+/// The spot without shots.
+Expected<Document> begun_spot(const SpotInHand& in_hand, const QString& mesh) {
+  const auto hand = with_mesh_in_hand(in_hand, mesh);
+  return hand ? spot_in_hand(*hand) : tl::unexpected(hand.error());
+}
+
+}  // namespace
+
 template <class F>
 void DraftMaker::tell(int ticket, F then) {
   const QPointer<DraftMaker> self(this);
@@ -42,9 +50,7 @@ void DraftMaker::ask(const SpotInHand& in_hand, const QString& mesh, unsigned se
       if (cancelled) return;
       tell(ticket, [why = q(error.text())](DraftMaker* self) { emit self->failed(why); });
     };
-    const auto hand = with_mesh_in_hand(in_hand, mesh);
-    if (!hand) return fail_with(hand.error());
-    const auto begun = spot_in_hand(*hand);
+    const auto begun = begun_spot(in_hand, mesh);
     if (!begun) return fail_with(begun.error());
     // Something to look at while the set-up is being found: the first set-up and the first move that suit.
     if (const auto sketch = first_sketch(forecaster_, *begun, seed, &cancelled)) {
@@ -80,6 +86,19 @@ void DraftMaker::ask(const SpotInHand& in_hand, const QString& mesh, unsigned se
     if (cancelled) return;
     if (!draft) return fail_with(draft.error());
     tell(ticket, [](DraftMaker* self) { emit self->done(); });
+  });
+}
+
+void DraftMaker::askBegun(const SpotInHand& in_hand, const QString& mesh) {
+  worker_.ask([this, in_hand, mesh, ticket = ++ticket_](const std::atomic<bool>& cancelled) {
+    const auto made = std::make_shared<const Expected<Document>>(begun_spot(in_hand, mesh));
+    if (cancelled) return;
+    tell(ticket, [made](DraftMaker* self) {
+      if (*made)
+        emit self->begun(std::make_shared<const Document>(**made));
+      else
+        emit self->failed(q(made->error().text()));
+    });
   });
 }
 

@@ -19,6 +19,8 @@ class DraftMaker : public QObject {
   /// A draft from the beginning. A mesh's file is read on the worker and takes the place of the form; the height
   /// given scales it.
   void ask(const SpotInHand& hand, const QString& mesh, unsigned seed);
+  /// The spot without shots; a draft that is being made is called off.
+  void askBegun(const SpotInHand& hand, const QString& mesh);
   /// Another move for one shot of a draft; `seed` turns what is equal.
   void askAnother(const Draft& draft, std::size_t shot, const std::set<std::string>& refused, unsigned seed);
   void stop() {
@@ -32,6 +34,7 @@ class DraftMaker : public QObject {
   /// Pictures by shot id; the first, of a shot still being chosen, bears no id.
   void pictured(const QString& shot, const QImage& picture);
   void done();
+  void begun(std::shared_ptr<const Document> document);
   void failed(const QString& why);
 
  private:
@@ -41,8 +44,5 @@ class DraftMaker : public QObject {
   int ticket_ = 0;
   Newest worker_;  // last: it uses the others
 };
-
-/// What stands in the hand, with the mesh's product where there is one.
-[[nodiscard]] Expected<SpotInHand> with_mesh_in_hand(SpotInHand hand, const QString& mesh);
 
 }  // namespace cinnabar

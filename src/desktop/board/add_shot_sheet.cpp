@@ -83,28 +83,25 @@ AddShotSheet::AddShotSheet(Session* session, Foresight* foresight, QWidget* pare
   });
   connect(leave, &QPushButton::clicked, this, &QDialog::close);
   connect(foresight_, &Foresight::moveMade, this,
-          [this](const Document& before, const std::shared_ptr<const Expected<MoveMade>>& made) {
-            if (making_) done(before, *made);
+          [this](int number, const Document& before, const std::shared_ptr<const Expected<MoveMade>>& made) {
+            if (number == move_) done(before, *made);
           });
   list_->setFocus();
 }
 
-AddShotSheet::~AddShotSheet() {
-  if (making_) foresight_->stopMove();
-}
+AddShotSheet::~AddShotSheet() { foresight_->stopMove(move_); }
 
 void AddShotSheet::make() {
   const auto* item = list_->currentItem();
-  if (!item || making_) return;
-  making_ = true;
+  if (!item || move_ != 0) return;
   make_->setEnabled(false);
   note_->setText(tr("Making \"%1\"; Cancel stops it").arg(item->text().section(':', 0, 0)));
   const std::size_t place = session_->shot() ? session_->shotIndex() + 1 : 0;
-  foresight_->askMove(session_->document(), item->data(Qt::UserRole).toString().toStdString(), place, {});
+  move_ = foresight_->askMove(session_->document(), item->data(Qt::UserRole).toString().toStdString(), place, {});
 }
 
 void AddShotSheet::done(const Document& before, const Expected<MoveMade>& made) {
-  making_ = false;
+  move_ = 0;
   make_->setEnabled(true);
   if (!made) return note_->setText(q(made.error().text()));
   if (keepMove(*session_, before, *made))

@@ -25,7 +25,7 @@ class AddShotSheet : public QDialog {
   QListWidget* list_;
   QLabel* note_;
   QPushButton* make_;
-  bool making_ = false;
+  int move_ = 0;  ///< the one being made; 0: none
 };
 
 /// Keeps a move that was made, chooses its shot, and says how its levels stand; says so where the project changed

@@ -15,6 +15,11 @@ PlainLabel::PlainLabel(const QString& text, QWidget* parent) : QLabel(parent) {
   setText(text);
 }
 
+void Panel::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  drawPanel(p, rect());
+}
+
 WordButton::WordButton(const QString& text, Look look, QWidget* parent) : QAbstractButton(parent), look_(look) {
   setText(text);
   setAccessibleName(text);

@@ -19,6 +19,16 @@ class PlainLabel : public QLabel {
   explicit PlainLabel(QWidget* parent = nullptr) : PlainLabel(QString(), parent) {}
 };
 
+/// A panel that others stand on.
+class Panel : public QWidget {
+  Q_OBJECT
+ public:
+  using QWidget::QWidget;
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+};
+
 /// A word of the masthead or the benches; checked is the present one.
 class WordButton : public QAbstractButton {
   Q_OBJECT

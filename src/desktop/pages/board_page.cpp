@@ -416,14 +416,13 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
     const auto& setups = session_->project().setups;
     makeMove(move, place, setup < setups.size() ? setups[setup]->id : std::string());
   });
-  connect(stopMaking_, &WordButton::clicked, this, [this] {
-    foresight_->stopMove();
-    making_->clear();
-    stopMaking_->hide();
+  connect(stopMaking_, &WordButton::clicked, this, [this] { foresight_->stopMove(move_); });
+  connect(foresight_, &Foresight::moveStopped, this, [this](int number) {
+    if (number == move_) notMaking();
   });
   connect(foresight_, &Foresight::moveMade, this,
-          [this](const Document& before, const std::shared_ptr<const Expected<MoveMade>>& made) {
-            if (stopMaking_->isVisible()) moveMade(before, *made);
+          [this](int number, const Document& before, const std::shared_ptr<const Expected<MoveMade>>& made) {
+            if (number == move_) moveMade(before, *made);
           });
   connect(session_, &Session::changed, this, &BoardPage::askOutcomes);
   connect(session_, &Session::shotChanged, this, &BoardPage::askOutcomes);
@@ -450,14 +449,19 @@ void BoardPage::askOutcomes() {
 void BoardPage::makeMove(const QString& move, std::size_t place, const std::string& setup) {
   const ReadyMove* ready = ready_move(move.toStdString());
   if (!ready || session_->readOnly()) return;
+  move_ = foresight_->askMove(session_->document(), ready->id, place, setup);
   making_->setText(tr("Making \"%1\"").arg(q(ready->title)));
   stopMaking_->show();
-  foresight_->askMove(session_->document(), ready->id, place, setup);
+}
+
+void BoardPage::notMaking() {
+  move_ = 0;
+  making_->clear();
+  stopMaking_->hide();
 }
 
 void BoardPage::moveMade(const Document& before, const Expected<MoveMade>& made) {
-  making_->clear();
-  stopMaking_->hide();
+  notMaking();
   if (!made) return void(emit session_->message(q(made.error().text())));
   keepMove(*session_, before, *made);
 }

@@ -103,6 +103,7 @@ class BoardPage : public WindowPage {
  private:
   void askOutcomes();
   void moveMade(const Document& before, const Expected<MoveMade>& made);
+  void notMaking();
   void act(const Expected<Document>& next, const QString& title, std::optional<std::size_t> then = {});
   void split();
   Session* session_;
@@ -113,6 +114,7 @@ class BoardPage : public WindowPage {
   QLabel* making_;
   WordButton* stopMaking_;
   Foresight* foresight_;
+  int move_ = 0;     ///< the one being made; 0: none
   Newest outcomes_;  // last: it uses the others
 };
 

@@ -11,6 +11,7 @@
 #include <map>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/planning/order.h"
@@ -446,26 +447,12 @@ void TakeTables::wheelEvent(QWheelEvent* event) {
   update();
 }
 
-namespace {
-/// Two tables in one panel.
-class Tables : public QWidget {
- public:
-  using QWidget::QWidget;
-
- protected:
-  void paintEvent(QPaintEvent*) override {
-    QPainter p(this);
-    drawPanel(p, rect());
-  }
-};
-}  // namespace
-
 TakesPage::TakesPage(Session* session, Foresight* foresight, QWidget* parent)
     : WindowPage(parent), session_(session) {
   setObjectName("takes");
   next_ = new NextTake(session, foresight, this);
   auto* prediction = new TakeTables(TakeTables::Part::prediction, session, this);
-  auto* right = new Tables(this);
+  auto* right = new Panel(this);
   auto* tables = new QVBoxLayout(right);
   tables->setContentsMargins(0, 0, 0, 4);
   tables->setSpacing(4);

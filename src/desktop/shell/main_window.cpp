@@ -221,6 +221,14 @@ void MainWindow::buildBegin() {
   });
 }
 
+/// How the open project is kept.
+void MainWindow::tellKept() {
+  kept_->setText(!readOnly_.isEmpty()   ? tr("Open for reading only: %1").arg(readOnly_)
+                 : session_->held() > 0 ? counted(session_->held(), tr("%1 change held here, not on the disk yet"),
+                                                  tr("%1 changes held here, not on the disk yet"))
+                                        : tr("Every change is kept as you make it"));
+}
+
 void MainWindow::showBegin(bool on) {
   const bool was = begin_->isVisible();
   begin_->setVisible(on);
@@ -232,7 +240,7 @@ void MainWindow::showBegin(bool on) {
     if (!was || !session_) begin_->refresh();
     begin_->takeFocus();
   } else if (was && session_) {
-    emit session_->heldChanged();  // the line below says again how this project is kept
+    tellKept();
   }
 }
 
@@ -271,15 +279,9 @@ void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
   }
   session_ = std::make_unique<Session>(std::move(store), readOnly);
   leaveHeld_ = false;
-  const auto keptNote = [this, readOnly] {
-    kept_->setText(!readOnly.isEmpty() ? tr("Open for reading only: %1").arg(readOnly)
-                   : session_->held() > 0
-                       ? counted(session_->held(), tr("%1 change held here, not on the disk yet"),
-                                 tr("%1 changes held here, not on the disk yet"))
-                       : tr("Every change is kept as you make it"));
-  };
-  keptNote();
-  connect(session_.get(), &Session::heldChanged, this, keptNote);
+  readOnly_ = readOnly;
+  tellKept();
+  connect(session_.get(), &Session::heldChanged, this, &MainWindow::tellKept);
   const auto titles = [this] {
     projectButton_->setText(QString::fromStdString(session_->project().name));
     projectButton_->setAccessibleName(tr("Project %1").arg(projectButton_->text()));

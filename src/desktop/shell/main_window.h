@@ -85,6 +85,7 @@ class MainWindow : public QMainWindow {
   void switchUnits();
   void tellLost(const QStringList& lost);
   void tellHeld();
+  void tellKept();
   void askCopy();
   void askPaper(Paper paper);
   void askPackingTable();
@@ -117,7 +118,7 @@ class MainWindow : public QMainWindow {
   StagePage* stage_ = nullptr;  ///< one of them
   SpotStrip* strip_ = nullptr;
   QLabel *kept_, *messages_;
-  QString page_;
+  QString page_, readOnly_;
   bool levelsClose_ = false, leaveHeld_ = false;
   std::unique_ptr<InOrder> opener_, paper_;
   std::atomic<bool> paperCancelled_{false};

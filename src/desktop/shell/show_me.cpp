@@ -164,7 +164,7 @@ void ShowMe::show(int step) {
   }
   step_ = step;
   const Step& now = walk()[static_cast<std::size_t>(step)];
-  if (step < 7) window_->showPage("stage");
+  if (step + 1 < steps()) window_->showPage("stage");  // the last leads to another page
   text_->setText(tr(now.text));
   count_->setText(tr("%1 of %2").arg(step + 1).arg(steps()));
   setAccessibleDescription(text_->text());

@@ -108,18 +108,29 @@ void Foresight::askLevers(const Document& document, std::size_t shot, const std:
   });
 }
 
-void Foresight::askMove(const Document& document, const std::string& move, std::size_t place,
-                        const std::string& setup) {
+int Foresight::askMove(const Document& document, const std::string& move, std::size_t place,
+                       const std::string& setup) {
+  stopMove(moveMaking_);
+  const int number = moveMaking_ = ++movesAsked_;
   const QPointer<Foresight> self(this);
-  moveWorker_.ask(
-      [self, ticket = ++movesAsked_, document, move, place, setup](const std::atomic<bool>& cancelled) {
-        const auto made = std::make_shared<const Expected<MoveMade>>(
-            with_move(Forecaster(search_measure), document, move, place - 1, {.setup = setup}, &cancelled));
-        if (cancelled) return;
-        later(self, [self, ticket, document, made] {
-          if (self->movesAsked_ == ticket) emit self->moveMade(document, made);
-        });
-      });
+  moveWorker_.ask([self, number, document, move, place, setup](const std::atomic<bool>& cancelled) {
+    const auto made = std::make_shared<const Expected<MoveMade>>(
+        with_move(Forecaster(search_measure), document, move, place - 1, {.setup = setup}, &cancelled));
+    if (cancelled) return;
+    later(self, [self, number, document, made] {
+      if (self->moveMaking_ != number) return;
+      self->moveMaking_ = 0;
+      emit self->moveMade(number, document, made);
+    });
+  });
+  return number;
+}
+
+void Foresight::stopMove(int number) {
+  if (number == 0 || number != moveMaking_) return;
+  moveMaking_ = 0;
+  moveWorker_.stop();
+  emit moveStopped(number);
 }
 
 void Foresight::askGlances(const Document& document, const Project& project) {

@@ -29,13 +29,12 @@ class Foresight : public QObject {
   /// Levers of one level, each told by leverProved() as it is found, all of them by levers().
   void askLevers(const Document& document, std::size_t shot, const std::string& level);
   void stopLevers() { leverWorker_.stop(); }
-  /// A ready move made as a new shot at a place in the list, on a set-up (empty: that of the shot before),
-  /// answered by moveMade().
-  void askMove(const Document& document, const std::string& move, std::size_t place, const std::string& setup);
-  void stopMove() {
-    ++movesAsked_;
-    moveWorker_.stop();
-  }
+  /// A ready move made as a new shot at a place in the list, on a set-up (empty: that of the shot before). Its
+  /// number, by which moveMade() answers, or moveStopped() where it is called off or another was asked for
+  /// meanwhile.
+  int askMove(const Document& document, const std::string& move, std::size_t place, const std::string& setup);
+  /// Calls off the one of that number, if it is still being made.
+  void stopMove(int number);
   /// Pictures and counts of all shots that changed since they were last looked at.
   void askGlances(const Document& document, const Project& project);
   [[nodiscard]] const ShotGlance* glance(const std::string& shotId) const;
@@ -52,7 +51,8 @@ class Foresight : public QObject {
   void levers(const QString& level, const Forecaster::Levers& levers);
   void leverProved(const QString& level, const Lever& lever, int tried, int all);
   void glances();
-  void moveMade(const Document& before, std::shared_ptr<const Expected<MoveMade>> made);
+  void moveMade(int number, const Document& before, std::shared_ptr<const Expected<MoveMade>> made);
+  void moveStopped(int number);
 
  private:
   Forecaster full_, quick_;
@@ -61,7 +61,7 @@ class Foresight : public QObject {
   std::vector<double> shares_;
   double lux_ = 0;
   std::atomic<int> measuring_{0};  ///< the ticket of the levels that are being measured; 0: none
-  int levelsAsked_ = 0, lightAsked_ = 0, movesAsked_ = 0;
+  int levelsAsked_ = 0, lightAsked_ = 0, movesAsked_ = 0, moveMaking_ = 0;
   Newest levelWorker_, lightWorker_, leverWorker_, glanceWorker_, moveWorker_;
 };
 

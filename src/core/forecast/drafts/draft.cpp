@@ -9,9 +9,12 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/drafts/draft_setup.h"
+#include "cinnabar/forecast/level_table.h"
+#include "cinnabar/forecast/levels/moods.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "cinnabar/planning/order.h"
 #include "cinnabar/planning/packing.h"
+#include "cinnabar/takes/log.h"
 
 namespace cinnabar {
 namespace {
@@ -162,15 +165,20 @@ class Drafting {
     if (tried.empty())
       return fail("shot " + std::to_string(at + 1), "could not be made", "choose another form or kit");
     std::stable_sort(tried.begin(), tried.end(), [](const Tried& a, const Tried& b) { return a.cost < b.cost; });
-    // Looked at closely, the best may turn out to be past telling: then the next.
-    for (std::size_t i = 0;; ++i) {
-      Draft next = finished(draft, at, part, *tried[i].casting, tried[i].made);
+    // Looked at closely, the best may turn out to be past telling: then the next, or the one with least of that.
+    std::optional<Draft> best;
+    std::ptrdiff_t least = 0;
+    for (const Tried& t : tried) {
+      if (best && t.cost >= unowned) break;
+      Draft next = finished(draft, at, part, *t.casting, t.made);
       if (stopped()) return cancelled();
       const auto& levels = next.shots[at].levels;
-      const bool told =
-          std::none_of(levels.begin(), levels.end(), [](const Level& l) { return l.state == State::unknown; });
-      if (told || i + 1 >= tried.size() || tried[i + 1].cost >= unowned) return next;
+      const auto untold =
+          std::count_if(levels.begin(), levels.end(), [](const Level& l) { return l.state == State::unknown; });
+      if (!best || untold < least) best = std::move(next), least = untold;
+      if (least == 0) break;
     }
+    return std::move(*best);
   }
 
   /// Levers of what stands out in most shots, on the set-up that they share: kept where the spot gains by it. What
@@ -185,16 +193,15 @@ class Drafting {
     for (std::size_t i = 0; i < draft.shots.size(); ++i)
       costs.push_back(draft_cost(rough_.levels(project, i, {}, cancel_)));
     for (int round = 0; round < rounds && !stopped(); ++round) {
-      std::map<std::string, std::pair<int, std::size_t>> off;  // how often, and in which shot first
+      std::map<std::string, std::vector<std::size_t>> off;  // in which shots
       for (std::size_t i = 0; i < draft.shots.size(); ++i)
         for (const Level& l : draft.shots[i].levels)
-          if (l.state == State::out && !tried.contains(l.id))
-            if (auto [at, fresh] = off.try_emplace(l.id, 0, i); true) ++at->second.first;
+          if (l.state == State::out && !tried.contains(l.id)) off[l.id].push_back(i);
       const auto most = std::max_element(
-          off.begin(), off.end(), [](const auto& a, const auto& b) { return a.second.first < b.second.first; });
-      if (most == off.end() || most->second.first < 3) break;
+          off.begin(), off.end(), [](const auto& a, const auto& b) { return a.second.size() < b.second.size(); });
+      if (most == off.end() || most->second.size() < 3) break;
       tried.insert(most->first);
-      const auto levers = rough_.levers(draft.document, most->second.second, most->first, cancel_);
+      const auto levers = rough_.levers(draft.document, most->second.front(), most->first, cancel_);
       for (std::size_t k = 0; k < std::min(most_levers, levers.list.size()) && !stopped(); ++k) {
         if (levers.list[k].not_owned) continue;
         const Document next = applied(draft.document, levers.list[k].edit);
@@ -207,25 +214,66 @@ class Drafting {
           gain += costs[i] - now.back();
         }
         if (stopped() || gain < 1.0) continue;
-        const Project before = project;
-        draft.document = next, project = then, costs = now;
-        for (std::size_t i = 0; i < draft.shots.size() && !stopped(); ++i) {
-          if (project.shots[i] == before.shots[i] &&
-              by_id(project.setups, project.shots[i]->setup) == by_id(before.setups, before.shots[i]->setup))
-            continue;
-          auto levels = full_.levels(project, i, {}, cancel_);
-          if (stopped()) break;
-          settle_exposure(full_, draft.document, i, levels);
-          draft.shots[i].levels = std::move(levels);
-        }
+        auto close = measured(draft, next);
+        if (!close) return std::nullopt;
+        if (told_worse(*close, draft)) continue;
+        draft = std::move(*close);
         project = reader.read(draft.document);
+        costs = std::move(now);
         break;
       }
     }
     return stopped() ? std::nullopt : std::optional(std::move(draft));
   }
 
+  /// What needs no light, told anew now that all shots are there: some of it counts them all.
+  void retell(Draft& draft) const {
+    ProjectReader reader;
+    const Project project = reader.read(draft.document);
+    for (std::size_t i = 0; i < draft.shots.size(); ++i)
+      for (Level& level : draft.shots[i].levels)
+        if (const LevelRow* row = level_row(level.id); row && !row->sampled)
+          if (auto now = full_.levels(project, i, level.id, cancel_); !now.empty()) level = std::move(now[0]);
+  }
+
  private:
+  /// The draft with another document: of the shots that see a difference the exposure turned to where it stands
+  /// best, and the levels as surely as they are told anywhere else.
+  std::optional<Draft> measured(const Draft& draft, Document next) const {
+    Draft now{std::move(next), draft.shots};
+    ProjectReader reader, reader_before;
+    const Project before = reader_before.read(draft.document), then = reader.read(now.document);
+    for (std::size_t i = 0; i < now.shots.size(); ++i) {
+      const Shot &is = *then.shots[i], &was = *before.shots[i];
+      if (now.document.list("shots")[i] == draft.document.list("shots")[i] &&
+          *now.document.find("setups", is.setup) == *draft.document.find("setups", was.setup))
+        continue;
+      now.shots[i].levels = closely(now.document, i);
+      if (stopped()) return std::nullopt;
+    }
+    return now;
+  }
+  std::vector<Level> closely(Document& document, std::size_t shot) const {
+    ProjectReader reader;
+    auto levels = full_.levels(reader.read(document), shot, {}, cancel_);
+    if (stopped()) return {};
+    settle_exposure(full_, document, shot, levels);
+    return full_.sure_levels(reader.read(document), shot, {}, cancel_);
+  }
+
+  /// Whether the close look takes back what the rough one promised, or can tell less.
+  static bool told_worse(const Draft& now, const Draft& before) {
+    double cost = 0;
+    std::ptrdiff_t untold = 0;
+    for (const auto& [draft, sign] : {std::pair(&now, 1), std::pair(&before, -1)})
+      for (const DraftShot& s : draft->shots) {
+        cost += sign * draft_cost(s.levels);
+        untold += sign * std::count_if(s.levels.begin(), s.levels.end(),
+                                       [](const Level& l) { return l.state == State::unknown; });
+      }
+    return cost >= 0 || untold > 0;
+  }
+
   /// The draft with the move as it was tried, brought nearer by its own levers and measured closely.
   Draft finished(const Draft& draft, std::size_t at, const DraftPart& part, const Casting& c,
                  MoveMade made) const {
@@ -235,9 +283,7 @@ class Drafting {
         made = std::move(*level);
     Draft next = draft;
     next.document = std::move(made.document);
-    ProjectReader reader;
-    auto levels = full_.levels(reader.read(next.document), at, {}, cancel_);
-    if (!stopped()) settle_exposure(full_, next.document, at, levels);
+    auto levels = closely(next.document, at);
     next.shots.insert(next.shots.begin() + static_cast<std::ptrdiff_t>(at),
                       {c.move, part.part, std::move(levels)});
     return next;
@@ -260,7 +306,8 @@ class Drafting {
 
 std::vector<DraftPart> draft_parts(const Project& p) {
   const double length = p.allowed_time.value_or(20.0);
-  const double usual = p.mood == "gentle" ? 3.2 : p.mood == "warm" ? 2.8 : p.mood == "crisp" ? 2.0 : 2.5;
+  const Mood* mood = mood_named(p.mood);
+  const double usual = mood ? mood->shot_seconds : usual_shot_seconds;
   double words = 0;
   for (const Deliverable& d : p.deliverables)
     if (d.words) words = std::max(words, d.words->last_seconds);
@@ -309,16 +356,32 @@ Expected<Draft> drafted(const Forecaster& forecaster, const Document& begun, con
     if (!with) return Drafting::cancelled();
     draft.document = std::move(*with);
   }
-  if (options.progress) options.progress(draft, parts.size());
+  // Words stand in the spot's last seconds: no shot is held to them until its ending is chosen.
+  const std::vector<JsonPtr> deliverables = draft.document.list("deliverables");
+  std::vector<JsonPtr> wordless;
+  for (const JsonPtr& d : deliverables) {
+    Json plain = *d;
+    plain.erase("words");
+    wordless.push_back(std::make_shared<const Json>(std::move(plain)));
+  }
+  const auto tell = [&] {
+    if (!options.progress) return;
+    Draft shown = draft;
+    shown.document.lists["deliverables"] = deliverables;
+    options.progress(shown, parts.size());
+  };
+  tell();
   for (std::size_t i = 0; i < parts.size(); ++i) {
+    draft.document.lists["deliverables"] = i + 1 == parts.size() ? deliverables : wordless;
     auto next = drafting.choose(draft, i, parts[i], {});
     if (!next) return tl::unexpected(next.error());
     draft = std::move(*next);
-    if (options.progress) options.progress(draft, parts.size());
+    tell();
   }
-  auto level = drafting.levelled(draft);
+  auto level = drafting.levelled(std::move(draft));
   if (!level) return Drafting::cancelled();
-  if (options.progress && !level->document.shares_all_with(draft.document)) options.progress(*level, parts.size());
+  drafting.retell(*level);
+  if (options.progress) options.progress(*level, parts.size());
   return *level;
 }
 
@@ -370,7 +433,7 @@ DraftNeeds draft_needs(const Project& p) {
     const double takes = std::max(1.0, shot->takes_planned.value_or(1.0));
     needs.takes += static_cast<int>(takes);
     needs.hands = std::max(needs.hands, shot->hands);
-    needs.minutes += takes * ((shot->set_time() + 10.0) / 60.0 + 1.0 + shot->reset_minutes);
+    needs.minutes += minutes_for(*shot, takes) + takes;
     used.insert(shot->setup);
   }
   needs.set_ups = static_cast<int>(used.size());

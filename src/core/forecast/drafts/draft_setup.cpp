@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "cinnabar/base/words.h"
+#include "cinnabar/forecast/levels/moods.h"
 #include "cinnabar/forecast/levers/bench.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "cinnabar/planning/packing.h"
@@ -54,10 +55,8 @@ Json as_json(const Material& m) {
 Json grey(double tone) { return {{"kind", "matte"}, {"colour", {tone, tone, tone}}}; }
 /// Paper of that reflectance in a colour of the mood. Common practice, no source.
 Json paper(double tone, const std::string& mood) {
-  const Vec3 hue = mood == "warm"     ? Vec3{1.5, 0.93, 0.5}
-                   : mood == "gentle" ? Vec3{1.12, 0.98, 0.86}
-                   : mood == "crisp"  ? Vec3{0.94, 1.0, 1.08}
-                                      : Vec3{1, 1, 1};
+  const Mood* known = mood_named(mood);
+  const Vec3 hue = known ? known->paper : Vec3{1, 1, 1};
   const double most = std::max({hue.x, hue.y, hue.z}) * tone;
   // A very light paper has less of the colour, so that no band reflects more than paper can.
   const double part = most > 0.88 ? std::max(0.0, (0.88 - tone) / (most - tone)) : 1.0;
@@ -65,6 +64,15 @@ Json paper(double tone, const std::string& mood) {
   return {{"kind", "matte"}, {"colour", {band(hue.x), band(hue.y), band(hue.z)}}};
 }
 double tone_of(const Material& m) { return (m.colour.x + m.colour.y + m.colour.z) / 3; }
+
+/// How high the kit's stands hold a head; without any, as high as is wanted.
+double highest_head(const Project& p) {
+  double most = 0;
+  bool any = false;
+  for (const auto& s : p.supports)
+    if (s->holding.owned && s->kind == "stand") any = true, most = std::max(most, s->reach.value_or(1e4));
+  return any ? most : 1e4;
+}
 
 /// The sheet of a kit list that comes nearest to a tone; nothing where none is owned.
 const CardStock* nearest_tone(const std::vector<std::shared_ptr<const CardStock>>& list, double tone) {
@@ -129,8 +137,9 @@ class SetBuilder {
     free_.erase(at);
     return kit;
   }
-  Json lamp(const char* id, const char* name, const LightKit& kit, const Vec3& at, const Vec3& to, double width,
-            double height) const {
+  Json lamp(const char* id, const char* name, const LightKit& kit, const Vec3& wanted, const Vec3& to,
+            double width, double height) const {
+    const Vec3 at{wanted.x, std::min(wanted.y, highest_head(p_)), wanted.z};
     Json light{{"id", id}, {"name", name}, {"kit", kit.id}, {"place", point(at)}, {"aim", point(to)}};
     light["kelvin"] = std::clamp(5600.0, kit.kelvin_low, kit.kelvin_high);
     if (width <= 0) {
@@ -215,7 +224,9 @@ class SetBuilder {
         board["kit"] = own->id, board["width"] = own->width, board["height"] = own->height;
         break;
       }
-    board["place"] = point(around(side * 60, 8, d, middle_)), board["aim"] = point({0, middle_, 0});
+    Vec3 at = around(side * 60, 8, d, middle_);
+    at.y = std::min(at.y, highest_head(p_));
+    board["place"] = point(at), board["aim"] = point({0, middle_, 0});
     out_["cards"].push_back(std::move(board));
   }
 

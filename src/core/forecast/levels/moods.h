@@ -14,7 +14,10 @@ struct Mood {
   Band soft;                            ///< light.soft, millimetres
   double judder_factor;                 ///< least seconds across the frame, times this
   std::optional<double> cuts_on_beats;  ///< least share of the cuts, where the project says none
+  double shot_seconds;                  ///< how long its shots usually last on screen
+  Vec3 paper;                           ///< colour of a paper for it, for each of its reflectance
 };
+inline constexpr double usual_shot_seconds = 2.5;  ///< without a mood
 [[nodiscard]] const std::vector<Mood>& moods();
 /// The mood of that word; nothing for others.
 [[nodiscard]] const Mood* mood_named(const std::string& word);
