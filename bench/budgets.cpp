@@ -1,7 +1,9 @@
 // The budgets of docs/performance.md, measured on the demo project. Ratios are taken within one run.
 #include <benchmark/benchmark.h>
 #include <tbb/global_control.h>
+#include <tbb/parallel_for.h>
 
+#include <atomic>
 #include <chrono>
 #include <filesystem>
 
@@ -159,6 +161,71 @@ void levels_with_twenty_lights(benchmark::State& state) {
 BENCHMARK(levels_with_twenty_lights)->Unit(benchmark::kMillisecond);
 
 /// One reading where only direct light counts, and its distance from the closed form.
+/// E: what Embree alone needs for 50 million rays of the demo's shots, on all cores.
+double embree_for_50_million(const Project& project) {
+  double seconds = 0.0, rays = 0.0;
+  for (std::size_t shot = 0; shot < project.shots.size(); ++shot) {
+    const Tracer tracer(staged(project, shot));
+    std::vector<RayRecord> record;
+    Film recorded = tracer.film(240, 135);
+    (void)tracer.add_pass(recorded, nullptr, &record);
+    std::atomic<std::size_t> met{0};
+    seconds += seconds_of([&] {
+      tbb::parallel_for(tbb::blocked_range<std::size_t>(0, record.size(), 4096), [&](const auto& range) {
+        std::size_t here = 0;
+        for (std::size_t i = range.begin(); i < range.end(); ++i) here += tracer.geometry().raw(record[i]) ? 1 : 0;
+        met += here;
+      });
+    });
+    rays += static_cast<double>(record.size());
+    benchmark::DoNotOptimize(met.load());
+  }
+  return seconds * 50e6 / rays;
+}
+
+/// The whole forecast of the demo with every lever, and for each level that is off how long its first lever and all
+/// of them took, as parts of E.
+void levers_against_embree(benchmark::State& state) {
+  const Project project = project_of(demo());
+  const double e = embree_for_50_million(project);
+  std::vector<double> first, all;
+  double whole = 0.0, levels_alone = 0.0;
+  for (auto _ : state) {
+    const Forecaster forecaster;
+    whole += seconds_of([&] {
+      for (std::size_t shot = 0; shot < project.shots.size(); ++shot) {
+        std::vector<Level> levels;
+        levels_alone += seconds_of([&] { levels = forecaster.sure_levels(project, shot); });
+        for (const Level& level : levels) {
+          if (level.state != State::out && level.state != State::leaning) continue;
+          double until_first = 0.0;
+          const auto start = std::chrono::steady_clock::now();
+          const auto proved = [&](const Lever&, std::size_t, std::size_t) {
+            if (until_first == 0.0)
+              until_first = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+          };
+          all.push_back(seconds_of([&] {
+            (void)forecaster.levers(demo(), shot, level.id, nullptr, {.proved = proved, .known = levels});
+          }));
+          if (until_first > 0.0) first.push_back(until_first);
+        }
+      }
+    });
+  }
+  const auto told = [&](const char* name, std::vector<double> list) {
+    std::sort(list.begin(), list.end());
+    if (list.empty()) return;
+    state.counters[std::string(name) + "_median_E"] = list[list.size() / 2] / e;
+    state.counters[std::string(name) + "_worst_E"] = list.back() / e;
+  };
+  state.counters["E_seconds"] = e;
+  state.counters["forecast_E"] = whole / e;
+  state.counters["levels_alone_E"] = levels_alone / e;
+  told("first_lever", first);
+  told("all_levers", all);
+}
+BENCHMARK(levers_against_embree)->Unit(benchmark::kMillisecond)->Iterations(1);
+
 /// What every thing not owned would buy, over the whole demo; as closely as the window looks.
 void what_would_this_buy(benchmark::State& state) {
   const auto things = acquisitions(demo());

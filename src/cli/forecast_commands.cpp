@@ -80,8 +80,10 @@ int forecast_command(const Answer& answer, const ForecastArguments& a) {
   for (std::size_t i = from; i < to && !of_spot; ++i) {
     Out levels = Out::array();
     answer.say(fmt::format("Shot {}, {}", i + 1, in->project.shots[i]->name));
-    for (const Level& l : forecaster.sure_levels(in->project, i, *level_id))
-      levels.push_back(told(l, forecaster.levers(in->document, i, l.id)));
+    const auto sure = forecaster.sure_levels(in->project, i, *level_id);
+    LeverSearch how;
+    if (level_id->empty()) how.known = sure;
+    for (const Level& l : sure) levels.push_back(told(l, forecaster.levers(in->document, i, l.id, nullptr, how)));
     shots.push_back({{"number", i + 1}, {"levels", levels}});
   }
   Out spot = Out::array();

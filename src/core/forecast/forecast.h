@@ -11,6 +11,17 @@
 
 namespace cinnabar {
 
+/// How levers are looked for.
+struct LeverSearch {
+  /// Told of each as it is found, with how many changes were tried by then, of how many; from any thread, one at a
+  /// time.
+  std::function<void(const Lever& lever, std::size_t tried, std::size_t all)> proved{};
+  /// How all levels of the shot stand, as surely as they are told, where that is known.
+  std::vector<Level> known{};
+  /// Whether up to three things are turned at once where each alone does harm or does not reach.
+  bool together = true;
+};
+
 /// Computes levels and levers. Any thread may ask; one instance keeps its measures between calls.
 class Forecaster {
  public:
@@ -38,10 +49,8 @@ class Forecaster {
     std::vector<Lever> list;
     std::string why;
   };
-  /// `proved` is told of each as it is found, with how many changes were tried by then, of how many.
-  using Proved = std::function<void(const Lever& lever, std::size_t tried, std::size_t all)>;
   [[nodiscard]] Levers levers(const Document& document, std::size_t shot, const std::string& id,
-                              const std::atomic<bool>* cancel = nullptr, const Proved& proved = {}) const;
+                              const std::atomic<bool>* cancel = nullptr, const LeverSearch& how = {}) const;
 
   /// All levels of the whole spot, the features' included, for which every shot's light is measured; only `id`
   /// where it is given.

@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 #include <memory>
+#include <set>
 
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/level_table.h"
@@ -60,15 +61,15 @@ const std::vector<std::string>& spot_level_ids() {
   return ids;
 }
 
-std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, const std::string& id,
-                                      const std::atomic<bool>* cancel) const {
+namespace {
+
+/// Levels of a context; only `id` where it is given. Empty when cancelled.
+std::vector<Level> levels_in(const ShotContext& context, const std::string& id) {
   std::vector<Level> list;
-  if (shot >= project.shots.size()) return list;
-  const ShotContext context(project, shot, *measures_, quality_, cancel);
   for (const LevelRow& row : level_table()) {
     if (!row.of_shot || (!id.empty() && id != row.id) || !row.shown(context)) continue;
-    if (auto level = row.of_shot(context, LevelStart(row, project))) {
-      level->sure = !row.sampled || quality_.passes >= full_measure.passes;
+    if (auto level = row.of_shot(context, LevelStart(row, context.project))) {
+      level->sure = !row.sampled || context.quality.passes >= full_measure.passes;
       list.push_back(worded(std::move(*level)));
     }
     if (context.cancelled()) return {};
@@ -76,18 +77,15 @@ std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, 
   return list;
 }
 
-namespace {
-
 /// The standard error of a level's value from independent batches of its measure; nothing where too few have one.
 /// Medians and extremes of noisy pixels lie off by their noise besides, about as its variance: how far the
 /// batches, each an eighth of the passes, lie off in the mean tells how far the whole does (Quenouille 1956: a
 /// seventh; seen against 128 passes it is up to twice that, so a quarter is counted).
-std::optional<double> error_of(const LevelRow& row, const std::vector<std::unique_ptr<ShotContext>>& batches,
-                               const Project& project, double value) {
+std::optional<double> error_of(const LevelRow& row, const std::vector<ShotContext>& batches, double value) {
   double sum = 0.0, squares = 0.0;
   int count = 0;
-  for (const auto& batch : batches)
-    if (const auto level = row.of_shot(*batch, LevelStart(row, project)); level && level->value) {
+  for (const ShotContext& batch : batches)
+    if (const auto level = row.of_shot(batch, LevelStart(row, batch.project)); level && level->value) {
       sum += *level->value, squares += *level->value * *level->value;
       ++count;
     }
@@ -96,44 +94,76 @@ std::optional<double> error_of(const LevelRow& row, const std::vector<std::uniqu
   return std::hypot(std::sqrt(variance / count), (value - sum / count) / 4.0);
 }
 
+/// The moments at which a level may be worst: those that lie within three errors of the worst, or the worst four as
+/// long as its error is not known. Nothing where it does not say how it stands at each.
+std::vector<double> near_worst(const Level& level) {
+  std::vector<std::pair<double, double>> by_badness;
+  for (const MomentValue& m : level.moments) by_badness.emplace_back(badness(m.value, level.band), m.set_time);
+  std::sort(by_badness.begin(), by_badness.end(), std::greater<>());
+  std::vector<double> times;
+  for (const auto& [bad, t] : by_badness)
+    if (level.error ? bad >= by_badness.front().first - 3.0 * *level.error : times.size() < 4) times.push_back(t);
+  return times;
+}
+
+/// Those that any of the levels needs, ascending; all of `moments` where one does not say which.
+std::vector<double> needed(const std::vector<const Level*>& levels, const std::vector<LightMoment>& moments) {
+  std::set<double> times;
+  for (const Level* level : levels) {
+    auto own = near_worst(*level);
+    if (own.empty())
+      for (const LightMoment& m : moments) own.push_back(m.set_time);
+    times.insert(own.begin(), own.end());
+  }
+  return {times.begin(), times.end()};
+}
+
 }  // namespace
+
+std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, const std::string& id,
+                                      const std::atomic<bool>* cancel) const {
+  if (shot >= project.shots.size()) return {};
+  return levels_in(ShotContext(project, shot, *measures_, quality_, cancel), id);
+}
 
 std::vector<Level> Forecaster::sure_levels(const Project& project, std::size_t shot, const std::string& id,
                                            const std::atomic<bool>* cancel, const Round& round) const {
-  std::vector<Level> list = levels(project, shot, id, cancel);
-  if (list.empty()) return list;
-  const Forecaster* by = this;
-  std::optional<Forecaster> closer;
-  for (int passes = quality_.passes; passes >= full_measure.passes; passes *= 2) {
-    std::vector<std::unique_ptr<ShotContext>> batches;
-    const bool last = 2 * passes > most_passes;
-    bool all_sure = true;
-    for (Level& level : list) {
-      const LevelRow* row = level_row(level.id);
-      if (!row || !row->sampled || !level.value || (passes > quality_.passes && level.sure)) continue;
-      if (passes > quality_.passes) {
-        auto anew = by->levels(project, shot, level.id, cancel);
-        if (cancel && cancel->load()) return {};
-        if (anew.empty() || !anew[0].value) continue;
-        level = std::move(anew[0]);
+  if (shot >= project.shots.size()) return {};
+  MeasureQuality quality = quality_;
+  std::optional<ShotContext> context(std::in_place, project, shot, *measures_, quality, cancel);
+  std::vector<Level> list = levels_in(*context, id);
+  std::vector<std::size_t> open;  // places of those found by sampling, as long as they are not sure
+  for (std::size_t i = 0; i < list.size(); ++i)
+    if (const LevelRow* row = level_row(list[i].id); row && row->sampled && list[i].value) open.push_back(i);
+  const auto times_of_open = [&] {
+    std::vector<const Level*> levels;
+    for (const std::size_t i : open) levels.push_back(&list[i]);
+    return needed(levels, context->light());
+  };
+  for (; quality.passes >= full_measure.passes && !open.empty(); quality.passes *= 2) {
+    if (quality.passes > quality_.passes) {
+      // Closer only at the moments, and for the levels, that are not sure yet.
+      quality.paths = quality_.paths * quality.passes / quality_.passes;
+      quality.only_at = times_of_open();
+      context.emplace(project, shot, *measures_, quality, cancel);
+      for (const std::size_t i : open) {
+        auto anew = levels_in(*context, list[i].id);
+        if (context->cancelled()) return {};
+        if (!anew.empty() && anew[0].value) list[i] = std::move(anew[0]);
       }
-      if (batches.empty())
-        for (int b = 0; b < error_batches; ++b) {
-          batches.push_back(std::make_unique<ShotContext>(project, shot, *measures_, by->quality_, cancel));
-          batches.back()->batch = b;
-        }
-      level.error = error_of(*row, batches, project, *level.value);
-      if (cancel && cancel->load()) return {};
-      level.sure = last || !level.error || sure_of(*level.value, *level.error, level.band);
-      all_sure = all_sure && level.sure;
     }
-    if (all_sure) break;
-    if (round) round(list);
-    MeasureQuality more = quality_;
-    more.passes = 2 * passes;
-    more.paths = quality_.paths * more.passes / quality_.passes;
-    closer.emplace(with_quality(more));
-    by = &*closer;
+    std::vector<ShotContext> batches;
+    const auto times = times_of_open();
+    for (int b = 0; b < error_batches; ++b) batches.push_back(context->by_batch(b, times));
+    for (const std::size_t i : open) {
+      Level& level = list[i];
+      level.error = error_of(*level_row(level.id), batches, *level.value);
+      if (context->cancelled()) return {};
+      level.sure = 2 * quality.passes > most_passes || !level.error ||
+                   sure_of(*level.value, *level.error, level.band);
+    }
+    std::erase_if(open, [&](std::size_t i) { return list[i].sure; });
+    if (!open.empty() && round) round(list);
   }
   return list;
 }

@@ -61,6 +61,11 @@ enum class Unit {
 /// Its name in answers: "stops", "% of the frame".
 [[nodiscard]] const char* unit_name(Unit unit);
 
+/// How a level stands at one moment.
+struct MomentValue {
+  double set_time, value;
+};
+
 struct Level {
   std::string id, title;
   Unit unit = Unit::none;
@@ -70,6 +75,7 @@ struct Level {
   std::string sentence, formula, source;
   std::optional<double> set_time;  ///< the worst moment
   bool sure = true;                ///< false: found by a rough look at the light, and still being measured
+  std::vector<MomentValue> moments{};  ///< of which the worst counts, where it is the worst of several
   std::optional<double> error{};   ///< standard error of a value found by sampling, from independent batches
 };
 

@@ -102,7 +102,7 @@ void Foresight::askLevers(const Document& document, std::size_t shot, const std:
       });
     };
     const auto found = is_of_spot(level) ? full_.spot_levers(document, level, &cancelled)
-                                         : full_.levers(document, shot, level, &cancelled, proved);
+                                         : full_.levers(document, shot, level, &cancelled, {.proved = proved});
     if (cancelled) return;
     later(self, [self, found, level] { emit self->levers(QString::fromStdString(level), found); });
   });

@@ -87,7 +87,11 @@ class Motion {
 
 std::vector<double> ShotContext::light_times() const {
   if (shot.tracks.empty() || end <= 0.0) return {0.0};
-  if (quality.only_at) return {std::clamp(*quality.only_at, 0.0, end)};
+  if (!quality.only_at.empty()) {
+    std::vector<double> moments = quality.only_at;
+    for (double& t : moments) t = std::clamp(t, 0.0, end);
+    return moments;
+  }
   if (quality.passes <= quick_measure.passes) return {end};
   std::vector<double> keys{0.0, end};
   for (const KeyedTrack& track : shot.tracks)
@@ -131,14 +135,19 @@ const std::vector<LightMoment>& ShotContext::light() const {
       light_->clear();
       break;
     }
-    if (batch >= 0) moment = moment->by_batch(static_cast<std::size_t>(batch));
-    if (!moment) {
-      light_->clear();
-      break;
-    }
     light_->push_back(std::move(*moment));
   }
   return *light_;
+}
+
+ShotContext ShotContext::by_batch(int number, const std::vector<double>& set_times) const {
+  ShotContext part = *this;
+  part.light_.emplace();
+  for (const LightMoment& moment : light()) {
+    if (std::find(set_times.begin(), set_times.end(), moment.set_time) == set_times.end()) continue;
+    if (auto own = moment.by_batch(static_cast<std::size_t>(number))) part.light_->push_back(std::move(*own));
+  }
+  return part;
 }
 
 std::vector<Vec3> ShotContext::outline_points(double t) const {
@@ -212,11 +221,14 @@ Worst worst_of(const std::vector<Worst>& moments, const Band& band) {
   const auto worst = std::max_element(moments.begin(), moments.end(), [&](const Worst& a, const Worst& b) {
     return badness(a.value, band) < badness(b.value, band);
   });
-  return {worst->value, worst->set_time, static_cast<std::size_t>(worst - moments.begin())};
+  Worst found{worst->value, worst->set_time, static_cast<std::size_t>(worst - moments.begin())};
+  for (const Worst& m : moments) found.all.push_back({m.set_time, m.value});
+  return found;
 }
 
 void settle(Level& level, const Worst& worst, bool count) {
   level.value = worst.value;
+  level.moments = worst.all;
   level.set_time = worst.set_time;
   level.state = state_of(worst.value, level.band, count);
 }

@@ -19,8 +19,6 @@ struct ShotContext {
   MeasureCache& measures;
   MeasureQuality quality;
   const std::atomic<bool>* cancel;
-  /// Only this batch of a full measure's passes; below 0: all of them.
-  int batch = -1;
 
   ShotContext(const Project& project, std::size_t index, MeasureCache& measures, const MeasureQuality& quality,
               const std::atomic<bool>* cancel);
@@ -33,6 +31,8 @@ struct ShotContext {
   /// moves, at most 24 moments; fewer where levers are looked for.
   [[nodiscard]] std::vector<double> light_times() const;
   [[nodiscard]] const std::vector<LightMoment>& light() const;
+  /// The same seen by one batch of a full measure's passes alone, at these of its moments of light.
+  [[nodiscard]] ShotContext by_batch(int number, const std::vector<double>& set_times) const;
   [[nodiscard]] bool cancelled() const { return cancel && cancel->load(); }
 
   /// Points of all products that outline them, on the floor at `t`, rims included.
@@ -74,6 +74,7 @@ class LevelStart {
 struct Worst {
   double value, set_time;
   std::size_t at = 0;
+  std::vector<MomentValue> all{};  ///< of which it is the worst
 };
 [[nodiscard]] Worst worst_of(const std::vector<Worst>& moments, const Band& band);
 void settle(Level& level, const Worst& worst, bool count = false);

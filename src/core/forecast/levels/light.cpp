@@ -61,7 +61,7 @@ bool crosses_label(const Product& product, const Straight& straight, double turn
 
 /// The moments at which the label must be clear of a stripe: while it must be read, or the whole shot.
 std::vector<double> label_times(const ShotContext& c) {
-  if (c.quality.only_at) return {std::clamp(*c.quality.only_at, 0.0, c.end)};
+  if (!c.quality.only_at.empty()) return c.light_times();
   std::vector<double> times;
   if (!c.shot.facing) {
     if (c.times.size() > 1 || c.shot.tracks.empty()) return c.times;

@@ -12,7 +12,7 @@ namespace cinnabar {
 /// How closely light is measured. The same quality gives the same numbers, always.
 struct MeasureQuality {
   int width, passes, paths, glances;
-  std::optional<double> only_at{};  ///< set time of the one moment looked at, where the worst is known
+  std::vector<double> only_at{};  ///< set times of the moments looked at, ascending, where the worst are known
 };
 inline constexpr MeasureQuality quick_measure{64, 2, 32, 6};
 inline constexpr MeasureQuality search_measure{72, 3, 64, 8};  ///< what levers are looked for with

@@ -1,0 +1,208 @@
+// Prices: exact levels by the change itself, sampled ones by the difference of two rough looks with the same samples.
+#include "cinnabar/forecast/levers/pricing.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
+#include "cinnabar/forecast/levels/context.h"
+#include "cinnabar/forecast/levers/turning.h"
+#include "cinnabar/planning/packing.h"
+#include "cinnabar/project/checks/validation.h"
+
+namespace cinnabar {
+namespace {
+
+/// Share of the pictures that lights, their stands' heads and cards take up, at the moment where it is most.
+double gear_in_picture(const Project& project, std::size_t shot, const Forecaster& forecaster,
+                       const std::atomic<bool>* cancel) {
+  const ShotContext context(project, shot, forecaster.measures(), forecaster.quality(), cancel);
+  double most = 0.0;
+  for (const LightMoment& m : context.light()) {
+    const auto& first = m.measure->film.first;
+    const auto seen = std::count_if(first.begin(), first.end(), [](const FirstHit& hit) {
+      return hit.mesh && (hit.mesh->role == Role::light || hit.mesh->role == Role::card);
+    });
+    most = std::max(most, static_cast<double>(seen) / static_cast<double>(first.size()));
+  }
+  return most;
+}
+
+/// What the changed project needs beyond what the kit holds, and the one before did not, in words.
+std::string newly_short(const Project& before, const Project& after) {
+  const Packing was = packing(before), is = packing(after);
+  std::string names;
+  for (const PackedThing& thing : is.things) {
+    const auto known = std::find_if(was.things.begin(), was.things.end(), [&](const PackedThing& t) {
+      return t.list == thing.list && t.id == thing.id && t.name == thing.name;
+    });
+    if (thing.missing() > (known == was.things.end() ? 0.0 : known->missing()) + 1e-9)
+      names += (names.empty() ? "" : ", ") + (thing.name.empty() ? thing.id : thing.name);
+  }
+  return names;
+}
+
+template <class Levels>
+auto find(Levels& levels, const std::string& id) {
+  const auto it = std::find_if(levels.begin(), levels.end(), [&](const Level& l) { return l.id == id; });
+  return it == levels.end() ? nullptr : &*it;
+}
+
+/// The set times at which levels are worst, ascending.
+std::vector<double> moments_of(std::initializer_list<const Level*> levels) {
+  std::set<double> times;
+  for (const Level* level : levels)
+    if (level->set_time) times.insert(*level->set_time);
+  return {times.begin(), times.end()};
+}
+
+/// Whether a value that a difference of so much brought here may lie on the other side of an edge between states:
+/// the difference is known to a quarter.
+bool on_edge(double value, double difference, const Band& band) {
+  const double width = band.low && band.high ? *band.high - *band.low
+                                             : std::abs(band.low.value_or(band.high.value_or(0.0)));
+  const double margin = 0.25 * std::abs(difference) + 0.02 * width;
+  return state_of(value - margin, band) != state_of(value, band) ||
+         state_of(value + margin, band) != state_of(value, band);
+}
+
+}  // namespace
+
+Pricing::Pricing(const Forecaster& forecaster, const Document& document, const Project& project, std::size_t shot,
+                 const std::vector<Level>& before, std::string own, const std::atomic<bool>* cancel)
+    : forecaster_(forecaster),
+      rough_(roughly(forecaster)),
+      document_(document),
+      project_(project),
+      shot_(shot),
+      before_(before),
+      own_(std::move(own)),
+      cancel_(cancel),
+      rough_before_(rough_.levels(project, shot, {}, cancel)),
+      spot_(spot_levels(project)),
+      gear_(gear_in_picture(project, shot, rough_, cancel)) {
+  for (std::size_t i = 0; i < project.shots.size(); ++i)
+    if (i != shot && project.shots[i]->setup == project.shots[shot]->setup)
+      others_.push_back({i, rough_.levels(project, i, {}, cancel)});
+  if (const Level* was = find(before, own_); was && was->moments.size() > worst_moments)
+    if (auto rough = only_at(rough_, times_of(project)).levels(project, shot, own_, cancel); !rough.empty())
+      rough_own_ = std::move(rough[0].moments);
+}
+
+std::vector<Level> Pricing::levels_after(const Project& changed) const {
+  std::vector<Level> after = rough_.levels(changed, shot_, {}, cancel_);
+  for (Level& level : after) {
+    if (level.sure || level.id == own_ || !level.value) continue;
+    const Level *was = find(before_, level.id), *roughly_was = find(rough_before_, level.id);
+    if (!was || !roughly_was || !was->value || !roughly_was->value) continue;
+    const double difference = *level.value - *roughly_was->value;
+    if (difference == 0.0 && level.state == roughly_was->state) {
+      level.value = was->value, level.state = was->state;
+      continue;
+    }
+    if (level.state != state_of(*level.value, level.band)) continue;  // not told by its value alone
+    level.value = *was->value + difference;
+    level.state = state_of(*level.value, level.band);
+    if (level.state == was->state && !on_edge(*level.value, difference, level.band)) continue;
+    auto close =
+        only_at(forecaster_, moments_of({was, &level})).levels(changed, shot_, level.id, cancel_);
+    if (!close.empty() && close[0].value) level = std::move(close[0]);
+  }
+  return after;
+}
+
+std::vector<Level> Pricing::own_after(const Project& changed) const {
+  const Level* was = find(before_, own_);
+  const auto all = times_of(changed);
+  if (!was || was->moments.size() <= worst_moments || rough_own_.size() != was->moments.size() ||
+      all != times_of(project_))
+    return forecaster_.sure_levels(changed, shot_, own_, cancel_);
+  // Every moment by the difference of two rough looks; then closely where it would be worst, lowest and highest.
+  const auto rough = only_at(rough_, all).levels(changed, shot_, own_, cancel_);
+  if (rough.empty() || rough[0].moments.size() != was->moments.size())
+    return forecaster_.sure_levels(changed, shot_, own_, cancel_);
+  std::vector<MomentValue> then = rough[0].moments;
+  for (std::size_t i = 0; i < then.size(); ++i) then[i].value += was->moments[i].value - rough_own_[i].value;
+  std::set<double> closely;
+  const auto take = [&](const auto& first) {
+    std::sort(then.begin(), then.end(), first);
+    for (std::size_t i = 0; i < worst_moments / 2; ++i) closely.insert(then[i].set_time);
+  };
+  take([](const MomentValue& a, const MomentValue& b) { return a.value < b.value; });
+  take([](const MomentValue& a, const MomentValue& b) { return a.value > b.value; });
+  return only_at(forecaster_, {closely.begin(), closely.end()}).sure_levels(changed, shot_, own_, cancel_);
+}
+
+std::vector<double> Pricing::times_of(const Project& project) const {
+  return ShotContext(project, shot_, forecaster_.measures(), forecaster_.quality(), cancel_).light_times();
+}
+
+std::string Pricing::told_of_others(const Project& changed, int& harm) const {
+  std::string effects, untouched;
+  for (const Other& other : others_) {
+    std::vector<Level> before = other.before, after = rough_.levels(changed, other.shot, {}, cancel_);
+    for (Level& level : after) {
+      Level* was = find(before, level.id);
+      if (level.sure || !was || was->state == level.state) continue;
+      // Only what a closer look sees too is told.
+      const Forecaster close = only_at(forecaster_, moments_of({&level}));
+      auto then = close.levels(changed, other.shot, level.id, cancel_);
+      auto now = close.levels(project_, other.shot, level.id, cancel_);
+      if (then.empty() || now.empty()) continue;
+      level = std::move(then[0]), *was = std::move(now[0]);
+    }
+    const std::string words = told_effects(before, after, {}, harm);
+    if (words.empty())
+      untouched += (untouched.empty() ? "" : ", ") + std::to_string(other.shot + 1);
+    else
+      effects += said("; in shot {}: {}", other.shot + 1, words);
+  }
+  if (!untouched.empty())
+    effects += said("; the set-up is shared with shot {}, no level of which changes its state", untouched);
+  return effects;
+}
+
+std::optional<Pricing::Priced> Pricing::priced(const Turned& change) const {
+  const Edit edit = edit_between(document_, change.document, change.title);
+  if (edit.changes.empty() || !validate(change.document, edit).empty()) return std::nullopt;
+  ProjectReader reader;
+  const Project changed = reader.read(change.document);
+  if (gear_in_picture(changed, shot_, rough_, cancel_) > gear_ + 0.001) return std::nullopt;
+  // Verified: it must come home, as surely as it is told.
+  const auto own = own_after(changed);
+  if (own.empty() || own[0].state != State::level) return std::nullopt;
+  Priced out{{.title = change.title,
+              .edit = edit,
+              .after = *own[0].value,
+              .state_after = own[0].state,
+              .minutes = change.minutes},
+             levels_after(changed)};
+  Lever& lever = out.lever;
+  const std::string effects = told_effects(before_, out.after, own_, lever.harm);
+  lever.price = change.minutes > 0 ? said("{} min", number_text(change.minutes, 2)) : "no time";
+  if (!change.gear.empty()) lever.price += ", needs " + change.gear;
+  if (const std::string names = newly_short(project_, changed); !names.empty()) {
+    lever.not_owned = true;
+    lever.price += said(", not owned: {}", names);
+  }
+  lever.price += "; " + (effects.empty() ? std::string("no other level changes its state") : effects);
+  if (change.shared) lever.price += told_of_others(changed, lever.harm);
+  if (const std::string spot = told_effects(spot_, spot_levels(changed), own_, lever.harm); !spot.empty())
+    lever.price += said("; of the spot: {}", spot);
+  return cancel_ && cancel_->load() ? std::nullopt : std::optional(std::move(out));
+}
+
+std::optional<Level> Pricing::most_harmed(const std::vector<Level>& after) const {
+  const Level* most = nullptr;
+  int step = 0;
+  for (const Level& level : after) {
+    const Level* was = find(before_, level.id);
+    if (level.id == own_ || !level.value || !was) continue;
+    const int harm = weight_of(level.state) - weight_of(was->state);
+    if (harm > step) step = harm, most = &level;
+  }
+  return most ? std::optional(*most) : std::nullopt;
+}
+
+}  // namespace cinnabar

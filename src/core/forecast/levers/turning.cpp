@@ -1,0 +1,252 @@
+// Each knob is turned by staging the changed shot until the level is home, by the smallest step that does.
+#include "cinnabar/forecast/levers/turning.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/planning/house.h"
+
+namespace cinnabar {
+
+Forecaster roughly(const Forecaster& f) {
+  return f.with_quality(f.quality().passes > search_measure.passes ? search_measure : f.quality());
+}
+
+Forecaster only_at(const Forecaster& f, std::vector<double> set_times) {
+  MeasureQuality quality = f.quality();
+  quality.only_at = std::move(set_times);
+  return f.with_quality(quality);
+}
+
+namespace {
+
+/// Where the level is worst, and where it lies lowest and highest: what brings one end home must keep the other.
+Forecaster at_worst(const Forecaster& f, const Level& level) {
+  if (!level.set_time) return f;
+  std::vector<double> times{*level.set_time};
+  const auto [low, high] =
+      std::minmax_element(level.moments.begin(), level.moments.end(),
+                          [](const MomentValue& a, const MomentValue& b) { return a.value < b.value; });
+  if (level.band.low && level.band.high && low != level.moments.end())
+    times.insert(times.end(), {low->set_time, high->set_time});
+  std::sort(times.begin(), times.end());
+  times.erase(std::unique(times.begin(), times.end()), times.end());
+  return only_at(f, std::move(times));
+}
+
+/// Farther from home than three quarters of the band.
+bool far_out(const Level& l) {
+  const double width = l.band.low && l.band.high ? *l.band.high - *l.band.low
+                                                 : std::abs(l.band.low ? *l.band.low : l.band.high.value_or(0.0));
+  return width > 0.0 && badness(*l.value, l.band) > 0.75 * width;
+}
+
+/// -1 under the band, +1 over it, 0 neither (out for another reason).
+int side(const Level& l) {
+  if (!l.value) return 0;
+  const double middle = l.band.low && l.band.high ? 0.5 * (*l.band.low + *l.band.high)
+                        : l.band.low              ? *l.band.low
+                        : l.band.high             ? *l.band.high
+                                                  : 0.0;
+  return *l.value < middle ? -1 : 1;
+}
+
+}  // namespace
+
+double rough_error(const Quest& quest, const Project& project) {
+  const Level& level = quest.level;
+  const auto now =
+      at_worst(roughly(quest.forecaster), level).levels(project, quest.shot, level.id, quest.cancel);
+  return !now.empty() && !now[0].sure && now[0].value && level.value ? *level.value - *now[0].value : 0.0;
+}
+
+Turning::Turning(const Quest& quest, const Knob& knob, int tries)
+    : quest_(quest),
+      close_(at_worst(quest.forecaster, quest.level)),
+      rough_(at_worst(roughly(quest.forecaster), quest.level)),
+      knob_(knob),
+      tries_(tries) {
+  const Project project = reader_.read(quest.document);
+  above_ = lights_from_above(project, *project.shots[quest.shot]);
+}
+
+std::optional<Turning::Found> Turning::solve() {
+  std::vector<std::pair<double, std::pair<long, int>>> places;
+  for (const int direction : {1, -1})
+    if (const auto index = found_or_near(direction)) {
+      const double value = knob_.steps[static_cast<std::size_t>(*index)];
+      places.push_back({std::abs(value - knob_.current), {*index, direction}});
+    }
+  std::sort(places.begin(), places.end());
+  for (const auto& [turn, place] : places)
+    if (auto found = closely(place.first, place.second)) return found;
+  return std::nullopt;
+}
+
+std::optional<Turning::Found> Turning::nearest() const {
+  const Level& own = quest_.level;
+  if (!own.value) return std::nullopt;
+  const double start = badness(*own.value, own.band);
+  const Found* best = nullptr;
+  double least = 0.75 * start;
+  for (const auto& [index, found] : tried_)
+    if (found && found->level.value)
+      if (const double bad = badness(*found->level.value, found->level.band); bad < least)
+        least = bad, best = &*found;
+  return best ? std::optional(*best) : std::nullopt;
+}
+
+long Turning::first_step(int direction) const {
+  const auto& s = knob_.steps;
+  const double slack = std::max(knob_.least, 1e-6 * (1 + std::abs(knob_.current)));
+  if (direction > 0)
+    return std::find_if(s.begin(), s.end(), [&](double v) { return v > knob_.current + slack; }) - s.begin();
+  long i = static_cast<long>(s.size()) - 1;
+  while (i >= 0 && s[static_cast<std::size_t>(i)] >= knob_.current - slack) --i;
+  return i;
+}
+
+std::optional<Document> Turning::turned(double value, Project& changed) {
+  auto next = knob_.apply(quest_.document, value);
+  if (!next) return std::nullopt;
+  changed = reader_.read(*next);
+  if (lights_from_above(changed, *changed.shots[quest_.shot]) > above_) return std::nullopt;
+  return next;
+}
+
+const Turning::Found* Turning::at(long index) {
+  if (const auto known = tried_.find(index); known != tried_.end())
+    return known->second ? &*known->second : nullptr;
+  auto& slot = tried_[index];
+  if (ended()) return nullptr;
+  --tries_;
+  const double value = knob_.steps[static_cast<std::size_t>(index)];
+  Project changed;
+  auto next = turned(value, changed);
+  if (!next) return nullptr;
+  auto levels = rough_.levels(changed, quest_.shot, quest_.level.id, quest_.cancel);
+  if (levels.empty() || !levels[0].value) return nullptr;
+  Level& found = levels[0];
+  if (quest_.error != 0.0 && found.state == state_of(*found.value, found.band)) {
+    *found.value += quest_.error;
+    found.state = state_of(*found.value, found.band);
+  }
+  slot = Found{value, std::move(*next), std::move(levels[0])};
+  return &*slot;
+}
+
+/// What was found roughly, looked at closely where it is worst. What the rough look turns out to err by there is
+/// taken off, and the step nearest to it that is home then is looked at closely, twice at most.
+std::optional<Turning::Found> Turning::closely(long index, int direction) {
+  for (int looks = 0; looks < 3 && !quest_.ended(); ++looks) {
+    const Found* rough = at(index);
+    if (!rough) return std::nullopt;
+    const double value = rough->value, roughly_at = *rough->level.value;
+    Project changed;
+    auto next = turned(value, changed);
+    if (!next) return std::nullopt;
+    const Forecaster close = rough->level.set_time ? only_at(quest_.forecaster, {*rough->level.set_time}) : close_;
+    auto levels = close.levels(changed, quest_.shot, quest_.level.id, quest_.cancel);
+    if (levels.empty() || !levels[0].value) return std::nullopt;
+    if (levels[0].state == State::level) return Found{value, std::move(*next), std::move(levels[0])};
+    if (far_out(levels[0])) return std::nullopt;  // the rough look misled
+    const auto home = nearest_home(index, direction, *levels[0].value - roughly_at);
+    if (!home) return std::nullopt;
+    index = *home;
+  }
+  return std::nullopt;
+}
+
+/// Of the steps near one, first on in a direction, then back, the nearest that is home when `error`, give or take a
+/// quarter, is added.
+std::optional<long> Turning::nearest_home(long index, int direction, double error) {
+  for (const int way : {direction, -direction})
+    for (long step = 1; step <= 6; ++step) {
+      const long i = index + way * step;
+      if (i < 0 || i >= static_cast<long>(knob_.steps.size())) break;
+      const Found* found = at(i);
+      if (!found) continue;
+      const auto home = [&](double part) {
+        return state_of(*found->level.value + part * error, found->level.band) == State::level;
+      };
+      if (home(0.75) && home(1.25)) return i;
+    }
+  return std::nullopt;
+}
+
+/// Index of the step found roughly, or of one that leans: looked at closely it may be home.
+std::optional<long> Turning::found_or_near(int direction) {
+  if (const auto index = search(direction)) return index;
+  const long first = first_step(direction);
+  std::optional<long> nearest_home;
+  double least = 0.0;
+  for (const auto& [index, found] : tried_) {
+    if (!found || found->level.state != State::leaning || (index - first) * direction < 0) continue;
+    const double bad = badness(*found->level.value, found->level.band);
+    if (!nearest_home || bad < least) nearest_home = index, least = bad;
+  }
+  return nearest_home;
+}
+
+/// Index of the step found roughly.
+std::optional<long> Turning::search(int direction) {
+  const long first = first_step(direction), last = direction > 0 ? static_cast<long>(knob_.steps.size()) - 1 : 0;
+  if (first < 0 || first >= static_cast<long>(knob_.steps.size())) return std::nullopt;
+  const long room = std::abs(last - first);
+  const int start_side = side(quest_.level);
+  const double start_bad = quest_.level.value ? badness(*quest_.level.value, quest_.level.band) : 1e9;
+  double least_bad = start_bad;
+  // What is counted gains by whole things, after a long way perhaps.
+  const bool patient = knob_.scan || (!quest_.level.band.low && quest_.level.band.high == 0.0);
+  long before = -1, reach = 0;
+  int without_gain = 0;
+  for (;;) {
+    const Found* found = at(first + direction * reach);
+    if (found) {
+      if (found->level.state == State::level) return refined(first, direction, before, reach);
+      const bool by_value =
+          badness(*found->level.value, found->level.band) > 0.0 || found->level.state == State::leaning;
+      if (by_value && !knob_.scan && start_side != 0 && side(found->level) != start_side)
+        return between(first, direction, before, reach, start_side);
+      const double bad = badness(*found->level.value, found->level.band);
+      if (bad < least_bad - 1e-12) {
+        least_bad = bad;
+        without_gain = 0;
+      } else if (start_bad > 0.0 && !patient && ++without_gain >= 4) {
+        return std::nullopt;
+      }
+    } else if (ended()) {
+      return std::nullopt;
+    }
+    before = reach;
+    if (reach >= room) return std::nullopt;
+    reach = knob_.scan ? reach + 1 : std::min(room, std::max(reach + 1, reach * 2));
+  }
+}
+
+/// `good` is home and `bad` is not: the step nearest to the present setting that is still home.
+long Turning::refined(long first, int direction, long bad, long good) {
+  while (good - bad > 1) {
+    const long middle = (good + bad) / 2;
+    const Found* found = at(first + direction * middle);
+    if (found && found->level.state == State::level)
+      good = middle;
+    else
+      bad = middle;
+  }
+  return first + direction * good;
+}
+
+/// Between `near` (still on the starting side) and `far` (beyond the band) something may be home.
+std::optional<long> Turning::between(long first, int direction, long near, long far, int start_side) {
+  while (far - near > 1) {
+    const long middle = (far + near) / 2;
+    const Found* found = at(first + direction * middle);
+    if (!found) return std::nullopt;
+    if (found->level.state == State::level) return refined(first, direction, near, middle);
+    (side(found->level) == start_side ? near : far) = middle;
+  }
+  return std::nullopt;
+}
+
+}  // namespace cinnabar
