@@ -41,7 +41,7 @@ class Forecaster {
                                                const std::string& id = {},
                                                const std::atomic<bool>* cancel = nullptr,
                                                const Round& round = {}) const;
-  static constexpr int most_passes = 32;
+  static constexpr int most_passes = 128;
 
   /// Levers of one level, each verified by staging the changed shot, the least harmful first. When there are none
   /// `why` says so. A level that is home needs none.

@@ -69,7 +69,7 @@ std::vector<Level> levels_in(const ShotContext& context, const std::string& id) 
   for (const LevelRow& row : level_table()) {
     if (!row.of_shot || (!id.empty() && id != row.id) || !row.shown(context)) continue;
     if (auto level = row.of_shot(context, LevelStart(row, context.project))) {
-      level->sure = !row.sampled || context.quality.passes >= full_measure.passes;
+      level->sure = !row.sampled() || context.quality.passes >= full_measure.passes;
       list.push_back(worded(std::move(*level)));
     }
     if (context.cancelled()) return {};
@@ -134,7 +134,7 @@ std::vector<Level> Forecaster::sure_levels(const Project& project, std::size_t s
   std::vector<Level> list = levels_in(*context, id);
   std::vector<std::size_t> open;  // places of those found by sampling, as long as they are not sure
   for (std::size_t i = 0; i < list.size(); ++i)
-    if (const LevelRow* row = level_row(list[i].id); row && row->sampled && list[i].value) open.push_back(i);
+    if (const LevelRow* row = level_row(list[i].id); row && row->sampled() && list[i].value) open.push_back(i);
   const auto times_of_open = [&] {
     std::vector<const Level*> levels;
     for (const std::size_t i : open) levels.push_back(&list[i]);
@@ -145,6 +145,8 @@ std::vector<Level> Forecaster::sure_levels(const Project& project, std::size_t s
       // Closer only at the moments, and for the levels, that are not sure yet.
       quality.paths = quality_.paths * quality.passes / quality_.passes;
       quality.only_at = times_of_open();
+      quality.reads = reads_nothing;
+      for (const std::size_t i : open) quality.reads |= level_row(list[i].id)->reads;
       context.emplace(project, shot, *measures_, quality, cancel);
       for (const std::size_t i : open) {
         auto anew = levels_in(*context, list[i].id);

@@ -23,10 +23,12 @@ struct LevelRow {
   std::optional<Level> (*of_shot)(const ShotContext&, const LevelStart&) = nullptr;
   std::optional<Level> (*of_spot)(const SpotContext&, const LevelStart&) = nullptr;
   std::vector<KnobMaker> knobs{};  ///< likeliest first
-  bool sampled = false;            ///< read off measured light: a rough look may err
+  unsigned reads = reads_nothing;  ///< of measured light; where it reads any, a rough look may err
   bool closely = false;            ///< of the spot, but told only with the light of every shot
   SpotLevers spot_levers = nullptr;
   const char* why = "";  ///< said where no change within reach brings it home
+
+  [[nodiscard]] bool sampled() const { return reads != reads_nothing; }
 };
 
 /// In the order in which they are shown: the shot's, then the spot's.

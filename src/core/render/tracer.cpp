@@ -428,7 +428,8 @@ Ray Tracer::camera_ray(const Film& film, int x, int y, Sampler& sampler) const {
   return {lens.place + off, unit(sharp - off), 0.0f, 1e30f, time};
 }
 
-bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<RayRecord>* record) const {
+bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<RayRecord>* record,
+                      const std::vector<char>* only) const {
   const auto index = static_cast<std::uint32_t>(film.passes);
   std::atomic<bool> stopped{false};
   const auto rows = [&](int x0, int x1, int y0, int y1) {
@@ -437,6 +438,7 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
       for (int x = x0; x < x1; ++x) {
         const auto pixel =
             static_cast<std::size_t>(y) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(x);
+        if (only && !(*only)[pixel]) continue;
         Sampler sampler(static_cast<std::uint32_t>(pixel), index);
         const Ray ray = camera_ray(film, x, y, sampler);
         FirstHit met;

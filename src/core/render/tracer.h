@@ -24,8 +24,9 @@ class Tracer {
 
   /// Adds one sample to every pixel, on all cores. False when `cancel` was set meanwhile; the film is then of no
   /// use. The same film and pass give the same sums, whatever the cores. `record` (one core only) keeps the rays.
-  bool add_pass(Film& film, const std::atomic<bool>* cancel = nullptr,
-                std::vector<RayRecord>* record = nullptr) const;
+  /// `only`, by pixel, leaves the others as they are.
+  bool add_pass(Film& film, const std::atomic<bool>* cancel = nullptr, std::vector<RayRecord>* record = nullptr,
+                const std::vector<char>* only = nullptr) const;
   /// Rays traced so far, shadow rays included.
   [[nodiscard]] std::uint64_t rays() const { return rays_.load(); }
 

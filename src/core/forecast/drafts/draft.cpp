@@ -232,7 +232,7 @@ class Drafting {
     const Project project = reader.read(draft.document);
     for (std::size_t i = 0; i < draft.shots.size(); ++i)
       for (Level& level : draft.shots[i].levels)
-        if (const LevelRow* row = level_row(level.id); row && !row->sampled)
+        if (const LevelRow* row = level_row(level.id); row && !row->sampled())
           if (auto now = full_.levels(project, i, level.id, cancel_); !now.empty()) level = std::move(now[0]);
   }
 

@@ -23,22 +23,39 @@ double highest_face(const LightMoment& m) {
 std::optional<LitFace> lit_face(const LightMoment& m) {
   const Film& film = m.measure->film;
   const Picture picture = mixed(film, m.weights);
-  std::vector<double> list;
+  std::vector<std::optional<double>> cards(film.pixels());
+  bool any = false;
   for (std::size_t p = 0; p < film.pixels(); ++p)
     if (is_lit_part(film.first[p])) {
       const double reflects = std::max(0.05, static_cast<double>(luminance(film.first[p].albedo)));
-      list.push_back(luminance(picture.pixels[p]) * 0.18 / reflects);
+      cards[p] = luminance(picture.pixels[p]) * 0.18 / reflects;
+      any = true;
     }
-  if (list.empty()) {
-    if (!m.measure->front()) return std::nullopt;
-    return LitFace{0.18 * m.lux(*m.measure->front()) / pi, true};
-  }
-  const std::size_t third = std::max<std::size_t>(1, list.size() / 3);
-  std::nth_element(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(third - 1), list.end(),
-                   std::greater<>());
+  if (any) return LitFace{mean_of_extreme(film, cards, 1.0 / 3, true), false};
+  if (!m.measure->front()) return std::nullopt;
+  return LitFace{0.18 * m.lux(*m.measure->front()) / pi, true};
+}
+
+double mean_of_extreme(const Film& film, const std::vector<std::optional<double>>& by_pixel, double part,
+                       bool brightest) {
+  std::vector<std::pair<double, double>> ranked;  // by the mean about it, its own
+  for (int y = 0; y < film.height; ++y)
+    for (int x = 0; x < film.width; ++x) {
+      const auto& own = by_pixel[film.at(x, y)];
+      if (!own) continue;
+      double sum = 0.0;
+      int count = 0;
+      for (int j = std::max(0, y - 2); j <= std::min(film.height - 1, y + 2); ++j)
+        for (int i = std::max(0, x - 2); i <= std::min(film.width - 1, x + 2); ++i)
+          if (const auto& near = by_pixel[film.at(i, j)]) sum += *near, ++count;
+      ranked.emplace_back((brightest ? -sum : sum) / count, *own);
+    }
+  const auto kept =
+      std::max<std::size_t>(1, static_cast<std::size_t>(part * static_cast<double>(ranked.size()) + 1e-9));
+  std::nth_element(ranked.begin(), ranked.begin() + static_cast<std::ptrdiff_t>(kept - 1), ranked.end());
   double sum = 0.0;
-  for (std::size_t i = 0; i < third; ++i) sum += list[i];
-  return LitFace{sum / static_cast<double>(third), false};
+  for (std::size_t i = 0; i < kept; ++i) sum += ranked[i].second;
+  return sum / static_cast<double>(kept);
 }
 
 std::optional<Level> light_product(const ShotContext& c, const LevelStart& start) {

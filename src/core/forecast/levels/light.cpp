@@ -299,15 +299,15 @@ std::optional<Level> light_shadow(const ShotContext& c, const LevelStart& start)
   const double read = c.optics.read_noise_e;
   bool dark = false;
   for (const LightMoment& m : c.light()) {
-    auto list = block_luminances(m, is_product);
-    if (list.empty()) continue;
+    const Film& film = m.measure->film;
+    if (std::none_of(film.first.begin(), film.first.end(), is_product)) continue;
+    const Picture picture = mixed(film, m.weights);
+    std::vector<std::optional<double>> shown(film.pixels());
+    for (std::size_t p = 0; p < film.pixels(); ++p)
+      if (is_product(film.first[p])) shown[p] = luminance(picture.pixels[p]);
     // The well is full at the lowest ISO; at others clipping comes sooner.
-    const auto tenth = std::max<std::size_t>(1, list.size() / 10);
-    std::nth_element(list.begin(), list.begin() + static_cast<std::ptrdiff_t>(tenth - 1), list.end());
-    double sum = 0.0;
-    for (std::size_t i = 0; i < tenth; ++i) sum += list[i];
     const double e = c.optics.full_well_e * c.optics.iso_low / c.camera.iso * signal_per_luminance(m.camera) *
-                     sum / static_cast<double>(tenth);
+                     mean_of_extreme(film, shown, 0.1, false);
     if (e <= 0.0) {
       dark = true;
       continue;

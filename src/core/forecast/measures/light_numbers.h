@@ -45,6 +45,11 @@ template <class Wanted>
   return list.empty() ? luminances(m, wanted) : list;
 }
 
+/// The mean of the brightest (or darkest) share of values given by pixel; pixels without one are left out. Which they
+/// are is decided by each pixel's mean with its neighbours: noise picked for its height would count otherwise.
+[[nodiscard]] double mean_of_extreme(const Film& film, const std::vector<std::optional<double>>& by_pixel,
+                                     double part, bool brightest);
+
 /// The value under which a share of the list lies; `list` must not be empty and is put in another order.
 [[nodiscard]] inline double quantile(std::vector<double>& list, double share_below) {
   const auto at =

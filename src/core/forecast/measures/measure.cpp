@@ -2,6 +2,7 @@
 
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
 #include <bit>
 #include <cmath>
 #include <cstring>
@@ -201,32 +202,106 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
   return hash.value();
 }
 
+std::shared_ptr<const LightMeasure> MeasureCache::kept(std::uint64_t key) {
+  const std::lock_guard lock(mutex_);
+  for (auto it = kept_.begin(); it != kept_.end(); ++it)
+    if (it->key == key) {
+      kept_.splice(kept_.begin(), kept_, it);
+      return it->measure;
+    }
+  return nullptr;
+}
+
+void MeasureCache::keep(std::uint64_t key, const std::shared_ptr<const LightMeasure>& measure) {
+  const std::lock_guard lock(mutex_);
+  kept_.push_front({key, measure, measure->bytes()});
+  bytes_ += kept_.front().bytes;
+  while (bytes_ > most_bytes && kept_.size() > 1) {
+    bytes_ -= kept_.back().bytes;
+    kept_.pop_back();
+  }
+}
+
+namespace {
+
+/// The pixels that levels read, of a film as it is mixed now.
+std::vector<char> pixels_read(const Film& film, const LayerWeights& weights, unsigned reads) {
+  std::vector<char> wanted(film.pixels(), 0);
+  const auto take = [&](Role role) {
+    bool any = false;
+    for (std::size_t p = 0; p < film.pixels(); ++p)
+      if (film.first[p].mesh && film.first[p].mesh->role == role) wanted[p] = any = true;
+    return any;
+  };
+  if (reads & reads_product) take(Role::product);
+  if ((reads & reads_ground) && !take(Role::backdrop)) take(Role::surface);
+  if (!(reads & reads_brightest)) return wanted;
+  // The brightest of a noisy picture are among its brightest fiftieth and what lies beside it.
+  const Picture picture = mixed(film, weights);
+  std::vector<float> tops;
+  for (const Rgb& rgb : picture.pixels) tops.push_back(std::max({rgb.x, rgb.y, rgb.z}));
+  std::vector<float> sorted = tops;
+  const auto edge = sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() - 1 - sorted.size() / 50);
+  std::nth_element(sorted.begin(), edge, sorted.end());
+  for (int y = 0; y < film.height; ++y)
+    for (int x = 0; x < film.width; ++x)
+      if (tops[film.at(x, y)] >= *edge)
+        for (int j = std::max(0, y - 1); j <= std::min(film.height - 1, y + 1); ++j)
+          for (int i = std::max(0, x - 1); i <= std::min(film.width - 1, x + 1); ++i) wanted[film.at(i, j)] = 1;
+  return wanted;
+}
+
+/// Pixels that were left out of some passes stand as if those had given their mean, in every batch alike: they are
+/// not read, and must not add their noise to what is.
+void fill_up(LightMeasure& measure, const std::vector<char>& traced, int passes_before) {
+  const float factor = static_cast<float>(measure.film.passes) / static_cast<float>(passes_before);
+  for (std::size_t p = 0; p < traced.size(); ++p)
+    if (!traced[p])
+      for (std::size_t i = p * measure.film.layers; i < (p + 1) * measure.film.layers; ++i) {
+        measure.film.sums[i] = measure.film.sums[i] * factor;
+        for (auto& sums : measure.batch_sums) sums[i] = measure.film.sums[i] * (1.0f / error_batches);
+      }
+}
+
+}  // namespace
+
 std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& shot, double set_time,
                                             const MeasureQuality& quality, const std::atomic<bool>* cancel) {
   const auto world =
       std::make_shared<const StagedWorld>(stage(project, shot, set_time, {.motion = false, .segments = 64}));
   LightMoment moment{set_time, nullptr, neutral_weights(*world), layer_weights(*world), world->camera};
   const std::uint64_t arrangement = arrangement_of(*world);
-  const auto key_of = [&](int passes) {
-    return arrangement ^ (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +
-                          static_cast<std::uint64_t>(passes));
+  const auto key_of = [&](int passes, std::uint64_t part) {
+    return arrangement ^ part ^ (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +
+                                 static_cast<std::uint64_t>(passes));
   };
-  const std::uint64_t key = key_of(quality.passes);
-  std::shared_ptr<const LightMeasure> begun;  // of fewer passes, to go on from
-  {
-    const std::lock_guard lock(mutex_);
-    const auto kept = [&](std::uint64_t wanted) -> std::shared_ptr<const LightMeasure> {
-      for (auto it = kept_.begin(); it != kept_.end(); ++it)
-        if (it->key == wanted) {
-          kept_.splice(kept_.begin(), kept_, it);
-          return it->measure;
-        }
-      return nullptr;
-    };
-    if ((moment.measure = kept(key))) return moment;
-    for (int passes = quality.passes / 2; passes >= full_measure.passes && !begun; passes /= 2)
-      begun = kept(key_of(passes));
+  // Passes beyond a full measure's go on from that, and only where they are read.
+  const bool closer = quality.passes > full_measure.passes;
+  std::shared_ptr<const LightMeasure> begun;
+  std::vector<char> traced;
+  std::uint64_t part = 0;
+  if (closer) {
+    MeasureQuality full = quality;
+    full.passes = full_measure.passes;
+    full.paths = quality.paths * full.passes / quality.passes;
+    const auto base = at(project, shot, set_time, full, cancel);
+    if (!base) return std::nullopt;
+    begun = base->measure;
+    if (!(quality.reads & reads_picture)) {
+      traced = pixels_read(begun->film, moment.balanced, quality.reads);
+      Hash hash;
+      hash.add(traced.data(), traced.size());
+      hash.add(static_cast<double>(quality.reads & reads_faces));
+      part = hash.value();
+    }
   }
+  const std::uint64_t key = key_of(quality.passes, part);
+  if ((moment.measure = kept(key))) return moment;
+  for (int passes = quality.passes / 2; passes > full_measure.passes; passes /= 2)
+    if (auto nearer = kept(key_of(passes, part))) {
+      begun = std::move(nearer);
+      break;
+    }
   // What the first rays met belongs to the world that the film was begun in; this one is arranged alike.
   const auto staged = begun ? begun->world : world;
   const Tracer tracer(staged);
@@ -240,27 +315,22 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
     measure->film = tracer.film(quality.width, std::min(height, 4 * quality.width));
     if (by_batches) measure->batch_sums.assign(error_batches, std::vector<Rgb>(measure->film.sums.size()));
   }
+  const int passes_before = measure->film.passes;
+  const bool some = traced.empty() || std::find(traced.begin(), traced.end(), 1) != traced.end();
   std::vector<Rgb> before;
-  while (measure->film.passes < quality.passes) {
+  while (some && measure->film.passes < quality.passes) {
     const auto batch = static_cast<std::size_t>(measure->film.passes % error_batches);
     if (by_batches) before = measure->film.sums;
-    if (!tracer.add_pass(measure->film, cancel)) return std::nullopt;
+    if (!tracer.add_pass(measure->film, cancel, nullptr, traced.empty() ? nullptr : &traced)) return std::nullopt;
     if (!by_batches) continue;
     std::vector<Rgb>& own = measure->batch_sums[batch];
     for (std::size_t i = 0; i < own.size(); ++i) own[i] = own[i] + (measure->film.sums[i] - before[i]);
   }
-  measure_patches(*measure, tracer, project, shot, set_time, quality);
-  if (!begun) {
-    measure->cast = cast_points(tracer, measure->film, quality.passes < full_measure.passes ? 2 : 4);
-  }
+  if (some && !traced.empty()) fill_up(*measure, traced, passes_before);
+  if (!begun || (quality.reads & reads_faces)) measure_patches(*measure, tracer, project, shot, set_time, quality);
+  if (!begun) measure->cast = cast_points(tracer, measure->film, quality.passes < full_measure.passes ? 2 : 4);
   rays_ += tracer.rays();
-  const std::lock_guard lock(mutex_);
-  kept_.push_front({key, measure, measure->bytes()});
-  bytes_ += kept_.front().bytes;
-  while (bytes_ > most_bytes && kept_.size() > 1) {
-    bytes_ -= kept_.back().bytes;
-    kept_.pop_back();
-  }
+  keep(key, measure);
   moment.measure = std::move(measure);
   return moment;
 }

@@ -9,14 +9,25 @@
 
 namespace cinnabar {
 
+/// What of a measure a level reads: more passes go only there.
+enum Reads : unsigned {
+  reads_nothing = 0,
+  reads_faces = 1,     ///< the meter's patches
+  reads_product = 2,   ///< its pixels
+  reads_ground = 4,    ///< those of the backdrop, or of the surface where no backdrop is seen
+  reads_brightest = 8,
+  reads_picture = 16   ///< all of it
+};
+
 /// How closely light is measured. The same quality gives the same numbers, always.
 struct MeasureQuality {
   int width, passes, paths, glances;
+  unsigned reads = reads_picture | reads_faces;  ///< what passes beyond a full measure's go to
   std::vector<double> only_at{};  ///< set times of the moments looked at, ascending, where the worst are known
 };
 inline constexpr MeasureQuality quick_measure{64, 2, 32, 6};
 inline constexpr MeasureQuality search_measure{72, 3, 64, 8};  ///< what levers are looked for with
-inline constexpr MeasureQuality full_measure{160, 8, 512, 24};
+inline constexpr MeasureQuality full_measure{160, 8, 2048, 24};
 inline constexpr int error_batches = 8;  ///< of a full measure's passes and paths, for its standard errors
 
 /// A place on the backdrop that the camera sees: lux for each cd/m2 of every light's face that reaches it
@@ -72,6 +83,9 @@ class MeasureCache {
   [[nodiscard]] std::size_t bytes() const;
 
  private:
+  [[nodiscard]] std::shared_ptr<const LightMeasure> kept(std::uint64_t key);
+  void keep(std::uint64_t key, const std::shared_ptr<const LightMeasure>& measure);
+
   struct Kept {
     std::uint64_t key;
     std::shared_ptr<const LightMeasure> measure;
