@@ -33,7 +33,7 @@ class Forecaster {
   [[nodiscard]] std::vector<Level> levels(const Project& project, std::size_t shot, const std::string& id = {},
                                           const std::atomic<bool>* cancel = nullptr) const;
 
-  /// The same with passes added, up to `most_passes`, until every value found by sampling is sure (`sure_of`), its
+  /// The same with passes added, up to the quality's most, until every value found by sampling is sure (`sure_of`), its
   /// standard error with it. `round` is told how they stand after each doubling; those that are not sure yet say
   /// so. What is not sure in the end is told by what was measured.
   using Round = std::function<void(const std::vector<Level>& levels)>;
@@ -41,7 +41,6 @@ class Forecaster {
                                                const std::string& id = {},
                                                const std::atomic<bool>* cancel = nullptr,
                                                const Round& round = {}) const;
-  static constexpr int most_passes = 128;
 
   /// Levers of one level, each verified by staging the changed shot, the least harmful first. When there are none
   /// `why` says so. A level that is home needs none.

@@ -77,6 +77,12 @@ std::vector<Level> levels_in(const ShotContext& context, const std::string& id) 
   return list;
 }
 
+/// The same quality where only one level reads: nothing else is measured.
+MeasureQuality reading(MeasureQuality quality, const std::string& id) {
+  if (const LevelRow* row = id.empty() ? nullptr : level_row(id); row && row->sampled()) quality.reads = row->reads;
+  return quality;
+}
+
 /// The standard error of a level's value from independent batches of its measure; nothing where too few have one.
 /// Medians and extremes of noisy pixels lie off by their noise besides, about as its variance: how far the
 /// batches, each an eighth of the passes, lie off in the mean tells how far the whole does (Quenouille 1956: a
@@ -123,13 +129,13 @@ std::vector<double> needed(const std::vector<const Level*>& levels, const std::v
 std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, const std::string& id,
                                       const std::atomic<bool>* cancel) const {
   if (shot >= project.shots.size()) return {};
-  return levels_in(ShotContext(project, shot, *measures_, quality_, cancel), id);
+  return levels_in(ShotContext(project, shot, *measures_, reading(quality_, id), cancel), id);
 }
 
 std::vector<Level> Forecaster::sure_levels(const Project& project, std::size_t shot, const std::string& id,
                                            const std::atomic<bool>* cancel, const Round& round) const {
   if (shot >= project.shots.size()) return {};
-  MeasureQuality quality = quality_;
+  MeasureQuality quality = reading(quality_, id);
   std::optional<ShotContext> context(std::in_place, project, shot, *measures_, quality, cancel);
   std::vector<Level> list = levels_in(*context, id);
   std::vector<std::size_t> open;  // places of those found by sampling, as long as they are not sure
@@ -161,7 +167,7 @@ std::vector<Level> Forecaster::sure_levels(const Project& project, std::size_t s
       Level& level = list[i];
       level.error = error_of(*level_row(level.id), batches, *level.value);
       if (context->cancelled()) return {};
-      level.sure = 2 * quality.passes > most_passes || !level.error ||
+      level.sure = 2 * quality.passes > quality.most_passes || !level.error ||
                    sure_of(*level.value, *level.error, level.band);
     }
     std::erase_if(open, [&](std::size_t i) { return list[i].sure; });

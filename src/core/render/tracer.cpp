@@ -369,12 +369,7 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
       if (largest(a) > 0.0f) path.throughput *= absorbed(a, hit.distance);
     }
     if (path.depth == 0 && options.first) {
-      options.first->mesh = hit.mesh;
-      options.first->normal = hit.normal;
-      options.first->distance = hit.distance;
-      options.first->albedo = hit.mesh->medium >= 0 ? Rgb{1, 1, 1}
-                              : hit.mesh->picture   ? scattering_at(hit).base
-                                                    : hit.mesh->material.colour.as<float>();
+      *options.first = first_hit(hit);
     }
     if (hit.mesh->light >= 0) {
       const auto l = static_cast<std::size_t>(hit.mesh->light);
@@ -426,6 +421,28 @@ Ray Tracer::camera_ray(const Film& film, int x, int y, Sampler& sampler) const {
   const float r = lens.radius * std::sqrt(lu), a = 2 * static_cast<float>(pi) * lv;
   const Vec3f off = lens.right * (r * std::cos(a)) + lens.up * (r * std::sin(a));
   return {lens.place + off, unit(sharp - off), 0.0f, 1e30f, time};
+}
+
+FirstHit Tracer::first_hit(const Hit& hit) const {
+  FirstHit first;
+  first.mesh = hit.mesh;
+  first.normal = hit.normal;
+  first.distance = hit.distance;
+  first.albedo = hit.mesh->medium >= 0 ? Rgb{1, 1, 1}
+                 : hit.mesh->picture   ? scattering_at(hit).base
+                                       : hit.mesh->material.colour.as<float>();
+  return first;
+}
+
+void Tracer::look(Film& film) const {
+  tbb::parallel_for(0, film.height, [&](int y) {
+    for (int x = 0; x < film.width; ++x) {
+      Sampler sampler(static_cast<std::uint32_t>(film.at(x, y)), 0);
+      if (const Hit hit = geometry_->meet(camera_ray(film, x, y, sampler)); hit.mesh)
+        film.first[film.at(x, y)] = first_hit(hit);
+    }
+  });
+  rays_ += film.pixels();
 }
 
 bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<RayRecord>* record,

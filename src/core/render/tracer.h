@@ -27,6 +27,8 @@ class Tracer {
   /// `only`, by pixel, leaves the others as they are.
   bool add_pass(Film& film, const std::atomic<bool>* cancel = nullptr, std::vector<RayRecord>* record = nullptr,
                 const std::vector<char>* only = nullptr) const;
+  /// What each pixel meets first, as the first pass tells it, without any light.
+  void look(Film& film) const;
   /// Rays traced so far, shadow rays included.
   [[nodiscard]] std::uint64_t rays() const { return rays_.load(); }
 
@@ -58,6 +60,7 @@ class Tracer {
   [[nodiscard]] bool through_boundary(Path& path, const Hit& hit) const;
   [[nodiscard]] bool off_opaque(Path& path, const Hit& hit) const;
   [[nodiscard]] Scattering scattering_at(const Hit& hit) const;
+  [[nodiscard]] FirstHit first_hit(const Hit& hit) const;
   [[nodiscard]] Ray camera_ray(const Film& film, int x, int y, Sampler& sampler) const;
 
   std::shared_ptr<const StagedWorld> world_;

@@ -17,7 +17,9 @@ namespace {
 /// Share of the pictures that lights, their stands' heads and cards take up, at the moment where it is most.
 double gear_in_picture(const Project& project, std::size_t shot, const Forecaster& forecaster,
                        const std::atomic<bool>* cancel) {
-  const ShotContext context(project, shot, forecaster.measures(), forecaster.quality(), cancel);
+  MeasureQuality quality = forecaster.quality();
+  quality.reads = reads_nothing;  // what is met first is enough
+  const ShotContext context(project, shot, forecaster.measures(), quality, cancel);
   double most = 0.0;
   for (const LightMoment& m : context.light()) {
     const auto& first = m.measure->film.first;
@@ -41,6 +43,13 @@ std::string newly_short(const Project& before, const Project& after) {
       names += (names.empty() ? "" : ", ") + (thing.name.empty() ? thing.id : thing.name);
   }
   return names;
+}
+
+/// The same forecaster not seeking for ever to tell a level that stands at an edge.
+Forecaster quickly(const Forecaster& f) {
+  MeasureQuality quality = f.quality();
+  quality.most_passes = 32;
+  return f.with_quality(quality);
 }
 
 template <class Levels>
@@ -71,7 +80,7 @@ bool on_edge(double value, double difference, const Band& band) {
 
 Pricing::Pricing(const Forecaster& forecaster, const Document& document, const Project& project, std::size_t shot,
                  const std::vector<Level>& before, std::string own, const std::atomic<bool>* cancel)
-    : forecaster_(forecaster),
+    : forecaster_(quickly(forecaster)),
       rough_(roughly(forecaster)),
       document_(document),
       project_(project),
@@ -172,6 +181,7 @@ std::optional<Pricing::Priced> Pricing::priced(const Turned& change) const {
   // Verified: it must come home, as surely as it is told.
   const auto own = own_after(changed);
   if (own.empty() || own[0].state != State::level) return std::nullopt;
+  if (own[0].error && !sure_of(*own[0].value, *own[0].error / 3.0, own[0].band)) return std::nullopt;  // hardly
   Priced out{{.title = change.title,
               .edit = edit,
               .after = *own[0].value,

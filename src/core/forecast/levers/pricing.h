@@ -44,7 +44,7 @@ class Pricing {
     std::size_t shot;
     std::vector<Level> before;  ///< roughly
   };
-  const Forecaster& forecaster_;
+  const Forecaster forecaster_;
   const Forecaster rough_;
   const Document& document_;
   const Project& project_;

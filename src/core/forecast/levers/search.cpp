@@ -143,8 +143,7 @@ class Search {
     std::sort(found_.begin(), found_.end(), in_order);
   }
 
-  /// What the singles spoil mended by a second and a third turn; or, where no single reaches, what comes nearest
-  /// turned on by others.
+  /// What the singles spoil mended by a second and a third turn, and what came nearest alone turned on by others.
   void together() {
     std::vector<std::size_t> order(found_.size());
     for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
@@ -154,8 +153,9 @@ class Search {
     std::vector<Known> begun;
     for (const std::size_t i : order)
       if (begun.size() < seeds && !found_[i].priced.lever.not_owned) begun.push_back(found_[i]);
-    if (begun.empty() && own_.state == State::out) begun = reached();
     if (own_.state == State::leaning && begun.size() > 1) begun.resize(1);
+    if (own_.state == State::out)
+      for (Known& known : reached()) begun.push_back(std::move(known));
     std::vector<std::optional<Known>> better(begun.size());
     on_all_cores(begun.size(), [&](std::size_t i) { better[i] = mended(begun[i]); });
     for (auto& known : better)

@@ -224,17 +224,25 @@ void MeasureCache::keep(std::uint64_t key, const std::shared_ptr<const LightMeas
 
 namespace {
 
-/// The pixels that levels read, of a film as it is mixed now.
+/// The pixels that levels read, of a film as it is mixed now, and those beside them.
 std::vector<char> pixels_read(const Film& film, const LayerWeights& weights, unsigned reads) {
   std::vector<char> wanted(film.pixels(), 0);
-  const auto take = [&](Role role) {
+  const auto take = [&](const auto& chosen) {
     bool any = false;
-    for (std::size_t p = 0; p < film.pixels(); ++p)
-      if (film.first[p].mesh && film.first[p].mesh->role == role) wanted[p] = any = true;
+    for (int y = 0; y < film.height; ++y)
+      for (int x = 0; x < film.width; ++x)
+        if (chosen(film.at(x, y))) {
+          any = true;
+          for (int j = std::max(0, y - 1); j <= std::min(film.height - 1, y + 1); ++j)
+            for (int i = std::max(0, x - 1); i <= std::min(film.width - 1, x + 1); ++i) wanted[film.at(i, j)] = 1;
+        }
     return any;
   };
-  if (reads & reads_product) take(Role::product);
-  if ((reads & reads_ground) && !take(Role::backdrop)) take(Role::surface);
+  const auto of = [&film](Role role) {
+    return [&film, role](std::size_t p) { return film.first[p].mesh && film.first[p].mesh->role == role; };
+  };
+  if (reads & reads_product) take(of(Role::product));
+  if ((reads & reads_ground) && !take(of(Role::backdrop))) take(of(Role::surface));
   if (!(reads & reads_brightest)) return wanted;
   // The brightest of a noisy picture are among its brightest fiftieth and what lies beside it.
   const Picture picture = mixed(film, weights);
@@ -243,12 +251,20 @@ std::vector<char> pixels_read(const Film& film, const LayerWeights& weights, uns
   std::vector<float> sorted = tops;
   const auto edge = sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() - 1 - sorted.size() / 50);
   std::nth_element(sorted.begin(), edge, sorted.end());
-  for (int y = 0; y < film.height; ++y)
-    for (int x = 0; x < film.width; ++x)
-      if (tops[film.at(x, y)] >= *edge)
-        for (int j = std::max(0, y - 1); j <= std::min(film.height - 1, y + 1); ++j)
-          for (int i = std::max(0, x - 1); i <= std::min(film.width - 1, x + 1); ++i) wanted[film.at(i, j)] = 1;
+  take([&](std::size_t p) { return tops[p] >= *edge; });
   return wanted;
+}
+
+/// Whether the pixels that are read are known before any light is.
+bool known_by_first_hits(unsigned reads) { return !(reads & (reads_picture | reads_brightest)); }
+
+/// Whether a moment's patches are read: where they are named, or the product shows nothing else that is.
+bool patches_read(const Film& film, unsigned reads) {
+  if (reads & reads_faces) return true;
+  return (reads & reads_product) && std::none_of(film.first.begin(), film.first.end(), [](const FirstHit& hit) {
+           return hit.mesh && hit.mesh->role == Role::product &&
+                  (hit.mesh->material.kind == MaterialKind::matte || hit.mesh->material.kind == MaterialKind::paper);
+         });
 }
 
 /// Pixels that were left out of some passes stand as if those had given their mean, in every batch alike: they are
@@ -276,24 +292,28 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
                                  static_cast<std::uint64_t>(passes));
   };
   // Passes beyond a full measure's go on from that, and only where they are read.
-  const bool closer = quality.passes > full_measure.passes;
+  const bool closer = quality.passes > full_measure.passes, in_part = known_by_first_hits(quality.reads);
+  const unsigned reads = in_part || closer ? quality.reads : reads_picture | reads_faces;
   std::shared_ptr<const LightMeasure> begun;
   std::vector<char> traced;
-  std::uint64_t part = 0;
+  std::uint64_t part = in_part ? 0x5851F42D4C957F2DULL * (reads + 1) : 0;
   if (closer) {
     MeasureQuality full = quality;
     full.passes = full_measure.passes;
     full.paths = quality.paths * full.passes / quality.passes;
+    if (!in_part) full.reads = reads_picture | reads_faces;
     const auto base = at(project, shot, set_time, full, cancel);
     if (!base) return std::nullopt;
     begun = base->measure;
-    if (!(quality.reads & reads_picture)) {
-      traced = pixels_read(begun->film, moment.balanced, quality.reads);
+    if (!(reads & reads_picture)) {
+      traced = pixels_read(begun->film, moment.balanced, reads);
       Hash hash;
       hash.add(traced.data(), traced.size());
-      hash.add(static_cast<double>(quality.reads & reads_faces));
+      hash.add(static_cast<double>(reads & reads_faces));
       part = hash.value();
     }
+  } else if (in_part && (moment.measure = kept(key_of(quality.passes, 0)))) {
+    return moment;  // all of it is there already
   }
   const std::uint64_t key = key_of(quality.passes, part);
   if ((moment.measure = kept(key))) return moment;
@@ -308,28 +328,37 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   const bool by_batches = quality.passes >= full_measure.passes;
   auto measure = begun ? std::make_shared<LightMeasure>(*begun) : std::make_shared<LightMeasure>();
   measure->world = staged;
+  Film& film = measure->film;
   if (!begun) {
     const int height =
         std::max(1, static_cast<int>(std::lround(quality.width * world->camera.optics.sensor_height /
                                                  world->camera.optics.sensor_width)));
-    measure->film = tracer.film(quality.width, std::min(height, 4 * quality.width));
-    if (by_batches) measure->batch_sums.assign(error_batches, std::vector<Rgb>(measure->film.sums.size()));
+    film = tracer.film(quality.width, std::min(height, 4 * quality.width));
+    if (by_batches) measure->batch_sums.assign(error_batches, std::vector<Rgb>(film.sums.size()));
+    if (in_part) {
+      tracer.look(film);
+      traced = pixels_read(film, moment.balanced, reads);
+    }
   }
-  const int passes_before = measure->film.passes;
+  const int passes_before = film.passes;
   const bool some = traced.empty() || std::find(traced.begin(), traced.end(), 1) != traced.end();
   std::vector<Rgb> before;
-  while (some && measure->film.passes < quality.passes) {
-    const auto batch = static_cast<std::size_t>(measure->film.passes % error_batches);
-    if (by_batches) before = measure->film.sums;
-    if (!tracer.add_pass(measure->film, cancel, nullptr, traced.empty() ? nullptr : &traced)) return std::nullopt;
+  while (some && film.passes < quality.passes) {
+    const auto batch = static_cast<std::size_t>(film.passes % error_batches);
+    if (by_batches) before = film.sums;
+    if (!tracer.add_pass(film, cancel, nullptr, traced.empty() ? nullptr : &traced)) return std::nullopt;
     if (!by_batches) continue;
     std::vector<Rgb>& own = measure->batch_sums[batch];
-    for (std::size_t i = 0; i < own.size(); ++i) own[i] = own[i] + (measure->film.sums[i] - before[i]);
+    for (std::size_t i = 0; i < own.size(); ++i) own[i] = own[i] + (film.sums[i] - before[i]);
   }
-  if (some && !traced.empty()) fill_up(*measure, traced, passes_before);
-  if (!begun || (quality.reads & reads_faces)) measure_patches(*measure, tracer, project, shot, set_time, quality);
-  if (!begun) measure->cast = cast_points(tracer, measure->film, quality.passes < full_measure.passes ? 2 : 4);
+  if (!some && !begun) film.passes = quality.passes;  // of nothing
+  if (begun && some && !traced.empty()) fill_up(*measure, traced, passes_before);
+  if (reads & reads_picture || patches_read(film, reads))
+    measure_patches(*measure, tracer, project, shot, set_time, quality);
+  if (!begun && (reads & (reads_picture | reads_brightest | reads_ground)))
+    measure->cast = cast_points(tracer, film, quality.passes < full_measure.passes ? 2 : 4);
   rays_ += tracer.rays();
+  if (cancel && cancel->load()) return std::nullopt;
   keep(key, measure);
   moment.measure = std::move(measure);
   return moment;

@@ -22,6 +22,7 @@ enum Reads : unsigned {
 /// How closely light is measured. The same quality gives the same numbers, always.
 struct MeasureQuality {
   int width, passes, paths, glances;
+  int most_passes = 128;  ///< to which they are doubled where a level is to be sure
   unsigned reads = reads_picture | reads_faces;  ///< what passes beyond a full measure's go to
   std::vector<double> only_at{};  ///< set times of the moments looked at, ascending, where the worst are known
 };
