@@ -1,4 +1,6 @@
 // Levels by the table, and who brings them home.
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 #include <cmath>
 #include <memory>
@@ -65,16 +67,22 @@ namespace {
 
 /// Levels of a context; only `id` where it is given. Empty when cancelled.
 std::vector<Level> levels_in(const ShotContext& context, const std::string& id) {
+  std::vector<const LevelRow*> rows;
+  for (const LevelRow& row : level_table())
+    if (row.of_shot && (id.empty() || id == row.id) && row.shown(context)) rows.push_back(&row);
+  // The light is measured once, on all cores, before the levels that read it are told on all cores.
+  if (std::any_of(rows.begin(), rows.end(), [](const LevelRow* row) { return row->sampled(); }))
+    (void)context.light();
+  std::vector<std::optional<Level>> told(rows.size());
+  tbb::parallel_for(std::size_t{0}, rows.size(), [&](std::size_t i) {
+    if (context.cancelled()) return;
+    told[i] = rows[i]->of_shot(context, LevelStart(*rows[i], context.project));
+    if (told[i]) told[i]->sure = !rows[i]->sampled() || context.quality.passes >= full_measure.passes;
+  });
   std::vector<Level> list;
-  for (const LevelRow& row : level_table()) {
-    if (!row.of_shot || (!id.empty() && id != row.id) || !row.shown(context)) continue;
-    if (auto level = row.of_shot(context, LevelStart(row, context.project))) {
-      level->sure = !row.sampled() || context.quality.passes >= full_measure.passes;
-      list.push_back(worded(std::move(*level)));
-    }
-    if (context.cancelled()) return {};
-  }
-  return list;
+  for (auto& level : told)
+    if (level) list.push_back(worded(std::move(*level)));
+  return context.cancelled() ? std::vector<Level>{} : list;
 }
 
 /// The same quality where only one level reads: nothing else is measured.
@@ -83,21 +91,26 @@ MeasureQuality reading(MeasureQuality quality, const std::string& id) {
   return quality;
 }
 
-/// The standard error of a level's value from independent batches of its measure; nothing where too few have one.
-/// Medians and extremes of noisy pixels lie off by their noise besides, about as its variance: how far the
-/// batches, each an eighth of the passes, lie off in the mean tells how far the whole does (Quenouille 1956: a
-/// seventh; seen against 128 passes it is up to twice that, so a quarter is counted).
-std::optional<double> error_of(const LevelRow& row, const std::vector<ShotContext>& batches, double value) {
+/// The standard error of a level's value, by the jackknife over independent batches of its measure: from how it
+/// changes when one of them is left out (Tukey 1958), and by how much it lies off in the mean then as far as that is
+/// more than chance, since medians and extremes of noisy pixels lie off by their noise (Quenouille 1956). Nothing
+/// where too few have one.
+std::optional<double> error_of(const LevelRow& row, const std::vector<ShotContext>& without, const Level& level) {
   double sum = 0.0, squares = 0.0;
   int count = 0;
-  for (const ShotContext& batch : batches)
-    if (const auto level = row.of_shot(batch, LevelStart(row, batch.project)); level && level->value) {
-      sum += *level->value, squares += *level->value * *level->value;
+  for (const ShotContext& context : without)
+    if (const auto part = row.of_shot(context, LevelStart(row, context.project)); part && part->value) {
+      // At the moment at which the whole is worst: two that stand equally far out to either side are no spread.
+      const auto same = std::find_if(part->moments.begin(), part->moments.end(),
+                                     [&](const MomentValue& m) { return m.set_time == level.set_time; });
+      const double off = (same == part->moments.end() ? *part->value : same->value) - *level.value;
+      sum += off, squares += off * off;
       ++count;
     }
   if (count < error_batches / 2) return std::nullopt;
-  const double variance = std::max(0.0, (squares - sum * sum / count) / (count - 1));
-  return std::hypot(std::sqrt(variance / count), (value - sum / count) / 4.0);
+  const double mean = sum / count, spread = std::max(0.0, squares - sum * mean);
+  const double error = std::sqrt(spread * (count - 1) / count), bias = (count - 1) * std::abs(mean);
+  return std::hypot(error, std::max(0.0, bias - error));
 }
 
 /// The moments at which a level may be worst: those that lie within three errors of the worst, or the worst four as
@@ -160,16 +173,16 @@ std::vector<Level> Forecaster::sure_levels(const Project& project, std::size_t s
         if (!anew.empty() && anew[0].value) list[i] = std::move(anew[0]);
       }
     }
-    std::vector<ShotContext> batches;
+    std::vector<ShotContext> without;
     const auto times = times_of_open();
-    for (int b = 0; b < error_batches; ++b) batches.push_back(context->by_batch(b, times));
-    for (const std::size_t i : open) {
-      Level& level = list[i];
-      level.error = error_of(*level_row(level.id), batches, *level.value);
-      if (context->cancelled()) return {};
+    for (int b = 0; b < error_batches; ++b) without.push_back(context->without_batch(b, times));
+    tbb::parallel_for(std::size_t{0}, open.size(), [&](std::size_t place) {
+      Level& level = list[open[place]];
+      level.error = error_of(*level_row(level.id), without, level);
       level.sure = 2 * quality.passes > quality.most_passes || !level.error ||
                    sure_of(*level.value, *level.error, level.band);
-    }
+    });
+    if (context->cancelled()) return {};
     std::erase_if(open, [&](std::size_t i) { return list[i].sure; });
     if (!open.empty() && round) round(list);
   }

@@ -140,12 +140,12 @@ const std::vector<LightMoment>& ShotContext::light() const {
   return *light_;
 }
 
-ShotContext ShotContext::by_batch(int number, const std::vector<double>& set_times) const {
+ShotContext ShotContext::without_batch(int number, const std::vector<double>& set_times) const {
   ShotContext part = *this;
   part.light_.emplace();
   for (const LightMoment& moment : light()) {
     if (std::find(set_times.begin(), set_times.end(), moment.set_time) == set_times.end()) continue;
-    if (auto own = moment.by_batch(static_cast<std::size_t>(number))) part.light_->push_back(std::move(*own));
+    if (auto own = moment.without_batch(static_cast<std::size_t>(number))) part.light_->push_back(std::move(*own));
   }
   return part;
 }

@@ -31,8 +31,8 @@ struct ShotContext {
   /// moves, at most 24 moments; fewer where levers are looked for.
   [[nodiscard]] std::vector<double> light_times() const;
   [[nodiscard]] const std::vector<LightMoment>& light() const;
-  /// The same seen by one batch of a full measure's passes alone, at these of its moments of light.
-  [[nodiscard]] ShotContext by_batch(int number, const std::vector<double>& set_times) const;
+  /// The same without one batch of a full measure's passes, at these of its moments of light.
+  [[nodiscard]] ShotContext without_batch(int number, const std::vector<double>& set_times) const;
   [[nodiscard]] bool cancelled() const { return cancel && cancel->load(); }
 
   /// Points of all products that outline them, on the floor at `t`, rims included.

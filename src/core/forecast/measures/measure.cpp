@@ -121,21 +121,28 @@ double LightMoment::lux(const Reading& reading) const {
   return sum;
 }
 
-std::optional<LightMoment> LightMoment::by_batch(std::size_t batch) const {
+std::optional<LightMoment> LightMoment::without_batch(std::size_t batch) const {
   if (!measure || batch >= measure->batch_sums.size()) return std::nullopt;
   auto part = std::make_shared<LightMeasure>();
   part->world = measure->world;
   const Film& whole = measure->film;
   Film& film = part->film;
   film.width = whole.width, film.height = whole.height, film.layers = whole.layers;
-  film.passes = whole.passes / error_batches;
-  film.sums = measure->batch_sums[batch], film.first = whole.first;
+  film.passes = whole.passes - whole.passes / error_batches;
+  film.sums = whole.sums, film.first = whole.first;
+  const std::vector<Rgb>& left_out = measure->batch_sums[batch];
+  for (std::size_t i = 0; i < film.sums.size(); ++i) film.sums[i] = film.sums[i] - left_out[i];
   part->cast = measure->cast, part->foot = measure->foot;
   for (const Reading& face : measure->faces) {
     Reading own = face;
-    if (batch < face.batches.size()) {
-      own.per_luminance.assign(face.batches[batch].begin(), face.batches[batch].end() - 1);
-      own.ambient_per_luminance = face.batches[batch].back();
+    if (batch < face.batches.size()) {  // of which the whole is the mean
+      const auto& left_out_here = face.batches[batch];
+      const auto others = [&](double all, std::size_t layer) {
+        return (all * error_batches - left_out_here[layer]) / (error_batches - 1);
+      };
+      for (std::size_t l = 0; l < own.per_luminance.size(); ++l)
+        own.per_luminance[l] = others(face.per_luminance[l], l);
+      own.ambient_per_luminance = others(face.ambient_per_luminance, left_out_here.size() - 1);
     }
     part->faces.push_back(std::move(own));
   }
@@ -244,14 +251,21 @@ std::vector<char> pixels_read(const Film& film, const LayerWeights& weights, uns
   if (reads & reads_product) take(of(Role::product));
   if ((reads & reads_ground) && !take(of(Role::backdrop))) take(of(Role::surface));
   if (!(reads & reads_brightest)) return wanted;
-  // The brightest of a noisy picture are among its brightest fiftieth and what lies beside it.
+  // The brightest of a noisy picture are among its brightest fiftieth and what lies beside it; before a bright
+  // backdrop, which need not count, among that of the rest besides.
   const Picture picture = mixed(film, weights);
   std::vector<float> tops;
   for (const Rgb& rgb : picture.pixels) tops.push_back(std::max({rgb.x, rgb.y, rgb.z}));
-  std::vector<float> sorted = tops;
-  const auto edge = sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() - 1 - sorted.size() / 50);
-  std::nth_element(sorted.begin(), edge, sorted.end());
-  take([&](std::size_t p) { return tops[p] >= *edge; });
+  const auto behind = of(Role::backdrop);
+  for (const bool all : {true, false}) {
+    std::vector<float> sorted;
+    for (std::size_t p = 0; p < tops.size(); ++p)
+      if (all || !behind(p)) sorted.push_back(tops[p]);
+    if (sorted.empty()) continue;
+    const auto edge = sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() - 1 - sorted.size() / 50);
+    std::nth_element(sorted.begin(), edge, sorted.end());
+    take([&](std::size_t p) { return (all || !behind(p)) && tops[p] >= *edge; });
+  }
   return wanted;
 }
 

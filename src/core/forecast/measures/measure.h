@@ -63,8 +63,8 @@ struct LightMoment {
   StagedCamera camera;
 
   [[nodiscard]] double lux(const Reading& reading) const;
-  /// The same moment by one batch of its passes and paths alone; nothing where it was measured without.
-  [[nodiscard]] std::optional<LightMoment> by_batch(std::size_t batch) const;
+  /// The same moment without one batch of its passes and paths; nothing where it was measured without batches.
+  [[nodiscard]] std::optional<LightMoment> without_batch(std::size_t batch) const;
   /// Share of one light (by index) in a reading.
   [[nodiscard]] double lux_of(const Reading& reading, std::size_t light) const;
 };
