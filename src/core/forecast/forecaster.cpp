@@ -87,14 +87,15 @@ std::vector<Level> levels_in(const ShotContext& context, const std::string& id) 
 
 /// The same quality where only one level reads: nothing else is measured.
 MeasureQuality reading(MeasureQuality quality, const std::string& id) {
-  if (const LevelRow* row = id.empty() ? nullptr : level_row(id); row && row->sampled()) quality.reads = row->reads;
+  if (const LevelRow* row = id.empty() ? nullptr : level_row(id); row && row->sampled())
+    quality.reads = row->reads;
   return quality;
 }
 
 /// The standard error of a level's value, by the jackknife over independent batches of its measure: from how it
-/// changes when one of them is left out (Tukey 1958), and by how much it lies off in the mean then as far as that is
-/// more than chance, since medians and extremes of noisy pixels lie off by their noise (Quenouille 1956). Nothing
-/// where too few have one.
+/// changes when one of them is left out (Tukey 1958), and by how much it lies off in the mean then as far as that
+/// is more than chance, since medians and extremes of noisy pixels lie off by their noise (Quenouille 1956).
+/// Nothing where too few have one.
 std::optional<double> error_of(const LevelRow& row, const std::vector<ShotContext>& without, const Level& level) {
   double sum = 0.0, squares = 0.0;
   int count = 0;
@@ -113,8 +114,8 @@ std::optional<double> error_of(const LevelRow& row, const std::vector<ShotContex
   return std::hypot(error, std::max(0.0, bias - error));
 }
 
-/// The moments at which a level may be worst: those that lie within three errors of the worst, or the worst four as
-/// long as its error is not known. Nothing where it does not say how it stands at each.
+/// The moments at which a level may be worst: those that lie within three errors of the worst, or the worst four
+/// as long as its error is not known. Nothing where it does not say how it stands at each.
 std::vector<double> near_worst(const Level& level) {
   std::vector<std::pair<double, double>> by_badness;
   for (const MomentValue& m : level.moments) by_badness.emplace_back(badness(m.value, level.band), m.set_time);

@@ -91,6 +91,12 @@ inline std::vector<double> even_steps(double low, double high, double step) {
 [[nodiscard]] Knob speed_knob(const Bench& b);
 [[nodiscard]] std::optional<Knob> slower_table_knob(const Bench& b);
 // Lights and set.
+/// The middle of the first product as it stands.
+[[nodiscard]] Vec3 product_middle(const Bench& b);
+[[nodiscard]] Knob round_knob(const Bench& b, std::size_t l);
+[[nodiscard]] Knob camera_height_knob(const Bench& b);
+/// Turns `knob` and pays for it with every light's dimmer, `stops` being the light it costs.
+[[nodiscard]] Knob paid_in_light(const Bench& b, const Knob& knob, const std::function<double(double)>& stops);
 [[nodiscard]] std::optional<Knob> all_dimmers_knob(const Bench& b);
 [[nodiscard]] std::optional<Knob> dimmer_knob(const Bench& b, std::size_t l);
 [[nodiscard]] Knob light_distance_knob(const Bench& b, std::size_t l);

@@ -94,7 +94,7 @@ Knob paid_in_iso(const Bench& b, const Knob& knob, const std::function<double(do
   const auto values = isos(b);
   const auto paid = [&b, values, stops](double v) { return nearest(values, b.camera.iso * std::exp2(stops(v))); };
   const auto reaches = [&b, stops, paid](double v) {
-    return std::abs(std::log2(paid(v) / (b.camera.iso * std::exp2(stops(v))))) < 0.2;
+    return paid(v) != b.camera.iso && std::abs(std::log2(paid(v) / (b.camera.iso * std::exp2(stops(v))))) < 0.2;
   };
   return {knob.steps,
           knob.current,

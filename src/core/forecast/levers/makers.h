@@ -27,6 +27,31 @@ void exposure_knobs(const Bench& b, std::vector<Knob>& list);  ///< in the order
 void backdrop_light_knobs(const Bench& b, std::vector<Knob>& list);
 void backdrop_distance_knobs(const Bench& b, std::vector<Knob>& list);
 void backdrop_tone_knobs(const Bench& b, std::vector<Knob>& list);
+void switch_on_knobs(const Bench& b, std::vector<Knob>& list);
+void switch_off_knobs(const Bench& b, std::vector<Knob>& list);
+void main_light_knobs(const Bench& b, std::vector<Knob>& list);  ///< its dimmer
+void reaim_light_knobs(const Bench& b, std::vector<Knob>& list);
+void carry_round_knobs(const Bench& b, std::vector<Knob>& list);
+void flag_for_backdrop_knobs(const Bench& b, std::vector<Knob>& list);
+void flag_for_product_knobs(const Bench& b, std::vector<Knob>& list);
+void backdrop_lamp_knobs(const Bench& b, std::vector<Knob>& list);  ///< one more of the kit's
+void fill_lamp_knobs(const Bench& b, std::vector<Knob>& list);
+void other_lamp_knobs(const Bench& b, std::vector<Knob>& list);  ///< whose ripple is known
+void diffusion_knobs(const Bench& b, std::vector<Knob>& list);
+void card_place_knobs(const Bench& b, std::vector<Knob>& list);
+void strip_pose_knobs(const Bench& b, std::vector<Knob>& list);  ///< height and lean
+void iso_for_light_knobs(const Bench& b, std::vector<Knob>& list);
+void aperture_for_light_knobs(const Bench& b, std::vector<Knob>& list);
+void shutter_for_light_knobs(const Bench& b, std::vector<Knob>& list);
+void iso_for_nearer_knobs(const Bench& b, std::vector<Knob>& list);
+void aim_knobs(const Bench& b, std::vector<Knob>& list);
+void camera_height_knobs(const Bench& b, std::vector<Knob>& list);
+void product_turn_knobs(const Bench& b, std::vector<Knob>& list);
+void product_forward_knobs(const Bench& b, std::vector<Knob>& list);
+void focus_on_feature_knobs(const Bench& b, std::vector<Knob>& list);
+void other_body_knobs(const Bench& b, std::vector<Knob>& list);
+void aperture_for_nd_knobs(const Bench& b, std::vector<Knob>& list);
+void slower_about_facing_knobs(const Bench& b, std::vector<Knob>& list);
 // What could be tried for one judgement.
 void load_knobs(const Bench& b, std::vector<Knob>& list);
 void white_knobs(const Bench& b, std::vector<Knob>& list);

@@ -1,4 +1,5 @@
-// Prices: exact levels by the change itself, sampled ones by the difference of two rough looks with the same samples.
+// Prices: exact levels by the change itself, sampled ones by the difference of two rough looks with the same
+// samples.
 #include "cinnabar/forecast/levers/pricing.h"
 
 #include <algorithm>
@@ -69,8 +70,8 @@ std::vector<double> moments_of(std::initializer_list<const Level*> levels) {
 /// Whether a value that a difference of so much brought here may lie on the other side of an edge between states:
 /// the difference is known to a quarter.
 bool on_edge(double value, double difference, const Band& band) {
-  const double width = band.low && band.high ? *band.high - *band.low
-                                             : std::abs(band.low.value_or(band.high.value_or(0.0)));
+  const double width =
+      band.low && band.high ? *band.high - *band.low : std::abs(band.low.value_or(band.high.value_or(0.0)));
   const double margin = 0.25 * std::abs(difference) + 0.02 * width;
   return state_of(value - margin, band) != state_of(value, band) ||
          state_of(value + margin, band) != state_of(value, band);
@@ -114,8 +115,7 @@ std::vector<Level> Pricing::levels_after(const Project& changed) const {
     level.value = *was->value + difference;
     level.state = state_of(*level.value, level.band);
     if (level.state == was->state && !on_edge(*level.value, difference, level.band)) continue;
-    auto close =
-        only_at(forecaster_, moments_of({was, &level})).levels(changed, shot_, level.id, cancel_);
+    auto close = only_at(forecaster_, moments_of({was, &level})).levels(changed, shot_, level.id, cancel_);
     if (!close.empty() && close[0].value) level = std::move(close[0]);
   }
   return after;

@@ -12,8 +12,8 @@ struct Turned {
   Document document;  ///< with it made
   double minutes = 0;
   std::string gear;
-  bool shared = false;  ///< turns the set-up, and so every shot in it
-  int turns = 1;        ///< how many things are turned
+  bool shared = false;              ///< turns the set-up, and so every shot in it
+  int turns = 1;                    ///< how many things are turned
   std::set<std::string> touched{};  ///< members of the project, by list, id and pointer
 };
 
@@ -28,7 +28,8 @@ class Pricing {
     Lever lever;
     std::vector<Level> after;  ///< the shot's other levels then
   };
-  /// Nothing where the level does not come home after all, gear would come into the picture, or the change is none.
+  /// Nothing where the level does not come home after all, gear would come into the picture, or the change is
+  /// none.
   [[nodiscard]] std::optional<Priced> priced(const Turned& change) const;
   /// Of the levels that a change makes worse, the one that it harms most; nothing where it harms none.
   [[nodiscard]] std::optional<Level> most_harmed(const std::vector<Level>& after) const;
@@ -54,7 +55,7 @@ class Pricing {
   const std::atomic<bool>* cancel_;
   std::vector<Level> rough_before_;
   std::vector<MomentValue> rough_own_;  ///< the level to be brought home, roughly, at every moment
-  std::vector<Other> others_;  ///< shots of the same set-up
+  std::vector<Other> others_;           ///< shots of the same set-up
   std::vector<Level> spot_;
   double gear_ = 0;  ///< share of the picture that gear takes up
 };

@@ -11,7 +11,6 @@
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
-namespace {
 
 Vec3 product_middle(const Bench& b) {
   if (b.shot.products.empty()) return {0, 0.05, 0};
@@ -20,6 +19,56 @@ Vec3 product_middle(const Bench& b) {
   const auto [low, high] = product ? height_span(*product) : std::pair{0.0, 0.1};
   return placed.place + Vec3{0, 0.5 * (low + high), 0};
 }
+
+/// A light carried round the product's axis at its distance and height, aim kept.
+Knob round_knob(const Bench& b, std::size_t l) {
+  const Light& light = b.setup->lights[l];
+  const Vec3 axis = product_middle(b), to = light.place - axis;
+  const double now = degrees(std::atan2(to.x, to.z));
+  std::vector<double> steps;
+  for (int k = -170; k <= 170; k += 2) steps.push_back(now + k);
+  return {steps,
+          now,
+          [&b, l, axis, now](const Document& d, double v) {
+            return set(d, b.light_path(l) + "/place",
+                       point(axis + turned(b.setup->lights[l].place - axis, v - now)));
+          },
+          [&b, l](double v) {
+            return said("Carry {} round to {} degrees from the front", b.setup->lights[l].name,
+                        fixed_text(std::remainder(v, 360.0), 0));
+          },
+          3,
+          "",
+          true,
+          0.0,
+          true};
+}
+
+/// The camera lower or higher, its aim kept.
+Knob camera_height_knob(const Bench& b) {
+  const double now = b.camera.place.y;
+  Knob knob{even_steps(0.02, std::max(1.0, now + 0.5), 0.02),
+            now,
+            [&b](const Document& d, double v) {
+              Vec3 place = b.camera.place;
+              place.y = v;
+              const double focus =
+                  std::max(b.camera.focus + length(b.camera.aim - place) - length(b.camera.aim - b.camera.place),
+                           1.05 * b.camera.focal);
+              return set(set(d, b.camera_path + "/place", point(place)), b.camera_path + "/focus",
+                         std::round(focus * 1e4) / 1e4);
+            },
+            [&b, now](double v) {
+              return said("{} the camera from {} to {}", v < now ? "Lower" : "Raise", b.len(now), b.len(v));
+            },
+            0.5,
+            "",
+            false};
+  knob.scan = true;
+  return knob;
+}
+
+namespace {
 
 /// A card set up beside the product, away from the light that gives most; the step is its distance.
 Knob card_knob(const Bench& b, std::size_t main_light, bool white) {
@@ -86,30 +135,6 @@ std::optional<Knob> face_knob(const Bench& b, std::size_t l) {
               true};
 }
 
-/// A light carried round the product's axis at its distance and height, aim kept.
-Knob round_knob(const Bench& b, std::size_t l) {
-  const Light& light = b.setup->lights[l];
-  const Vec3 axis = product_middle(b), to = light.place - axis;
-  const double now = degrees(std::atan2(to.x, to.z));
-  std::vector<double> steps;
-  for (int k = -170; k <= 170; k += 2) steps.push_back(now + k);
-  return {steps,
-          now,
-          [&b, l, axis, now](const Document& d, double v) {
-            return set(d, b.light_path(l) + "/place",
-                       point(axis + turned(b.setup->lights[l].place - axis, v - now)));
-          },
-          [&b, l](double v) {
-            return said("Carry {} round to {} degrees from the front", b.setup->lights[l].name,
-                        fixed_text(std::remainder(v, 360.0), 0));
-          },
-          3,
-          "",
-          true,
-          0.0,
-          true};
-}
-
 /// A strip carried round and masked (or widened) so that its image has the middle of what is wanted.
 Knob strip_knob(const Bench& b, std::size_t l) {
   const Light& light = b.setup->lights[l];
@@ -161,30 +186,6 @@ Knob standing_strip_knob(const Bench& b, std::size_t l) {
             3,
             "",
             true};
-  knob.scan = true;
-  return knob;
-}
-
-/// The camera lower or higher, its aim kept.
-Knob camera_height_knob(const Bench& b) {
-  const double now = b.camera.place.y;
-  Knob knob{even_steps(0.02, std::max(1.0, now + 0.5), 0.02),
-            now,
-            [&b](const Document& d, double v) {
-              Vec3 place = b.camera.place;
-              place.y = v;
-              const double focus =
-                  std::max(b.camera.focus + length(b.camera.aim - place) - length(b.camera.aim - b.camera.place),
-                           1.05 * b.camera.focal);
-              return set(set(d, b.camera_path + "/place", point(place)), b.camera_path + "/focus",
-                         std::round(focus * 1e4) / 1e4);
-            },
-            [&b, now](double v) {
-              return said("{} the camera from {} to {}", v < now ? "Lower" : "Raise", b.len(now), b.len(v));
-            },
-            0.5,
-            "",
-            false};
   knob.scan = true;
   return knob;
 }
@@ -243,7 +244,6 @@ void stripe_knobs(const Bench& b, std::vector<Knob>& list) {
                                  "black tape or doors", true));
     list.push_back(light_distance_knob(b, l));
   }
-  list.push_back(camera_height_knob(b));
 }
 
 void spill_knobs(const Bench& b, std::vector<Knob>& list) {

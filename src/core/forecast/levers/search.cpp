@@ -1,5 +1,5 @@
-// Levers: every knob is turned, on all cores, likeliest first; where each alone would do harm or does not reach, up to
-// three are turned together.
+// Levers: every knob is turned, on all cores, likeliest first; where each alone would do harm or does not reach,
+// up to three are turned together.
 #include <tbb/task_arena.h>
 #include <tbb/task_group.h>
 

@@ -113,6 +113,13 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
   }
 }
 
+/// The turntable slower, the moment at which the label must be read staying where it is.
+void slower_about_facing_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.shot.facing) return;
+  if (auto k = stretch_knob(b, {"turntable"}, b.shot.clock.set_at(b.shot.facing->at), "Turn the table"))
+    list.push_back(std::move(*k));
+}
+
 void feature_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.setup) return;
   list.push_back(dolly_knob(b));
@@ -123,24 +130,6 @@ void feature_knobs(const Bench& b, std::vector<Knob>& list) {
   list.push_back(aperture_knob(b));
   list.push_back(iso_knob(b));
   if (auto k = all_dimmers_knob(b)) list.push_back(*k);
-  // Each product of the shot turned where it stands, all round.
-  for (std::size_t i = 0; i < b.shot.products.size(); ++i) {
-    const std::string pointer = fmt::format("{}/products/{}/turn_deg", b.shot_path, i);
-    const double start = b.shot.products[i].turn_deg;
-    Knob turn{even_steps(-180.0, 180.0, 5.0),
-              start,
-              [pointer](const Document& d, double v) { return set(d, pointer, v); },
-              [start](double v) {
-                return said("Set the product down turned to {} degrees instead of {}", number_text(v, 3),
-                            number_text(start, 3));
-              },
-              0.5,
-              "",
-              false,
-              1.0};
-    turn.scan = true;
-    list.push_back(std::move(turn));
-  }
 }
 
 void peak_knobs(const Bench& b, std::vector<Knob>& list) {

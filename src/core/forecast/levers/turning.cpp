@@ -55,8 +55,7 @@ int side(const Level& l) {
 
 double rough_error(const Quest& quest, const Project& project) {
   const Level& level = quest.level;
-  const auto now =
-      at_worst(roughly(quest.forecaster), level).levels(project, quest.shot, level.id, quest.cancel);
+  const auto now = at_worst(roughly(quest.forecaster), level).levels(project, quest.shot, level.id, quest.cancel);
   return !now.empty() && !now[0].sure && now[0].value && level.value ? *level.value - *now[0].value : 0.0;
 }
 
@@ -98,12 +97,17 @@ std::optional<Turning::Found> Turning::nearest() const {
 
 long Turning::first_step(int direction) const {
   const auto& s = knob_.steps;
-  const double slack = std::max(knob_.least, 1e-6 * (1 + std::abs(knob_.current)));
+  const double slack = this->slack();
   if (direction > 0)
     return std::find_if(s.begin(), s.end(), [&](double v) { return v > knob_.current + slack; }) - s.begin();
   long i = static_cast<long>(s.size()) - 1;
   while (i >= 0 && s[static_cast<std::size_t>(i)] >= knob_.current - slack) --i;
   return i;
+}
+
+double Turning::slack() const { return std::max(knob_.least, 1e-6 * (1 + std::abs(knob_.current))); }
+bool Turning::within_slack(long index) const {
+  return std::abs(knob_.steps[static_cast<std::size_t>(index)] - knob_.current) <= slack();
 }
 
 std::optional<Document> Turning::turned(double value, Project& changed) {
@@ -157,13 +161,13 @@ std::optional<Turning::Found> Turning::closely(long index, int direction) {
   return std::nullopt;
 }
 
-/// Of the steps near one, first on in a direction, then back, the nearest that is home when `error`, give or take a
-/// quarter, is added.
+/// Of the steps near one, first on in a direction, then back, the nearest that is home when `error`, give or take
+/// a quarter, is added.
 std::optional<long> Turning::nearest_home(long index, int direction, double error) {
   for (const int way : {direction, -direction})
     for (long step = 1; step <= 6; ++step) {
       const long i = index + way * step;
-      if (i < 0 || i >= static_cast<long>(knob_.steps.size())) break;
+      if (i < 0 || i >= static_cast<long>(knob_.steps.size()) || within_slack(i)) break;
       const Found* found = at(i);
       if (!found) continue;
       const auto home = [&](double part) {

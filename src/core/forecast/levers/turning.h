@@ -45,6 +45,8 @@ class Turning {
  private:
   [[nodiscard]] bool ended() const { return tries_ <= 0 || quest_.ended(); }
   [[nodiscard]] long first_step(int direction) const;
+  [[nodiscard]] double slack() const;  ///< a smaller turn is none
+  [[nodiscard]] bool within_slack(long index) const;
   [[nodiscard]] std::optional<Document> turned(double value, Project& changed);
   const Found* at(long index);
   std::optional<Found> closely(long index, int direction);

@@ -45,8 +45,9 @@ template <class Wanted>
   return list.empty() ? luminances(m, wanted) : list;
 }
 
-/// The mean of the brightest (or darkest) share of values given by pixel; pixels without one are left out. Which they
-/// are is decided by each pixel's mean with its neighbours: noise picked for its height would count otherwise.
+/// The mean of the brightest (or darkest) share of values given by pixel; pixels without one are left out. Which
+/// they are is decided by each pixel's mean with its neighbours: noise picked for its height would count
+/// otherwise.
 [[nodiscard]] double mean_of_extreme(const Film& film, const std::vector<std::optional<double>>& by_pixel,
                                      double part, bool brightest);
 

@@ -277,7 +277,8 @@ bool patches_read(const Film& film, unsigned reads) {
   if (reads & reads_faces) return true;
   return (reads & reads_product) && std::none_of(film.first.begin(), film.first.end(), [](const FirstHit& hit) {
            return hit.mesh && hit.mesh->role == Role::product &&
-                  (hit.mesh->material.kind == MaterialKind::matte || hit.mesh->material.kind == MaterialKind::paper);
+                  (hit.mesh->material.kind == MaterialKind::matte ||
+                   hit.mesh->material.kind == MaterialKind::paper);
          });
 }
 
@@ -302,8 +303,9 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   LightMoment moment{set_time, nullptr, neutral_weights(*world), layer_weights(*world), world->camera};
   const std::uint64_t arrangement = arrangement_of(*world);
   const auto key_of = [&](int passes, std::uint64_t part) {
-    return arrangement ^ part ^ (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +
-                                 static_cast<std::uint64_t>(passes));
+    return arrangement ^ part ^
+           (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +
+            static_cast<std::uint64_t>(passes));
   };
   // Passes beyond a full measure's go on from that, and only where they are read.
   const bool closer = quality.passes > full_measure.passes, in_part = known_by_first_hits(quality.reads);

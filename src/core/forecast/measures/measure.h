@@ -12,17 +12,17 @@ namespace cinnabar {
 /// What of a measure a level reads: more passes go only there.
 enum Reads : unsigned {
   reads_nothing = 0,
-  reads_faces = 1,     ///< the meter's patches
-  reads_product = 2,   ///< its pixels
-  reads_ground = 4,    ///< those of the backdrop, or of the surface where no backdrop is seen
+  reads_faces = 1,    ///< the meter's patches
+  reads_product = 2,  ///< its pixels
+  reads_ground = 4,   ///< those of the backdrop, or of the surface where no backdrop is seen
   reads_brightest = 8,
-  reads_picture = 16   ///< all of it
+  reads_picture = 16  ///< all of it
 };
 
 /// How closely light is measured. The same quality gives the same numbers, always.
 struct MeasureQuality {
   int width, passes, paths, glances;
-  int most_passes = 128;  ///< to which they are doubled where a level is to be sure
+  int most_passes = 128;                         ///< to which they are doubled where a level is to be sure
   unsigned reads = reads_picture | reads_faces;  ///< what passes beyond a full measure's go to
   std::vector<double> only_at{};  ///< set times of the moments looked at, ascending, where the worst are known
 };

@@ -1,0 +1,414 @@
+// Knobs that switch, add, re-aim, flag, soften or swap lights.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
+#include "cinnabar/forecast/levers/bench.h"
+
+namespace cinnabar {
+namespace {
+
+/// Shares of a light's power in thirds of a stop, as its dimmer is set.
+std::vector<double> dimmer_shares() {
+  std::vector<double> shares;
+  for (int third = 21; third >= 0; --third) shares.push_back(std::round(1e3 * std::exp2(-third / 3.0)) / 1e3);
+  return shares;
+}
+std::string percent_of(double part) { return number_text(100.0 * part, 3); }
+
+bool dimmed_in_time(const Bench& b, const Light& light) { return b.shot.track("light." + light.id + ".dimmer"); }
+
+/// A list of the set-up with one thing more, under an id of its own.
+Maybe with_more(const Bench& b, const Document& d, const std::string& list, const std::string& id, Json thing) {
+  const auto known = value_at(d, b.setup_path + "/" + list);
+  Json things = known && known->is_array() ? *known : Json::array();
+  std::string own = id;
+  const auto taken = [&] {
+    return std::any_of(things.begin(), things.end(), [&](const Json& t) { return t.value("id", "") == own; });
+  };
+  for (int n = 2; taken(); ++n) own = fmt::format("{}-{}", id, n);
+  thing["id"] = own;
+  things.push_back(std::move(thing));
+  return set(d, b.setup_path + "/" + list, things);
+}
+
+/// Lights of the kit of which the set-up does not use all.
+std::vector<const LightKit*> spare_lights(const Bench& b) {
+  std::vector<const LightKit*> spare;
+  for (const auto& kit : b.project.light_kits) {
+    const auto used = std::count_if(b.setup->lights.begin(), b.setup->lights.end(),
+                                    [&](const Light& l) { return l.kit == kit->id; });
+    if (kit->holding.owned && kit->lumens && static_cast<double>(used) < kit->holding.count)
+      spare.push_back(kit.get());
+  }
+  return spare;
+}
+
+/// A light of the kit set up with a small softbox, as bright as its dimmer lets it.
+Knob added_light_knob(const Bench& b, const LightKit& kit, const Vec3& place, const Vec3& aim,
+                      const std::string& meant_for, const std::string& where) {
+  const double kelvin = std::clamp(b.camera.balance_k, kit.kelvin_low, kit.kelvin_high);
+  const std::string name = kit.name.empty() ? kit.id : kit.name;
+  Json light{{"name", name},         {"kit", kit.id},         {"place", point(place)}, {"aim", point(aim)},
+             {"width", 0.4},         {"height", 0.4},         {"kelvin", kelvin},      {"shape", "rectangle"},
+             {"transmittance", 0.7}, {"meant_for", meant_for}};
+  return {dimmer_shares(),
+          0.0,
+          [&b, light, meant_for](const Document& d, double part) {
+            Json one = light;
+            one["dimmer"] = part;
+            return with_more(b, d, "lights", meant_for == "backdrop" ? "ground" : "fill", std::move(one));
+          },
+          [name, where](double part) { return said("Set up {} {}, at {} %", name, where, percent_of(part)); },
+          4,
+          "",
+          true};
+}
+
+/// The lights that give most at a point, at most six: with twenty of them nobody tries each.
+std::vector<std::size_t> leading_lights(const Bench& b, const Vec3& at) {
+  std::vector<std::pair<double, std::size_t>> by_light;
+  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+    const Light& light = b.setup->lights[l];
+    if (!light.on || light.daylight) continue;
+    const double far = std::max(0.01, length(light.place - at));
+    by_light.emplace_back(-light.full_luminance() * light.area() * light.dimmer / (far * far), l);
+  }
+  std::sort(by_light.begin(), by_light.end());
+  std::vector<std::size_t> list;
+  for (std::size_t i = 0; i < std::min<std::size_t>(6, by_light.size()); ++i) list.push_back(by_light[i].second);
+  return list;
+}
+
+/// Where the camera's axis meets the backdrop, or the backdrop's middle.
+Vec3 backdrop_seen(const Bench& b) {
+  const Vec3 along = b.camera.aim - b.camera.place;
+  const double z = -b.setup->backdrop.distance;
+  if (along.z < -1e-6) {
+    const Vec3 at = b.camera.place + along * ((z - b.camera.place.z) / along.z);
+    if (std::abs(at.x) < b.setup->backdrop.width / 2)
+      return {at.x, std::clamp(at.y, b.setup->backdrop.low, b.setup->backdrop.low + b.setup->backdrop.height), z};
+  }
+  return {0.0, b.setup->backdrop.low + b.setup->backdrop.height / 2, z};
+}
+
+/// A black flag in a light's way to a point, its edge moved across the line.
+Knob flag_knob(const Bench& b, std::size_t l, const Vec3& target, const std::string& what) {
+  const Light& light = b.setup->lights[l];
+  const Vec3 to = target - light.place, product = product_place(b.shot) - light.place;
+  const Vec3 ahead = unit(to);
+  Vec3 away = ahead * dot(product, ahead) - product;  // from the way to the product
+  if (length(away) < 1e-3) away = {0, 1, 0};
+  away = unit(away - ahead * dot(away, ahead));
+  const Vec3 middle = light.place + to * 0.4;
+  Knob knob{even_steps(-0.3, 0.4, 0.05),
+            2.0,  // from far away inward
+            [&b, middle, away, from = light.place](const Document& d, double v) {
+              const Vec3 at = middle + away * v;
+              return with_more(b, d, "cards", "flag",
+                               {{"name", "Flag"},
+                                {"place", point(at)},
+                                {"aim", point(from)},
+                                {"width", 0.45},
+                                {"height", 0.6},
+                                {"material", {{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}}});
+            },
+            [&b, l, what](double v) {
+              return said("Stand a flag, 0.45 by 0.6 m, in {}'s way to {}, {} beside the line",
+                          b.setup->lights[l].name, what, b.len(std::abs(v)));
+            },
+            2,
+            "black flag",
+            true};
+  knob.scan = true;
+  return knob;
+}
+
+}  // namespace
+
+void switch_on_knobs(const Bench& b, std::vector<Knob>& list) {
+  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+    const Light& light = b.setup->lights[l];
+    if ((light.on && light.dimmer > 0.0) || dimmed_in_time(b, light)) continue;
+    list.push_back(
+        {dimmer_shares(), 0.0,
+         [&b, l](const Document& d, double part) {
+           return set(set(d, b.light_path(l) + "/on", true), b.light_path(l) + "/dimmer", part);
+         },
+         [&b, l](double part) { return said("Switch {} on, at {} %", b.setup->lights[l].name, percent_of(part)); },
+         0.5, "", true});
+  }
+}
+
+void switch_off_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup) return;
+  for (const std::size_t l : leading_lights(b, backdrop_seen(b)))
+    list.push_back({{0.0},
+                    1.0,
+                    [&b, l](const Document& d, double) { return set(d, b.light_path(l) + "/on", false); },
+                    [&b, l](double) { return said("Switch {} off", b.setup->lights[l].name); },
+                    0.5,
+                    "",
+                    true});
+}
+
+void reaim_light_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup) return;
+  for (const std::size_t l : leading_lights(b, backdrop_seen(b))) {
+    const Light& light = b.setup->lights[l];
+    if (light.shape == LightShape::bare || light.shape == LightShape::tube) continue;
+    const Vec3 to = light.aim - light.place, across = facing(light.place, light.aim).right;
+    const auto swung = [&b, l, to](const Vec3& axis) {
+      return [&b, l, to, axis](const Document& d, double v) {
+        return set(d, b.light_path(l) + "/aim", point(b.setup->lights[l].place + rotated(to, axis, radians(v))));
+      };
+    };
+    Knob swing{even_steps(-60.0, 60.0, 4.0),
+               0.0,
+               swung({0, 1, 0}),
+               [&b, l](double v) {
+                 return said("Swing {} {} degrees to the {}", b.setup->lights[l].name, fixed_text(std::abs(v), 0),
+                             v > 0 ? "left" : "right");
+               },
+               1,
+               "",
+               true,
+               1.0};
+    Knob tip{even_steps(-40.0, 40.0, 4.0),
+             0.0,
+             swung(across),
+             [&b, l](double v) {
+               return said("Tip {} {} degrees {}", b.setup->lights[l].name, fixed_text(std::abs(v), 0),
+                           v > 0 ? "up" : "down");
+             },
+             1,
+             "",
+             true,
+             1.0};
+    swing.scan = tip.scan = true;
+    list.push_back(std::move(swing));
+    list.push_back(std::move(tip));
+  }
+}
+
+void carry_round_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup) return;
+  for (const std::size_t l : leading_lights(b, product_middle(b))) list.push_back(round_knob(b, l));
+}
+
+void flag_for_backdrop_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup || b.setup->backdrop.kind == BackdropKind::none) return;
+  for (const std::size_t l : leading_lights(b, backdrop_seen(b)))
+    if (b.setup->lights[l].meant_for != "backdrop")
+      list.push_back(flag_knob(b, l, backdrop_seen(b), said("the backdrop")));
+}
+
+void flag_for_product_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup) return;
+  for (const std::size_t l : leading_lights(b, product_middle(b)))
+    list.push_back(flag_knob(b, l, product_middle(b), said("the product")));
+}
+
+void backdrop_lamp_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup || b.setup->backdrop.kind == BackdropKind::none) return;
+  const Vec3 seen = backdrop_seen(b);
+  const double depth = std::max(0.1, b.camera.place.z - seen.z);
+  const double aside =
+      std::min(0.5 * b.setup->backdrop.width, 0.5 * b.optics.sensor_width / b.camera.focal * depth);
+  for (const LightKit* kit : spare_lights(b))
+    for (const double side : {-1.0, 1.0})
+      list.push_back(added_light_knob(
+          b, *kit, seen + Vec3{side * (aside + 0.5), 0.4, 0.5}, seen, "backdrop",
+          side < 0 ? said("left of the backdrop, aimed at it") : said("right of the backdrop, aimed at it")));
+}
+
+void fill_lamp_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup || b.setup->lights.empty()) return;
+  const Vec3 middle = product_middle(b), eye = b.camera.place - middle,
+             lamp = b.setup->lights[b.main_light().value_or(0)].place - middle;
+  const double camera = degrees(std::atan2(eye.x, eye.z)), light = degrees(std::atan2(lamp.x, lamp.z));
+  const double side = std::remainder(light - camera, 360.0) > 0 ? -60.0 : 60.0;
+  for (const LightKit* kit : spare_lights(b))
+    list.push_back(added_light_knob(b, *kit, middle + turned({0, 0, 1}, camera + side) * 0.9 + Vec3{0, 0.25, 0},
+                                    middle, "product", said("on the dark side, 0.9 m from the product")));
+}
+
+void other_lamp_knobs(const Bench& b, std::vector<Knob>& list) {
+  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+    const Light& light = b.setup->lights[l];
+    const LightKit* own = by_id(b.project.light_kits, light.kit);
+    if (!light.on || light.daylight) continue;
+    std::vector<double> steps;
+    double current = -1.0;
+    for (std::size_t k = 0; k < b.project.light_kits.size(); ++k) {
+      const LightKit& kit = *b.project.light_kits[k];
+      if (&kit == own) current = static_cast<double>(k);
+      if (kit.holding.owned && kit.ripple) steps.push_back(static_cast<double>(k));
+    }
+    std::erase(steps, current);
+    if (steps.empty()) continue;
+    Knob knob{steps,
+              current,
+              [&b, l](const Document& d, double v) {
+                const LightKit& kit = *b.project.light_kits[static_cast<std::size_t>(v)];
+                const Light& was = b.setup->lights[l];
+                Maybe next = set(set(d, b.light_path(l) + "/kit", kit.id), b.light_path(l) + "/kelvin",
+                                 std::clamp(was.kelvin, kit.kelvin_low, kit.kelvin_high));
+                return kit.lumens ? set(next, b.light_path(l) + "/lumens", *kit.lumens) : next;
+              },
+              [&b, l](double v) {
+                const LightKit& kit = *b.project.light_kits[static_cast<std::size_t>(v)];
+                return said("Put {} in the place of {}", kit.name.empty() ? kit.id : kit.name,
+                            b.setup->lights[l].name);
+              },
+              4,
+              "",
+              true};
+    knob.scan = true;
+    list.push_back(std::move(knob));
+  }
+}
+
+void diffusion_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup) return;
+  for (const std::size_t l : leading_lights(b, product_middle(b))) {
+    const Light& light = b.setup->lights[l];
+    if (light.distribution || light.shape == LightShape::tube) continue;
+    const double size =
+        light.shape == LightShape::rectangle ? std::max(light.width, light.height) : 2 * light.radius;
+    const auto steps = within({0.3, 0.4, 0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0}, std::max(0.3, size * 1.05), 2.0);
+    if (steps.empty()) continue;
+    list.push_back(
+        {steps, size,
+         [&b, l](const Document& d, double v) {
+           const Light& was = b.setup->lights[l];
+           Maybe next = set(set(d, b.light_path(l) + "/shape", "rectangle"), b.light_path(l) + "/transmittance",
+                            std::round(500 * was.transmittance) / 1e3);
+           return set(set(next, b.light_path(l) + "/width", v), b.light_path(l) + "/height", v);
+         },
+         [&b, l](double v) {
+           return said("Hang diffusion, {} square, before {}; it takes a stop", b.len(v), b.setup->lights[l].name);
+         },
+         3, "diffusion sheet of that size", true});
+  }
+}
+
+void card_place_knobs(const Bench& b, std::vector<Knob>& list) {
+  for (std::size_t c = 0; b.setup && c < b.setup->cards.size(); ++c) {
+    const Card& card = b.setup->cards[c];
+    const std::string path = fmt::format("{}/cards/{}", b.setup_path, c);
+    const Vec3 middle = product_middle(b), to = card.place - middle;
+    const double now = length(to);
+    if (now > 0.02)
+      list.push_back({even_steps(0.1, std::max(1.5, 2 * now), 0.02), now,
+                      [path, middle, to, now](const Document& d, double v) {
+                        const Vec3 at = middle + to * (v / now);
+                        return at.y < 0.02 ? Maybe() : set(d, path + "/place", point(at));
+                      },
+                      [&b, now, name = card.name](double v) {
+                        return said("Move the card {} from {} to {}", name, b.len(now), b.len(v));
+                      },
+                      1, "", true, 0.015});
+    const Vec3 ahead = card.aim - card.place;
+    Knob turn{
+        even_steps(-60.0, 60.0, 5.0),
+        0.0,
+        [path, &b, c, ahead](const Document& d, double v) {
+          return set(d, path + "/aim", point(b.setup->cards[c].place + turned(ahead, v)));
+        },
+        [name = card.name](double v) { return said("Turn the card {} by {} degrees", name, signed_text(v, 0)); },
+        0.5,
+        "",
+        true,
+        1.0};
+    turn.scan = true;
+    list.push_back(std::move(turn));
+  }
+}
+
+void strip_pose_knobs(const Bench& b, std::vector<Knob>& list) {
+  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+    const Light& light = b.setup->lights[l];
+    if (!light.on || light.daylight || light.shape == LightShape::disc || light.shape == LightShape::bare)
+      continue;
+    Knob height{even_steps(0.05, 2.0, 0.05),
+                light.place.y,
+                [&b, l](const Document& d, double v) {
+                  const Light& was = b.setup->lights[l];
+                  return set(set(d, b.light_path(l) + "/place", point({was.place.x, v, was.place.z})),
+                             b.light_path(l) + "/aim", point({was.aim.x, was.aim.y + v - was.place.y, was.aim.z}));
+                },
+                [&b, l](double v) {
+                  const Light& was = b.setup->lights[l];
+                  return said("{} {} from {} to {}, its aim with it", v < was.place.y ? "Lower" : "Raise",
+                              was.name, b.len(was.place.y), b.len(v));
+                },
+                1,
+                "",
+                true,
+                0.01};
+    Knob lean{
+        even_steps(-45.0, 45.0, 3.0),
+        light.roll_deg,
+        [&b, l](const Document& d, double v) { return set(d, b.light_path(l) + "/roll_deg", v); },
+        [&b, l](double v) { return said("Lean {} to {} degrees", b.setup->lights[l].name, fixed_text(v, 0)); },
+        1,
+        "",
+        true,
+        0.5};
+    height.scan = lean.scan = true;
+    list.push_back(std::move(height));
+    list.push_back(std::move(lean));
+  }
+}
+
+Knob paid_in_light(const Bench& b, const Knob& knob, const std::function<double(double)>& stops) {
+  Knob paid = knob;
+  const auto dims = all_dimmers_knob(b);
+  const double most = dims && !dims->steps.empty() ? dims->steps.back() : -1.0;
+  paid.apply = [turn = knob.apply, stops, dims, most](const Document& d, double v) {
+    const double brighter = stops(v);
+    if (!dims || brighter > most + 0.05) return Maybe();
+    const Maybe next = turn(d, v);
+    return next ? dims->apply(*next, brighter) : Maybe();
+  };
+  paid.title = [title = knob.title, stops](double v) {
+    const double brighter = stops(v);
+    return said("{}, every light {} by {} stop", title(v), brighter > 0 ? "brighter" : "dimmer",
+                fixed_text(std::abs(brighter), 1));
+  };
+  paid.minutes = knob.minutes + 1;
+  paid.shared = true;
+  return paid;
+}
+
+void iso_for_light_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (all_dimmers_knob(b))
+    list.push_back(paid_in_light(b, iso_knob(b), [iso = b.camera.iso](double v) { return std::log2(iso / v); }));
+}
+void aperture_for_light_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (all_dimmers_knob(b))
+    list.push_back(
+        paid_in_light(b, aperture_knob(b), [n = b.camera.f_number](double v) { return 2 * std::log2(v / n); }));
+}
+void shutter_for_light_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (all_dimmers_knob(b))
+    list.push_back(
+        paid_in_light(b, shutter_knob(b), [t = b.camera.shutter_time](double v) { return std::log2(t / v); }));
+}
+void iso_for_nearer_knobs(const Bench& b, std::vector<Knob>& list) {
+  const auto l = b.main_light();
+  if (!l) return;
+  const Knob nearer = light_distance_knob(b, *l);
+  list.push_back(paid_in_iso(b, nearer, [now = nearer.current](double v) { return 2 * std::log2(v / now); }));
+}
+void main_light_knobs(const Bench& b, std::vector<Knob>& list) {
+  const auto l = b.main_light();
+  if (!l) return;
+  if (auto k = dimmer_knob(b, *l)) list.push_back(std::move(*k));
+}
+
+}  // namespace cinnabar
