@@ -16,19 +16,6 @@ struct Band {
   std::optional<double> low, high;
 };
 
-/// One change that would bring a level home, staged and found to do so.
-struct Lever {
-  std::string title;  ///< "Move Key from 0.90 m to 0.64 m"
-  Edit edit;
-  double after = 0;  ///< the level's value then
-  State state_after = State::unknown;
-  std::string price;  ///< minutes, gear, and what it does to the other levels
-  double minutes = 0;
-  int harm =
-      0;  ///< by how many states it makes other levels worse; one that cannot be told any more counts as out
-  bool not_owned = false;  ///< needs what the kit does not hold
-};
-
 /// What a value is told in, and how it is written beside its level's name. Two may bear one name and be written
 /// differently: stops that are free, and stops whose sign says which way it is off.
 enum class Unit {
@@ -73,10 +60,31 @@ struct Level {
   Band band;
   State state = State::unknown;
   std::string sentence, formula, source;
-  std::optional<double> set_time;  ///< the worst moment
-  bool sure = true;                ///< false: found by a rough look at the light, and still being measured
+  std::optional<double> set_time;      ///< the worst moment
+  bool sure = true;                    ///< false: found by a rough look at the light, and still being measured
   std::vector<MomentValue> moments{};  ///< of which the worst counts, where it is the worst of several
-  std::optional<double> error{};   ///< standard error of a value found by sampling, from independent batches
+  std::optional<double> error{};       ///< standard error of a value found by sampling, from independent batches
+};
+
+/// A level that a lever moves besides its own.
+struct MovedLevel {
+  std::optional<std::size_t> shot;  ///< another of the set-up; none for the lever's own and for the spot's levels
+  Level before, after;
+};
+
+/// One change that would bring a level home, staged and found to do so.
+struct Lever {
+  std::string title;  ///< "Move Key from 0.90 m to 0.64 m"
+  Edit edit;
+  double after = 0;  ///< the level's value then
+  State state_after = State::unknown;
+  std::string price;  ///< minutes, gear, and what it does to the other levels
+  double minutes = 0;
+  int harm =
+      0;  ///< by how many states it makes other levels worse; one that cannot be told any more counts as out
+  bool not_owned = false;         ///< needs what the kit does not hold
+  std::string needs;              ///< gear, and what of it is not owned; empty where none is needed
+  std::vector<MovedLevel> moved;  ///< worst first, at most six
 };
 
 /// The value as it stands beside the level's name, in few letters: "+0.3 stops", "2 missing"; says so where it

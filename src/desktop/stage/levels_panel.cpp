@@ -13,171 +13,13 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/stage/band_chooser.h"
+#include "cinnabar/desktop/stage/lever_rows.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/forecast/level_table.h"
 
 namespace cinnabar {
-namespace {
-
-QString tidyMinus(QString text) { return text.replace('-', QChar(0x2212)); }
-
-QString stateWord(State s) {
-  switch (s) {
-    case State::level:
-      return QObject::tr("level");
-    case State::leaning:
-      return QObject::tr("leaning");
-    case State::out:
-      return QObject::tr("out");
-    case State::unknown:
-      break;
-  }
-  return QObject::tr("unknown");
-}
-
-QColor stateColor(State s) {
-  const Theme& t = theme();
-  return s == State::level ? t.good : s == State::leaning ? t.leaning : s == State::out ? t.accent : t.quiet;
-}
-
-/// A label that wraps and takes the theme's colour when it paints.
-QLabel* words(const QString& text, double px, bool mono, const QColor& color, QWidget* parent) {
-  auto* label = new PlainLabel(text, parent);
-  label->setWordWrap(true);
-  label->setFont(mono ? numberFont(px) : textFont(px));
-  label->setStyleSheet(QString("color: %1; font-family: \"%2\"; font-size: %3px;")
-                           .arg(color.name(), mono ? "Cinnabar Figures" : "Cinnabar Text")
-                           .arg(px));
-  label->setTextInteractionFlags(Qt::TextSelectableByMouse);
-  return label;
-}
-
-}  // namespace
-
-QString valueText(const Level& l) { return tidyMinus(q(value_text(l))); }
-
-void drawVial(QPainter& p, const QRectF& box, const Level& l) {
-  const Theme& t = theme();
-  p.save();
-  p.setRenderHint(QPainter::Antialiasing);
-  const double thick = std::min(4.0, 0.3 * box.height());  // half of it
-  const QRectF tube(box.left(), box.center().y() - thick, box.width(), 2 * thick);
-  p.setPen(Qt::NoPen);
-  p.setBrush(t.track);
-  p.drawRoundedRect(tube, thick, thick);
-  const double low = 0.36, high = 0.64;
-  const auto x = [&](double part) { return tube.left() + part * tube.width(); };
-  QColor glass = t.panel;
-  if (l.band.low || l.band.high) {
-    const double from = l.band.low ? low : 0.0, to = l.band.high ? high : 1.0;
-    p.setBrush(glass);
-    p.drawRect(QRectF(x(from), tube.top() + 1, x(to) - x(from), tube.height() - 2));
-  }
-  p.setPen(QPen(t.ink, 1.3));
-  if (l.band.low) p.drawLine(QPointF(x(low), tube.top() - 2), QPointF(x(low), tube.bottom() + 2));
-  if (l.band.high) p.drawLine(QPointF(x(high), tube.top() - 2), QPointF(x(high), tube.bottom() + 2));
-  if (l.value) {
-    double at = 0.5;
-    const double v = *l.value;
-    if (l.band.low && l.band.high)
-      at = low + (v - *l.band.low) / (*l.band.high - *l.band.low) * (high - low);
-    else if (l.band.high)
-      at = high + (v - *l.band.high) / std::max(1.0, std::abs(*l.band.high)) * 0.4;
-    else if (l.band.low)
-      at = low + (v - *l.band.low) / std::max(1.0, std::abs(*l.band.low) > 0 ? std::abs(*l.band.low) : 10.0) * 0.4;
-    else if (l.state == State::out)
-      at = 0.9;
-    // The bubble never sits on the wrong side of a line for what its state says.
-    const double half = std::min(9.0, 1.8 * thick), end = std::max(0.04, half / tube.width());
-    at = std::clamp(at, end, 1 - end);
-    if (l.sure) {
-      p.setPen(Qt::NoPen);
-      p.setBrush(stateColor(l.state));
-      p.drawEllipse(QPointF(x(at), tube.center().y()), half, thick + 0.4);
-    } else {
-      p.setPen(QPen(t.quiet, 1));
-      p.setBrush(Qt::NoBrush);
-      p.drawRoundedRect(QRectF(x(at) - 2 * half, tube.top() + 0.5, 4 * half, tube.height() - 1), thick, thick);
-    }
-  }
-  p.restore();
-}
-
-Vial::Vial(QWidget* parent) : QAbstractButton(parent) {
-  setCheckable(true);
-  setFocusPolicy(Qt::StrongFocus);
-  setCursor(Qt::PointingHandCursor);
-  setFixedHeight(34);
-  setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-}
-
-void Vial::setTall(int height) {
-  setFixedHeight(height);
-  update();
-}
-
-void Vial::keyPressEvent(QKeyEvent* e) {
-  if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) return click();
-  QAbstractButton::keyPressEvent(e);
-}
-
-void Vial::show(const Level& level, Units) {
-  level_ = level;
-  setObjectName("level-" + q(level.id));
-  setAccessibleName(q(level.title));
-  setAccessibleDescription(
-      tr("%1, %2").arg(valueText(level), level.sure ? stateWord(level.state) : tr("being measured")));
-  setToolTip(plainTip(q(level.sentence)));
-  update();
-}
-
-void Vial::paintSmall(QPainter& p) {
-  const Theme& t = theme();
-  const LevelRow* row = level_row(level_.id);
-  const QString name = row ? q(in_words(row->brief)) : q(level_.title);
-  const bool told = underMouse() || hasFocus();
-  const double middle = std::round(width() * (told ? 0.42 : 0.5));
-  const QColor ink = level_.state == State::unknown || !level_.sure ? t.quiet : t.ink;
-  drawText(p, QRectF(0, 0, middle - 2, height()), Qt::AlignLeft | Qt::AlignVCenter, name, textFont(10.5), ink);
-  const QRectF rest(middle, 0, width() - middle - 2, height());
-  if (told)
-    drawText(p, rest, Qt::AlignRight | Qt::AlignVCenter, valueText(level_), numberFont(10), t.ink);
-  else
-    drawVial(p, rest.adjusted(4, (height() - 10) / 2.0, 0, -(height() - 10) / 2.0), level_);
-  if (hasFocus()) drawFocus(p, QRectF(rect()));
-}
-
-void Vial::paintEvent(QPaintEvent*) {
-  QPainter p(this);
-  if (height() < 30) return paintSmall(p);
-  const Theme& t = theme();
-  const QColor ink = !level_.sure                                                     ? t.quiet
-                     : level_.state == State::level || level_.state == State::unknown ? t.ink
-                     : level_.state == State::leaning                                 ? t.leaningInk
-                                                                                      : stateColor(level_.state);
-  const bool loud = level_.sure && level_.state == State::out;
-  const QString value = valueText(level_) + (!level_.sure                     ? QString()
-                                             : level_.state == State::leaning ? tr(", leans")
-                                             : level_.state == State::out     ? tr(", out")
-                                                                              : QString());
-  const double valueWidth =
-      std::min(width() * 0.62, QFontMetricsF(numberFont(11, loud)).horizontalAdvance(value) + 2);
-  const double room = width() - valueWidth - 6;
-  const LevelRow* row = level_row(level_.id);
-  const bool fits = QFontMetricsF(textFont(11, isChecked())).horizontalAdvance(q(level_.title)) <= room;
-  QString title = q(level_.title);
-  if (!fits && row) {
-    title = q(in_words(row->brief));
-    title[0] = title[0].toUpper();
-  }
-  drawText(p, QRectF(0, 1, room, 16), Qt::AlignLeft | Qt::AlignVCenter, title, textFont(11, isChecked()), ink);
-  drawText(p, QRectF(width() - valueWidth, 1, valueWidth, 16), Qt::AlignRight | Qt::AlignVCenter, value,
-           numberFont(11, loud), level_.sure && level_.state == State::level ? t.ink : ink);
-  drawVial(p, QRectF(0, 17, width(), 14), level_);
-  if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(-0, 0, 0, 0));
-}
 
 LevelsPanel::LevelsPanel(Session* session, Foresight* foresight, QWidget* parent)
     : QWidget(parent), session_(session), foresight_(foresight) {
@@ -405,7 +247,7 @@ void LevelsPanel::explain() {
   delete explanation_;
   explanation_ = nullptr;
   leverColumn_ = nullptr;
-  looking_ = nullptr, stopLooking_ = nullptr;
+  tried_ = nullptr, stopLooking_ = nullptr;
   const Level* level = find(open_);
   if (!level) return;
   const Theme& t = theme();
@@ -416,8 +258,8 @@ void LevelsPanel::explain() {
   box->setSpacing(5);
   explanation_->setStyleSheet(QString("#explanation { border-left: 2px solid %1; }").arg(t.accent.name()));
   explanation_->setAttribute(Qt::WA_StyledBackground);
-  box->addWidget(sentence_ = words(q(level->sentence), 12, false, t.ink, explanation_));
-  box->addWidget(formula_ = words(tidyMinus(q(level->formula)), 11, true, t.ink, explanation_));
+  box->addWidget(sentence_ = wrapped(q(level->sentence), 12, false, t.ink, explanation_));
+  box->addWidget(formula_ = wrapped(tidyMinus(q(level->formula)), 11, true, t.ink, explanation_));
   const auto bound = [](const std::optional<double>& v) { return tidyMinus(q(number_text(*v, 3))); };
   QString band;
   if (level->band.low && level->band.high)
@@ -429,7 +271,7 @@ void LevelsPanel::explain() {
     band = tr("Wanted at most %1 %2").arg(bound(level->band.high), q(unit_name(level->unit)));
   auto* wanted = new QHBoxLayout;
   wanted->setSpacing(6);
-  if (!band.isEmpty()) wanted->addWidget(words(band, 11, false, t.quiet, explanation_), 1);
+  if (!band.isEmpty()) wanted->addWidget(wrapped(band, 11, false, t.quiet, explanation_), 1);
   if (level->set_time && session_->shot() && session_->shot()->set_time() > 0 &&
       !session_->shot()->tracks.empty()) {
     auto* worst = new WordButton(tr("worst at %1 s").arg(q(fixed_text(*level->set_time, 2))),
@@ -441,7 +283,7 @@ void LevelsPanel::explain() {
     wanted->addWidget(worst);
   }
   box->addLayout(wanted);
-  box->addWidget(words(q(level->source), 11, false, t.quiet, explanation_));
+  box->addWidget(wrapped(q(level->source), 11, false, t.quiet, explanation_));
   auto* why = new WordButton(tr("Why this band?"), WordButton::Look::chip, explanation_);
   why->setObjectName("whyBand");
   why->setChecked(showBand_);
@@ -461,9 +303,9 @@ void LevelsPanel::explain() {
   explanation_->show();
   if (level->state == State::level) return;
   if (leversFor_ == open_) return showLevers(leversFor_, levers_);
-  looking_ = words(tr("Looking for what would bring it home"), 11, false, t.quiet, explanation_);
+  tried_ = new TriedLine(explanation_);
   proved_ = 0;
-  leverColumn_->addWidget(looking_);
+  leverColumn_->addWidget(tried_);
   auto* cancel = new WordButton(tr("Cancel"), WordButton::Look::chip, explanation_);
   cancel->setObjectName("cancelLevers");
   cancel->setAccessibleName(tr("Stop looking for levers"));
@@ -495,8 +337,18 @@ QWidget* LevelsPanel::leverRow(const Lever& lever, const QString& name) {
   auto* column = new QVBoxLayout(row);
   column->setContentsMargins(0, 4, 0, 0);
   column->setSpacing(2);
-  column->addWidget(words(q(lever.title), 12, false, t.ink, row));
-  column->addWidget(words(tidyMinus(q(lever.price)), 10.5, false, t.quiet, row));
+  auto* head = new QHBoxLayout;
+  head->setSpacing(6);
+  head->addWidget(wrapped(q(lever.title), 12, false, t.ink, row), 1);
+  auto* minutes = wrapped(lever.minutes > 0 ? tr("%1 min").arg(q(number_text(lever.minutes, 2))) : tr("no time"),
+                          10.5, false, t.quiet, row);
+  minutes->setWordWrap(false);
+  head->addWidget(minutes, 0, Qt::AlignTop);
+  column->addLayout(head);
+  if (!lever.needs.empty()) column->addWidget(wrapped(q(lever.needs), 10.5, false, t.quiet, row));
+  for (const MovedLevel& moved : lever.moved) column->addWidget(new MovedRow(moved, row));
+  if (lever.moved.empty()) column->addWidget(wrapped(tr("moves no other level"), 10.5, false, t.quiet, row));
+  row->setToolTip(plainTip(tidyMinus(q(lever.price))));
   auto* buttons = new QHBoxLayout;
   buttons->setSpacing(6);
   auto* attempt = new WordButton(tr("Try"), WordButton::Look::chip, row);
@@ -530,9 +382,9 @@ QWidget* LevelsPanel::leverRow(const Lever& lever, const QString& name) {
 }
 
 void LevelsPanel::showProved(const QString& id, const Lever& lever, int tried, int all) {
-  if (id != open_ || !leverColumn_ || !looking_) return;
-  looking_->setText(tr("%1 of %2 changes tried; these bring it home so far").arg(tried).arg(all));
-  leverColumn_->insertWidget(leverColumn_->indexOf(looking_),
+  if (id != open_ || !leverColumn_ || !tried_) return;
+  tried_->tell(tried, all);
+  leverColumn_->insertWidget(leverColumn_->indexOf(stopLooking_),
                              leverRow(lever, QString("proved-%1").arg(++proved_)));
   inner_->adjustSize();
 }
@@ -543,20 +395,26 @@ void LevelsPanel::showLevers(const QString& id, const Forecaster::Levers& levers
   levers_ = levers;
   // What is being tried is not torn from under the hand, and what was found stays when the rest is called off.
   if ((trying_ || levers.list.empty()) && proved_ > 0) {
-    for (QWidget* gone : {static_cast<QWidget*>(looking_), stopLooking_})
+    for (QWidget* gone : {static_cast<QWidget*>(tried_), stopLooking_})
       if (gone) gone->deleteLater();
-    looking_ = nullptr, stopLooking_ = nullptr;
+    tried_ = nullptr, stopLooking_ = nullptr;
     return;
   }
-  looking_ = nullptr, stopLooking_ = nullptr, proved_ = 0;
+  tried_ = nullptr, stopLooking_ = nullptr, proved_ = 0;
   while (QLayoutItem* item = leverColumn_->takeAt(0)) {
     delete item->widget();
     delete item;
   }
   const Theme& t = theme();
-  if (levers.list.empty()) leverColumn_->addWidget(words(q(levers.why), 11, false, t.ink, explanation_));
+  if (levers.list.empty()) leverColumn_->addWidget(wrapped(q(levers.why), 11, false, t.ink, explanation_));
   int number = 0;
+  const auto first_not_owned =
+      std::find_if(levers.list.begin(), levers.list.end(), [](const Lever& lever) { return lever.not_owned; });
   for (const Lever& lever : levers.list) {
+    if (first_not_owned != levers.list.end() && &lever == &*first_not_owned)
+      leverColumn_->addWidget(wrapped(counted(levers.list.end() - first_not_owned,
+                                              tr("%1 needs a thing not owned"), tr("%1 need things not owned")),
+                                      10.5, false, t.quiet, explanation_));
     leverColumn_->addWidget(leverRow(lever, QString("lever-%1").arg(++number)));
   }
   inner_->adjustSize();

@@ -1,9 +1,9 @@
 // The levels: each a spirit-level vial; one opens to its formula, its source and its levers.
 #pragma once
-#include <QAbstractButton>
 #include <QScrollArea>
 
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/stage/vial.h"
 #include "cinnabar/desktop/workers/foresight.h"
 
 class QVBoxLayout;
@@ -11,33 +11,7 @@ class QLabel;
 
 namespace cinnabar {
 
-/// One level as a vial: the two lines are the wanted band, the bubble sits where the prediction is; what is not
-/// yet sure is drawn as a hollow span. A small one shows its name and its tube, and its number while it is pointed
-/// at.
-class Vial : public QAbstractButton {
-  Q_OBJECT
- public:
-  explicit Vial(QWidget* parent = nullptr);
-  void show(const Level& level, Units units);
-  [[nodiscard]] const Level& level() const { return level_; }
-  QSize sizeHint() const override { return {240, 34}; }
-  /// Full where `height` is 34.
-  void setTall(int height);
-
- protected:
-  void paintEvent(QPaintEvent*) override;
-  void keyPressEvent(QKeyEvent*) override;
-  void enterEvent(QEnterEvent*) override { update(); }
-  void leaveEvent(QEvent*) override { update(); }
-
- private:
-  void paintSmall(QPainter& painter);
-  Level level_;
-};
-
-/// Draws only the tube, lines and bubble.
-void drawVial(QPainter& painter, const QRectF& box, const Level& level);
-[[nodiscard]] QString valueText(const Level& level);
+class TriedLine;
 
 class LevelsPanel : public QWidget {
   Q_OBJECT
@@ -79,7 +53,7 @@ class LevelsPanel : public QWidget {
   QWidget* explanation_ = nullptr;
   QLabel *sentence_ = nullptr, *formula_ = nullptr;  ///< in the explanation
   QVBoxLayout* leverColumn_ = nullptr;
-  QLabel* looking_ = nullptr;  ///< while levers are looked for
+  TriedLine* tried_ = nullptr;  ///< how many changes were tried, while levers are looked for
   QWidget* stopLooking_ = nullptr;
   int proved_ = 0;
   QString leversFor_;

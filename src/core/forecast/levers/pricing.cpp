@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
@@ -59,6 +60,37 @@ auto find(Levels& levels, const std::string& id) {
   return it == levels.end() ? nullptr : &*it;
 }
 
+double width_of(const Band& band) {
+  return band.low && band.high ? *band.high - *band.low : std::abs(band.low.value_or(band.high.value_or(0.0)));
+}
+
+/// Levels whose state a lever changes; of its own shot also those that it moves by a quarter of their band or
+/// more.
+void add_moved(Lever& lever, const std::vector<Level>& before, const std::vector<Level>& after,
+               const std::string& own, const std::optional<std::size_t>& shot) {
+  for (const Level& now : after) {
+    const Level* was = find(before, now.id);
+    if (now.id == own || !was || (!now.value && !was->value)) continue;
+    const bool far = !shot && now.value && was->value && width_of(now.band) > 0.0 &&
+                     std::abs(*now.value - *was->value) >= 0.25 * width_of(now.band);
+    if (was->state != now.state || far) lever.moved.push_back({shot, *was, now});
+  }
+}
+
+/// Those that it harms before those that it only moves, the own shot's before others'; as many as can be looked
+/// over.
+void worst_first(Lever& lever) {
+  const auto rank = [](const MovedLevel& m) {
+    const bool lost = m.after.state == State::unknown && m.before.state != State::unknown;
+    return std::tuple(-(lost ? 3 : weight_of(m.after.state) - weight_of(m.before.state)),
+                      -weight_of(m.after.state), m.shot.has_value());
+  };
+  std::stable_sort(lever.moved.begin(), lever.moved.end(),
+                   [&](const MovedLevel& a, const MovedLevel& b) { return rank(a) < rank(b); });
+  constexpr std::size_t most = 6;
+  if (lever.moved.size() > most) lever.moved.erase(lever.moved.begin() + most, lever.moved.end());
+}
+
 /// The set times at which levels are worst, ascending.
 std::vector<double> moments_of(std::initializer_list<const Level*> levels) {
   std::set<double> times;
@@ -70,9 +102,7 @@ std::vector<double> moments_of(std::initializer_list<const Level*> levels) {
 /// Whether a value that a difference of so much brought here may lie on the other side of an edge between states:
 /// the difference is known to a quarter.
 bool on_edge(double value, double difference, const Band& band) {
-  const double width =
-      band.low && band.high ? *band.high - *band.low : std::abs(band.low.value_or(band.high.value_or(0.0)));
-  const double margin = 0.25 * std::abs(difference) + 0.02 * width;
+  const double margin = 0.25 * std::abs(difference) + 0.02 * width_of(band);
   return state_of(value - margin, band) != state_of(value, band) ||
          state_of(value + margin, band) != state_of(value, band);
 }
@@ -147,7 +177,7 @@ std::vector<double> Pricing::times_of(const Project& project) const {
   return ShotContext(project, shot_, forecaster_.measures(), forecaster_.quality(), cancel_).light_times();
 }
 
-std::string Pricing::told_of_others(const Project& changed, int& harm) const {
+std::string Pricing::told_of_others(const Project& changed, Lever& lever) const {
   std::string effects, untouched;
   for (const Other& other : others_) {
     std::vector<Level> before = other.before, after = rough_.levels(changed, other.shot, {}, cancel_);
@@ -161,7 +191,8 @@ std::string Pricing::told_of_others(const Project& changed, int& harm) const {
       if (then.empty() || now.empty()) continue;
       level = std::move(then[0]), *was = std::move(now[0]);
     }
-    const std::string words = told_effects(before, after, {}, harm);
+    const std::string words = told_effects(before, after, {}, lever.harm);
+    add_moved(lever, before, after, {}, other.shot);
     if (words.empty())
       untouched += (untouched.empty() ? "" : ", ") + std::to_string(other.shot + 1);
     else
@@ -190,16 +221,21 @@ std::optional<Pricing::Priced> Pricing::priced(const Turned& change) const {
              levels_after(changed)};
   Lever& lever = out.lever;
   const std::string effects = told_effects(before_, out.after, own_, lever.harm);
-  lever.price = change.minutes > 0 ? said("{} min", number_text(change.minutes, 2)) : "no time";
-  if (!change.gear.empty()) lever.price += ", needs " + change.gear;
+  add_moved(lever, before_, out.after, own_, {});
+  lever.price = change.minutes > 0 ? said("{} min", number_text(change.minutes, 2)) : said("no time");
+  if (!change.gear.empty()) lever.needs = said("needs {}", change.gear);
   if (const std::string names = newly_short(project_, changed); !names.empty()) {
     lever.not_owned = true;
-    lever.price += said(", not owned: {}", names);
+    lever.needs += (lever.needs.empty() ? "" : ", ") + said("not owned: {}", names);
   }
+  if (!lever.needs.empty()) lever.price += ", " + lever.needs;
   lever.price += "; " + (effects.empty() ? std::string("no other level changes its state") : effects);
-  if (change.shared) lever.price += told_of_others(changed, lever.harm);
-  if (const std::string spot = told_effects(spot_, spot_levels(changed), own_, lever.harm); !spot.empty())
-    lever.price += said("; of the spot: {}", spot);
+  if (change.shared) lever.price += told_of_others(changed, lever);
+  const std::vector<Level> spot = spot_levels(changed);
+  if (const std::string words = told_effects(spot_, spot, own_, lever.harm); !words.empty())
+    lever.price += said("; of the spot: {}", words);
+  add_moved(lever, spot_, spot, own_, {});
+  worst_first(lever);
   return cancel_ && cancel_->load() ? std::nullopt : std::optional(std::move(out));
 }
 

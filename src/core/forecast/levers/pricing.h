@@ -38,7 +38,7 @@ class Pricing {
   [[nodiscard]] std::vector<Level> own_after(const Project& changed) const;
   [[nodiscard]] std::vector<double> times_of(const Project& project) const;
   [[nodiscard]] std::vector<Level> levels_after(const Project& changed) const;
-  [[nodiscard]] std::string told_of_others(const Project& changed, int& harm) const;
+  [[nodiscard]] std::string told_of_others(const Project& changed, Lever& lever) const;
 
   static constexpr std::size_t worst_moments = 4;
   struct Other {
