@@ -165,6 +165,10 @@ TEST_F(WindowTest, ALevelExplainsTriesAndApplies) {
   QTest::mouseClick(load, Qt::LeftButton);
   ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("lever-1") != nullptr; }, 60000));
   auto* lever = find<QWidget>("lever-1");
+  auto* moved = lever->findChild<QWidget*>("moved-motion.reach");  // its price: where that bubble goes
+  ASSERT_NE(moved, nullptr);
+  EXPECT_TRUE(moved->accessibleName().contains("from") && moved->accessibleName().endsWith("level"));
+  EXPECT_EQ(window_->findChild<QWidget*>("tried"), nullptr) << "nothing is being tried any more";
   const Json before = session().document().to_json();
   QTest::mouseClick(lever->findChild<WordButton*>("try"), Qt::LeftButton);
   EXPECT_TRUE(session().previewing());
