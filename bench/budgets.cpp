@@ -183,8 +183,8 @@ double embree_for_50_million(const Project& project) {
   return seconds * 50e6 / rays;
 }
 
-/// The whole forecast of the demo with every lever, and for each level that is off how long its first lever and all
-/// of them took, as parts of E.
+/// The whole forecast of the demo with every lever, and for each level that is off how long its first lever and
+/// all of them took, as parts of E.
 void levers_against_embree(benchmark::State& state) {
   const Project project = project_of(demo());
   const double e = embree_for_50_million(project);

@@ -33,9 +33,9 @@ class Forecaster {
   [[nodiscard]] std::vector<Level> levels(const Project& project, std::size_t shot, const std::string& id = {},
                                           const std::atomic<bool>* cancel = nullptr) const;
 
-  /// The same with passes added, up to the quality's most, until every value found by sampling is sure (`sure_of`), its
-  /// standard error with it. `round` is told how they stand after each doubling; those that are not sure yet say
-  /// so. What is not sure in the end is told by what was measured.
+  /// The same with passes added, up to the quality's most, until every value found by sampling is sure
+  /// (`sure_of`), its standard error with it. `round` is told how they stand after each doubling; those that are
+  /// not sure yet say so. What is not sure in the end is told by what was measured.
   using Round = std::function<void(const std::vector<Level>& levels)>;
   [[nodiscard]] std::vector<Level> sure_levels(const Project& project, std::size_t shot,
                                                const std::string& id = {},

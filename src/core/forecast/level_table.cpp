@@ -180,7 +180,7 @@ const std::vector<LevelRow>& level_table() {
        .shown = shows_product_before_backdrop,
        .of_shot = light_cast,
        .knobs = {cast_knobs, product_forward_knobs, flag_for_backdrop_knobs},
-       .reads = reads_ground,
+       .reads = reads_ground | reads_cast,
        .why = "no place of backdrop or lights takes the shadow away"},
       {.id = "light.spill",
        .title = "Spill on the backdrop",

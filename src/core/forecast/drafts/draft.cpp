@@ -201,7 +201,8 @@ class Drafting {
           off.begin(), off.end(), [](const auto& a, const auto& b) { return a.second.size() < b.second.size(); });
       if (most == off.end() || most->second.size() < 3) break;
       tried.insert(most->first);
-      const auto levers = rough_.levers(draft.document, most->second.front(), most->first, cancel_, {.together = false});
+      const auto levers =
+          rough_.levers(draft.document, most->second.front(), most->first, cancel_, {.together = false});
       for (std::size_t k = 0; k < std::min(most_levers, levers.list.size()) && !stopped(); ++k) {
         if (levers.list[k].not_owned) continue;
         const Document next = applied(draft.document, levers.list[k].edit);

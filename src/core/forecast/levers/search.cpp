@@ -79,10 +79,7 @@ class Search {
 
   Forecaster::Levers run() {
     singly();
-    const bool clean = std::any_of(found_.begin(), found_.end(), [](const Known& k) {
-      return k.priced.lever.harm == 0 && !k.priced.lever.not_owned;
-    });
-    if (how_.together && !clean && !ended()) together();
+    if (how_.together && clean() == 0 && !ended()) together();
     Forecaster::Levers out;
     if (ended()) return out;
     for (Known& known : found_) out.list.push_back(std::move(known.priced.lever));
@@ -102,7 +99,8 @@ class Search {
     Level level;
     std::size_t knob;
   };
-  static constexpr std::size_t seeds = 3, knobs_after = 6;
+  static constexpr std::size_t seeds = 3, knobs_after = 6, row = 8;
+  static constexpr std::ptrdiff_t enough = 4;
   static constexpr int most_turns = 3, all_tries = 3000, least_tries = 24;
 
   [[nodiscard]] bool ended() const { return cancel_ && cancel_->load(); }
@@ -121,26 +119,34 @@ class Search {
 
   void singly() {
     const int tries = std::max(least_tries, all_tries / std::max(1, static_cast<int>(knobs_.knobs.size())));
-    on_all_cores(knobs_.knobs.size(), [&](std::size_t i) {
-      if (ended()) return;
-      const Knob& knob = knobs_.knobs[i];
-      Turning turning(quest_, knob, tries);
-      auto found = turning.solve();
-      {
-        const std::lock_guard lock(mutex_);
-        ++tried_;
-        if (!found)
-          if (auto near = turning.nearest()) {
-            Level level = near->level;
-            partway_.push_back({first(knob, std::move(*near)), std::move(level), i});
-          }
-      }
-      if (!found) return;
-      Turned change = first(knob, std::move(*found));
-      if (auto priced = pricing_.priced(change)) keep({std::move(change), std::move(*priced), i});
-    });
-    const auto in_order = [](const auto& a, const auto& b) { return a.order < b.order; };
-    std::sort(found_.begin(), found_.end(), in_order);
+    // Likeliest first, a row at a time: with enough that do no harm nobody asks for the rest.
+    for (std::size_t from = 0; from < knobs_.knobs.size() && clean() < enough && !ended(); from += row)
+      on_all_cores(std::min(row, knobs_.knobs.size() - from), [&](std::size_t k) { turn(from + k, tries); });
+    std::sort(found_.begin(), found_.end(), [](const Known& a, const Known& b) { return a.order < b.order; });
+  }
+
+  [[nodiscard]] std::ptrdiff_t clean() const {
+    return std::count_if(found_.begin(), found_.end(),
+                         [](const Known& k) { return k.priced.lever.harm == 0 && !k.priced.lever.not_owned; });
+  }
+
+  void turn(std::size_t i, int tries) {
+    if (ended()) return;
+    const Knob& knob = knobs_.knobs[i];
+    Turning turning(quest_, knob, tries);
+    auto found = turning.solve();
+    {
+      const std::lock_guard lock(mutex_);
+      ++tried_;
+      if (!found)
+        if (auto near = turning.nearest()) {
+          Level level = near->level;
+          partway_.push_back({first(knob, std::move(*near)), std::move(level), i});
+        }
+    }
+    if (!found) return;
+    Turned change = first(knob, std::move(*found));
+    if (auto priced = pricing_.priced(change)) keep({std::move(change), std::move(*priced), i});
   }
 
   /// What the singles spoil mended by a second and a third turn, and what came nearest alone turned on by others.

@@ -371,7 +371,7 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   if (begun && some && !traced.empty()) fill_up(*measure, traced, passes_before);
   if (reads & reads_picture || patches_read(film, reads))
     measure_patches(*measure, tracer, project, shot, set_time, quality);
-  if (!begun && (reads & (reads_picture | reads_brightest | reads_ground)))
+  if (!begun && (reads & (reads_picture | reads_cast)))
     measure->cast = cast_points(tracer, film, quality.passes < full_measure.passes ? 2 : 4);
   rays_ += tracer.rays();
   if (cancel && cancel->load()) return std::nullopt;

@@ -16,6 +16,7 @@ enum Reads : unsigned {
   reads_product = 2,  ///< its pixels
   reads_ground = 4,   ///< those of the backdrop, or of the surface where no backdrop is seen
   reads_brightest = 8,
+  reads_cast = 32,    ///< straight light on the backdrop with and without the products
   reads_picture = 16  ///< all of it
 };
 

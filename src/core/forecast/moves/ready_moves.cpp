@@ -263,7 +263,8 @@ Expected<MoveMade> with_move(const Forecaster& forecaster, const Document& docum
     if (!worst) break;
     const std::string id = worst->id;
     tried.insert(id);
-    const auto levers = forecaster.levers(made.document, made.shot, id, cancel, {.known = made.levels, .together = false});
+    const auto levers =
+        forecaster.levers(made.document, made.shot, id, cancel, {.known = made.levels, .together = false});
     if (stopped()) return cancelled();
     for (const Lever& lever : levers.list) {
       if (!keeps_to(lever.edit, shot_id, own)) continue;
