@@ -64,7 +64,7 @@ TEST_F(Screenshots, OfTheStage) {
   take("stage-blackout");
   key(Qt::Key_B);
   look(5);
-  QTest::mouseClick(find<Vial>("level-motion.load"), Qt::LeftButton);
+  QTest::mouseClick(find<Vial>("level-light.backdrop"), Qt::LeftButton);
   ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("lever-1") != nullptr; }, 120000));
   take("stage-explanation");
   QTest::mouseClick(find<QWidget>("lever-1")->findChild<WordButton*>("try"), Qt::LeftButton);

@@ -318,8 +318,18 @@ void LevelsPanel::explain() {
     };
     later(QPointer<LevelsPanel>(this), stopped);  // after the click: the button goes with the list
   });
-  if (close_) foresight_->askLevers(session_->document(), session_->shotIndex(), level->id);
+  if (close_) foresight_->askLevers(session_->document(), session_->shotIndex(), level->id, known());
   bringIntoView();
+}
+
+/// How all levels of the shot stand, where all are sure.
+std::vector<Level> LevelsPanel::known() const {
+  std::vector<Level> list;
+  for (const Level& level : levels_) {
+    if (!level.sure) return {};
+    if (!is_of_spot(level.id)) list.push_back(level);
+  }
+  return list;
 }
 
 /// The opened level to the top, its explanation and levers below it.
@@ -347,7 +357,10 @@ QWidget* LevelsPanel::leverRow(const Lever& lever, const QString& name) {
   column->addLayout(head);
   if (!lever.needs.empty()) column->addWidget(wrapped(q(lever.needs), 10.5, false, t.quiet, row));
   for (const MovedLevel& moved : lever.moved) column->addWidget(new MovedRow(moved, row));
-  if (lever.moved.empty()) column->addWidget(wrapped(tr("moves no other level"), 10.5, false, t.quiet, row));
+  if (lever.moved.empty())  // of the whole spot a price is told in words
+    column->addWidget(
+        wrapped(is_of_spot(open_.toStdString()) ? tidyMinus(q(lever.price)) : tr("moves no other level"), 10.5,
+                false, t.quiet, row));
   row->setToolTip(plainTip(tidyMinus(q(lever.price))));
   auto* buttons = new QHBoxLayout;
   buttons->setSpacing(6);

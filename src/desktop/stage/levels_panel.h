@@ -33,6 +33,7 @@ class LevelsPanel : public QWidget {
   [[nodiscard]] bool stands_full(const Level& level) const;
   void take(const std::vector<Level>& levels, bool close);
   void explain();
+  [[nodiscard]] std::vector<Level> known() const;
   void bringIntoView();
   void showLevers(const QString& level, const Forecaster::Levers& levers);
   /// One that was found while others are still looked for: it can be tried at once.

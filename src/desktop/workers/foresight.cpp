@@ -91,9 +91,10 @@ void Foresight::askLight(const Project& project, std::size_t shot, double setTim
   });
 }
 
-void Foresight::askLevers(const Document& document, std::size_t shot, const std::string& level) {
+void Foresight::askLevers(const Document& document, std::size_t shot, const std::string& level,
+                          const std::vector<Level>& known) {
   const QPointer<Foresight> self(this);
-  leverWorker_.ask([this, self, document, shot, level](const std::atomic<bool>& cancelled) {
+  leverWorker_.ask([this, self, document, shot, level, known](const std::atomic<bool>& cancelled) {
     const auto proved = [&](const Lever& lever, std::size_t tried, std::size_t all) {
       if (cancelled) return;
       later(self, [self, lever, level, tried, all] {
@@ -101,8 +102,9 @@ void Foresight::askLevers(const Document& document, std::size_t shot, const std:
                                static_cast<int>(all));
       });
     };
-    const auto found = is_of_spot(level) ? full_.spot_levers(document, level, &cancelled)
-                                         : full_.levers(document, shot, level, &cancelled, {.proved = proved});
+    const auto found = is_of_spot(level)
+                           ? full_.spot_levers(document, level, &cancelled)
+                           : full_.levers(document, shot, level, &cancelled, {.proved = proved, .known = known});
     if (cancelled) return;
     later(self, [self, found, level] { emit self->levers(QString::fromStdString(level), found); });
   });

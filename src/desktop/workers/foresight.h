@@ -26,8 +26,10 @@ class Foresight : public QObject {
   void askLevels(const Project& project, std::size_t shot);
   /// The lights' shares at a moment, soon and roughly, then closely. Answered by light().
   void askLight(const Project& project, std::size_t shot, double setTime);
-  /// Levers of one level, each told by leverProved() as it is found, all of them by levers().
-  void askLevers(const Document& document, std::size_t shot, const std::string& level);
+  /// Levers of one level, each told by leverProved() as it is found, all of them by levers(). `known`: how all levels
+  /// of the shot stand in this document, where they are sure.
+  void askLevers(const Document& document, std::size_t shot, const std::string& level,
+                 const std::vector<Level>& known = {});
   void stopLevers() { leverWorker_.stop(); }
   /// A ready move made as a new shot at a place in the list, on a set-up (empty: that of the shot before). Its
   /// number, by which moveMade() answers, or moveStopped() where it is called off or another was asked for

@@ -325,7 +325,7 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
       traced = pixels_read(begun->film, moment.balanced, reads);
       Hash hash;
       hash.add(traced.data(), traced.size());
-      hash.add(static_cast<double>(reads & reads_faces));
+      hash.add(static_cast<double>(reads & (reads_faces | reads_cast)));
       part = hash.value();
     }
   } else if (in_part && (moment.measure = kept(key_of(quality.passes, 0)))) {
