@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "cinnabar/base/vec.h"
 #include "cinnabar/forecast/level.h"
 
 namespace cinnabar {
