@@ -26,8 +26,8 @@ class Foresight : public QObject {
   void askLevels(const Project& project, std::size_t shot);
   /// The lights' shares at a moment, soon and roughly, then closely. Answered by light().
   void askLight(const Project& project, std::size_t shot, double setTime);
-  /// Levers of one level, each told by leverProved() as it is found, all of them by levers(). `known`: how all levels
-  /// of the shot stand in this document, where they are sure.
+  /// Levers of one level, each told by leverProved() as it is found, all of them by levers(). `known`: how all
+  /// levels of the shot stand in this document, where they are sure.
   void askLevers(const Document& document, std::size_t shot, const std::string& level,
                  const std::vector<Level>& known = {});
   void stopLevers() { leverWorker_.stop(); }
