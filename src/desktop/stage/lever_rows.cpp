@@ -38,7 +38,7 @@ void MovedRow::paintEvent(QPaintEvent*) {
   QPainter p(this);
   const Theme& t = theme();
   const State state = moved_.after.state;
-  const double first = 0.36 * width(), last = width() - 50.0;
+  const double first = 0.44 * width(), last = width() - 50.0;
   drawText(p, QRectF(8, 0, first - 10, height()), Qt::AlignLeft | Qt::AlignVCenter, name_, textFont(10.5), t.ink);
   drawVial(p, QRectF(first, 3, last - first - 6, height() - 6), moved_.after, moved_.before.value);
   drawText(p, QRectF(last, 0, width() - last, height()), Qt::AlignRight | Qt::AlignVCenter, word_, textFont(10.5),
