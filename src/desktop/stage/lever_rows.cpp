@@ -25,7 +25,7 @@ MovedRow::MovedRow(const MovedLevel& moved, QWidget* parent) : QWidget(parent), 
   setObjectName("moved-" + q(moved.after.id));
   const LevelRow* row = level_row(moved.after.id);
   name_ = row ? q(in_words(row->brief)) : q(moved.after.title);
-  if (moved.shot) name_ = QObject::tr("shot %1 %2").arg(*moved.shot + 1).arg(name_);
+  if (moved.shot) name_ = QObject::tr("in %1: %2").arg(*moved.shot + 1).arg(name_);
   const State state = moved.after.state;
   word_ = state == State::leaning ? QObject::tr("leans") : stateWord(state);
   setFixedHeight(18);
