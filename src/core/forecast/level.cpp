@@ -96,16 +96,14 @@ double badness(double value, const Band& band) {
   return worst;
 }
 
+double width_of(const Band& band) {
+  return band.low && band.high ? *band.high - *band.low : std::abs(band.low.value_or(band.high.value_or(0.0)));
+}
+
 State state_of(double value, const Band& band, bool count) {
   if (!std::isfinite(value)) return State::unknown;
   if (!band.low && !band.high) return State::level;
-  double margin = 0.0;
-  if (!count) {
-    if (band.low && band.high)
-      margin = 0.1 * (*band.high - *band.low);
-    else
-      margin = 0.1 * std::abs(band.low ? *band.low : *band.high);
-  }
+  const double margin = count ? 0.0 : 0.1 * width_of(band);
   const double b = badness(value, band), rounding = 1e-9 * (1.0 + std::abs(value));
   if (b <= -margin + rounding) return State::level;
   if (margin > 0.0 && b <= margin + rounding) return State::leaning;
@@ -113,15 +111,12 @@ State state_of(double value, const Band& band, bool count) {
 }
 
 bool sure_of(double value, double error, const Band& band) {
-  const bool two = band.low && band.high;
-  const double width = two ? *band.high - *band.low : std::abs(band.low.value_or(band.high.value_or(0.0)));
+  const double width = width_of(band);
   if (error <= (width > 0.0 ? width / 40.0 : 0.02)) return true;
-  for (const auto& bound : {band.low, band.high}) {
-    if (!bound) continue;
-    const double tenth = 0.1 * (two ? width : std::abs(*bound));
-    for (const double edge : {*bound - tenth, *bound + tenth})
-      if (std::abs(value - edge) < 3.0 * error) return false;
-  }
+  for (const auto& bound : {band.low, band.high})
+    if (bound)
+      for (const double edge : {*bound - 0.1 * width, *bound + 0.1 * width})
+        if (std::abs(value - edge) < 3.0 * error) return false;
   return true;
 }
 

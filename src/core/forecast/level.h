@@ -84,7 +84,7 @@ struct Lever {
       0;  ///< by how many states it makes other levels worse; one that cannot be told any more counts as out
   bool not_owned = false;         ///< needs what the kit does not hold
   std::string needs;              ///< gear, and what of it is not owned; empty where none is needed
-  std::vector<MovedLevel> moved;  ///< worst first, at most six
+  std::vector<MovedLevel> moved;  ///< worst first
 };
 
 /// The value as it stands beside the level's name, in few letters: "+0.3 stops", "2 missing"; says so where it
@@ -111,6 +111,8 @@ struct Tally {
 /// more; what gets better never pays for it.
 [[nodiscard]] std::string told_effects(const std::vector<Level>& before, const std::vector<Level>& after,
                                        const std::string& own, int& harm);
+/// A two-sided band's width, of a one-sided one its bound's size; 0 where there is none.
+[[nodiscard]] double width_of(const Band& band);
 /// How far outside the band (positive) or inside it (negative) a value lies.
 [[nodiscard]] double badness(double value, const Band& band);
 

@@ -356,7 +356,17 @@ QWidget* LevelsPanel::leverRow(const Lever& lever, const QString& name) {
   head->addWidget(minutes, 0, Qt::AlignTop);
   column->addLayout(head);
   if (!lever.needs.empty()) column->addWidget(wrapped(q(lever.needs), 10.5, false, t.quiet, row));
-  for (const MovedLevel& moved : lever.moved) column->addWidget(new MovedRow(moved, row));
+  // What it harms is told in any case, what else it moves as far as it can be looked over.
+  std::size_t told = 0;
+  for (const MovedLevel& moved : lever.moved) {
+    if (told >= 6 && weight_of(moved.after.state) <= weight_of(moved.before.state)) break;
+    column->addWidget(new MovedRow(moved, row));
+    ++told;
+  }
+  if (told < lever.moved.size())
+    column->addWidget(wrapped(counted(static_cast<qsizetype>(lever.moved.size() - told), tr("and %1 more moves"),
+                                      tr("and %1 more move")),
+                              10.5, false, t.quiet, row));
   if (lever.moved.empty())  // of the whole spot a price is told in words
     column->addWidget(
         wrapped(is_of_spot(open_.toStdString()) ? tidyMinus(q(lever.price)) : tr("moves no other level"), 10.5,

@@ -60,6 +60,11 @@ struct Bench {
   [[nodiscard]] std::string light_path(std::size_t l) const { return fmt::format("{}/lights/{}", setup_path, l); }
 };
 
+/// A knob of which every step is tried: what is wanted may lie in a narrow place.
+inline Knob scanned(Knob knob) {
+  knob.scan = true;
+  return knob;
+}
 inline std::vector<double> within(std::vector<double> values, double low, double high) {
   std::erase_if(values, [&](double v) { return v < low * (1 - 1e-9) || v > high * (1 + 1e-9); });
   std::sort(values.begin(), values.end());

@@ -38,19 +38,13 @@ void product_turn_knobs(const Bench& b, std::vector<Knob>& list) {
   for (std::size_t i = 0; i < b.shot.products.size(); ++i) {
     const std::string pointer = fmt::format("{}/products/{}/turn_deg", b.shot_path, i);
     const double start = b.shot.products[i].turn_deg;
-    Knob turn{even_steps(-180.0, 180.0, 5.0),
-              start,
-              [pointer](const Document& d, double v) { return set(d, pointer, v); },
-              [start](double v) {
-                return said("Set the product down turned to {} degrees instead of {}", number_text(v, 3),
-                            number_text(start, 3));
-              },
-              0.5,
-              "",
-              false,
-              1.0};
-    turn.scan = true;
-    list.push_back(std::move(turn));
+    list.push_back(scanned({even_steps(-180.0, 180.0, 5.0), start,
+                            [pointer](const Document& d, double v) { return set(d, pointer, v); },
+                            [start](double v) {
+                              return said("Set the product down turned to {} degrees instead of {}",
+                                          number_text(v, 3), number_text(start, 3));
+                            },
+                            0.5, "", false, 1.0}));
   }
 }
 
@@ -110,25 +104,20 @@ void other_body_knobs(const Bench& b, std::vector<Knob>& list) {
         all.push_back({body.get(), &mode});
       }
   if (steps.empty()) return;
-  Knob knob{steps,
-            -1.0,
-            [&b, all](const Document& d, double v) {
-              const auto& [body, mode] = all[static_cast<std::size_t>(v)];
-              Maybe next = set(set(d, b.camera_path + "/camera", body->id), b.camera_path + "/mode", mode->id);
-              next = set(next, b.camera_path + "/iso", std::clamp(b.camera.iso, body->iso_low, body->iso_high));
-              return set(next, b.camera_path + "/shutter_time",
-                         b.camera.shutter_time * b.optics.rate / mode->rate);
-            },
-            [all](double v) {
-              const auto& [body, mode] = all[static_cast<std::size_t>(v)];
-              return said("Shoot with {}, {} x {} at {}", body->name.empty() ? body->id : body->name, mode->width,
-                          mode->height, number_text(mode->rate, 6));
-            },
-            4,
-            "",
-            false};
-  knob.scan = true;
-  list.push_back(std::move(knob));
+  list.push_back(scanned(
+      {steps, -1.0,
+       [&b, all](const Document& d, double v) {
+         const auto& [body, mode] = all[static_cast<std::size_t>(v)];
+         Maybe next = set(set(d, b.camera_path + "/camera", body->id), b.camera_path + "/mode", mode->id);
+         next = set(next, b.camera_path + "/iso", std::clamp(b.camera.iso, body->iso_low, body->iso_high));
+         return set(next, b.camera_path + "/shutter_time", b.camera.shutter_time * b.optics.rate / mode->rate);
+       },
+       [all](double v) {
+         const auto& [body, mode] = all[static_cast<std::size_t>(v)];
+         return said("Shoot with {}, {} x {} at {}", body->name.empty() ? body->id : body->name, mode->width,
+                     mode->height, number_text(mode->rate, 6));
+       },
+       4, "", false}));
 }
 
 void aperture_for_nd_knobs(const Bench& b, std::vector<Knob>& list) {

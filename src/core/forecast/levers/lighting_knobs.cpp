@@ -101,30 +101,25 @@ Knob flag_knob(const Bench& b, std::size_t l, const Vec3& target, const std::str
   const Vec3 to = target - light.place, product = product_place(b.shot) - light.place;
   const Vec3 ahead = unit(to);
   Vec3 away = ahead * dot(product, ahead) - product;  // from the way to the product
-  if (length(away) < 1e-3) away = {0, 1, 0};
-  away = unit(away - ahead * dot(away, ahead));
+  away = length(away) < 1e-3 ? facing(light.place, target).up : unit(away);
   const Vec3 middle = light.place + to * 0.4;
-  Knob knob{even_steps(-0.3, 0.4, 0.05),
-            2.0,  // from far away inward
-            [&b, middle, away, from = light.place](const Document& d, double v) {
-              const Vec3 at = middle + away * v;
-              return with_more(b, d, "cards", "flag",
-                               {{"name", "Flag"},
-                                {"place", point(at)},
-                                {"aim", point(from)},
-                                {"width", 0.45},
-                                {"height", 0.6},
-                                {"material", {{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}}});
-            },
-            [&b, l, what](double v) {
-              return said("Stand a flag, 0.45 by 0.6 m, in {}'s way to {}, {} beside the line",
-                          b.setup->lights[l].name, what, b.len(std::abs(v)));
-            },
-            2,
-            "black flag",
-            true};
-  knob.scan = true;
-  return knob;
+  return scanned({even_steps(-0.3, 0.4, 0.05),
+                  2.0,  // from far away inward
+                  [&b, middle, away, from = light.place](const Document& d, double v) {
+                    const Vec3 at = middle + away * v;
+                    return with_more(b, d, "cards", "flag",
+                                     {{"name", "Flag"},
+                                      {"place", point(at)},
+                                      {"aim", point(from)},
+                                      {"width", 0.45},
+                                      {"height", 0.6},
+                                      {"material", {{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}}});
+                  },
+                  [&b, l, what](double v) {
+                    return said("Stand a flag, 0.45 by 0.6 m, in {}'s way to {}, {} beside the line",
+                                b.setup->lights[l].name, what, b.len(std::abs(v)));
+                  },
+                  2, "black flag", true});
 }
 
 }  // namespace
@@ -161,36 +156,20 @@ void reaim_light_knobs(const Bench& b, std::vector<Knob>& list) {
     const Light& light = b.setup->lights[l];
     if (light.shape == LightShape::bare || light.shape == LightShape::tube) continue;
     const Vec3 to = light.aim - light.place, across = facing(light.place, light.aim).right;
-    const auto swung = [&b, l, to](const Vec3& axis) {
-      return [&b, l, to, axis](const Document& d, double v) {
-        return set(d, b.light_path(l) + "/aim", point(b.setup->lights[l].place + rotated(to, axis, radians(v))));
-      };
+    const auto add = [&](const Vec3& axis, double reach, const char* less, const char* more) {
+      list.push_back(scanned({even_steps(-reach, reach, 4.0), 0.0,
+                              [&b, l, to, axis](const Document& d, double v) {
+                                return set(d, b.light_path(l) + "/aim",
+                                           point(b.setup->lights[l].place + rotated(to, axis, radians(v))));
+                              },
+                              [&b, l, less, more](double v) {
+                                return said("Turn {} {} degrees {}", b.setup->lights[l].name,
+                                            fixed_text(std::abs(v), 0), v < 0 ? less : more);
+                              },
+                              1, "", true, 1.0}));
     };
-    Knob swing{even_steps(-60.0, 60.0, 4.0),
-               0.0,
-               swung({0, 1, 0}),
-               [&b, l](double v) {
-                 return said("Swing {} {} degrees to the {}", b.setup->lights[l].name, fixed_text(std::abs(v), 0),
-                             v > 0 ? "left" : "right");
-               },
-               1,
-               "",
-               true,
-               1.0};
-    Knob tip{even_steps(-40.0, 40.0, 4.0),
-             0.0,
-             swung(across),
-             [&b, l](double v) {
-               return said("Tip {} {} degrees {}", b.setup->lights[l].name, fixed_text(std::abs(v), 0),
-                           v > 0 ? "up" : "down");
-             },
-             1,
-             "",
-             true,
-             1.0};
-    swing.scan = tip.scan = true;
-    list.push_back(std::move(swing));
-    list.push_back(std::move(tip));
+    add({0, 1, 0}, 60.0, "to the right", "to the left");
+    add(across, 40.0, "down", "up");
   }
 }
 
@@ -250,25 +229,21 @@ void other_lamp_knobs(const Bench& b, std::vector<Knob>& list) {
     }
     std::erase(steps, current);
     if (steps.empty()) continue;
-    Knob knob{steps,
-              current,
-              [&b, l](const Document& d, double v) {
-                const LightKit& kit = *b.project.light_kits[static_cast<std::size_t>(v)];
-                const Light& was = b.setup->lights[l];
-                Maybe next = set(set(d, b.light_path(l) + "/kit", kit.id), b.light_path(l) + "/kelvin",
-                                 std::clamp(was.kelvin, kit.kelvin_low, kit.kelvin_high));
-                return kit.lumens ? set(next, b.light_path(l) + "/lumens", *kit.lumens) : next;
-              },
-              [&b, l](double v) {
-                const LightKit& kit = *b.project.light_kits[static_cast<std::size_t>(v)];
-                return said("Put {} in the place of {}", kit.name.empty() ? kit.id : kit.name,
-                            b.setup->lights[l].name);
-              },
-              4,
-              "",
-              true};
-    knob.scan = true;
-    list.push_back(std::move(knob));
+    list.push_back(scanned({steps, current,
+                            [&b, l](const Document& d, double v) {
+                              const LightKit& kit = *b.project.light_kits[static_cast<std::size_t>(v)];
+                              const Light& was = b.setup->lights[l];
+                              Maybe next =
+                                  set(set(d, b.light_path(l) + "/kit", kit.id), b.light_path(l) + "/kelvin",
+                                      std::clamp(was.kelvin, kit.kelvin_low, kit.kelvin_high));
+                              return kit.lumens ? set(next, b.light_path(l) + "/lumens", *kit.lumens) : next;
+                            },
+                            [&b, l](double v) {
+                              const LightKit& kit = *b.project.light_kits[static_cast<std::size_t>(v)];
+                              return said("Put {} in the place of {}", kit.name.empty() ? kit.id : kit.name,
+                                          b.setup->lights[l].name);
+                            },
+                            4, "", true}));
   }
 }
 
@@ -313,19 +288,13 @@ void card_place_knobs(const Bench& b, std::vector<Knob>& list) {
                       },
                       1, "", true, 0.015});
     const Vec3 ahead = card.aim - card.place;
-    Knob turn{
-        even_steps(-60.0, 60.0, 5.0),
-        0.0,
-        [path, &b, c, ahead](const Document& d, double v) {
-          return set(d, path + "/aim", point(b.setup->cards[c].place + turned(ahead, v)));
-        },
-        [name = card.name](double v) { return said("Turn the card {} by {} degrees", name, signed_text(v, 0)); },
-        0.5,
-        "",
-        true,
-        1.0};
-    turn.scan = true;
-    list.push_back(std::move(turn));
+    list.push_back(scanned(
+        {even_steps(-60.0, 60.0, 5.0), 0.0,
+         [path, &b, c, ahead](const Document& d, double v) {
+           return set(d, path + "/aim", point(b.setup->cards[c].place + turned(ahead, v)));
+         },
+         [name = card.name](double v) { return said("Turn the card {} by {} degrees", name, signed_text(v, 0)); },
+         0.5, "", true, 1.0}));
   }
 }
 
@@ -334,34 +303,25 @@ void strip_pose_knobs(const Bench& b, std::vector<Knob>& list) {
     const Light& light = b.setup->lights[l];
     if (!light.on || light.daylight || light.shape == LightShape::disc || light.shape == LightShape::bare)
       continue;
-    Knob height{even_steps(0.05, 2.0, 0.05),
-                light.place.y,
-                [&b, l](const Document& d, double v) {
-                  const Light& was = b.setup->lights[l];
-                  return set(set(d, b.light_path(l) + "/place", point({was.place.x, v, was.place.z})),
-                             b.light_path(l) + "/aim", point({was.aim.x, was.aim.y + v - was.place.y, was.aim.z}));
-                },
-                [&b, l](double v) {
-                  const Light& was = b.setup->lights[l];
-                  return said("{} {} from {} to {}, its aim with it", v < was.place.y ? "Lower" : "Raise",
-                              was.name, b.len(was.place.y), b.len(v));
-                },
-                1,
-                "",
-                true,
-                0.01};
-    Knob lean{
-        even_steps(-45.0, 45.0, 3.0),
-        light.roll_deg,
-        [&b, l](const Document& d, double v) { return set(d, b.light_path(l) + "/roll_deg", v); },
-        [&b, l](double v) { return said("Lean {} to {} degrees", b.setup->lights[l].name, fixed_text(v, 0)); },
-        1,
-        "",
-        true,
-        0.5};
-    height.scan = lean.scan = true;
-    list.push_back(std::move(height));
-    list.push_back(std::move(lean));
+    list.push_back(scanned({even_steps(0.05, 2.0, 0.05), light.place.y,
+                            [&b, l](const Document& d, double v) {
+                              const Light& was = b.setup->lights[l];
+                              return set(set(d, b.light_path(l) + "/place", point({was.place.x, v, was.place.z})),
+                                         b.light_path(l) + "/aim",
+                                         point({was.aim.x, was.aim.y + v - was.place.y, was.aim.z}));
+                            },
+                            [&b, l](double v) {
+                              const Light& was = b.setup->lights[l];
+                              return said("{} {} from {} to {}, its aim with it",
+                                          v < was.place.y ? "Lower" : "Raise", was.name, b.len(was.place.y),
+                                          b.len(v));
+                            },
+                            1, "", true, 0.01}));
+    list.push_back(scanned(
+        {even_steps(-45.0, 45.0, 3.0), light.roll_deg,
+         [&b, l](const Document& d, double v) { return set(d, b.light_path(l) + "/roll_deg", v); },
+         [&b, l](double v) { return said("Lean {} to {} degrees", b.setup->lights[l].name, fixed_text(v, 0)); }, 1,
+         "", true, 0.5}));
   }
 }
 

@@ -60,10 +60,6 @@ auto find(Levels& levels, const std::string& id) {
   return it == levels.end() ? nullptr : &*it;
 }
 
-double width_of(const Band& band) {
-  return band.low && band.high ? *band.high - *band.low : std::abs(band.low.value_or(band.high.value_or(0.0)));
-}
-
 /// Levels whose state a lever changes; of its own shot also those that it moves by a quarter of their band or
 /// more.
 void add_moved(Lever& lever, const std::vector<Level>& before, const std::vector<Level>& after,
@@ -77,8 +73,7 @@ void add_moved(Lever& lever, const std::vector<Level>& before, const std::vector
   }
 }
 
-/// Those that it harms before those that it only moves, the own shot's before others'; as many as can be looked
-/// over.
+/// Those that it harms before those that it only moves, the own shot's before others'.
 void worst_first(Lever& lever) {
   const auto rank = [](const MovedLevel& m) {
     const bool lost = m.after.state == State::unknown && m.before.state != State::unknown;
@@ -87,8 +82,6 @@ void worst_first(Lever& lever) {
   };
   std::stable_sort(lever.moved.begin(), lever.moved.end(),
                    [&](const MovedLevel& a, const MovedLevel& b) { return rank(a) < rank(b); });
-  constexpr std::size_t most = 6;
-  if (lever.moved.size() > most) lever.moved.erase(lever.moved.begin() + most, lever.moved.end());
 }
 
 /// The set times at which levels are worst, ascending.
@@ -120,13 +113,14 @@ Pricing::Pricing(const Forecaster& forecaster, const Document& document, const P
       own_(std::move(own)),
       cancel_(cancel),
       rough_before_(rough_.levels(project, shot, {}, cancel)),
+      times_(times_of(project)),
       spot_(spot_levels(project)),
       gear_(gear_in_picture(project, shot, rough_, cancel)) {
   for (std::size_t i = 0; i < project.shots.size(); ++i)
     if (i != shot && project.shots[i]->setup == project.shots[shot]->setup)
       others_.push_back({i, rough_.levels(project, i, {}, cancel)});
   if (const Level* was = find(before, own_); was && was->moments.size() > worst_moments)
-    if (auto rough = only_at(rough_, times_of(project)).levels(project, shot, own_, cancel); !rough.empty())
+    if (auto rough = only_at(rough_, times_).levels(project, shot, own_, cancel); !rough.empty())
       rough_own_ = std::move(rough[0].moments);
 }
 
@@ -154,8 +148,7 @@ std::vector<Level> Pricing::levels_after(const Project& changed) const {
 std::vector<Level> Pricing::own_after(const Project& changed) const {
   const Level* was = find(before_, own_);
   const auto all = times_of(changed);
-  if (!was || was->moments.size() <= worst_moments || rough_own_.size() != was->moments.size() ||
-      all != times_of(project_))
+  if (!was || was->moments.size() <= worst_moments || rough_own_.size() != was->moments.size() || all != times_)
     return forecaster_.sure_levels(changed, shot_, own_, cancel_);
   // Every moment by the difference of two rough looks; then closely where it would be worst, lowest and highest.
   const auto rough = only_at(rough_, all).levels(changed, shot_, own_, cancel_);

@@ -55,6 +55,7 @@ class Pricing {
   const std::atomic<bool>* cancel_;
   std::vector<Level> rough_before_;
   std::vector<MomentValue> rough_own_;  ///< the level to be brought home, roughly, at every moment
+  std::vector<double> times_;           ///< at which its light is measured
   std::vector<Other> others_;           ///< shots of the same set-up
   std::vector<Level> spot_;
   double gear_ = 0;  ///< share of the picture that gear takes up

@@ -47,25 +47,20 @@ Knob round_knob(const Bench& b, std::size_t l) {
 /// The camera lower or higher, its aim kept.
 Knob camera_height_knob(const Bench& b) {
   const double now = b.camera.place.y;
-  Knob knob{even_steps(0.02, std::max(1.0, now + 0.5), 0.02),
-            now,
-            [&b](const Document& d, double v) {
-              Vec3 place = b.camera.place;
-              place.y = v;
-              const double focus =
-                  std::max(b.camera.focus + length(b.camera.aim - place) - length(b.camera.aim - b.camera.place),
-                           1.05 * b.camera.focal);
-              return set(set(d, b.camera_path + "/place", point(place)), b.camera_path + "/focus",
-                         std::round(focus * 1e4) / 1e4);
-            },
-            [&b, now](double v) {
-              return said("{} the camera from {} to {}", v < now ? "Lower" : "Raise", b.len(now), b.len(v));
-            },
-            0.5,
-            "",
-            false};
-  knob.scan = true;
-  return knob;
+  return scanned({even_steps(0.02, std::max(1.0, now + 0.5), 0.02), now,
+                  [&b](const Document& d, double v) {
+                    Vec3 place = b.camera.place;
+                    place.y = v;
+                    const double focus = std::max(
+                        b.camera.focus + length(b.camera.aim - place) - length(b.camera.aim - b.camera.place),
+                        1.05 * b.camera.focal);
+                    return set(set(d, b.camera_path + "/place", point(place)), b.camera_path + "/focus",
+                               std::round(focus * 1e4) / 1e4);
+                  },
+                  [&b, now](double v) {
+                    return said("{} the camera from {} to {}", v < now ? "Lower" : "Raise", b.len(now), b.len(v));
+                  },
+                  0.5, "", false});
 }
 
 namespace {
@@ -170,24 +165,19 @@ Knob standing_strip_knob(const Bench& b, std::size_t l) {
   const Vec3 axis = product_middle(b), to = light.place - axis;
   const double now = std::hypot(to.x, to.z),
                half = (light.shape == LightShape::tube ? light.length : light.height) / 2;
-  Knob knob{even_steps(0.2, std::max(1.5, now), 0.02),
-            now,
-            [&b, l, axis, to, now, half](const Document& d, double v) {
-              if (now < 1e-6) return Maybe();
-              const Vec3 place{axis.x + to.x / now * v, half + 0.005, axis.z + to.z / now * v};
-              const Maybe moved = set(d, b.light_path(l) + "/place", point(place));
-              return set(set(moved, b.light_path(l) + "/aim", point({axis.x, place.y, axis.z})),
-                         b.light_path(l) + "/roll_deg", 0.0);
-            },
-            [&b, l](double v) {
-              return said("Stand {} upright with its foot on the table, {} from the product",
-                          b.setup->lights[l].name, b.len(v));
-            },
-            3,
-            "",
-            true};
-  knob.scan = true;
-  return knob;
+  return scanned({even_steps(0.2, std::max(1.5, now), 0.02), now,
+                  [&b, l, axis, to, now, half](const Document& d, double v) {
+                    if (now < 1e-6) return Maybe();
+                    const Vec3 place{axis.x + to.x / now * v, half + 0.005, axis.z + to.z / now * v};
+                    const Maybe moved = set(d, b.light_path(l) + "/place", point(place));
+                    return set(set(moved, b.light_path(l) + "/aim", point({axis.x, place.y, axis.z})),
+                               b.light_path(l) + "/roll_deg", 0.0);
+                  },
+                  [&b, l](double v) {
+                    return said("Stand {} upright with its foot on the table, {} from the product",
+                                b.setup->lights[l].name, b.len(v));
+                  },
+                  3, "", true});
 }
 
 std::size_t strongest_or_first(const Bench& b) { return b.main_light().value_or(0); }

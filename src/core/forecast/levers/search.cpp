@@ -11,6 +11,7 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levers/pricing.h"
 #include "cinnabar/forecast/levers/turning.h"
+#include "cinnabar/planning/house.h"
 
 namespace cinnabar {
 namespace {
@@ -72,7 +73,7 @@ class Search {
         how_(how),
         cancel_(cancel),
         pricing_(forecaster, document, project, shot, before, own.id, cancel),
-        quest_{forecaster, document, shot, own_, 0.0, cancel},
+        quest_{forecaster, document, shot, own_, lights_from_above(project, *project.shots[shot]), 0.0, cancel},
         knobs_(knobs_for(document, project, shot, own)) {
     quest_.error = rough_error(quest_, project);
   }
@@ -212,7 +213,9 @@ class Search {
     ProjectReader reader;
     const Project project = reader.read(change.document);
     const KnobList more = knobs_for(change.document, project, shot_, level);
-    const Quest quest{forecaster_, change.document, shot_, level, error, cancel_};
+    const Quest quest{
+        forecaster_, change.document, shot_, level, lights_from_above(project, *project.shots[shot_]),
+        error,       cancel_};
     std::optional<Known> best;
     for (std::size_t i = 0; i < std::min(knobs_after, more.knobs.size()) && !ended(); ++i) {
       auto found = Turning(quest, more.knobs[i], least_tries).solve();

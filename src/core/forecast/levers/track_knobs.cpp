@@ -139,27 +139,22 @@ void peak_knobs(const Bench& b, std::vector<Knob>& list) {
     if (const auto i = track_index(b, light + end)) which.push_back(*i);
   if (which.empty()) return;
   const double span = b.shot.set_time();
-  Knob shift{even_steps(-std::ceil(span), std::ceil(span), 0.05),
-             0.0,
-             [&b, which](const Document& d, double v) {
-               Maybe next = d;
-               for (const std::size_t i : which) {
-                 Json keys = Json::array();
-                 for (const auto& [t, value] : b.shot.tracks[i].keys)
-                   keys.push_back({std::round((t + v) * 1e4) / 1e4, value});
-                 next = set(next, fmt::format("{}/tracks/{}/keys", b.shot_path, i), keys);
-               }
-               return next;
-             },
-             [](double v) {
-               return said("Let the light come {} s {}", fixed_text(std::abs(v), 2), v < 0 ? "earlier" : "later");
-             },
-             0.2,
-             "",
-             false,
-             0.01};
-  shift.scan = true;
-  list.push_back(std::move(shift));
+  list.push_back(scanned({even_steps(-std::ceil(span), std::ceil(span), 0.05), 0.0,
+                          [&b, which](const Document& d, double v) {
+                            Maybe next = d;
+                            for (const std::size_t i : which) {
+                              Json keys = Json::array();
+                              for (const auto& [t, value] : b.shot.tracks[i].keys)
+                                keys.push_back({std::round((t + v) * 1e4) / 1e4, value});
+                              next = set(next, fmt::format("{}/tracks/{}/keys", b.shot_path, i), keys);
+                            }
+                            return next;
+                          },
+                          [](double v) {
+                            return said("Let the light come {} s {}", fixed_text(std::abs(v), 2),
+                                        v < 0 ? "earlier" : "later");
+                          },
+                          0.2, "", false, 0.01}));
 }
 
 void judder_knobs(const Bench& b, std::vector<Knob>& list) {

@@ -36,8 +36,7 @@ Forecaster at_worst(const Forecaster& f, const Level& level) {
 
 /// Farther from home than three quarters of the band.
 bool far_out(const Level& l) {
-  const double width = l.band.low && l.band.high ? *l.band.high - *l.band.low
-                                                 : std::abs(l.band.low ? *l.band.low : l.band.high.value_or(0.0));
+  const double width = width_of(l.band);
   return width > 0.0 && badness(*l.value, l.band) > 0.75 * width;
 }
 
@@ -64,10 +63,7 @@ Turning::Turning(const Quest& quest, const Knob& knob, int tries)
       close_(at_worst(quest.forecaster, quest.level)),
       rough_(at_worst(roughly(quest.forecaster), quest.level)),
       knob_(knob),
-      tries_(tries) {
-  const Project project = reader_.read(quest.document);
-  above_ = lights_from_above(project, *project.shots[quest.shot]);
-}
+      tries_(tries) {}
 
 std::optional<Turning::Found> Turning::solve() {
   std::vector<std::pair<double, std::pair<long, int>>> places;
@@ -114,7 +110,7 @@ std::optional<Document> Turning::turned(double value, Project& changed) {
   auto next = knob_.apply(quest_.document, value);
   if (!next) return std::nullopt;
   changed = reader_.read(*next);
-  if (lights_from_above(changed, *changed.shots[quest_.shot]) > above_) return std::nullopt;
+  if (lights_from_above(changed, *changed.shots[quest_.shot]) > quest_.above) return std::nullopt;
   return next;
 }
 

@@ -17,6 +17,7 @@ struct Quest {
   const Document& document;  ///< that is changed
   std::size_t shot;
   const Level& level;  ///< as it stands there
+  int above = 0;       ///< lights that stand against the house rule already
   double error = 0;    ///< what the rough look errs by now: after a turn about as much, its samples being the same
   const std::atomic<bool>* cancel = nullptr;
 
@@ -60,7 +61,6 @@ class Turning {
   const Forecaster close_, rough_;
   const Knob& knob_;
   int tries_;
-  int above_ = 0;  ///< lights that stand against the house rule already
   ProjectReader reader_;
   std::map<long, std::optional<Found>> tried_;
 };

@@ -101,11 +101,14 @@ std::optional<double> deepest_cast(const LightMoment& m) {
   }
   const double fill = std::max(0.0, shown - explained) / static_cast<double>(m.measure->cast.size());
   double deepest = 0.0;
+  bool lit = false;
   for (const CastPoint& p : m.measure->cast) {
     const double without = straight(p.without) + fill, with = straight(p.with) + fill;
-    if (without > darkest) deepest = std::max(deepest, with > darkest ? std::log2(without / with) : unbounded);
+    if (without <= darkest) continue;
+    lit = true;
+    deepest = std::max(deepest, with > darkest ? std::log2(without / with) : unbounded);
   }
-  return deepest;
+  return lit ? deepest : unbounded;
 }
 
 }  // namespace cinnabar

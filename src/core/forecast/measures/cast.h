@@ -14,7 +14,7 @@ namespace cinnabar {
 
 /// The deepest shadow at one moment, in stops: log2 of the illuminance without the products over that with them.
 /// What else reaches the backdrop (ambient, light thrown back) is taken off the picture, in the mean, as fill.
-/// Endless where nothing at all reaches the shadow.
+/// Endless where nothing at all reaches the shadow, or the backdrop.
 [[nodiscard]] std::optional<double> deepest_cast(const LightMoment& moment);
 
 }  // namespace cinnabar
