@@ -17,6 +17,10 @@ struct FirstHit {
   float distance = 1e6f;
 };
 
+/// How light from mirrors and glass onto what scatters is found: by the paths that happen to meet the light that
+/// way (without blur, and noisy), or by photons (calm, blurred a little in the first passes).
+enum class Caustics : std::uint8_t { by_paths, by_photons };
+
 /// Sums of radiance over density for unit luminance of each light; layer `lights` is the ambient.
 struct Film {
   Film() = default;
@@ -29,6 +33,7 @@ struct Film {
   int width = 0, height = 0;
   std::size_t layers = 0;
   int passes = 0;
+  Caustics caustics = Caustics::by_paths;
   std::vector<Rgb> sums;  ///< pixel by pixel, the layers of one pixel together
   std::vector<FirstHit> first;
   [[nodiscard]] std::size_t pixels() const { return first.size(); }

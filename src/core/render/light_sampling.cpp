@@ -64,6 +64,27 @@ float LightSampler::emission(const Vec3f& direction, const Vec3f& normal) const 
   return own * std::max(0.0f, 1.0f - std::sqrt(std::max(0.0f, 1.0f - c * c)) / (c * grid_tangent));
 }
 
+LightSampler::Point LightSampler::point(float u, float v) const {
+  const float turn = 2 * pif * v;
+  switch (shape) {
+    case LightShape::rectangle:
+      return {centre + right * ((u - 0.5f) * width) + up * ((v - 0.5f) * height), ahead};
+    case LightShape::disc: {
+      const float r = radius * std::sqrt(u);
+      return {centre + right * (r * std::cos(turn)) + up * (r * std::sin(turn)), ahead};
+    }
+    case LightShape::tube: {
+      const Vec3f n = right * std::cos(turn) + ahead * std::sin(turn);
+      return {centre + up * ((u - 0.5f) * length) + n * radius, n};
+    }
+    case LightShape::bare:
+      break;
+  }
+  const float c = 1.0f - 2.0f * u, s = std::sqrt(std::max(0.0f, 1.0f - c * c));
+  const Vec3f n = right * (s * std::cos(turn)) + up * (s * std::sin(turn)) + ahead * c;
+  return {centre + n * radius, n};
+}
+
 LightSampler::Sample LightSampler::toward(const Vec3f& from, float u, float v) const {
   if (shape == LightShape::bare) {
     const Vec3f to = centre - from;
@@ -80,17 +101,8 @@ LightSampler::Sample LightSampler::toward(const Vec3f& from, float u, float v) c
     const float along = d * c - std::sqrt(std::max(0.0f, radius * radius - d2 * s * s));
     return {direction, along, 1.0f / (2 * pif * one_minus), distribution ? distributed(direction) : 1.0f};
   }
-  Vec3f point, normal = ahead;
-  if (shape == LightShape::rectangle) {
-    point = centre + right * ((u - 0.5f) * width) + up * ((v - 0.5f) * height);
-  } else if (shape == LightShape::disc) {
-    const float r = radius * std::sqrt(u);
-    point = centre + right * (r * std::cos(2 * pif * v)) + up * (r * std::sin(2 * pif * v));
-  } else {
-    normal = right * std::cos(2 * pif * v) + ahead * std::sin(2 * pif * v);
-    point = centre + up * ((u - 0.5f) * length) + normal * radius;
-  }
-  const Vec3f to = point - from;
+  const auto [place, normal] = point(u, v);
+  const Vec3f to = place - from;
   const float d = cinnabar::length(to);
   if (d <= 0.0f) return {{}, 0.0f, 0.0f, 0.0f};
   const Vec3f direction = to / d;

@@ -14,12 +14,22 @@ struct LightSampler {
 
   explicit LightSampler(const StagedLight& light);
 
+  /// How far a tessellated round face may lie inside the true one, in metres.
+  [[nodiscard]] float inside() const {
+    return shape == LightShape::rectangle || shape == LightShape::disc ? 0.0f : 0.02f * radius;
+  }
+
   struct Sample {
     Vec3f direction;  ///< unit, from the place to the face
     float distance;
     float density;   ///< per steradian; 0 when the face turns its back
     float emission;  ///< relative luminance toward the place: grid and distribution
   };
+  /// A point of the face for two numbers in 0..1, even by area, and the face's normal there.
+  struct Point {
+    Vec3f place, normal;
+  };
+  [[nodiscard]] Point point(float u, float v) const;
   /// A point for two numbers in 0..1. Rectangles, discs and tubes by area; a bare lamp by its cone.
   [[nodiscard]] Sample toward(const Vec3f& from, float u, float v) const;
   /// Density of `toward` for a ray that met the face at `distance` where its normal is `normal`.

@@ -86,6 +86,40 @@ void Scattering::coat(float ior) {
   coat_inside = 1.0f - (1.0f - mean_fresnel(ior)) / (ior * ior);
 }
 
+Scattering scattering_of(const Material& m) {
+  Scattering s;
+  const Rgb colour = m.colour.as<float>();
+  const auto alpha = static_cast<float>(m.roughness * m.roughness);
+  switch (m.kind) {
+    case MaterialKind::gloss:
+      s.base = colour;
+      s.coat(static_cast<float>(m.ior));
+      s.sharp_coat = alpha < 1e-3f;
+      if (!s.sharp_coat) s.alpha = alpha;
+      break;
+    case MaterialKind::satin:
+      s.base = colour;
+      s.coat(static_cast<float>(m.ior));
+      s.alpha = std::max(alpha, 1e-3f);
+      break;
+    case MaterialKind::metal:
+      s.specular = colour;
+      s.alpha = alpha;
+      break;
+    case MaterialKind::mirror:
+      s.specular = colour;
+      break;
+    case MaterialKind::translucent:
+      s.base = colour;
+      s.through = static_cast<float>(m.transmittance);
+      break;
+    default:
+      s.base = colour;
+      break;
+  }
+  return s;
+}
+
 Scattering::Outward Scattering::outward(const Vec3f& out, const Vec3f& n) const {
   const float co = dot(out, n);
   Outward o{out, n, co, 0.0f, 0.0f, 0.0f};

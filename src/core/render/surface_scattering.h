@@ -23,6 +23,11 @@ struct Scattering {
   using CoatTable = std::array<float, 513>;
   const CoatTable* coat_table = nullptr;
 
+  /// Whether it mirrors sharply and does nothing else.
+  [[nodiscard]] bool is_mirror() const { return coat_ior == 0.0f && alpha < 1e-3f && largest(specular) > 0.0f; }
+  /// Whether what mirrors, metals and glass throw on it is looked up among the photons that landed there. What
+  /// does not gather throws on itself: narrow lobes are followed from the lights.
+  [[nodiscard]] bool gathers() const { return largest(base) > 0.0f && (alpha <= 0.0f || alpha > 0.08f); }
   void coat(float ior);  ///< puts a coat of that index over the base
   [[nodiscard]] Rgb value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const;  ///< with the cosine
   [[nodiscard]] float density(const Vec3f& out, const Vec3f& in, const Vec3f& n) const;
@@ -51,6 +56,9 @@ struct Scattering {
   };
   [[nodiscard]] Sample sample(const Vec3f& out, const Vec3f& n, float choice, float u, float v) const;
 };
+
+/// What a material shows, pictures left out.
+[[nodiscard]] Scattering scattering_of(const Material& material);
 
 /// Diffuse transmission out of a coat of index `ior`, averaged over a hemisphere (Egan & Hilgeman's fit is
 /// avoided: integrated numerically once per index, cached by the caller's table).

@@ -4,125 +4,15 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <optional>
 
 #include "cinnabar/color/white.h"
 #include "cinnabar/optics/fresnel.h"
+#include "cinnabar/render/path.h"
 
 namespace cinnabar {
-namespace tracing {
-
-constexpr float off_surface = 2e-5f;  // metres: where the next ray begins
-constexpr int deepest = 64;
-constexpr std::size_t all_lights = 4;  // up to this many are all asked at a path's first opaque point
-
-/// The clear bodies a ray is inside of.
-class Media {
- public:
-  void enter(int m) {
-    if (size_ < stack_.size()) stack_[size_++] = static_cast<std::int16_t>(m);
-  }
-  void leave(int m) {
-    for (std::size_t i = size_; i-- > 0;)
-      if (stack_[i] == m) {
-        std::copy(stack_.begin() + static_cast<std::ptrdiff_t>(i) + 1,
-                  stack_.begin() + static_cast<std::ptrdiff_t>(size_),
-                  stack_.begin() + static_cast<std::ptrdiff_t>(i));
-        --size_;
-        return;
-      }
-  }
-  [[nodiscard]] int current(const std::vector<Medium>& media) const {
-    int best = -1;
-    for (std::size_t i = 0; i < size_; ++i)
-      if (best < 0 ||
-          media[static_cast<std::size_t>(stack_[i])].priority >= media[static_cast<std::size_t>(best)].priority)
-        best = stack_[i];
-    return best;
-  }
-
- private:
-  std::array<std::int16_t, 12> stack_{};
-  std::size_t size_ = 0;
-};
-
-Rgb absorbed(const Vec3f& a, float path) {
-  return {std::exp(-a.x * path), std::exp(-a.y * path), std::exp(-a.z * path)};
-}
-
-/// A way not taken at once: what the first boundaries of a camera path mirror.
-struct Branch {
-  Ray ray;
-  Rgb throughput;
-  Media media;
-  int depth = 0, splits = 0;
-};
-
-}  // namespace tracing
 using namespace tracing;
-
-struct Tracer::Path {
-  Ray ray;
-  Rgb throughput;
-  Sampler& sampler;
-  Rgb* layers;
-  std::vector<RayRecord>* record;
-  Media media{};
-  int opaque_bounces = 0;
-  int splits = 0;             // how often both ways at a clear or coated boundary are still followed
-  bool specular = true;       // the last bounce had no density: lights it meets count in full
-  float last_density = 0.0f;  // of the last direction, when it had one
-  Vec3f last_place{};
-  int depth = 0;
-  std::uint64_t rays = 0;
-  std::array<Branch, 4> branches{};  // the mirrored ways put off for later
-  int branch_count = 0;
-
-  [[nodiscard]] bool may_split() const { return splits > 0 && branch_count < static_cast<int>(branches.size()); }
-  void put_off(const Vec3f& direction, float share_of_light) {
-    --splits;
-    Ray mirrored = ray;
-    mirrored.direction = direction;
-    branches[static_cast<std::size_t>(branch_count++)] = {mirrored, throughput * share_of_light, media, depth + 1,
-                                                          splits};
-  }
-};
-
-Scattering scattering_of(const Material& m) {
-  Scattering s;
-  const Rgb colour = m.colour.as<float>();
-  const auto alpha = static_cast<float>(m.roughness * m.roughness);
-  switch (m.kind) {
-    case MaterialKind::gloss:
-      s.base = colour;
-      s.coat(static_cast<float>(m.ior));
-      s.sharp_coat = alpha < 1e-3f;
-      if (!s.sharp_coat) s.alpha = alpha;
-      break;
-    case MaterialKind::satin:
-      s.base = colour;
-      s.coat(static_cast<float>(m.ior));
-      s.alpha = std::max(alpha, 1e-3f);
-      break;
-    case MaterialKind::metal:
-      s.specular = colour;
-      s.alpha = alpha;
-      break;
-    case MaterialKind::mirror:
-      s.specular = colour;
-      break;
-    case MaterialKind::translucent:
-      s.base = colour;
-      s.through = static_cast<float>(m.transmittance);
-      break;
-    default:
-      s.base = colour;
-      break;
-  }
-  return s;
-}
 
 Scattering Tracer::scattering_at(const Hit& hit) const {
   Scattering s = surfaces_[static_cast<std::size_t>(hit.mesh - world_->meshes.data())];
@@ -152,16 +42,32 @@ Tracer::Lens between(const Tracer::Lens& a, const Tracer::Lens& b, float s) {
           a.radius};
 }
 
+/// Whether a mesh stands still and all of it lies in one plane, to a hundredth of a millimetre.
+bool is_plane(const Mesh& mesh) {
+  if (mesh.positions.size() != 1 || mesh.positions[0].empty()) return false;
+  const Vec3f n = unit(mesh.normals[0]), first = mesh.positions[0][0];
+  return std::all_of(mesh.normals.begin(), mesh.normals.end(),
+                     [&](const Vec3f& m) { return m == mesh.normals[0]; }) &&
+         std::all_of(mesh.positions[0].begin(), mesh.positions[0].end(),
+                     [&](const Vec3f& p) { return std::abs(dot(n, p - first)) < 1e-5f; });
+}
+
 }  // namespace
 
 Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
-    : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)) {
+    : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)), aims_(*world_) {
   const auto& poses = world_->camera.poses;
   moves_ = poses.size() > 1;
   for (const CameraPose& pose : poses) lenses_.push_back(lens_of(pose, world_->camera.f_number));
   for (const Mesh& mesh : world_->meshes) {
     surfaces_.push_back(scattering_of(mesh.material));
-    moves_ = moves_ || mesh.positions.size() > 1;
+    if (mesh.positions.size() > 1) moves_ = true, slots_ = 4.0f;
+    const Scattering& s = surfaces_.back();
+    flat_.push_back(mesh.light < 0 && mesh.medium < 0 && (s.sharp_coat || s.is_mirror()) && is_plane(mesh));
+    if (flat_.back()) {
+      const Vec3f n = unit(mesh.normals[0]);
+      flats_.push_back({&mesh, n, dot(n, mesh.positions[0][0]), s});
+    }
   }
   double sum = 0.0;
   std::vector<double> power;
@@ -176,20 +82,66 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
     choice_.push_back(sum > 0.0 ? static_cast<float>(p / sum) : 0.0f);
     cumulative_.push_back(so_far += choice_.back());
   }
+  choose_photons();
+}
+
+std::size_t Tracer::pick_light(float number) const {
+  return static_cast<std::size_t>(
+      std::upper_bound(cumulative_.begin(), cumulative_.end() - 1, number * cumulative_.back()) -
+      cumulative_.begin());
+}
+
+/// One light by one plane that mirrors: seen from the place's own image behind the plane, the light's density is
+/// what it is from there.
+void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward,
+                              const Hit& hit) const {
+  if (lights_.empty() || cumulative_.back() <= 0.0f) return;
+  const auto [which, stay] = path.sampler.pair();
+  const auto [u, v] = path.sampler.pair();
+  const std::size_t i = pick_light(path.sampler.one());
+  const auto count = static_cast<float>(flats_.size());
+  const Flat& flat = flats_[std::min(static_cast<std::size_t>(which * count), flats_.size() - 1)];
+  const float above = dot(flat.normal, hit.place) - flat.offset;
+  if (hit.mesh == flat.mesh || std::abs(above) < 1e-6f || choice_[i] <= 0.0f) return;
+  const LightSampler::Sample l = lights_[i].toward(hit.place - flat.normal * (2.0f * above), u, v);
+  const float turned = dot(flat.normal, l.direction);
+  if (l.density <= 0.0f || l.emission <= 0.0f || turned * above <= 0.0f) return;
+  const float to_plane = above / turned;
+  if (to_plane >= l.distance) return;  // the light is on the other side
+  const Vec3f direction = l.direction - flat.normal * (2.0f * turned);
+  const Rgb f = s.both(outward, direction).value;
+  const Rgb mirrored = flat.surface.is_mirror() ? mirror_colour(flat.surface, *flat.mesh, std::abs(turned))
+                                                : Rgb{1, 1, 1} * flat.surface.coat_reflects(std::abs(turned));
+  if (largest(f) <= 0.0f) return;
+  const float chance = std::min(1.0f, 0.1f + 3.0f * largest(mirrored));
+  if (stay >= chance) return;
+  const Ray to{hit.place, direction, off_surface, to_plane * 1.0001f + off_surface, path.ray.time};
+  ++path.rays;
+  if (path.record) path.record->push_back({to, false});
+  const Hit on = geometry_->meet(to);
+  if (on.mesh != flat.mesh) return;
+  const float body = lights_[i].inside();
+  const Ray onward{on.place, l.direction, off_surface, (l.distance - to_plane) * 0.9999f - body, path.ray.time};
+  ++path.rays;
+  if (path.record) path.record->push_back({onward, true});
+  if (!geometry_->blocked(onward))
+    path.layers[i] += path.throughput * f * mirrored * (l.emission * count / (l.density * choice_[i] * chance));
 }
 
 void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
                             float lobe) const {
+  const Scattering::Outward outward = s.outward(out, n);
+  if (s.gathers()) {
+    if (path.photons) gather(path, s, outward, hit);
+    if (!flats_.empty()) light_over_flats(path, s, outward, hit);
+  }
   const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
   std::size_t from = 0, to = lights_.size();
   if (to == 0 || cumulative_.back() <= 0.0f) return;
   if (!all) {
-    const float pick = path.sampler.one() * cumulative_.back();
-    from = static_cast<std::size_t>(std::upper_bound(cumulative_.begin(), cumulative_.end() - 1, pick) -
-                                    cumulative_.begin());
+    from = pick_light(path.sampler.one());
     to = from + 1;
   }
-  const Scattering::Outward outward = s.outward(out, n);
   for (std::size_t i = from; i < to; ++i) {
     if (choice_[i] <= 0.0f) continue;
     const auto [u, v] = path.sampler.pair();
@@ -201,14 +153,19 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     if (largest(f) <= 0.0f) continue;
     const float chosen = l.density * (all ? 1.0f : choice_[i]);
     const float weight = 1.0f / (chosen + lobe * bounces);
-    const float body = lights_[i].shape == LightShape::rectangle || lights_[i].shape == LightShape::disc
-                           ? 0.0f
-                           : 0.02f * lights_[i].radius;
+    const float body = lights_[i].inside();
     const Ray shadow{hit.place, l.direction, off_surface, l.distance * 0.9999f - body, path.ray.time};
     ++path.rays;
     if (path.record) path.record->push_back({shadow, true});
     if (!geometry_->blocked(shadow)) path.layers[i] += path.throughput * f * (l.emission * weight);
   }
+}
+
+void Tracer::absorb(Path& path, const Hit& hit) const {
+  const int medium = path.media.current(world_->media);
+  if (medium < 0) return;
+  const Vec3f& a = world_->media[static_cast<std::size_t>(medium)].absorption;
+  if (largest(a) > 0.0f) path.throughput *= absorbed(a, hit.distance);
 }
 
 bool Tracer::through_boundary(Path& path, const Hit& hit) const {
@@ -225,6 +182,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
     path.ray.direction = direction;
     path.ray.near = off_surface;
     path.specular = true;
+    path.since.meets(true, false);
     return true;
   };
   if (ruled) {
@@ -260,7 +218,10 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
     path.ray.near = off_surface;
     const Media before = path.media;
     if (!entering) path.media.enter(m);
+    const Since since = path.since;
+    path.since.meets(true, false);
     path.put_off(mirrored, reflectance);
+    path.since = since;
     path.media = before;
     path.throughput = path.throughput * (1.0f - reflectance);
   } else {
@@ -280,43 +241,58 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   return go_on(direction);
 }
 
+Tracer::Sides Tracer::facing_of(const Hit& hit, const Vec3f& out) {
+  const bool front = dot(out, hit.geometric) > 0.0f;
+  Sides f{front ? hit.geometric : -hit.geometric, front ? hit.normal : -hit.normal};
+  if (dot(out, f.n) <= 0.0f) f.n = f.flat;
+  return f;
+}
+
+Vec3f Tracer::mirrored_direction(const Vec3f& out, const Sides& f) {
+  const Vec3f direction = f.n * (2.0f * dot(out, f.n)) - out;
+  return dot(direction, f.flat) > 0.0f ? direction : f.flat * (2.0f * dot(out, f.flat)) - out;
+}
+
+Rgb Tracer::mirror_colour(const Scattering& s, const Mesh& mesh, float cosine) {
+  if (mesh.material.kind != MaterialKind::metal) return s.specular;
+  const float c = std::clamp(1.0f - cosine, 0.0f, 1.0f), c5 = c * c * c * c * c;
+  return s.specular + (Rgb{1, 1, 1} - s.specular) * c5;
+}
+
 bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   const Vec3f out = -path.ray.direction;
-  const bool front = dot(out, hit.geometric) > 0.0f;
-  const Vec3f flat = front ? hit.geometric : -hit.geometric;
-  Vec3f n = front ? hit.normal : -hit.normal;
-  if (dot(out, n) <= 0.0f) n = flat;
-  Scattering s = scattering_at(hit);
+  const Sides facing = facing_of(hit, out);
+  const auto& [flat, n] = facing;
+  const Scattering s = scattering_at(hit);
   path.ray.origin = hit.place;
   path.ray.near = off_surface;
 
-  const bool is_mirror = (s.coat_ior == 0.0f && s.alpha < 1e-3f && largest(s.specular) > 0.0f);
+  const bool mirror = s.is_mirror();
   float lobe = 1.0f;
-  if (is_mirror || s.sharp_coat) {
+  if (mirror || s.sharp_coat) {
     const float co = std::min(1.0f, dot(out, n));
-    const float mirrored = is_mirror ? 1.0f : s.coat_reflects(co);
-    const bool split = !is_mirror && path.may_split();
-    if (!is_mirror) {
+    const float mirrored = mirror ? 1.0f : s.coat_reflects(co);
+    const bool split = !mirror && path.may_split();
+    if (!mirror) {
       lobe = split ? 1.0f : 1.0f - mirrored;
       light_directly(path, s, hit, out, n, lobe);
     }
-    Vec3f direction = n * (2.0f * dot(out, n)) - out;
-    if (dot(direction, flat) <= 0.0f) direction = flat * (2.0f * dot(out, flat)) - out;
+    const Vec3f direction = mirrored_direction(out, facing);
     if (split) {
+      const Since before = path.since;
+      path.since.meets(false, is_flat(hit.mesh));
       path.put_off(direction, mirrored);
-    } else if (is_mirror || path.sampler.one() < mirrored) {
-      if (is_mirror) {
-        const float c = std::clamp(1.0f - co, 0.0f, 1.0f),
-                    c5 = hit.mesh->material.kind == MaterialKind::metal ? c * c * c * c * c : 0.0f;
-        path.throughput *= s.specular + (Rgb{1, 1, 1} - s.specular) * c5;
-      }
+      path.since = before;
+    } else if (mirror || path.sampler.one() < mirrored) {
+      if (mirror) path.throughput *= mirror_colour(s, *hit.mesh, co);
       path.ray.direction = direction;
       path.specular = true;
+      path.since.meets(mirror, is_flat(hit.mesh));  // a coat throws so little that paths find it as well
       return true;
     } else {
       path.throughput = path.throughput * (1.0f / lobe);
     }
-  } else {
+  } else if (s.gathers() || !(path.photons && path.since.gathered)) {  // else its photons were looked up
     light_directly(path, s, hit, out, n, lobe);
   }
   if (largest(s.base) <= 0.0f && s.alpha <= 0.0f) return false;
@@ -329,6 +305,10 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   path.throughput *= next.weight;
   path.ray.direction = next.direction;
   path.specular = false;
+  if (s.gathers())
+    path.since = {.gathered = true};
+  else
+    path.since.meets(true, false);
   path.last_density = next.density * lobe;
   path.last_place = hit.place;
   ++path.opaque_bounces;
@@ -342,12 +322,14 @@ std::uint64_t Tracer::follow(const Ray& ray, const Rgb& throughput, Sampler& sam
             .sampler = sampler,
             .layers = layers,
             .record = options.record,
+            .photons = options.photons,
             .splits = options.splits};
   const float start = largest(throughput);
   while (one_way(path, start, options) && path.branch_count > 0) {
     const Branch next = path.branches[static_cast<std::size_t>(--path.branch_count)];
     path.ray = next.ray, path.throughput = next.throughput, path.media = next.media;
     path.depth = next.depth, path.splits = next.splits;
+    path.since = next.since;
     path.opaque_bounces = 0;
     path.specular = true;
   }
@@ -364,17 +346,15 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
       path.layers[ambient_layer] += path.throughput;
       break;
     }
-    if (const int medium = path.media.current(world_->media); medium >= 0) {
-      const Vec3f& a = world_->media[static_cast<std::size_t>(medium)].absorption;
-      if (largest(a) > 0.0f) path.throughput *= absorbed(a, hit.distance);
-    }
+    absorb(path, hit);
     if (path.depth == 0 && options.first) {
       *options.first = first_hit(hit);
     }
     if (hit.mesh->light >= 0) {
       const auto l = static_cast<std::size_t>(hit.mesh->light);
       const float shines = lights_[l].emission(path.ray.direction, hit.geometric);
-      if (shines > 0.0f && !(path.depth == 0 && options.skip_first_light)) {
+      const bool asked_for = path.since.gathered && (path.since.over_flat || (path.photons && path.since.thrown));
+      if (shines > 0.0f && !(path.depth == 0 && options.skip_first_light) && !asked_for) {
         float weight = 1.0f;
         if (!path.specular) {
           const bool all = path.opaque_bounces == 1 && lights_.size() <= all_lights;
@@ -449,6 +429,13 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
                       const std::vector<char>* only) const {
   const auto index = static_cast<std::uint32_t>(film.passes);
   std::atomic<bool> stopped{false};
+  std::optional<PhotonMap> photons;
+  if (film.caustics == Caustics::by_photons && !photon_cumulative_.empty() && photon_cumulative_.back() > 0.0f) {
+    const std::size_t pixels =
+        only ? static_cast<std::size_t>(std::count(only->begin(), only->end(), 1)) : film.pixels();
+    photons = throw_photons(photon_plan(film, pixels), film.passes, cancel, record);
+    if (!photons) return false;
+  }
   const auto rows = [&](int x0, int x1, int y0, int y1) {
     std::uint64_t rays = 0;
     for (int y = y0; y < y1; ++y)
@@ -460,7 +447,7 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
         const Ray ray = camera_ray(film, x, y, sampler);
         FirstHit met;
         rays += follow(ray, {1, 1, 1}, sampler, &film.sums[pixel * film.layers],
-                       {.first = &met, .splits = 2, .record = record});
+                       {.first = &met, .splits = 2, .record = record, .photons = photons ? &*photons : nullptr});
         FirstHit& first = film.first[pixel];
         if (index == 0)
           first = met;

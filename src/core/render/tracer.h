@@ -4,11 +4,13 @@
 #pragma once
 #include <atomic>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "cinnabar/render/film.h"
 #include "cinnabar/render/geometry.h"
 #include "cinnabar/render/light_sampling.h"
+#include "cinnabar/render/photons.h"
 #include "cinnabar/render/sampler.h"
 #include "cinnabar/render/surface_scattering.h"
 
@@ -37,6 +39,8 @@ class Tracer {
     bool skip_first_light = false;  ///< a light met at once is not counted
     int splits = 0;                 ///< how many clear or coated boundaries are followed both ways
     std::vector<RayRecord>* record = nullptr;
+    /// Where given, light from mirrors and glass onto what scatters is looked up there and not followed.
+    const PhotonMap* photons = nullptr;
   };
   /// Follows one path and adds what it gathers, times `throughput`, to `layers` (lights, then ambient). Returns
   /// the rays it took.
@@ -57,8 +61,40 @@ class Tracer {
   bool one_way(Path& path, float start, const FollowOptions& options) const;
   void light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
                       float lobe) const;
+  void light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const;
+  [[nodiscard]] std::size_t pick_light(float number) const;
+  [[nodiscard]] bool is_flat(const Mesh* mesh) const {
+    return flat_[static_cast<std::size_t>(mesh - world_->meshes.data())] != 0;
+  }
   [[nodiscard]] bool through_boundary(Path& path, const Hit& hit) const;
   [[nodiscard]] bool off_opaque(Path& path, const Hit& hit) const;
+  void absorb(Path& path, const Hit& hit) const;
+
+  /// The normals on the side a direction points to: of the triangle, and smooth.
+  struct Sides {
+    Vec3f flat, n;
+  };
+  [[nodiscard]] static Sides facing_of(const Hit& hit, const Vec3f& out);
+  [[nodiscard]] static Vec3f mirrored_direction(const Vec3f& out, const Sides& facing);
+  [[nodiscard]] static Rgb mirror_colour(const Scattering& s, const Mesh& mesh, float cosine);
+
+  void choose_photons();
+  struct PhotonPlan {
+    std::size_t count;
+    float radius;  ///< metres, of the narrowest disc
+    float shrink;
+  };
+  [[nodiscard]] PhotonPlan photon_plan(const Film& film, std::size_t pixels) const;
+  /// Nothing when cancelled.
+  [[nodiscard]] std::optional<PhotonMap> throw_photons(const PhotonPlan& plan, int pass,
+                                                       const std::atomic<bool>* cancel,
+                                                       std::vector<RayRecord>* record) const;
+  std::uint64_t throw_photon(Sampler& sampler, float part, std::vector<RayRecord>* record,
+                             std::vector<Photon>& out) const;
+  void gather(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const;
+  [[nodiscard]] std::uint16_t slot_of(float time) const {
+    return static_cast<std::uint16_t>(std::min(time, 0.999999f) * slots_);
+  }
   [[nodiscard]] Scattering scattering_at(const Hit& hit) const;
   [[nodiscard]] FirstHit first_hit(const Hit& hit) const;
   [[nodiscard]] Ray camera_ray(const Film& film, int x, int y, Sampler& sampler) const;
@@ -69,11 +105,20 @@ class Tracer {
   std::vector<Lens> lenses_;                // over the exposure, evenly
   std::vector<Scattering> surfaces_;        // per mesh, without its picture
   std::vector<float> choice_, cumulative_;  // chance of each light when one is chosen
-  bool moves_ = false;                      // something moves through the exposure
+  /// A plane that mirrors sharply, coat or mirror: what it throws of a light is asked for there.
+  struct Flat {
+    const Mesh* mesh;
+    Vec3f normal;
+    float offset;
+    Scattering surface;
+  };
+  std::vector<Flat> flats_;
+  std::vector<char> flat_;  // by mesh
+  PhotonAims aims_;
+  std::vector<float> photon_choice_, photon_cumulative_;  // chance of each light to send a photon
+  float slots_ = 1.0f;  // parts of the exposure that photons are kept apart by, where things move
+  bool moves_ = false;  // something moves through the exposure
   mutable std::atomic<std::uint64_t> rays_{0};
 };
-
-/// What a material shows, pictures left out.
-[[nodiscard]] Scattering scattering_of(const Material& material);
 
 }  // namespace cinnabar
