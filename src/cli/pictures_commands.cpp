@@ -112,18 +112,35 @@ int render_command(const Answer& answer, const RenderArguments& a) {
   const auto shared = std::make_shared<const StagedWorld>(std::move(*world));
   const auto start = std::chrono::steady_clock::now();
   const Tracer tracer(shared);
-  Film film = tracer.film(width, height);
-  for (int pass = 0; pass < static_cast<int>(*passes); ++pass)
+  Film film = tracer.film(width, height, Caustics::by_photons);
+  Film half;
+  for (int pass = 0; pass < static_cast<int>(*passes); ++pass) {
+    if (pass > 0 && pass == static_cast<int>(*passes) / 2) half = film;
     if (!tracer.add_pass(film)) return answer.refuse({"render", "was stopped", "", Fault::output});
+  }
   const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
-  const Picture picture = mixed(film, layer_weights(*shared, a.layer));
+  const LayerWeights weights = layer_weights(*shared, a.layer);
+  const Picture picture = mixed(film, weights);
+  std::vector<PictureLayer> layers;
+  if (exr && a.layer.empty()) {
+    for (const StagedLight& light : shared->lights)
+      layers.push_back({light.id, mixed(film, layer_weights(*shared, light.id))});
+    layers.push_back({"ambient", mixed(film, layer_weights(*shared, "ambient"))});
+  }
   const auto written =
       png ? write_png(a.out, width, height, developed(picture, signal_per_luminance(shared->camera)))
-          : write_exr(a.out, picture);
+          : write_exr(a.out, picture, layers);
   if (!written) return answer.refuse(written.error());
-  answer.say(fmt::format("{}: {} passes, {} million rays in {} s", a.out, film.passes,
-                         number_text(static_cast<double>(tracer.rays()) / 1e6, 3), number_text(seconds, 3)));
-  answer.give({{"rays", tracer.rays()}, {"seconds", seconds}, {"passes", film.passes}});
+  const auto error = relative_error(film, half, weights);
+  answer.say(fmt::format("{}: {} passes, {} million rays in {} s{}", a.out, film.passes,
+                         number_text(static_cast<double>(tracer.rays()) / 1e6, 3), number_text(seconds, 3),
+                         error
+                             ? fmt::format("; the middle pixel is sure within {} %", number_text(100 * *error, 2))
+                             : std::string()));
+  answer.give({{"rays", tracer.rays()},
+               {"seconds", seconds},
+               {"passes", film.passes},
+               {"error", error ? Out(*error) : Out(nullptr)}});
   return 0;
 }
 

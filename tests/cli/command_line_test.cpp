@@ -107,6 +107,12 @@ TEST_F(Cli, RendersPngAndExr) {
   EXPECT_EQ(png["passes"], 2);
   EXPECT_GT(png["rays"].get<double>(), 64 * 36 * 2);
   EXPECT_EQ(text_of(file("p.png")).substr(1, 3), "PNG");
+  EXPECT_GT(png["error"].get<double>(), 0);
+  EXPECT_LT(png["error"].get<double>(), 2);
+  ASSERT_EQ(run("render " + demo() + " --shot 2 --out " + file("all.exr") + " --size 64x36 --passes 1").code, 0);
+  const std::string layered = text_of(file("all.exr"));
+  for (const char* channel : {"key.R", "glow.G", "ambient.B"})
+    EXPECT_NE(layered.find(channel), std::string::npos) << channel;
   EXPECT_EQ(
       run("render " + demo() + " --shot 2 --out " + file("p.exr") + " --size 64x36 --passes 1 --layer key").code,
       0);

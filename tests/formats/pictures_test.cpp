@@ -2,12 +2,17 @@
 #include "cinnabar/formats/pictures.h"
 
 #include <ImfArray.h>
+#include <ImfChannelList.h>
+#include <ImfFrameBuffer.h>
+#include <ImfInputFile.h>
 #include <ImfRgbaFile.h>
 #include <unistd.h>
 #include "private_folder.h"
 
+#include <array>
 #include <filesystem>
 #include <fstream>
+#include <set>
 
 #include "cinnabar/color/picture.h"
 
@@ -55,6 +60,35 @@ TEST_F(PictureFiles, ExrHoldsLuminancesUnclipped) {
   EXPECT_NEAR(pixels[0][0].b, 3, 0.01);
   EXPECT_NEAR(pixels[1][2].r, 2, 0.01);
   fs::remove(path);
+}
+
+TEST_F(PictureFiles, ExrNamesItsLayers) {
+  const Picture key{2, 1, {{1, 2, 3}, {1e6f, 0, 5}}}, fill{2, 1, {{0.5f, 0.25f, 0.125f}, {1, 1, 1}}};
+  const Picture whole{2, 1, {key.pixels[0] + fill.pixels[0], key.pixels[1] + fill.pixels[1]}};
+  const std::string path = folder_.file("layers.exr");
+  ASSERT_TRUE(write_exr(path, whole, {{"key", key}, {"a b.c", fill}, {"key", fill}, {"", fill}}));
+  Imf::InputFile file(path.c_str());
+  std::set<std::string> layers;
+  file.header().channels().layers(layers);
+  EXPECT_EQ(layers, (std::set<std::string>{"key", "a_b_c", "key-2", "layer"}));
+  std::array<float, 2> all{}, one{}, other{};
+  Imf::FrameBuffer frame;
+  const auto read = [&](const char* name, std::array<float, 2>& to) {
+    frame.insert(name, Imf::Slice(Imf::FLOAT, reinterpret_cast<char*>(to.data()), sizeof(float), sizeof(to)));
+  };
+  read("R", all), read("key.R", one), read("a_b_c.R", other);
+  file.setFrameBuffer(frame);
+  file.readPixels(0, 0);
+  EXPECT_EQ(all, (std::array{1.5f, 1000001.0f}));
+  for (std::size_t i = 0; i < 2; ++i) EXPECT_EQ(one[i] + other[i], all[i]);
+}
+
+TEST_F(PictureFiles, PngSaysThatItIsSrgb) {
+  const std::string path = folder_.file("named.png");
+  ASSERT_TRUE(write_png(path, 1, 1, {1, 2, 3}));
+  std::ifstream in(path, std::ios::binary);
+  const std::string bytes((std::istreambuf_iterator<char>(in)), {});
+  EXPECT_NE(bytes.find("sRGB"), std::string::npos);  // PNG (ISO/IEC 15948) 11.3.3.5
 }
 
 TEST(Pictures, ThatCannotBeWrittenSaySo) {

@@ -156,6 +156,22 @@ TEST(Layers, OfOneLightAloneAddUpToThePicture) {
   }
 }
 
+TEST(RelativeError, IsWhatRepeatedPicturesScatterBy) {
+  Film film(200, 100, 0), half = film;
+  std::mt19937 random(4);
+  std::normal_distribution<float> noise(10, 2);
+  for (int pass = 0; pass < 16; ++pass) {
+    if (pass == 6) half = film;
+    for (Rgb& sum : film.sums) sum += Rgb{1, 1, 1} * noise(random);
+    ++film.passes;
+  }
+  const auto error = relative_error(film, half, {{1, 1, 1}});
+  ASSERT_TRUE(error);
+  EXPECT_NEAR(*error, 0.2 / 4, 0.03 * 0.05);  // 2 in 10, over the root of 16
+  EXPECT_FALSE(relative_error(film, Film(200, 100, 0), {{1, 1, 1}}));
+  EXPECT_FALSE(relative_error(film, film, {{1, 1, 1}}));
+}
+
 TEST(Filter, EvensNoiseAndKeepsTheMeanAndTheEdges) {
   Mesh left, right;
   Film guide(64, 36, 0);

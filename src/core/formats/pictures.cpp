@@ -4,7 +4,11 @@
 #include <ImfFrameBuffer.h>
 #include <ImfHeader.h>
 #include <ImfOutputFile.h>
+#include <ImfStandardAttributes.h>
 #include <png.h>
+
+#include <algorithm>
+#include <cctype>
 
 #include "cinnabar/base/files.h"
 
@@ -29,21 +33,50 @@ Expected<void> write_png(const std::string& path, int width, int height, const s
   return beside->keep();
 }
 
-Expected<void> write_exr(const std::string& path, const Picture& picture) {
+namespace {
+
+/// Names as any reader takes them: letters, digits and "-", each once.
+std::vector<std::string> layer_names(const std::vector<PictureLayer>& layers) {
+  std::vector<std::string> names;
+  for (const PictureLayer& layer : layers) {
+    std::string name;
+    for (const char c : layer.name) name += std::isalnum(static_cast<unsigned char>(c)) || c == '-' ? c : '_';
+    name = name.empty() ? "layer" : name.substr(0, 200);
+    const std::string first = name;
+    for (int k = 2; std::find(names.begin(), names.end(), name) != names.end(); ++k)
+      name = first + "-" + std::to_string(k);
+    names.push_back(name);
+  }
+  return names;
+}
+
+void add_channels(Imf::Header& header, Imf::FrameBuffer& frame, const std::string& before,
+                  const Picture& picture) {
+  auto* base = reinterpret_cast<char*>(const_cast<Rgb*>(picture.pixels.data()));
+  const std::size_t down = sizeof(Rgb) * static_cast<std::size_t>(picture.width);
+  for (const char* colour : {"R", "G", "B"}) {
+    header.channels().insert(before + colour, Imf::Channel(Imf::FLOAT));
+    frame.insert(before + colour, Imf::Slice(Imf::FLOAT, base, sizeof(Rgb), down));
+    base += sizeof(float);
+  }
+}
+
+}  // namespace
+
+Expected<void> write_exr(const std::string& path, const Picture& picture,
+                         const std::vector<PictureLayer>& layers) {
   auto beside = FileBeside::at(path);
   if (!beside) return tl::unexpected(beside.error());
   try {
     Imf::Header header(picture.width, picture.height);
-    for (const char* name : {"R", "G", "B"}) header.channels().insert(name, Imf::Channel(Imf::FLOAT));
-    Imf::OutputFile file(beside->beside().c_str(), header);
+    header.compression() = Imf::ZIP_COMPRESSION;
+    Imf::addChromaticities(header, Imf::Chromaticities());  // the default: BT.709 and D65
+    Imf::addWhiteLuminance(header, 1.0f);                   // a value is a candela per square metre
     Imf::FrameBuffer frame;
-    auto* base = reinterpret_cast<char*>(const_cast<Rgb*>(picture.pixels.data()));
-    const std::size_t across = sizeof(Rgb), down = sizeof(Rgb) * static_cast<std::size_t>(picture.width);
-    std::size_t offset = 0;
-    for (const char* name : {"R", "G", "B"}) {
-      frame.insert(name, Imf::Slice(Imf::FLOAT, base + offset, across, down));
-      offset += sizeof(float);
-    }
+    add_channels(header, frame, "", picture);
+    const auto names = layer_names(layers);
+    for (std::size_t i = 0; i < layers.size(); ++i) add_channels(header, frame, names[i] + ".", layers[i].picture);
+    Imf::OutputFile file(beside->beside().c_str(), header);
     file.setFrameBuffer(frame);
     file.writePixels(picture.height);
   } catch (const std::exception& e) {

@@ -8,10 +8,17 @@
 
 namespace cinnabar {
 
-/// 8-bit RGB, three bytes a pixel from the top left.
+/// 8-bit sRGB (so it says), three bytes a pixel from the top left.
 [[nodiscard]] Expected<void> write_png(const std::string& path, int width, int height,
                                        const std::vector<std::uint8_t>& rgb);
-/// Linear BT.709 in candela per square metre, 32-bit float, nothing clipped.
-[[nodiscard]] Expected<void> write_exr(const std::string& path, const Picture& picture);
+/// A part of a picture, of the picture's size.
+struct PictureLayer {
+  std::string name;  ///< any text; what names of layers cannot hold is written as "_"
+  Picture picture;
+};
+/// Linear BT.709 in candela per square metre, 32-bit float, nothing clipped, packed: channels R, G and B of the
+/// whole, then NAME.R, NAME.G and NAME.B of each layer; a name that is taken gets a number.
+[[nodiscard]] Expected<void> write_exr(const std::string& path, const Picture& picture,
+                                       const std::vector<PictureLayer>& layers = {});
 
 }  // namespace cinnabar

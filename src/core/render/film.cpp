@@ -48,6 +48,24 @@ Picture mixed(const Film& film, const LayerWeights& weights) {
   return out;
 }
 
+std::optional<double> relative_error(const Film& film, const Film& half, const LayerWeights& weights) {
+  const double before = half.passes, after = film.passes - half.passes;
+  if (before < 1 || after < 1 || film.sums.size() != half.sums.size()) return std::nullopt;
+  const Picture all = mixed(film, weights), first = mixed(half, weights);
+  std::vector<double> shares;
+  for (std::size_t p = 0; p < all.pixels.size(); ++p) {
+    const double y = luminance(all.pixels[p]);
+    // The mean of all less that of the first part: with even passes its spread is that of the mean of all, times
+    // the root of after / before.
+    if (y > 0.0) shares.push_back(std::abs(y - luminance(first.pixels[p])) / y * std::sqrt(before / after));
+  }
+  if (shares.empty()) return std::nullopt;
+  const auto middle = shares.begin() + static_cast<std::ptrdiff_t>(shares.size() / 2);
+  std::nth_element(shares.begin(), middle, shares.end());
+  constexpr double middle_of_normal = 0.6744898;  // half of a normal spread lies within so many deviations
+  return *middle / middle_of_normal;
+}
+
 double iso_at_sensor(const StagedCamera& c) {
   return c.iso * std::exp2(-c.nd_stops) * c.optics.transmission / 0.9;
 }

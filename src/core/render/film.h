@@ -2,6 +2,7 @@
 // mixed anew without a ray (ISO 12232:2019 for the signal).
 #pragma once
 #include <cstdint>
+#include <optional>
 #include <vector>
 
 #include "cinnabar/color/picture.h"
@@ -56,6 +57,11 @@ using LayerWeights = std::vector<Rgb>;
 
 /// Mean luminance in candela per square metre, by colour channel.
 [[nodiscard]] Picture mixed(const Film& film, const LayerWeights& weights);
+
+/// The standard error of the middle pixel, as a share of its value, from a film and what it was after half its
+/// passes; pixels without light are left out. Nothing without passes on both sides.
+[[nodiscard]] std::optional<double> relative_error(const Film& film, const Film& half,
+                                                   const LayerWeights& weights);
 
 /// ISO as the light on the sensor has it: filters and the lens's own loss taken off (0.9 is in ISO 12232's q).
 [[nodiscard]] double iso_at_sensor(const StagedCamera& camera);

@@ -22,7 +22,11 @@ class Tracer {
 
   [[nodiscard]] const StagedWorld& world() const { return *world_; }
   [[nodiscard]] const Geometry& geometry() const { return *geometry_; }
-  [[nodiscard]] Film film(int width, int height) const { return {width, height, world_->lights.size()}; }
+  [[nodiscard]] Film film(int width, int height, Caustics caustics = Caustics::by_paths) const {
+    Film film(width, height, world_->lights.size());
+    film.caustics = caustics;
+    return film;
+  }
 
   /// Adds one sample to every pixel, on all cores. False when `cancel` was set meanwhile; the film is then of no
   /// use. The same film and pass give the same sums, whatever the cores. `record` (one core only) keeps the rays.

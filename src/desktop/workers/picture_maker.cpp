@@ -59,9 +59,9 @@ void PictureMaker::make(const Project& project, const Shot& shot, double setTime
   };
   if (!kept_.tracer || kept_.key != key) {
     kept_ = {key, std::make_shared<const Tracer>(world), {}, {}};
-    kept_.small =
-        kept_.tracer->film(width / 2, heightFor(*world, width) / 2 + 1);  // small first: something true at once
-    kept_.film = kept_.tracer->film(width, heightFor(*world, width));
+    kept_.small = kept_.tracer->film(width / 2, heightFor(*world, width) / 2 + 1,
+                                     Caustics::by_photons);  // small first: something true at once
+    kept_.film = kept_.tracer->film(width, heightFor(*world, width), Caustics::by_photons);
   }
   if (kept_.film.passes > 0) {
     deliver(kept_.film, world, solo, kept_.film.passes, setTime);
@@ -82,7 +82,7 @@ QImage thumbnail(const Project& project, const Shot& shot, int width, const std:
   auto world =
       std::make_shared<const StagedWorld>(stage(project, shot, middle, {.motion = false, .segments = 48}));
   const Tracer tracer(world);
-  Film film = tracer.film(width, heightFor(*world, width));
+  Film film = tracer.film(width, heightFor(*world, width), Caustics::by_photons);
   for (int pass = 0; pass < 8; ++pass)
     if (!tracer.add_pass(film, &cancelled)) return {};
   return developedImage(filtered(mixed(film, layer_weights(*world)), film, 3), world->camera);
