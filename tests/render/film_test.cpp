@@ -156,6 +156,69 @@ TEST(Layers, OfOneLightAloneAddUpToThePicture) {
   }
 }
 
+TEST(Filter, KeepsPrintAndALineOfShadowThatIsNoNoise) {
+  // Stripes of print, a shadow's edge across them, and noise of 30 % a pass over four passes.
+  Mesh label;
+  Film film(64, 36, 0);
+  film.layers = 1;
+  film.sums.assign(film.pixels(), {});
+  std::mt19937 random(3);
+  std::normal_distribution<float> noise(1, 0.3f);
+  Picture truth{64, 36, std::vector<Rgb>(film.pixels())};
+  for (int y = 0; y < 36; ++y)
+    for (int x = 0; x < 64; ++x) {
+      const std::size_t at = film.at(x, y);
+      const float print = x % 4 < 2 ? 0.8f : 0.1f, light = y < 18 ? 10.0f : 2.0f;
+      film.first[at] = {&label, {0, 0, 1}, Rgb{1, 1, 1} * print, {}, 1};
+      truth.pixels[at] = Rgb{1, 1, 1} * (print * light);
+      for (int pass = 0; pass < 4; ++pass) {
+        const float shown = print * light * std::max(0.0f, noise(random));
+        film.sums[at] += Rgb{1, 1, 1} * shown;
+        film.totals[at] += shown, film.squares[at] += shown * shown;
+      }
+    }
+  film.passes = 4;
+  const Picture noisy = mixed(film, {{1, 1, 1}}), smooth = filtered(noisy, film, 3);
+  const auto off = [&](const Picture& picture, int low, int high) {
+    double sum = 0;
+    for (int y = low; y < high; ++y)
+      for (int x = 4; x < 60; ++x) {
+        const std::size_t at = film.at(x, y);
+        sum += std::pow(luminance(picture.pixels[at]) / luminance(truth.pixels[at]) - 1, 2);
+      }
+    return std::sqrt(sum / (56 * (high - low)));
+  };
+  EXPECT_NEAR(off(noisy, 0, 36), 0.15, 0.01);
+  EXPECT_LT(off(smooth, 4, 14), 0.5 * off(noisy, 4, 14));
+  EXPECT_LT(off(smooth, 22, 32), 0.5 * off(noisy, 22, 32));
+  EXPECT_LT(off(smooth, 16, 20), off(noisy, 16, 20));
+}
+
+TEST(FirstHits, KnowWhatStandsBehindGlass) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "glass"}, {"ior", 1.01}});
+  doc["setups"][0]["backdrop"] = {{"kind", "flat"},
+                                  {"distance", 0.4},
+                                  {"width", 2},
+                                  {"height", 2},
+                                  {"low", -1},
+                                  {"tilt_deg", 0},
+                                  {"material", {{"kind", "matte"}, {"colour", {0.7, 0.2, 0.1}}}}};
+  const Tracer tracer(
+      std::make_shared<const StagedWorld>(stage(worlds::read(doc), *worlds::read(doc).shots[0], 0)));
+  Film film = tracer.film(48, 27, Caustics::by_photons);
+  for (int pass = 0; pass < 4; ++pass) ASSERT_TRUE(tracer.add_pass(film));
+  int clear = 0, seen = 0;
+  for (const FirstHit& first : film.first) {
+    if (!first.mesh || first.mesh->medium < 0) continue;
+    ++clear;
+    EXPECT_EQ(first.albedo.y, 1);
+    seen += std::abs(first.behind.x - 0.7f) < 0.01f && std::abs(first.behind.z - 0.1f) < 0.01f;
+  }
+  EXPECT_GT(clear, 10);
+  EXPECT_GT(seen, 0.8 * clear);
+}
+
 TEST(RelativeError, IsWhatRepeatedPicturesScatterBy) {
   Film film(200, 100, 0), half = film;
   std::mt19937 random(4);
@@ -181,7 +244,7 @@ TEST(Filter, EvensNoiseAndKeepsTheMeanAndTheEdges) {
   for (int y = 0; y < 36; ++y) {
     for (int x = 0; x < 64; ++x) {
       guide.first[static_cast<std::size_t>(y * 64 + x)] = {
-          x < 32 ? &left : &right, {0, 0, 1}, {0.5f, 0.5f, 0.5f}, 1};
+          x < 32 ? &left : &right, {0, 0, 1}, {0.5f, 0.5f, 0.5f}, {}, 1};
       const float level = x < 32 ? 1.0f : 5.0f;
       noisy.pixels.push_back(Rgb{1, 1, 1} * (level * (1 + noise(random))));
     }

@@ -327,6 +327,17 @@ TEST(FirstHits, KnowAPrintedPixelByItsMean) {
     EXPECT_NEAR(first.albedo.x / static_cast<float>(first.mesh->material.colour.x), 0.5, 0.26);
   }
   EXPECT_GT(printed, 10);
+  // A picture to be looked at knows it sooner: sixteen looks in four passes, where paths have four.
+  const auto scatter = [&](Caustics caustics) {
+    Film four = tracer.film(64, 36, caustics);
+    for (int pass = 0; pass < 4; ++pass) EXPECT_TRUE(tracer.add_pass(four));
+    double squares = 0;
+    for (const FirstHit& first : four.first)
+      if (first.mesh && first.mesh->picture)
+        squares += std::pow(first.albedo.x / static_cast<float>(first.mesh->material.colour.x) - 0.5, 2);
+    return squares;
+  };
+  EXPECT_LT(scatter(Caustics::by_photons), 0.4 * scatter(Caustics::by_paths));
 }
 
 }  // namespace

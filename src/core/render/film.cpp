@@ -106,7 +106,7 @@ void hold_dots(Picture& picture) {
       if (n < 3) continue;
       std::nth_element(around.begin(), around.begin() + 2, around.begin() + n, std::greater<>());
       Rgb& own = picture.pixels[at(x, y)];
-      const float most = around[2] * 1.5f + 1e-6f, is = luminance(own);
+      const float most = around[2] * 8.0f + 1e-6f, is = luminance(own);
       if (is > most) own = own * (most / is);
     }
   });
@@ -114,24 +114,70 @@ void hold_dots(Picture& picture) {
 
 }  // namespace
 
+namespace {
+
+/// What a pixel's light is divided by before it is evened out, so that print and texture stay: what it reflects.
+Rgb tint_of(const FirstHit& first) {
+  constexpr float least = 0.03f;
+  if (!first.mesh || first.mesh->medium >= 0 || first.mesh->light >= 0) return {1, 1, 1};
+  return {std::max(least, first.albedo.x), std::max(least, first.albedo.y), std::max(least, first.albedo.z)};
+}
+
+/// By pixel, the variance of the mean as a share of its square; evened over the neighbours that show the same
+/// body.
+std::vector<float> relative_variances(const Film& film) {
+  std::vector<float> out(film.pixels(), 1.0f);
+  const auto n = static_cast<float>(film.passes);
+  if (film.passes < 2 || film.squares.size() != film.pixels()) return out;
+  tbb::parallel_for(0, film.height, [&](int y) {
+    for (int x = 0; x < film.width; ++x) {
+      const Mesh* own = film.first[film.at(x, y)].mesh;
+      float spread = 0.0f, square = 0.0f;
+      for (int j = std::max(0, y - 2); j <= std::min(film.height - 1, y + 2); ++j)
+        for (int i = std::max(0, x - 2); i <= std::min(film.width - 1, x + 2); ++i) {
+          const std::size_t at = film.at(i, j);
+          if (film.first[at].mesh != own) continue;
+          const float mean = film.totals[at] / n;
+          spread += std::max(0.0f, film.squares[at] / n - mean * mean) / (n - 1.0f);
+          square += mean * mean;
+        }
+      out[film.at(x, y)] = square > 0.0f ? std::min(1.0f, spread / square) : 0.0f;
+    }
+  });
+  return out;
+}
+
+}  // namespace
+
 Picture filtered(const Picture& picture, const Film& guide, int rounds) {
+  constexpr float deviations = 1.5f;  // differences of so many are still taken for noise
+  constexpr std::array<float, 3> kernel{0.375f, 0.25f, 0.0625f};
   Picture a = picture;
+  const int w = picture.width, h = picture.height;
+  std::vector<Rgb> tints(a.pixels.size());
+  for (std::size_t i = 0; i < tints.size(); ++i) {
+    const Rgb t = tints[i] = tint_of(guide.first[i]);
+    a.pixels[i] *= Rgb{1 / t.x, 1 / t.y, 1 / t.z};
+  }
   hold_dots(a);
   Picture b = a;
-  const int w = picture.width, h = picture.height;
-  constexpr std::array<float, 3> kernel{0.375f, 0.25f, 0.0625f};
-  std::vector<float> tones(a.pixels.size());
+  std::vector<float> tones(a.pixels.size()), noise = relative_variances(guide), next = noise;
+  for (std::size_t i = 0; i < tones.size(); ++i) {
+    const float y = luminance(a.pixels[i]);
+    noise[i] *= y * y;
+  }
   for (int round = 0; round < rounds; ++round) {
     const int step = 1 << round;
     for (std::size_t i = 0; i < tones.size(); ++i) tones[i] = luminance(a.pixels[i]);
-    const float colour_width = 0.6f / static_cast<float>(1 << round);
     tbb::parallel_for(0, h, [&](int y) {
       for (int x = 0; x < w; ++x) {
         const std::size_t at = guide.at(x, y);
         const FirstHit& own = guide.first[at];
+        const bool clear = own.mesh && own.mesh->medium >= 0;
         const float own_y = tones[at];
-        Rgb sum = a.pixels[at] * (kernel[0] * kernel[0]);
-        float weight = kernel[0] * kernel[0];
+        const float centre = kernel[0] * kernel[0];
+        Rgb sum = a.pixels[at] * centre;
+        float weight = centre, spread = centre * centre * noise[at];
         for (int j = -2; j <= 2; ++j) {
           const int yy = y + j * step;
           if (yy < 0 || yy >= h) continue;
@@ -142,22 +188,26 @@ Picture filtered(const Picture& picture, const Film& guide, int rounds) {
             const FirstHit& there = guide.first[other];
             if (there.mesh != own.mesh) continue;
             const float facing_same = std::max(0.0f, dot(own.normal, there.normal));
-            const Rgb d = own.albedo - there.albedo;
-            const float y2 = tones[other];
-            const float tone = (y2 - own_y) / (colour_width * (own_y + y2) + 1e-6f);
+            const Rgb d = clear ? own.behind - there.behind : Rgb{};
+            const float apart = tones[other] - own_y;
+            const float tone = apart * apart / (deviations * deviations * (noise[at] + noise[other]) + 1e-12f);
             const float n2 = facing_same * facing_same, n8 = n2 * n2 * n2 * n2;
             const float k = kernel[static_cast<std::size_t>(std::abs(i))] *
                             kernel[static_cast<std::size_t>(std::abs(j))] * n8 /
-                            ((1.0f + 200.0f * dot(d, d)) * (1.0f + tone * tone * tone * tone));
+                            ((1.0f + 50.0f * dot(d, d)) * (1.0f + tone * tone));
             sum += a.pixels[other] * k;
             weight += k;
+            spread += k * k * noise[other];
           }
         }
         b.pixels[at] = sum * (1.0f / weight);
+        next[at] = spread / (weight * weight);
       }
     });
     std::swap(a, b);
+    std::swap(noise, next);
   }
+  for (std::size_t i = 0; i < tints.size(); ++i) a.pixels[i] *= tints[i];
   return a;
 }
 

@@ -10,11 +10,13 @@
 
 namespace cinnabar {
 
-/// What a pixel's first ray met, for the filter and the measures; `albedo` in the mean over the passes.
+/// What a pixel's first ray met, for the filter and the measures; `albedo` and `behind` in the mean over the
+/// passes.
 struct FirstHit {
   const Mesh* mesh = nullptr;
   Vec3f normal{};
   Rgb albedo{};
+  Rgb behind{};  ///< albedo of the first opaque thing after a clear one; else as `albedo`
   float distance = 1e6f;
 };
 
@@ -30,12 +32,16 @@ struct Film {
         height(h),
         layers(lights + 1),
         sums(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * layers),
+        squares(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)),
+        totals(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)),
         first(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)) {}
   int width = 0, height = 0;
   std::size_t layers = 0;
   int passes = 0;
   Caustics caustics = Caustics::by_paths;
-  std::vector<Rgb> sums;  ///< pixel by pixel, the layers of one pixel together
+  std::vector<Rgb> sums;       ///< pixel by pixel, the layers of one pixel together
+  std::vector<float> squares;  ///< by pixel, the passes' squared luminances, lights as they were when traced
+  std::vector<float> totals;   ///< and their luminances
   std::vector<FirstHit> first;
   [[nodiscard]] std::size_t pixels() const { return first.size(); }
   /// Index of a pixel from the top left.
@@ -43,7 +49,8 @@ struct Film {
     return static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x);
   }
   [[nodiscard]] std::size_t bytes() const {
-    return sums.capacity() * sizeof(Rgb) + first.capacity() * sizeof(FirstHit);
+    return sums.capacity() * sizeof(Rgb) + (squares.capacity() + totals.capacity()) * sizeof(float) +
+           first.capacity() * sizeof(FirstHit);
   }
 };
 

@@ -83,6 +83,10 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
     cumulative_.push_back(so_far += choice_.back());
   }
   choose_photons();
+  const Rgb luminance_of{luminance(Rgb{1, 0, 0}), luminance(Rgb{0, 1, 0}), luminance(Rgb{0, 0, 1})};
+  for (const StagedLight& l : world_->lights)  // one that is off may be switched on later
+    shown_.push_back(luminance_of * static_cast<float>(std::max(l.level(), 0.02 * l.luminance)));
+  shown_.push_back(luminance_of * static_cast<float>(world_->ambient_luminance));
 }
 
 std::size_t Tracer::pick_light(float number) const {
@@ -338,6 +342,7 @@ std::uint64_t Tracer::follow(const Ray& ray, const Rgb& throughput, Sampler& sam
 
 bool Tracer::one_way(Path& path, float start, const FollowOptions& options) const {
   const std::size_t ambient_layer = lights_.size();
+  bool looks_on = options.first && path.depth == 0;  // for what stands behind glass
   for (; path.depth < deepest; ++path.depth) {
     ++path.rays;
     if (path.record) path.record->push_back({path.ray, false});
@@ -347,8 +352,10 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
       break;
     }
     absorb(path, hit);
-    if (path.depth == 0 && options.first) {
-      *options.first = first_hit(hit);
+    if (path.depth == 0 && options.first) *options.first = first_hit(hit);
+    if (looks_on && hit.mesh->medium < 0) {
+      options.first->behind = hit.mesh->light >= 0 ? Rgb{1, 1, 1} : scattering_at(hit).base;
+      looks_on = false;
     }
     if (hit.mesh->light >= 0) {
       const auto l = static_cast<std::size_t>(hit.mesh->light);
@@ -425,10 +432,42 @@ void Tracer::look(Film& film) const {
   rays_ += film.pixels();
 }
 
+namespace {
+
+constexpr std::uint32_t most_looks = 16, looks = 3;
+
+/// Keeps what a pixel met: of the first pass what, of all of them what it reflects in the mean of so many looks.
+void note(FirstHit& first, const FirstHit& met, std::uint32_t index, std::uint32_t before) {
+  if (index == 0) {
+    first = met;
+  } else if (met.mesh == first.mesh) {
+    const float part = 1.0f / static_cast<float>(before + 1);
+    first.albedo += (met.albedo - first.albedo) * part;
+    first.behind += (met.behind - first.behind) * part;
+  }
+}
+
+}  // namespace
+
+/// Looks at a printed pixel a few times more: fine print, or one that moves past, is known sooner than its light.
+std::uint64_t Tracer::look_closer(Film& film, int x, int y) const {
+  FirstHit& first = film.first[film.at(x, y)];
+  const auto index = static_cast<std::uint32_t>(film.passes);
+  for (std::uint32_t k = 0; k < looks; ++k) {
+    Sampler sampler(static_cast<std::uint32_t>(film.at(x, y)) ^ 0x5f356495U, index * looks + k);
+    const Hit hit = geometry_->meet(camera_ray(film, x, y, sampler));
+    if (hit.mesh != first.mesh || !hit.mesh) continue;
+    const auto so_far = static_cast<float>((looks + 1) * index + k + 1);
+    first.albedo += (scattering_at(hit).base - first.albedo) * (1.0f / (so_far + 1.0f));
+  }
+  return looks;
+}
+
 bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<RayRecord>* record,
                       const std::vector<char>* only) const {
   const auto index = static_cast<std::uint32_t>(film.passes);
   std::atomic<bool> stopped{false};
+  const bool prints = film.caustics == Caustics::by_photons;  // a picture to be looked at: print is to be sharp
   std::optional<PhotonMap> photons;
   if (film.caustics == Caustics::by_photons && !photon_cumulative_.empty() && photon_cumulative_.back() > 0.0f) {
     const std::size_t pixels =
@@ -446,13 +485,21 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
         Sampler sampler(static_cast<std::uint32_t>(pixel), index);
         const Ray ray = camera_ray(film, x, y, sampler);
         FirstHit met;
+        const auto shown = [&] {
+          float sum = 0.0f;
+          for (std::size_t l = 0; l < film.layers; ++l) sum += dot(film.sums[pixel * film.layers + l], shown_[l]);
+          return sum;
+        };
         rays += follow(ray, {1, 1, 1}, sampler, &film.sums[pixel * film.layers],
                        {.first = &met, .splits = 2, .record = record, .photons = photons ? &*photons : nullptr});
-        FirstHit& first = film.first[pixel];
-        if (index == 0)
-          first = met;
-        else if (met.mesh == first.mesh)  // what a printed pixel reflects is known by its mean
-          first.albedo += (met.albedo - first.albedo) * (1.0f / static_cast<float>(index + 1));
+        const float all = shown(), own = all - film.totals[pixel];
+        film.totals[pixel] = all;
+        film.squares[pixel] += own * own;
+        const Mesh* mesh = index == 0 ? met.mesh : film.first[pixel].mesh;
+        const bool closer = prints && mesh && mesh->picture && index < most_looks;
+        note(film.first[pixel], met, index,
+             prints && mesh && mesh->picture ? index + looks * std::min(index, most_looks) : index);
+        if (closer) rays += look_closer(film, x, y);
       }
     rays_ += rays;
   };

@@ -101,6 +101,7 @@ class Tracer {
   }
   [[nodiscard]] Scattering scattering_at(const Hit& hit) const;
   [[nodiscard]] FirstHit first_hit(const Hit& hit) const;
+  std::uint64_t look_closer(Film& film, int x, int y) const;
   [[nodiscard]] Ray camera_ray(const Film& film, int x, int y, Sampler& sampler) const;
 
   std::shared_ptr<const StagedWorld> world_;
@@ -120,8 +121,9 @@ class Tracer {
   std::vector<char> flat_;  // by mesh
   PhotonAims aims_;
   std::vector<float> photon_choice_, photon_cumulative_;  // chance of each light to send a photon
-  float slots_ = 1.0f;  // parts of the exposure that photons are kept apart by, where things move
-  bool moves_ = false;  // something moves through the exposure
+  float slots_ = 1.0f;      // parts of the exposure that photons are kept apart by, where things move
+  std::vector<Rgb> shown_;  // by layer, what its sums add to a pixel's luminance, as the lights are now
+  bool moves_ = false;      // something moves through the exposure
   mutable std::atomic<std::uint64_t> rays_{0};
 };
 
