@@ -117,7 +117,7 @@ void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering:
   const Rgb mirrored = flat.surface.is_mirror() ? mirror_colour(flat.surface, *flat.mesh, std::abs(turned))
                                                 : Rgb{1, 1, 1} * flat.surface.coat_reflects(std::abs(turned));
   if (largest(f) <= 0.0f) return;
-  const float chance = std::min(1.0f, 0.1f + 3.0f * largest(mirrored));
+  const float chance = std::min(1.0f, 0.1f + (path.opaque_bounces > 0 ? 1.0f : 3.0f) * largest(mirrored));
   if (stay >= chance) return;
   const Ray to{hit.place, direction, off_surface, to_plane * 1.0001f + off_surface, path.ray.time};
   ++path.rays;
@@ -492,9 +492,11 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
         };
         rays += follow(ray, {1, 1, 1}, sampler, &film.sums[pixel * film.layers],
                        {.first = &met, .splits = 2, .record = record, .photons = photons ? &*photons : nullptr});
-        const float all = shown(), own = all - film.totals[pixel];
-        film.totals[pixel] = all;
-        film.squares[pixel] += own * own;
+        if (prints) {
+          const float all = shown(), own = all - film.totals[pixel];
+          film.totals[pixel] = all;
+          film.squares[pixel] += own * own;
+        }
         const Mesh* mesh = index == 0 ? met.mesh : film.first[pixel].mesh;
         const bool closer = prints && mesh && mesh->picture && index < most_looks;
         note(film.first[pixel], met, index,
