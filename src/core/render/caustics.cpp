@@ -50,8 +50,7 @@ Tracer::PhotonPlan Tracer::photon_plan(const Film& film, std::size_t pixels) con
   return plan;
 }
 
-std::uint64_t Tracer::throw_photon(Sampler& sampler, float part, std::vector<RayRecord>* record,
-                                   std::vector<Photon>& out) const {
+std::optional<Tracer::Sent> Tracer::send(Sampler& sampler, float part) const {
   const float pick = sampler.one() * photon_cumulative_.back();
   const auto i =
       static_cast<std::size_t>(std::upper_bound(photon_cumulative_.begin(), photon_cumulative_.end() - 1, pick) -
@@ -63,17 +62,52 @@ std::uint64_t Tracer::throw_photon(Sampler& sampler, float part, std::vector<Ray
   const LightSampler::Point from = light.point(pu, pv);
   const PhotonAims::Aim aim = aims_.from(from.place, choice, du, dv);
   const float cosine = dot(aim.direction, from.normal);
-  if (aim.density <= 0.0f || cosine <= 0.0f || photon_choice_[i] <= 0.0f) return 0;
+  if (aim.density <= 0.0f || cosine <= 0.0f || photon_choice_[i] <= 0.0f) return std::nullopt;
   const float shines = light.emission(-aim.direction, from.normal);
-  if (shines <= 0.0f) return 0;
-  const float flux = shines * cosine * light.area / (aim.density * photon_choice_[i]) * part;
-  Path path{
-      .ray = {from.place + from.normal * light.inside(), aim.direction, off_surface, 1e30f, moves_ ? time : 0.5f},
-      .throughput = {flux, flux, flux},
-      .sampler = sampler,
-      .layers = nullptr,
-      .record = record};
-  Since since;  // since it left the light: what comes straight, or over one plane that mirrors, is not ours
+  if (shines <= 0.0f) return std::nullopt;
+  return Sent{i,
+              {from.place + from.normal * light.inside(), aim.direction, off_surface, 1e30f, moves_ ? time : 0.5f},
+              shines * cosine * light.area / (aim.density * photon_choice_[i]) * part};
+}
+
+/// Off metal, a mirror or a coat; false where it stays.
+bool Tracer::throw_on(Path& path, const Scattering& s, const Hit& hit) const {
+  const Vec3f out = -path.ray.direction;
+  const Sides sides = facing_of(hit, out);
+  if (s.is_mirror() || s.sharp_coat) {
+    const bool mirror = s.is_mirror();
+    const float cosine = std::min(1.0f, dot(out, sides.n));
+    const float mirrored = mirror ? 1.0f : s.coat_reflects(cosine);
+    if (mirror) path.throughput *= mirror_colour(s, *hit.mesh, cosine);
+    if (!path.since.thrown)
+      path.throughput = path.throughput * mirrored;  // what scatters there came straight and is not ours
+    else if (!mirror && path.sampler.one() >= mirrored)
+      return false;
+    path.since.meets(mirror, is_flat(hit.mesh));
+    path.ray.direction = mirrored_direction(out, sides);
+  } else {
+    const auto [u, v] = path.sampler.pair();
+    const Scattering::Sample next = s.sample(out, sides.n, path.sampler.one(), u, v);
+    if (next.density <= 0.0f || (dot(next.direction, sides.flat) <= 0.0f && s.through <= 0.0f)) return false;
+    path.throughput *= next.weight;
+    path.since.meets(true, false);
+    path.ray.direction = next.direction;
+  }
+  path.ray.origin = hit.place;
+  path.ray.near = off_surface;
+  return true;
+}
+
+std::uint64_t Tracer::throw_photon(Sampler& sampler, float part, std::vector<RayRecord>* record,
+                                   std::vector<Photon>& out) const {
+  const auto sent = send(sampler, part);
+  if (!sent) return 0;
+  // `since` tells what it met since it left the light: what comes straight, or over one plane, is not ours.
+  Path path{.ray = sent->ray,
+            .throughput = Rgb{1, 1, 1} * sent->flux,
+            .sampler = sampler,
+            .layers = nullptr,
+            .record = record};
   for (int depth = 0; depth < longest_way; ++depth) {
     ++path.rays;
     if (record) record->push_back({path.ray, false});
@@ -82,38 +116,16 @@ std::uint64_t Tracer::throw_photon(Sampler& sampler, float part, std::vector<Ray
     absorb(path, hit);
     if (hit.mesh->medium >= 0) {
       if (!through_boundary(path, hit)) break;
-      since.meets(true, false);
     } else {
       const Scattering s = scattering_at(hit);
-      const bool mirror = s.is_mirror();
-      const Vec3f n = dot(path.ray.direction, hit.geometric) < 0.0f ? hit.geometric : -hit.geometric;
-      const float out_cosine = -dot(path.ray.direction, n);
-      if (since.thrown && !since.over_flat && s.gathers() && out_cosine > 0.02f)
-        out.push_back({hit.place, path.ray.direction, path.throughput * (1.0f / out_cosine), hit.mesh,
-                       static_cast<std::uint16_t>(i), slot_of(path.ray.time)});
-      if (s.gathers() && !s.sharp_coat) break;
-      const Sides sides = facing_of(hit, -path.ray.direction);
-      const float co = std::min(1.0f, dot(-path.ray.direction, sides.n));
-      if (mirror || s.sharp_coat) {
-        const float mirrored = mirror ? 1.0f : s.coat_reflects(co);
-        if (mirror) path.throughput *= mirror_colour(s, *hit.mesh, co);
-        if (!since.thrown) path.throughput = path.throughput * mirrored;  // what scatters there is not ours
-        if (since.thrown && !mirror && sampler.one() >= mirrored) break;
-        since.meets(mirror, is_flat(hit.mesh));
-        path.ray.direction = mirrored_direction(-path.ray.direction, sides);
-      } else {
-        const auto [u, v] = sampler.pair();
-        const Scattering::Sample next = s.sample(-path.ray.direction, sides.n, sampler.one(), u, v);
-        if (next.density <= 0.0f || (dot(next.direction, sides.flat) <= 0.0f && s.through <= 0.0f)) break;
-        path.throughput *= next.weight;
-        path.ray.direction = next.direction;
-        since.meets(true, false);
-      }
-      path.ray.origin = hit.place;
-      path.ray.near = off_surface;
+      const float cosine = std::abs(dot(path.ray.direction, hit.geometric));
+      if (path.since.thrown && !path.since.over_flat && s.gathers() && cosine > 0.02f)
+        out.push_back({hit.place, path.ray.direction, path.throughput * (1.0f / cosine), hit.mesh,
+                       static_cast<std::uint16_t>(sent->light), slot_of(path.ray.time)});
+      if ((s.gathers() && !s.sharp_coat) || !throw_on(path, s, hit)) break;
     }
     if (depth >= 3) {
-      const float stay = std::min(1.0f, largest(path.throughput) / flux * (depth < 12 ? 1.0f : 0.8f));
+      const float stay = std::min(1.0f, largest(path.throughput) / sent->flux * (depth < 12 ? 1.0f : 0.8f));
       if (stay <= 0.0f || sampler.one() >= stay) break;
       path.throughput = path.throughput * (1.0f / stay);
     }

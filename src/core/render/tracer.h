@@ -93,6 +93,14 @@ class Tracer {
   [[nodiscard]] std::optional<PhotonMap> throw_photons(const PhotonPlan& plan, int pass,
                                                        const std::atomic<bool>* cancel,
                                                        std::vector<RayRecord>* record) const;
+  /// A photon as it leaves: of which light, and its flux for unit luminance.
+  struct Sent {
+    std::size_t light;
+    Ray ray;
+    float flux;
+  };
+  [[nodiscard]] std::optional<Sent> send(Sampler& sampler, float part) const;
+  [[nodiscard]] bool throw_on(Path& path, const Scattering& s, const Hit& hit) const;
   std::uint64_t throw_photon(Sampler& sampler, float part, std::vector<RayRecord>* record,
                              std::vector<Photon>& out) const;
   void gather(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const;
