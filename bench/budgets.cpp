@@ -96,7 +96,7 @@ void first_picture(benchmark::State& state) {
   for (auto _ : state) {
     const auto world = staged(project, 1);
     const Tracer tracer(world);
-    Film small = tracer.film(240, 136);
+    Film small = tracer.film(240, 136, Caustics::by_photons);
     (void)tracer.add_pass(small);
     benchmark::DoNotOptimize(
         developed(filtered(mixed(small, layer_weights(*world)), small, 3), signal_per_luminance(world->camera)));

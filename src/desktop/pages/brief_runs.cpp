@@ -126,6 +126,7 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
   build(grid, fields_, specs_, 11);
   build(meansGrid, means_, meansSpecs_, 9);
   says_ = new PlainLabel(this);
+  says_->setTextFormat(Qt::RichText);  // in two inks; what is said is escaped
   says_->setObjectName("briefSays");
   says_->setWordWrap(true);
   auto* all = new QVBoxLayout(this);
