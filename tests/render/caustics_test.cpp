@@ -5,6 +5,7 @@
 
 #include "cinnabar/color/white.h"
 #include "cinnabar/optics/fresnel.h"
+#include "cinnabar/render/meter.h"
 #include "cinnabar/render/tracer.h"
 #include "staging.h"
 
@@ -145,6 +146,51 @@ INSTANTIATE_TEST_SUITE_P(
                         "Metal", {{"kind", "metal"}, {"colour", {0.9, 0.6, 0.3}}, {"roughness", 0.3}}, false},
                     ThrowerRow{"Frosted", {{"kind", "frosted"}, {"ior", 1.5}, {"roughness", 0.4}}, true}),
     [](const auto& row) { return std::string(row.param.name); });
+
+TEST(APatchBeforeGlassOnAMirror, IsAsBrightAsAMeterThereReads) {
+  // The meter follows its paths from the place itself and asks neither planes nor photons.
+  Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
+  doc["setups"][0]["surface"]["material"] = {{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}};
+  doc["setups"][0]["cards"].push_back({{"id", "patch"},
+                                       {"place", {0.02, 0.05, 0.02}},
+                                       {"aim", {0.05, 0.05, -0.1}},
+                                       {"width", 0.02},
+                                       {"height", 0.02},
+                                       {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}});
+  StagedWorld seen = *staged(doc);
+  const Vec3 normal = unit(Vec3{0.03, 0, -0.12}), place = Vec3{0.02, 0.05, 0.02} + normal * 1e-4;
+  const double lux =
+      illuminance(Tracer(std::make_shared<const StagedWorld>(seen)), place, normal, {.paths = 200000}).total();
+  CameraPose& pose = seen.camera.poses[0];
+  pose.place = place + normal * 0.02 + Vec3{0, 0.03, 0};
+  pose.frame = facing(pose.place, place, 0);
+  pose.focal = 0.01, pose.focus = length(place - pose.place);
+  seen.camera.optics.sensor_width = seen.camera.optics.sensor_height = 2e-5;
+  seen.camera.f_number = 1000;
+  const Tracer looks(std::make_shared<const StagedWorld>(seen));
+  Film film = looks.film(1, 1);
+  for (int p = 0; p < 60000; ++p) ASSERT_TRUE(looks.add_pass(film));
+  ASSERT_EQ(film.first[0].mesh->role, Role::card);
+  EXPECT_NEAR(luminance(mixed(film, neutral_weights(seen)).pixels[0]) * pi / 0.5, lux, 0.03 * lux);
+}
+
+TEST(ACardBeforeGlassOnAMirror, IsTheSameByPhotonsAsByPaths) {
+  Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
+  doc["setups"][0]["surface"]["material"] = {{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}};
+  doc["setups"][0]["cards"].push_back({{"id", "card"},
+                                       {"place", {0, 0.1, -0.25}},
+                                       {"aim", {0, 0.1, 1}},
+                                       {"width", 0.3},
+                                       {"height", 0.2},
+                                       {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}});
+  doc["shots"][0]["camera"]["aim"] = {0, 0.1, -0.2};
+  doc["setups"][0]["lights"][0] = worlds::rectangle("front", {0.5, 0.5, 0.4}, {0, 0.05, 0}, 0.4, 0.4, 3000);
+  const Tracer tracer(staged(doc));
+  const double a = mean_of(tracer, traced(tracer, 64, 200, Caustics::by_photons), Role::card),
+               b = mean_of(tracer, traced(tracer, 64, 400, Caustics::by_paths), Role::card);
+  EXPECT_GT(b, 0);
+  EXPECT_NEAR(a, b, 0.015 * b);
+}
 
 TEST(Photons, CalmTheFloorBesideGlass) {
   Json small = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);

@@ -119,7 +119,7 @@ std::uint64_t Tracer::throw_photon(Sampler& sampler, float part, std::vector<Ray
     } else {
       const Scattering s = scattering_at(hit);
       const float cosine = std::abs(dot(path.ray.direction, hit.geometric));
-      if (path.since.thrown && !path.since.over_flat && s.gathers() && cosine > 0.02f)
+      if (path.since.thrown && !path.since.by_plane && s.gathers() && cosine > 0.02f)
         out.push_back({hit.place, path.ray.direction, path.throughput * (1.0f / cosine), hit.mesh,
                        static_cast<std::uint16_t>(sent->light), slot_of(path.ray.time)});
       if ((s.gathers() && !s.sharp_coat) || !throw_on(path, s, hit)) break;
@@ -143,7 +143,7 @@ std::optional<PhotonMap> Tracer::throw_photons(const PhotonPlan& plan, int pass,
     if (cancel && cancel->load(std::memory_order_relaxed)) return;
     std::uint64_t rays = 0;
     for (std::size_t j = k * piece; j < std::min(plan.count, (k + 1) * piece); ++j) {
-      Sampler sampler(0x7f4a7c15U, static_cast<std::uint32_t>(static_cast<std::size_t>(pass) * plan.count + j));
+      Sampler sampler(hashed(0x7f4a7c15U + static_cast<std::uint32_t>(pass)), static_cast<std::uint32_t>(j));
       rays += throw_photon(sampler, part, record, landed[k]);
     }
     rays_ += rays;

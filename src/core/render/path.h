@@ -48,14 +48,18 @@ inline Rgb absorbed(const Vec3f& a, float path) {
 
 /// What a path met since it last scattered where light thrown by others is asked for.
 struct Since {
-  bool gathered = false;   // there was such a place
-  bool thrown = false;     // since then it went over glass, metal or a mirror
-  bool over_flat = false;  // it met one plane that mirrors, and nothing else
+  bool gathered = false;  // there was such a place
+  bool asked = false;     // and lights were asked for there by way of the planes that mirror
+  bool thrown = false;    // since then it went over glass, metal or a mirror
+  bool by_plane = false;  // it met one plane that mirrors, and nothing else
   int met = 0;
-  void meets(bool throws, bool flat) {
+  void meets(bool throws, bool plane) {
     thrown = thrown || throws;
-    over_flat = flat && met++ == 0;
+    by_plane = plane && met == 0;
+    ++met;
   }
+  /// Whether a light met now was counted at that place.
+  [[nodiscard]] bool counted(bool photons) const { return gathered && (by_plane ? asked : photons && thrown); }
 };
 
 /// A way not taken at once: what the first boundaries of a camera path mirror.

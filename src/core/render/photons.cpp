@@ -55,17 +55,29 @@ void PhotonMap::spread(const StagedWorld& world, const Spread& how) {
     widest.push_back(of_a_body * (all - least - largest(e)));  // the middle one of the three
   }
   const std::uint32_t mask = std::bit_ceil(static_cast<std::uint32_t>(2 * photons_.size())) - 1;
-  std::vector<std::uint32_t> counts;
+  struct Count {
+    std::uint32_t key = 0, photons = 0;
+  };
+  std::vector<Count> counts;
+  const auto count_of = [&](std::uint32_t key) -> Count& {  // its own place, or the next that is free
+    std::uint32_t at = key & mask;
+    while (counts[at].photons > 0 && counts[at].key != key) at = (at + 1) & mask;
+    return counts[at];
+  };
   for (Photon& p : photons_) p.radius = 0.0f;
   for (int k = 0; k < most_levels; ++k) {
     const float radius = std::ldexp(how.least, k), per_cell = 0.5f / radius;
     const auto key = [&](const Photon& p) {
-      return hashed(key_of(cell_of(p.place, per_cell)) + 0x9E3779B9U * p.light + 0x85ebca6bU * p.slot) & mask;
+      return hashed(key_of(cell_of(p.place, per_cell)) + 0x9E3779B9U * p.light + 0x85ebca6bU * p.slot);
     };
-    counts.assign(static_cast<std::size_t>(mask) + 1, 0);
-    for (const Photon& p : photons_) ++counts[key(p)];
+    counts.assign(static_cast<std::size_t>(mask) + 1, {});
+    for (const Photon& p : photons_) {
+      Count& count = count_of(key(p));
+      count.key = key(p);
+      ++count.photons;
+    }
     for (Photon& p : photons_)
-      if (p.radius == 0.0f && (counts[key(p)] >= neighbours || k + 1 == most_levels ||
+      if (p.radius == 0.0f && (count_of(key(p)).photons >= neighbours || k + 1 == most_levels ||
                                2 * radius > widest[static_cast<std::size_t>(p.mesh - world.meshes.data())]))
         p.radius = radius * how.shrink;
   }

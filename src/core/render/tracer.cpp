@@ -117,7 +117,7 @@ void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering:
   const Rgb mirrored = flat.surface.is_mirror() ? mirror_colour(flat.surface, *flat.mesh, std::abs(turned))
                                                 : Rgb{1, 1, 1} * flat.surface.coat_reflects(std::abs(turned));
   if (largest(f) <= 0.0f) return;
-  const float chance = std::min(1.0f, 0.1f + (path.opaque_bounces > 0 ? 1.0f : 3.0f) * largest(mirrored));
+  const float chance = std::min(1.0f, 0.1f + 3.0f * largest(mirrored));
   if (stay >= chance) return;
   const Ray to{hit.place, direction, off_surface, to_plane * 1.0001f + off_surface, path.ray.time};
   ++path.rays;
@@ -137,7 +137,8 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
   const Scattering::Outward outward = s.outward(out, n);
   if (s.gathers()) {
     if (path.photons) gather(path, s, outward, hit);
-    if (!flats_.empty()) light_over_flats(path, s, outward, hit);
+    // Only where the camera's way first scatters: what comes later matters less than its rays cost.
+    if (path.opaque_bounces == 0 && !flats_.empty()) light_over_flats(path, s, outward, hit);
   }
   const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
   std::size_t from = 0, to = lights_.size();
@@ -310,7 +311,7 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   path.ray.direction = next.direction;
   path.specular = false;
   if (s.gathers())
-    path.since = {.gathered = true};
+    path.since = {.gathered = true, .asked = path.opaque_bounces == 0 && !flats_.empty()};
   else
     path.since.meets(true, false);
   path.last_density = next.density * lobe;
@@ -360,8 +361,8 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
     if (hit.mesh->light >= 0) {
       const auto l = static_cast<std::size_t>(hit.mesh->light);
       const float shines = lights_[l].emission(path.ray.direction, hit.geometric);
-      const bool asked_for = path.since.gathered && (path.since.over_flat || (path.photons && path.since.thrown));
-      if (shines > 0.0f && !(path.depth == 0 && options.skip_first_light) && !asked_for) {
+      const bool counted = path.since.counted(path.photons);
+      if (shines > 0.0f && !(path.depth == 0 && options.skip_first_light) && !counted) {
         float weight = 1.0f;
         if (!path.specular) {
           const bool all = path.opaque_bounces == 1 && lights_.size() <= all_lights;
