@@ -62,6 +62,13 @@ inline Json rectangle(const std::string& id, const Json& place, const Json& aim,
           {"width", width}, {"height", height}, {"lumens", lumens}, {"kelvin", 5600}};
 }
 
+inline Json card(const std::string& id, const Json& place, const Json& aim, double width, double height,
+                 const Json& material = {{"kind", "cloth"}, {"colour", {0, 0, 0}}}) {
+  return {{"id", id},       {"place", place},   {"aim", aim},
+          {"width", width}, {"height", height}, {"material", material}};
+}
+inline Json matte(double r, double g, double b) { return {{"kind", "matte"}, {"colour", {r, g, b}}}; }
+
 inline Project read(const Json& doc) {
   const auto faults = validate(doc);
   for (const auto& f : faults) ADD_FAILURE() << f.path << " " << f.message << "; " << f.mend;

@@ -113,13 +113,14 @@ int render_command(const Answer& answer, const RenderArguments& a) {
   const auto start = std::chrono::steady_clock::now();
   const Tracer tracer(shared);
   Film film = tracer.film(width, height, Caustics::by_photons);
-  Film half;
+  const LayerWeights weights = layer_weights(*shared, a.layer);
+  const int half = static_cast<int>(*passes) / 2;
+  Picture first;
   for (int pass = 0; pass < static_cast<int>(*passes); ++pass) {
-    if (pass > 0 && pass == static_cast<int>(*passes) / 2) half = film;
+    if (pass > 0 && pass == half) first = mixed(film, weights);
     if (!tracer.add_pass(film)) return answer.refuse({"render", "was stopped", "", Fault::output});
   }
   const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
-  const LayerWeights weights = layer_weights(*shared, a.layer);
   const Picture picture = mixed(film, weights);
   std::vector<PictureLayer> layers;
   if (exr && a.layer.empty()) {
@@ -131,7 +132,7 @@ int render_command(const Answer& answer, const RenderArguments& a) {
       png ? write_png(a.out, width, height, developed(picture, signal_per_luminance(shared->camera)))
           : write_exr(a.out, picture, layers);
   if (!written) return answer.refuse(written.error());
-  const auto error = relative_error(film, half, weights);
+  const auto error = relative_error(picture, film.passes, first, half);
   answer.say(fmt::format("{}: {} passes, {} million rays in {} s{}", a.out, film.passes,
                          number_text(static_cast<double>(tracer.rays()) / 1e6, 3), number_text(seconds, 3),
                          error

@@ -52,12 +52,8 @@ TEST(Feature, MustFaceBeSharpLitUncoveredAndInsideTheFrame) {
   doc["shots"][0]["camera"]["iso"] = 12800;
   out_because(doc, "from the target");
   doc = promised(0.010);
-  doc["setups"][0]["cards"].push_back({{"id", "flag"},
-                                       {"place", {0, 0.05, 0.3}},
-                                       {"aim", {0, 0.05, 1}},
-                                       {"width", 0.05},
-                                       {"height", 0.05},
-                                       {"material", {{"kind", "matte"}, {"colour", {0.18, 0.18, 0.18}}}}});
+  doc["setups"][0]["cards"].push_back(
+      worlds::card("flag", {0, 0.05, 0.3}, {0, 0.05, 1}, 0.05, 0.05, worlds::matte(0.18, 0.18, 0.18)));
   out_because(doc, "stands before it");
   doc = promised(0.010);
   doc["shots"][0]["camera"]["aim"] = {0.6, 0.05, 0};

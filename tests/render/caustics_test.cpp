@@ -20,11 +20,9 @@ Json lamp(const Json& place, double radius, double lumens) {
 
 Film traced(const Tracer& tracer, int width, int passes, Caustics caustics, bool one_core = false) {
   const auto& optics = tracer.world().camera.optics;
-  Film film = tracer.film(width, static_cast<int>(std::lround(width * optics.sensor_height / optics.sensor_width)),
-                          caustics);
-  std::vector<RayRecord> record;
-  for (int p = 0; p < passes; ++p) EXPECT_TRUE(tracer.add_pass(film, nullptr, one_core ? &record : nullptr));
-  return film;
+  return worlds::rendered(tracer, width,
+                          static_cast<int>(std::lround(width * optics.sensor_height / optics.sensor_width)),
+                          passes, caustics, one_core);
 }
 
 /// Columns and rows of a picture.
@@ -48,12 +46,8 @@ double over_a_surface(const Json& material) {
   Json doc = worlds::bare();
   doc["setups"][0]["surface"] = {{"width", 6}, {"depth", 6}, {"material", material}};
   doc["setups"][0]["lights"].push_back(lamp({0, 1, 0}, 0.01, 400 * pi));
-  doc["setups"][0]["cards"].push_back({{"id", "patch"},
-                                       {"place", {1, 0.5, 0}},
-                                       {"aim", {1, 0, 0.0001}},
-                                       {"width", 0.002},
-                                       {"height", 0.002},
-                                       {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}});
+  doc["setups"][0]["cards"].push_back(
+      worlds::card("patch", {1, 0.5, 0}, {1, 0, 0.0001}, 0.002, 0.002, worlds::matte(0.5, 0.5, 0.5)));
   const auto world = staged(doc);
   const Tracer tracer(world);
   Rgb sum{};
@@ -151,12 +145,8 @@ TEST(APatchBeforeGlassOnAMirror, IsAsBrightAsAMeterThereReads) {
   // The meter follows its paths from the place itself and asks neither planes nor photons.
   Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
   doc["setups"][0]["surface"]["material"] = {{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}};
-  doc["setups"][0]["cards"].push_back({{"id", "patch"},
-                                       {"place", {0.02, 0.05, 0.02}},
-                                       {"aim", {0.05, 0.05, -0.1}},
-                                       {"width", 0.02},
-                                       {"height", 0.02},
-                                       {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}});
+  doc["setups"][0]["cards"].push_back(
+      worlds::card("patch", {0.02, 0.05, 0.02}, {0.05, 0.05, -0.1}, 0.02, 0.02, worlds::matte(0.5, 0.5, 0.5)));
   StagedWorld seen = *staged(doc);
   const Vec3 normal = unit(Vec3{0.03, 0, -0.12}), place = Vec3{0.02, 0.05, 0.02} + normal * 1e-4;
   const double lux =
@@ -168,8 +158,7 @@ TEST(APatchBeforeGlassOnAMirror, IsAsBrightAsAMeterThereReads) {
   seen.camera.optics.sensor_width = seen.camera.optics.sensor_height = 2e-5;
   seen.camera.f_number = 1000;
   const Tracer looks(std::make_shared<const StagedWorld>(seen));
-  Film film = looks.film(1, 1);
-  for (int p = 0; p < 60000; ++p) ASSERT_TRUE(looks.add_pass(film));
+  const Film film = worlds::rendered(looks, 1, 1, 60000);
   ASSERT_EQ(film.first[0].mesh->role, Role::card);
   EXPECT_NEAR(luminance(mixed(film, neutral_weights(seen)).pixels[0]) * pi / 0.5, lux, 0.03 * lux);
 }
@@ -177,12 +166,8 @@ TEST(APatchBeforeGlassOnAMirror, IsAsBrightAsAMeterThereReads) {
 TEST(ACardBeforeGlassOnAMirror, IsTheSameByPhotonsAsByPaths) {
   Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
   doc["setups"][0]["surface"]["material"] = {{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}};
-  doc["setups"][0]["cards"].push_back({{"id", "card"},
-                                       {"place", {0, 0.1, -0.25}},
-                                       {"aim", {0, 0.1, 1}},
-                                       {"width", 0.3},
-                                       {"height", 0.2},
-                                       {"material", {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}}});
+  doc["setups"][0]["cards"].push_back(
+      worlds::card("card", {0, 0.1, -0.25}, {0, 0.1, 1}, 0.3, 0.2, worlds::matte(0.5, 0.5, 0.5)));
   doc["shots"][0]["camera"]["aim"] = {0, 0.1, -0.2};
   doc["setups"][0]["lights"][0] = worlds::rectangle("front", {0.5, 0.5, 0.4}, {0, 0.05, 0}, 0.4, 0.4, 3000);
   const Tracer tracer(staged(doc));
@@ -214,6 +199,40 @@ TEST(Photons, CalmTheFloorBesideGlass) {
   const int by_paths = spots(Caustics::by_paths);
   EXPECT_GT(by_paths, 50);
   EXPECT_LT(10 * spots(Caustics::by_photons), by_paths);
+}
+
+TEST(Photons, AgreeWithPathsUnderTwentyLightsInATallFrame) {
+  // A camera on its side, product away from the origin, nothing behind it; every other light off, which layers
+  // ignore.
+  Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
+  doc["shots"][0]["products"][0]["place"] = {-0.4, 0, 0.3};
+  doc["setups"][0]["surface"]["width"] = 2, doc["setups"][0]["surface"]["depth"] = 2;
+  auto& camera = doc["shots"][0]["camera"];
+  camera["place"] = {-0.4, 0.6, 0.9}, camera["aim"] = {-0.4, 0, 0.3}, camera["roll_deg"] = 90,
+  camera["focus"] = 0.85;
+  doc["setups"][0]["lights"] = Json::array();
+  for (int i = 0; i < 20; ++i) {
+    const double a = 2 * pi * i / 20;
+    doc["setups"][0]["lights"].push_back(worlds::rectangle("l" + std::to_string(i),
+                                                           {-0.4 + std::cos(a), 0.4, 0.3 + std::sin(a)},
+                                                           {-0.4, 0.05, 0.3}, 0.2, 0.3, 500 + 50 * i));
+    doc["setups"][0]["lights"].back()["on"] = i % 2 == 0;
+  }
+  const Tracer tracer(staged(doc));
+  const double a = mean_of(tracer, traced(tracer, 48, 64, Caustics::by_photons), Role::surface),
+               b = mean_of(tracer, traced(tracer, 48, 128, Caustics::by_paths), Role::surface);
+  EXPECT_GT(b, 0);
+  EXPECT_NEAR(a, b, 0.015 * b);
+}
+
+TEST(Photons, InTheDarkAddNothing) {
+  Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
+  doc["setups"][0]["lights"][0]["on"] = false;
+  const Tracer off(staged(doc));
+  EXPECT_EQ(mean_of(off, traced(off, 32, 2, Caustics::by_photons), Role::surface), 0);
+  doc["setups"][0]["lights"] = Json::array();
+  const Tracer none(staged(doc));
+  EXPECT_EQ(traced(none, 32, 2, Caustics::by_photons).sums, traced(none, 32, 2, Caustics::by_paths).sums);
 }
 
 TEST(Photons, AreTheSameWhateverTheCores) {
@@ -268,7 +287,8 @@ TEST(PhotonMaps, FindWhatALookThroughAllFinds) {
     auto& d = i % 4 ? dense : sparse;
     photons.push_back({{d(random), 0, d(random)}, {0, -1, 0}, {1, 1, 1}, floor, 0, 0});
   }
-  const PhotonMap map(*world, photons, {0.0005f, 0.9f});
+  const std::vector<float> widest = widest_discs(*world);
+  const PhotonMap map(*world, photons, {0.0005f, 0.9f, widest});
   double spread = 0;
   for (int i = 0; i < 300; ++i) {
     auto& d = i % 2 ? dense : sparse;
@@ -290,7 +310,7 @@ TEST(PhotonMaps, FindWhatALookThroughAllFinds) {
     if (length(p.place) > 0.15f) far_sum += p.radius, ++far_n;
   }
   EXPECT_GT(far_sum / far_n, 4 * near_sum / near_n);
-  EXPECT_TRUE(PhotonMap(*world, {}, {0.001f, 1.0f}).empty());
+  EXPECT_TRUE(PhotonMap(*world, {}, {0.001f, 1.0f, widest}).empty());
 }
 
 }  // namespace

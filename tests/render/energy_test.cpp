@@ -154,12 +154,8 @@ TEST(Mirrors, ShowACardOfTheFamilyOfAngles) {
     // The mirror in the x-y plane at the origin; lens and shining card on the same side, the card with a hole's
     // room.
     Json doc = worlds::bare();
-    doc["setups"][0]["cards"].push_back({{"id", "mirror"},
-                                         {"place", {0, 0.5, 0}},
-                                         {"aim", {0, 0.5, 1}},
-                                         {"width", w},
-                                         {"height", 0.02},
-                                         {"material", {{"kind", "mirror"}, {"colour", {1, 1, 1}}}}});
+    doc["setups"][0]["cards"].push_back(
+        worlds::card("mirror", {0, 0.5, 0}, {0, 0.5, 1}, w, 0.02, {{"kind", "mirror"}, {"colour", {1, 1, 1}}}));
     doc["setups"][0]["lights"].push_back(
         worlds::rectangle("card", {0, 0.53, d}, {0, 0.5, 0}, needed * share_of_it, 0.04, 100));
     doc["shots"][0]["camera"]["place"] = {0, 0.455, e};

@@ -8,22 +8,14 @@
 #include "cinnabar/optics/fresnel.h"
 #include "cinnabar/optics/lens.h"
 #include "cinnabar/photometry/exposure.h"
-#include "cinnabar/render/tracer.h"
-#include "worlds.h"
+#include "staging.h"
 
 namespace cinnabar {
+using worlds::staged;
 namespace {
 
-std::shared_ptr<const StagedWorld> staged(const Json& doc, double at = 0.0) {
-  const Project project = worlds::read(doc);
-  return std::make_shared<const StagedWorld>(stage(project, *project.shots[0], at));
-}
-
 Picture traced(const std::shared_ptr<const StagedWorld>& world, int w, int h, int passes) {
-  const Tracer tracer(world);
-  Film film = tracer.film(w, h);
-  for (int p = 0; p < passes; ++p) EXPECT_TRUE(tracer.add_pass(film));
-  return mixed(film, neutral_weights(*world));
+  return mixed(worlds::rendered(Tracer(world), w, h, passes), neutral_weights(*world));
 }
 
 double mean_of(const Picture& picture, int x0, int x1, int y0, int y1) {
@@ -159,7 +151,7 @@ TEST(Layers, OfOneLightAloneAddUpToThePicture) {
 TEST(Filter, KeepsPrintAndALineOfShadowThatIsNoNoise) {
   // Stripes of print, a shadow's edge across them, and noise of 30 % a pass over four passes.
   Mesh label;
-  Film film(64, 36, 0);
+  Film film(64, 36, 0, Caustics::by_photons);
   film.layers = 1;
   film.sums.assign(film.pixels(), {});
   std::mt19937 random(3);
@@ -204,10 +196,8 @@ TEST(FirstHits, KnowWhatStandsBehindGlass) {
                                   {"low", -1},
                                   {"tilt_deg", 0},
                                   {"material", {{"kind", "matte"}, {"colour", {0.7, 0.2, 0.1}}}}};
-  const Tracer tracer(
-      std::make_shared<const StagedWorld>(stage(worlds::read(doc), *worlds::read(doc).shots[0], 0)));
-  Film film = tracer.film(48, 27, Caustics::by_photons);
-  for (int pass = 0; pass < 4; ++pass) ASSERT_TRUE(tracer.add_pass(film));
+  const Tracer tracer(staged(doc));
+  const Film film = worlds::rendered(tracer, 48, 27, 4, Caustics::by_photons);
   int clear = 0, seen = 0;
   for (const FirstHit& first : film.first) {
     if (!first.mesh || first.mesh->medium < 0) continue;
@@ -220,19 +210,22 @@ TEST(FirstHits, KnowWhatStandsBehindGlass) {
 }
 
 TEST(RelativeError, IsWhatRepeatedPicturesScatterBy) {
-  Film film(200, 100, 0), half = film;
+  Film film(200, 100, 0);
+  Picture half;
   std::mt19937 random(4);
   std::normal_distribution<float> noise(10, 2);
   for (int pass = 0; pass < 16; ++pass) {
-    if (pass == 6) half = film;
+    if (pass == 6) half = mixed(film, {{1, 1, 1}});
     for (Rgb& sum : film.sums) sum += Rgb{1, 1, 1} * noise(random);
     ++film.passes;
   }
-  const auto error = relative_error(film, half, {{1, 1, 1}});
+  const Picture all = mixed(film, {{1, 1, 1}});
+  const auto error = relative_error(all, 16, half, 6);
   ASSERT_TRUE(error);
   EXPECT_NEAR(*error, 0.2 / 4, 0.03 * 0.05);  // 2 in 10, over the root of 16
-  EXPECT_FALSE(relative_error(film, Film(200, 100, 0), {{1, 1, 1}}));
-  EXPECT_FALSE(relative_error(film, film, {{1, 1, 1}}));
+  EXPECT_FALSE(relative_error(all, 16, half, 0));
+  EXPECT_FALSE(relative_error(all, 16, all, 16));
+  EXPECT_FALSE(relative_error(all, 16, {}, 6));
 }
 
 TEST(Filter, EvensNoiseAndKeepsTheMeanAndTheEdges) {
@@ -271,12 +264,7 @@ TEST(RollingShutter, SkewsWhatSlidesPast) {
   Json doc = worlds::bare();
   doc["kit"]["cameras"][0]["modes"][0]["readout"] = 0.03;
   doc["setups"][0]["ambient"] = {{"illuminance_lx", 1000}};
-  doc["setups"][0]["cards"].push_back({{"id", "c"},
-                                       {"place", {0.5, 0.05, 0}},
-                                       {"aim", {0.5, 0.05, 1}},
-                                       {"width", 1.0},
-                                       {"height", 2.0},
-                                       {"material", {{"kind", "cloth"}, {"colour", {0, 0, 0}}}}});
+  doc["setups"][0]["cards"].push_back(worlds::card("c", {0.5, 0.05, 0}, {0.5, 0.05, 1}, 1.0, 2.0));
   doc["shots"][0]["camera"]["shutter_time"] = 0.0005;
   doc["shots"][0]["camera"]["f_number"] = 22;
   doc["shots"][0]["camera"]["slide_axis"] = {1, 0, 0};

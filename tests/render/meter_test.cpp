@@ -124,12 +124,7 @@ TEST(Meter, LosesJustWhatACardHides) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.8, 0.8, 4000));
   // A black card halfway up that hides the half of the panel to the right (x > 0).
-  doc["setups"][0]["cards"].push_back({{"id", "flag"},
-                                       {"place", {0.5, 0.5, 0}},
-                                       {"aim", {0.5, 0, 0}},
-                                       {"width", 1.0},
-                                       {"height", 2.0},
-                                       {"material", {{"kind", "cloth"}, {"colour", {0, 0, 0}}}}});
+  doc["setups"][0]["cards"].push_back(worlds::card("flag", {0.5, 0.5, 0}, {0.5, 0, 0}, 1.0, 2.0));
   const double expected =
       face_by_midpoints(4000 / (pi * 0.64), {-0.2, 1, 0}, {0.2, 0, 0}, {0, 0, -0.4}, {0, 0, 0}, {0, 1, 0});
   EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), expected, 0.01 * expected);

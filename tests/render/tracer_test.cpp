@@ -9,14 +9,9 @@
 #include "staging.h"
 
 namespace cinnabar {
+using worlds::rendered;
 using worlds::staged;
 namespace {
-
-Film rendered(const Tracer& tracer, int w, int h, int passes) {
-  Film film = tracer.film(w, h);
-  for (int p = 0; p < passes; ++p) EXPECT_TRUE(tracer.add_pass(film));
-  return film;
-}
 
 double mean_over_product(const Tracer& tracer, const Film& film) {
   const Picture picture = mixed(film, neutral_weights(tracer.world()));
@@ -187,12 +182,7 @@ TEST(Shadow, EdgeIsAsWideAsThePenumbra) {
   // A 0.2 m panel 1 m above a card's edge that stands 0.2 m over the surface: 0.2 x 0.2 / 0.8 = 50 mm.
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.2, 0.2, 4000));
-  doc["setups"][0]["cards"].push_back({{"id", "flag"},
-                                       {"place", {0.5, 0.2, 0}},
-                                       {"aim", {0.5, 0, 0}},
-                                       {"width", 1.0},
-                                       {"height", 1.0},
-                                       {"material", {{"kind", "cloth"}, {"colour", {0, 0, 0}}}}});
+  doc["setups"][0]["cards"].push_back(worlds::card("flag", {0.5, 0.2, 0}, {0.5, 0, 0}, 1.0, 1.0));
   const Tracer tracer(staged(doc));
   const double open = illuminance(tracer, {-0.2, 0, 0}, {0, 1, 0}).total();
   const double width = penumbra({.source_size = 0.2, .source_distance = 0.8, .gap = 0.2})->width;

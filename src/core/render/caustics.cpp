@@ -11,31 +11,29 @@
 namespace cinnabar {
 using namespace tracing;
 
-namespace {
-constexpr int longest_way = 64;
-}  // namespace
-
-void Tracer::choose_photons() {
+const Tracer::PhotonSource& Tracer::photon_source() const {
   constexpr int looks = 16;
   constexpr double even = 0.2;  // so much is shared among all lights alike: any of them may be looked at alone
-  std::vector<double> pulls;
-  double all = 0.0, shining = 0.0;
-  for (std::size_t i = 0; i < lights_.size(); ++i) {
-    double pull = 0.0;
-    for (int k = 0; k < looks && choice_[i] > 0.0f; ++k) {
-      Sampler sampler(0x3c6ef372U, static_cast<std::uint32_t>(k));
-      const auto [u, v] = sampler.pair();
-      pull += static_cast<double>(aims_.pull(lights_[i].point(u, v).place)) / looks;
+  std::call_once(source_made_, [&] {
+    PhotonAims aims(*world_);
+    std::vector<double> pulls;
+    double all = 0.0, shining = 0.0;
+    for (std::size_t i = 0; i < lights_.size(); ++i) {
+      double pull = 0.0;
+      for (int k = 0; k < looks && choice_.chance(i) > 0.0f; ++k) {
+        Sampler sampler(0x3c6ef372U, static_cast<std::uint32_t>(k));
+        const auto [u, v] = sampler.pair();
+        pull += static_cast<double>(aims.pull(lights_[i].point(u, v).place)) / looks;
+      }
+      pulls.push_back(pull * static_cast<double>(lights_[i].area) * world_->lights[i].luminance);
+      all += pulls.back();
+      shining += pulls.back() > 0.0 ? 1.0 : 0.0;
     }
-    pulls.push_back(pull * static_cast<double>(lights_[i].area) * world_->lights[i].luminance);
-    all += pulls.back();
-    shining += pulls.back() > 0.0 ? 1.0 : 0.0;
-  }
-  float so_far = 0.0f;
-  for (const double p : pulls) {
-    photon_choice_.push_back(p > 0.0 ? static_cast<float>((1.0 - even) * p / all + even / shining) : 0.0f);
-    photon_cumulative_.push_back(so_far += photon_choice_.back());
-  }
+    for (double& p : pulls) p = p > 0.0 ? (1.0 - even) * p / all + even / shining : 0.0;
+    source_ =
+        std::make_unique<const PhotonSource>(PhotonSource{std::move(aims), Choice(pulls), widest_discs(*world_)});
+  });
+  return *source_;
 }
 
 Tracer::PhotonPlan Tracer::photon_plan(const Film& film, std::size_t pixels) const {
@@ -51,23 +49,21 @@ Tracer::PhotonPlan Tracer::photon_plan(const Film& film, std::size_t pixels) con
 }
 
 std::optional<Tracer::Sent> Tracer::send(Sampler& sampler, float part) const {
-  const float pick = sampler.one() * photon_cumulative_.back();
-  const auto i =
-      static_cast<std::size_t>(std::upper_bound(photon_cumulative_.begin(), photon_cumulative_.end() - 1, pick) -
-                               photon_cumulative_.begin());
+  const PhotonSource& source = photon_source();
+  const std::size_t i = source.lights.pick(sampler.one());
   const LightSampler& light = lights_[i];
   const auto [pu, pv] = sampler.pair();
   const auto [du, dv] = sampler.pair();
   const auto [choice, time] = sampler.pair();
   const LightSampler::Point from = light.point(pu, pv);
-  const PhotonAims::Aim aim = aims_.from(from.place, choice, du, dv);
+  const PhotonAims::Aim aim = source.aims.from(from.place, choice, du, dv);
   const float cosine = dot(aim.direction, from.normal);
-  if (aim.density <= 0.0f || cosine <= 0.0f || photon_choice_[i] <= 0.0f) return std::nullopt;
+  if (aim.density <= 0.0f || cosine <= 0.0f || source.lights.chance(i) <= 0.0f) return std::nullopt;
   const float shines = light.emission(-aim.direction, from.normal);
   if (shines <= 0.0f) return std::nullopt;
   return Sent{i,
               {from.place + from.normal * light.inside(), aim.direction, off_surface, 1e30f, moves_ ? time : 0.5f},
-              shines * cosine * light.area / (aim.density * photon_choice_[i]) * part};
+              shines * cosine * light.area / (aim.density * source.lights.chance(i)) * part};
 }
 
 /// Off metal, a mirror or a coat; false where it stays.
@@ -108,7 +104,7 @@ std::uint64_t Tracer::throw_photon(Sampler& sampler, float part, std::vector<Ray
             .sampler = sampler,
             .layers = nullptr,
             .record = record};
-  for (int depth = 0; depth < longest_way; ++depth) {
+  for (int depth = 0; depth < deepest; ++depth) {
     ++path.rays;
     if (record) record->push_back({path.ray, false});
     const Hit hit = geometry_->meet(path.ray);
@@ -155,7 +151,7 @@ std::optional<PhotonMap> Tracer::throw_photons(const PhotonPlan& plan, int pass,
   if (cancel && cancel->load(std::memory_order_relaxed)) return std::nullopt;
   std::vector<Photon> all;
   for (const auto& some : landed) all.insert(all.end(), some.begin(), some.end());
-  return PhotonMap(*world_, std::move(all), {plan.radius, plan.shrink});
+  return PhotonMap(*world_, std::move(all), {plan.radius, plan.shrink, photon_source().widest});
 }
 
 void Tracer::gather(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const {

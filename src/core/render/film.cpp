@@ -48,16 +48,16 @@ Picture mixed(const Film& film, const LayerWeights& weights) {
   return out;
 }
 
-std::optional<double> relative_error(const Film& film, const Film& half, const LayerWeights& weights) {
-  const double before = half.passes, after = film.passes - half.passes;
-  if (before < 1 || after < 1 || film.sums.size() != half.sums.size()) return std::nullopt;
-  const Picture all = mixed(film, weights), first = mixed(half, weights);
+std::optional<double> relative_error(const Picture& mean, int passes, const Picture& first, int before) {
+  if (before < 1 || passes <= before || mean.pixels.size() != first.pixels.size()) return std::nullopt;
   std::vector<double> shares;
-  for (std::size_t p = 0; p < all.pixels.size(); ++p) {
-    const double y = luminance(all.pixels[p]);
+  for (std::size_t p = 0; p < mean.pixels.size(); ++p) {
+    const double y = luminance(mean.pixels[p]);
     // The mean of all less that of the first part: with even passes its spread is that of the mean of all, times
     // the root of after / before.
-    if (y > 0.0) shares.push_back(std::abs(y - luminance(first.pixels[p])) / y * std::sqrt(before / after));
+    if (y > 0.0)
+      shares.push_back(std::abs(y - luminance(first.pixels[p])) / y *
+                       std::sqrt(static_cast<double>(before) / (passes - before)));
   }
   if (shares.empty()) return std::nullopt;
   const auto middle = shares.begin() + static_cast<std::ptrdiff_t>(shares.size() / 2);

@@ -27,22 +27,23 @@ enum class Caustics : std::uint8_t { by_paths, by_photons };
 /// Sums of radiance over density for unit luminance of each light; layer `lights` is the ambient.
 struct Film {
   Film() = default;
-  Film(int w, int h, std::size_t lights)
+  Film(int w, int h, std::size_t lights, Caustics how = Caustics::by_paths)
       : width(w),
         height(h),
         layers(lights + 1),
         sums(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * layers),
-        squares(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)),
-        totals(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)),
-        first(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)) {}
+        first(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)),
+        caustics(how),
+        squares(how == Caustics::by_photons ? first.size() : 0),
+        totals(squares.size()) {}
   int width = 0, height = 0;
   std::size_t layers = 0;
   int passes = 0;
-  Caustics caustics = Caustics::by_paths;
-  std::vector<Rgb> sums;       ///< pixel by pixel, the layers of one pixel together
-  std::vector<float> squares;  ///< by pixel, the passes' squared luminances, lights as they were when traced
-  std::vector<float> totals;   ///< and their luminances
+  std::vector<Rgb> sums;  ///< pixel by pixel, the layers of one pixel together
   std::vector<FirstHit> first;
+  Caustics caustics = Caustics::by_paths;
+  std::vector<float> squares;  ///< of pictures by photons: the passes' squared luminances, lights as when traced
+  std::vector<float> totals;   ///< and their luminances
   [[nodiscard]] std::size_t pixels() const { return first.size(); }
   /// Index of a pixel from the top left.
   [[nodiscard]] std::size_t at(int x, int y) const {
@@ -65,10 +66,10 @@ using LayerWeights = std::vector<Rgb>;
 /// Mean luminance in candela per square metre, by colour channel.
 [[nodiscard]] Picture mixed(const Film& film, const LayerWeights& weights);
 
-/// The standard error of the middle pixel, as a share of its value, from a film and what it was after half its
-/// passes; pixels without light are left out. Nothing without passes on both sides.
-[[nodiscard]] std::optional<double> relative_error(const Film& film, const Film& half,
-                                                   const LayerWeights& weights);
+/// The standard error of the middle pixel, as a share of its value, from the mean of `passes` and the mean of the
+/// first `before` of them; pixels without light are left out. Nothing without passes on both sides.
+[[nodiscard]] std::optional<double> relative_error(const Picture& mean, int passes, const Picture& first,
+                                                   int before);
 
 /// ISO as the light on the sensor has it: filters and the lens's own loss taken off (0.9 is in ISO 12232's q).
 [[nodiscard]] double iso_at_sensor(const StagedCamera& camera);
@@ -80,8 +81,9 @@ using LayerWeights = std::vector<Rgb>;
 /// Luminance of an 18 % matte card under the illuminance that the exposure needs.
 [[nodiscard]] double exposures_grey(const StagedCamera& camera);
 
-/// Evens out the noise of a picture of few passes along its edges (a-trous wavelets guided by normal, distance and
-/// colour: Dammertz et al. 2010). Single bright dots are held to their neighbours first.
+/// Evens out the noise of a picture of few passes along its edges: a-trous wavelets (Dammertz et al. 2010) over
+/// what falls on things, their print divided out, guided by body, normal, what stands behind glass and the noise
+/// that the guide's squares tell (as Schied et al. 2017). Single bright dots are held to their neighbours first.
 [[nodiscard]] Picture filtered(const Picture& picture, const Film& guide, int rounds);
 
 /// 8-bit sRGB, clipped as the sensor clips; three bytes a pixel.

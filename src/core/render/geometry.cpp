@@ -35,6 +35,15 @@ RTCRay embree_ray(const Ray& r) {
 
 }  // namespace
 
+bool is_plane(const Mesh& mesh) {
+  if (mesh.positions.size() != 1 || mesh.positions[0].empty()) return false;
+  const Vec3f n = unit(mesh.normals[0]), first = mesh.positions[0][0];
+  return std::all_of(mesh.normals.begin(), mesh.normals.end(),
+                     [&](const Vec3f& m) { return m == mesh.normals[0]; }) &&
+         std::all_of(mesh.positions[0].begin(), mesh.positions[0].end(),
+                     [&](const Vec3f& p) { return std::abs(dot(n, p - first)) < 1e-5f; });
+}
+
 Geometry::Geometry(const StagedWorld& world) : world_(world), scene_(std::make_unique<Scene>()) {
   scene_->device = shared_device();
   scene_->scene = rtcNewScene(scene_->device);
@@ -52,8 +61,7 @@ Geometry::Geometry(const StagedWorld& world) : world_(world), scene_(std::make_u
         static_cast<std::uint32_t*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
                                                             3 * sizeof(std::uint32_t), mesh.triangles.size() / 3));
     std::copy(mesh.triangles.begin(), mesh.triangles.end(), indices);
-    scene_->flat.push_back(steps == 1 && std::all_of(mesh.normals.begin(), mesh.normals.end(),
-                                                     [&](const Vec3f& n) { return n == mesh.normals[0]; }));
+    scene_->flat.push_back(is_plane(mesh));
     rtcCommitGeometry(geometry);
     rtcAttachGeometry(scene_->scene, geometry);
     rtcReleaseGeometry(geometry);

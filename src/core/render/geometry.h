@@ -27,6 +27,9 @@ struct RayRecord {
   bool shadow;
 };
 
+/// Whether a mesh stands still and all of it lies in one plane, to a hundredth of a millimetre.
+[[nodiscard]] bool is_plane(const Mesh& mesh);
+
 /// An acceleration structure over a staged world, which must outlive it. Any number of threads may ask at once.
 class Geometry {
  public:

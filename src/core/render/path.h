@@ -53,11 +53,10 @@ struct Since {
   bool thrown = false;    // since then it went over glass, metal or a mirror
   bool by_plane = false;  // it met one plane that mirrors, and nothing else
   int met = 0;
-  void meets(bool throws, bool plane) {
-    thrown = thrown || throws;
-    by_plane = plane && met == 0;
-    ++met;
+  [[nodiscard]] Since after(bool throws, bool plane) const {
+    return {gathered, asked, thrown || throws, plane && met == 0, met + 1};
   }
+  void meets(bool throws, bool plane) { *this = after(throws, plane); }
   /// Whether a light met now was counted at that place.
   [[nodiscard]] bool counted(bool photons) const { return gathered && (by_plane ? asked : photons && thrown); }
 };
@@ -79,6 +78,7 @@ struct Tracer::Path {
   Rgb* layers;
   std::vector<RayRecord>* record;
   const PhotonMap* photons = nullptr;
+  bool asks_always = false;  // planes that mirror are asked at every bounce, not at the first alone
   tracing::Since since{};
   tracing::Media media{};
   int opaque_bounces = 0;
@@ -91,13 +91,15 @@ struct Tracer::Path {
   std::array<tracing::Branch, 4> branches{};  // the mirrored ways put off for later
   int branch_count = 0;
 
+  /// What comes after the first bounce matters less than its rays cost where many small looks are taken.
+  [[nodiscard]] bool asks_planes() const { return asks_always || opaque_bounces == 0; }
   [[nodiscard]] bool may_split() const { return splits > 0 && branch_count < static_cast<int>(branches.size()); }
-  void put_off(const Vec3f& direction, float share_of_light) {
+  void put_off(const Vec3f& direction, float share_of_light, const tracing::Since& then) {
     --splits;
     Ray mirrored = ray;
     mirrored.direction = direction;
     branches[static_cast<std::size_t>(branch_count++)] = {
-        mirrored, throughput * share_of_light, media, depth + 1, splits, since};
+        mirrored, throughput * share_of_light, media, depth + 1, splits, then};
   }
 };
 

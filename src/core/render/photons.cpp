@@ -33,6 +33,20 @@ Box box_of(const Mesh& mesh) {
 
 }  // namespace
 
+std::vector<float> widest_discs(const StagedWorld& world) {
+  std::vector<float> widest;
+  for (const Mesh& mesh : world.meshes) {
+    if (mesh.positions.empty() || mesh.positions[0].empty()) {
+      widest.push_back(0.0f);
+      continue;
+    }
+    const Vec3f e = box_of(mesh).extent();
+    const float least = std::min(e.x, std::min(e.y, e.z)), all = e.x + e.y + e.z;
+    widest.push_back(of_a_body * (all - least - largest(e)));  // the middle one of the three
+  }
+  return widest;
+}
+
 PhotonMap::PhotonMap(const StagedWorld& world, std::vector<Photon> photons, const Spread& how)
     : photons_(std::move(photons)) {
   if (photons_.empty()) return;
@@ -44,16 +58,6 @@ PhotonMap::PhotonMap(const StagedWorld& world, std::vector<Photon> photons, cons
 
 /// Each photon's disc: the first of the doubling radii within which enough of its light's lie, by counting cells.
 void PhotonMap::spread(const StagedWorld& world, const Spread& how) {
-  std::vector<float> widest;  // by mesh
-  for (const Mesh& mesh : world.meshes) {
-    if (mesh.positions.empty() || mesh.positions[0].empty()) {
-      widest.push_back(how.least);
-      continue;
-    }
-    const Vec3f e = box_of(mesh).extent();
-    const float least = std::min(e.x, std::min(e.y, e.z)), all = e.x + e.y + e.z;
-    widest.push_back(of_a_body * (all - least - largest(e)));  // the middle one of the three
-  }
   const std::uint32_t mask = std::bit_ceil(static_cast<std::uint32_t>(2 * photons_.size())) - 1;
   struct Count {
     std::uint32_t key = 0, photons = 0;
@@ -78,7 +82,7 @@ void PhotonMap::spread(const StagedWorld& world, const Spread& how) {
     }
     for (Photon& p : photons_)
       if (p.radius == 0.0f && (count_of(key(p)).photons >= neighbours || k + 1 == most_levels ||
-                               2 * radius > widest[static_cast<std::size_t>(p.mesh - world.meshes.data())]))
+                               2 * radius > how.widest[static_cast<std::size_t>(p.mesh - world.meshes.data())]))
         p.radius = radius * how.shrink;
   }
 }

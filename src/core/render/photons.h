@@ -22,13 +22,17 @@ struct Photon {
   float radius = 0;    ///< metres around it over which its flux is spread; set by the map
 };
 
+/// How wide a photon's disc may be on each mesh, in metres: a tenth of its breadth.
+[[nodiscard]] std::vector<float> widest_discs(const StagedWorld& world);
+
 /// Photons to be found by place. Each is spread over a disc as wide as its neighbours of the same light lie apart:
 /// a bright line stays narrow, and a faint wide glow has no dots. Any number of threads may ask at once.
 class PhotonMap {
  public:
   struct Spread {
-    float least;   ///< metres, of the densest photons' discs
-    float shrink;  ///< what all radii are multiplied by, at most 1
+    float least;                       ///< metres, of the densest photons' discs
+    float shrink;                      ///< what all radii are multiplied by, at most 1
+    const std::vector<float>& widest;  ///< by mesh, see `widest_discs`
   };
   PhotonMap() = default;
   PhotonMap(const StagedWorld& world, std::vector<Photon> photons, const Spread& spread);

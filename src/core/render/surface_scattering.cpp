@@ -16,15 +16,16 @@ float coat_reflectance(float cosine, float ior) {
   float ignored = 0.0f;
   return fresnel_reflectance(std::clamp(cosine, 0.0f, 1.0f), 1.0f / ior, ignored);
 }
-Rgb metal_fresnel(const Rgb& f0, float cosine) {  // Schlick 1994; metals have no simple exact form in three bands
-  const float m = std::clamp(1.0f - cosine, 0.0f, 1.0f), m5 = m * m * m * m * m;
-  return f0 + (Rgb{1, 1, 1} - f0) * m5;
-}
 float ggx(float cosine, float alpha) {
   const float a2 = alpha * alpha, d = cosine * cosine * (a2 - 1.0f) + 1.0f;
   return a2 / (pif * d * d);
 }
 }  // namespace
+
+Rgb metal_fresnel(const Rgb& f0, float cosine) {
+  const float m = std::clamp(1.0f - cosine, 0.0f, 1.0f), m5 = m * m * m * m * m;
+  return f0 + (Rgb{1, 1, 1} - f0) * m5;
+}
 
 float mean_fresnel(float ior) {
   static const std::array<float, 301> table = [] {

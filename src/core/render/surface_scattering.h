@@ -69,6 +69,8 @@ void frame_about(const Vec3f& n, Vec3f& x, Vec3f& y);
 [[nodiscard]] Vec3f cosine_direction(const Vec3f& n, float u, float v);
 /// A microfacet normal visible from `out`, distributed as GGX of `alpha` (Heitz 2018, JCGT 7:4).
 [[nodiscard]] Vec3f visible_normal(const Vec3f& out, const Vec3f& n, float alpha, float u, float v);
+/// A metal's reflectance by that at normal incidence (Schlick 1994): three bands know no simple exact form.
+[[nodiscard]] Rgb metal_fresnel(const Rgb& f0, float cosine);
 [[nodiscard]] float ggx_masking(float cosine, float alpha);
 
 }  // namespace cinnabar

@@ -42,20 +42,10 @@ Tracer::Lens between(const Tracer::Lens& a, const Tracer::Lens& b, float s) {
           a.radius};
 }
 
-/// Whether a mesh stands still and all of it lies in one plane, to a hundredth of a millimetre.
-bool is_plane(const Mesh& mesh) {
-  if (mesh.positions.size() != 1 || mesh.positions[0].empty()) return false;
-  const Vec3f n = unit(mesh.normals[0]), first = mesh.positions[0][0];
-  return std::all_of(mesh.normals.begin(), mesh.normals.end(),
-                     [&](const Vec3f& m) { return m == mesh.normals[0]; }) &&
-         std::all_of(mesh.positions[0].begin(), mesh.positions[0].end(),
-                     [&](const Vec3f& p) { return std::abs(dot(n, p - first)) < 1e-5f; });
-}
-
 }  // namespace
 
 Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
-    : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)), aims_(*world_) {
+    : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)) {
   const auto& poses = world_->camera.poses;
   moves_ = poses.size() > 1;
   for (const CameraPose& pose : poses) lenses_.push_back(lens_of(pose, world_->camera.f_number));
@@ -69,44 +59,31 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
       flats_.push_back({&mesh, n, dot(n, mesh.positions[0][0]), s});
     }
   }
-  double sum = 0.0;
   std::vector<double> power;
   for (const StagedLight& l : world_->lights) {
     lights_.emplace_back(l);
     power.push_back(l.luminance *
                     static_cast<double>(lights_.back().area));  // whatever the dimmer: layers are remixed
-    sum += power.back();
   }
-  float so_far = 0.0f;
-  for (const double p : power) {
-    choice_.push_back(sum > 0.0 ? static_cast<float>(p / sum) : 0.0f);
-    cumulative_.push_back(so_far += choice_.back());
-  }
-  choose_photons();
+  choice_ = Choice(power);
   const Rgb luminance_of{luminance(Rgb{1, 0, 0}), luminance(Rgb{0, 1, 0}), luminance(Rgb{0, 0, 1})};
   for (const StagedLight& l : world_->lights)  // one that is off may be switched on later
     shown_.push_back(luminance_of * static_cast<float>(std::max(l.level(), 0.02 * l.luminance)));
   shown_.push_back(luminance_of * static_cast<float>(world_->ambient_luminance));
 }
 
-std::size_t Tracer::pick_light(float number) const {
-  return static_cast<std::size_t>(
-      std::upper_bound(cumulative_.begin(), cumulative_.end() - 1, number * cumulative_.back()) -
-      cumulative_.begin());
-}
-
 /// One light by one plane that mirrors: seen from the place's own image behind the plane, the light's density is
 /// what it is from there.
 void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward,
                               const Hit& hit) const {
-  if (lights_.empty() || cumulative_.back() <= 0.0f) return;
+  if (!choice_.any()) return;
   const auto [which, stay] = path.sampler.pair();
   const auto [u, v] = path.sampler.pair();
-  const std::size_t i = pick_light(path.sampler.one());
+  const std::size_t i = choice_.pick(path.sampler.one());
   const auto count = static_cast<float>(flats_.size());
   const Flat& flat = flats_[std::min(static_cast<std::size_t>(which * count), flats_.size() - 1)];
   const float above = dot(flat.normal, hit.place) - flat.offset;
-  if (hit.mesh == flat.mesh || std::abs(above) < 1e-6f || choice_[i] <= 0.0f) return;
+  if (hit.mesh == flat.mesh || std::abs(above) < 1e-6f || choice_.chance(i) <= 0.0f) return;
   const LightSampler::Sample l = lights_[i].toward(hit.place - flat.normal * (2.0f * above), u, v);
   const float turned = dot(flat.normal, l.direction);
   if (l.density <= 0.0f || l.emission <= 0.0f || turned * above <= 0.0f) return;
@@ -129,7 +106,8 @@ void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering:
   ++path.rays;
   if (path.record) path.record->push_back({onward, true});
   if (!geometry_->blocked(onward))
-    path.layers[i] += path.throughput * f * mirrored * (l.emission * count / (l.density * choice_[i] * chance));
+    path.layers[i] +=
+        path.throughput * f * mirrored * (l.emission * count / (l.density * choice_.chance(i) * chance));
 }
 
 void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
@@ -137,18 +115,17 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
   const Scattering::Outward outward = s.outward(out, n);
   if (s.gathers()) {
     if (path.photons) gather(path, s, outward, hit);
-    // Only where the camera's way first scatters: what comes later matters less than its rays cost.
-    if (path.opaque_bounces == 0 && !flats_.empty()) light_over_flats(path, s, outward, hit);
+    if (path.asks_planes() && !flats_.empty()) light_over_flats(path, s, outward, hit);
   }
   const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
   std::size_t from = 0, to = lights_.size();
-  if (to == 0 || cumulative_.back() <= 0.0f) return;
+  if (!choice_.any()) return;
   if (!all) {
-    from = pick_light(path.sampler.one());
+    from = choice_.pick(path.sampler.one());
     to = from + 1;
   }
   for (std::size_t i = from; i < to; ++i) {
-    if (choice_[i] <= 0.0f) continue;
+    if (choice_.chance(i) <= 0.0f) continue;
     const auto [u, v] = path.sampler.pair();
     const LightSampler::Sample l = lights_[i].toward(hit.place, u, v);
     if (l.density <= 0.0f || l.emission <= 0.0f) continue;
@@ -156,7 +133,7 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     if (facing <= 0.0f && s.through <= 0.0f) continue;
     const auto [f, bounces] = s.both(outward, l.direction);
     if (largest(f) <= 0.0f) continue;
-    const float chosen = l.density * (all ? 1.0f : choice_[i]);
+    const float chosen = l.density * (all ? 1.0f : choice_.chance(i));
     const float weight = 1.0f / (chosen + lobe * bounces);
     const float body = lights_[i].inside();
     const Ray shadow{hit.place, l.direction, off_surface, l.distance * 0.9999f - body, path.ray.time};
@@ -197,9 +174,8 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   const float outside = other >= 0 ? media[static_cast<std::size_t>(other)].ior : 1.0f;
   const float eta = entering ? outside / own.ior : own.ior / outside;
   const Material& material = hit.mesh->material;
-  Vec3f n = entering ? hit.normal : -hit.normal;
-  const Vec3f flat = entering ? hit.geometric : -hit.geometric;
-  if (dot(d, n) >= 0.0f) n = flat;
+  Sides sides = facing_of(hit, -d);
+  auto& [flat, n] = sides;
   std::optional<float> rough;
   if (material.kind == MaterialKind::frosted && material.roughness > 0.03) {
     const auto alpha = static_cast<float>(material.roughness * material.roughness);
@@ -214,8 +190,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   float co = 0.0f;
   const float reflectance = fresnel_reflectance(std::min(ci, 1.0f), eta, co);
   Vec3f direction;
-  Vec3f mirrored = d + n * (2.0f * ci);
-  if (dot(mirrored, flat) <= 0.0f) mirrored = d - flat * (2.0f * dot(d, flat));
+  const Vec3f mirrored = mirrored_direction(-d, sides);
   bool reflects = false;
   if (!rough && reflectance > 0.0f && reflectance < 1.0f && path.may_split()) {
     // Near the camera both ways are followed: the mirrored one later, on its own side of the boundary.
@@ -223,10 +198,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
     path.ray.near = off_surface;
     const Media before = path.media;
     if (!entering) path.media.enter(m);
-    const Since since = path.since;
-    path.since.meets(true, false);
-    path.put_off(mirrored, reflectance);
-    path.since = since;
+    path.put_off(mirrored, reflectance, path.since.after(true, false));
     path.media = before;
     path.throughput = path.throughput * (1.0f - reflectance);
   } else {
@@ -259,9 +231,7 @@ Vec3f Tracer::mirrored_direction(const Vec3f& out, const Sides& f) {
 }
 
 Rgb Tracer::mirror_colour(const Scattering& s, const Mesh& mesh, float cosine) {
-  if (mesh.material.kind != MaterialKind::metal) return s.specular;
-  const float c = std::clamp(1.0f - cosine, 0.0f, 1.0f), c5 = c * c * c * c * c;
-  return s.specular + (Rgb{1, 1, 1} - s.specular) * c5;
+  return mesh.material.kind == MaterialKind::metal ? metal_fresnel(s.specular, cosine) : s.specular;
 }
 
 bool Tracer::off_opaque(Path& path, const Hit& hit) const {
@@ -284,10 +254,7 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
     }
     const Vec3f direction = mirrored_direction(out, facing);
     if (split) {
-      const Since before = path.since;
-      path.since.meets(false, is_flat(hit.mesh));
-      path.put_off(direction, mirrored);
-      path.since = before;
+      path.put_off(direction, mirrored, path.since.after(false, is_flat(hit.mesh)));
     } else if (mirror || path.sampler.one() < mirrored) {
       if (mirror) path.throughput *= mirror_colour(s, *hit.mesh, co);
       path.ray.direction = direction;
@@ -311,7 +278,7 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   path.ray.direction = next.direction;
   path.specular = false;
   if (s.gathers())
-    path.since = {.gathered = true, .asked = path.opaque_bounces == 0 && !flats_.empty()};
+    path.since = {.gathered = true, .asked = path.asks_planes() && !flats_.empty()};
   else
     path.since.meets(true, false);
   path.last_density = next.density * lobe;
@@ -328,6 +295,7 @@ std::uint64_t Tracer::follow(const Ray& ray, const Rgb& throughput, Sampler& sam
             .layers = layers,
             .record = options.record,
             .photons = options.photons,
+            .asks_always = options.asks_always,
             .splits = options.splits};
   const float start = largest(throughput);
   while (one_way(path, start, options) && path.branch_count > 0) {
@@ -368,7 +336,7 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
           const bool all = path.opaque_bounces == 1 && lights_.size() <= all_lights;
           const float by_light =
               lights_[l].density(path.last_place, path.ray.direction, hit.distance, hit.geometric) *
-              (all ? (choice_[l] > 0 ? 1.0f : 0.0f) : choice_[l]);
+              (all ? (choice_.chance(l) > 0 ? 1.0f : 0.0f) : choice_.chance(l));
           weight = path.last_density / (path.last_density + by_light);
         }
         path.layers[l] += path.throughput * (shines * weight);
@@ -470,7 +438,7 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
   std::atomic<bool> stopped{false};
   const bool prints = film.caustics == Caustics::by_photons;  // a picture to be looked at: print is to be sharp
   std::optional<PhotonMap> photons;
-  if (film.caustics == Caustics::by_photons && !photon_cumulative_.empty() && photon_cumulative_.back() > 0.0f) {
+  if (prints && photon_source().lights.any()) {
     const std::size_t pixels =
         only ? static_cast<std::size_t>(std::count(only->begin(), only->end(), 1)) : film.pixels();
     photons = throw_photons(photon_plan(film, pixels), film.passes, cancel, record);
@@ -492,17 +460,20 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
           return sum;
         };
         rays += follow(ray, {1, 1, 1}, sampler, &film.sums[pixel * film.layers],
-                       {.first = &met, .splits = 2, .record = record, .photons = photons ? &*photons : nullptr});
-        if (prints) {
+                       {.first = &met,
+                        .splits = 2,
+                        .record = record,
+                        .photons = photons ? &*photons : nullptr,
+                        .asks_always = prints});
+        if (!film.squares.empty()) {
           const float all = shown(), own = all - film.totals[pixel];
           film.totals[pixel] = all;
           film.squares[pixel] += own * own;
         }
         const Mesh* mesh = index == 0 ? met.mesh : film.first[pixel].mesh;
-        const bool closer = prints && mesh && mesh->picture && index < most_looks;
-        note(film.first[pixel], met, index,
-             prints && mesh && mesh->picture ? index + looks * std::min(index, most_looks) : index);
-        if (closer) rays += look_closer(film, x, y);
+        const bool print = prints && mesh && mesh->picture;
+        note(film.first[pixel], met, index, index + (print ? looks * std::min(index, most_looks) : 0));
+        if (print && index < most_looks) rays += look_closer(film, x, y);
       }
     rays_ += rays;
   };

@@ -4,9 +4,11 @@
 #pragma once
 #include <atomic>
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <vector>
 
+#include "cinnabar/render/choice.h"
 #include "cinnabar/render/film.h"
 #include "cinnabar/render/geometry.h"
 #include "cinnabar/render/light_sampling.h"
@@ -23,9 +25,7 @@ class Tracer {
   [[nodiscard]] const StagedWorld& world() const { return *world_; }
   [[nodiscard]] const Geometry& geometry() const { return *geometry_; }
   [[nodiscard]] Film film(int width, int height, Caustics caustics = Caustics::by_paths) const {
-    Film film(width, height, world_->lights.size());
-    film.caustics = caustics;
-    return film;
+    return {width, height, world_->lights.size(), caustics};
   }
 
   /// Adds one sample to every pixel, on all cores. False when `cancel` was set meanwhile; the film is then of no
@@ -45,6 +45,7 @@ class Tracer {
     std::vector<RayRecord>* record = nullptr;
     /// Where given, light from mirrors and glass onto what scatters is looked up there and not followed.
     const PhotonMap* photons = nullptr;
+    bool asks_always = false;  ///< what planes mirror is asked for at every bounce, not at the first alone
   };
   /// Follows one path and adds what it gathers, times `throughput`, to `layers` (lights, then ambient). Returns
   /// the rays it took.
@@ -66,7 +67,6 @@ class Tracer {
   void light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
                       float lobe) const;
   void light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const;
-  [[nodiscard]] std::size_t pick_light(float number) const;
   [[nodiscard]] bool is_flat(const Mesh* mesh) const {
     return flat_[static_cast<std::size_t>(mesh - world_->meshes.data())] != 0;
   }
@@ -82,7 +82,13 @@ class Tracer {
   [[nodiscard]] static Vec3f mirrored_direction(const Vec3f& out, const Sides& facing);
   [[nodiscard]] static Rgb mirror_colour(const Scattering& s, const Mesh& mesh, float cosine);
 
-  void choose_photons();
+  /// What photons need, made when the first are sent: most tracers send none.
+  struct PhotonSource {
+    PhotonAims aims;
+    Choice lights;
+    std::vector<float> widest;  // disc, by mesh
+  };
+  [[nodiscard]] const PhotonSource& photon_source() const;
   struct PhotonPlan {
     std::size_t count;
     float radius;  ///< metres, of the narrowest disc
@@ -115,9 +121,9 @@ class Tracer {
   std::shared_ptr<const StagedWorld> world_;
   std::unique_ptr<Geometry> geometry_;
   std::vector<LightSampler> lights_;
-  std::vector<Lens> lenses_;                // over the exposure, evenly
-  std::vector<Scattering> surfaces_;        // per mesh, without its picture
-  std::vector<float> choice_, cumulative_;  // chance of each light when one is chosen
+  std::vector<Lens> lenses_;          // over the exposure, evenly
+  std::vector<Scattering> surfaces_;  // per mesh, without its picture
+  Choice choice_;                     // of a light, where one is asked
   /// A plane that mirrors sharply, coat or mirror: what it throws of a light is asked for there.
   struct Flat {
     const Mesh* mesh;
@@ -127,11 +133,11 @@ class Tracer {
   };
   std::vector<Flat> flats_;
   std::vector<char> flat_;  // by mesh
-  PhotonAims aims_;
-  std::vector<float> photon_choice_, photon_cumulative_;  // chance of each light to send a photon
   float slots_ = 1.0f;      // parts of the exposure that photons are kept apart by, where things move
   std::vector<Rgb> shown_;  // by layer, what its sums add to a pixel's luminance, as the lights are now
   bool moves_ = false;      // something moves through the exposure
+  mutable std::once_flag source_made_;
+  mutable std::unique_ptr<const PhotonSource> source_;
   mutable std::atomic<std::uint64_t> rays_{0};
 };
 
