@@ -241,7 +241,7 @@ TEST(Sampling, DensitiesIntegrateToOne) {
   Scattering s;
   s.base = {0.4f, 0.4f, 0.4f};
   s.coat(1.5f);
-  s.alpha = 0.2f;
+  s.rough(0.2f, 0.2f);
   for (const float tilt : {0.1f, 0.8f, 1.3f}) {
     const Vec3f out{std::sin(tilt), 0, std::cos(tilt)}, n{0, 0, 1};
     double sum = 0.0;
@@ -261,7 +261,7 @@ TEST(Sampling, ScatteringIsReciprocal) {
   Scattering s;
   s.base = {0.4f, 0.5f, 0.6f};
   s.coat(1.5f);
-  s.alpha = 0.3f;
+  s.rough(0.3f, 0.3f);
   const Vec3f n{0, 0, 1}, a = unit(Vec3f{0.3f, 0.2f, 0.8f}), b = unit(Vec3f{-0.7f, 0.1f, 0.4f});
   const Rgb ab = s.value(a, b, n) * (1.0f / b.z), ba = s.value(b, a, n) * (1.0f / a.z);
   EXPECT_NEAR(ab.x, ba.x, 1e-5);

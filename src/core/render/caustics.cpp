@@ -89,6 +89,7 @@ bool Tracer::throw_on(Path& path, const Scattering& s, const Hit& hit) const {
     path.since.meets(true, false);
     path.ray.direction = next.direction;
   }
+  // What goes into a body that scatters inside is its own paths' to follow.
   path.ray.origin = hit.place;
   path.ray.near = off_surface;
   return true;
@@ -107,10 +108,10 @@ std::uint64_t Tracer::throw_photon(Sampler& sampler, float part, std::vector<Ray
   for (int depth = 0; depth < deepest; ++depth) {
     ++path.rays;
     if (record) record->push_back({path.ray, false});
-    const Hit hit = geometry_->meet(path.ray);
+    const Hit hit = meet(path.ray);
     if (!hit.mesh || hit.mesh->light >= 0) break;
     absorb(path, hit);
-    if (hit.mesh->medium >= 0) {
+    if (lets_in(hit)) {
       if (!through_boundary(path, hit)) break;
     } else {
       const Scattering s = scattering_at(hit);

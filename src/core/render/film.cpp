@@ -21,6 +21,9 @@ LayerWeights layer_weights(const StagedWorld& world, const std::string& solo) {
   weights.push_back(solo.empty() || solo == "ambient" ? white_rgb(world.ambient_kelvin, world.camera.balance_k) *
                                                             static_cast<float>(world.ambient_luminance)
                                                       : Rgb{});
+  constexpr double screen_kelvin = 6504.0;  // D65, as displays are set
+  if (world.screens)
+    weights.push_back(solo.empty() || solo == "screens" ? white_rgb(screen_kelvin, world.camera.balance_k) : Rgb{});
   return weights;
 }
 
@@ -28,6 +31,7 @@ LayerWeights neutral_weights(const StagedWorld& world) {
   LayerWeights weights;
   for (const StagedLight& l : world.lights) weights.push_back(Rgb{1, 1, 1} * static_cast<float>(l.level()));
   weights.push_back(Rgb{1, 1, 1} * static_cast<float>(world.ambient_luminance));
+  if (world.screens) weights.push_back({1, 1, 1});
   return weights;
 }
 

@@ -24,13 +24,14 @@ struct FirstHit {
 /// way (without blur, and noisy), or by photons (calm, blurred a little in the first passes).
 enum class Caustics : std::uint8_t { by_paths, by_photons };
 
-/// Sums of radiance over density for unit luminance of each light; layer `lights` is the ambient.
+/// Sums of radiance over density for unit luminance of each light; layer `lights` is the ambient,
+/// the one after it, where there are any, the screens (those in cd/m2).
 struct Film {
   Film() = default;
-  Film(int w, int h, std::size_t lights, Caustics how = Caustics::by_paths)
+  Film(int w, int h, std::size_t lights, Caustics how = Caustics::by_paths, bool screens = false)
       : width(w),
         height(h),
-        layers(lights + 1),
+        layers(lights + (screens ? 2 : 1)),
         sums(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * layers),
         first(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)),
         caustics(how),

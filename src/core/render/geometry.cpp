@@ -94,7 +94,8 @@ Hit Geometry::meet(const Ray& ray) const {
     hit.geometric = unit(Vec3f{query.hit.Ng_x, query.hit.Ng_y, query.hit.Ng_z});
     if (dot(hit.normal, hit.geometric) < 0.0f) hit.geometric = -hit.geometric;
   }
-  if (mesh.picture) {
+  if (!mesh.own.empty()) hit.own = mesh.own[i[0]] * u + mesh.own[i[1]] * v + mesh.own[i[2]] * w;
+  if (mesh.picture || mesh.stamp) {
     hit.u = mesh.uvs[i[0]].first * u + mesh.uvs[i[1]].first * v + mesh.uvs[i[2]].first * w;
     hit.v = mesh.uvs[i[0]].second * u + mesh.uvs[i[1]].second * v + mesh.uvs[i[2]].second * w;
   }

@@ -19,6 +19,9 @@ struct Hit {
   Vec3f place;
   Vec3f geometric, normal;  ///< unit; geometric as the triangle winds, normal smooth
   float u = 0, v = 0;       ///< picture coordinates
+  Vec3f own;                ///< where relief or cover lie on the mesh: the place in its own coordinates
+  bool covered = false;     ///< the cover lies there
+  bool tilted = false;      ///< relief or cover tilt the normal there
 };
 
 /// Rays in the order they were traced, for measuring Embree alone on the very same ones.

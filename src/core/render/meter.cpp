@@ -130,7 +130,8 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
                   share_seen
             : 0.0;
   }
-  std::vector<Rgb> layers(n + 1), sums(n + 1);
+  std::vector<Rgb> layers(n + 2);  // lights, ambient, screens
+  double screens = 0.0;
   std::vector<double> bounced(n + 1, 0.0);
   const auto parts = static_cast<std::size_t>(std::max(0, options.batches));
   reading.batches.assign(parts, bounced);
@@ -148,6 +149,7 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
         bounced[l] += y;
         if (parts > 0) reading.batches[static_cast<std::size_t>(p) % parts][l] += y * static_cast<double>(parts);
       }
+      screens += static_cast<double>(luminance(layers[n + 1]));
     }
   }
   for (auto& batch : reading.batches)
@@ -157,7 +159,7 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
     reading.by_light.push_back(reading.per_luminance[i] * world.lights[i].level());
   }
   reading.ambient_per_luminance = bounced[n];
-  reading.ambient = bounced[n] * world.ambient_luminance;
+  reading.ambient = bounced[n] * world.ambient_luminance + screens;
   return reading;
 }
 

@@ -16,10 +16,8 @@ float coat_reflectance(float cosine, float ior) {
   float ignored = 0.0f;
   return fresnel_reflectance(std::clamp(cosine, 0.0f, 1.0f), 1.0f / ior, ignored);
 }
-float ggx(float cosine, float alpha) {
-  const float a2 = alpha * alpha, d = cosine * cosine * (a2 - 1.0f) + 1.0f;
-  return a2 / (pif * d * d);
-}
+/// Of a direction about a brushed finish: 0 along it to 1 across.
+float bearing_of(float x, float y) { return std::atan2(std::abs(y), std::abs(x)) * (2.0f / pif); }
 }  // namespace
 
 Rgb metal_fresnel(const Rgb& f0, float cosine) {
@@ -43,35 +41,11 @@ float mean_fresnel(float ior) {
   return table[i] + (table[i + 1] - table[i]) * (at - static_cast<float>(i));
 }
 
-void frame_about(const Vec3f& n, Vec3f& x, Vec3f& y) {  // Duff et al. 2017, JCGT 6:1
-  const float sign = std::copysign(1.0f, n.z), a = -1.0f / (sign + n.z), b = n.x * n.y * a;
-  x = {1.0f + sign * n.x * n.x * a, sign * b, -sign * n.x};
-  y = {b, sign + n.y * n.y * a, -n.y};
-}
-
 Vec3f cosine_direction(const Vec3f& n, float u, float v) {
   Vec3f x, y;
   frame_about(n, x, y);
   const float r = std::sqrt(u), a = 2 * pif * v;
   return x * (r * std::cos(a)) + y * (r * std::sin(a)) + n * std::sqrt(std::max(0.0f, 1.0f - u));
-}
-
-Vec3f visible_normal(const Vec3f& out, const Vec3f& n, float alpha, float u, float v) {
-  Vec3f x, y;
-  frame_about(n, x, y);
-  const Vec3f w = unit(Vec3f{alpha * dot(out, x), alpha * dot(out, y), dot(out, n)});
-  const float l2 = w.x * w.x + w.y * w.y;
-  const Vec3f t1 = l2 > 0.0f ? Vec3f{-w.y, w.x, 0} / std::sqrt(l2) : Vec3f{1, 0, 0}, t2 = cross(w, t1);
-  const float r = std::sqrt(u), phi = 2 * pif * v, p = r * std::cos(phi), s = 0.5f * (1.0f + w.z);
-  const float q = (1.0f - s) * std::sqrt(std::max(0.0f, 1.0f - p * p)) + s * r * std::sin(phi);
-  const Vec3f h = t1 * p + t2 * q + w * std::sqrt(std::max(0.0f, 1.0f - p * p - q * q));
-  const Vec3f m = unit(Vec3f{alpha * h.x, alpha * h.y, std::max(1e-6f, h.z)});
-  return x * m.x + y * m.y + n * m.z;
-}
-
-float ggx_masking(float cosine, float alpha) {
-  const float c2 = std::max(1e-8f, cosine * cosine);
-  return 2.0f / (1.0f + std::sqrt(1.0f + alpha * alpha * (1.0f - c2) / c2));
 }
 
 void Scattering::coat(float ior) {
@@ -87,35 +61,66 @@ void Scattering::coat(float ior) {
   coat_inside = 1.0f - (1.0f - mean_fresnel(ior)) / (ior * ior);
 }
 
+void Scattering::rough(float along, float crosswise) {
+  alpha = along, across = crosswise;
+  lobe_table = &LobeTable::of_facets({along, crosswise}, coat_ior);
+  if (coat_ior > 0.0f) coat_inside = 1.0f - (1.0f - lobe_table->mean()) / (coat_ior * coat_ior);
+}
+
+void Scattering::nap(float part, float roughness) {
+  sheen = part, across = roughness;
+  lobe_table = &LobeTable::of_nap(roughness);
+}
+
 Scattering scattering_of(const Material& m) {
   Scattering s;
   const Rgb colour = m.colour.as<float>();
   const auto alpha = static_cast<float>(m.roughness * m.roughness);
+  const Rgb shown = m.screen > 0.0 ? Rgb{0.02f, 0.02f, 0.02f} : colour;  // a screen that is off is dark
+  const auto finish = [&](float least) {
+    // A brushed finish's slopes lie across its lines: narrow along them, and as rough as before taken together.
+    const float drawn_out = std::sqrt(1.0f - 0.95f * static_cast<float>(std::abs(m.brushing)));
+    const float even = std::max(alpha, least);
+    const float narrow = std::max(2e-4f, even * drawn_out), wide = even / drawn_out;
+    if (m.brushing > 0.0)
+      s.rough(narrow, wide);
+    else
+      s.rough(wide, narrow);
+  };
+  const auto coated = [&](bool may_be_sharp) {
+    s.coat(static_cast<float>(m.ior));
+    s.sharp_coat = may_be_sharp && alpha < 1e-3f;
+    if (!s.sharp_coat) finish(1e-3f);
+  };
   switch (m.kind) {
     case MaterialKind::gloss:
-      s.base = colour;
-      s.coat(static_cast<float>(m.ior));
-      s.sharp_coat = alpha < 1e-3f;
-      if (!s.sharp_coat) s.alpha = alpha;
-      break;
     case MaterialKind::satin:
-      s.base = colour;
-      s.coat(static_cast<float>(m.ior));
-      s.alpha = std::max(alpha, 1e-3f);
+      s.base = shown;
+      coated(m.kind == MaterialKind::gloss);
       break;
     case MaterialKind::metal:
       s.specular = colour;
-      s.alpha = alpha;
+      if (alpha >= 1e-3f)
+        finish(1e-3f);
+      else
+        s.alpha = alpha;
       break;
     case MaterialKind::mirror:
       s.specular = colour;
       break;
     case MaterialKind::translucent:
-      s.base = colour;
-      s.through = static_cast<float>(m.transmittance);
+      if (m.scatters()) {
+        s.body = true;
+        coated(true);
+      } else {
+        s.base = shown;
+        s.through = static_cast<float>(m.transmittance);
+      }
       break;
     default:
-      s.base = colour;
+      s.base = shown;
+      if (m.sheen > 0.0)
+        s.nap(static_cast<float>(m.sheen), static_cast<float>(m.roughness > 0.0 ? m.roughness : 0.4));
       break;
   }
   return s;
@@ -123,43 +128,101 @@ Scattering scattering_of(const Material& m) {
 
 Scattering::Outward Scattering::outward(const Vec3f& out, const Vec3f& n) const {
   const float co = dot(out, n);
-  Outward o{out, n, co, 0.0f, 0.0f, 0.0f};
-  const float reflects = coat_ior > 0.0f ? coat_reflects(co) : 0.0f;
-  if (coat_ior > 0.0f) o.passes = (1.0f - reflects) / (coat_ior * coat_ior);
+  Outward o{out, n, co, 0.0f, 0.0f, 0.0f, 0.0f, 1.0f, {}, {}};
+  float bearing = 0.0f;
   if (alpha > 0.0f) {
-    const float f = coat_ior > 0.0f ? reflects : luminance(specular);
-    o.rough_share = largest(base) <= 0.0f ? 1.0f : std::clamp(0.25f + 0.5f * f, 0.0f, 1.0f);
-    o.masking = co > 0.0f ? ggx_masking(co, alpha) / (4.0f * co) : 0.0f;
+    Vec3f w{0, 0, co};
+    if (across != alpha) {
+      o.x = drawn - n * dot(drawn, n);
+      if (dot(o.x, o.x) < 1e-8f)
+        frame_about(n, o.x, o.y);
+      else
+        o.x = unit(o.x), o.y = cross(n, o.x);
+      w = {dot(out, o.x), dot(out, o.y), co};
+      bearing = bearing_of(w.x, w.y);
+    } else {
+      w.x = std::sqrt(std::max(0.0f, 1.0f - co * co));
+    }
+    o.masking = co > 0.0f ? unhidden(w, {alpha, across}) / (4.0f * co) : 0.0f;
+  }
+  if (coat_ior > 0.0f) {
+    const float reflects = coat_gives(co, bearing);
+    o.passes = (1.0f - reflects) / (coat_ior * coat_ior);
+    if (alpha > 0.0f)
+      o.rough_share = largest(base) <= 0.0f ? 1.0f : std::clamp(0.25f + 0.5f * reflects, 0.0f, 1.0f);
+  } else if (alpha > 0.0f && lobe_table) {
+    const float given = lobe_table->at(co, bearing);
+    o.rough_share = std::clamp(given, 0.2f, 1.0f);
+    o.unmet = (1.0f - given) / std::max(1e-4f, 1.0f - lobe_table->mean());
+  } else if (sheen > 0.0f) {
+    o.covered = (1.0f - sheen * lobe_table->at(co, 0.0f)) / (1.0f - sheen * lobe_table->mean());
   }
   return o;
 }
 
-Scattering::Both Scattering::both(const Outward& o, const Vec3f& in) const {
+/// Above the thing's face, and what was thrown below it and up again.
+Scattering::Both Scattering::folded(const Outward& o, const Vec3f& in) const {
+  const float above = dot(in, fold);
+  if (above <= 0.0f) return {{}, 0.0f};
+  const Both straight = flat(o, in), again = flat(o, in - fold * (2.0f * above));
+  return {straight.value + again.value, straight.density + again.density};
+}
+
+Scattering::Both Scattering::flat(const Outward& o, const Vec3f& in) const {
   const float ci = dot(in, o.n);
   const float base_density = (1.0f - o.rough_share) / pif;
   if (ci <= 0.0f) {
     const float behind = through * -ci;
     return {o.cosine > 0.0f && through > 0.0f ? base * (behind / pif) : Rgb{}, base_density * behind};
   }
+  if (leaves > 0.0f) return {Rgb{1, 1, 1} * (leaves * (1.0f - coat_gives(ci)) * ci / pif), ci / pif};
   Both both{{}, base_density * (1.0f - through) * ci};
   if (o.cosine <= 0.0f) return both;
   Rgb& sum = both.value;
   sum = base * ((1.0f - through) * ci / pif);
-  if (coat_ior > 0.0f) {
+  float bearing = 0.0f;
+  Vec3f w{0, 0, ci};
+  if (alpha > 0.0f) {
+    if (across != alpha) {
+      w = {dot(in, o.x), dot(in, o.y), ci};
+      bearing = bearing_of(w.x, w.y);
+    } else {
+      w.x = std::sqrt(std::max(0.0f, 1.0f - ci * ci));
+    }
+  }
+  if (coat_ior > 0.0f && largest(base) > 0.0f) {
     // In through the coat, out through it, and what the coat throws back from below bounces again; reciprocal,
     // and without loss over a white base.
-    const float inside = coat_inside, pass = o.passes * (1.0f - coat_reflects(ci));
+    const float inside = coat_inside, pass = o.passes * (1.0f - coat_gives(ci, bearing));
     sum = {sum.x * pass / (1.0f - base.x * inside), sum.y * pass / (1.0f - base.y * inside),
            sum.z * pass / (1.0f - base.z * inside)};
   }
   if (alpha > 0.0f) {
-    const Vec3f h = unit(o.out + in);
-    const float oh = dot(o.out, h), spread = ggx(dot(h, o.n), alpha) * o.masking;
+    const Vec3f half = unit(o.out + in);
+    const float oh = dot(o.out, half), ch = dot(half, o.n);
+    const Vec3f h = across != alpha ? Vec3f{dot(half, o.x), dot(half, o.y), ch}
+                                    : Vec3f{std::sqrt(std::max(0.0f, 1.0f - ch * ch)), 0, ch};
+    const float spread = facets(h, {alpha, across}) * o.masking;
     const Rgb f = coat_ior > 0.0f ? Rgb{1, 1, 1} * coat_reflects(oh) : metal_fresnel(specular, oh);
-    sum += f * (spread * ggx_masking(ci, alpha));
+    sum += f * (spread * unhidden(w, {alpha, across}));
     both.density += o.rough_share * spread;
+    if (o.unmet > 0.0f)
+      sum += again() * (o.unmet * (1.0f - lobe_table->at(ci, bearing)) * ci / pif);
+  } else if (sheen > 0.0f) {
+    sum = sum * (o.covered * (1.0f - sheen * lobe_table->at(ci, 0.0f))) +
+          Rgb{1, 1, 1} * (sheen * lobe_table->scale() * nap_value(o.n, o.out, in, across));
   }
   return both;
+}
+
+/// The colour of what a metal's facets throw at one another before it comes out.
+Rgb Scattering::again() const {
+  const float mean = lobe_table->mean();
+  const auto band = [mean](float f0) {
+    const float f = f0 + (1.0f - f0) / 21.0f;  // Schlick's, over a hemisphere
+    return f * f * mean / (1.0f - f * (1.0f - mean));
+  };
+  return {band(specular.x), band(specular.y), band(specular.z)};
 }
 
 Rgb Scattering::value(const Vec3f& out, const Vec3f& in, const Vec3f& n) const {
@@ -174,15 +237,20 @@ Scattering::Sample Scattering::sample(const Vec3f& out, const Vec3f& n, float ch
   const float rough = o.rough_share;
   Vec3f in;
   if (choice < rough) {
-    const Vec3f h = visible_normal(out, n, alpha, u, v);
+    Vec3f x = o.x, y = o.y;
+    if (across == alpha) frame_about(n, x, y);
+    const Vec3f m = visible_facet({dot(out, x), dot(out, y), o.cosine}, {alpha, across}, u, v);
+    const Vec3f h = x * m.x + y * m.y + n * m.z;
     in = h * (2.0f * dot(out, h)) - out;
     if (dot(in, n) <= 0.0f) return {in, {}, 0.0f};
   } else {
     const bool to_back = through > 0.0f && (choice - rough) < through * (1.0f - rough);
     in = cosine_direction(to_back ? -n : n, u, v);
   }
+  if (is_folded())
+    if (const float above = dot(in, fold); above < 0.0f) in = in - fold * (2.0f * above);
   const Both b = both(o, in);
-  if (rough == 0.0f && coat_ior == 0.0f) return {in, base, b.density};
+  if (rough == 0.0f && coat_ior == 0.0f && sheen == 0.0f && !is_folded()) return {in, base, b.density};
   if (b.density <= 0.0f) return {in, {}, 0.0f};
   return {in, b.value * (1.0f / b.density), b.density};
 }

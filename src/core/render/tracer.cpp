@@ -15,12 +15,54 @@ namespace cinnabar {
 using namespace tracing;
 
 Scattering Tracer::scattering_at(const Hit& hit) const {
-  Scattering s = surfaces_[static_cast<std::size_t>(hit.mesh - world_->meshes.data())];
-  if (hit.mesh->picture) s.base *= hit.mesh->picture->sample(hit.u, hit.v);
+  const Mesh& mesh = *hit.mesh;
+  const std::size_t i = number_of(hit.mesh);
+  const bool stamped = mesh.stamp && luminance(mesh.stamp->sample(hit.u, hit.v)) > 0.5f;
+  Scattering s = hit.covered ? covered_[i] : stamped ? foils_[i] : surfaces_[i];
+  if (mesh.picture && !(hit.covered && mesh.material.cover->kind == CoverKind::dust))
+    s.base *= mesh.picture->sample(hit.u, hit.v);
+  if (s.across != s.alpha && s.alpha > 0.0f) {  // brushed
+    // Lines go round the axis; on a face square to it they do as well, about its middle.
+    Vec3f round = cross(mesh.axis, hit.normal);
+    if (dot(round, round) < 1e-4f) round = cross(mesh.axis, hit.place - mesh.origin);
+    s.drawn = unit(round);
+  }
   return s;
 }
 
 namespace {
+
+/// A surface where its cover lies.
+Scattering covered(const Material& m) {
+  if (!m.cover) return {};
+  constexpr float grease = 0.12f, water = 1.333f;
+  Scattering s = scattering_of(m);
+  const bool metal = m.kind == MaterialKind::metal || m.kind == MaterialKind::mirror;
+  switch (m.cover->kind) {
+    case CoverKind::dust: {
+      Scattering dust;
+      dust.base = {0.5f, 0.48f, 0.45f};
+      return dust;
+    }
+    case CoverKind::fingerprints:
+      if (metal || s.sharp_coat) {
+        s.sharp_coat = false;
+        s.rough(std::max(s.alpha, grease), std::max(s.across, grease));
+      }
+      return s;
+    case CoverKind::droplets:
+      if (!metal && !s.body && m.kind != MaterialKind::translucent) {  // clear, over what it lies on
+        Scattering wet;
+        wet.base = s.base;
+        wet.coat(s.coat_ior > 0.0f ? s.coat_ior : water);
+        wet.sharp_coat = true;
+        return wet;
+      }
+      return s;
+  }
+  return s;
+}
+
 
 Tracer::Lens lens_of(const CameraPose& pose, double f_number) {
   return {pose.place.as<float>(),
@@ -51,9 +93,12 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
   for (const CameraPose& pose : poses) lenses_.push_back(lens_of(pose, world_->camera.f_number));
   for (const Mesh& mesh : world_->meshes) {
     surfaces_.push_back(scattering_of(mesh.material));
+    covered_.push_back(covered(mesh.material));
+    foils_.push_back(mesh.stamp ? scattering_of(mesh.foil) : Scattering{});
+    dressings_.emplace_back(mesh.own.empty() ? std::nullopt : std::optional<Dressing>(mesh));
     if (mesh.positions.size() > 1) moves_ = true, slots_ = 4.0f;
     const Scattering& s = surfaces_.back();
-    flat_.push_back(mesh.light < 0 && mesh.medium < 0 && (s.sharp_coat || s.is_mirror()) && is_plane(mesh));
+    flat_.push_back(mesh.light < 0 && mesh.own.empty() && !mesh.stamp && mesh.medium < 0 && (s.sharp_coat || s.is_mirror()) && is_plane(mesh));
     if (flat_.back()) {
       const Vec3f n = unit(mesh.normals[0]);
       flats_.push_back({&mesh, n, dot(n, mesh.positions[0][0]), s});
@@ -70,6 +115,7 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
   for (const StagedLight& l : world_->lights)  // one that is off may be switched on later
     shown_.push_back(luminance_of * static_cast<float>(std::max(l.level(), 0.02 * l.luminance)));
   shown_.push_back(luminance_of * static_cast<float>(world_->ambient_luminance));
+  if (world_->screens) shown_.push_back(luminance_of);
 }
 
 /// One light by one plane that mirrors: seen from the place's own image behind the plane, the light's density is
@@ -99,7 +145,7 @@ void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering:
   const Ray to{hit.place, direction, off_surface, to_plane * 1.0001f + off_surface, path.ray.time};
   ++path.rays;
   if (path.record) path.record->push_back({to, false});
-  const Hit on = geometry_->meet(to);
+  const Hit on = meet(to);
   if (on.mesh != flat.mesh) return;
   const float body = lights_[i].inside();
   const Ray onward{on.place, l.direction, off_surface, (l.distance - to_plane) * 0.9999f - body, path.ray.time};
@@ -130,7 +176,7 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     const LightSampler::Sample l = lights_[i].toward(hit.place, u, v);
     if (l.density <= 0.0f || l.emission <= 0.0f) continue;
     const float facing = dot(l.direction, n);
-    if (facing <= 0.0f && s.through <= 0.0f) continue;
+    if (facing <= 0.0f && s.through <= 0.0f && !s.is_folded()) continue;
     const auto [f, bounces] = s.both(outward, l.direction);
     if (largest(f) <= 0.0f) continue;
     const float chosen = l.density * (all ? 1.0f : choice_.chance(i));
@@ -174,17 +220,29 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   const float outside = other >= 0 ? media[static_cast<std::size_t>(other)].ior : 1.0f;
   const float eta = entering ? outside / own.ior : own.ior / outside;
   const Material& material = hit.mesh->material;
-  Sides sides = facing_of(hit, -d);
-  auto& [flat, n] = sides;
-  std::optional<float> rough;
-  if (material.kind == MaterialKind::frosted && material.roughness > 0.03) {
-    const auto alpha = static_cast<float>(material.roughness * material.roughness);
-    const auto [u, v] = path.sampler.pair();
-    const Vec3f facet = visible_normal(-d, n, alpha, u, v);
-    if (dot(d, facet) < 0.0f) {
-      rough = alpha;
-      n = facet;
-    }
+  const Sides sides = facing_of(hit, -d);
+  const auto& [flat, n] = sides;
+  constexpr float grease = 0.12f;
+  const float alpha = material.kind == MaterialKind::frosted && material.roughness > 0.03
+                          ? static_cast<float>(material.roughness * material.roughness)
+                      : hit.covered && material.cover->kind == CoverKind::fingerprints ? grease
+                                                                                      : 0.0f;
+  const auto tint = [&] {
+    path.throughput *=
+        Rgb{std::sqrt(static_cast<float>(material.colour.x)), std::sqrt(static_cast<float>(material.colour.y)),
+            std::sqrt(static_cast<float>(material.colour.z))};
+  };
+  if (alpha > 0.0f) {
+    Vec3f x, y;
+    frame_about(n, x, y);
+    const OverFacets way = over_facets({-dot(d, x), -dot(d, y), -dot(d, n)}, alpha, eta, path.sampler);
+    Vec3f direction = x * way.direction.x + y * way.direction.y + n * way.direction.z;
+    // A smooth normal is not the triangle's: what would end on the wrong side of that goes along it.
+    const float side = dot(direction, flat);
+    if ((side > 0.0f) == way.crosses) direction = unit(direction - flat * (side * 1.0001f));
+    if (way.crosses) tint();
+    if (entering == way.crosses) path.media.enter(m);
+    return go_on(direction);
   }
   const float ci = -dot(d, n);
   float co = 0.0f;
@@ -192,7 +250,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   Vec3f direction;
   const Vec3f mirrored = mirrored_direction(-d, sides);
   bool reflects = false;
-  if (!rough && reflectance > 0.0f && reflectance < 1.0f && path.may_split()) {
+  if (reflectance > 0.0f && reflectance < 1.0f && path.may_split()) {
     // Near the camera both ways are followed: the mirrored one later, on its own side of the boundary.
     path.ray.origin = hit.place;
     path.ray.near = off_surface;
@@ -209,11 +267,8 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   } else {
     direction = unit(d * eta + n * (eta * ci - co));
     if (dot(direction, flat) >= 0.0f) direction = d;
-    path.throughput *=
-        Rgb{std::sqrt(static_cast<float>(material.colour.x)), std::sqrt(static_cast<float>(material.colour.y)),
-            std::sqrt(static_cast<float>(material.colour.z))};
+    tint();
   }
-  if (rough) path.throughput = path.throughput * ggx_masking(std::abs(dot(direction, flat)), *rough);
   if (entering != reflects) path.media.enter(m);
   return go_on(direction);
 }
@@ -231,14 +286,15 @@ Vec3f Tracer::mirrored_direction(const Vec3f& out, const Sides& f) {
 }
 
 Rgb Tracer::mirror_colour(const Scattering& s, const Mesh& mesh, float cosine) {
-  return mesh.material.kind == MaterialKind::metal ? metal_fresnel(s.specular, cosine) : s.specular;
+  return mesh.material.kind == MaterialKind::metal || mesh.stamp ? metal_fresnel(s.specular, cosine) : s.specular;
 }
 
 bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   const Vec3f out = -path.ray.direction;
   const Sides facing = facing_of(hit, out);
   const auto& [flat, n] = facing;
-  const Scattering s = scattering_at(hit);
+  Scattering s = scattering_at(hit);
+  if (hit.tilted) s.fold = flat;
   path.ray.origin = hit.place;
   path.ray.near = off_surface;
 
@@ -264,6 +320,20 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
     } else {
       path.throughput = path.throughput * (1.0f / lobe);
     }
+    if (s.body) {
+      path.throughput = path.throughput * ((1.0f - mirrored) / (s.coat_ior * s.coat_ior));
+      return walk_inside(path, hit, s);
+    }
+  } else if (s.body) {
+    const Scattering::Outward outward = s.outward(out, n);
+    const float let_in = outward.passes * s.coat_ior * s.coat_ior;
+    lobe = 1.0f - std::clamp(let_in, 0.1f, 0.9f);
+    if (!(path.photons && path.since.gathered)) light_directly(path, s, hit, out, n, lobe);
+    if (path.sampler.one() >= lobe) {
+      path.throughput = path.throughput * (outward.passes / (1.0f - lobe));
+      return walk_inside(path, hit, s);
+    }
+    path.throughput = path.throughput * (1.0f / lobe);
   } else if (s.gathers() || !(path.photons && path.since.gathered)) {  // else its photons were looked up
     light_directly(path, s, hit, out, n, lobe);
   }
@@ -315,13 +385,15 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
   for (; path.depth < deepest; ++path.depth) {
     ++path.rays;
     if (path.record) path.record->push_back({path.ray, false});
-    const Hit hit = geometry_->meet(path.ray);
+    const Hit hit = meet(path.ray);
     if (!hit.mesh) {
       path.layers[ambient_layer] += path.throughput;
       break;
     }
     absorb(path, hit);
     if (path.depth == 0 && options.first) *options.first = first_hit(hit);
+    if (hit.mesh->material.screen > 0.0)
+      path.layers[ambient_layer + 1] += path.throughput * shown_by(hit);
     if (looks_on && hit.mesh->medium < 0) {
       options.first->behind = hit.mesh->light >= 0 ? Rgb{1, 1, 1} : scattering_at(hit).base;
       looks_on = false;
@@ -343,7 +415,7 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
       }
       break;  // a light's body is black
     }
-    if (!(hit.mesh->medium >= 0 ? through_boundary(path, hit) : off_opaque(path, hit))) break;
+    if (!(lets_in(hit) ? through_boundary(path, hit) : off_opaque(path, hit))) break;
     if (path.depth >= 2) {  // Russian roulette
       const float stay = std::min(1.0f, largest(path.throughput) / start * (path.depth < 16 ? 1.0f : 0.8f));
       if (stay <= 0.0f || path.sampler.one() >= stay) break;
@@ -379,6 +451,12 @@ Ray Tracer::camera_ray(const Film& film, int x, int y, Sampler& sampler) const {
   return {lens.place + off, unit(sharp - off), 0.0f, 1e30f, time};
 }
 
+Rgb Tracer::shown_by(const Hit& hit) const {
+  const Material& m = hit.mesh->material;
+  const Rgb shown = m.colour.as<float>() * static_cast<float>(m.screen);
+  return hit.mesh->picture ? shown * hit.mesh->picture->sample(hit.u, hit.v) : shown;
+}
+
 FirstHit Tracer::first_hit(const Hit& hit) const {
   FirstHit first;
   first.mesh = hit.mesh;
@@ -394,7 +472,7 @@ void Tracer::look(Film& film) const {
   tbb::parallel_for(0, film.height, [&](int y) {
     for (int x = 0; x < film.width; ++x) {
       Sampler sampler(static_cast<std::uint32_t>(film.at(x, y)), 0);
-      if (const Hit hit = geometry_->meet(camera_ray(film, x, y, sampler)); hit.mesh)
+      if (const Hit hit = meet(camera_ray(film, x, y, sampler)); hit.mesh)
         film.first[film.at(x, y)] = first_hit(hit);
     }
   });
@@ -424,7 +502,7 @@ std::uint64_t Tracer::look_closer(Film& film, int x, int y) const {
   const auto index = static_cast<std::uint32_t>(film.passes);
   for (std::uint32_t k = 0; k < looks; ++k) {
     Sampler sampler(static_cast<std::uint32_t>(film.at(x, y)) ^ 0x5f356495U, index * looks + k);
-    const Hit hit = geometry_->meet(camera_ray(film, x, y, sampler));
+    const Hit hit = meet(camera_ray(film, x, y, sampler));
     if (hit.mesh != first.mesh || !hit.mesh) continue;
     const auto so_far = static_cast<float>((looks + 1) * index + k + 1);
     first.albedo += (scattering_at(hit).base - first.albedo) * (1.0f / (so_far + 1.0f));

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "cinnabar/render/choice.h"
+#include "cinnabar/render/dressing.h"
 #include "cinnabar/render/film.h"
 #include "cinnabar/render/geometry.h"
 #include "cinnabar/render/light_sampling.h"
@@ -25,7 +26,7 @@ class Tracer {
   [[nodiscard]] const StagedWorld& world() const { return *world_; }
   [[nodiscard]] const Geometry& geometry() const { return *geometry_; }
   [[nodiscard]] Film film(int width, int height, Caustics caustics = Caustics::by_paths) const {
-    return {width, height, world_->lights.size(), caustics};
+    return {width, height, world_->lights.size(), caustics, world_->screens};
   }
 
   /// Adds one sample to every pixel, on all cores. False when `cancel` was set meanwhile; the film is then of no
@@ -68,16 +69,18 @@ class Tracer {
                       float lobe) const;
   void light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const;
   [[nodiscard]] bool is_flat(const Mesh* mesh) const {
-    return flat_[static_cast<std::size_t>(mesh - world_->meshes.data())] != 0;
+    return flat_[number_of(mesh)] != 0;
   }
   [[nodiscard]] bool through_boundary(Path& path, const Hit& hit) const;
   [[nodiscard]] bool off_opaque(Path& path, const Hit& hit) const;
+  [[nodiscard]] bool walk_inside(Path& path, const Hit& entry, const Scattering& s) const;
   void absorb(Path& path, const Hit& hit) const;
 
   /// The normals on the side a direction points to: of the triangle, and smooth.
   struct Sides {
     Vec3f flat, n;
   };
+  [[nodiscard]] bool leave(Path& path, const Hit& hit, const Scattering& s, const Sides& inner) const;
   [[nodiscard]] static Sides facing_of(const Hit& hit, const Vec3f& out);
   [[nodiscard]] static Vec3f mirrored_direction(const Vec3f& out, const Sides& facing);
   [[nodiscard]] static Rgb mirror_colour(const Scattering& s, const Mesh& mesh, float cosine);
@@ -113,7 +116,20 @@ class Tracer {
   [[nodiscard]] std::uint16_t slot_of(float time) const {
     return static_cast<std::uint16_t>(std::min(time, 0.999999f) * slots_);
   }
+  [[nodiscard]] Hit meet(const Ray& ray) const {
+    Hit hit = geometry_->meet(ray);
+    if (hit.mesh && !hit.mesh->own.empty()) dressings_[number_of(hit.mesh)]->put_on(hit);
+    return hit;
+  }
+  [[nodiscard]] std::size_t number_of(const Mesh* mesh) const {
+    return static_cast<std::size_t>(mesh - world_->meshes.data());
+  }
+  /// Whether rays go into what was met there, and are not thrown back.
+  [[nodiscard]] static bool lets_in(const Hit& hit) {
+    return hit.mesh->medium >= 0 && !(hit.covered && hit.mesh->material.cover->kind == CoverKind::dust);
+  }
   [[nodiscard]] Scattering scattering_at(const Hit& hit) const;
+  [[nodiscard]] Rgb shown_by(const Hit& hit) const;  ///< cd/m2 of a screen
   [[nodiscard]] FirstHit first_hit(const Hit& hit) const;
   std::uint64_t look_closer(Film& film, int x, int y) const;
   [[nodiscard]] Ray camera_ray(const Film& film, int x, int y, Sampler& sampler) const;
@@ -123,6 +139,9 @@ class Tracer {
   std::vector<LightSampler> lights_;
   std::vector<Lens> lenses_;          // over the exposure, evenly
   std::vector<Scattering> surfaces_;  // per mesh, without its picture
+  std::vector<Scattering> covered_;   // where its cover lies
+  std::vector<Scattering> foils_;     // where foil is stamped on
+  std::vector<std::optional<Dressing>> dressings_;  // per mesh that has relief or cover
   Choice choice_;                     // of a light, where one is asked
   /// A plane that mirrors sharply, coat or mirror: what it throws of a light is asked for there.
   struct Flat {

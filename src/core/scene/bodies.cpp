@@ -160,6 +160,9 @@ Mesh label_mesh(const Product& product, const Part& part, int segments) {
   mesh.material = label.material;
   mesh.positions.resize(1);
   mesh.picture = label.image;
+  mesh.stamp = label.stamp;
+  mesh.foil = label.foil_material;
+  mesh.material.scattering = {};
   std::vector<double> heights{label.low, label.high};
   for (const ProfilePoint& p : part.profile)
     if (p.height > label.low && p.height < label.high) heights.push_back(p.height);
@@ -215,7 +218,9 @@ std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& me
     mesh.material = part.material;
     mesh.positions.resize(1);
     // Where a mesh has holes, light cannot be followed through an inside.
-    const bool clear = is_clear(part.material.kind) && (!part.mesh || part.mesh->edges.closed());
+    const bool closed = !part.mesh || part.mesh->edges.closed();
+    const bool clear = is_clear(part.material.kind) && closed;
+    if (!closed) mesh.material.scattering = {};
     if (clear) {
       mesh.medium = static_cast<int>(media.size());
       media.push_back({static_cast<float>(part.material.ior), part.material.absorption.as<float>(),
@@ -243,8 +248,9 @@ std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& me
       joined(*form, shell, segments, mesh, false);
       joined(*form, inner, segments, mesh, true);
     } else {
-      if (clear && !on_axis(outer.back())) outer.push_back(on_axis_at(outer.back()));
-      if (clear && !on_axis(outer.front())) outer.insert(outer.begin(), on_axis_at(outer.front()));
+      const bool filled = clear || mesh.material.scatters();
+      if (filled && !on_axis(outer.back())) outer.push_back(on_axis_at(outer.back()));
+      if (filled && !on_axis(outer.front())) outer.insert(outer.begin(), on_axis_at(outer.front()));
       joined(*form, outer, segments, mesh, false);
     }
     meshes.push_back(std::move(mesh));

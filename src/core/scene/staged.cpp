@@ -156,6 +156,7 @@ std::vector<Mesh> light_meshes(const StagedLight& l, int index) {
 /// Moves a product's mesh through the exposure: one list of positions per time step.
 void pose_mesh(Mesh& mesh, const std::vector<ProductPose>& poses) {
   const auto own = mesh.positions.front();
+  if (mesh.dressed()) mesh.own = own;
   mesh.positions.clear();
   for (const ProductPose& pose : poses) {
     std::vector<Vec3f> moved;
@@ -164,6 +165,9 @@ void pose_mesh(Mesh& mesh, const std::vector<ProductPose>& poses) {
     mesh.positions.push_back(std::move(moved));
   }
   const ProductPose& middle = poses[poses.size() / 2];
+  mesh.own_right = middle.direction({1, 0, 0}).as<float>();
+  mesh.axis = mesh.own_up = middle.direction({0, 1, 0}).as<float>();
+  mesh.origin = middle.world({0, 0, 0}).as<float>();
   for (Vec3f& n : mesh.normals) n = middle.direction(n.as<double>()).as<float>();
 }
 
@@ -250,7 +254,7 @@ std::size_t StagedWorld::bytes() const {
   std::size_t sum = sizeof *this;
   for (const Mesh& m : meshes) {
     for (const auto& step : m.positions) sum += step.capacity() * sizeof(Vec3f);
-    sum += sizeof m + m.normals.capacity() * sizeof(Vec3f) + m.uvs.capacity() * sizeof(m.uvs[0]) +
+    sum += sizeof m + (m.normals.capacity() + m.own.capacity()) * sizeof(Vec3f) + m.uvs.capacity() * sizeof(m.uvs[0]) +
            m.triangles.capacity() * sizeof(std::uint32_t);
   }
   return sum;
@@ -286,8 +290,10 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
       world.meshes.push_back(sheet_on(*setup->surface, world.media));
     if (setup->backdrop.kind != BackdropKind::none) world.meshes.push_back(backdrop_mesh(*setup));
     for (const Card& card : setup->cards) {
-      Mesh mesh = sheet_mesh(card.place, facing(card.place, card.aim, card.roll_deg), card.width, card.height);
+      const Facing frame = facing(card.place, card.aim, card.roll_deg);
+      Mesh mesh = sheet_mesh(card.place, frame, card.width, card.height);
       mesh.role = Role::card;
+      mesh.axis = frame.up.as<float>();
       mesh.material = card.material;
       world.meshes.push_back(std::move(mesh));
     }
@@ -335,9 +341,8 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
     const double turn = table && span > 0.0 ? std::abs(table->at(set_time + span) - table->at(set_time)) : 0.0;
     const bool centred = std::hypot(placed.place.x, placed.place.z) < 1e-9;
     for (Mesh& mesh : product_meshes(*product, world.media, options.segments)) {
-      const bool is_label = mesh.material.kind == MaterialKind::paper && product->label && mesh.uvs.size() &&
-                            mesh.uvs.back().first > 0.0f;
-      const bool moves = turn > 0.0 && (!centred || is_label);
+      const bool is_label = product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
+      const bool moves = turn > 0.0 && (!centred || is_label || mesh.dressed());
       std::vector<ProductPose> poses;
       for (const double t : moments(moves ? std::clamp(static_cast<int>(std::ceil(turn / 2.0)) + 1, 2, 65) : 1)) {
         poses.push_back(product_at(project, shot, placed, t));
@@ -346,6 +351,14 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
       pose_mesh(mesh, poses);
       world.meshes.push_back(std::move(mesh));
     }
+  }
+  for (Mesh& mesh : world.meshes) {
+    if (mesh.role != Role::product) {
+      mesh.material.scattering = {};  // a sheet has no inside
+      if (mesh.dressed()) mesh.own = mesh.positions.front();
+      if (mesh.role == Role::surface || mesh.role == Role::backdrop) mesh.axis = {0, 0, 1};
+    }
+    world.screens = world.screens || mesh.material.screen > 0.0;
   }
   return world;
 }

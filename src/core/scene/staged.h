@@ -21,8 +21,16 @@ struct Mesh {
   std::shared_ptr<const Picture> picture;     ///< multiplies the colour; u to the right, v downward
   std::vector<Vec3f> normals;                 ///< per vertex, outward; moved ones at the middle of the exposure
   std::vector<std::vector<Vec3f>> positions;  ///< one list per time step over the exposure; one step stands still
+  std::shared_ptr<const Picture> stamp;       ///< where it is bright, `foil` lies on it
+  Material foil;
+  std::vector<Vec3f> own;  ///< per vertex, where relief or cover lie on it: places that move with the thing
+  Vec3f own_right{1, 0, 0}, own_up{0, 1, 0};  ///< the axes of those places
+  Vec3f axis{0, 1, 0};     ///< unit: what lines of a brushed finish go round, or across
+  Vec3f origin{};          ///< a point of that axis
   std::vector<std::pair<float, float>> uvs;
   std::vector<std::uint32_t> triangles;  ///< three indices each
+
+  [[nodiscard]] bool dressed() const { return material.relief || material.cover; }
 };
 
 /// The inside of a clear body. Where two overlap the higher priority is there.
@@ -68,6 +76,7 @@ struct StagedWorld {
   double ambient_luminance = 0, ambient_kelvin = 5600;
   StagedCamera camera;
   double set_time = 0;
+  bool screens = false;  ///< something shows by light of its own
   /// What its triangles take, about; pictures are shared and not counted.
   [[nodiscard]] std::size_t bytes() const;
 };

@@ -171,19 +171,30 @@ std::size_t MeasureCache::bytes() const {
   return bytes_;
 }
 
+namespace {
+
+void add(Hash& hash, const Material& m) {
+  for (const double v : {static_cast<double>(m.kind), m.roughness, m.ior, m.transmittance, m.brushing, m.sheen,
+                         m.screen, m.relief ? m.relief->size : 0.0, m.relief ? m.relief->depth : 0.0,
+                         m.cover ? 1.0 + static_cast<double>(m.cover->kind) : 0.0, m.cover ? m.cover->share : 0.0,
+                         m.cover ? m.cover->size : 0.0})
+    hash.add(v);
+  for (const Vec3& v : {m.colour, m.absorption, m.scattering}) hash.add(v);
+}
+
+}  // namespace
+
 std::uint64_t arrangement_of(const StagedWorld& world) {
   Hash hash;
   for (const Mesh& mesh : world.meshes) {
     const Material& m = mesh.material;
     for (const double v :
-         {static_cast<double>(m.kind), m.roughness, m.ior, m.transmittance, static_cast<double>(mesh.light),
-          static_cast<double>(mesh.medium), static_cast<double>(mesh.role)})
+         {static_cast<double>(mesh.light), static_cast<double>(mesh.medium), static_cast<double>(mesh.role)})
       hash.add(v);
-    hash.add(m.colour);
-    hash.add(m.absorption);
+    add(hash, m);
+    add(hash, mesh.foil);
     for (const auto& step : mesh.positions) hash.add(step.data(), step.size() * sizeof(Vec3f));
-    const Picture* picture = mesh.picture.get();
-    hash.add(&picture, sizeof picture);
+    for (const Picture* picture : {mesh.picture.get(), mesh.stamp.get()}) hash.add(&picture, sizeof picture);
   }
   for (const StagedLight& l : world.lights) {
     hash.add(l.place);

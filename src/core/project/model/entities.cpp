@@ -64,6 +64,13 @@ Material material(const Json& j, const Material& absent) {
   m.ior = num(j, "ior", m.kind == MaterialKind::liquid ? 1.33 : 1.5);
   m.absorption = triple(j, "absorption");
   m.transmittance = num(j, "transmittance", 0.5);
+  m.scattering = triple(j, "scattering");
+  m.brushing = num(j, "brushing", 0.0);
+  m.sheen = num(j, "sheen", 0.0);
+  m.screen = num(j, "screen", 0.0);
+  if (const Json& relief = member(j, "relief"); relief.is_object())
+    m.relief = read_as<Relief>(relief_fields(), relief);
+  if (const Json& cover = member(j, "cover"); cover.is_object()) m.cover = read_as<Cover>(cover_fields(), cover);
   if (const Json& textured = member(j, "textured"); textured.is_boolean()) m.textured = textured.get<bool>();
   return m;
 }
@@ -87,6 +94,7 @@ std::vector<std::string> unreadable(const Document& doc) {
   for (const JsonPtr& product : doc.list("products")) {
     const std::string name = text_of(*product, "name", text_of(*product, "id").c_str());
     look(member(*product, "label"), "picture", BlobUse::picture, said("The label's picture of {}", name));
+    look(member(*product, "label"), "foil", BlobUse::picture, said("The label's foil of {}", name));
     for (const Json& part : member(*product, "parts"))
       look(part, "mesh", BlobUse::mesh, said("A mesh of {}", name));
   }
@@ -125,6 +133,7 @@ Product product(const Json& j, const Document& doc) {
     auto label = read_as<Label>(*product_fields().field("label")->inner, l);
     label.material = material(member(l, "material"), label.material);
     label.image = held(doc, label.picture, picture_of);
+    label.stamp = held(doc, label.foil, picture_of);
     p.label = label;
   }
   return p;

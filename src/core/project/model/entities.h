@@ -19,6 +19,19 @@ namespace cinnabar {
 
 enum class MaterialKind { matte, satin, gloss, metal, mirror, glass, frosted, liquid, paper, translucent, cloth };
 
+/// Small things that lie on a surface.
+enum class CoverKind { droplets, dust, fingerprints };
+struct Cover {
+  CoverKind kind = CoverKind::droplets;
+  double share = 0.3;   ///< of the surface, 0 to 0.8
+  double size = 0.002;  ///< across the largest
+};
+/// Pits of a skin or a cast, all over.
+struct Relief {
+  double size = 0.002;    ///< across the largest
+  double depth = 0.0001;  ///< of the largest
+};
+
 struct Material {
   MaterialKind kind = MaterialKind::matte;
   Vec3 colour{0.5, 0.5, 0.5};  ///< reflectance; of clear kinds the tint of one passage
@@ -26,7 +39,18 @@ struct Material {
   double ior = 1.5;
   Vec3 absorption{};           ///< per metre
   double transmittance = 0.5;  ///< of a translucent sheet
+  Vec3 scattering{};           ///< per metre, inside a translucent body; 0: a thin sheet
+  double brushing = 0.0;       ///< -1 to 1, of satin and metal: above 0 lines round a body or across, below along
+  double sheen = 0.0;          ///< of matte, paper and cloth: share of a nap of upright fibres
+  double screen = 0.0;         ///< cd/m2 that white shows by light of its own
+  std::optional<Relief> relief;
+  std::optional<Cover> cover;
   bool textured = false;       ///< its movement across the frame can be seen
+
+  /// Light goes in and scatters inside.
+  [[nodiscard]] bool scatters() const {
+    return kind == MaterialKind::translucent && largest(scattering) > 0.0;
+  }
 };
 
 /// A level section of a part: how wide it is to either side, and how deep.
@@ -56,7 +80,10 @@ struct Label {
   std::string picture;  ///< blob
   std::optional<double> stroke;
   Material material{MaterialKind::paper, {0.8, 0.8, 0.8}};
+  std::string foil;     ///< blob: where it is bright, foil is stamped on
+  Material foil_material{MaterialKind::metal, {0.9, 0.75, 0.4}, 0.15};
   std::shared_ptr<const Picture> image{};  ///< the picture read; nothing where there is none
+  std::shared_ptr<const Picture> stamp{};  ///< that of the foil
 };
 struct Feature {
   std::string id, name;

@@ -182,6 +182,8 @@ FieldRow FieldRow::into(M T::*member) && {
 /// The single "project".
 [[nodiscard]] const Fields& project_fields();
 [[nodiscard]] const Fields& material_fields();
+[[nodiscard]] const Fields& relief_fields();
+[[nodiscard]] const Fields& cover_fields();
 /// House rules by key with their values, the first being the default.
 [[nodiscard]] const std::vector<std::pair<std::string, Names>>& house_rule_values();
 [[nodiscard]] const Fields& house_rules_fields();

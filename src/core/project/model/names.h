@@ -5,6 +5,7 @@
 namespace cinnabar {
 
 [[nodiscard]] const Names& material_names();     ///< of MaterialKind
+[[nodiscard]] const Names& cover_names();        ///< of CoverKind
 [[nodiscard]] const Names& light_shape_names();  ///< of LightShape
 [[nodiscard]] const Names& backdrop_names();     ///< of BackdropKind
 [[nodiscard]] const Names& size_names();         ///< of shots

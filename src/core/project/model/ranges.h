@@ -8,6 +8,7 @@ inline constexpr double far_away = 1e4;  // metres: nothing on a floor is farthe
 inline constexpr Range place_range{-far_away, far_away};
 inline constexpr Range size_range{0.0, far_away, true, false};
 inline constexpr Range thickness_range{0.0, far_away};
+inline constexpr Range fine_range{1e-6, 0.1};
 inline constexpr Range lumens_range{0.0, 1e9};
 inline constexpr Range kelvin_range{1000.0, 40000.0};
 inline constexpr Range iso_range{1.0, 1e8};

@@ -11,6 +11,10 @@ const Names& material_names() {
                            "frosted", "liquid", "paper", "translucent", "cloth"};
   return names;
 }
+const Names& cover_names() {
+  static const Names names{"droplets", "dust", "fingerprints"};
+  return names;
+}
 const Names& light_shape_names() {
   static const Names names{"rectangle", "disc", "tube", "bare"};
   return names;

@@ -10,7 +10,28 @@ const Fields& material_fields() {  // read by hand: what is left out depends on 
   static const Fields all{{choice("kind", material_names()).needed(), numbers("colour", 3, share),
                            number("roughness", share), number("ior", {1.0, 4.0}),
                            numbers("absorption", 3, {0.0, 1e6}), number("transmittance", share),
-                           flag("textured")}};
+                           numbers("scattering", 3, {0.0, 1e6})
+                               .means("Per metre, inside a translucent body; left out it is a thin sheet"),
+                           number("brushing", {-1.0, 1.0})
+                               .means("Of satin and metal: above 0 lines round the body or across, below along it"),
+                           number("sheen", share).means("Of matte, paper and cloth: a nap of upright fibres"),
+                           number("screen", {0.0, 1e5}).means("cd/m2 that white shows by light of its own"),
+                           object("relief", relief_fields()).means("Pits of a skin or a cast"),
+                           object("cover", cover_fields()).means("What lies on the surface"), flag("textured")}};
+  return all;
+}
+
+const Fields& relief_fields() {
+  static const Fields all{
+      {number("size", fine_range).needed().into(&Relief::size).means("Across the largest pit, metres"),
+       number("depth", fine_range).needed().into(&Relief::depth).means("Of the largest pit, metres")}};
+  return all;
+}
+const Fields& cover_fields() {
+  static const Fields all{
+      {choice("kind", cover_names()).needed().into(&Cover::kind),
+       number("share", {0.0, 0.8}).needed().into(&Cover::share).means("Of the surface"),
+       number("size", fine_range).needed().into(&Cover::size).means("Across the largest, metres")}};
   return all;
 }
 
@@ -52,6 +73,10 @@ const Fields& label_fields() {
        number("high", place_range).needed().into(&Label::high),
        number("stroke", size_range).into(&Label::stroke).means("Height of the finest stroke that must be read"),
        blob("picture", BlobUse::picture, "leave it out").into(&Label::picture),
+       blob("foil", BlobUse::picture, "leave it out")
+           .into(&Label::foil)
+           .means("Blob of a picture: where it is bright, foil is stamped on"),
+       object("foil_material", material_fields()),
        object("material", material_fields())}};
   return all;
 }
