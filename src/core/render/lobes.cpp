@@ -23,15 +23,20 @@ Vec3f visible_facet(const Vec3f& w, const Slopes& a, float u, float v) {
   return unit(Vec3f{a.x * h.x, a.y * h.y, std::max(1e-6f, h.z)});
 }
 
+Vec3f LobeTable::direction(std::size_t bearing, std::size_t step) const {
+  const float root = static_cast<float>(step) / (steps - 1), cosine = std::max(1e-4f, root * root);
+  const float turn =
+      bearings_ == 1 ? 0.0f : 0.5f * pif * static_cast<float>(bearing) / static_cast<float>(bearings_ - 1);
+  const float sine = std::sqrt(1.0f - cosine * cosine);
+  return {sine * std::cos(turn), sine * std::sin(turn), cosine};
+}
+
 template <class Given>
 LobeTable::LobeTable(std::size_t bearings, const Given& given) : bearings_(bearings) {
+  for (auto& row : gains_) row.fill(1.0f);
   for (std::size_t b = 0; b < bearings; ++b)
     for (std::size_t i = 0; i < steps; ++i) {
-      const float root = static_cast<float>(i) / (steps - 1), cosine = std::max(1e-4f, root * root);
-      const float turn =
-          bearings == 1 ? 0.0f : 0.5f * pif * static_cast<float>(b) / static_cast<float>(bearings - 1);
-      const float sine = std::sqrt(1.0f - cosine * cosine);
-      values_[b][i] = given(Vec3f{sine * std::cos(turn), sine * std::sin(turn), cosine});
+      values_[b][i] = given(direction(b, i));
       scale_ = std::min(scale_, 1.0f / std::max(1e-6f, values_[b][i]));
     }
   for (auto& row : values_)
@@ -51,7 +56,6 @@ LobeTable::LobeTable(std::size_t bearings, const Given& given) : bearings_(beari
 
 namespace {
 
-constexpr int side = 32;  // samples of a direction are side x side
 
 /// Tables are made once and never moved.
 template <class Key, class Make>
@@ -67,23 +71,40 @@ const LobeTable& kept(const Key& key, const Make& make) {
 
 const LobeTable& LobeTable::of_facets(const Slopes& slopes, float ior) {
   return kept(std::tuple(slopes.x, slopes.y, ior), [&] {
-    const auto given = [&](const Vec3f& out) {
+    const int side = slopes.even() ? 32 : 20;  // samples of a direction are side x side
+    const auto sum_over = [&](const Vec3f& out, const auto& weight) {
       double sum = 0.0;
+      const float seen = unhidden(out, slopes);
       for (int i = 0; i < side; ++i)
         for (int j = 0; j < side; ++j) {
-          const Vec3f h = visible_facet(out, slopes, (static_cast<float>(i) + 0.5f) / side,
-                                        (static_cast<float>(j) + 0.5f) / side);
+          const Vec3f h = visible_facet(out, slopes, (static_cast<float>(i) + 0.5f) / static_cast<float>(side),
+                                        (static_cast<float>(j) + 0.5f) / static_cast<float>(side));
           const float oh = dot(out, h);
           const Vec3f in = h * (2.0f * oh) - out;
           if (in.z <= 0.0f) continue;
           float ignored = 0.0f;
           const float mirrored =
               ior > 0.0f ? fresnel_reflectance(std::clamp(oh, 0.0f, 1.0f), 1.0f / ior, ignored) : 1.0f;
-          sum += static_cast<double>(mirrored * unhidden(in, slopes));
+          sum += static_cast<double>(mirrored * weight(in) * unhidden_both(seen, unhidden(in, slopes)) / seen);
         }
       return static_cast<float>(sum / (side * side));
     };
-    return LobeTable(slopes.even() ? 1 : most_bearings, given);
+    LobeTable table(slopes.even() ? 1 : most_bearings,
+                    [&](const Vec3f& out) { return sum_over(out, [](const Vec3f&) { return 1.0f; }); });
+    constexpr int rounds = 6;
+    for (int k = 0; ior <= 0.0f && k < rounds; ++k) {
+      const LobeTable before = table;
+      for (std::size_t b = 0; b < table.bearings_; ++b)
+        for (std::size_t i = 0; i < steps; ++i) {
+          const float given = sum_over(table.direction(b, i), [&](const Vec3f& in) {
+            return before.gain(in.z, bearing_of(in.x, in.y));
+          });
+          // Half a step at a time, or two directions would only change places.
+          float& own = table.gains_[b][i];
+          own = k + 1 < rounds ? std::sqrt(own / std::max(1e-3f, given)) : 1.0f / std::max(1e-3f, given);
+        }
+    }
+    return table;
   });
 }
 

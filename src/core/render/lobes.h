@@ -18,6 +18,10 @@ struct Slopes {
   [[nodiscard]] bool even() const { return x == y; }
 };
 
+/// Of a direction about a brushed finish: 0 along it to 1 across.
+[[nodiscard]] inline float bearing_of(float x, float y) {
+  return std::atan2(std::abs(y), std::abs(x)) * (2.0f / 3.14159265f);
+}
 /// How the facets' normals are spread, per steradian (Trowbridge & Reitz 1975).
 [[nodiscard]] inline float facets(const Vec3f& h, const Slopes& a) {
   const float x = h.x / a.x, y = h.y / a.y, d = x * x + y * y + h.z * h.z;
@@ -28,6 +32,9 @@ struct Slopes {
   const float z2 = std::max(1e-8f, w.z * w.z), x = a.x * w.x, y = a.y * w.y;
   return 2.0f / (1.0f + std::sqrt(1.0f + (x * x + y * y) / z2));
 }
+/// The share of facets seen from both of two directions, of which so much is unhidden by itself: heights that hide
+/// from one hide from the other (Heitz 2014, JCGT 3:2).
+[[nodiscard]] inline float unhidden_both(float one, float other) { return one * other / (one + other - one * other); }
 /// A facet's normal as seen from `w`, which may lie below the horizon (Dupuy & Benyoub 2023, *Sampling Visible GGX
 /// Normals with Spherical Caps*).
 [[nodiscard]] Vec3f visible_facet(const Vec3f& w, const Slopes& a, float u, float v);
@@ -42,16 +49,10 @@ class LobeTable {
   [[nodiscard]] static const LobeTable& of_nap(float roughness);
 
   /// `bearing`: 0 along x to 1 along y.
-  [[nodiscard]] float at(float cosine, float bearing) const {
-    const float to = std::sqrt(std::min(1.0f, std::max(0.0f, cosine))) * (steps - 1);
-    const auto i = std::min(static_cast<std::size_t>(to), steps - 2);
-    const float part = to - static_cast<float>(i);
-    const auto along = [&](std::size_t b) { return values_[b][i] + (values_[b][i + 1] - values_[b][i]) * part; };
-    if (bearings_ == 1) return along(0);
-    const float turn = std::min(1.0f, std::max(0.0f, bearing)) * static_cast<float>(bearings_ - 1);
-    const auto b = std::min(static_cast<std::size_t>(turn), bearings_ - 2);
-    return along(b) + (along(b + 1) - along(b)) * (turn - static_cast<float>(b));
-  }
+  [[nodiscard]] float at(float cosine, float bearing) const { return between(values_, cosine, bearing); }
+  /// Of a metal's facets: the lobe times the gains of both its directions gives out all it gets (the scaling of
+  /// Sinkhorn 1967), whichever way it is seen.
+  [[nodiscard]] float gain(float cosine, float bearing) const { return between(gains_, cosine, bearing); }
   /// Over a hemisphere, by the cosine.
   [[nodiscard]] float mean() const { return mean_; }
   /// What the lobe is scaled by, so that it never gives out more than it gets.
@@ -59,10 +60,22 @@ class LobeTable {
 
  private:
   static constexpr std::size_t steps = 65, most_bearings = 9;
-  template <class Given>  // by (direction, cosine)
+  using Grid = std::array<std::array<float, steps>, most_bearings>;
+  template <class Given>  // by direction
   LobeTable(std::size_t bearings, const Given& given);
+  [[nodiscard]] Vec3f direction(std::size_t bearing, std::size_t step) const;
+  [[nodiscard]] float between(const Grid& grid, float cosine, float bearing) const {
+    const float to = std::sqrt(std::min(1.0f, std::max(0.0f, cosine))) * (steps - 1);
+    const auto i = std::min(static_cast<std::size_t>(to), steps - 2);
+    const float part = to - static_cast<float>(i);
+    const auto along = [&](std::size_t b) { return grid[b][i] + (grid[b][i + 1] - grid[b][i]) * part; };
+    if (bearings_ == 1) return along(0);
+    const float turn = std::min(1.0f, std::max(0.0f, bearing)) * static_cast<float>(bearings_ - 1);
+    const auto b = std::min(static_cast<std::size_t>(turn), bearings_ - 2);
+    return along(b) + (along(b + 1) - along(b)) * (turn - static_cast<float>(b));
+  }
 
-  std::array<std::array<float, steps>, most_bearings> values_{};
+  Grid values_{}, gains_{};
   std::size_t bearings_ = 1;
   float mean_ = 0.0f, scale_ = 1.0f;
 };

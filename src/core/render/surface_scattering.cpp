@@ -16,8 +16,6 @@ float coat_reflectance(float cosine, float ior) {
   float ignored = 0.0f;
   return fresnel_reflectance(std::clamp(cosine, 0.0f, 1.0f), 1.0f / ior, ignored);
 }
-/// Of a direction about a brushed finish: 0 along it to 1 across.
-float bearing_of(float x, float y) { return std::atan2(std::abs(y), std::abs(x)) * (2.0f / pif); }
 }  // namespace
 
 Rgb metal_fresnel(const Rgb& f0, float cosine) {
@@ -128,7 +126,7 @@ Scattering scattering_of(const Material& m) {
 
 Scattering::Outward Scattering::outward(const Vec3f& out, const Vec3f& n) const {
   const float co = dot(out, n);
-  Outward o{out, n, co, 0.0f, 0.0f, 0.0f, 0.0f, 1.0f, {}, {}};
+  Outward o{out, n, co, 0.0f, 0.0f, 0.0f, 0.0f, 1.0f, 1.0f, {}, {}};
   float bearing = 0.0f;
   if (alpha > 0.0f) {
     Vec3f w{0, 0, co};
@@ -143,7 +141,7 @@ Scattering::Outward Scattering::outward(const Vec3f& out, const Vec3f& n) const 
     } else {
       w.x = std::sqrt(std::max(0.0f, 1.0f - co * co));
     }
-    o.masking = co > 0.0f ? unhidden(w, {alpha, across}) / (4.0f * co) : 0.0f;
+    o.unhidden = co > 0.0f ? unhidden(w, {alpha, across}) : 0.0f;
   }
   if (coat_ior > 0.0f) {
     const float reflects = coat_gives(co, bearing);
@@ -154,6 +152,7 @@ Scattering::Outward Scattering::outward(const Vec3f& out, const Vec3f& n) const 
     const float given = lobe_table->at(co, bearing);
     o.rough_share = std::clamp(given, 0.2f, 1.0f);
     o.unmet = (1.0f - given) / std::max(1e-4f, 1.0f - lobe_table->mean());
+    o.gain = lobe_table->gain(co, bearing);
   } else if (sheen > 0.0f) {
     o.covered = (1.0f - sheen * lobe_table->at(co, 0.0f)) / (1.0f - sheen * lobe_table->mean());
   }
@@ -202,12 +201,19 @@ Scattering::Both Scattering::flat(const Outward& o, const Vec3f& in) const {
     const float oh = dot(o.out, half), ch = dot(half, o.n);
     const Vec3f h = across != alpha ? Vec3f{dot(half, o.x), dot(half, o.y), ch}
                                     : Vec3f{std::sqrt(std::max(0.0f, 1.0f - ch * ch)), 0, ch};
-    const float spread = facets(h, {alpha, across}) * o.masking;
+    const float spread = facets(h, {alpha, across}) / (4.0f * o.cosine);
     const Rgb f = coat_ior > 0.0f ? Rgb{1, 1, 1} * coat_reflects(oh) : metal_fresnel(specular, oh);
-    sum += f * (spread * unhidden(w, {alpha, across}));
-    both.density += o.rough_share * spread;
-    if (o.unmet > 0.0f)
-      sum += again() * (o.unmet * (1.0f - lobe_table->at(ci, bearing)) * ci / pif);
+    sum += f * (spread * unhidden_both(o.unhidden, unhidden(w, {alpha, across})));
+    both.density += o.rough_share * spread * o.unhidden;
+    if (o.unmet > 0.0f) {
+      // Second meetings with the facets spread wider than the lobe and narrower than over all directions: half of
+      // each lies closest to true walks over facets (tests/render/reference_test.cpp).
+      constexpr float scattered_share = 0.5f;
+      const float extra = o.gain * lobe_table->gain(ci, bearing) - 1.0f;
+      const float lobe = spread * unhidden_both(o.unhidden, unhidden(w, {alpha, across}));
+      const float wide = o.unmet * (1.0f - lobe_table->at(ci, bearing)) * ci / pif;
+      sum += again() * (scattered_share * wide + (1.0f - scattered_share) * extra * lobe);
+    }
   } else if (sheen > 0.0f) {
     sum = sum * (o.covered * (1.0f - sheen * lobe_table->at(ci, 0.0f))) +
           Rgb{1, 1, 1} * (sheen * lobe_table->scale() * nap_value(o.n, o.out, in, across));

@@ -48,8 +48,10 @@ struct Scattering {
   /// What depends on the way out alone, computed once for all directions that are asked for at a point.
   struct Outward {
     Vec3f out, n;
-    float cosine, rough_share, passes, masking;
+    float cosine, rough_share, passes;
+    float unhidden;  ///< share of a rough lobe's facets seen from there
     float unmet;    ///< of a metal: what its lobe does not give out, over the mean of that
+    float gain;     ///< of a metal: of its lobe, LobeTable::gain
     float covered;  ///< of a nap: what it lets through, over the mean of that
     Vec3f x, y;     ///< along and across a brushed finish
   };
