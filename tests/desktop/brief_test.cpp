@@ -2,12 +2,14 @@
 #include <QComboBox>
 #include <QImage>
 #include <QLabel>
+#include <QListWidget>
 #include <QPlainTextEdit>
 #include <QPointer>
 #include <QPushButton>
 
 #include "cinnabar/base/files.h"
 #include "cinnabar/color/white.h"
+#include "cinnabar/desktop/brief/material_sheet.h"
 #include "cinnabar/desktop/brief/product_drawing.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "window_fixture.h"
@@ -88,6 +90,60 @@ TEST_F(BriefTest, AProductIsAddedByKindMeasuredAndTakenAway) {
   EXPECT_EQ(session().project().products.size(), 2u);
   press("briefRemove");
   EXPECT_EQ(session().project().products.size(), 2u) << "shots use the jar";
+}
+
+TEST_F(BriefTest, APartIsMadeOfAnotherMaterialAndCovered) {
+  // The lid by the keyboard: opened, gone through by letters, taken with Enter.
+  auto* button = find<WordButton>("briefMaterials");
+  button->setFocus();
+  QTest::keyClick(button, Qt::Key_Space);
+  auto* sheet = find<QDialog>("materialSheet");
+  ASSERT_NE(sheet, nullptr);
+  auto* list = find<QListWidget>("materialList");
+  ASSERT_EQ(list->count(), static_cast<int>(ready_materials().size()));
+  const auto blank = [&](int i) {  // an icon without a picture is of one tone
+    const QImage icon = list->item(i)->icon().pixmap(Swatches::wide, Swatches::tall).toImage();
+    return icon.pixelColor(42, 48) == icon.pixelColor(5, 5) && icon.pixelColor(42, 70) == icon.pixelColor(5, 5);
+  };
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] {
+        const int looked_at = qEnvironmentVariableIsSet("CINNABAR_LOOK") ? list->count() : 3;
+        for (int i = 0; i < looked_at; ++i)
+          if (blank(i)) return false;
+        return true;
+      },
+      120000))
+      << "materials are shown as they are traced, one after another";
+  if (const QString to = qEnvironmentVariable("CINNABAR_LOOK"); !to.isEmpty()) sheet->grab().save(to + "/sheet.png");
+  pick("materialPart", "lid");
+  EXPECT_TRUE(find<QLabel>("materialWords")->text().contains("of its own"));
+  list->setFocus();
+  QTest::keyClicks(list, "gold");
+  QTest::keyClick(list, Qt::Key_Return);
+  EXPECT_EQ(value("/products/0/parts/2/material/roughness"), std::optional<Json>(0.15));
+  EXPECT_EQ(value("/products/0/parts/2/material/colour/0"), std::optional<Json>(0.62)) << "its own colour is kept";
+  EXPECT_FALSE(value("/products/0/parts/2/material/brushing").has_value());
+  // The glass by mouse, with drops on it.
+  pick("materialPart", "glass");
+  pick("materialCover", "with drops");
+  pick("materialMuch", "on 15 % of it");
+  for (int i = 0; i < list->count(); ++i)
+    if (list->item(i)->text() == "clear glass") {
+      list->scrollToItem(list->item(i));
+      QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(i)).center());
+    }
+  press("materialTake");
+  EXPECT_EQ(onDisk("/products/0/parts/0/material/cover/kind"), std::optional<Json>("droplets"));
+  EXPECT_EQ(value("/products/0/parts/0/material/cover/share"), std::optional<Json>(0.15));
+  EXPECT_TRUE(find<QLabel>("materialWords")->text().contains("clear glass"));
+  // A label is thin: no water, no wax.
+  pick("materialPart", "the label");
+  for (int i = 0; i < list->count(); ++i) EXPECT_NE(list->item(i)->text(), "candle wax");
+  const QPointer<QDialog> gone(sheet);
+  QTest::keyClick(sheet, Qt::Key_Escape);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !gone; }, 5000));
+  session().undo();
+  EXPECT_FALSE(value("/products/0/parts/0/material/cover").has_value());
 }
 
 TEST_F(BriefTest, AMeshIsCheckedAgainstItsMeasuredHeightAndTakenIn) {

@@ -3,6 +3,7 @@
 #pragma once
 #include <QWidget>
 
+#include "cinnabar/desktop/brief/material_sheet.h"
 #include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/pages/page.h"
@@ -30,7 +31,8 @@ class BriefProduct : public QWidget {
   explicit BriefProduct(Session* session, QWidget* parent = nullptr);
   [[nodiscard]] std::size_t product() const { return index_; }
   [[nodiscard]] ProductDrawing* drawing() const { return drawing_; }
-  void readLabel(const QString& path);
+  /// The label's `key`, "picture" or "foil", from a file.
+  void readLabel(const QString& path, const std::string& key = "picture");
   void readMesh(const QString& path);
 
  signals:
@@ -59,7 +61,8 @@ class BriefProduct : public QWidget {
   std::vector<NumberField*> fields_;
   std::vector<HandField> specs_;
   std::vector<std::pair<QLabel*, QComboBox*>> parts_;
-  WordButton *label_, *labelPicture_;
+  WordButton *label_, *labelPicture_, *labelFoil_, *materials_;
+  Swatches* swatches_;
   QLabel *palette_, *advice_;
   std::shared_ptr<const Product> coloured_;
   Newest worker_, reader_;  // last: they use the others

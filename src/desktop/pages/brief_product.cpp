@@ -18,6 +18,7 @@
 #include "cinnabar/base/files.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/color/picture.h"
+#include "cinnabar/desktop/brief/material_sheet.h"
 #include "cinnabar/desktop/brief/mesh_sheet.h"
 #include "cinnabar/desktop/brief/product_drawing.h"
 #include "cinnabar/desktop/controls/controls.h"
@@ -113,9 +114,20 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
   label_->setCheckable(true);
   labelPicture_ = new WordButton(tr("Picture of the label"), WordButton::Look::plain, this);
   labelPicture_->setObjectName("briefLabelPicture");
+  labelFoil_ = new WordButton(tr("Its foil"), WordButton::Look::plain, this);
+  labelFoil_->setObjectName("briefLabelFoil");
+  labelFoil_->setToolTip(tr("A picture that is bright where foil is stamped on"));
+  materials_ = new WordButton(tr("Materials"), WordButton::Look::plain, this);
+  materials_->setObjectName("briefMaterials");
+  swatches_ = new Swatches(this);
+  connect(materials_, &WordButton::clicked, this, [this] {
+    if (json()) (new MaterialSheet(session_, swatches_, index_, 0, this))->open();
+  });
   auto* labels = new QHBoxLayout;
+  labels->addWidget(materials_);
   labels->addWidget(label_);
   labels->addWidget(labelPicture_);
+  labels->addWidget(labelFoil_);
   labels->addStretch(1);
   palette_ = new QLabel(this);
   palette_->setObjectName("briefPalette");
@@ -162,11 +174,15 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
                                              {"stroke", 0.0012},
                                              {"material", {{"kind", "paper"}, {"colour", {0.8, 0.78, 0.72}}}}}}});
   });
-  connect(labelPicture_, &WordButton::clicked, this, [this] {
-    auto* dialog = fileDialog(this, tr("Picture of the label"), tr("Pictures (*.png *.jpg *.jpeg *.svg)"));
-    connect(dialog, &QFileDialog::fileSelected, this, &BriefProduct::readLabel);
-    dialog->open();
-  });
+  const auto asked_for = [this](const QString& title, const char* key) {
+    return [this, title, key] {
+      auto* dialog = fileDialog(this, title, tr("Pictures (*.png *.jpg *.jpeg *.svg)"));
+      connect(dialog, &QFileDialog::fileSelected, this, [this, key](const QString& path) { readLabel(path, key); });
+      dialog->open();
+    };
+  };
+  connect(labelPicture_, &WordButton::clicked, this, asked_for(tr("Picture of the label"), "picture"));
+  connect(labelFoil_, &WordButton::clicked, this, asked_for(tr("Foil of the label"), "foil"));
   connect(session_, &Session::changed, this, &BriefProduct::refresh);
   refresh();
 }
@@ -286,7 +302,8 @@ void BriefProduct::refresh() {
     }
     label_->setChecked(product->contains("label"));
   }
-  labelPicture_->setVisible(product && product->contains("label"));
+  for (WordButton* button : {labelPicture_, labelFoil_}) button->setVisible(product && product->contains("label"));
+  materials_->setVisible(product);
   for (std::size_t i = 0; i < fields_.size(); ++i) {
     if (i < specs_.size()) fields_[i]->setSpec(specs_[i].spec);
     fields_[i]->setVisible(i < specs_.size());
@@ -374,28 +391,29 @@ Expected<QByteArray> labelRead(const QString& file) {
   return png;
 }
 
-void BriefProduct::readLabel(const QString& file) {
+void BriefProduct::readLabel(const QString& file, const std::string& key) {
   const QPointer<BriefProduct> self(this);
-  reader_.ask([this, self, file, at = index_](const std::atomic<bool>& cancelled) {
+  reader_.ask([this, self, file, key, at = index_](const std::atomic<bool>& cancelled) {
     const auto read = labelRead(file);
     const QString fault = read ? QString() : q(read.error().text());
     const QByteArray bytes = read.value_or(QByteArray());
     if (cancelled) return;
-    later(self, [self, at, bytes, fault] {
+    later(self, [self, at, bytes, fault, key] {
       Session* session = self->session_;
       if (!fault.isEmpty()) return void(emit session->message(fault));
       Document next = session->document();
       auto& list = next.lists["products"];
       if (at >= list.size() || !list[at]->contains("label")) return;
-      std::string id = "label-" + list[at]->value("id", "product");
+      const std::string stem = (key == "foil" ? "foil-" : "label-") + list[at]->value("id", "product");
+      std::string id = stem;
       for (int k = 2; next.blobs.contains(id); ++k)
-        id = "label-" + list[at]->value("id", "product") + "-" + std::to_string(k);
+        id = stem + "-" + std::to_string(k);
       next.blobs[id] =
           std::make_shared<const Blob>(Blob{Json{{"type", "image/png"}}, {bytes.begin(), bytes.end()}});
       Json product = *list[at];
-      product["label"]["picture"] = id;
+      product["label"][key] = id;
       list[at] = std::make_shared<const Json>(product);
-      session->keep(edit_between(session->document(), next, tr("Picture of the label").toStdString()));
+      session->keep(edit_between(session->document(), next, (key == "foil" ? tr("Foil of the label") : tr("Picture of the label")).toStdString()));
     });
   });
 }

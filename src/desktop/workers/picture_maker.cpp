@@ -76,15 +76,22 @@ void PictureMaker::make(const Project& project, const Shot& shot, double setTime
   }
 }
 
-QImage thumbnail(const Project& project, const Shot& shot, int width, const std::atomic<bool>& cancelled) {
+QImage thumbnail(const Project& project, const Shot& shot, int width, const std::atomic<bool>& cancelled,
+                 const ThumbnailOptions& options) {
   const double middle = shot.facing ? std::min(shot.clock.set_at(shot.facing->at), shot.set_time())
                                     : 0.5 * std::max(0.0, shot.set_time());
   auto world =
       std::make_shared<const StagedWorld>(stage(project, shot, middle, {.motion = false, .segments = 48}));
   const Tracer tracer(world);
   Film film = tracer.film(width, heightFor(*world, width), Caustics::by_photons);
-  for (int pass = 0; pass < 8; ++pass)
-    if (!tracer.add_pass(film, &cancelled)) return {};
+  std::vector<char> middle_part(film.pixels(), 0);
+  const double edge = 0.5 * film.width * (1.0 - options.middle);
+  for (std::size_t p = 0; p < film.pixels(); ++p) {
+    const double x = static_cast<double>(p % static_cast<std::size_t>(film.width)) + 0.5;
+    middle_part[p] = x > edge && x < film.width - edge;
+  }
+  for (int pass = 0; pass < options.passes; ++pass)
+    if (!tracer.add_pass(film, &cancelled, nullptr, options.middle < 1.0 ? &middle_part : nullptr)) return {};
   return developedImage(filtered(mixed(film, layer_weights(*world)), film, 3), world->camera);
 }
 

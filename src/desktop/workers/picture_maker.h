@@ -52,9 +52,14 @@ class PictureMaker : public QObject {
   Newest worker_;  // last: it uses the others
 };
 
+struct ThumbnailOptions {
+  int passes = 8;
+  double middle = 1.0;  ///< share of the width, about the middle, that is traced; the rest stays black
+};
+
 /// A small settled picture of a shot for the strip and other lists.
 [[nodiscard]] QImage thumbnail(const Project& project, const Shot& shot, int width,
-                               const std::atomic<bool>& cancelled);
+                               const std::atomic<bool>& cancelled, const ThumbnailOptions& options = {});
 
 }  // namespace cinnabar
 Q_DECLARE_METATYPE(std::shared_ptr<const cinnabar::LensPicture>)
