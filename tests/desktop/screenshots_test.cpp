@@ -92,6 +92,11 @@ TEST_F(Screenshots, OfThePages) {
       },
       120000));
   take("brief");
+  QTest::mouseClick(find<QAbstractButton>("briefMaterials"), Qt::LeftButton);
+  auto* sheet = find<QDialog>("materialSheet");
+  QTest::qWait(30000);  // for all swatches
+  ASSERT_TRUE(sheet->grab().save(to_ + "/materials.png"));
+  QTest::keyClick(sheet, Qt::Key_Escape);
   key(Qt::Key_2);
   ASSERT_TRUE(QTest::qWaitFor(
       [&] {

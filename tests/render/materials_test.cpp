@@ -78,8 +78,9 @@ INSTANTIATE_TEST_SUITE_P(
         Named{"MetalRough", white("metal", {{"roughness", 0.9}})},
         Named{"BrushedRound", white("metal", {{"roughness", 0.5}, {"brushing", 0.9}})},
         Named{"BrushedAlong", white("metal", {{"roughness", 0.5}, {"brushing", -0.9}})},
-        Named{"BrushedSatin", white("satin", {{"roughness", 0.5}, {"brushing", 0.7}})}, Named{"Mirror", white("mirror")},
-        Named{"Glass", white("glass")}, Named{"FrostedFine", white("frosted", {{"roughness", 0.3}})},
+        Named{"BrushedSatin", white("satin", {{"roughness", 0.5}, {"brushing", 0.7}})},
+        Named{"Mirror", white("mirror")}, Named{"Glass", white("glass")},
+        Named{"FrostedFine", white("frosted", {{"roughness", 0.3}})},
         Named{"FrostedRough", white("frosted", {{"roughness", 0.8}})}, Named{"Liquid", white("liquid")},
         Named{"Wax", white("translucent", {{"scattering", {500, 500, 500}}, {"ior", 1.45}})},
         Named{"RoughWax",
@@ -87,7 +88,8 @@ INSTANTIATE_TEST_SUITE_P(
         Named{"GlassWithPrints",
               white("glass", {{"cover", {{"kind", "fingerprints"}, {"share", 0.6}, {"size", 0.015}}}})},
         Named{"MetalWithDrops",
-              white("metal", {{"roughness", 0.3}, {"cover", {{"kind", "droplets"}, {"share", 0.4}, {"size", 0.004}}}})},
+              white("metal",
+                    {{"roughness", 0.3}, {"cover", {{"kind", "droplets"}, {"share", 0.4}, {"size", 0.004}}}})},
         Named{"WetGloss", white("gloss", {{"cover", {{"kind", "droplets"}, {"share", 0.4}, {"size", 0.004}}}})},
         Named{"Skin", white("satin", {{"roughness", 0.4}, {"relief", {{"size", 0.003}, {"depth", 0.0003}}}})}),
     name_of);
@@ -145,13 +147,13 @@ TEST_P(BothWays, AreSampledAsTheyAreSpread) {
 }
 INSTANTIATE_TEST_SUITE_P(
     Materials, BothWays,
-    testing::Values(Named{"Sheen", {{"kind", "cloth"}, {"colour", {0.3, 0.1, 0.1}}, {"sheen", 0.7}}},
-                    Named{"Satin", {{"kind", "satin"}, {"colour", {0.6, 0.5, 0.2}}, {"roughness", 0.6}}},
-                    Named{"Metal", {{"kind", "metal"}, {"colour", {0.9, 0.6, 0.3}}, {"roughness", 0.8}}},
-                    Named{"Brushed",
-                          {{"kind", "metal"}, {"colour", {0.9, 0.6, 0.3}}, {"roughness", 0.6}, {"brushing", 0.8}}},
-                    Named{"BrushedSatin",
-                          {{"kind", "satin"}, {"colour", {0.5, 0.5, 0.5}}, {"roughness", 0.6}, {"brushing", -0.6}}}),
+    testing::Values(
+        Named{"Sheen", {{"kind", "cloth"}, {"colour", {0.3, 0.1, 0.1}}, {"sheen", 0.7}}},
+        Named{"Satin", {{"kind", "satin"}, {"colour", {0.6, 0.5, 0.2}}, {"roughness", 0.6}}},
+        Named{"Metal", {{"kind", "metal"}, {"colour", {0.9, 0.6, 0.3}}, {"roughness", 0.8}}},
+        Named{"Brushed", {{"kind", "metal"}, {"colour", {0.9, 0.6, 0.3}}, {"roughness", 0.6}, {"brushing", 0.8}}},
+        Named{"BrushedSatin",
+              {{"kind", "satin"}, {"colour", {0.5, 0.5, 0.5}}, {"roughness", 0.6}, {"brushing", -0.6}}}),
     name_of);
 
 TEST(RoughFaces, LoseNothingAndAnswerForthAndBack) {
@@ -189,8 +191,8 @@ TEST(RoughFaces, FarFromRoughFollowFresnel) {
     Sampler sampler(k, 1);
     crossed += over_facets(out, 0.003f, 1 / 1.5f, sampler).crosses ? 1 : 0;
   }
-  EXPECT_NEAR(1.0 - crossed / static_cast<double>(n), fresnel({.n1 = 1.0, .n2 = 1.5, .angle_deg = 45})->reflectance,
-              0.003);
+  EXPECT_NEAR(1.0 - crossed / static_cast<double>(n),
+              fresnel({.n1 = 1.0, .n2 = 1.5, .angle_deg = 45})->reflectance, 0.003);
 }
 
 TEST(Covers, LieOnTheShareTheyAreSaidTo) {  // Delesse 1847: shares of a cut are shares of the room
@@ -268,9 +270,9 @@ double albedo_of_wax(double scattering, double absorption, double ior) {
 
 TEST(Wax, HasTheAlbedoOfManyScatterings) {
   // A half-space that scatters alike in all directions, index matched, lit evenly: Hapke's H functions, exact to
-  // 1 % (Hapke 1981, *Bidirectional reflectance spectroscopy* I, eq. 12, spherical reflectance: (1 - g) / (1 + g) x
-  // (1 - g / (3 (1 + g))), g = sqrt(1 - single-scattering albedo)). Its face spreads what passes: with index 1 that
-  // is all it does, and what is let in is even already.
+  // 1 % (Hapke 1981, *Bidirectional reflectance spectroscopy* I, eq. 12, spherical reflectance: (1 - g) / (1 + g)
+  // x (1 - g / (3 (1 + g))), g = sqrt(1 - single-scattering albedo)). Its face spreads what passes: with index 1
+  // that is all it does, and what is let in is even already.
   for (const double absorption : {20.0, 200.0, 2000.0}) {
     const double g = std::sqrt(absorption / (2000.0 + absorption));
     const double hapke = (1 - g) / (1 + g) * (1 - g / (3 * (1 + g)));

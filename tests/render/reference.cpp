@@ -23,7 +23,8 @@ double thrown_back(double cosine, double n1, double n2) {
   return (s * s + p * p) / 2.0;
 }
 Vec3 bent(const Vec3& along, const Vec3& n, double n1, double n2) {  // n against the ray
-  const double ratio = n1 / n2, c = -dot(along, n), c2 = std::sqrt(std::max(0.0, 1.0 - ratio * ratio * (1 - c * c)));
+  const double ratio = n1 / n2, c = -dot(along, n),
+               c2 = std::sqrt(std::max(0.0, 1.0 - ratio * ratio * (1 - c * c)));
   return unit(along * ratio + n * (ratio * c - c2));
 }
 Vec3 turned_back(const Vec3& along, const Vec3& n) { return along - n * (2.0 * dot(along, n)); }
@@ -31,7 +32,8 @@ Vec3 turned_back(const Vec3& along, const Vec3& n) { return along - n * (2.0 * d
 }  // namespace
 
 double metal_reflectance(const Index& index, double cosine) {
-  const std::complex<double> m(index.n, -index.k), s2 = (1.0 - cosine * cosine) / (m * m), c2 = std::sqrt(1.0 - s2);
+  const std::complex<double> m(index.n, -index.k), s2 = (1.0 - cosine * cosine) / (m * m),
+                                                   c2 = std::sqrt(1.0 - s2);
   const auto s = (cosine - m * c2) / (cosine + m * c2), p = (m * cosine - c2) / (m * cosine + c2);
   return (std::norm(s) + std::norm(p)) / 2.0;
 }
@@ -62,12 +64,12 @@ World::Face World::face_of(const Json& m) {
   const double alpha = std::pow(m.value("roughness", 0.3), 2), drawn = m.value("brushing", 0.0),
                aspect = std::sqrt(1.0 - 0.95 * std::abs(drawn));  // as the documentation of the format has it
   f.along = drawn > 0 ? alpha * aspect : alpha / aspect, f.across = drawn > 0 ? alpha / aspect : alpha * aspect;
-  f.what = kind == "gloss"                        ? What::coated
-           : kind == "mirror"                     ? What::mirror
-           : kind == "metal"                      ? What::metal
-           : kind == "glass" || kind == "liquid"  ? What::boundary
+  f.what = kind == "gloss"                          ? What::coated
+           : kind == "mirror"                       ? What::mirror
+           : kind == "metal"                        ? What::metal
+           : kind == "glass" || kind == "liquid"    ? What::boundary
            : kind == "translucent" && f.scatter > 0 ? What::wax
-                                                  : What::matte;
+                                                    : What::matte;
   return f;
 }
 
@@ -132,8 +134,7 @@ World::World(const Json& doc, const Index& metal) : metal_(metal) {
   for (const Json& light : setup["lights"]) {
     Face f{};
     f.what = What::light;
-    f.shines = light["lumens"].get<double>() /
-               (pi * light["width"].get<double>() * light["height"].get<double>());
+    f.shines = light["lumens"].get<double>() / (pi * light["width"].get<double>() * light["height"].get<double>());
     sheet(light, f);
   }
   if (setup.contains("ambient")) around_ = setup["ambient"]["illuminance_lx"].get<double>() / pi;
@@ -170,8 +171,7 @@ World::Meeting World::meet(const Vec3& from, const Vec3& along, double least) co
       for (const double sign : {-1.0, 1.0}) {
         const double t = (-b + sign * std::sqrt(under)) / a;
         const Vec3 at = from + along * t;
-        if (at.y >= f.low && at.y <= f.high)
-          keep(f, t, unit(Vec3{at.x - f.middle.x, 0, at.z - f.middle.z}));
+        if (at.y >= f.low && at.y <= f.high) keep(f, t, unit(Vec3{at.x - f.middle.x, 0, at.z - f.middle.z}));
       }
       continue;
     }

@@ -39,7 +39,7 @@ class World {
   enum class Form { rectangle, side, level };
   struct Face {
     Form form;
-    Vec3 middle, u, v, normal;      ///< rectangles: half sides
+    Vec3 middle, u, v, normal;        ///< rectangles: half sides
     double radius, inner, low, high;  ///< sides and level rings about `middle`
     What what;
     double albedo, index, scatter, absorb, index_outside, absorb_outside, along, across, shines;

@@ -29,7 +29,8 @@ Json bench(const Json& table, double key_lumens = 400) {
   doc["setups"][0]["lights"].push_back(
       worlds::rectangle("key", {-0.45, 0.45, 0.15}, {0, 0.05, 0}, 0.5, 0.4, key_lumens));
   doc["setups"][0]["ambient"] = {{"illuminance_lx", 300}};
-  doc["shots"][0]["camera"].update({{"place", {0, 0.2, 0.6}}, {"aim", {0, 0.05, 0}}, {"focus", 0.6}, {"f_number", 22}});
+  doc["shots"][0]["camera"].update(
+      {{"place", {0, 0.2, 0.6}}, {"aim", {0, 0.05, 0}}, {"focus", 0.6}, {"f_number", 22}});
   return doc;
 }
 Json grey(double tone) { return {{"kind", "matte"}, {"colour", {tone, tone, tone}}}; }
@@ -39,8 +40,9 @@ Json of(const char* kind, double tone, Json more = Json::object()) {
   return more;
 }
 
-const Patch on_body{0.475, 0.4, 0.525, 0.55}, left_of_body{0.425, 0.45, 0.45, 0.6}, right_of_body{0.55, 0.4, 0.575, 0.6},
-    table_left{0.1, 0.7, 0.25, 0.85}, table_right{0.7, 0.6, 0.85, 0.75}, in_front{0.45, 0.85, 0.55, 0.95};
+const Patch on_body{0.475, 0.4, 0.525, 0.55}, left_of_body{0.425, 0.45, 0.45, 0.6},
+    right_of_body{0.55, 0.4, 0.575, 0.6}, table_left{0.1, 0.7, 0.25, 0.85}, table_right{0.7, 0.6, 0.85, 0.75},
+    in_front{0.45, 0.85, 0.55, 0.95};
 
 Json matte() {
   Json doc = bench(grey(0.4));
@@ -51,7 +53,8 @@ Json two_whites() {
   Json doc = bench(grey(0.85));
   worlds::add_cylinder(doc, grey(0.9));
   doc["setups"][0]["cards"].push_back(worlds::card("fill", {0.25, 0.12, 0.05}, {0, 0.05, 0}, 0.3, 0.3, grey(0.9)));
-  doc["setups"][0]["cards"].push_back(worlds::card("flag", {-0.2, 0.3, 0.0}, {-0.4, 0.45, 0.1}, 0.15, 0.1, grey(0.03)));
+  doc["setups"][0]["cards"].push_back(
+      worlds::card("flag", {-0.2, 0.3, 0.0}, {-0.4, 0.45, 0.1}, 0.15, 0.1, grey(0.03)));
   return doc;
 }
 Json gloss_table() {
@@ -123,7 +126,8 @@ TEST_P(SecondOpinion, Agrees) {
       EXPECT_LT(means[k].error, 0.4 * set.allowed * means[k].value) << "the reference is not sure, patch " << k;
       EXPECT_NEAR(mean, means[k].value, set.allowed * means[k].value)
           << "patch " << k << (film == &paths ? " by paths" : " by photons") << ", off by "
-          << 100 * (mean / means[k].value - 1) << " %, reference sure to " << 100 * means[k].error / means[k].value;
+          << 100 * (mean / means[k].value - 1) << " %, reference sure to "
+          << 100 * means[k].error / means[k].value;
     }
   }
 }
@@ -132,11 +136,32 @@ INSTANTIATE_TEST_SUITE_P(
     testing::Values(
         Set{"Matte", matte, {on_body, left_of_body, right_of_body, table_left, table_right, in_front}, 0.02},
         Set{"TwoWhites", two_whites, {on_body, left_of_body, right_of_body, table_left, in_front}, 0.02},
-        Set{"GlossTable", gloss_table, {on_body, table_left, table_right, in_front, {0.475, 0.75, 0.525, 0.8}}, 0.02, {1, 0}, 600000, 1024},
-        Set{"MirrorAndRoughMetal", mirror_and_metal, {on_body, {0.45, 0.4, 0.475, 0.55}, right_of_body, table_left, {0.8, 0.3, 0.85, 0.4}}, 0.02, aluminium, 1000000},
+        Set{"GlossTable",
+            gloss_table,
+            {on_body, table_left, table_right, in_front, {0.475, 0.75, 0.525, 0.8}},
+            0.02,
+            {1, 0},
+            600000,
+            1024},
+        Set{"MirrorAndRoughMetal",
+            mirror_and_metal,
+            {on_body, {0.45, 0.4, 0.475, 0.55}, right_of_body, table_left, {0.8, 0.3, 0.85, 0.4}},
+            0.02,
+            aluminium,
+            1000000},
         Set{"BrushedMetal", brushed, {on_body, left_of_body, right_of_body, in_front}, 0.02, aluminium, 1000000},
-        Set{"SolidGlass", glass, {on_body, left_of_body, right_of_body, table_left, {0.65, 0.5, 0.7, 0.6}}, 0.05, {1, 0}, 600000},
-        Set{"DrinkInAGlass", drink, {on_body, left_of_body, table_left, {0.6, 0.5, 0.65, 0.6}, {0.65, 0.5, 0.7, 0.6}}, 0.05, {1, 0}, 600000},
+        Set{"SolidGlass",
+            glass,
+            {on_body, left_of_body, right_of_body, table_left, {0.65, 0.5, 0.7, 0.6}},
+            0.05,
+            {1, 0},
+            600000},
+        Set{"DrinkInAGlass",
+            drink,
+            {on_body, left_of_body, table_left, {0.6, 0.5, 0.65, 0.6}, {0.65, 0.5, 0.7, 0.6}},
+            0.05,
+            {1, 0},
+            600000},
         Set{"Wax", wax, {on_body, left_of_body, right_of_body, table_left}, 0.02, {1, 0}, 150000}),
     [](const testing::TestParamInfo<Set>& set) { return set.param.name; });
 

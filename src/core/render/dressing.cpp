@@ -13,8 +13,8 @@ constexpr float least_radius = 0.5f;      // of the largest
 constexpr float mean_cube = 0.46875f;     // of radii even between that and 1
 constexpr double fullest_lattice = 0.2;   // share of one lattice's room
 constexpr float ball_room = 4.18879020f;  // 4 pi / 3
-constexpr float contact = 0.766f;         // sine of the angle at which a drop of water meets what it beads on, 50°
-constexpr float ridge = 5e-4f;            // metres from one line of a finger to the next
+constexpr float contact = 0.766f;  // sine of the angle at which a drop of water meets what it beads on, 50°
+constexpr float ridge = 5e-4f;     // metres from one line of a finger to the next
 
 /// Lattices lie askew, so that no face of a thing runs along their cells.
 constexpr Vec3f askew[3] = {
@@ -47,12 +47,11 @@ std::optional<Balls::Cut> Balls::at(const Vec3f& place, const Vec3f& normal) con
     const auto number = [](float x) {
       return static_cast<std::uint32_t>(static_cast<std::int32_t>(std::clamp(x, -1e9f, 1e9f)));
     };
-    const std::uint32_t h =
-        hashed(number(c.x) ^ hashed(number(c.y) ^ hashed(number(c.z) ^ hashed(seed_ + k))));
+    const std::uint32_t h = hashed(number(c.x) ^ hashed(number(c.y) ^ hashed(number(c.z) ^ hashed(seed_ + k))));
     const float radius = largest_ / cell_ * (least_radius + (1.0f - least_radius) * part_of(h));
     const float room = 1.0f - 2.0f * radius;
-    const Vec3f middle = c + Vec3f{radius + room * part_of(h + 1), radius + room * part_of(h + 2),
-                                   radius + room * part_of(h + 3)};
+    const Vec3f middle =
+        c + Vec3f{radius + room * part_of(h + 1), radius + room * part_of(h + 2), radius + room * part_of(h + 3)};
     Vec3f d = p - middle;
     if (dot(d, d) >= radius * radius) continue;
     for (std::uint32_t j = 0; j <= k; ++j) d = out_of_lattice(d);

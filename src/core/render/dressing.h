@@ -1,6 +1,6 @@
-// What lies on a surface, or is pressed into it: pits, drops, dust, prints. Each is where the surface cuts a ball of
-// a fixed lattice, so that it is the same at every look, moves with its thing, and covers the share it is said to:
-// of any flat cut the balls take on average their share of the room (Delesse 1847).
+// What lies on a surface, or is pressed into it: pits, drops, dust, prints. Each is where the surface cuts a ball
+// of a fixed lattice, so that it is the same at every look, moves with its thing, and covers the share it is said
+// to: of any flat cut the balls take on average their share of the room (Delesse 1847).
 #pragma once
 #include <optional>
 

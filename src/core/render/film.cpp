@@ -23,7 +23,8 @@ LayerWeights layer_weights(const StagedWorld& world, const std::string& solo) {
                                                       : Rgb{});
   constexpr double screen_kelvin = 6504.0;  // D65, as displays are set
   if (world.screens)
-    weights.push_back(solo.empty() || solo == "screens" ? white_rgb(screen_kelvin, world.camera.balance_k) : Rgb{});
+    weights.push_back(solo.empty() || solo == "screens" ? white_rgb(screen_kelvin, world.camera.balance_k)
+                                                        : Rgb{});
   return weights;
 }
 

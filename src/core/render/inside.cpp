@@ -17,9 +17,9 @@ float chance_of(const Rgb& carried, const Rgb& by_band) {
 
 }  // namespace
 
-/// A walk without memory (isotropic scattering, free ways by Beer and Lambert) among faces that scatter what passes
-/// them: what comes in or is thrown back inside goes evenly in all directions (by the cosine), what leaves is let
-/// out as the coat lets it. Lights are asked for where the walk leaves.
+/// A walk without memory (isotropic scattering, free ways by Beer and Lambert) among faces that scatter what
+/// passes them: what comes in or is thrown back inside goes evenly in all directions (by the cosine), what leaves
+/// is let out as the coat lets it. Lights are asked for where the walk leaves.
 bool Tracer::walk_inside(Path& path, const Hit& entry, const Scattering& s) const {
   constexpr int most = 50000;
   constexpr float little = 0.02f;

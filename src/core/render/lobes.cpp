@@ -56,7 +56,6 @@ LobeTable::LobeTable(std::size_t bearings, const Given& given) : bearings_(beari
 
 namespace {
 
-
 /// Tables are made once and never moved.
 template <class Key, class Make>
 const LobeTable& kept(const Key& key, const Make& make) {
@@ -96,9 +95,8 @@ const LobeTable& LobeTable::of_facets(const Slopes& slopes, float ior) {
       const LobeTable before = table;
       for (std::size_t b = 0; b < table.bearings_; ++b)
         for (std::size_t i = 0; i < steps; ++i) {
-          const float given = sum_over(table.direction(b, i), [&](const Vec3f& in) {
-            return before.gain(in.z, bearing_of(in.x, in.y));
-          });
+          const float given = sum_over(table.direction(b, i),
+                                       [&](const Vec3f& in) { return before.gain(in.z, bearing_of(in.x, in.y)); });
           // Half a step at a time, or two directions would only change places.
           float& own = table.gains_[b][i];
           own = k + 1 < rounds ? std::sqrt(own / std::max(1e-3f, given)) : 1.0f / std::max(1e-3f, given);

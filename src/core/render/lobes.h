@@ -4,8 +4,8 @@
 #include <array>
 #include <cmath>
 
-#include "cinnabar/render/sampler.h"
 #include "cinnabar/base/vec.h"
+#include "cinnabar/render/sampler.h"
 
 namespace cinnabar {
 
@@ -34,7 +34,9 @@ struct Slopes {
 }
 /// The share of facets seen from both of two directions, of which so much is unhidden by itself: heights that hide
 /// from one hide from the other (Heitz 2014, JCGT 3:2).
-[[nodiscard]] inline float unhidden_both(float one, float other) { return one * other / (one + other - one * other); }
+[[nodiscard]] inline float unhidden_both(float one, float other) {
+  return one * other / (one + other - one * other);
+}
 /// A facet's normal as seen from `w`, which may lie below the horizon (Dupuy & Benyoub 2023, *Sampling Visible GGX
 /// Normals with Spherical Caps*).
 [[nodiscard]] Vec3f visible_facet(const Vec3f& w, const Slopes& a, float u, float v);

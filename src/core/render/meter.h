@@ -9,7 +9,7 @@ namespace cinnabar {
 /// A reading on a patch. Lux; `by_light` in the world's order at the lights' present level.
 struct Reading {
   std::vector<double> by_light;
-  double ambient = 0.0;  ///< screens included
+  double ambient = 0.0;               ///< screens included
   std::vector<double> per_luminance;  ///< lux for each cd/m2 of the light's face, so that dimmers need no new rays
   double ambient_per_luminance = 0.0;
   /// The same by each of `MeterOptions::batches` shares of the paths alone, lights in order, the ambient last: how

@@ -24,9 +24,9 @@ struct Scattering {
   float sheen = 0;          ///< share of a nap of upright fibres over the base; set by nap()
   bool sharp_coat = false;  ///< the coat mirrors like glass; followed by the tracer
   bool body = false;        ///< light goes in and scatters inside
-  float leaves = 0;         ///< more than 0: the inner side of such a body's face, and what its leaving is scaled by
-  Vec3f fold{};             ///< unit, where relief tilts the normal: what would go below this one is thrown up again
-  Vec3f drawn{};            ///< unit, in the surface: the way a brushed finish's lobe is narrow
+  float leaves = 0;  ///< more than 0: the inner side of such a body's face, and what its leaving is scaled by
+  Vec3f fold{};      ///< unit, where relief tilts the normal: what would go below this one is thrown up again
+  Vec3f drawn{};     ///< unit, in the surface: the way a brushed finish's lobe is narrow
 
   /// Fresnel reflectance of the coat by cosine, 0 to 1 in even steps; shared by all surfaces of one index.
   using CoatTable = std::array<float, 513>;
@@ -34,7 +34,9 @@ struct Scattering {
   const LobeTable* lobe_table = nullptr;  ///< what the rough lobe, or the nap, gives out
 
   /// Whether it mirrors sharply and does nothing else.
-  [[nodiscard]] bool is_mirror() const { return coat_ior == 0.0f && std::max(alpha, across) < 1e-3f && largest(specular) > 0.0f; }
+  [[nodiscard]] bool is_mirror() const {
+    return coat_ior == 0.0f && std::max(alpha, across) < 1e-3f && largest(specular) > 0.0f;
+  }
   /// Whether what mirrors, metals and glass throw on it is looked up among the photons that landed there. What
   /// does not gather throws on itself: narrow lobes are followed from the lights.
   [[nodiscard]] bool gathers() const { return largest(base) > 0.0f && (alpha <= 0.0f || alpha > 0.08f); }
@@ -50,10 +52,10 @@ struct Scattering {
     Vec3f out, n;
     float cosine, rough_share, passes;
     float unhidden;  ///< share of a rough lobe's facets seen from there
-    float unmet;    ///< of a metal: what its lobe does not give out, over the mean of that
-    float gain;     ///< of a metal: of its lobe, LobeTable::gain
-    float covered;  ///< of a nap: what it lets through, over the mean of that
-    Vec3f x, y;     ///< along and across a brushed finish
+    float unmet;     ///< of a metal: what its lobe does not give out, over the mean of that
+    float gain;      ///< of a metal: of its lobe, LobeTable::gain
+    float covered;   ///< of a nap: what it lets through, over the mean of that
+    Vec3f x, y;      ///< along and across a brushed finish
   };
   struct Both {
     Rgb value;
@@ -74,7 +76,6 @@ struct Scattering {
   [[nodiscard]] float coat_gives(float cosine, float bearing = 0.0f) const {
     return lobe_table ? lobe_table->at(cosine, bearing) : coat_reflects(cosine);
   }
-
 
   struct Sample {
     Vec3f direction;

@@ -63,7 +63,6 @@ Scattering covered(const Material& m) {
   return s;
 }
 
-
 Tracer::Lens lens_of(const CameraPose& pose, double f_number) {
   return {pose.place.as<float>(),
           pose.frame.right.as<float>(),
@@ -98,7 +97,8 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
     dressings_.emplace_back(mesh.own.empty() ? std::nullopt : std::optional<Dressing>(mesh));
     if (mesh.positions.size() > 1) moves_ = true, slots_ = 4.0f;
     const Scattering& s = surfaces_.back();
-    flat_.push_back(mesh.light < 0 && mesh.own.empty() && !mesh.stamp && mesh.medium < 0 && (s.sharp_coat || s.is_mirror()) && is_plane(mesh));
+    flat_.push_back(mesh.light < 0 && mesh.own.empty() && !mesh.stamp && mesh.medium < 0 &&
+                    (s.sharp_coat || s.is_mirror()) && is_plane(mesh));
     if (flat_.back()) {
       const Vec3f n = unit(mesh.normals[0]);
       flats_.push_back({&mesh, n, dot(n, mesh.positions[0][0]), s});
@@ -226,7 +226,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   const float alpha = material.kind == MaterialKind::frosted && material.roughness > 0.03
                           ? static_cast<float>(material.roughness * material.roughness)
                       : hit.covered && material.cover->kind == CoverKind::fingerprints ? grease
-                                                                                      : 0.0f;
+                                                                                       : 0.0f;
   const auto tint = [&] {
     path.throughput *=
         Rgb{std::sqrt(static_cast<float>(material.colour.x)), std::sqrt(static_cast<float>(material.colour.y)),
@@ -392,8 +392,7 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
     }
     absorb(path, hit);
     if (path.depth == 0 && options.first) *options.first = first_hit(hit);
-    if (hit.mesh->material.screen > 0.0)
-      path.layers[ambient_layer + 1] += path.throughput * shown_by(hit);
+    if (hit.mesh->material.screen > 0.0) path.layers[ambient_layer + 1] += path.throughput * shown_by(hit);
     if (looks_on && hit.mesh->medium < 0) {
       options.first->behind = hit.mesh->light >= 0 ? Rgb{1, 1, 1} : scattering_at(hit).base;
       looks_on = false;

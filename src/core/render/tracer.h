@@ -68,9 +68,7 @@ class Tracer {
   void light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
                       float lobe) const;
   void light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const;
-  [[nodiscard]] bool is_flat(const Mesh* mesh) const {
-    return flat_[number_of(mesh)] != 0;
-  }
+  [[nodiscard]] bool is_flat(const Mesh* mesh) const { return flat_[number_of(mesh)] != 0; }
   [[nodiscard]] bool through_boundary(Path& path, const Hit& hit) const;
   [[nodiscard]] bool off_opaque(Path& path, const Hit& hit) const;
   [[nodiscard]] bool walk_inside(Path& path, const Hit& entry, const Scattering& s) const;
@@ -137,12 +135,12 @@ class Tracer {
   std::shared_ptr<const StagedWorld> world_;
   std::unique_ptr<Geometry> geometry_;
   std::vector<LightSampler> lights_;
-  std::vector<Lens> lenses_;          // over the exposure, evenly
-  std::vector<Scattering> surfaces_;  // per mesh, without its picture
-  std::vector<Scattering> covered_;   // where its cover lies
-  std::vector<Scattering> foils_;     // where foil is stamped on
+  std::vector<Lens> lenses_;                        // over the exposure, evenly
+  std::vector<Scattering> surfaces_;                // per mesh, without its picture
+  std::vector<Scattering> covered_;                 // where its cover lies
+  std::vector<Scattering> foils_;                   // where foil is stamped on
   std::vector<std::optional<Dressing>> dressings_;  // per mesh that has relief or cover
-  Choice choice_;                     // of a light, where one is asked
+  Choice choice_;                                   // of a light, where one is asked
   /// A plane that mirrors sharply, coat or mirror: what it throws of a light is asked for there.
   struct Flat {
     const Mesh* mesh;

@@ -254,8 +254,8 @@ std::size_t StagedWorld::bytes() const {
   std::size_t sum = sizeof *this;
   for (const Mesh& m : meshes) {
     for (const auto& step : m.positions) sum += step.capacity() * sizeof(Vec3f);
-    sum += sizeof m + (m.normals.capacity() + m.own.capacity()) * sizeof(Vec3f) + m.uvs.capacity() * sizeof(m.uvs[0]) +
-           m.triangles.capacity() * sizeof(std::uint32_t);
+    sum += sizeof m + (m.normals.capacity() + m.own.capacity()) * sizeof(Vec3f) +
+           m.uvs.capacity() * sizeof(m.uvs[0]) + m.triangles.capacity() * sizeof(std::uint32_t);
   }
   return sum;
 }

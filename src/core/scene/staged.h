@@ -25,8 +25,8 @@ struct Mesh {
   Material foil;
   std::vector<Vec3f> own;  ///< per vertex, where relief or cover lie on it: places that move with the thing
   Vec3f own_right{1, 0, 0}, own_up{0, 1, 0};  ///< the axes of those places
-  Vec3f axis{0, 1, 0};     ///< unit: what lines of a brushed finish go round, or across
-  Vec3f origin{};          ///< a point of that axis
+  Vec3f axis{0, 1, 0};                        ///< unit: what lines of a brushed finish go round, or across
+  Vec3f origin{};                             ///< a point of that axis
   std::vector<std::pair<float, float>> uvs;
   std::vector<std::uint32_t> triangles;  ///< three indices each
 

@@ -116,8 +116,7 @@ MaterialSheet::MaterialSheet(Session* session, Swatches* swatches, std::size_t i
   much_ = new QComboBox(this);
   much_->setObjectName("materialMuch");
   much_->setAccessibleName(tr("How much of it is covered"));
-  for (const double some : {0.05, 0.15, 0.3, 0.5, 0.7})
-    much_->addItem(tr("on %1 % of it").arg(100 * some), some);
+  for (const double some : {0.05, 0.15, 0.3, 0.5, 0.7}) much_->addItem(tr("on %1 % of it").arg(100 * some), some);
   much_->setCurrentIndex(2);
   words_ = new PlainLabel(this);
   words_->setObjectName("materialWords");
@@ -204,10 +203,11 @@ void MaterialSheet::refresh() {
   }
   much_->setEnabled(!kind.empty());
   const QString name = ready ? q(ready->name) : tr("a %1 of its own").arg(q(now.value("kind", "matte")));
-  words_->setText(part_->count() > 0 ? tr("Now: %1. Colours of the pictures are examples; a part keeps its own where "
-                                          "it has the same kind.")
-                                           .arg(name)
-                                     : tr("No product yet."));
+  words_->setText(part_->count() > 0
+                      ? tr("Now: %1. Colours of the pictures are examples; a part keeps its own where "
+                           "it has the same kind.")
+                            .arg(name)
+                      : tr("No product yet."));
 }
 
 /// A material of the same kind keeps the part's own colour, which the label or the brand may ask for.
@@ -219,7 +219,8 @@ void MaterialSheet::take() {
     if (m.id != id) continue;
     Json next = m.material;
     const Json now = material();
-    if (now.contains("colour") && now.value("kind", "") == next.value("kind", "") && next.value("screen", 0.0) == 0.0)
+    if (now.contains("colour") && now.value("kind", "") == next.value("kind", "") &&
+        next.value("screen", 0.0) == 0.0)
       next["colour"] = now["colour"];
     const std::string cover = cover_->currentData().toString().toStdString();
     for (const ReadyCover& c : ready_covers())

@@ -177,7 +177,8 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
   const auto asked_for = [this](const QString& title, const char* key) {
     return [this, title, key] {
       auto* dialog = fileDialog(this, title, tr("Pictures (*.png *.jpg *.jpeg *.svg)"));
-      connect(dialog, &QFileDialog::fileSelected, this, [this, key](const QString& path) { readLabel(path, key); });
+      connect(dialog, &QFileDialog::fileSelected, this,
+              [this, key](const QString& path) { readLabel(path, key); });
       dialog->open();
     };
   };
@@ -406,14 +407,15 @@ void BriefProduct::readLabel(const QString& file, const std::string& key) {
       if (at >= list.size() || !list[at]->contains("label")) return;
       const std::string stem = (key == "foil" ? "foil-" : "label-") + list[at]->value("id", "product");
       std::string id = stem;
-      for (int k = 2; next.blobs.contains(id); ++k)
-        id = stem + "-" + std::to_string(k);
+      for (int k = 2; next.blobs.contains(id); ++k) id = stem + "-" + std::to_string(k);
       next.blobs[id] =
           std::make_shared<const Blob>(Blob{Json{{"type", "image/png"}}, {bytes.begin(), bytes.end()}});
       Json product = *list[at];
       product["label"][key] = id;
       list[at] = std::make_shared<const Json>(product);
-      session->keep(edit_between(session->document(), next, (key == "foil" ? tr("Foil of the label") : tr("Picture of the label")).toStdString()));
+      session->keep(
+          edit_between(session->document(), next,
+                       (key == "foil" ? tr("Foil of the label") : tr("Picture of the label")).toStdString()));
     });
   });
 }

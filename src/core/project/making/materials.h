@@ -9,7 +9,7 @@ namespace cinnabar {
 
 struct ReadyMaterial {
   std::string id, name, group;
-  Json material;  ///< as a part has it
+  Json material;      ///< as a part has it
   bool sheet = true;  ///< makes sense of a thin thing too: a label, a card
 };
 /// By group. Measures of scattering and of surfaces are common practice, no source.

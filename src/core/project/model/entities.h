@@ -45,12 +45,10 @@ struct Material {
   double screen = 0.0;         ///< cd/m2 that white shows by light of its own
   std::optional<Relief> relief;
   std::optional<Cover> cover;
-  bool textured = false;       ///< its movement across the frame can be seen
+  bool textured = false;  ///< its movement across the frame can be seen
 
   /// Light goes in and scatters inside.
-  [[nodiscard]] bool scatters() const {
-    return kind == MaterialKind::translucent && largest(scattering) > 0.0;
-  }
+  [[nodiscard]] bool scatters() const { return kind == MaterialKind::translucent && largest(scattering) > 0.0; }
 };
 
 /// A level section of a part: how wide it is to either side, and how deep.
@@ -80,7 +78,7 @@ struct Label {
   std::string picture;  ///< blob
   std::optional<double> stroke;
   Material material{MaterialKind::paper, {0.8, 0.8, 0.8}};
-  std::string foil;     ///< blob: where it is bright, foil is stamped on
+  std::string foil;  ///< blob: where it is bright, foil is stamped on
   Material foil_material{MaterialKind::metal, {0.9, 0.75, 0.4}, 0.15};
   std::shared_ptr<const Picture> image{};  ///< the picture read; nothing where there is none
   std::shared_ptr<const Picture> stamp{};  ///< that of the foil

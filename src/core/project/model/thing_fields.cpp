@@ -7,17 +7,17 @@
 namespace cinnabar {
 
 const Fields& material_fields() {  // read by hand: what is left out depends on the kind
-  static const Fields all{{choice("kind", material_names()).needed(), numbers("colour", 3, share),
-                           number("roughness", share), number("ior", {1.0, 4.0}),
-                           numbers("absorption", 3, {0.0, 1e6}), number("transmittance", share),
-                           numbers("scattering", 3, {0.0, 1e6})
-                               .means("Per metre, inside a translucent body; left out it is a thin sheet"),
-                           number("brushing", {-1.0, 1.0})
-                               .means("Of satin and metal: above 0 lines round the body or across, below along it"),
-                           number("sheen", share).means("Of matte, paper and cloth: a nap of upright fibres"),
-                           number("screen", {0.0, 1e5}).means("cd/m2 that white shows by light of its own"),
-                           object("relief", relief_fields()).means("Pits of a skin or a cast"),
-                           object("cover", cover_fields()).means("What lies on the surface"), flag("textured")}};
+  static const Fields all{
+      {choice("kind", material_names()).needed(), numbers("colour", 3, share), number("roughness", share),
+       number("ior", {1.0, 4.0}), numbers("absorption", 3, {0.0, 1e6}), number("transmittance", share),
+       numbers("scattering", 3, {0.0, 1e6})
+           .means("Per metre, inside a translucent body; left out it is a thin sheet"),
+       number("brushing", {-1.0, 1.0})
+           .means("Of satin and metal: above 0 lines round the body or across, below along it"),
+       number("sheen", share).means("Of matte, paper and cloth: a nap of upright fibres"),
+       number("screen", {0.0, 1e5}).means("cd/m2 that white shows by light of its own"),
+       object("relief", relief_fields()).means("Pits of a skin or a cast"),
+       object("cover", cover_fields()).means("What lies on the surface"), flag("textured")}};
   return all;
 }
 
@@ -76,8 +76,7 @@ const Fields& label_fields() {
        blob("foil", BlobUse::picture, "leave it out")
            .into(&Label::foil)
            .means("Blob of a picture: where it is bright, foil is stamped on"),
-       object("foil_material", material_fields()),
-       object("material", material_fields())}};
+       object("foil_material", material_fields()), object("material", material_fields())}};
   return all;
 }
 
