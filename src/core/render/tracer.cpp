@@ -104,6 +104,7 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
       flats_.push_back({&mesh, n, dot(n, mesh.positions[0][0]), s});
     }
   }
+  cards_ = CardAims(*world_);
   std::vector<double> power;
   for (const StagedLight& l : world_->lights) {
     lights_.emplace_back(l);
@@ -163,6 +164,7 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     if (path.photons) gather(path, s, outward, hit);
     if (path.asks_planes() && !flats_.empty()) light_over_flats(path, s, outward, hit);
   }
+  const bool to_cards = seeks_cards(path, s, hit);
   const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
   std::size_t from = 0, to = lights_.size();
   if (!choice_.any()) return;
@@ -180,7 +182,8 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     const auto [f, bounces] = s.both(outward, l.direction);
     if (largest(f) <= 0.0f) continue;
     const float chosen = l.density * (all ? 1.0f : choice_.chance(i));
-    const float weight = 1.0f / (chosen + lobe * bounces);
+    const float weight =
+        1.0f / (chosen + lobe * (to_cards ? with_cards(hit, l.direction, bounces) : bounces));
     const float body = lights_[i].inside();
     const Ray shadow{hit.place, l.direction, off_surface, l.distance * 0.9999f - body, path.ray.time};
     ++path.rays;
@@ -289,6 +292,11 @@ Rgb Tracer::mirror_colour(const Scattering& s, const Mesh& mesh, float cosine) {
   return mesh.material.kind == MaterialKind::metal || mesh.stamp ? metal_fresnel(s.specular, cosine) : s.specular;
 }
 
+bool Tracer::seeks_cards(const Path& path, const Scattering& s, const Hit& hit) const {
+  return path.opaque_bounces == 0 && cards_.any() && s.alpha <= 0.0f && s.through <= 0.0f && s.leaves <= 0.0f &&
+         !s.body && !s.is_folded() && largest(s.base) > 0.0f && hit.mesh->role != Role::card;
+}
+
 bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   const Vec3f out = -path.ray.direction;
   const Sides facing = facing_of(hit, out);
@@ -340,7 +348,22 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   if (largest(s.base) <= 0.0f && s.alpha <= 0.0f) return false;
   const auto [u, v] = path.sampler.pair();
   const bool needs_choice = s.alpha > 0.0f || s.through > 0.0f;
-  const Scattering::Sample next = s.sample(out, n, needs_choice ? path.sampler.one() : 1.0f, u, v);
+  Scattering::Sample next;
+  if (seeks_cards(path, s, hit)) {
+    if (path.sampler.one() < CardAims::share) {
+      next.direction = cards_.toward(hit.place, path.sampler.one(), u, v);
+      const auto both = s.both(s.outward(out, n), next.direction);
+      next.density = both.density, next.weight = both.value;
+    } else {
+      next = s.sample(out, n, 1.0f, u, v);
+      next.weight = next.weight * next.density;
+    }
+    if (next.density <= 0.0f) return false;
+    next.density = with_cards(hit, next.direction, next.density);
+    next.weight = next.weight * (1.0f / next.density);
+  } else {
+    next = s.sample(out, n, needs_choice ? path.sampler.one() : 1.0f, u, v);
+  }
   if (next.density <= 0.0f) return false;
   const bool crosses = dot(next.direction, flat) < 0.0f;
   if (crosses && s.through <= 0.0f) return false;

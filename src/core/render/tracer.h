@@ -8,6 +8,7 @@
 #include <optional>
 #include <vector>
 
+#include "cinnabar/render/cards.h"
 #include "cinnabar/render/choice.h"
 #include "cinnabar/render/dressing.h"
 #include "cinnabar/render/film.h"
@@ -149,6 +150,13 @@ class Tracer {
     Scattering surface;
   };
   std::vector<Flat> flats_;
+  CardAims cards_;
+  /// Whether some of the directions from there go to cards.
+  [[nodiscard]] bool seeks_cards(const Path& path, const Scattering& s, const Hit& hit) const;
+  /// Of a direction from there by all its ways: as the surface scatters, and to cards.
+  [[nodiscard]] float with_cards(const Hit& hit, const Vec3f& direction, float scattered) const {
+    return (1.0f - CardAims::share) * scattered + CardAims::share * cards_.density(hit.place, direction);
+  }
   std::vector<char> flat_;  // by mesh
   float slots_ = 1.0f;      // parts of the exposure that photons are kept apart by, where things move
   std::vector<Rgb> shown_;  // by layer, what its sums add to a pixel's luminance, as the lights are now
