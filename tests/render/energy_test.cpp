@@ -183,10 +183,24 @@ TEST(Furnaces, NeverGiveMoreThanTheyGet) {
   const char* kinds[] = {"matte",   "satin",  "gloss", "metal",       "mirror", "glass",
                          "frosted", "liquid", "paper", "translucent", "cloth"};
   for (const char* kind : kinds) {
-    for (int i = 0; i < 3; ++i) {
+    for (int i = 0; i < 5; ++i) {
       Json doc = worlds::bare();
       Json material{
           {"kind", kind}, {"colour", {any(random), any(random), any(random)}}, {"roughness", any(random)}};
+      if (i >= 3) {  // and with all that may be said of it, to its limits
+        const char* covers[] = {"droplets", "dust", "fingerprints"};
+        const auto far = [&](double low, double high) { return low * std::pow(high / low, any(random)); };
+        material.update({{"brushing", i == 3 ? 2 * any(random) - 1 : (any(random) < 0.5 ? -1.0 : 1.0)},
+                         {"sheen", any(random)},
+                         {"ior", 1 + 3 * any(random)},
+                         {"absorption", {far(1e-3, 1e6), 0.0, far(1e-3, 1e6)}},
+                         {"scattering", {far(1e-3, 1e6), far(1e-3, 1e6), i == 3 ? 0.0 : 1e6}},
+                         {"relief", {{"size", far(1e-6, 0.1)}, {"depth", far(1e-6, 0.1)}}},
+                         {"cover",
+                          {{"kind", covers[static_cast<std::size_t>(3 * any(random)) % 3]},
+                           {"share", i == 3 ? any(random) * 0.8 : 0.8},
+                           {"size", far(1e-6, 0.1)}}}});
+      }
       worlds::add_cylinder(doc, material);
       doc["setups"][0]["ambient"] = {{"illuminance_lx", pi}};
       const auto world = staged(doc);

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/color/white.h"
 #include "cinnabar/photometry/sources.h"
 
 namespace cinnabar {
