@@ -96,7 +96,8 @@ int render_command(const Answer& answer, const RenderArguments& a) {
   if (!passes) return answer.refuse(passes.error());
   auto world = staged(a.file, a.shot, a.at);
   if (!world) return answer.refuse(world.error());
-  if (!known_layer(*world, a.layer)) return answer.refuse(no_light("--layer", *world, a.layer));
+  if (!known_layer(*world, a.layer) && !(world->screens && a.layer == "screens"))
+    return answer.refuse(no_light("--layer", *world, a.layer));
   int width = 960, height = std::max(1, static_cast<int>(std::lround(960 * world->camera.optics.sensor_height /
                                                                      world->camera.optics.sensor_width)));
   if (!a.size.empty()) {
@@ -127,6 +128,7 @@ int render_command(const Answer& answer, const RenderArguments& a) {
     for (const StagedLight& light : shared->lights)
       layers.push_back({light.id, mixed(film, layer_weights(*shared, light.id))});
     layers.push_back({"ambient", mixed(film, layer_weights(*shared, "ambient"))});
+    if (shared->screens) layers.push_back({"screens", mixed(film, layer_weights(*shared, "screens"))});
   }
   const auto written =
       png ? write_png(a.out, width, height, developed(picture, signal_per_luminance(shared->camera)))

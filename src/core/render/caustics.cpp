@@ -66,7 +66,8 @@ std::optional<Tracer::Sent> Tracer::send(Sampler& sampler, float part) const {
               shines * cosine * light.area / (aim.density * source.lights.chance(i)) * part};
 }
 
-/// Off metal, a mirror or a coat; false where it stays.
+/// Off metal, a mirror or a coat; false where it stays. What goes into a body that scatters inside stays: it is
+/// found by paths.
 bool Tracer::throw_on(Path& path, const Scattering& s, const Hit& hit) const {
   const Vec3f out = -path.ray.direction;
   const Sides sides = facing_of(hit, out);
@@ -79,17 +80,16 @@ bool Tracer::throw_on(Path& path, const Scattering& s, const Hit& hit) const {
       path.throughput = path.throughput * mirrored;  // what scatters there came straight and is not ours
     else if (!mirror && path.sampler.one() >= mirrored)
       return false;
-    path.since.meets(mirror, is_flat(hit.mesh));
+    path.since.meets(mirror && !s.slight, is_flat(hit.mesh));
     path.ray.direction = mirrored_direction(out, sides);
   } else {
     const auto [u, v] = path.sampler.pair();
     const Scattering::Sample next = s.sample(out, sides.n, path.sampler.one(), u, v);
     if (next.density <= 0.0f || (dot(next.direction, sides.flat) <= 0.0f && s.through <= 0.0f)) return false;
     path.throughput *= next.weight;
-    path.since.meets(true, false);
+    path.since.meets(!s.slight, false);
     path.ray.direction = next.direction;
   }
-  // What goes into a body that scatters inside is its own paths' to follow.
   path.ray.origin = hit.place;
   path.ray.near = off_surface;
   return true;

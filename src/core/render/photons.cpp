@@ -122,15 +122,13 @@ namespace {
 
 /// How much of the light that meets a material is thrown on, about.
 float thrown_on(const Mesh& mesh) {
-  constexpr float coat = 0.01f;
+  constexpr float coat = 0.01f, rough_coat = 0.05f;
   if (mesh.light >= 0) return 0.0f;
   if (mesh.medium >= 0) return 1.0f;
   const Scattering s = scattering_of(mesh.material);
-  const float foil = mesh.stamp ? 0.2f * largest(mesh.foil.colour.as<float>()) : 0.0f;
-  const float greasy = mesh.material.cover && s.sharp_coat ? coat : 0.0f;
   if (!s.gathers() && !s.sharp_coat)
-    return std::max({largest(s.specular), largest(s.base), s.coat_ior > 0.0f ? 0.05f : 0.0f, foil});
-  return std::max({s.sharp_coat ? coat : 0.0f, foil, greasy});
+    return std::max({largest(s.specular), largest(s.base), s.coat_ior > 0.0f ? rough_coat : 0.0f});
+  return s.sharp_coat ? coat : 0.0f;
 }
 
 }  // namespace

@@ -23,6 +23,7 @@ struct Scattering {
   float through = 0;        ///< share of the base that goes out on the other side
   float sheen = 0;          ///< share of a nap of upright fibres over the base; set by nap()
   bool sharp_coat = false;  ///< the coat mirrors like glass; followed by the tracer
+  bool slight = false;      ///< foil: what so little of a face throws is left to paths
   bool body = false;        ///< light goes in and scatters inside
   float leaves = 0;  ///< more than 0: the inner side of such a body's face, and what its leaving is scaled by
   Vec3f fold{};      ///< unit, where relief tilts the normal: what would go below this one is thrown up again

@@ -94,6 +94,7 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
     surfaces_.push_back(scattering_of(mesh.material));
     covered_.push_back(covered(mesh.material));
     foils_.push_back(mesh.stamp ? scattering_of(mesh.foil) : Scattering{});
+    foils_.back().slight = true;
     dressings_.emplace_back(mesh.own.empty() ? std::nullopt : std::optional<Dressing>(mesh));
     if (mesh.positions.size() > 1) moves_ = true, slots_ = 4.0f;
     const Scattering& s = surfaces_.back();
@@ -182,8 +183,7 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     const auto [f, bounces] = s.both(outward, l.direction);
     if (largest(f) <= 0.0f) continue;
     const float chosen = l.density * (all ? 1.0f : choice_.chance(i));
-    const float weight =
-        1.0f / (chosen + lobe * (to_cards ? with_cards(hit, l.direction, bounces) : bounces));
+    const float weight = 1.0f / (chosen + lobe * (to_cards ? with_cards(hit, l.direction, bounces) : bounces));
     const float body = lights_[i].inside();
     const Ray shadow{hit.place, l.direction, off_surface, l.distance * 0.9999f - body, path.ray.time};
     ++path.rays;
@@ -323,7 +323,8 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
       if (mirror) path.throughput *= mirror_colour(s, *hit.mesh, co);
       path.ray.direction = direction;
       path.specular = true;
-      path.since.meets(mirror, is_flat(hit.mesh));  // a coat throws so little that paths find it as well
+      path.since.meets(mirror && !s.slight,
+                       is_flat(hit.mesh));  // a coat throws so little that paths find it as well
       return true;
     } else {
       path.throughput = path.throughput * (1.0f / lobe);
@@ -342,7 +343,8 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
       return walk_inside(path, hit, s);
     }
     path.throughput = path.throughput * (1.0f / lobe);
-  } else if (s.gathers() || !(path.photons && path.since.gathered)) {  // else its photons were looked up
+  } else if (s.gathers() || !(path.photons && path.since.gathered && (path.since.thrown || !s.slight))) {
+    // Else its photons were looked up.
     light_directly(path, s, hit, out, n, lobe);
   }
   if (largest(s.base) <= 0.0f && s.alpha <= 0.0f) return false;
@@ -373,7 +375,7 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   if (s.gathers())
     path.since = {.gathered = true, .asked = path.asks_planes() && !flats_.empty()};
   else
-    path.since.meets(true, false);
+    path.since.meets(!s.slight, false);
   path.last_density = next.density * lobe;
   path.last_place = hit.place;
   ++path.opaque_bounces;

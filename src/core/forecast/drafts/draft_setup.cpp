@@ -9,6 +9,7 @@
 #include "cinnabar/forecast/levers/bench.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "cinnabar/planning/packing.h"
+#include "cinnabar/project/model/names.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
@@ -49,7 +50,18 @@ Vec3 around(double bearing_deg, double elevation_deg, double distance, double he
 Json as_json(const Material& m) {
   Json out{{"kind", material_name(m.kind)}, {"colour", {m.colour.x, m.colour.y, m.colour.z}}};
   if (m.kind == MaterialKind::gloss) out["ior"] = m.ior;
-  if (m.kind == MaterialKind::satin || m.kind == MaterialKind::metal) out["roughness"] = m.roughness;
+  if (m.kind == MaterialKind::satin || m.kind == MaterialKind::metal || m.sheen > 0.0)
+    out["roughness"] = m.roughness;
+  if (m.kind == MaterialKind::translucent) out["transmittance"] = m.transmittance;
+  if (m.brushing != 0.0) out["brushing"] = m.brushing;
+  if (m.sheen > 0.0) out["sheen"] = m.sheen;
+  if (m.screen > 0.0) out["screen"] = m.screen;
+  if (m.relief) out["relief"] = {{"size", m.relief->size}, {"depth", m.relief->depth}};
+  if (m.cover)
+    out["cover"] = {{"kind", cover_names()[static_cast<std::size_t>(m.cover->kind)]},
+                    {"share", m.cover->share},
+                    {"size", m.cover->size}};
+  if (m.textured) out["textured"] = true;
   return out;
 }
 Json grey(double tone) { return {{"kind", "matte"}, {"colour", {tone, tone, tone}}}; }

@@ -105,6 +105,7 @@ bool on_edge(double value, double difference, const Band& band) {
 Pricing::Pricing(const Forecaster& forecaster, const Document& document, const Project& project, std::size_t shot,
                  const std::vector<Level>& before, std::string own, const std::atomic<bool>* cancel)
     : forecaster_(quickly(forecaster)),
+      patient_(forecaster),
       rough_(roughly(forecaster)),
       document_(document),
       project_(project),
@@ -149,11 +150,10 @@ std::vector<Level> Pricing::own_after(const Project& changed) const {
   const Level* was = find(before_, own_);
   const auto all = times_of(changed);
   if (!was || was->moments.size() <= worst_moments || rough_own_.size() != was->moments.size() || all != times_)
-    return forecaster_.sure_levels(changed, shot_, own_, cancel_);
+    return surely(changed, {});
   // Every moment by the difference of two rough looks; then closely where it would be worst, lowest and highest.
   const auto rough = only_at(rough_, all).levels(changed, shot_, own_, cancel_);
-  if (rough.empty() || rough[0].moments.size() != was->moments.size())
-    return forecaster_.sure_levels(changed, shot_, own_, cancel_);
+  if (rough.empty() || rough[0].moments.size() != was->moments.size()) return surely(changed, {});
   std::vector<MomentValue> then = rough[0].moments;
   for (std::size_t i = 0; i < then.size(); ++i) then[i].value += was->moments[i].value - rough_own_[i].value;
   std::set<double> closely;
@@ -163,7 +163,19 @@ std::vector<Level> Pricing::own_after(const Project& changed) const {
   };
   take([](const MomentValue& a, const MomentValue& b) { return a.value < b.value; });
   take([](const MomentValue& a, const MomentValue& b) { return a.value > b.value; });
-  return only_at(forecaster_, {closely.begin(), closely.end()}).sure_levels(changed, shot_, own_, cancel_);
+  return surely(changed, {closely.begin(), closely.end()});
+}
+
+/// At those moments, all where there are none: quickly, and where that is not sure as it will be told once
+/// applied.
+std::vector<Level> Pricing::surely(const Project& changed, const std::vector<double>& times) const {
+  const auto with = [&](const Forecaster& f) {
+    return (times.empty() ? f : only_at(f, times)).sure_levels(changed, shot_, own_, cancel_);
+  };
+  auto own = with(forecaster_);
+  if (!own.empty() && own[0].value && own[0].error && !sure_of(*own[0].value, *own[0].error, own[0].band))
+    own = with(patient_);
+  return own;
 }
 
 std::vector<double> Pricing::times_of(const Project& project) const {

@@ -36,6 +36,7 @@ class Pricing {
 
  private:
   [[nodiscard]] std::vector<Level> own_after(const Project& changed) const;
+  [[nodiscard]] std::vector<Level> surely(const Project& changed, const std::vector<double>& times) const;
   [[nodiscard]] std::vector<double> times_of(const Project& project) const;
   [[nodiscard]] std::vector<Level> levels_after(const Project& changed) const;
   [[nodiscard]] std::string told_of_others(const Project& changed, Lever& lever) const;
@@ -45,7 +46,7 @@ class Pricing {
     std::size_t shot;
     std::vector<Level> before;  ///< roughly
   };
-  const Forecaster forecaster_;
+  const Forecaster forecaster_, patient_;  ///< with few doublings; with as many as a forecast takes
   const Forecaster rough_;
   const Document& document_;
   const Project& project_;
