@@ -27,7 +27,7 @@ double light_on(const StagedWorld& world, const Vec3& place, const Vec3& normal)
 }  // namespace
 
 CardAims::CardAims(const StagedWorld& world) {
-  constexpr double white = 0.2;    // reflectance under which a card is a flag
+  constexpr double white = 0.2;     // reflectance under which a card is a flag
   constexpr double nothing = 0.01;  // of the brightest
   std::vector<double> weights;
   for (const Mesh& mesh : world.meshes) {

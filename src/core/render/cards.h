@@ -1,5 +1,5 @@
-// Bright cards as aims: where matte things look for light that is thrown at them. A card far from a dark cloth is met
-// by chance so seldom that its light would stand there as single bright pixels.
+// Bright cards as aims: where matte things look for light that is thrown at them. A card far from a dark cloth is
+// met by chance so seldom that its light would stand there as single bright pixels.
 #pragma once
 #include <vector>
 

@@ -124,6 +124,36 @@ Scattering scattering_of(const Material& m) {
   return s;
 }
 
+Scattering covered_scattering_of(const Material& m) {
+  if (!m.cover) return {};
+  constexpr float water = 1.333f;
+  Scattering s = scattering_of(m);
+  const bool metal = m.kind == MaterialKind::metal || m.kind == MaterialKind::mirror;
+  switch (m.cover->kind) {
+    case CoverKind::dust: {
+      Scattering dust;
+      dust.base = {0.5f, 0.48f, 0.45f};
+      return dust;
+    }
+    case CoverKind::fingerprints:
+      if (metal || s.sharp_coat) {
+        s.sharp_coat = false;
+        s.rough(std::max(s.alpha, grease), std::max(s.across, grease));
+      }
+      return s;
+    case CoverKind::droplets:
+      if (!metal && !s.body && m.kind != MaterialKind::translucent) {  // clear, over what it lies on
+        Scattering wet;
+        wet.base = s.base;
+        wet.coat(s.coat_ior > 0.0f ? s.coat_ior : water);
+        wet.sharp_coat = true;
+        return wet;
+      }
+      return s;
+  }
+  return s;
+}
+
 Scattering::Outward Scattering::outward(const Vec3f& out, const Vec3f& n) const {
   const float co = dot(out, n);
   Outward o{out, n, co, 0.0f, 0.0f, 0.0f, 0.0f, 1.0f, 1.0f, {}, {}};

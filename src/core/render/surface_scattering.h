@@ -93,6 +93,9 @@ struct Scattering {
 
 /// What a material shows, pictures left out.
 [[nodiscard]] Scattering scattering_of(const Material& material);
+/// The same where its cover lies; without one, nothing.
+[[nodiscard]] Scattering covered_scattering_of(const Material& material);
+inline constexpr float grease = 0.12f;  ///< alpha of a fingerprint's film; common practice, no source
 
 /// The mean reflectance of a coat of index `ior` over a hemisphere, from outside; integrated once per index.
 [[nodiscard]] float mean_fresnel(float ior);

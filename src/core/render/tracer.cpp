@@ -32,37 +32,6 @@ Scattering Tracer::scattering_at(const Hit& hit) const {
 
 namespace {
 
-/// A surface where its cover lies.
-Scattering covered(const Material& m) {
-  if (!m.cover) return {};
-  constexpr float grease = 0.12f, water = 1.333f;
-  Scattering s = scattering_of(m);
-  const bool metal = m.kind == MaterialKind::metal || m.kind == MaterialKind::mirror;
-  switch (m.cover->kind) {
-    case CoverKind::dust: {
-      Scattering dust;
-      dust.base = {0.5f, 0.48f, 0.45f};
-      return dust;
-    }
-    case CoverKind::fingerprints:
-      if (metal || s.sharp_coat) {
-        s.sharp_coat = false;
-        s.rough(std::max(s.alpha, grease), std::max(s.across, grease));
-      }
-      return s;
-    case CoverKind::droplets:
-      if (!metal && !s.body && m.kind != MaterialKind::translucent) {  // clear, over what it lies on
-        Scattering wet;
-        wet.base = s.base;
-        wet.coat(s.coat_ior > 0.0f ? s.coat_ior : water);
-        wet.sharp_coat = true;
-        return wet;
-      }
-      return s;
-  }
-  return s;
-}
-
 Tracer::Lens lens_of(const CameraPose& pose, double f_number) {
   return {pose.place.as<float>(),
           pose.frame.right.as<float>(),
@@ -92,7 +61,7 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
   for (const CameraPose& pose : poses) lenses_.push_back(lens_of(pose, world_->camera.f_number));
   for (const Mesh& mesh : world_->meshes) {
     surfaces_.push_back(scattering_of(mesh.material));
-    covered_.push_back(covered(mesh.material));
+    covered_.push_back(covered_scattering_of(mesh.material));
     foils_.push_back(mesh.stamp ? scattering_of(mesh.foil) : Scattering{});
     foils_.back().slight = true;
     dressings_.emplace_back(mesh.own.empty() ? std::nullopt : std::optional<Dressing>(mesh));
@@ -225,7 +194,6 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   const Material& material = hit.mesh->material;
   const Sides sides = facing_of(hit, -d);
   const auto& [flat, n] = sides;
-  constexpr float grease = 0.12f;
   const float alpha = material.kind == MaterialKind::frosted && material.roughness > 0.03
                           ? static_cast<float>(material.roughness * material.roughness)
                       : hit.covered && material.cover->kind == CoverKind::fingerprints ? grease
