@@ -261,8 +261,8 @@ Rgb Tracer::mirror_colour(const Scattering& s, const Mesh& mesh, float cosine) {
 }
 
 bool Tracer::seeks_cards(const Path& path, const Scattering& s, const Hit& hit) const {
-  return path.opaque_bounces == 0 && cards_.any() && s.alpha <= 0.0f && s.through <= 0.0f && s.leaves <= 0.0f &&
-         !s.body && !s.is_folded() && largest(s.base) > 0.0f && hit.mesh->role != Role::card;
+  return path.asks_always && path.opaque_bounces == 0 && cards_.any() && s.alpha <= 0.0f && s.through <= 0.0f &&
+         s.leaves <= 0.0f && !s.body && !s.is_folded() && largest(s.base) > 0.0f && hit.mesh->role != Role::card;
 }
 
 bool Tracer::off_opaque(Path& path, const Hit& hit) const {

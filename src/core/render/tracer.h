@@ -47,7 +47,9 @@ class Tracer {
     std::vector<RayRecord>* record = nullptr;
     /// Where given, light from mirrors and glass onto what scatters is looked up there and not followed.
     const PhotonMap* photons = nullptr;
-    bool asks_always = false;  ///< what planes mirror is asked for at every bounce, not at the first alone
+    /// For pictures: what planes mirror is asked for at every bounce, not at the first alone, and cards are
+    /// sought.
+    bool asks_always = false;
   };
   /// Follows one path and adds what it gathers, times `throughput`, to `layers` (lights, then ambient). Returns
   /// the rays it took.
@@ -151,7 +153,8 @@ class Tracer {
   };
   std::vector<Flat> flats_;
   CardAims cards_;
-  /// Whether some of the directions from there go to cards.
+  /// Whether some of the directions from there go to cards: in pictures; levels take fewer looks, and cheaper
+  /// ones.
   [[nodiscard]] bool seeks_cards(const Path& path, const Scattering& s, const Hit& hit) const;
   /// Of a direction from there by all its ways: as the surface scatters, and to cards.
   [[nodiscard]] float with_cards(const Hit& hit, const Vec3f& direction, float scattered) const {
