@@ -163,6 +163,15 @@ TEST(APatchBeforeGlassOnAMirror, IsAsBrightAsAMeterThereReads) {
   EXPECT_NEAR(luminance(mixed(film, neutral_weights(seen)).pixels[0]) * pi / 0.5, lux, 0.03 * lux);
 }
 
+/// The mean over all of a role by photons, and by twice as many passes of paths alone.
+void expect_the_same(const Json& doc, Role role, int width, int passes, double allowed) {
+  const Tracer tracer(staged(doc));
+  const double a = mean_of(tracer, traced(tracer, width, passes, Caustics::by_photons), role),
+               b = mean_of(tracer, traced(tracer, width, 2 * passes, Caustics::by_paths), role);
+  EXPECT_GT(b, 0);
+  EXPECT_NEAR(a, b, allowed * b) << "role " << static_cast<int>(role);
+}
+
 TEST(ACardBeforeGlassOnAMirror, IsTheSameByPhotonsAsByPaths) {
   Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
   doc["setups"][0]["surface"]["material"] = {{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}};
@@ -170,11 +179,7 @@ TEST(ACardBeforeGlassOnAMirror, IsTheSameByPhotonsAsByPaths) {
       worlds::card("card", {0, 0.1, -0.25}, {0, 0.1, 1}, 0.3, 0.2, worlds::matte(0.5, 0.5, 0.5)));
   doc["shots"][0]["camera"]["aim"] = {0, 0.1, -0.2};
   doc["setups"][0]["lights"][0] = worlds::rectangle("front", {0.5, 0.5, 0.4}, {0, 0.05, 0}, 0.4, 0.4, 3000);
-  const Tracer tracer(staged(doc));
-  const double a = mean_of(tracer, traced(tracer, 64, 200, Caustics::by_photons), Role::card),
-               b = mean_of(tracer, traced(tracer, 64, 400, Caustics::by_paths), Role::card);
-  EXPECT_GT(b, 0);
-  EXPECT_NEAR(a, b, 0.015 * b);
+  expect_the_same(doc, Role::card, 64, 200, 0.015);
 }
 
 TEST(Photons, CalmTheFloorBesideGlass) {
@@ -201,10 +206,10 @@ TEST(Photons, CalmTheFloorBesideGlass) {
   EXPECT_LT(10 * spots(Caustics::by_photons), by_paths);
 }
 
-TEST(Photons, AgreeWithPathsUnderTwentyLightsInATallFrame) {
-  // A camera on its side, product away from the origin, nothing behind it; every other light off, which layers
-  // ignore.
-  Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
+/// A camera on its side that looks down, the product away from the origin, nothing behind it, twenty lights; every
+/// other one off, which layers ignore.
+Json tall_under_twenty(const Json& material, bool motion) {
+  Json doc = thrown_about(material, motion);
   doc["shots"][0]["products"][0]["place"] = {-0.4, 0, 0.3};
   doc["setups"][0]["surface"]["width"] = 2, doc["setups"][0]["surface"]["depth"] = 2;
   auto& camera = doc["shots"][0]["camera"];
@@ -218,11 +223,55 @@ TEST(Photons, AgreeWithPathsUnderTwentyLightsInATallFrame) {
                                                            {-0.4, 0.05, 0.3}, 0.2, 0.3, 500 + 50 * i));
     doc["setups"][0]["lights"].back()["on"] = i % 2 == 0;
   }
-  const Tracer tracer(staged(doc));
-  const double a = mean_of(tracer, traced(tracer, 48, 64, Caustics::by_photons), Role::surface),
-               b = mean_of(tracer, traced(tracer, 48, 128, Caustics::by_paths), Role::surface);
-  EXPECT_GT(b, 0);
-  EXPECT_NEAR(a, b, 0.015 * b);
+  return doc;
+}
+
+TEST(Photons, AgreeWithPathsUnderTwentyLightsInATallFrame) {
+  expect_the_same(tall_under_twenty({{"kind", "glass"}, {"ior", 1.5}}, false), Role::surface, 48, 64, 0.015);
+}
+
+Json covered(const char* kind, const char* cover, double size, Json more = Json::object()) {
+  more["kind"] = kind;
+  more["cover"] = {{"kind", cover}, {"share", 0.5}, {"size", size}};
+  return more;
+}
+
+class Further : public testing::TestWithParam<ThrowerRow> {};
+TEST_P(Further, GivesTheSameByPhotonsAsByPathsUnderTwentyLightsAndTurning) {
+  const Json doc = tall_under_twenty(GetParam().material, GetParam().motion);
+  for (const Role role : {Role::surface, Role::product}) expect_the_same(doc, role, 128, 32, 0.02);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Materials, Further,
+    testing::Values(
+        ThrowerRow{"BrushedMetal",
+                   {{"kind", "metal"}, {"colour", {0.9, 0.6, 0.3}}, {"roughness", 0.4}, {"brushing", 0.8}},
+                   true},
+        ThrowerRow{"Wax",
+                   {{"kind", "translucent"}, {"ior", 1.44}, {"roughness", 0.4}, {"scattering", {400, 400, 400}}},
+                   false},
+        ThrowerRow{"GlossyWax", {{"kind", "translucent"}, {"ior", 1.44}, {"scattering", {400, 400, 400}}}, true},
+        ThrowerRow{"WetGlass", covered("glass", "droplets", 0.006), true},
+        ThrowerRow{"DustyGlass", covered("glass", "dust", 0.002), false},
+        ThrowerRow{"PrintedGlass", covered("glass", "fingerprints", 0.02), false},
+        ThrowerRow{"PrintedMirror", covered("mirror", "fingerprints", 0.02), true},
+        ThrowerRow{"BlackSatin", {{"kind", "satin"}, {"colour", {0, 0, 0}}, {"roughness", 0.4}}, false},
+        ThrowerRow{"Velvet", {{"kind", "cloth"}, {"colour", {0.3, 0.05, 0.1}}, {"sheen", 0.6}}, true}),
+    [](const auto& row) { return std::string(row.param.name); });
+
+TEST(ALitCard, IsSoughtByPicturesAndFoundByPathsAlike) {
+  // A card away from a dark floor, another turned from the only light, one behind the product; from above.
+  Json doc = tall_under_twenty(worlds::matte(0.3, 0.3, 0.3), false);
+  for (Json& light : doc["setups"][0]["lights"]) light["on"] = true;
+  doc["setups"][0]["lights"].erase(doc["setups"][0]["lights"].begin() + 1, doc["setups"][0]["lights"].end());
+  doc["setups"][0]["surface"]["material"] = worlds::matte(0.05, 0.05, 0.05);
+  Json& cards = doc["setups"][0]["cards"];
+  cards.push_back(
+      worlds::card("near", {-0.7, 0.15, 0.3}, {-0.4, 0.1, 0.3}, 0.3, 0.3, worlds::matte(0.9, 0.9, 0.9)));
+  cards.push_back(worlds::card("away", {-0.1, 0.15, 0.5}, {1, 0.1, 1}, 0.3, 0.3, worlds::matte(0.9, 0.9, 0.9)));
+  cards.push_back(
+      worlds::card("low", {-0.4, 0.02, -0.1}, {-0.4, 0.5, -0.1}, 0.4, 0.2, worlds::matte(0.8, 0.5, 0.2)));
+  for (const Role role : {Role::surface, Role::product, Role::card}) expect_the_same(doc, role, 48, 128, 0.015);
 }
 
 TEST(Photons, InTheDarkAddNothing) {

@@ -7,6 +7,7 @@
 
 #include "cinnabar/color/white.h"
 #include "cinnabar/optics/fresnel.h"
+#include "cinnabar/render/cards.h"
 #include "cinnabar/render/dressing.h"
 #include "cinnabar/render/meter.h"
 #include "cinnabar/render/tracer.h"
@@ -30,17 +31,28 @@ Json white(const char* kind, Json more = Json::object()) {
   return more;
 }
 
+/// A cylinder of a material in an even glow of 1 cd/m2, seen from so near.
+struct Glowing {
+  Glowing(const Json& material, const Json& place, double focus, int w, int h, int passes) {
+    Json doc = worlds::bare();
+    worlds::add_cylinder(doc, material);
+    doc["setups"][0]["ambient"] = {{"illuminance_lx", pi}};
+    doc["shots"][0]["camera"].update({{"place", place}, {"focus", focus}, {"f_number", 22}});
+    world = staged(doc);
+    film = worlds::rendered(Tracer(world), w, h, passes);
+    picture = mixed(film, neutral_weights(*world));
+  }
+  std::shared_ptr<const StagedWorld> world;
+  Film film;
+  Picture picture;
+};
+
 class WhiteFurnace : public testing::TestWithParam<Named> {};
 
 TEST_P(WhiteFurnace, ShowsNothing) {  // what loses nothing cannot be told from an even glow behind it
-  Json doc = worlds::bare();
-  worlds::add_cylinder(doc, GetParam().material);
-  doc["setups"][0]["ambient"] = {{"illuminance_lx", pi}};
-  doc["shots"][0]["camera"].update({{"place", {0, 0.12, 0.25}}, {"focus", 0.2}, {"f_number", 22}});
-  const auto world = staged(doc);
-  const Tracer tracer(world);
-  const Film film = worlds::rendered(tracer, 48, 27, 256);
-  const Picture picture = mixed(film, neutral_weights(*world));
+  const Glowing seen_in(GetParam().material, {0, 0.12, 0.25}, 0.2, 48, 27, 256);
+  const Film& film = seen_in.film;
+  const Picture& picture = seen_in.picture;
   double sum = 0.0, worst = 0.0;
   int seen = 0;
   constexpr int block = 5;
@@ -195,6 +207,28 @@ TEST(RoughFaces, FarFromRoughFollowFresnel) {
               fresnel({.n1 = 1.0, .n2 = 1.5, .angle_deg = 45})->reflectance, 0.003);
 }
 
+TEST(CardAims, CoverTheCardsSolidAngleAsDenselyAsTheySay) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["cards"].push_back(
+      worlds::card("lit", {0, 0, 1}, {0, 0, 0}, 0.8, 0.6, worlds::matte(0.9, 0.9, 0.9)));
+  doc["setups"][0]["cards"].push_back(worlds::card("flag", {0.3, 0, 0.5}, {0, 0, 0}, 0.4, 0.4));
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0.5, 0.5, 0}, {0, 0, 1}, 0.2, 0.2, 1000));
+  const auto world = staged(doc);
+  const CardAims aims(*world, Tracer(world).lights());
+  ASSERT_TRUE(aims.any());
+  double covered = 0.0;
+  constexpr int side = 200;
+  for (int i = 0; i < side; ++i)
+    for (int j = 0; j < side; ++j) {
+      const Vec3f way = aims.toward({0, 0, 0}, 0.5f, (static_cast<float>(i) + 0.5f) / side,
+                                    (static_cast<float>(j) + 0.5f) / side);
+      covered += 1.0 / static_cast<double>(aims.density({0, 0, 0}, way)) / (side * side);
+    }
+  // A rectangle on its axis: 4 asin(a b / sqrt((a2 + d2)(b2 + d2))), half sides a and b; black cards are no aims.
+  EXPECT_NEAR(covered, 4 * std::asin(0.4 * 0.3 / std::sqrt((0.16 + 1) * (0.09 + 1))), 1e-3);
+  EXPECT_EQ(aims.density({0, 0, 0}, {0, 0, -1}), 0.0f);
+}
+
 TEST(Covers, LieOnTheShareTheyAreSaidTo) {  // Delesse 1847: shares of a cut are shares of the room
   for (const double part : {0.05, 0.3, 0.7, 0.8})
     for (const Vec3f& normal : {Vec3f{0, 0, 1}, unit(Vec3f{1, 2, -0.5f})}) {
@@ -253,18 +287,12 @@ TEST(Covers, StayWhereTheyAreOnAThingThatTurns) {
 /// Mean luminance of the middle of a tall block of wax lit evenly from everywhere, by what it absorbs: its
 /// diffuse albedo.
 double albedo_of_wax(double scattering, double absorption, double ior) {
-  Json doc = worlds::bare();
-  worlds::add_cylinder(doc, white("translucent", {{"scattering", {scattering, scattering, scattering}},
-                                                  {"absorption", {absorption, absorption, absorption}},
-                                                  {"ior", ior}}));
-  doc["setups"][0]["ambient"] = {{"illuminance_lx", pi}};
-  doc["shots"][0]["camera"].update({{"place", {0, 0.05, 0.35}}, {"focus", 0.31}, {"f_number", 22}});
-  const auto world = staged(doc);
-  const Tracer tracer(world);
-  const Film film = worlds::rendered(tracer, 16, 9, 900);
-  const Picture picture = mixed(film, neutral_weights(*world));
+  const Json wax = white("translucent", {{"scattering", {scattering, scattering, scattering}},
+                                         {"absorption", {absorption, absorption, absorption}},
+                                         {"ior", ior}});
+  const Glowing seen(wax, {0, 0.05, 0.35}, 0.31, 16, 9, 900);
   double mean = 0.0;
-  for (int x = 7; x < 9; ++x) mean += static_cast<double>(luminance(picture.pixels[film.at(x, 4)])) / 2;
+  for (int x = 7; x < 9; ++x) mean += static_cast<double>(luminance(seen.picture.pixels[seen.film.at(x, 4)])) / 2;
   return mean;
 }
 

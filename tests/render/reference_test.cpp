@@ -1,4 +1,4 @@
-// The tracer against the second opinion of reference.h on eight small sets, patch by patch.
+// The tracer against the second opinion of reference.h on nine small sets, patch by patch.
 #include <gtest/gtest.h>
 #include <tbb/parallel_for.h>
 
@@ -75,7 +75,8 @@ Json mirror_and_metal() {
       worlds::card("mirror", {0.17, 0.08, 0.0}, {0, 0.08, 0.3}, 0.12, 0.15, of("mirror", 0.85)));
   return doc;
 }
-Json brushed() { return metal(0.4, 0.8); }
+Json brushed() { return metal(0.5, 0.8); }
+Json brushed_upright() { return metal(0.4, -0.8); }
 Json glass() {
   Json doc = bench(grey(0.4));
   worlds::add_cylinder(doc, {{"kind", "glass"}, {"ior", 1.5}, {"absorption", {5, 5, 5}}});
@@ -148,8 +149,22 @@ INSTANTIATE_TEST_SUITE_P(
             {on_body, {0.45, 0.4, 0.475, 0.55}, right_of_body, table_left, {0.8, 0.3, 0.85, 0.4}},
             0.02,
             aluminium,
-            1000000},
-        Set{"BrushedMetal", brushed, {on_body, left_of_body, right_of_body, in_front}, 0.02, aluminium, 1000000},
+            1000000,
+            1024},
+        Set{"BrushedMetal",
+            brushed,
+            {on_body, left_of_body, right_of_body, in_front},
+            0.02,
+            aluminium,
+            1000000,
+            2048},
+        Set{"BrushedUpright",
+            brushed_upright,
+            {on_body, left_of_body, right_of_body, in_front},
+            0.02,
+            aluminium,
+            1000000,
+            1024},
         Set{"SolidGlass",
             glass,
             {on_body, left_of_body, right_of_body, table_left, {0.65, 0.5, 0.7, 0.6}},

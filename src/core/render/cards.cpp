@@ -7,26 +7,23 @@ namespace cinnabar {
 
 namespace {
 
-/// Light on a place of either side, in lux, lamps taken as points and nothing between.
-double light_on(const StagedWorld& world, const Vec3& place, const Vec3& normal) {
+/// Light on a place, in lux, on its brighter side: by one point of each light, nothing between.
+double light_on(const StagedWorld& world, const std::vector<LightSampler>& lights, const Vec3f& place,
+                const Vec3f& normal) {
   double sides[2] = {0.0, 0.0};
-  for (const StagedLight& l : world.lights) {
-    const Vec3 to = l.place - place;
-    const double d = std::max(0.05, length(to)), here = dot(to, normal) / d;
-    const bool faces = l.shape == LightShape::rectangle || l.shape == LightShape::disc;
-    const double there = faces ? std::max(0.0, -dot(to, l.frame.ahead) / d) : 0.7;
-    const double area = l.shape == LightShape::rectangle ? l.width * l.height
-                        : l.shape == LightShape::disc    ? pi * l.radius * l.radius
-                        : l.shape == LightShape::tube    ? 2 * l.radius * l.length
-                                                         : pi * l.radius * l.radius;
-    sides[here > 0.0 ? 0 : 1] += l.luminance * area * std::abs(here) * there / (d * d);
+  for (std::size_t i = 0; i < lights.size(); ++i) {
+    const LightSampler::Sample l = lights[i].toward(place, 0.5f, 0.5f);
+    if (l.density <= 0.0f) continue;
+    const float here = dot(l.direction, normal);
+    sides[here > 0.0f ? 0 : 1] +=
+        world.lights[i].luminance * static_cast<double>(l.emission * std::abs(here) / l.density);
   }
   return std::max(sides[0], sides[1]);
 }
 
 }  // namespace
 
-CardAims::CardAims(const StagedWorld& world) {
+CardAims::CardAims(const StagedWorld& world, const std::vector<LightSampler>& lights) {
   constexpr double white = 0.2;     // reflectance under which a card is a flag
   constexpr double nothing = 0.01;  // of the brightest
   std::vector<double> weights;
@@ -39,7 +36,7 @@ CardAims::CardAims(const StagedWorld& world) {
     const Vec3f u = (p[1] - p[0]) * 0.5f, v = (p[3] - p[0]) * 0.5f, middle = (p[0] + p[2]) * 0.5f;
     cards_.push_back({middle, u, v, unit(cross(u, v)), 4.0f * length(cross(u, v))});
     weights.push_back(largest(m.colour) * static_cast<double>(cards_.back().area) *
-                      light_on(world, middle.as<double>(), cards_.back().normal.as<double>()));
+                      light_on(world, lights, middle, cards_.back().normal));
   }
   const double most = weights.empty() ? 0.0 : *std::max_element(weights.begin(), weights.end());
   for (double& w : weights)

@@ -4,14 +4,14 @@
 #include <vector>
 
 #include "cinnabar/render/choice.h"
-#include "cinnabar/scene/staged.h"
+#include "cinnabar/render/light_sampling.h"
 
 namespace cinnabar {
 
 class CardAims {
  public:
   CardAims() = default;
-  explicit CardAims(const StagedWorld& world);
+  CardAims(const StagedWorld& world, const std::vector<LightSampler>& lights);
 
   static constexpr float share = 0.3f;  ///< of directions that go to cards
   [[nodiscard]] bool any() const { return choice_.any(); }

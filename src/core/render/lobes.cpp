@@ -4,6 +4,7 @@
 #include <map>
 #include <mutex>
 #include <tuple>
+#include <vector>
 
 #include "cinnabar/optics/fresnel.h"
 
@@ -69,38 +70,52 @@ const LobeTable& kept(const Key& key, const Make& make) {
 }  // namespace
 
 const LobeTable& LobeTable::of_facets(const Slopes& slopes, float ior) {
+  struct Look {  // one way in that a direction's lobe mirrors
+    float given, cosine, bearing;
+  };
   return kept(std::tuple(slopes.x, slopes.y, ior), [&] {
-    const int side = slopes.even() ? 32 : 20;  // samples of a direction are side x side
-    const auto sum_over = [&](const Vec3f& out, const auto& weight) {
-      double sum = 0.0;
-      const float seen = unhidden(out, slopes);
-      for (int i = 0; i < side; ++i)
+    const int side = slopes.even() ? 32 : 16;  // of a direction side x side are looked at
+    const auto looks_from = [&](const Vec3f& out, const Slopes& a, bool closer_where_steep) {
+      std::vector<Look> looks;
+      const float seen = unhidden(out, a), step = 1.0f / static_cast<float>(side);
+      for (int i = 0; i < side; ++i) {
+        const float rest = 1.0f - (static_cast<float>(i) + 0.5f) * step;
+        const float u = closer_where_steep ? 1.0f - rest * rest : 1.0f - rest,
+                    each = (closer_where_steep ? 2.0f * rest : 1.0f) * step * step;
         for (int j = 0; j < side; ++j) {
-          const Vec3f h = visible_facet(out, slopes, (static_cast<float>(i) + 0.5f) / static_cast<float>(side),
-                                        (static_cast<float>(j) + 0.5f) / static_cast<float>(side));
+          const Vec3f h = visible_facet(out, a, u, (static_cast<float>(j) + 0.5f) * step);
           const float oh = dot(out, h);
           const Vec3f in = h * (2.0f * oh) - out;
           if (in.z <= 0.0f) continue;
           float ignored = 0.0f;
           const float mirrored =
               ior > 0.0f ? fresnel_reflectance(std::clamp(oh, 0.0f, 1.0f), 1.0f / ior, ignored) : 1.0f;
-          sum += static_cast<double>(mirrored * weight(in) * unhidden_both(seen, unhidden(in, slopes)) / seen);
+          looks.push_back({each * mirrored * unhidden_both(seen, unhidden(in, a)) / seen, in.z,
+                           slopes.even() ? 0.0f : bearing_of(in.x, in.y)});
         }
-      return static_cast<float>(sum / (side * side));
+      }
+      return looks;
     };
-    LobeTable table(slopes.even() ? 1 : most_bearings,
-                    [&](const Vec3f& out) { return sum_over(out, [](const Vec3f&) { return 1.0f; }); });
-    constexpr int rounds = 6;
+    std::vector<std::vector<Look>> looks;  // of each direction of the table, in its order
+    LobeTable table(slopes.even() ? 1 : most_bearings, [&](const Vec3f& out) {
+      if (ior <= 0.0f) looks.push_back(looks_from(out, again(slopes), false));
+      float sum = 0.0f;
+      // What is lost is lost where they are steep.
+      for (const Look& look : looks_from(out, slopes, true)) sum += look.given;
+      return sum;
+    });
+    constexpr int rounds = 8;
     for (int k = 0; ior <= 0.0f && k < rounds; ++k) {
       const LobeTable before = table;
-      for (std::size_t b = 0; b < table.bearings_; ++b)
-        for (std::size_t i = 0; i < steps; ++i) {
-          const float given = sum_over(table.direction(b, i),
-                                       [&](const Vec3f& in) { return before.gain(in.z, bearing_of(in.x, in.y)); });
-          // Half a step at a time, or two directions would only change places.
-          float& own = table.gains_[b][i];
-          own = k + 1 < rounds ? std::sqrt(own / std::max(1e-3f, given)) : 1.0f / std::max(1e-3f, given);
-        }
+      for (std::size_t n = 0; n < looks.size(); ++n) {
+        float given = 0.0f;
+        for (const Look& look : looks[n]) given += look.given * before.gain(look.cosine, look.bearing);
+        const float wanted = 1.0f - table.values_[n / steps][n % steps];
+        // Half a step at a time, or two directions would only change places.
+        float& own = table.gains_[n / steps][n % steps];
+        own = k + 1 < rounds ? std::sqrt(own * std::max(0.0f, wanted) / std::max(1e-6f, given))
+                             : std::max(0.0f, wanted) / std::max(1e-6f, given);
+      }
     }
     return table;
   });
@@ -109,7 +124,7 @@ const LobeTable& LobeTable::of_facets(const Slopes& slopes, float ior) {
 const LobeTable& LobeTable::of_nap(float roughness) {
   return kept(roughness, [&] {
     const auto given = [&](const Vec3f& out) {
-      constexpr int rings = 64, turns = 64;  // even in the angle: the nap is bright at the horizon
+      constexpr int rings = 48, turns = 32;  // even in the angle: the nap is bright at the horizon
       double sum = 0.0;
       for (int i = 0; i < rings; ++i)
         for (int j = 0; j < turns; ++j) {

@@ -133,6 +133,9 @@ Scattering covered_scattering_of(const Material& m) {
     case CoverKind::dust: {
       Scattering dust;
       dust.base = {0.5f, 0.48f, 0.45f};
+      // Photons are spread over discs wider than specks: either all of a face gathers them or nothing of it.
+      dust.slight = !s.gathers() || m.kind == MaterialKind::glass || m.kind == MaterialKind::frosted ||
+                    m.kind == MaterialKind::liquid;
       return dust;
     }
     case CoverKind::fingerprints:
@@ -156,7 +159,7 @@ Scattering covered_scattering_of(const Material& m) {
 
 Scattering::Outward Scattering::outward(const Vec3f& out, const Vec3f& n) const {
   const float co = dot(out, n);
-  Outward o{out, n, co, 0.0f, 0.0f, 0.0f, 0.0f, 1.0f, 1.0f, {}, {}};
+  Outward o{out, n, co, 0.0f, 0.0f, 0.0f, 0.0f, 0.0f, 1.0f, {}, {}};
   float bearing = 0.0f;
   if (alpha > 0.0f) {
     Vec3f w{0, 0, co};
@@ -172,6 +175,7 @@ Scattering::Outward Scattering::outward(const Vec3f& out, const Vec3f& n) const 
       w.x = std::sqrt(std::max(0.0f, 1.0f - co * co));
     }
     o.unhidden = co > 0.0f ? unhidden(w, {alpha, across}) : 0.0f;
+    if (coat_ior <= 0.0f && co > 0.0f) o.unhidden_again = unhidden(w, again({alpha, across}));
   }
   if (coat_ior > 0.0f) {
     const float reflects = coat_gives(co, bearing);
@@ -181,7 +185,6 @@ Scattering::Outward Scattering::outward(const Vec3f& out, const Vec3f& n) const 
   } else if (alpha > 0.0f && lobe_table) {
     const float given = lobe_table->at(co, bearing);
     o.rough_share = std::clamp(given, 0.2f, 1.0f);
-    o.unmet = (1.0f - given) / std::max(1e-4f, 1.0f - lobe_table->mean());
     o.gain = lobe_table->gain(co, bearing);
   } else if (sheen > 0.0f) {
     o.covered = (1.0f - sheen * lobe_table->at(co, 0.0f)) / (1.0f - sheen * lobe_table->mean());
@@ -235,14 +238,10 @@ Scattering::Both Scattering::flat(const Outward& o, const Vec3f& in) const {
     const Rgb f = coat_ior > 0.0f ? Rgb{1, 1, 1} * coat_reflects(oh) : metal_fresnel(specular, oh);
     sum += f * (spread * unhidden_both(o.unhidden, unhidden(w, {alpha, across})));
     both.density += o.rough_share * spread * o.unhidden;
-    if (o.unmet > 0.0f) {
-      // Second meetings with the facets spread wider than the lobe and narrower than over all directions: half of
-      // each lies closest to true walks over facets (tests/render/reference_test.cpp).
-      constexpr float scattered_share = 0.5f;
-      const float extra = o.gain * lobe_table->gain(ci, bearing) - 1.0f;
-      const float lobe = spread * unhidden_both(o.unhidden, unhidden(w, {alpha, across}));
-      const float wide = o.unmet * (1.0f - lobe_table->at(ci, bearing)) * ci / pif;
-      sum += again() * (scattered_share * wide + (1.0f - scattered_share) * extra * lobe);
+    if (o.gain > 0.0f) {
+      const Slopes a = cinnabar::again({alpha, across});
+      sum += colour_again() * (o.gain * lobe_table->gain(ci, bearing) * facets(h, a) / (4.0f * o.cosine) *
+                               unhidden_both(o.unhidden_again, unhidden(w, a)));
     }
   } else if (sheen > 0.0f) {
     sum = sum * (o.covered * (1.0f - sheen * lobe_table->at(ci, 0.0f))) +
@@ -252,7 +251,7 @@ Scattering::Both Scattering::flat(const Outward& o, const Vec3f& in) const {
 }
 
 /// The colour of what a metal's facets throw at one another before it comes out.
-Rgb Scattering::again() const {
+Rgb Scattering::colour_again() const {
   const float mean = lobe_table->mean();
   const auto band = [mean](float f0) {
     const float f = f0 + (1.0f - f0) / 21.0f;  // Schlick's, over a hemisphere

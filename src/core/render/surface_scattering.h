@@ -12,7 +12,8 @@ namespace cinnabar {
 /// The opaque part of a material at one point, ready for evaluation: a diffuse base under an optional coat or nap,
 /// a rough metal, or the face of a body that scatters inside. Sharp mirrors and clear bodies are followed by the
 /// tracer itself. What a rough lobe loses to its own facets' shadows is given back (Kulla & Conty 2017,
-/// *Revisiting Physically Based Shading at Imageworks*), so that a white surface gives out all it gets.
+/// *Revisiting Physically Based Shading at Imageworks*), so that a white surface gives out all it gets: by
+/// metal as a wider lobe, under a coat by the base.
 struct Scattering {
   Rgb base{};               ///< diffuse reflectance
   Rgb specular{};           ///< reflectance of the rough lobe at normal incidence
@@ -23,7 +24,7 @@ struct Scattering {
   float through = 0;        ///< share of the base that goes out on the other side
   float sheen = 0;          ///< share of a nap of upright fibres over the base; set by nap()
   bool sharp_coat = false;  ///< the coat mirrors like glass; followed by the tracer
-  bool slight = false;      ///< foil: what so little of a face throws is left to paths
+  bool slight = false;      ///< foil, or dust on what does not gather: what it throws is left to paths
   bool body = false;        ///< light goes in and scatters inside
   float leaves = 0;  ///< more than 0: the inner side of such a body's face, and what its leaving is scaled by
   Vec3f fold{};      ///< unit, where relief tilts the normal: what would go below this one is thrown up again
@@ -40,7 +41,9 @@ struct Scattering {
   }
   /// Whether what mirrors, metals and glass throw on it is looked up among the photons that landed there. What
   /// does not gather throws on itself: narrow lobes are followed from the lights.
-  [[nodiscard]] bool gathers() const { return largest(base) > 0.0f && (alpha <= 0.0f || alpha > 0.08f); }
+  [[nodiscard]] bool gathers() const {
+    return largest(base) > 0.0f && (alpha <= 0.0f || alpha > 0.08f) && !slight;
+  }
   void coat(float ior);  ///< puts a coat of that index over the base
   /// Makes the coat, or the metal where there is none, rough: microfacet alpha along `drawn` and across it.
   void rough(float along, float crosswise);
@@ -52,11 +55,10 @@ struct Scattering {
   struct Outward {
     Vec3f out, n;
     float cosine, rough_share, passes;
-    float unhidden;  ///< share of a rough lobe's facets seen from there
-    float unmet;     ///< of a metal: what its lobe does not give out, over the mean of that
-    float gain;      ///< of a metal: of its lobe, LobeTable::gain
-    float covered;   ///< of a nap: what it lets through, over the mean of that
-    Vec3f x, y;      ///< along and across a brushed finish
+    float unhidden;              ///< share of a rough lobe's facets seen from there
+    float unhidden_again, gain;  ///< of a metal: of what meets several facets, LobeTable::gain
+    float covered;               ///< of a nap: what it lets through, over the mean of that
+    Vec3f x, y;                  ///< along and across a brushed finish
   };
   struct Both {
     Rgb value;
@@ -88,7 +90,7 @@ struct Scattering {
  private:
   [[nodiscard]] Both flat(const Outward& o, const Vec3f& in) const;
   [[nodiscard]] Both folded(const Outward& o, const Vec3f& in) const;
-  [[nodiscard]] Rgb again() const;
+  [[nodiscard]] Rgb colour_again() const;
 };
 
 /// What a material shows, pictures left out.

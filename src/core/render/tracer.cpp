@@ -16,9 +16,9 @@ using namespace tracing;
 
 Scattering Tracer::scattering_at(const Hit& hit) const {
   const Mesh& mesh = *hit.mesh;
-  const std::size_t i = number_of(hit.mesh);
+  const Face& face = faces_[number_of(hit.mesh)];
   const bool stamped = mesh.stamp && luminance(mesh.stamp->sample(hit.u, hit.v)) > 0.5f;
-  Scattering s = hit.covered ? covered_[i] : stamped ? foils_[i] : surfaces_[i];
+  Scattering s = hit.covered ? face.covered : stamped ? face.foil : face.plain;
   if (mesh.picture && !(hit.covered && mesh.material.cover->kind == CoverKind::dust))
     s.base *= mesh.picture->sample(hit.u, hit.v);
   if (s.across != s.alpha && s.alpha > 0.0f) {  // brushed
@@ -60,21 +60,19 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
   moves_ = poses.size() > 1;
   for (const CameraPose& pose : poses) lenses_.push_back(lens_of(pose, world_->camera.f_number));
   for (const Mesh& mesh : world_->meshes) {
-    surfaces_.push_back(scattering_of(mesh.material));
-    covered_.push_back(covered_scattering_of(mesh.material));
-    foils_.push_back(mesh.stamp ? scattering_of(mesh.foil) : Scattering{});
-    foils_.back().slight = true;
-    dressings_.emplace_back(mesh.own.empty() ? std::nullopt : std::optional<Dressing>(mesh));
+    Face face{scattering_of(mesh.material), covered_scattering_of(mesh.material)};
+    if (mesh.stamp) face.foil = scattering_of(mesh.foil), face.foil.slight = true;
+    if (!mesh.own.empty()) face.dressing.emplace(mesh);
     if (mesh.positions.size() > 1) moves_ = true, slots_ = 4.0f;
-    const Scattering& s = surfaces_.back();
-    flat_.push_back(mesh.light < 0 && mesh.own.empty() && !mesh.stamp && mesh.medium < 0 &&
-                    (s.sharp_coat || s.is_mirror()) && is_plane(mesh));
-    if (flat_.back()) {
+    const Scattering& s = face.plain;
+    face.mirrors_flat = mesh.light < 0 && mesh.own.empty() && !mesh.stamp && mesh.medium < 0 &&
+                        (s.sharp_coat || s.is_mirror()) && is_plane(mesh);
+    if (face.mirrors_flat) {
       const Vec3f n = unit(mesh.normals[0]);
       flats_.push_back({&mesh, n, dot(n, mesh.positions[0][0]), s});
     }
+    faces_.push_back(std::move(face));
   }
-  cards_ = CardAims(*world_);
   std::vector<double> power;
   for (const StagedLight& l : world_->lights) {
     lights_.emplace_back(l);
@@ -82,6 +80,7 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
                     static_cast<double>(lights_.back().area));  // whatever the dimmer: layers are remixed
   }
   choice_ = Choice(power);
+  cards_ = CardAims(*world_, lights_);
   const Rgb luminance_of{luminance(Rgb{1, 0, 0}), luminance(Rgb{0, 1, 0}), luminance(Rgb{0, 0, 1})};
   for (const StagedLight& l : world_->lights)  // one that is off may be switched on later
     shown_.push_back(luminance_of * static_cast<float>(std::max(l.level(), 0.02 * l.luminance)));

@@ -71,10 +71,17 @@ class Tracer {
   void light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
                       float lobe) const;
   void light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const;
-  [[nodiscard]] bool is_flat(const Mesh* mesh) const { return flat_[number_of(mesh)] != 0; }
+  [[nodiscard]] bool is_flat(const Mesh* mesh) const { return faces_[number_of(mesh)].mirrors_flat; }
   [[nodiscard]] bool through_boundary(Path& path, const Hit& hit) const;
   [[nodiscard]] bool off_opaque(Path& path, const Hit& hit) const;
   [[nodiscard]] bool walk_inside(Path& path, const Hit& entry, const Scattering& s) const;
+  /// Whether some of the directions from there go to cards: in pictures; levels take fewer looks, and cheaper
+  /// ones.
+  [[nodiscard]] bool seeks_cards(const Path& path, const Scattering& s, const Hit& hit) const;
+  /// Of a direction from there by all its ways: as the surface scatters, and to cards.
+  [[nodiscard]] float with_cards(const Hit& hit, const Vec3f& direction, float scattered) const {
+    return (1.0f - CardAims::share) * scattered + CardAims::share * cards_.density(hit.place, direction);
+  }
   void absorb(Path& path, const Hit& hit) const;
 
   /// The normals on the side a direction points to: of the triangle, and smooth.
@@ -119,7 +126,7 @@ class Tracer {
   }
   [[nodiscard]] Hit meet(const Ray& ray) const {
     Hit hit = geometry_->meet(ray);
-    if (hit.mesh && !hit.mesh->own.empty()) dressings_[number_of(hit.mesh)]->put_on(hit);
+    if (hit.mesh && !hit.mesh->own.empty()) faces_[number_of(hit.mesh)].dressing->put_on(hit);
     return hit;
   }
   [[nodiscard]] std::size_t number_of(const Mesh* mesh) const {
@@ -138,12 +145,15 @@ class Tracer {
   std::shared_ptr<const StagedWorld> world_;
   std::unique_ptr<Geometry> geometry_;
   std::vector<LightSampler> lights_;
-  std::vector<Lens> lenses_;                        // over the exposure, evenly
-  std::vector<Scattering> surfaces_;                // per mesh, without its picture
-  std::vector<Scattering> covered_;                 // where its cover lies
-  std::vector<Scattering> foils_;                   // where foil is stamped on
-  std::vector<std::optional<Dressing>> dressings_;  // per mesh that has relief or cover
-  Choice choice_;                                   // of a light, where one is asked
+  std::vector<Lens> lenses_;  // over the exposure, evenly
+  /// What one mesh shows: without its picture, where its cover lies, where foil is stamped on.
+  struct Face {
+    Scattering plain, covered, foil{};
+    std::optional<Dressing> dressing{};
+    bool mirrors_flat = false;  ///< a plane that mirrors
+  };
+  std::vector<Face> faces_;  // by mesh
+  Choice choice_;            // of a light, where one is asked
   /// A plane that mirrors sharply, coat or mirror: what it throws of a light is asked for there.
   struct Flat {
     const Mesh* mesh;
@@ -153,14 +163,6 @@ class Tracer {
   };
   std::vector<Flat> flats_;
   CardAims cards_;
-  /// Whether some of the directions from there go to cards: in pictures; levels take fewer looks, and cheaper
-  /// ones.
-  [[nodiscard]] bool seeks_cards(const Path& path, const Scattering& s, const Hit& hit) const;
-  /// Of a direction from there by all its ways: as the surface scatters, and to cards.
-  [[nodiscard]] float with_cards(const Hit& hit, const Vec3f& direction, float scattered) const {
-    return (1.0f - CardAims::share) * scattered + CardAims::share * cards_.density(hit.place, direction);
-  }
-  std::vector<char> flat_;  // by mesh
   float slots_ = 1.0f;      // parts of the exposure that photons are kept apart by, where things move
   std::vector<Rgb> shown_;  // by layer, what its sums add to a pixel's luminance, as the lights are now
   bool moves_ = false;      // something moves through the exposure

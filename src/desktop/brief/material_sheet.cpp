@@ -75,7 +75,7 @@ void Swatches::make() {
   for (const ReadyMaterial& m : ready_materials())
     if (!images_.contains(m.id)) missing.push_back(m);
   if (missing.empty()) return;
-  worker_.ask([this, self = QPointer(this), missing](const std::atomic<bool>& cancelled) {
+  worker_.ask([self = QPointer(this), missing](const std::atomic<bool>& cancelled) {
     for (const ReadyMaterial& m : missing) {
       const QImage image = swatch(m.material, cancelled);
       if (cancelled || image.isNull()) return;

@@ -112,10 +112,12 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
   label_ = new WordButton(tr("label"), WordButton::Look::chip, this);
   label_->setObjectName("briefLabel");
   label_->setCheckable(true);
-  labelPicture_ = new WordButton(tr("Picture of the label"), WordButton::Look::plain, this);
+  labelPicture_ = new WordButton(tr("Its picture"), WordButton::Look::plain, this);
+  labelPicture_->setAccessibleName(tr("Picture of the label"));
   labelPicture_->setObjectName("briefLabelPicture");
   labelFoil_ = new WordButton(tr("Its foil"), WordButton::Look::plain, this);
   labelFoil_->setObjectName("briefLabelFoil");
+  labelFoil_->setAccessibleName(tr("Foil of the label"));
   labelFoil_->setToolTip(tr("A picture that is bright where foil is stamped on"));
   materials_ = new WordButton(tr("Materials"), WordButton::Look::plain, this);
   materials_->setObjectName("briefMaterials");

@@ -11,7 +11,7 @@ namespace {
 
 bool mirrors(const Material& m) {
   return m.kind != MaterialKind::matte && m.kind != MaterialKind::paper && m.kind != MaterialKind::cloth &&
-         m.kind != MaterialKind::translucent;
+         (m.kind != MaterialKind::translucent || m.scatters());  // wax and soap have a coat
 }
 
 struct Line {
