@@ -160,7 +160,27 @@ void levels_with_twenty_lights(benchmark::State& state) {
 }
 BENCHMARK(levels_with_twenty_lights)->Unit(benchmark::kMillisecond);
 
-/// One reading where only direct light counts, and its distance from the closed form.
+/// A picture's pass under twenty lights against one under the first of them, time per ray.
+void twenty_lights_against_one(benchmark::State& state) {
+  const Document twenty = with_twenty_lights();
+  Json setup = *twenty.list("setups")[0];
+  setup["lights"] = Json::array({setup["lights"][0]});
+  const Tracer many(staged(project_of(twenty), 1)),
+      single(staged(project_of(*with_value(twenty, "/setups/0", setup)), 1));
+  double per_ray[2] = {};
+  for (auto _ : state) {
+    int k = 0;
+    for (const Tracer* tracer : {&many, &single}) {
+      Film film = tracer->film(480, 270);
+      const auto before = tracer->rays();
+      const double seconds = seconds_of([&] { (void)tracer->add_pass(film); });
+      per_ray[k++] += seconds / static_cast<double>(tracer->rays() - before);
+    }
+  }
+  state.counters["speed_per_ray"] = per_ray[1] / per_ray[0];
+}
+BENCHMARK(twenty_lights_against_one)->Unit(benchmark::kMillisecond);
+
 /// E: what Embree alone needs for 50 million rays of the demo's shots, on all cores.
 double embree_for_50_million(const Project& project) {
   double seconds = 0.0, rays = 0.0;

@@ -9,6 +9,7 @@
 #include "cinnabar/formats/pictures.h"
 #include "cinnabar/project/model/entities.h"
 #include "cinnabar/render/meter.h"
+#include "cinnabar/render/speckles.h"
 
 namespace cinnabar {
 namespace {
@@ -122,19 +123,25 @@ int render_command(const Answer& answer, const RenderArguments& a) {
     if (!tracer.add_pass(film)) return answer.refuse({"render", "was stopped", "", Fault::output});
   }
   const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
-  const Picture picture = mixed(film, weights);
+  Picture picture = mixed(film, weights);
+  const auto error = relative_error(picture, film.passes, first, half);
+  const std::vector<Speckle> bright =
+      speckles(picture, film);  // spread alike in all layers: they sum to the whole
+  spread(picture, film, bright);
   std::vector<PictureLayer> layers;
   if (exr && a.layer.empty()) {
-    for (const StagedLight& light : shared->lights)
-      layers.push_back({light.id, mixed(film, layer_weights(*shared, light.id))});
-    layers.push_back({"ambient", mixed(film, layer_weights(*shared, "ambient"))});
-    if (shared->screens) layers.push_back({"screens", mixed(film, layer_weights(*shared, "screens"))});
+    const auto add = [&](const std::string& name) {
+      layers.push_back({name, mixed(film, layer_weights(*shared, name))});
+      spread(layers.back().picture, film, bright);
+    };
+    for (const StagedLight& light : shared->lights) add(light.id);
+    add("ambient");
+    if (shared->screens) add("screens");
   }
   const auto written =
       png ? write_png(a.out, width, height, developed(picture, signal_per_luminance(shared->camera)))
           : write_exr(a.out, picture, layers);
   if (!written) return answer.refuse(written.error());
-  const auto error = relative_error(picture, film.passes, first, half);
   answer.say(fmt::format("{}: {} passes, {} million rays in {} s{}", a.out, film.passes,
                          number_text(static_cast<double>(tracer.rays()) / 1e6, 3), number_text(seconds, 3),
                          error

@@ -20,7 +20,7 @@ const Tracer::PhotonSource& Tracer::photon_source() const {
     double all = 0.0, shining = 0.0;
     for (std::size_t i = 0; i < lights_.size(); ++i) {
       double pull = 0.0;
-      for (int k = 0; k < looks && choice_.chance(i) > 0.0f; ++k) {
+      for (int k = 0; k < looks && choice_.anywhere().chance(i) > 0.0f; ++k) {
         Sampler sampler(0x3c6ef372U, static_cast<std::uint32_t>(k));
         const auto [u, v] = sampler.pair();
         pull += static_cast<double>(aims.pull(lights_[i].point(u, v).place)) / looks;

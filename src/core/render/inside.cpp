@@ -101,7 +101,7 @@ bool Tracer::leave(Path& path, const Hit& hit, const Scattering& s, const Sides&
   path.ray.direction = next.direction;
   path.specular = false;
   path.last_density = next.density;
-  path.last_place = hit.place;
+  path.last_place = hit.place, path.last_lit_side = lit_side(face, n);
   ++path.opaque_bounces;
   return true;
 }

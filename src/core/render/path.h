@@ -85,7 +85,7 @@ struct Tracer::Path {
   int splits = 0;             // how often both ways at a clear or coated boundary are still followed
   bool specular = true;       // the last bounce had no density: lights it meets count in full
   float last_density = 0.0f;  // of the last direction, when it had one
-  Vec3f last_place{};
+  Vec3f last_place{}, last_lit_side{};
   int depth = 0;
   std::uint64_t rays = 0;
   std::array<tracing::Branch, 4> branches{};  // the mirrored ways put off for later

@@ -79,7 +79,7 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
     power.push_back(l.luminance *
                     static_cast<double>(lights_.back().area));  // whatever the dimmer: layers are remixed
   }
-  choice_ = Choice(power);
+  choice_ = LightChoice(lights_, power);
   cards_ = CardAims(*world_, lights_);
   const Rgb luminance_of{luminance(Rgb{1, 0, 0}), luminance(Rgb{0, 1, 0}), luminance(Rgb{0, 0, 1})};
   for (const StagedLight& l : world_->lights)  // one that is off may be switched on later
@@ -95,12 +95,14 @@ void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering:
   if (!choice_.any()) return;
   const auto [which, stay] = path.sampler.pair();
   const auto [u, v] = path.sampler.pair();
-  const std::size_t i = choice_.pick(path.sampler.one());
+  const float number = path.sampler.one();
   const auto count = static_cast<float>(flats_.size());
   const Flat& flat = flats_[std::min(static_cast<std::size_t>(which * count), flats_.size() - 1)];
   const float above = dot(flat.normal, hit.place) - flat.offset;
-  if (hit.mesh == flat.mesh || std::abs(above) < 1e-6f || choice_.chance(i) <= 0.0f) return;
-  const LightSampler::Sample l = lights_[i].toward(hit.place - flat.normal * (2.0f * above), u, v);
+  if (hit.mesh == flat.mesh || std::abs(above) < 1e-6f) return;
+  const Vec3f image = hit.place - flat.normal * (2.0f * above);
+  const auto [i, picked] = choice_.pick(image, {}, number);
+  const LightSampler::Sample l = lights_[i].toward(image, u, v);
   const float turned = dot(flat.normal, l.direction);
   if (l.density <= 0.0f || l.emission <= 0.0f || turned * above <= 0.0f) return;
   const float to_plane = above / turned;
@@ -122,8 +124,7 @@ void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering:
   ++path.rays;
   if (path.record) path.record->push_back({onward, true});
   if (!geometry_->blocked(onward))
-    path.layers[i] +=
-        path.throughput * f * mirrored * (l.emission * count / (l.density * choice_.chance(i) * chance));
+    path.layers[i] += path.throughput * f * mirrored * (l.emission * count / (l.density * picked * chance));
 }
 
 void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
@@ -137,12 +138,13 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
   const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
   std::size_t from = 0, to = lights_.size();
   if (!choice_.any()) return;
+  float picked = 1.0f;
   if (!all) {
-    from = choice_.pick(path.sampler.one());
-    to = from + 1;
+    const LightChoice::Picked one = choice_.pick(hit.place, lit_side(s, n), path.sampler.one());
+    from = one.light, to = from + 1, picked = one.chance;
   }
   for (std::size_t i = from; i < to; ++i) {
-    if (choice_.chance(i) <= 0.0f) continue;
+    if (choice_.anywhere().chance(i) <= 0.0f) continue;
     const auto [u, v] = path.sampler.pair();
     const LightSampler::Sample l = lights_[i].toward(hit.place, u, v);
     if (l.density <= 0.0f || l.emission <= 0.0f) continue;
@@ -150,7 +152,7 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     if (facing <= 0.0f && s.through <= 0.0f && !s.is_folded()) continue;
     const auto [f, bounces] = s.both(outward, l.direction);
     if (largest(f) <= 0.0f) continue;
-    const float chosen = l.density * (all ? 1.0f : choice_.chance(i));
+    const float chosen = l.density * picked;
     const float weight = 1.0f / (chosen + lobe * (to_cards ? with_cards(hit, l.direction, bounces) : bounces));
     const float body = lights_[i].inside();
     const Ray shadow{hit.place, l.direction, off_surface, l.distance * 0.9999f - body, path.ray.time};
@@ -344,7 +346,7 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   else
     path.since.meets(!s.slight, false);
   path.last_density = next.density * lobe;
-  path.last_place = hit.place;
+  path.last_place = hit.place, path.last_lit_side = lit_side(s, n);
   ++path.opaque_bounces;
   return true;
 }
@@ -399,7 +401,8 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
           const bool all = path.opaque_bounces == 1 && lights_.size() <= all_lights;
           const float by_light =
               lights_[l].density(path.last_place, path.ray.direction, hit.distance, hit.geometric) *
-              (all ? (choice_.chance(l) > 0 ? 1.0f : 0.0f) : choice_.chance(l));
+              (all ? (choice_.anywhere().chance(l) > 0 ? 1.0f : 0.0f)
+                   : choice_.chance(path.last_place, path.last_lit_side, l));
           weight = path.last_density / (path.last_density + by_light);
         }
         path.layers[l] += path.throughput * (shines * weight);

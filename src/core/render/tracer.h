@@ -13,6 +13,7 @@
 #include "cinnabar/render/dressing.h"
 #include "cinnabar/render/film.h"
 #include "cinnabar/render/geometry.h"
+#include "cinnabar/render/light_choice.h"
 #include "cinnabar/render/light_sampling.h"
 #include "cinnabar/render/photons.h"
 #include "cinnabar/render/sampler.h"
@@ -89,6 +90,10 @@ class Tracer {
     Vec3f flat, n;
   };
   [[nodiscard]] bool leave(Path& path, const Hit& hit, const Scattering& s, const Sides& inner) const;
+  /// The side of a surface that lights can give it anything from; nothing for both.
+  [[nodiscard]] static Vec3f lit_side(const Scattering& s, const Vec3f& n) {
+    return s.through > 0.0f || s.is_folded() ? Vec3f{} : n;
+  }
   [[nodiscard]] static Sides facing_of(const Hit& hit, const Vec3f& out);
   [[nodiscard]] static Vec3f mirrored_direction(const Vec3f& out, const Sides& facing);
   [[nodiscard]] static Rgb mirror_colour(const Scattering& s, const Mesh& mesh, float cosine);
@@ -153,7 +158,7 @@ class Tracer {
     bool mirrors_flat = false;  ///< a plane that mirrors
   };
   std::vector<Face> faces_;  // by mesh
-  Choice choice_;            // of a light, where one is asked
+  LightChoice choice_;       // of a light, where one is asked
   /// A plane that mirrors sharply, coat or mirror: what it throws of a light is asked for there.
   struct Flat {
     const Mesh* mesh;

@@ -2,6 +2,8 @@
 
 #include <cmath>
 
+#include "cinnabar/render/speckles.h"
+
 namespace cinnabar {
 namespace {
 
@@ -37,7 +39,7 @@ void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedW
   out->world = world;
   out->tracer = kept_.tracer;
   out->set_time = setTime;
-  out->luminances = mixed(film, layer_weights(*world, solo));
+  out->luminances = calm(film, layer_weights(*world, solo));
   if (passes < allPasses) out->luminances = filtered(out->luminances, film, passes < 16 ? 3 : 2);
   out->image = developedImage(out->luminances, world->camera);
   out->passes = passes;

@@ -1,0 +1,65 @@
+#include "cinnabar/render/light_choice.h"
+
+#include <cmath>
+
+namespace cinnabar {
+
+LightChoice::LightChoice(const std::vector<LightSampler>& lights, const std::vector<double>& power)
+    : anywhere_(power) {
+  if (lights.size() > most) return;
+  for (std::size_t i = 0; i < lights.size(); ++i) {
+    const LightSampler& l = lights[i];
+    x_.push_back(l.centre.x), y_.push_back(l.centre.y), z_.push_back(l.centre.z);
+    ahead_x_.push_back(l.ahead.x), ahead_y_.push_back(l.ahead.y), ahead_z_.push_back(l.ahead.z);
+    round_.push_back(l.shape == LightShape::bare || l.shape == LightShape::tube ? 1.0f : 0.0f);
+    size_.push_back(0.5f * std::sqrt(l.area));
+    power_.push_back(static_cast<float>(power[i]));
+  }
+}
+
+float LightChoice::weigh(const Vec3f& at, const Vec3f& n, Weights& weights) const {
+  const float every_side = dot(n, n) > 0.0f ? 0.0f : 1.0f;
+  const std::size_t count = power_.size();
+  for (std::size_t i = 0; i < count; ++i) {
+    const float dx = x_[i] - at.x, dy = y_[i] - at.y, dz = z_[i] - at.z;
+    const float d2 = dx * dx + dy * dy + dz * dz, reach = std::sqrt(d2) + size_[i];
+    // Parts of a face may see what its middle does not.
+    const float here = dx * n.x + dy * n.y + dz * n.z + size_[i] + every_side * reach,
+                there = size_[i] - (dx * ahead_x_[i] + dy * ahead_y_[i] + dz * ahead_z_[i]) + round_[i] * reach;
+    const float facing = (here > 0.0f ? here : 0.0f) * (there > 0.0f ? there : 0.0f);
+    weights[i] = power_[i] * facing / (reach * reach * (d2 + size_[i] * size_[i]) + 1e-20f);
+  }
+  float sum = 0.0f;
+  for (std::size_t i = 0; i < count; ++i) sum += weights[i];
+  return sum;
+}
+
+LightChoice::Picked LightChoice::pick(const Vec3f& at, const Vec3f& n, float number) const {
+  Weights weights;
+  const float sum = power_.empty() ? 0.0f : weigh(at, n, weights);
+  if (!(sum > 0.0f)) {
+    const std::size_t i = anywhere_.pick(number);
+    return {i, anywhere_.chance(i)};
+  }
+  std::size_t i = 0;
+  if (number < by_power) {
+    i = anywhere_.pick(number / by_power);
+  } else {
+    float left = (number - by_power) / (1.0f - by_power) * sum;
+    for (std::size_t k = 0; k < power_.size(); ++k)
+      if (weights[k] > 0.0f) {
+        i = k;
+        if ((left -= weights[k]) < 0.0f) break;
+      }
+  }
+  return {i, by_power * anywhere_.chance(i) + (1.0f - by_power) * weights[i] / sum};
+}
+
+float LightChoice::chance(const Vec3f& at, const Vec3f& n, std::size_t light) const {
+  Weights weights;
+  const float sum = power_.empty() ? 0.0f : weigh(at, n, weights);
+  if (!(sum > 0.0f)) return anywhere_.chance(light);
+  return by_power * anywhere_.chance(light) + (1.0f - by_power) * weights[light] / sum;
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,39 @@
+// Which light to ask where only one is asked: by what each would give at a place, were nothing in its way.
+#pragma once
+#include <array>
+#include <vector>
+
+#include "cinnabar/render/choice.h"
+#include "cinnabar/render/light_sampling.h"
+
+namespace cinnabar {
+
+class LightChoice {
+ public:
+  LightChoice() = default;
+  /// `power`: relative flux of each light; one of 0 is never picked.
+  LightChoice(const std::vector<LightSampler>& lights, const std::vector<double>& power);
+  [[nodiscard]] bool any() const { return anywhere_.any(); }
+  [[nodiscard]] const Choice& anywhere() const { return anywhere_; }
+
+  struct Picked {
+    std::size_t light;
+    float chance;  ///< above 0
+  };
+  /// By a number in 0..1; only where there is any. `n` is the side that light is wanted from, zero for every side.
+  [[nodiscard]] Picked pick(const Vec3f& at, const Vec3f& n, float number) const;
+  /// With what chance `pick` gives that light.
+  [[nodiscard]] float chance(const Vec3f& at, const Vec3f& n, std::size_t light) const;
+
+ private:
+  static constexpr std::size_t most = 128;  // beyond, power alone decides
+  static constexpr float by_power = 0.1f;   // share of picks by power, whatever stands where: shapes and grids are
+                                            // known roughly only
+  using Weights = std::array<float, most>;
+  float weigh(const Vec3f& at, const Vec3f& n, Weights& weights) const;  // gives their sum
+
+  Choice anywhere_;
+  std::vector<float> x_, y_, z_, ahead_x_, ahead_y_, ahead_z_, round_, size_, power_;
+};
+
+}  // namespace cinnabar
