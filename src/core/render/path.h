@@ -10,6 +10,7 @@ namespace tracing {
 
 inline constexpr float off_surface = 2e-5f;  // metres: where the next ray begins
 inline constexpr int deepest = 64;
+inline constexpr int ways_of_a_picture = 4;
 inline constexpr std::size_t all_lights = 4;  // up to this many are all asked at a path's first opaque point
 
 /// The clear bodies a ray is inside of.
@@ -71,6 +72,16 @@ struct Branch {
 };
 
 }  // namespace tracing
+
+/// An opaque place that a path leaves again.
+struct Tracer::Bounce {
+  const Hit& hit;
+  const Scattering& surface;
+  Vec3f out;
+  Sides facing;
+  float lobe;  // chance that it is left by scattering
+};
+
 struct Tracer::Path {
   Ray ray;
   Rgb throughput;
@@ -79,6 +90,8 @@ struct Tracer::Path {
   std::vector<RayRecord>* record;
   const PhotonMap* photons = nullptr;
   bool asks_always = false;  // planes that mirror are asked at every bounce, not at the first alone
+  int ways = 1;              // in which the first place that scatters looks for what others give it
+  float start = 1.0f;        // of the throughput, when it began or parted
   tracing::Since since{};
   tracing::Media media{};
   int opaque_bounces = 0;

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <optional>
+#include <utility>
 
 #include "cinnabar/color/white.h"
 #include "cinnabar/optics/fresnel.h"
@@ -317,12 +318,43 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
     light_directly(path, s, hit, out, n, lobe);
   }
   if (largest(s.base) <= 0.0f && s.alpha <= 0.0f) return false;
+  const Bounce bounce{hit, s, out, facing, lobe};
+  // What the first matte place gets from others is what is least sure of a picture: several ways look for it.
+  const int ways = s.gathers() ? std::exchange(path.ways, 1) : 1;
   const auto [u, v] = path.sampler.pair();
-  const bool needs_choice = s.alpha > 0.0f || s.through > 0.0f;
+  const bool to_cards = seeks_cards(path, s, hit);
+  const float to_card = to_cards ? path.sampler.one() : 1.0f,
+              choice = to_cards || s.alpha > 0.0f || s.through > 0.0f ? path.sampler.one() : 1.0f;
+  const auto turned = [](float number, int way, float by) {  // evenly spread over the ways
+    const float at = number + static_cast<float>(way) * by;
+    return at - std::floor(at);
+  };
+  if (ways > 1) {
+    const float each = 1.0f / static_cast<float>(ways);
+    path.throughput = path.throughput * each;
+  }
+  for (int way = 1; way < ways; ++way) {
+    Path side = path;
+    side.rays = 0, side.splits = 0, side.branch_count = 0;
+    constexpr float by_u = 0.7548777f, by_v = 0.5698403f;  // Roberts 2018, the plane's even sequence
+    if (bounce_on(side, bounce, turned(u, way, by_u), turned(v, way, by_v),
+                  turned(to_card, way, 1.0f / static_cast<float>(ways)), turned(choice, way, by_v))) {
+      ++side.depth;
+      one_way(side, {});
+    }
+    path.rays += side.rays;
+  }
+  return bounce_on(path, bounce, u, v, to_card, choice);
+}
+
+/// One direction onward from an opaque place.
+bool Tracer::bounce_on(Path& path, const Bounce& bounce, float u, float v, float to_card, float choice) const {
+  const auto& [hit, s, out, facing, lobe] = bounce;
+  const auto& [flat, n] = facing;
   Scattering::Sample next;
   if (seeks_cards(path, s, hit)) {
-    if (path.sampler.one() < CardAims::share) {
-      next.direction = cards_.toward(hit.place, path.sampler.one(), u, v);
+    if (to_card < CardAims::share) {
+      next.direction = cards_.toward(hit.place, choice, u, v);
       const auto both = s.both(s.outward(out, n), next.direction);
       next.density = both.density, next.weight = both.value;
     } else {
@@ -333,7 +365,7 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
     next.density = with_cards(hit, next.direction, next.density);
     next.weight = next.weight * (1.0f / next.density);
   } else {
-    next = s.sample(out, n, needs_choice ? path.sampler.one() : 1.0f, u, v);
+    next = s.sample(out, n, s.alpha > 0.0f || s.through > 0.0f ? choice : 1.0f, u, v);
   }
   if (next.density <= 0.0f) return false;
   const bool crosses = dot(next.direction, flat) < 0.0f;
@@ -360,20 +392,22 @@ std::uint64_t Tracer::follow(const Ray& ray, const Rgb& throughput, Sampler& sam
             .record = options.record,
             .photons = options.photons,
             .asks_always = options.asks_always,
+            .ways = options.ways,
+            .start = largest(throughput),
             .splits = options.splits};
-  const float start = largest(throughput);
-  while (one_way(path, start, options) && path.branch_count > 0) {
+  while (one_way(path, options) && path.branch_count > 0) {
     const Branch next = path.branches[static_cast<std::size_t>(--path.branch_count)];
     path.ray = next.ray, path.throughput = next.throughput, path.media = next.media;
     path.depth = next.depth, path.splits = next.splits;
     path.since = next.since;
     path.opaque_bounces = 0;
     path.specular = true;
+    path.start = largest(throughput);
   }
   return path.rays;
 }
 
-bool Tracer::one_way(Path& path, float start, const FollowOptions& options) const {
+bool Tracer::one_way(Path& path, const FollowOptions& options) const {
   const std::size_t ambient_layer = lights_.size();
   bool looks_on = options.first && path.depth == 0;  // for what stands behind glass
   for (; path.depth < deepest; ++path.depth) {
@@ -411,7 +445,7 @@ bool Tracer::one_way(Path& path, float start, const FollowOptions& options) cons
     }
     if (!(lets_in(hit) ? through_boundary(path, hit) : off_opaque(path, hit))) break;
     if (path.depth >= 2) {  // Russian roulette
-      const float stay = std::min(1.0f, largest(path.throughput) / start * (path.depth < 16 ? 1.0f : 0.8f));
+      const float stay = std::min(1.0f, largest(path.throughput) / path.start * (path.depth < 16 ? 1.0f : 0.8f));
       if (stay <= 0.0f || path.sampler.one() >= stay) break;
       path.throughput = path.throughput * (1.0f / stay);
     }
@@ -536,7 +570,8 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
                         .splits = 2,
                         .record = record,
                         .photons = photons ? &*photons : nullptr,
-                        .asks_always = prints});
+                        .asks_always = prints,
+                        .ways = prints ? ways_of_a_picture : 1});
         if (!film.squares.empty()) {
           const float all = shown(), own = all - film.totals[pixel];
           film.totals[pixel] = all;

@@ -51,6 +51,7 @@ class Tracer {
     /// For pictures: what planes mirror is asked for at every bounce, not at the first alone, and cards are
     /// sought.
     bool asks_always = false;
+    int ways = 1;  ///< in which the first place that scatters looks for what others give it
   };
   /// Follows one path and adds what it gathers, times `throughput`, to `layers` (lights, then ambient). Returns
   /// the rays it took.
@@ -68,13 +69,16 @@ class Tracer {
 
  private:
   struct Path;
-  bool one_way(Path& path, float start, const FollowOptions& options) const;
+  struct Bounce;
+  bool one_way(Path& path, const FollowOptions& options) const;
   void light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
                       float lobe) const;
   void light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const;
   [[nodiscard]] bool is_flat(const Mesh* mesh) const { return faces_[number_of(mesh)].mirrors_flat; }
   [[nodiscard]] bool through_boundary(Path& path, const Hit& hit) const;
   [[nodiscard]] bool off_opaque(Path& path, const Hit& hit) const;
+  [[nodiscard]] bool bounce_on(Path& path, const Bounce& bounce, float u, float v, float to_card,
+                               float choice) const;
   [[nodiscard]] bool walk_inside(Path& path, const Hit& entry, const Scattering& s) const;
   /// Whether some of the directions from there go to cards: in pictures; levels take fewer looks, and cheaper
   /// ones.
