@@ -1,0 +1,85 @@
+// Where light comes from straight, or over one plane that mirrors.
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/render/path.h"
+#include "cinnabar/render/tracer.h"
+
+namespace cinnabar {
+using namespace tracing;
+
+/// One light by one plane that mirrors: seen from the place's own image behind the plane, the light's density is
+/// what it is from there.
+void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward,
+                              const Hit& hit) const {
+  if (!choice_.any()) return;
+  const auto [which, stay] = path.sampler.pair();
+  const auto [u, v] = path.sampler.pair();
+  const float number = path.sampler.one();
+  const auto count = static_cast<float>(flats_.size());
+  const Flat& flat = flats_[std::min(static_cast<std::size_t>(which * count), flats_.size() - 1)];
+  const float above = dot(flat.normal, hit.place) - flat.offset;
+  if (hit.mesh == flat.mesh || std::abs(above) < 1e-6f) return;
+  const Vec3f image = hit.place - flat.normal * (2.0f * above);
+  const auto [i, picked] = choice_.pick(image, {}, number);
+  const LightSampler::Sample l = lights_[i].toward(image, u, v);
+  const float turned = dot(flat.normal, l.direction);
+  if (l.density <= 0.0f || l.emission <= 0.0f || turned * above <= 0.0f) return;
+  const float to_plane = above / turned;
+  if (to_plane >= l.distance) return;  // the light is on the other side
+  const Vec3f direction = l.direction - flat.normal * (2.0f * turned);
+  const Rgb f = s.both(outward, direction).value;
+  const Rgb mirrored = flat.surface.is_mirror() ? mirror_colour(flat.surface, *flat.mesh, std::abs(turned))
+                                                : Rgb{1, 1, 1} * flat.surface.coat_reflects(std::abs(turned));
+  if (largest(f) <= 0.0f) return;
+  const float chance = std::min(1.0f, 0.1f + 3.0f * largest(mirrored));
+  if (stay >= chance) return;
+  const Ray to{hit.place, direction, off_surface, to_plane * 1.0001f + off_surface, path.ray.time};
+  ++path.rays;
+  if (path.record) path.record->push_back({to, false});
+  const Hit on = meet(to);
+  if (on.mesh != flat.mesh) return;
+  const float body = lights_[i].inside();
+  const Ray onward{on.place, l.direction, off_surface, (l.distance - to_plane) * 0.9999f - body, path.ray.time};
+  ++path.rays;
+  if (path.record) path.record->push_back({onward, true});
+  if (!geometry_->blocked(onward))
+    path.layers[i] += path.throughput * f * mirrored * (l.emission * count / (l.density * picked * chance));
+}
+
+void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
+                            float lobe) const {
+  const Scattering::Outward outward = s.outward(out, n);
+  if (s.gathers()) {
+    if (path.photons) gather(path, s, outward, hit);
+    if (path.asks_planes() && !flats_.empty()) light_over_flats(path, s, outward, hit);
+  }
+  const bool to_cards = seeks_cards(path, s, hit);
+  const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
+  std::size_t from = 0, to = lights_.size();
+  if (!choice_.any()) return;
+  float picked = 1.0f;
+  if (!all) {
+    const LightChoice::Picked one = choice_.pick(hit.place, lit_side(s, n), path.sampler.one());
+    from = one.light, to = from + 1, picked = one.chance;
+  }
+  for (std::size_t i = from; i < to; ++i) {
+    if (choice_.anywhere().chance(i) <= 0.0f) continue;
+    const auto [u, v] = path.sampler.pair();
+    const LightSampler::Sample l = lights_[i].toward(hit.place, u, v);
+    if (l.density <= 0.0f || l.emission <= 0.0f) continue;
+    const float facing = dot(l.direction, n);
+    if (facing <= 0.0f && s.through <= 0.0f && !s.is_folded()) continue;
+    const auto [f, bounces] = s.both(outward, l.direction);
+    if (largest(f) <= 0.0f) continue;
+    const float chosen = l.density * picked;
+    const float weight = 1.0f / (chosen + lobe * (to_cards ? with_cards(hit, l.direction, bounces) : bounces));
+    const float body = lights_[i].inside();
+    const Ray shadow{hit.place, l.direction, off_surface, l.distance * 0.9999f - body, path.ray.time};
+    ++path.rays;
+    if (path.record) path.record->push_back({shadow, true});
+    if (!geometry_->blocked(shadow)) path.layers[i] += path.throughput * f * (l.emission * weight);
+  }
+}
+
+}  // namespace cinnabar
