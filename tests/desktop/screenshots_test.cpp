@@ -97,6 +97,8 @@ TEST_F(Screenshots, OfThePages) {
   QTest::qWait(30000);  // for all swatches
   ASSERT_TRUE(sheet->grab().save(to_ + "/materials.png"));
   QTest::keyClick(sheet, Qt::Key_Escape);
+  window_->activateWindow();  // no window manager does it on a bare display
+  ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));
   key(Qt::Key_2);
   ASSERT_TRUE(QTest::qWaitFor(
       [&] {
