@@ -56,7 +56,7 @@ QImage swatch(const Json& material, const std::atomic<bool>& cancelled) {
   auto [studio, shot] = productStudio({}, bobbin(material), 0);
   shot.camera->focal *= 1.3;  // the bobbin fills the swatch
   constexpr int width = 200;
-  const QImage whole = thumbnail(studio, shot, width, cancelled, {.passes = 24, .middle = 0.52});
+  const QImage whole = thumbnail(studio, shot, width, cancelled, {.passes = 12, .middle = 0.52});
   if (whole.isNull()) return {};
   const int tall = whole.height(), wide = tall * Swatches::wide / Swatches::tall;
   return whole.copy((whole.width() - wide) / 2, 0, wide, tall)
