@@ -91,8 +91,8 @@ void two_cores_against_one(benchmark::State& state) {
 BENCHMARK(two_cores_against_one)->Unit(benchmark::kMillisecond);
 
 /// What the window does after a light was moved: stage, build, trace the small picture, filter, develop.
-void first_picture(benchmark::State& state) {
-  const Project project = project_of(demo());
+void first_picture_of(benchmark::State& state, const Document& document) {
+  const Project project = project_of(document);
   for (auto _ : state) {
     const auto world = staged(project, 1);
     const Tracer tracer(world);
@@ -102,6 +102,7 @@ void first_picture(benchmark::State& state) {
         developed(filtered(mixed(small, layer_weights(*world)), small, 3), signal_per_luminance(world->camera)));
   }
 }
+void first_picture(benchmark::State& state) { first_picture_of(state, demo()); }
 BENCHMARK(first_picture)->Unit(benchmark::kMillisecond);
 
 void remix(benchmark::State& state) {
@@ -146,6 +147,9 @@ Document with_twenty_lights() {
   }
   return *with_value(document, "/setups/0", setup);
 }
+
+void first_picture_under_twenty_lights(benchmark::State& state) { first_picture_of(state, with_twenty_lights()); }
+BENCHMARK(first_picture_under_twenty_lights)->Unit(benchmark::kMillisecond);
 
 void levels_with_twenty_lights(benchmark::State& state) {
   const Forecaster forecaster(quick_measure);
@@ -259,6 +263,7 @@ void what_would_this_buy(benchmark::State& state) {
 }
 BENCHMARK(what_would_this_buy)->Unit(benchmark::kMillisecond)->Iterations(1);
 
+/// One reading where only direct light counts, and its distance from the closed form.
 void meter_direct(benchmark::State& state) {
   Document document = demo();
   Json setup{{"id", "A"},

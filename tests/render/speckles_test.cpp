@@ -97,6 +97,83 @@ TEST(Speckles, NeedPassesThatWereKept) {
   EXPECT_TRUE(speckles(even.picture(), by_paths).empty());
 }
 
+/// A glass on cloth before a pale card, a lamp and a panel, in ways that no demo has.
+struct OddSet {
+  const char* name;
+  void (*change)(Json& doc);
+  double seconds = 0.0;
+};
+void PrintTo(const OddSet& set, std::ostream* out) { *out << set.name; }
+Json on_cloth() {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "glass"}, {"ior", 1.5}});
+  Json& setup = doc["setups"][0];
+  setup["surface"] = {
+      {"width", 1.6}, {"depth", 1.2}, {"material", {{"kind", "cloth"}, {"colour", {0.05, 0.05, 0.05}}}}};
+  setup["cards"].push_back(
+      worlds::card("white", {0.2, 0.1, 0}, {0, 0.1, 0}, 0.3, 0.2, worlds::matte(0.9, 0.9, 0.9)));
+  setup["lights"].push_back(worlds::rectangle("key", {-0.5, 0.5, 0.3}, {0, 0.05, 0}, 0.3, 0.3, 3000));
+  setup["ambient"] = {{"illuminance_lx", 40}};
+  doc["shots"][0]["camera"].update(
+      {{"place", {0, 0.3, 0.6}}, {"aim", {0, 0.05, 0}}, {"focus", 0.65}, {"f_number", 11}});
+  return doc;
+}
+
+class OddSets : public testing::TestWithParam<OddSet> {};
+TEST_P(OddSets, GiveInFourWaysWhatTheyGiveInOneAndKeepTheirLightWhenCalm) {
+  Json doc = on_cloth();
+  GetParam().change(doc);
+  const auto world = worlds::staged(doc, GetParam().seconds);
+  const Tracer tracer(world);
+  const LayerWeights weights = neutral_weights(*world);
+  double means[2] = {};
+  for (const int ways : {1, 4}) {
+    Film film = tracer.film(64, 36, Caustics::by_photons);
+    film.ways = ways;
+    for (int pass = 0; pass < 512 / ways; ++pass) ASSERT_TRUE(tracer.add_pass(film));
+    const Picture raw = mixed(film, weights), calmed = calm(film, weights);
+    means[ways == 4 ? 1 : 0] = sum_of(raw);
+    EXPECT_NEAR(sum_of(calmed), sum_of(raw), 1e-5 * sum_of(raw));
+    EXPECT_LE(speckles(calmed, film).size(), speckles(raw, film).size());
+  }
+  EXPECT_GT(means[0], 0);
+  EXPECT_NEAR(means[1], means[0], 0.01 * means[0]);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Beyond, OddSets,
+    testing::Values(
+        OddSet{"Plain", [](Json&) {}},
+        OddSet{"LookingDownAwayFromTheOrigin",
+               [](Json& doc) {
+                 doc["shots"][0]["products"][0]["place"] = {0.3, 0, -0.2};
+                 doc["shots"][0]["camera"].update(
+                     {{"place", {0.3, 0.7, -0.19}}, {"aim", {0.3, 0, -0.2}}, {"focus", 0.65}});
+               }},
+        OddSet{"TallFrame", [](Json& doc) { doc["shots"][0]["camera"]["roll_deg"] = 90; }},
+        OddSet{"NoLights", [](Json& doc) { doc["setups"][0]["lights"] = Json::array(); }},
+        OddSet{"LightsOff", [](Json& doc) { doc["setups"][0]["lights"][0]["on"] = false; }},
+        OddSet{"TwentyLights",
+               [](Json& doc) {
+                 for (int k = 0; k < 19; ++k)
+                   doc["setups"][0]["lights"].push_back(
+                       worlds::rectangle("l" + std::to_string(k), {0.9 * std::cos(k), 0.5, 0.9 * std::sin(k)},
+                                         {0, 0.05, 0}, 0.1, 0.1, 60 + 30 * k));
+               }},
+        OddSet{"RampedAndTurning",
+               [](Json& doc) {
+                 doc["products"][0]["parts"][0]["material"] = {
+                     {"kind", "satin"}, {"colour", {0.6, 0.3, 0.2}}, {"roughness", 0.5}};
+                 doc["shots"][0]["play"] = {{0, 1.0}, {0.6, 0.25}};
+                 doc["shots"][0]["tracks"] = Json::array(
+                     {{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, -60}, {1.0, 200}}}}});
+               },
+               0.4},
+        OddSet{"MirrorBesideIt",
+               [](Json& doc) {
+                 doc["setups"][0]["cards"][0]["material"] = {{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}};
+               }}),
+    [](const auto& set) { return std::string(set.param.name); });
+
 std::pair<std::vector<LightSampler>, std::vector<double>> lights_all_round(int count) {
   Json doc = worlds::bare();
   for (int k = 0; k < count; ++k)

@@ -132,7 +132,6 @@ Rgb tint_of(const FirstHit& first) {
 /// body.
 std::vector<float> relative_variances(const Film& film) {
   std::vector<float> out(film.pixels(), 1.0f);
-  const auto n = static_cast<float>(film.passes);
   if (film.passes < 2 || film.squares.size() != film.pixels()) return out;
   tbb::parallel_for(0, film.height, [&](int y) {
     for (int x = 0; x < film.width; ++x) {
@@ -142,9 +141,8 @@ std::vector<float> relative_variances(const Film& film) {
         for (int i = std::max(0, x - 2); i <= std::min(film.width - 1, x + 2); ++i) {
           const std::size_t at = film.at(i, j);
           if (film.first[at].mesh != own) continue;
-          const float mean = film.totals[at] / n;
-          spread += std::max(0.0f, film.squares[at] / n - mean * mean) / (n - 1.0f);
-          square += mean * mean;
+          spread += film.variance_of(at);
+          square += film.mean_of(at) * film.mean_of(at);
         }
       out[film.at(x, y)] = square > 0.0f ? std::min(1.0f, spread / square) : 0.0f;
     }

@@ -1,6 +1,7 @@
 // What the tracer gathers: one layer per light and one for the ambient, so that dimmers, whites and exposure are
 // mixed anew without a ray (ISO 12232:2019 for the signal).
 #pragma once
+#include <algorithm>
 #include <cstdint>
 #include <optional>
 #include <vector>
@@ -35,6 +36,7 @@ struct Film {
         sums(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * layers),
         first(static_cast<std::size_t>(w) * static_cast<std::size_t>(h)),
         caustics(how),
+        ways(how == Caustics::by_photons ? 4 : 1),
         squares(how == Caustics::by_photons ? first.size() : 0),
         totals(squares.size()) {}
   int width = 0, height = 0;
@@ -43,9 +45,19 @@ struct Film {
   std::vector<Rgb> sums;  ///< pixel by pixel, the layers of one pixel together
   std::vector<FirstHit> first;
   Caustics caustics = Caustics::by_paths;
+  /// In which the first place that scatters looks for what others give it: nearly all of a picture's noise.
+  int ways = 1;
   std::vector<float> squares;  ///< of pictures by photons: the passes' squared luminances, lights as when traced
   std::vector<float> totals;   ///< and their luminances
   [[nodiscard]] std::size_t pixels() const { return first.size(); }
+  /// Mean luminance of a pixel's passes, and the variance of that mean; of films that keep squares, from 2 passes
+  /// on.
+  [[nodiscard]] float mean_of(std::size_t pixel) const { return totals[pixel] / static_cast<float>(passes); }
+  [[nodiscard]] float variance_of(std::size_t pixel) const {
+    const auto n = static_cast<float>(passes);
+    const float mean = mean_of(pixel);
+    return std::max(0.0f, squares[pixel] / n - mean * mean) / (n - 1.0f);
+  }
   /// Index of a pixel from the top left.
   [[nodiscard]] std::size_t at(int x, int y) const {
     return static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x);

@@ -36,13 +36,11 @@ float LightChoice::weigh(const Vec3f& at, const Vec3f& n, Weights& weights) cons
 
 LightChoice::Picked LightChoice::pick(const Vec3f& at, const Vec3f& n, float number) const {
   Weights weights;
-  const float sum = power_.empty() ? 0.0f : weigh(at, n, weights);
-  if (!(sum > 0.0f)) {
-    const std::size_t i = anywhere_.pick(number);
-    return {i, anywhere_.chance(i)};
-  }
+  const float sum = weigh(at, n, weights);
   std::size_t i = 0;
-  if (number < by_power) {
+  if (!(sum > 0.0f)) {
+    i = anywhere_.pick(number);
+  } else if (number < by_power) {
     i = anywhere_.pick(number / by_power);
   } else {
     float left = (number - by_power) / (1.0f - by_power) * sum;
@@ -52,12 +50,15 @@ LightChoice::Picked LightChoice::pick(const Vec3f& at, const Vec3f& n, float num
         if ((left -= weights[k]) < 0.0f) break;
       }
   }
-  return {i, by_power * anywhere_.chance(i) + (1.0f - by_power) * weights[i] / sum};
+  return {i, chance_of(weights, sum, i)};
 }
 
 float LightChoice::chance(const Vec3f& at, const Vec3f& n, std::size_t light) const {
   Weights weights;
-  const float sum = power_.empty() ? 0.0f : weigh(at, n, weights);
+  return chance_of(weights, weigh(at, n, weights), light);
+}
+
+float LightChoice::chance_of(const Weights& weights, float sum, std::size_t light) const {
   if (!(sum > 0.0f)) return anywhere_.chance(light);
   return by_power * anywhere_.chance(light) + (1.0f - by_power) * weights[light] / sum;
 }

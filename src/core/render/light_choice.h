@@ -30,7 +30,9 @@ class LightChoice {
   static constexpr float by_power = 0.1f;   // share of picks by power, whatever stands where: shapes and grids are
                                             // known roughly only
   using Weights = std::array<float, most>;
-  float weigh(const Vec3f& at, const Vec3f& n, Weights& weights) const;  // gives their sum
+  /// What each would give, with their sum; 0 where power alone decides.
+  float weigh(const Vec3f& at, const Vec3f& n, Weights& weights) const;
+  [[nodiscard]] float chance_of(const Weights& weights, float sum, std::size_t light) const;
 
   Choice anywhere_;
   std::vector<float> x_, y_, z_, ahead_x_, ahead_y_, ahead_z_, round_, size_, power_;

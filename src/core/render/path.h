@@ -10,7 +10,6 @@ namespace tracing {
 
 inline constexpr float off_surface = 2e-5f;  // metres: where the next ray begins
 inline constexpr int deepest = 64;
-inline constexpr int ways_of_a_picture = 4;
 inline constexpr std::size_t all_lights = 4;  // up to this many are all asked at a path's first opaque point
 
 /// The clear bodies a ray is inside of.
@@ -79,7 +78,8 @@ struct Tracer::Bounce {
   const Scattering& surface;
   Vec3f out;
   Sides facing;
-  float lobe;  // chance that it is left by scattering
+  float lobe;     // chance that it is left by scattering
+  bool to_cards;  // some of its ways go to cards
 };
 
 struct Tracer::Path {
@@ -91,7 +91,7 @@ struct Tracer::Path {
   const PhotonMap* photons = nullptr;
   bool asks_always = false;  // planes that mirror are asked at every bounce, not at the first alone
   int ways = 1;              // in which the first place that scatters looks for what others give it
-  float start = 1.0f;        // of the throughput, when it began or parted
+  float start = 1.0f;        // of the throughput
   tracing::Since since{};
   tracing::Media media{};
   int opaque_bounces = 0;

@@ -13,17 +13,7 @@ namespace cinnabar {
 
 namespace {
 
-bool is_matte(const Mesh* mesh) {
-  if (!mesh || mesh->light >= 0 || mesh->medium >= 0) return false;
-  switch (mesh->material.kind) {
-    case MaterialKind::matte:
-    case MaterialKind::paper:
-    case MaterialKind::cloth:
-      return true;
-    default:
-      return false;
-  }
-}
+bool is_matte(const Mesh* mesh) { return mesh && mesh->light < 0 && mesh->material.is_matte(); }
 
 /// Every pixel of the square about one, the middle left out.
 void about(const Film& film, std::size_t pixel, int reach, auto&& each) {
@@ -40,14 +30,13 @@ std::vector<Speckle> speckles(const Picture& picture, const Film& film) {
   constexpr float far_above = 4.0f, by_chance = 0.1f;  // variance of the mean over its square
   constexpr float unseen = 0.25f;                      // of the middle: what a neighbour may be given
   if (film.passes < fewest_passes || film.squares.size() != film.pixels()) return {};
-  const auto n = static_cast<float>(film.passes);
   std::vector<std::vector<Speckle>> rows(static_cast<std::size_t>(film.height));
   tbb::parallel_for(0, film.height, [&](int y) {
     for (int x = 0; x < film.width; ++x) {
       const std::size_t at = film.at(x, y);
       const Mesh* own = film.first[at].mesh;
-      const float mean = film.totals[at] / n;
-      if (film.squares[at] / n - mean * mean < by_chance * (n - 1.0f) * mean * mean || !is_matte(own)) continue;
+      const float mean = film.mean_of(at);
+      if (film.variance_of(at) < by_chance * mean * mean || !is_matte(own)) continue;
       std::array<float, 25> around{};
       auto end = around.begin();
       about(film, at, 2, [&](std::size_t p) {

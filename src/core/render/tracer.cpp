@@ -244,21 +244,17 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
     light_directly(path, s, hit, out, n, lobe);
   }
   if (largest(s.base) <= 0.0f && s.alpha <= 0.0f) return false;
-  const Bounce bounce{hit, s, out, facing, lobe};
+  const Bounce bounce{hit, s, out, facing, lobe, seeks_cards(path, s, hit)};
   // What the first matte place gets from others is what is least sure of a picture: several ways look for it.
   const int ways = s.gathers() ? std::exchange(path.ways, 1) : 1;
   const auto [u, v] = path.sampler.pair();
-  const bool to_cards = seeks_cards(path, s, hit);
-  const float to_card = to_cards ? path.sampler.one() : 1.0f,
-              choice = to_cards || s.alpha > 0.0f || s.through > 0.0f ? path.sampler.one() : 1.0f;
+  const float to_card = bounce.to_cards ? path.sampler.one() : 1.0f,
+              choice = bounce.to_cards || s.alpha > 0.0f || s.through > 0.0f ? path.sampler.one() : 1.0f;
   const auto turned = [](float number, int way, float by) {  // evenly spread over the ways
     const float at = number + static_cast<float>(way) * by;
     return at - std::floor(at);
   };
-  if (ways > 1) {
-    const float each = 1.0f / static_cast<float>(ways);
-    path.throughput = path.throughput * each;
-  }
+  if (ways > 1) path.throughput = path.throughput * (1.0f / static_cast<float>(ways));
   for (int way = 1; way < ways; ++way) {
     Path side = path;
     side.rays = 0, side.splits = 0, side.branch_count = 0;
@@ -275,10 +271,10 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
 
 /// One direction onward from an opaque place.
 bool Tracer::bounce_on(Path& path, const Bounce& bounce, float u, float v, float to_card, float choice) const {
-  const auto& [hit, s, out, facing, lobe] = bounce;
+  const auto& [hit, s, out, facing, lobe, to_cards] = bounce;
   const auto& [flat, n] = facing;
   Scattering::Sample next;
-  if (seeks_cards(path, s, hit)) {
+  if (to_cards) {
     if (to_card < CardAims::share) {
       next.direction = cards_.toward(hit.place, choice, u, v);
       const auto both = s.both(s.outward(out, n), next.direction);
@@ -328,7 +324,6 @@ std::uint64_t Tracer::follow(const Ray& ray, const Rgb& throughput, Sampler& sam
     path.since = next.since;
     path.opaque_bounces = 0;
     path.specular = true;
-    path.start = largest(throughput);
   }
   return path.rays;
 }
@@ -497,7 +492,7 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
                         .record = record,
                         .photons = photons ? &*photons : nullptr,
                         .asks_always = prints,
-                        .ways = prints ? ways_of_a_picture : 1});
+                        .ways = film.ways});
         if (!film.squares.empty()) {
           const float all = shown(), own = all - film.totals[pixel];
           film.totals[pixel] = all;

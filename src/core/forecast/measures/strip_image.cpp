@@ -10,8 +10,7 @@ namespace cinnabar {
 namespace {
 
 bool mirrors(const Material& m) {
-  return m.kind != MaterialKind::matte && m.kind != MaterialKind::paper && m.kind != MaterialKind::cloth &&
-         (m.kind != MaterialKind::translucent || m.scatters());  // wax and soap have a coat
+  return !m.is_matte() && (m.kind != MaterialKind::translucent || m.scatters());  // wax and soap have a coat
 }
 
 struct Line {

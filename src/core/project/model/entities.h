@@ -47,6 +47,10 @@ struct Material {
   std::optional<Cover> cover;
   bool textured = false;  ///< its movement across the frame can be seen
 
+  /// Neither coat nor metal nor clear: paint, paper and cloth.
+  [[nodiscard]] bool is_matte() const {
+    return kind == MaterialKind::matte || kind == MaterialKind::paper || kind == MaterialKind::cloth;
+  }
   /// Light goes in and scatters inside.
   [[nodiscard]] bool scatters() const { return kind == MaterialKind::translucent && largest(scattering) > 0.0; }
 };
