@@ -72,6 +72,7 @@ class Domain : public testing::TestWithParam<std::string> {
   }
 };
 
+// Own behaviour.
 TEST_P(Domain, TakesGoodValuesAndNamesItsSource) {
   const auto words = good_words(calc_);
   const auto answer = calc_.run(words);
@@ -84,6 +85,7 @@ TEST_P(Domain, TakesGoodValuesAndNamesItsSource) {
     EXPECT_TRUE(!value.is_number() || std::isfinite(value.get<double>())) << key;
 }
 
+// Own behaviour.
 TEST_P(Domain, RefusesAMissingKeyByName) {
   for (std::size_t i = 0; i < calc_.inputs.size(); ++i) {
     if (calc_.inputs[i].optional) continue;
@@ -93,6 +95,7 @@ TEST_P(Domain, RefusesAMissingKeyByName) {
   }
 }
 
+// Own behaviour.
 TEST_P(Domain, RefusesUnknownAndRepeatedKeys) {
   auto words = good_words(calc_);
   words.push_back("nonsense=1");
@@ -103,6 +106,7 @@ TEST_P(Domain, RefusesUnknownAndRepeatedKeys) {
   EXPECT_FALSE(refusal(words).empty());
 }
 
+// Own behaviour.
 TEST_P(Domain, RefusesWhatIsNoFiniteNumber) {
   for (std::size_t i = 0; i < calc_.inputs.size(); ++i)
     for (const char* rubbish : {"nan", "inf", "-inf", "1e999", "", "twelve", "1 2", "0x10"}) {
@@ -112,6 +116,7 @@ TEST_P(Domain, RefusesWhatIsNoFiniteNumber) {
     }
 }
 
+// Own behaviour.
 TEST_P(Domain, RefusesBothSidesOfEveryBoundItLists) {
   for (std::size_t i = 0; i < calc_.inputs.size(); ++i) {
     const std::string& range = calc_.inputs[i].range;

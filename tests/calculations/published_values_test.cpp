@@ -61,6 +61,7 @@ void expect_row(const Row& row) {
 }
 
 class PublishedValue : public testing::TestWithParam<Row> {};
+// Source: named beside each row.
 TEST_P(PublishedValue, IsMet) { expect_row(GetParam()); }
 
 // ev, incident, reflected: ISO 2720:1974 (C 250, K 12.5: value from memory). sensor: ISO 12232:2019 (0.65, 78:
@@ -212,6 +213,7 @@ INSTANTIATE_TEST_SUITE_P(
                     Row{"takes-left 10 4 1", {2.85714, 2, 6}}, Row{"takes-left 3 2 2", {4, 3, 7}},
                     Row{"takes-left 0 0 1", {none, 1, 32}}, Row{"takes-left 2000 0 1", {none, 6001, none}}));
 
+// Source: IEC 61966-2-1.
 TEST(PublishedText, WhiteIsWrittenAsSrgb) {
   EXPECT_EQ((*answer("white 3200 5600"))["results"]["srgb"], "#ffc58a");
   EXPECT_EQ((*answer("white 5600 3200"))["results"]["srgb"], "#7ab9ff");
@@ -219,6 +221,7 @@ TEST(PublishedText, WhiteIsWrittenAsSrgb) {
 }
 
 class Refusal : public testing::TestWithParam<std::pair<const char*, const char*>> {};
+// Own behaviour.
 TEST_P(Refusal, NamesTheKeyAndItsRange) {
   const auto got = answer(GetParam().first);
   ASSERT_FALSE(got) << GetParam().first;
@@ -252,6 +255,7 @@ INSTANTIATE_TEST_SUITE_P(
         std::pair{"sun 50 0 2024-06-20T24:00", "utc"}, std::pair{"takes-left 3 4 1", "kept"},
         std::pair{"takes-left 3 1.5 1", "kept"}, std::pair{"takes-left 3 1 0", "wanted"}));
 
+// Own behaviour.
 TEST(CalculationList, NamesUnitsRangesAndSourceOfAll) {
   EXPECT_EQ(calculations().size(), 49u);
   for (const Calculation& calc : calculations()) {

@@ -10,6 +10,7 @@
 namespace cinnabar {
 namespace {
 
+// Values from memory: sRGB primaries in CIE 15:2004 L*a*b* under D65.
 TEST(Lab, OfThePrimariesAndBack) {
   const auto red = lab_of({1, 0, 0}), green = lab_of({0, 1, 0}), blue = lab_of({0, 0, 1}),
              white = lab_of({1, 1, 1});
@@ -35,6 +36,7 @@ TEST(Lab, OfThePrimariesAndBack) {
   EXPECT_EQ(hex_of({0.2158605, 1, 0}), "#80ff00");
 }
 
+// Own behaviour; the palettes are worked by hand.
 TEST(Palette, FindsTheColoursThatThereAre) {
   std::vector<Palette::Colour> samples;
   for (int i = 0; i < 60; ++i) samples.push_back({{0.6, 0.1, 0.05}, 1});
@@ -51,6 +53,7 @@ TEST(Palette, FindsTheColoursThatThereAre) {
   EXPECT_TRUE(palette_of({}, 4).empty());
 }
 
+// Own behaviour: what any mean must hold.
 TEST(Palette, MeansLieBetweenTheirSamplesAndSharesAddUp) {
   std::mt19937 random(11);
   std::uniform_real_distribution<double> share(0, 1);
@@ -70,6 +73,7 @@ TEST(Palette, MeansLieBetweenTheirSamplesAndSharesAddUp) {
   EXPECT_NEAR(sum, 1, 1e-9);
 }
 
+// Common practice, no source
 TEST(KeyColour, IsGreenUnlessTheProductHasGreenThenBlue) {
   EXPECT_EQ(key_colour({{{0.5, 0.04, 0.04}, 1}}).name, "green");
   EXPECT_EQ(key_colour({{{0.02, 0.40, 0.03}, 1}}).name, "blue");
@@ -84,6 +88,7 @@ TEST(KeyColour, IsGreenUnlessTheProductHasGreenThenBlue) {
     EXPECT_GE(key_colour({{c, 1}}).difference, 40);
 }
 
+// Common practice, no source
 TEST(Backdrops, ADarkProductStandsBestBeforeALightOneAndTheOtherWayRound) {
   const auto dark = backdrops_for({{{0.02, 0.02, 0.02}, 1}}), light = backdrops_for({{{0.8, 0.8, 0.8}, 1}});
   EXPECT_EQ(dark.front().name, "white");

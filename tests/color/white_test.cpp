@@ -15,6 +15,7 @@ struct LocusRow {
   double kelvin, x, y;
 };
 class Locus : public testing::TestWithParam<LocusRow> {};
+// Values from memory: CIE 15:2004 (daylight), Kim et al. 2002 (Planckian).
 TEST_P(Locus, IsWhereItIsPublished) {
   const auto white = white_point(GetParam().kelvin);
   ASSERT_TRUE(white);
@@ -28,11 +29,13 @@ INSTANTIATE_TEST_SUITE_P(Planckian, Locus,  // Kim et al. 2002 (value from memor
                          testing::Values(LocusRow{1667, 0.564638, 0.402887}, LocusRow{2222, 0.503188, 0.415256},
                                          LocusRow{3200, 0.423182, 0.399078}));
 
+// Source: the ranges of CIE 15:2004 (daylight) and of Kim et al. 2002 (Planckian).
 TEST(White, OutsideTheLociIsRefused) {
   EXPECT_FALSE(white_point(1666));
   EXPECT_FALSE(white_point(25001));
 }
 
+// Source: IEC 61966-2-1 (equal code values are neutral).
 TEST(White, UnderItsOwnBalanceIsNeutral) {
   for (double k = 1700; k <= 25000; k += 333) {
     const auto w = white({.scene_k = k, .balance_k = k});
@@ -43,6 +46,7 @@ TEST(White, UnderItsOwnBalanceIsNeutral) {
   }
 }
 
+// Common practice, no source
 TEST(White, GoesWarmUnderACoolBalanceAndBack) {
   double last = 10;
   for (double k = 2000; k <= 12000; k += 500) {
@@ -53,6 +57,7 @@ TEST(White, GoesWarmUnderACoolBalanceAndBack) {
   EXPECT_NEAR(luminance(white_rgb(3200, 5600)), 1.0f, 1e-5f);  // a white's luminance is not changed by its colour
 }
 
+// Source: IEC 61966-2-1, the curve of sRGB.
 TEST(Transfer, MeetsIec61966) {
   EXPECT_NEAR(srgb_encode(0.18), 0.461356, 1e-6);
   EXPECT_NEAR(srgb_encode(0.0031308), 0.0404499, 1e-6);
@@ -62,6 +67,7 @@ TEST(Transfer, MeetsIec61966) {
   }
 }
 
+// Own behaviour: the axioms of a distance.
 TEST(Difference, IsADistance) {
   std::mt19937 random(2);
   std::uniform_real_distribution<double> l(0, 100), ab(-100, 100);
@@ -74,6 +80,7 @@ TEST(Difference, IsADistance) {
   }
 }
 
+// Own behaviour: one calculation undoes the other.
 TEST(Mired, AndGelAreInverses) {
   for (const double from : {2800.0, 3200.0, 5600.0, 6500.0}) {
     for (const double to : {2000.0, 4300.0, 10000.0}) {

@@ -13,6 +13,7 @@
 namespace cinnabar {
 namespace {
 
+// Source: Newton's second law, stepped here; drag squared as Timmerman & van der Weele 1999.
 TEST(Fall, WithDragFollowsTheEquationOfMotion) {
   for (const double terminal : {1.0, 3.0, 12.0}) {
     for (const double height : {0.1, 0.8, 3.0}) {
@@ -32,10 +33,12 @@ TEST(Fall, WithDragFollowsTheEquationOfMotion) {
   }
 }
 
+// Source: free fall, h = g t^2 / 2 (Halliday & Resnick).
 TEST(Fall, WithoutDragIsTheLimitOfFastTerminalSpeed) {
   EXPECT_NEAR(fall({1, 1e5})->time, fall({1, 0})->time, 1e-8);
 }
 
+// Common practice, no source
 TEST(Layers, LandOneStaggerApart) {
   const LayerReleaseInputs in{{0.25, 0.4, 0.55, 0.3}, 0.08};
   const auto release = layer_release(in);
@@ -49,6 +52,7 @@ TEST(Layers, LandOneStaggerApart) {
   }
 }
 
+// Source: the pendulum's equation of motion, stepped here.
 TEST(Swing, FollowsThePendulum) {
   for (const double start : {5.0, 40.0, 90.0, 150.0}) {
     double a = radians(start), w = 0, t = 0;
@@ -66,6 +70,7 @@ TEST(Swing, FollowsThePendulum) {
   }
 }
 
+// Source: continuity of volume (Halliday & Resnick).
 TEST(Jet, CarriesTheSameFlowAllTheWay) {
   for (const double drop : {0.0, 0.05, 0.5}) {
     const auto j = jet({0.008, 0.6, drop});
@@ -73,6 +78,7 @@ TEST(Jet, CarriesTheSameFlowAllTheWay) {
   }
 }
 
+// Source: Torricelli's outflow, stepped here.
 TEST(Drain, FollowsTorricelli) {
   double h = 0.2, t = 0;
   const double dt = 1e-3;
@@ -84,6 +90,7 @@ TEST(Drain, FollowsTorricelli) {
   EXPECT_NEAR(drain({0.2, 0.005, 5e-5, 0.61})->time, t, 0.05);
 }
 
+// Source: Cheng 2008, Ind. Eng. Chem. Res. 47.
 TEST(Mixtures, LieBetweenWaterAndGlycerin) {
   double viscosity = 0, density = 0;
   for (double c = 0; c <= 1.0; c += 0.05) {

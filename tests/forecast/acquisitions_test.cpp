@@ -33,6 +33,7 @@ Json overloaded() {
   return doc;
 }
 
+// Own behaviour: against the levels of a project that has the thing.
 TEST(WhatItBuys, AStrongerTurntableBringsTheLoadHome) {
   const Document doc = document(overloaded());
   ASSERT_EQ(state_in(doc, 0, "motion.load"), State::out);
@@ -49,6 +50,7 @@ TEST(WhatItBuys, AStrongerTurntableBringsTheLoadHome) {
   EXPECT_TRUE(bought->losses.empty());
 }
 
+// Own behaviour: against the levels of a project that has the thing.
 TEST(WhatItBuys, OneThatIsTooWeakAsWellBringsNothing) {
   const Document doc = document(overloaded());
   const auto bought = what_it_buys(Forecaster(search_measure), doc,
@@ -57,6 +59,7 @@ TEST(WhatItBuys, OneThatIsTooWeakAsWellBringsNothing) {
   EXPECT_EQ(bought->homes, 0);
 }
 
+// Own behaviour: against the levels of a project that has the thing.
 TEST(WhatItBuys, AFasterLensPaysTheIsoThatIsTooHigh) {
   Json json = overloaded();
   json["project"]["limits"] = {{"iso", 400}};
@@ -83,6 +86,7 @@ TEST(WhatItBuys, AFasterLensPaysTheIsoThatIsTooHigh) {
   EXPECT_EQ(gain(*same, "camera.iso"), nullptr);
 }
 
+// Own behaviour: against the levels of a project that has the thing.
 TEST(WhatItBuys, MoreLightPaysItToo) {
   Json json = overloaded();
   json["project"]["limits"] = {{"iso", 400}};
@@ -100,6 +104,7 @@ TEST(WhatItBuys, MoreLightPaysItToo) {
   EXPECT_EQ(gain(*bought, "camera.iso")->after, State::level);
 }
 
+// Own behaviour: against the levels of a project that has the thing.
 TEST(WhatItBuys, MoreCardSpaceAndALongerSlider) {
   Json json = overloaded();
   json["kit"]["media"] = {{{"id", "card"}, {"gigabytes", 1}}};
@@ -124,6 +129,7 @@ TEST(WhatItBuys, MoreCardSpaceAndALongerSlider) {
   for (std::size_t i = 1; i < list.size(); ++i) EXPECT_LE(list[i].homes > 0, list[i - 1].homes > 0);
 }
 
+// Own behaviour: against the levels of a project that has the thing.
 TEST(WhatItBuys, RanksByLevelsForTheMoney) {
   Json json = overloaded();
   json["kit"]["supports"].push_back(
@@ -139,6 +145,7 @@ TEST(WhatItBuys, RanksByLevelsForTheMoney) {
   EXPECT_NEAR(*list[0].per_hundred() / *list[1].per_hundred(), 5.0, 1e-9);
 }
 
+// Own behaviour: against the levels of a project that has the thing.
 TEST(WhatItBuys, IsStoppedAndKnowsNothingOfAnEmptyProject) {
   std::atomic<bool> stop{true};
   const Document doc = document(overloaded());
@@ -147,6 +154,7 @@ TEST(WhatItBuys, IsStoppedAndKnowsNothingOfAnEmptyProject) {
   EXPECT_TRUE(acquisitions(empty_document("New")).empty());
 }
 
+// Own behaviour: against the levels of a project that has the thing.
 TEST(Levers, DoNotAskForWhatIsNotOwned) {
   Json json = overloaded();
   json["kit"]["supports"].push_back({{"id", "dear"}, {"kind", "turntable"}, {"load", 5}, {"owned", false}});

@@ -18,6 +18,7 @@ Json tracks(const Json& target, const Json& keys, const char* profile = "linear"
   return Json::array({{{"target", target}, {"profile", profile}, {"keys", keys}}});
 }
 
+// Own behaviour.
 TEST(Moments, SeeADimmerThatDipsBetweenStartMiddleAndEnd) {
   Json doc = can();
   const double steady = *level_of(doc, "light.product")->value;
@@ -36,6 +37,7 @@ TEST(Moments, SeeADimmerThatDipsBetweenStartMiddleAndEnd) {
   }
 }
 
+// Own behaviour.
 TEST(Moments, AreAtKeysBetweenThemAndAsThingsTurn) {
   Json doc = can();
   const auto times = [&] {
@@ -52,6 +54,7 @@ TEST(Moments, AreAtKeysBetweenThemAndAsThingsTurn) {
   EXPECT_EQ(times(), (std::vector<double>{0.0, 0.25, 0.5, 1.0, 1.25, 2.0}));
 }
 
+// Source: ISO 2720:1974, C = 250; the surface's luminance E rho / pi by hand.
 TEST(LookingDown, ReadsTheTopAndHasTheSurfaceForABackdrop) {
   Json doc = can();
   doc["setups"][0]["lights"] = {worlds::rectangle("top", {0, 2.0, 0}, {0, 0, 0}, 0.2, 0.2, 4000)};
@@ -72,6 +75,7 @@ TEST(LookingDown, ReadsTheTopAndHasTheSurfaceForABackdrop) {
   EXPECT_NE(ground->sentence.find("surface"), std::string::npos);
 }
 
+// Own behaviour: nothing may change.
 TEST(AwayFromTheOrigin, NothingChanges) {
   Json doc = can();
   doc["setups"][0]["lights"].push_back(
@@ -101,6 +105,7 @@ TEST(AwayFromTheOrigin, NothingChanges) {
   EXPECT_NE(spill->formula.find("key"), std::string::npos) << "aimed at the product, two metres off the origin";
 }
 
+// Source: thin lens (Ray 2002), by hand.
 TEST(Lying, CamerasTurnTheirFrames) {
   Json doc = can();
   const double upright = *level_of(doc, "frame.size")->value;
@@ -130,6 +135,7 @@ TEST(Lying, CamerasTurnTheirFrames) {
   }
 }
 
+// Source: thin lens (Ray 2002), by hand.
 TEST(Macro, IsOfThePatchPromised) {
   Json doc = can();
   doc["shots"][0]["size"] = "macro";
@@ -145,6 +151,7 @@ TEST(Macro, IsOfThePatchPromised) {
   EXPECT_NEAR(*level_of(doc, "frame.size")->value, 0.06 * per_metre, 0.01 * 0.06 * per_metre);
 }
 
+// Common practice, no source: rates a thousandth apart.
 TEST(Rates, AThousandthApartAreTheSame) {
   Json doc = can();
   doc["project"]["timeline_rate"] = "24";
@@ -160,6 +167,7 @@ TEST(Rates, AThousandthApartAreTheSame) {
   EXPECT_EQ(level_of(doc, "motion.slow")->state, State::out);
 }
 
+// Source: way = speed x time, by hand.
 TEST(Smear, HoldsEachLabelAgainstItsOwnStroke) {
   Json doc = can();
   doc["products"].push_back(doc["products"][0]);
@@ -171,6 +179,7 @@ TEST(Smear, HoldsEachLabelAgainstItsOwnStroke) {
   EXPECT_NE(level->sentence.find("Can"), std::string::npos);
 }
 
+// Own behaviour, counted by hand.
 TEST(Media, CountsEveryShotOfTheCameraAndTheirResets) {
   Json doc = can();
   doc["kit"]["cameras"][0]["modes"][0]["megabits_per_s"] = 200;
@@ -186,6 +195,7 @@ TEST(Media, CountsEveryShotOfTheCameraAndTheirResets) {
   expect_level(doc, "camera.media", 100 * drawn / 40, State::level, 1e-9);
 }
 
+// Source: v^2 / 2a, by hand.
 TEST(Reach, KnowsJumpsRunUpsAccelerationAndLoads) {
   Json doc = can();
   doc["shots"][0]["tracks"] = tracks("turntable", {{0.5, 0}, {1.5, 30}});
@@ -212,6 +222,7 @@ TEST(Reach, KnowsJumpsRunUpsAccelerationAndLoads) {
   expect_level(doc, "motion.reach", 125.0, State::out, 1e-9);
 }
 
+// Source: way = speed x time, by hand.
 TEST(Judder, SeesATexturedBackdropBehindAProductKeptStill) {
   // Slid 0.2 m in 2 s past a product 1 m away and panned with it: a wall 2 m away moves through the lens at
   // v (1 + x^2) / 1 - v / 2, x the tangent of its place from the axis; four tenths of the frame out it is
@@ -237,6 +248,7 @@ TEST(Judder, SeesATexturedBackdropBehindAProductKeptStill) {
   EXPECT_TRUE(!blurred || *blurred->value > 200.0);
 }
 
+// Source: the mired, a million over kelvin (CIE S 017), by hand.
 TEST(White, CountsWhatGivesLightAndTheRoom) {
   Json doc = can();
   doc["setups"][0]["lights"][0]["kelvin"] = 3200;
@@ -248,6 +260,7 @@ TEST(White, CountsWhatGivesLightAndTheRoom) {
   expect_level(doc, "light.white", 1e6 / 3200 - 1e6 / 5600, State::out, 1e-6);
 }
 
+// Source: ISO 2720:1974, C = 250, by hand.
 TEST(LitFace, AgreesWithTheLightWhateverItReflects) {
   // light.product normalised by reflectance and camera.stops say the same on white, grey and near black.
   for (const double reflects : {0.06, 0.18, 0.85}) {
@@ -256,6 +269,7 @@ TEST(LitFace, AgreesWithTheLightWhateverItReflects) {
   }
 }
 
+// Source: thin lens (Ray 2002), by hand.
 TEST(NearestFocus, IsReckonedFromTheMakersMark) {
   // 0.3 m from the sensor's mark at 1:4: f 0.048 m, subject 0.24 m from the lens (Ray 2002).
   Json doc = can();
@@ -265,6 +279,7 @@ TEST(NearestFocus, IsReckonedFromTheMakersMark) {
   expect_level(doc, "frame.close-focus", 1.0 - 0.24, State::level, 1e-9);
 }
 
+// Own behaviour.
 TEST(Feature, InTheDarkIsUnlitAndNotSoManyStopsUnder) {
   Json doc = can();
   doc["products"][0]["features"] = {{{"id", "dot"}, {"at", {0, 0.05, 0.04}}, {"detail", 0.001}}};
@@ -276,6 +291,7 @@ TEST(Feature, InTheDarkIsUnlitAndNotSoManyStopsUnder) {
   EXPECT_EQ(level->formula.find("stops"), std::string::npos) << level->formula;
 }
 
+// Own behaviour.
 TEST(Levers, PutNoLampBeforeTheLens) {
   Json doc = can();
   doc["setups"][0]["lights"][0]["dimmer"] = 0.2;  // behind the camera: nearer it would stand in the picture

@@ -29,6 +29,7 @@ Project read(const Document& document) {
   return reader.read(document);
 }
 
+// Own behaviour.
 TEST(DraftParts, FillTheLengthToTheFrameAndCutOnBeats) {
   for (const double length : {6.0, 10.0, 15.0, 20.0, 30.0, 31.7})
     for (const double tempo : {0.0, 60.0, 96.0, 127.0})
@@ -58,6 +59,7 @@ TEST(DraftParts, FillTheLengthToTheFrameAndCutOnBeats) {
         }
 }
 
+// Own behaviour.
 TEST(DraftCandidates, FollowTheProductTheMoodAndTheKit) {
   const auto of = [](const char* kind, const char* kit, const char* mood, const char* part) {
     return draft_candidates(read(*spot_in_hand(in_hand(kind, kit, mood))), part, 1);
@@ -107,6 +109,7 @@ Document of_the_shelf(const Forecaster& forecaster, const Document& begun, std::
 
 class DraftOf : public testing::TestWithParam<std::tuple<std::string, std::string, std::string>> {};
 
+// Own behaviour.
 TEST_P(DraftOf, IsValidComputableAndAtMostHalfAsFarOffAsTheShelf) {
   const auto& [kind, kit, mood] = GetParam();
   const auto begun = spot_in_hand(in_hand(kind, kit, mood));
@@ -160,6 +163,7 @@ INSTANTIATE_TEST_SUITE_P(Products, DraftOf, testing::ValuesIn(cases()), [](const
   return name;
 });
 
+// Own behaviour.
 TEST(Draft, AnotherMoveTakesTheShotsPlaceAndLeftOutTakesItsSetUpAlong) {
   const Forecaster forecaster(quick_measure);
   SpotInHand hand = in_hand("jar", "three-lights", "warm");
@@ -183,6 +187,7 @@ TEST(Draft, AnotherMoveTakesTheShotsPlaceAndLeftOutTakesItsSetUpAlong) {
   EXPECT_FALSE(with_another(forecaster, *draft, 1, all).has_value());
 }
 
+// Own behaviour.
 TEST(Draft, IsTheSameForTheSameSeedAndCancelledAtOnce) {
   const Forecaster forecaster(quick_measure);
   SpotInHand hand = in_hand("tin", "one-light", "gentle");
@@ -205,6 +210,7 @@ TEST(Draft, IsTheSameForTheSameSeedAndCancelledAtOnce) {
   EXPECT_FALSE(drafted(forecaster, begun, {}, &cancel).has_value());
 }
 
+// Own behaviour.
 TEST(BegunSpot, RefusesWhatCannotBeAndSaysTheMend) {
   const auto error = [](auto change) {
     SpotInHand hand = in_hand("jar", "one-light", "warm");
@@ -229,6 +235,7 @@ TEST(BegunSpot, RefusesWhatCannotBeAndSaysTheMend) {
   EXPECT_NE(error([](SpotInHand& h) { h.made_of = "cheese"; }), "");
 }
 
+// Own behaviour.
 TEST(BegunSpot, BuildsEveryKindInEveryMaterialToItsMeasures) {
   for (const ProductKind& kind : product_kinds())
     for (const MadeOf& made_of : made_of_choices(kind.id)) {
@@ -250,6 +257,7 @@ TEST(BegunSpot, BuildsEveryKindInEveryMaterialToItsMeasures) {
     }
 }
 
+// Value from memory: a full 330 ml can weighs 0.35 kg.
 TEST(BegunSpot, EstimatesTheMassOfWhatIsWeighedInTheHand) {  // value from memory: a full 330 ml can weighs 0.35 kg
   SpotInHand hand = in_hand("can", "one-light", "");
   hand.height = 0.115, hand.width = 0.066;

@@ -21,6 +21,7 @@ Json promised(double detail, bool read = true) {
   return doc;
 }
 
+// Source: thin lens (Ray 2002), by hand.
 TEST(Feature, IsAsLargeAsTheThinLensMakesIt) {
   // At 0.96 m: 0.05 x 1 / 0.95 / 0.96 = 0.0548246 times as large; a delivered pixel is 36 mm / 1920 = 18.75 um.
   const double px = 0.0548246 / 18.75e-6;
@@ -35,6 +36,7 @@ TEST(Feature, IsAsLargeAsTheThinLensMakesIt) {
   EXPECT_FALSE(level_of(doc, "frame.feature")) << "nothing is promised here";
 }
 
+// Source: similar triangles, by hand; bands common practice, no source.
 TEST(Feature, MustFaceBeSharpLitUncoveredAndInsideTheFrame) {
   const auto out_because = [](const Json& doc, const char* why) {
     const auto level = level_of(doc, "frame.feature");
@@ -60,6 +62,7 @@ TEST(Feature, MustFaceBeSharpLitUncoveredAndInsideTheFrame) {
   out_because(doc, "outside the frame");
 }
 
+// Source: similar triangles, by hand; bands common practice, no source.
 TEST(Feature, TakesTheBestMomentOfATurn) {
   Json doc = promised(0.010);
   doc["shots"][0]["tracks"] = Json::array({{{"target", "turntable"}, {"keys", {{0, -120}, {2, 120}}}}});
@@ -69,6 +72,7 @@ TEST(Feature, TakesTheBestMomentOfATurn) {
   EXPECT_NEAR(*level->set_time, 1.0, 0.55) << "while it faces within 60 degrees";
 }
 
+// Source: similar triangles, by hand; bands common practice, no source.
 TEST(Feature, LooksOutFromTheSideAndUpFromTheTop) {
   const Project p = worlds::read(promised(0.01));
   const Product& can_product = *p.products[0];
@@ -79,6 +83,7 @@ TEST(Feature, LooksOutFromTheSideAndUpFromTheTop) {
   EXPECT_LT(length(normal({0.0399, 0.1, 0}) - Vec3{1, 0, 0}), 1e-12) << "the rim looks aside";
 }
 
+// Own behaviour.
 TEST(Feature, IsBroughtHome) {
   expect_levers_hold(promised(0.004), "frame.feature", 1);
   Json doc = promised(0.010);
@@ -92,6 +97,7 @@ std::optional<Level> of_spot(const Json& doc, const std::string& id) {
   return list.empty() ? std::nullopt : std::optional(list[0]);
 }
 
+// Own behaviour, counted by hand.
 TEST(SpotFeatures, CountWhatNoShotShowsWell) {
   Json doc = promised(0.010);
   auto level = of_spot(doc, "spot.features");
@@ -115,6 +121,7 @@ TEST(SpotFeatures, CountWhatNoShotShowsWell) {
   EXPECT_EQ(*of_spot(doc, "spot.features")->value, 1.0);
 }
 
+// Own behaviour, counted by hand.
 TEST(SpotShape, CountsThePartsThatAreMissing) {
   Json doc = can();
   auto level = of_spot(doc, "spot.shape");
@@ -135,6 +142,7 @@ TEST(SpotShape, CountsThePartsThatAreMissing) {
   EXPECT_NE(level->sentence.find("a detail"), std::string::npos) << level->sentence;
 }
 
+// Own behaviour, counted by hand.
 TEST(SpotBeats, CountCutsToTheFrameAndBringsThemHome) {
   // 120 beats a minute: one each half second. Cuts at 2.0, 3.2 and 4.5 s at 25 a second: two of three.
   Json doc = can();

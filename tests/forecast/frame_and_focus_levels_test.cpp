@@ -20,6 +20,7 @@ void ask_for_words(Json& doc, const Json& area) {
   doc["deliverables"][0]["words"] = {{"area", area}, {"last_seconds", 1.0}};
 }
 
+// Source: similar triangles, by hand; bands common practice, no source.
 TEST(CopySpace, IsFreeAndEvenBesideTheProduct) {
   Json doc = before_a_wall();
   EXPECT_FALSE(level_of(doc, "frame.copy-space")) << "nobody asks for words";
@@ -27,6 +28,7 @@ TEST(CopySpace, IsFreeAndEvenBesideTheProduct) {
   expect_level(doc, "frame.copy-space", 0.0, State::level, 0.25);
 }
 
+// Source: similar triangles, by hand; bands common practice, no source.
 TEST(CopySpace, IsOutWhereTheProductCoversTheWordsWhateverTheSpread) {
   Json doc = before_a_wall();
   ask_for_words(doc, {0.4, 0.3, 0.2, 0.4});
@@ -36,6 +38,7 @@ TEST(CopySpace, IsOutWhereTheProductCoversTheWordsWhateverTheSpread) {
   EXPECT_NE(level->sentence.find("covers the words"), std::string::npos) << level->sentence;
 }
 
+// Source: similar triangles, by hand; bands common practice, no source.
 TEST(CopySpace, MeasuresAStepOfToneByItsRatio) {
   // The wall in two sheets of 0.1 and 0.4: two stops from one half of the words' area to the other.
   Json doc = before_a_wall();
@@ -52,6 +55,7 @@ TEST(CopySpace, MeasuresAStepOfToneByItsRatio) {
   expect_level(doc, "frame.copy-space", 2.0, State::out, 0.25);
 }
 
+// Source: similar triangles, by hand; bands common practice, no source.
 TEST(CopySpace, CountsOnlyWhileTheWordsStand) {
   Json doc = before_a_wall();
   ask_for_words(doc, {0.05, 0.1, 0.25, 0.8});
@@ -61,6 +65,7 @@ TEST(CopySpace, CountsOnlyWhileTheWordsStand) {
   EXPECT_FALSE(level_of(doc, "frame.copy-space"));
 }
 
+// Source: similar triangles, by hand; bands common practice, no source.
 TEST(Shapes, CountWhatIsNotWhollyInsideEachDeliverable) {
   // The can's near rim is 0.1 m / 0.96 m x 52.6 mm = 5.5 mm high on 20.25 mm: inside the wide frame.
   Json doc = can();
@@ -76,6 +81,7 @@ TEST(Shapes, CountWhatIsNotWhollyInsideEachDeliverable) {
   expect_level(doc, "frame.shapes", 2, State::out, 0);
 }
 
+// Source: similar triangles, by hand; bands common practice, no source.
 TEST(Shapes, OfAMacroShotAskForTheLabelOnly) {
   Json doc = can();
   doc["shots"][0]["camera"]["place"] = {0, 0.05, 0.32};
@@ -85,6 +91,7 @@ TEST(Shapes, OfAMacroShotAskForTheLabelOnly) {
   expect_level(doc, "frame.shapes", 0, State::level, 0);
 }
 
+// Source: similar triangles, by hand; bands common practice, no source.
 TEST(CropRoom, IsRecordedOverDeliveredPixels) {
   Json doc = can();
   expect_level(doc, "frame.crop-room", 2.0, State::level, 1e-9);  // 3840 / 1920
@@ -99,6 +106,7 @@ TEST(CropRoom, IsRecordedOverDeliveredPixels) {
   expect_level(doc, "frame.crop-room", 1080.0 * 9 / 16 / 1080, State::out, 1e-9);
 }
 
+// Source: thin lens (Ray 2002), by hand.
 TEST(CloseFocus, IsTheSpareBeyondTheLensesNearest) {
   Json doc = can();
   EXPECT_EQ(level_of(doc, "frame.close-focus")->state, State::unknown);
@@ -108,6 +116,7 @@ TEST(CloseFocus, IsTheSpareBeyondTheLensesNearest) {
   expect_level(doc, "frame.close-focus", -0.05, State::out, 1e-6);
 }
 
+// Source: Airy disc, 2.44 lambda N (Born & Wolf), by hand.
 TEST(Diffraction, IsTheAiryDiscInDeliveredPixels) {
   // 2.4393398 x N_effective x 550 nm over 36 mm / 1920 (first zero of J1, Born & Wolf).
   Json doc = can();
@@ -122,6 +131,7 @@ TEST(Diffraction, IsTheAiryDiscInDeliveredPixels) {
   expect_level(doc, "focus.diffraction", pitches(22) * 2, State::out, 1e-6);
 }
 
+// Source: thin lens, blur disc (Ray 2002), by hand.
 TEST(BlurBehind, IsTheDiscOfTheBackdropOverTheFramesHeight) {
   // Ray 2002: (f / N) |d - s| / d x f / (s - f), wall at 2 m, focus 1 m.
   Json doc = before_a_wall();
@@ -133,6 +143,7 @@ TEST(BlurBehind, IsTheDiscOfTheBackdropOverTheFramesHeight) {
   EXPECT_FALSE(level_of(doc, "focus.hides-edge"));
 }
 
+// Source: thin lens, blur disc (Ray 2002), by hand.
 TEST(BlurBehind, TakesTheEdgeInTheFrameBeforeTheBackdrop) {
   Json doc = before_a_wall();
   doc["setups"][0]["backdrop"] = {{"kind", "none"}};
@@ -152,6 +163,7 @@ TEST(BlurBehind, TakesTheEdgeInTheFrameBeforeTheBackdrop) {
   EXPECT_EQ(level_of(hidden, "frame.backdrop-edge")->state, State::out);
 }
 
+// Source: thin lens (Ray 2002), by hand.
 TEST(Pull, BreathesByTheRatioOfTheFields) {
   // A lens moved whole, 100 mm from 0.5 m to 1 m: (1 + 0.25) / (1 + 0.1111) = 1.125.
   Json doc = can();
@@ -172,6 +184,7 @@ TEST(Pull, BreathesByTheRatioOfTheFields) {
   EXPECT_EQ(level_of(doc, "focus.pull")->state, State::out);
 }
 
+// Own behaviour.
 TEST(Levers, OfFrameAndFocusComeHome) {
   Json doc = before_a_wall();
   ask_for_words(doc, {0.4, 0.3, 0.2, 0.4});

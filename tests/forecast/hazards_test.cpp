@@ -18,6 +18,7 @@ HazardInputs of(const Json& doc) {
   return hazards_of(project, *project.shots[0]);
 }
 
+// Common practice, no source
 TEST(Hazards, OfAHarmlessShotAreNone) {
   const HazardInputs h = of(tame());
   EXPECT_EQ(h.watts, 0.0);
@@ -26,6 +27,7 @@ TEST(Hazards, OfAHarmlessShotAreNone) {
   EXPECT_NEAR(h.highest_light, 0.8, 1e-12);
 }
 
+// Common practice, no source
 TEST(Hazards, WattsAreThoseOfTheLampsThatAreOnOnTheProjectsMains) {
   Json doc = tame();
   doc["project"]["mains_volts"] = 120;
@@ -46,6 +48,7 @@ TEST(Hazards, WattsAreThoseOfTheLampsThatAreOnOnTheProjectsMains) {
   EXPECT_EQ(of(doc).breaker_a, 15.0);
 }
 
+// Common practice, no source
 TEST(Hazards, HotLampsCountWhileTheyAreOn) {
   Json doc = tame();
   doc["kit"]["lights"] = {{{"id", "tungsten"}, {"watts", 650}, {"hot", true}}};
@@ -62,6 +65,7 @@ struct FlashRow {
 };
 class Flashes : public testing::TestWithParam<FlashRow> {};
 /// Pairs of opposing changes of a tenth or more within one second, as WCAG 2.2, 2.3.1 counts them.
+// Source: WCAG 2.2, 2.3.1: pairs of opposing changes of a tenth within a second.
 TEST_P(Flashes, AreCountedByTheSecond) {
   Json doc = tame();
   Json keys = Json::array();
@@ -77,6 +81,7 @@ INSTANTIATE_TEST_SUITE_P(
                     FlashRow{{{0, 0}, {0.1, 1}, {0.2, 0}, {2.3, 1}, {2.4, 0}, {4.5, 1}, {4.6, 0}}, 1},
                     FlashRow{{{0, 0.5}, {0.1, 0.55}, {0.2, 0.5}, {0.3, 0.55}, {0.4, 0.5}}, 0}));
 
+// Common practice, no source
 TEST(Hazards, LiquidAndGlassAreFoundInProductsAndOnTheTable) {
   for (const auto& [kind, liquid, glass] :
        {std::tuple{"liquid", true, false}, std::tuple{"glass", false, true}, std::tuple{"frosted", false, true},
@@ -93,6 +98,7 @@ TEST(Hazards, LiquidAndGlassAreFoundInProductsAndOnTheTable) {
   EXPECT_TRUE(of(doc).glass) << "a sheet of glass on the table";
 }
 
+// Common practice, no source
 TEST(Hazards, ATurningTableTurnsWhatStandsOnIt) {
   Json doc = tame();
   doc["shots"][0]["tracks"] = {{{"target", "turntable"}, {"keys", {{0, 0}, {1, 90}}}}};
@@ -101,6 +107,7 @@ TEST(Hazards, ATurningTableTurnsWhatStandsOnIt) {
   EXPECT_FALSE(of(doc).turns) << "it stands turned";
 }
 
+// Common practice, no source
 TEST(Hazards, HeightIsThatOfTheHighestLightThatIsOn) {
   Json doc = tame();
   Json high = doc["setups"][0]["lights"][0];

@@ -34,6 +34,7 @@ bool expect_judged(const Json& doc, const std::string& what) {
   return true;
 }
 
+// Own behaviour.
 TEST(StrangeWorlds, AnyValidValueAnywhereIsJudgedWithoutFail) {
   const Json doc = spinning_glass();
   const Json flat = doc.flatten();
@@ -50,6 +51,7 @@ TEST(StrangeWorlds, AnyValidValueAnywhereIsJudgedWithoutFail) {
   EXPECT_GT(tried, 200);
 }
 
+// Own behaviour.
 TEST(StrangeWorlds, AnyPartLeftOutIsJudgedWithoutFail) {
   const Json doc = spinning_glass();
   std::vector<std::string> pointers;
@@ -78,6 +80,7 @@ TEST(StrangeWorlds, AnyPartLeftOutIsJudgedWithoutFail) {
   EXPECT_GT(tried, 40);
 }
 
+// Own behaviour.
 TEST(StrangeWorlds, ThingsInOneAnotherAreNoTrouble) {
   Json doc = spinning_glass();
   doc["setups"][0]["lights"][0]["place"] = {0, 0.05, 0};  // inside the can, aimed at itself

@@ -40,6 +40,7 @@ Json rich() {
 }
 
 class Knobs : public testing::TestWithParam<std::string> {};
+// Own behaviour.
 TEST_P(Knobs, AreRowsOfSettingsEachOfWhichMakesAValidProject) {
   const Document document = *Document::from_json(rich());
   ProjectReader reader;
@@ -72,6 +73,7 @@ INSTANTIATE_TEST_SUITE_P(Levels, Knobs, testing::ValuesIn(level_ids()), [](const
   return name;
 });
 
+// Common practice, no source
 TEST(HouseRules, DecideWhatIsTriedFirst) {
   Json doc = rich();
   doc["shots"][0]["tracks"].erase(2);  // a light that dims by its track is not dimmed otherwise

@@ -10,6 +10,7 @@
 namespace cinnabar {
 namespace {
 
+// Own behaviour.
 TEST(LevelTable, RowsAreWholeAndTheirIdsTheirOwn) {
   std::set<std::string> ids;
   for (const LevelRow& row : level_table()) {
@@ -29,6 +30,7 @@ TEST(LevelTable, RowsAreWholeAndTheirIdsTheirOwn) {
   EXPECT_EQ(level_row("light.nonsense"), nullptr);
 }
 
+// Own behaviour.
 TEST(LevelTable, IsWhatTheDocumentationTells) {
   const auto text = read_file(std::string(CINNABAR_SOURCE) + "/docs/levels.md");
   ASSERT_TRUE(text);
@@ -36,6 +38,7 @@ TEST(LevelTable, IsWhatTheDocumentationTells) {
     EXPECT_NE(text->find("| `" + std::string(row.id) + "` |"), std::string::npos) << row.id;
 }
 
+// Own behaviour.
 TEST(LevelTable, EveryLevelOfAShotBearsItsRowsUnitAndTitle) {
   for (const Level& l : Forecaster(MeasureQuality{16, 1, 4, 2}).levels(worlds::read(judging::can()), 0)) {
     const LevelRow* row = level_row(l.id);
@@ -52,6 +55,7 @@ struct Written {
   const char* text;
 };
 class UnitValues : public testing::TestWithParam<Written> {};
+// Own behaviour.
 TEST_P(UnitValues, AreWrittenInFewLetters) {
   EXPECT_EQ(value_text({.unit = GetParam().unit, .value = GetParam().value}), GetParam().text);
 }
@@ -67,6 +71,7 @@ INSTANTIATE_TEST_SUITE_P(
                     Written{Unit::iso, 800, "800"}, Written{Unit::frame_share, 62.3, "62 % of frame"},
                     Written{Unit::seconds, 6.7123, "6.71 s"}, Written{Unit::percent, 12.34, "12.3 %"}));
 
+// Own behaviour.
 TEST(UnitText, ThatCannotBeToldSaySo) { EXPECT_EQ(value_text({.unit = Unit::px}), "cannot be told"); }
 
 }  // namespace

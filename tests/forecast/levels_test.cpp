@@ -10,6 +10,7 @@ namespace cinnabar {
 using namespace judging;
 namespace {
 
+// Own behaviour: the rule of a tenth.
 TEST(States, LeanWithinATenthOnEitherSideOfABound) {
   EXPECT_EQ(state_of(1.0, {0.7, 1.5}), State::level);
   EXPECT_EQ(state_of(0.75, {0.7, 1.5}), State::leaning);
@@ -26,6 +27,7 @@ TEST(States, LeanWithinATenthOnEitherSideOfABound) {
   EXPECT_EQ(state_of(std::nan(""), {0.0, 1.0}), State::unknown);
 }
 
+// Source: thin lens (Ray 2002), by hand.
 TEST(FrameSize, IsTheThinLensImageOfTheWholeProduct) {
   // The near rim of the can stands 0.96 m from the lens: 0.05 m over the axis at 0.96, as far below at 0.96.
   const double v = 0.05 * 1.0 / 0.95, value = 100 * 0.1 / 0.96 * v / 0.02025;
@@ -36,6 +38,7 @@ TEST(FrameSize, IsTheThinLensImageOfTheWholeProduct) {
   expect_level(nearer, "frame.size", 100 * 0.1 / 0.46 * (0.05 * 0.46 / 0.41) / 0.02025, State::level, 0.1);
 }
 
+// Source: similar triangles, by hand.
 TEST(BackdropEdge, IsMeasuredFromTheFrameToTheSheetsSide) {
   Json doc = can();
   doc["setups"][0]["backdrop"] = {
@@ -57,6 +60,7 @@ TEST(BackdropEdge, IsMeasuredFromTheFrameToTheSheetsSide) {
   expect_level(doc, "frame.backdrop-edge", 100 * (0.8 / 2 * wide - 0.018) / 0.036, State::out, 0.1);
 }
 
+// Source: similar triangles, by hand.
 TEST(BackdropEdge, LooksPastATableIntoTheRoomButNotWhereTheBackdropStands) {
   Json doc = can();
   doc["setups"][0]["surface"] = {{"width", 6.0}, {"depth", 2.0}};
@@ -70,6 +74,7 @@ TEST(BackdropEdge, LooksPastATableIntoTheRoomButNotWhereTheBackdropStands) {
   EXPECT_LT(*level_of(doc, "frame.backdrop-edge")->value, 0.0);
 }
 
+// Source: ISO 2720:1974, C = 250, by hand.
 TEST(ProductExposure, ReadsAGreyCanAtTheMetersIlluminanceAsGrey) {
   // An 18 % can under E, exposed for E: log2(L / L_grey) is 0 but for the faces turned a little away.
   const Json doc = can();
@@ -92,6 +97,7 @@ TEST(ProductExposure, ReadsAGreyCanAtTheMetersIlluminanceAsGrey) {
   EXPECT_NEAR(*level_of(aimed, "camera.stops")->value - *light->value, 1.0, 1e-9);
 }
 
+// Own behaviour.
 TEST(ProductExposure, FallsBackToACardWhereNothingIsMatte) {
   Json doc = can();
   doc["products"][0].erase("label");
@@ -102,6 +108,7 @@ TEST(ProductExposure, FallsBackToACardWhereNothingIsMatte) {
   EXPECT_NEAR(*level->value, *level_of(doc, "camera.stops")->value, 0.05);
 }
 
+// Source: ISO 2720:1974, C = 250, by hand.
 TEST(Backdrop, IsHeldAgainstTheExposuresOwnGreyInStops) {
   Json doc = can(0.5);
   doc["setups"][0]["backdrop"] = {
@@ -134,6 +141,7 @@ TEST(Backdrop, IsHeldAgainstTheExposuresOwnGreyInStops) {
   EXPECT_EQ(level_of(doc, "light.backdrop")->band.high, std::optional(-5.0));
 }
 
+// Source: ISO 12232 (clipping), by hand.
 TEST(Highlight, IsTheBrightestThousandthUnderClipping) {
   // A picture filled by a matte wall under an even ambient: L = 0.5 x E / pi everywhere.
   Json doc = worlds::bare();
@@ -157,6 +165,7 @@ TEST(Highlight, IsTheBrightestThousandthUnderClipping) {
   EXPECT_NE(level_of(doc, "light.highlight")->value, std::optional(under));
 }
 
+// Source: the mired, a million over kelvin (CIE S 017), by hand.
 TEST(White, IsTheWorstLightInMired) {
   Json doc = can();
   expect_level(doc, "light.white", 0.0, State::level, 1e-9);
@@ -168,6 +177,7 @@ TEST(White, IsTheWorstLightInMired) {
   EXPECT_FALSE(level_of(doc, "light.white"));
 }
 
+// Source: way = speed x time, by hand.
 TEST(Smear, IsThePathOfTheLabelsFrontOverOneExposure) {
   Json doc = can();
   doc["shots"][0]["tracks"] =
@@ -184,6 +194,7 @@ TEST(Smear, IsThePathOfTheLabelsFrontOverOneExposure) {
   EXPECT_FALSE(level_of(doc, "motion.smear"));  // nothing moves
 }
 
+// Own behaviour, counted by hand.
 TEST(SlowMotion, IsOneOverTheFastestSpeedAndNeverInventsFrames) {
   Json doc = can();
   doc["shots"][0]["camera"]["mode"] = "m100";
@@ -200,6 +211,7 @@ TEST(SlowMotion, IsOneOverTheFastestSpeedAndNeverInventsFrames) {
   EXPECT_FALSE(level_of(doc, "motion.slow"));
 }
 
+// Own behaviour, counted by hand.
 TEST(Length, IsCountedInFramesAgainstTheSlotOrTheBeat) {
   Json doc = can();
   EXPECT_FALSE(level_of(doc, "motion.length"));
@@ -210,6 +222,7 @@ TEST(Length, IsCountedInFramesAgainstTheSlotOrTheBeat) {
   expect_level(doc, "motion.length", 5.0, State::out, 1e-6);
 }
 
+// Own behaviour, counted by hand.
 TEST(Load, IsTheMassOverTheRating) {
   Json doc = can();
   expect_level(doc, "motion.load", 10.0, State::level, 1e-9);
@@ -222,6 +235,7 @@ TEST(Load, IsTheMassOverTheRating) {
   EXPECT_FALSE(level_of(doc, "motion.load")->value);
 }
 
+// Source: thin lens (Ray 2002), by hand.
 TEST(FocusDepth, IsWhatIsLeftBeyondTheLabel) {
   // Ray 2002: near and far of 50 mm at f/5.6 focused at 1 m, circle one delivered pixel (36 mm / 1920).
   Json doc = can();
@@ -236,6 +250,7 @@ TEST(FocusDepth, IsWhatIsLeftBeyondTheLabel) {
   expect_level(doc, "focus.depth", 1e3 * std::min(front - near2, far2 - 1.04), State::out, 0.1);
 }
 
+// Common practice, no source
 TEST(Camera, IsoAndShutterFollowTheHouseRules) {
   Json doc = can();
   expect_level(doc, "camera.iso", 400, State::level, 0);
@@ -254,6 +269,7 @@ TEST(Camera, IsoAndShutterFollowTheHouseRules) {
   EXPECT_EQ(level_of(doc, "camera.shutter")->state, State::level);
 }
 
+// Own behaviour.
 TEST(Bands, TheUsersOwnGoBeforeTheSheets) {
   Json doc = can();
   doc["bands"] = {{"camera.iso", {{"low", nullptr}, {"high", 200}}},
@@ -263,6 +279,7 @@ TEST(Bands, TheUsersOwnGoBeforeTheSheets) {
   EXPECT_FALSE(level_of(doc, "frame.size")->band.high);
 }
 
+// Own behaviour.
 TEST(EmptyShots, HaveLevelsOrNoneButNeverFail) {
   Json doc = worlds::bare();
   const Forecaster forecaster(quick_measure);
@@ -277,6 +294,7 @@ TEST(EmptyShots, HaveLevelsOrNoneButNeverFail) {
 
 // --- Levers: what is promised is what is found when the changed shot is staged anew.
 
+// Own behaviour.
 TEST(Levers, BringEveryKindOfLevelHome) {
   Json doc = can();
   doc["setups"][0]["lights"][0]["dimmer"] = 0.2;
@@ -304,6 +322,7 @@ TEST(Levers, BringEveryKindOfLevelHome) {
   expect_levers_hold(doc, "light.backdrop", 1);
 }
 
+// Own behaviour.
 TEST(Levers, SayWhyWhenNothingHelps) {
   Json doc = can();
   doc["products"][0]["mass"] = 50.0;

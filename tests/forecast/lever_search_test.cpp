@@ -77,6 +77,7 @@ const Odd odds[] = {
 class InPart : public testing::TestWithParam<Odd> {};
 
 /// A level asked for alone is measured by what it reads alone, and is the same number.
+// Own behaviour.
 TEST_P(InPart, OneLevelAloneIsTheSameAsAmongAll) {
   Json doc = set_up();
   GetParam().change(doc);
@@ -98,6 +99,7 @@ TEST_P(InPart, OneLevelAloneIsTheSameAsAmongAll) {
 }
 
 /// Passes that go only where a level reads give what passes over the whole picture give.
+// Own behaviour.
 TEST_P(InPart, PassesWhereItIsReadGiveWhatPassesEverywhereGive) {
   Json doc = set_up();
   GetParam().change(doc);
@@ -114,6 +116,7 @@ TEST_P(InPart, PassesWhereItIsReadGiveWhatPassesEverywhereGive) {
 
 /// Levers for what is off keep their word where the demo never goes: they come home, and nothing gets worse of
 /// which they are silent. CINNABAR_ALL_LEVERS for every level that is off, four levers each.
+// Own behaviour.
 TEST_P(InPart, LeversComeHome) {
   Json doc = set_up();
   doc["setups"][0]["lights"][0]["dimmer"] = 0.3;
@@ -150,6 +153,7 @@ INSTANTIATE_TEST_SUITE_P(Odd, InPart, testing::ValuesIn(odds),
                          [](const auto& odd) { return std::string(odd.param.name); });
 
 /// In the dark nothing is told, alone or among all, and no lever is made up.
+// Own behaviour.
 TEST(InTheDark, NothingIsMeasuredAndNothingPromised) {
   Json doc = set_up();
   for (Json& light : doc["setups"][0]["lights"]) light["on"] = false;
@@ -173,6 +177,7 @@ TEST(InTheDark, NothingIsMeasuredAndNothingPromised) {
 /// The mean of the highest third of pure noise lies phi(z) / (1/3) = 1.0908 deviations up, z the 2/3 quantile of
 /// the normal distribution (Abramowitz & Stegun 1964, table 26.1); ranked by the mean of 25 it keeps a fifth of
 /// that.
+// Source: Abramowitz & Stegun 1964, table 26.1.
 TEST(Extremes, OfNoiseAreNotPickedForTheirNoise) {
   Film film(240, 240, 1);
   std::mt19937 random(11);
@@ -203,6 +208,7 @@ void PrintTo(const FirstMove& move, std::ostream* out) { *out << move.level << "
 class FirstMoves : public testing::TestWithParam<FirstMove> {};
 
 /// What a practitioner would try first is among what is tried.
+// Common practice, no source
 TEST_P(FirstMoves, AreAmongWhatIsTried) {
   Json doc = set_up();
   doc["setups"][0]["lights"].push_back(worlds::rectangle("strip", {-0.5, 0.3, 0.1}, {0, 0.05, 0}, 0.1, 0.8, 900));
@@ -254,6 +260,7 @@ INSTANTIATE_TEST_SUITE_P(
         FirstMove{"frame.feature", "Carry key"}));
 
 /// Three stops short: no light and no stop alone reaches without harm; two together do.
+// Own behaviour.
 TEST(Together, WhatOneAloneCannotIsFoundByTwo) {
   Json doc = can();
   doc["setups"][0]["lights"][0]["dimmer"] = 0.2;
@@ -271,6 +278,7 @@ TEST(Together, WhatOneAloneCannotIsFoundByTwo) {
 }
 
 /// What a lever moves is told as it was and as it is then, the harmed first; levels known before change nothing.
+// Own behaviour.
 TEST(Prices, TellWhatMoves) {
   Json doc = can();
   doc["setups"][0]["lights"][0]["dimmer"] = 0.2;

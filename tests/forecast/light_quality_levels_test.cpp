@@ -7,6 +7,7 @@ namespace cinnabar {
 using namespace judging;
 namespace {
 
+// Source: stops are powers of two (ISO 2720:1974), by hand.
 TEST(Ratio, IsTheBrighterSideOverTheDarkerInStops) {
   // One small panel square to each side patch (60 degrees right and left), 1 m from it; 4 to 1 in lumens.
   Json doc = can();
@@ -29,6 +30,7 @@ TEST(Ratio, IsTheBrighterSideOverTheDarkerInStops) {
   expect_level(doc, "light.ratio", 4.0, State::out, 0.02);
 }
 
+// Source: similar triangles, by hand.
 TEST(Softness, IsTheEdgeOfAFingersShadowUnderTheLightThatGivesMost) {
   // Similar triangles (geometry): an edge 20 mm over the table that lies along the light's run throws a shadow
   // edge of 20 mm x size / (distance x sin(elevation)). The light 1 m from the edge, 30 degrees up, its smaller
@@ -109,6 +111,7 @@ double stripe_percent(double bearing_deg, double width, double distance = 1.0) {
   return 50.0 * (mirrored_at(1.0, b + half, far, 0.04) - mirrored_at(1.0, b - half, far, 0.04));
 }
 
+// Source: the law of reflection (Alhazen's problem), by hand.
 TEST(Stripe, LiesWhereTheCylinderMirrorsTheStrip) {
   const double line = 100.0 / 721;  // one line of sight more or less
   expect_level(strip_at(60), "light.stripe", stripe_percent(60, 0.2), State::leaning, line);
@@ -129,6 +132,7 @@ TEST(Stripe, LiesWhereTheCylinderMirrorsTheStrip) {
   expect_level(aside, "light.stripe", stripe_percent(60, 0.45), State::level, line);
 }
 
+// Source: the law of reflection; bands common practice, no source.
 TEST(Stripe, IsNoneWhereTheStripCannotBeMet) {
   const auto none = [](const Json& doc) { expect_level(doc, "light.stripe", 0.0, State::out, 1e-9); };
   Json doc = strip_at(60, 0.45);
@@ -164,6 +168,7 @@ TEST(Stripe, IsNoneWhereTheStripCannotBeMet) {
   expect_level(doc, "light.stripe", stripe_percent(60, 1.0), State::out, 100.0 / 721);
 }
 
+// Source: the law of reflection; bands common practice, no source.
 TEST(Stripe, JudgesEveryProductThatMirrors) {
   Json doc = strip_at(60, 0.45);
   doc["shots"][0]["products"][0]["place"] = {0.0, 0, 0.0};
@@ -176,6 +181,7 @@ TEST(Stripe, JudgesEveryProductThatMirrors) {
   EXPECT_EQ(both->value, second->value) << "the worst of them";
 }
 
+// Source: the law of reflection; bands common practice, no source.
 TEST(Stripe, ThroughTheLabelIsOutWhateverItsWidth) {
   Json doc = strip_at(60, 0.45);
   doc["products"][0]["label"] = {
@@ -188,6 +194,7 @@ TEST(Stripe, ThroughTheLabelIsOutWhateverItsWidth) {
   EXPECT_EQ(level_of(doc, "light.stripe")->state, State::level);
 }
 
+// Source: the law of reflection; bands common practice, no source.
 TEST(Stripe, IsNoMatterForMattWaresOrSquareLights) {
   Json matte = strip_at(60);
   matte["products"][0]["parts"][0]["material"]["kind"] = "matte";
@@ -197,6 +204,7 @@ TEST(Stripe, IsNoMatterForMattWaresOrSquareLights) {
   EXPECT_FALSE(level_of(square, "light.stripe"));
 }
 
+// Source: the definition, (max - min) / (max + min) of the mean over the exposure, by hand.
 TEST(Flicker, IsTheRippleLeftByTheExposureInItsShareOfTheLight) {
   // 50 Hz, 1/60 s: c = 1.6667 cycles, |sin(pi c) / (pi c)| = 0.165399 of the lamp's own ripple.
   Json doc = can();
@@ -227,6 +235,7 @@ TEST(Flicker, IsTheRippleLeftByTheExposureInItsShareOfTheLight) {
   expect_level(doc, "light.flicker", 0.0, State::level, 1e-6);
 }
 
+// Source: EMVA 1288 (shot and read noise), by hand.
 TEST(Noise, IsTheDarkestTenthInElectronsOverItsNoise) {
   // An evenly lit grey can under a uniform ambient: L = 0.18 x E / pi on its facing side.
   Json doc = can();
@@ -243,6 +252,7 @@ TEST(Noise, IsTheDarkestTenthInElectronsOverItsNoise) {
   expect_level(doc, "light.shadow", std::log2(dark / std::sqrt(dark + 9)), State::out, 0.06);
 }
 
+// Own behaviour: light with and without the product.
 TEST(Shadow, OnTheBackdropIsMeasuredWithAndWithoutTheProduct) {
   // A bare lamp before the can, the wall right behind it: the can's shadow is black but for the fill.
   Json doc = can();
@@ -276,6 +286,7 @@ TEST(Shadow, OnTheBackdropIsMeasuredWithAndWithoutTheProduct) {
   expect_level(doc, "light.cast", 0.0, State::level, 1e-6);
 }
 
+// Own behaviour, worked by hand.
 TEST(Spill, IsTheShareOfTheBackdropsLightFromLightsNotMeantForIt) {
   // Two like panels 2 m before a wall, side by side: one aimed at it, one said to be for the product.
   Json doc = can();
@@ -295,6 +306,7 @@ TEST(Spill, IsTheShareOfTheBackdropsLightFromLightsNotMeantForIt) {
   EXPECT_FALSE(level_of(doc, "light.spill")) << "nothing is meant for the backdrop";
 }
 
+// Own behaviour, worked by hand.
 TEST(Spill, CountsTheRoomUnlessTheWindowIsUsedOnPurpose) {
   Json doc = can();
   doc["setups"][0]["backdrop"] = {
@@ -307,6 +319,7 @@ TEST(Spill, CountsTheRoomUnlessTheWindowIsUsedOnPurpose) {
   expect_level(doc, "light.spill", 0.0, State::level, 1e-9);
 }
 
+// Own behaviour.
 TEST(Levers, OfLightsQualityComeHome) {
   Json doc = can();
   doc["project"]["mood"] = "gentle";

@@ -26,6 +26,7 @@ struct ChangeRow {
   bool anew;  // whether light must be measured anew
 };
 class Arrangement : public testing::TestWithParam<ChangeRow> {};
+// Own behaviour.
 TEST_P(Arrangement, ChangesJustWithWhatRaysSee) {
   Json doc = lit_can();
   const auto before = number_of(doc);
@@ -48,6 +49,7 @@ INSTANTIATE_TEST_SUITE_P(
         ChangeRow{"/products/0/parts/0/material/colour", Json{0.5, 0.4, 0.4}, true},
         ChangeRow{"/setups/0/surface", Json{{"width", 1}, {"depth", 1}}, true}));
 
+// Own behaviour.
 TEST(Measures, AreTheSameKeptOrFresh) {
   Json doc = lit_can();
   MeasureCache kept;
@@ -65,6 +67,7 @@ TEST(Measures, AreTheSameKeptOrFresh) {
   }
 }
 
+// Own behaviour.
 TEST(Measures, StopWhenCancelled) {
   const Project project = worlds::read(lit_can());
   const std::atomic<bool> cancel{true};
@@ -73,6 +76,7 @@ TEST(Measures, StopWhenCancelled) {
   EXPECT_TRUE(Forecaster().levels(project, 0, {}, &cancel).empty());
 }
 
+// Own behaviour.
 TEST(Measures, SeeDimmersMoveOnTheirTracks) {
   Json doc = lit_can();
   doc["shots"][0]["tracks"] = Json::array({{{"target", "light.key.dimmer"}, {"keys", {{0, 0}, {2, 1}}}}});
@@ -91,6 +95,7 @@ LightMoment moment_of(const Json& doc, const MeasureQuality& quality = quick_mea
   return *cache.at(project, *project.shots[0], 0.0, quality);
 }
 
+// Own behaviour.
 TEST(Patches, StandAroundTheProductAsTheCameraSeesIt) {
   // One small panel square to the patch 60 degrees to the camera's right, and nothing else.
   Json doc = lit_can();
@@ -107,6 +112,7 @@ TEST(Patches, StandAroundTheProductAsTheCameraSeesIt) {
                 std::cos(radians(15.0 * static_cast<double>(8 - k))), 0.06);
 }
 
+// Own behaviour.
 TEST(Patches, AreNoneWithoutAProduct) {
   Json doc = lit_can();
   doc["shots"][0]["products"] = Json::array();
@@ -116,6 +122,7 @@ TEST(Patches, AreNoneWithoutAProduct) {
   EXPECT_FALSE(moment.measure->foot);
 }
 
+// Own behaviour.
 TEST(Casts, KnowTheLightWithAndWithoutTheProduct) {
   Json doc = lit_can();
   doc["setups"][0]["backdrop"] = {

@@ -9,6 +9,7 @@ namespace cinnabar {
 using namespace judging;
 namespace {
 
+// Common practice, no source
 TEST(Mood, SetsHowQuicklyThePictureMayCrossTheFrame) {
   // As in the judder's own test: 10 s a width. 7 x 24 / 25 = 6.72 s; gentle asks 1.3 times that, 8.736 s.
   Json doc = can();
@@ -30,6 +31,7 @@ TEST(Mood, SetsHowQuicklyThePictureMayCrossTheFrame) {
   EXPECT_NEAR(*level_of(doc, "motion.judder")->band.low, 6.72, 1e-9);
 }
 
+// Common practice, no source
 TEST(Mood, SetsThePaceWhereTheBriefDoesNot) {
   Json doc = can();
   doc["project"]["beats_per_minute"] = 60;
@@ -51,6 +53,7 @@ TEST(Mood, SetsThePaceWhereTheBriefDoesNot) {
   EXPECT_EQ(*beats()->band.low, 0.0) << "the brief's own word goes first";
 }
 
+// Common practice, no source
 TEST(Mood, SaysWhatItSets) {
   EXPECT_EQ(mood_says(*mood_named("gentle")),
             "Sides 1 to 2 stops apart, shadow edges over 12 mm, moves 30 % slower.");
@@ -61,6 +64,7 @@ TEST(Mood, SaysWhatItSets) {
   EXPECT_EQ(moods().size(), 4u);
 }
 
+// Common practice, no source
 TEST(FeatureViews, FindTheShotThatShowsEachBest) {
   Json doc = can();
   doc["products"][0]["features"] = {

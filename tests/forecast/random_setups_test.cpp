@@ -57,6 +57,7 @@ Json random_shot(std::mt19937& random) {
 
 class RandomSetup : public testing::TestWithParam<unsigned> {};
 
+// Own behaviour.
 TEST_P(RandomSetup, EveryLeverComesHomeAndItsSideEffectsAreTrue) {
   std::mt19937 random(GetParam());
   const Json doc = random_shot(random);

@@ -63,6 +63,7 @@ const std::vector<Json>& products() {
 
 class EveryMove : public testing::TestWithParam<std::size_t> {};
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST_P(EveryMove, IsAWholeValidShotOnEveryProductAndKit) {
   const ReadyMove& move = ready_moves()[GetParam()];
   const Forecaster forecaster(quick_measure);
@@ -126,6 +127,7 @@ State state_of(const MoveMade& made, const std::string& id) {
   return State::unknown;
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, ThereAreTwentySixWithTitlesOfTheirOwn) {
   EXPECT_EQ(ready_moves().size(), 26u);
   std::set<std::string> ids, titles;
@@ -134,6 +136,7 @@ TEST(ReadyMoves, ThereAreTwentySixWithTitlesOfTheirOwn) {
   EXPECT_EQ(titles.size(), 26u);
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, TheSlowSpinLandsWithTheLabelToTheLens) {
   const MoveMade made = jar("slow-spin");
   const Shot shot = shot_of(made);
@@ -143,6 +146,7 @@ TEST(ReadyMoves, TheSlowSpinLandsWithTheLabelToTheLens) {
   EXPECT_EQ(shot.products[0].on, "table");
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, TheSlideKeepsTheProductInTheMiddle) {
   const MoveMade made = jar("slide-centred");
   const Shot shot = shot_of(made);
@@ -154,6 +158,7 @@ TEST(ReadyMoves, TheSlideKeepsTheProductInTheMiddle) {
   }
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, ThePushKeepsItsFocusOnTheProduct) {
   for (const char* move : {"push-past", "pull-back"}) {
     const Shot shot = shot_of(jar(move));
@@ -164,6 +169,7 @@ TEST(ReadyMoves, ThePushKeepsItsFocusOnTheProduct) {
   }
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, LightsComeUpAndSwing) {
   const MoveMade dark = jar("out-of-dark");
   EXPECT_EQ(shot_of(dark).track("light.key.dimmer")->at(0), 0.0);
@@ -173,6 +179,7 @@ TEST(ReadyMoves, LightsComeUpAndSwing) {
   EXPECT_EQ(doors.track("light.door-left.turn")->at(0), -doors.track("light.door-right.turn")->at(0));
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, TheSilhouetteIsDarkBeforeALitBackdrop) {
   const MoveMade made = jar("silhouette");
   ProjectReader reader;
@@ -185,6 +192,7 @@ TEST(ReadyMoves, TheSilhouetteIsDarkBeforeALitBackdrop) {
     }
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, TheKeySpinStandsBeforeAColourThatTheProductLacks) {
   const MoveMade made = jar("key-spin");
   const Shot shot = shot_of(made);
@@ -195,6 +203,7 @@ TEST(ReadyMoves, TheKeySpinStandsBeforeAColourThatTheProductLacks) {
       << "a brown product: blue";
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, RoomForWordsIsLeftWhereTheyGo) {
   Json doc = world(products()[2], "small-studio").to_json();
   doc["deliverables"][0]["words"] = {{"area", {0.05, 0.1, 0.28, 0.8}}, {"last_seconds", 3}};
@@ -206,6 +215,7 @@ TEST(ReadyMoves, RoomForWordsIsLeftWhereTheyGo) {
   EXPECT_GT(image->x, 0.1 * 0.0359) << "words left, product right";
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, LevellingOnlyEverHelpsAndTouchesNothingElse) {
   const Document before = world(products()[2], "small-studio");
   const Forecaster forecaster(quick_measure);
@@ -225,6 +235,7 @@ TEST(ReadyMoves, LevellingOnlyEverHelpsAndTouchesNothingElse) {
   }
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, AreMadeInAnEmptyProjectAndRefuseWhatIsNone) {
   const auto made =
       with_move(Forecaster(quick_measure), empty_document("New"), "slow-spin", 0, {.levelling = false});
@@ -244,6 +255,7 @@ Shot spin(const std::function<void(Json&)>& change, const std::string& move = "s
   return shot_of(*made);
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, FollowTheHouseRules) {
   const Shot usual = spin([](Json&) {});
   const double rate = 0.5 / usual.camera->shutter_time;  // half the frame
@@ -266,6 +278,7 @@ TEST(ReadyMoves, FollowTheHouseRules) {
   EXPECT_NE(locked.notes.find("Made in the crop"), std::string::npos);
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, KeepWithinWhatTheKitCarriesAndCanDo) {
   const Shot slow_table = spin([](Json& d) {
     for (Json& s : d["kit"]["supports"])
@@ -294,6 +307,7 @@ TEST(ReadyMoves, KeepWithinWhatTheKitCarriesAndCanDo) {
   EXPECT_EQ(splash.camera->mode, "hd-120");
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, EndOnABeatWhereThereIsATempo) {
   for (const char* move : {"slow-spin", "overhead", "hero-words", "stop-motion"}) {
     Json doc = world(products()[2], "small-studio").to_json();
@@ -312,6 +326,7 @@ TEST(ReadyMoves, EndOnABeatWhereThereIsATempo) {
   }
 }
 
+// Own behaviour; what a move is for: common practice, no source.
 TEST(ReadyMoves, StandOnTheSetUpTheyAreDroppedOn) {
   Json doc = world(products()[2], "small-studio").to_json();
   Json other = doc["setups"][0];

@@ -16,6 +16,7 @@ struct Looked {
       : project(worlds::read(doc)), context(project, 0, cache, quick_measure, nullptr) {}
 };
 
+// Own behaviour, worked by hand.
 TEST(Frames, OfDeliverablesAreTheLargestOfTheirShape) {
   Looked at(can());
   const ImageBox wide = frame_of({.id = "w", .name = "16:9", .width = 1920, .height = 1080}, at.context.optics);
@@ -28,6 +29,7 @@ TEST(Frames, OfDeliverablesAreTheLargestOfTheirShape) {
   EXPECT_NEAR(cinema.top - cinema.bottom, 0.036 / 2.39, 1e-9);
 }
 
+// Own behaviour, worked by hand.
 TEST(Words, AreaRunsFromTheTopLeftOfTheDeliverablesFrame) {
   Looked at(can());
   Deliverable wide{
@@ -39,6 +41,7 @@ TEST(Words, AreaRunsFromTheTopLeftOfTheDeliverablesFrame) {
   EXPECT_NEAR(box.top - box.bottom, 0.0081, 1e-9);
 }
 
+// Own behaviour, against plane geometry worked by hand.
 TEST(Silhouette, OfACylinderIsItsRingsHull) {
   Looked at(can());
   ImageBox box;
@@ -51,6 +54,7 @@ TEST(Silhouette, OfACylinderIsItsRingsHull) {
   EXPECT_NEAR(box.top, 0.05 / 0.96 * v, 1e-6);
 }
 
+// Own behaviour, against plane geometry worked by hand.
 TEST(Silhouette, MeetsABoxOnlyWhereTheyShareAPoint) {
   const std::vector<ImagePoint> diamond{{1, 0}, {0, 1}, {-1, 0}, {0, -1}};
   EXPECT_TRUE(meets(diamond, {-0.1, 0.1, -0.1, 0.1}));
@@ -69,6 +73,7 @@ Setup sheet(double width, double height, double low) {
 CameraPose straight() { return {{0, 0.5, 1.0}, facing({0, 0.5, 1.0}, {0, 0.5, 0}), 0.05, 1.0}; }
 ShotOptics optics() { return shot_optics(Project{}, ShotCamera{}); }
 
+// Own behaviour, worked by hand.
 TEST(Edges, OfASheetAreSeenAtTheirProjectedPlace) {
   // 0.8 m beside the axis, 2 m away: its image lies 0.8 / 2 x v from the middle; the frame ends at 18 mm.
   const SetAlone set(sheet(1.6, 6.0, -2.5));
@@ -80,6 +85,7 @@ TEST(Edges, OfASheetAreSeenAtTheirProjectedPlace) {
   EXPECT_TRUE(EdgeSearch(set, straight(), optics()).inside().empty());
 }
 
+// Own behaviour, worked by hand.
 TEST(Edges, InsideTheFrameAreListedAllAlong) {
   const SetAlone set(sheet(1.0, 6.0, -2.5));
   const auto inside = EdgeSearch(set, straight(), optics()).inside();
@@ -90,6 +96,7 @@ TEST(Edges, InsideTheFrameAreListedAllAlong) {
   }
 }
 
+// Own behaviour, worked by hand.
 TEST(Edges, WhereSurfaceAndBackdropMeetDoNotCount) {
   cinnabar::Setup setup = sheet(8.0, 6.0, -2.5);
   setup.surface = Surface{8.0, 2.0, {}};  // its rear edge lies on the sheet
@@ -99,6 +106,7 @@ TEST(Edges, WhereSurfaceAndBackdropMeetDoNotCount) {
     ADD_FAILURE() << "an edge at " << e.at.x << " " << e.at.y << " " << e.at.z;
 }
 
+// Own behaviour, worked by hand.
 TEST(Edges, OfNothingAreNone) {
   cinnabar::Setup bare;
   bare.id = "A";
@@ -106,6 +114,7 @@ TEST(Edges, OfNothingAreNone) {
   EXPECT_FALSE(EdgeSearch(set, straight(), optics()).nearest());
 }
 
+// Own behaviour, worked by hand.
 TEST(FacingRuns, EndWhereTheTurnLeavesTwentyDegrees) {
   Json doc = can();
   doc["shots"][0]["tracks"] = Json::array({{{"target", "turntable"}, {"keys", {{0, -60}, {2, 60}}}}});
@@ -121,6 +130,7 @@ TEST(FacingRuns, EndWhereTheTurnLeavesTwentyDegrees) {
   EXPECT_NEAR(none->off_deg, 60.0, 1e-9);
 }
 
+// Own behaviour, worked by hand.
 TEST(FacingRuns, OfAStillLabelLastTheWholeShot) {
   Json doc = can();
   doc["shots"][0]["needs"] = {{"facing", {{"bearing_deg", 15}, {"at", 1.0}, {"for", 1.0}}}};
@@ -131,6 +141,7 @@ TEST(FacingRuns, OfAStillLabelLastTheWholeShot) {
   EXPECT_FALSE(facing_run(Looked(doc).context)) << "no label, nothing to face";
 }
 
+// Own behaviour, worked by hand.
 TEST(Effects, AreToldWorstFirstAndCounted) {
   const auto level = [](const char* id, State state, double value) {
     return Level{.id = id, .title = id, .unit = Unit::times, .value = value, .state = state};

@@ -17,6 +17,7 @@ std::optional<std::size_t> strongest(const Project& p) {
   return strongest_light(*p.setups[0], product_place(p, *p.setups[0]));
 }
 
+// Common practice, no source: flux over distance squared
 TEST(Strongest, IsReckonedFromTheProductAndNotFromTheMiddleOfTheFloor) {
   const Json lights{worlds::rectangle("near-middle", {0, 0.5, 0.5}, {0, 0, 0}, 0.3, 0.3, 2000),
                     worlds::rectangle("aside", {2.0, 0.5, 0.5}, {2, 0, 0}, 0.3, 0.3, 2000)};
@@ -24,6 +25,7 @@ TEST(Strongest, IsReckonedFromTheProductAndNotFromTheMiddleOfTheFloor) {
   EXPECT_EQ(strongest(lit(lights, {1.9, 0, 0.2})), std::optional<std::size_t>(1));
 }
 
+// Common practice, no source: flux over distance squared
 TEST(Strongest, IsNoneInTheDarkAndNotAnyThatIsOffOrDimmedToNothing) {
   Json off = worlds::rectangle("off", {0, 0.5, 0.3}, {0, 0, 0}, 0.3, 0.3, 9000);
   off["on"] = false;
@@ -35,6 +37,7 @@ TEST(Strongest, IsNoneInTheDarkAndNotAnyThatIsOffOrDimmedToNothing) {
             std::optional<std::size_t>(2));
 }
 
+// Common practice, no source: flux over distance squared
 TEST(Strongest, IsFoundAmongTwenty) {
   Json lights = Json::array();
   for (int i = 0; i < 20; ++i)

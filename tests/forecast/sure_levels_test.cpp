@@ -12,6 +12,7 @@
 namespace cinnabar {
 namespace {
 
+// Own behaviour, against further passes.
 TEST(SureOf, TakesThreeErrorsFromEveryEdgeOrAFortiethOfTheBand) {
   const Band two{1.0, 2.0}, below{{}, 20.0}, above{3.0, {}}, none{{}, 0.0};
   // Two-sided, width 1: edges at 0.9, 1.1, 1.9, 2.1; a fortieth is 0.025.
@@ -40,6 +41,7 @@ Project demo() {
   return reader.read(*demo_document());
 }
 
+// Own behaviour, against further passes.
 TEST(SureLevels, TellAnErrorWhereAValueIsSampledAndNoneWhereItIsExact) {
   const Project project = demo();
   const Forecaster forecaster;
@@ -56,6 +58,7 @@ TEST(SureLevels, TellAnErrorWhereAValueIsSampledAndNoneWhereItIsExact) {
 }
 
 /// The error told is the spread that other passes would show: the look at twice the passes lies within it.
+// Own behaviour, against further passes.
 TEST(SureLevels, ErrorsAreTheSpreadOfTheValues) {
   const Project project = demo();
   const Forecaster few;
@@ -82,6 +85,7 @@ TEST(SureLevels, ErrorsAreTheSpreadOfTheValues) {
 }
 
 /// More passes go on from those that are kept, and give what they give alone.
+// Own behaviour, against further passes.
 TEST(SureLevels, GoingOnGivesWhatBeginningAnewGives) {
   const Project project = demo();
   MeasureQuality more = full_measure;
@@ -97,6 +101,7 @@ TEST(SureLevels, GoingOnGivesWhatBeginningAnewGives) {
 }
 
 /// Random edits of the demo: what is shown as sure in one round is so in all that follow and in the end.
+// Own behaviour, against further passes.
 TEST(SureLevels, AreNeverTakenBackOverRandomEdits) {
   const char* many_edits = std::getenv("CINNABAR_EDITS");  // 200 for the count that docs and notes tell
   const int edits = many_edits ? std::atoi(many_edits) : 6;

@@ -12,6 +12,7 @@ Json turning(const Json& keys, const char* profile = "linear") {
   return doc;
 }
 
+// Source: angle = rate x time, by hand.
 TEST(Facing, LastsAsLongAsTheLabelIsWithinTwentyDegrees) {
   // 10 rpm = 60 degrees a second: 2 x 20 / 60 = 0.667 s (twice the angle over the speed).
   Json doc = turning({{0, -60}, {2, 60}});
@@ -31,6 +32,7 @@ TEST(Facing, LastsAsLongAsTheLabelIsWithinTwentyDegrees) {
   expect_level(doc, "motion.facing", 4.0 / 3, State::level, 1e-5);
 }
 
+// Source: angle = rate x time, by hand.
 TEST(Facing, CountsTheLabelsOwnBearingAndTheWayItWasSetDown) {
   Json doc = turning({{0, 0}, {2, 120}});
   doc["products"][0]["label"]["bearing_deg"] = 30;
@@ -41,6 +43,7 @@ TEST(Facing, CountsTheLabelsOwnBearingAndTheWayItWasSetDown) {
   expect_level(doc, "motion.facing", 2.0 / 3, State::level, 1e-6);
 }
 
+// Source: way = speed x time, by hand.
 TEST(Judder, IsTheTimeToCrossTheFrameAtTheFastest) {
   // A linear slide of 0.2 m/s at 1 m, 50 mm: 0.2 x 52.63 mm / 36 mm = 0.2924 widths a second.
   Json doc = can();
@@ -60,6 +63,7 @@ TEST(Judder, IsTheTimeToCrossTheFrameAtTheFastest) {
   EXPECT_FALSE(level_of(doc, "motion.judder"));
 }
 
+// Source: v^2 / 2a and torque = inertia x acceleration, by hand.
 TEST(Reach, IsTheHardestDemandOnWhatCarries) {
   // trapezoid-1-3 peaks at 1.5 D / T: 90 degrees in 2 s = 67.5 degrees a second = 11.25 rpm of 10.
   expect_level(turning({{0, 0}, {2, 90}}, "trapezoid-1-3"), "motion.reach", 112.5, State::out, 1e-6);
@@ -80,6 +84,7 @@ TEST(Reach, IsTheHardestDemandOnWhatCarries) {
   expect_level(doc, "motion.reach", 100 * (10 / std::sqrt(3.0)) * 0.3 / 4 / 0.4, State::leaning, 1e-6);
 }
 
+// Own behaviour, counted by hand.
 TEST(Loop, HasASeamInFramesOfTheTurn) {
   // 360 degrees in 2 s at 25 per second: 7.2 degrees a frame.
   expect_level(turning({{0, 0}, {2, 360}}), "motion.loop", 0.0, State::level, 1e-6);
@@ -94,6 +99,7 @@ TEST(Loop, HasASeamInFramesOfTheTurn) {
   EXPECT_FALSE(level_of(declined, "motion.loop"));
 }
 
+// Common practice, no source
 TEST(Mode, CountsWhatTheShotNeedsAndTheModeLacks) {
   Json doc = can();
   expect_level(doc, "camera.mode", 0, State::level, 0);
@@ -113,6 +119,7 @@ TEST(Mode, CountsWhatTheShotNeedsAndTheModeLacks) {
   EXPECT_EQ(level_of(doc, "camera.mode")->state, State::unknown);
 }
 
+// Common practice, no source
 TEST(Locks, AreCountedAndWhatIsNotSaidIsNotLocked) {
   Json doc = can();
   expect_level(doc, "camera.locked", 4, State::out, 0);
@@ -124,6 +131,7 @@ TEST(Locks, AreCountedAndWhatIsNotSaidIsNotLocked) {
   EXPECT_EQ(level_of(doc, "camera.locked")->formula, "4 of 4 locked");
 }
 
+// Own behaviour, worked by hand.
 TEST(Media, IsTheWorseOfCardAndBattery) {
   // 10 takes of 2 s + 10 s at 400 Mb/s: 120 s = 6 GB (IEC 80000-13); at 9 W 0.3 Wh.
   Json doc = can();
@@ -140,6 +148,7 @@ TEST(Media, IsTheWorseOfCardAndBattery) {
   expect_level(doc, "camera.media", 100 * 0.3 / 0.32, State::out, 1e-9);
 }
 
+// Own behaviour, worked by hand.
 TEST(SpotLength, IsTheSumAgainstTheSlotToTheFrame) {
   Json doc = can();
   const auto spot = [&] { return spot_levels(worlds::read(doc)).at(0); };
@@ -157,6 +166,7 @@ TEST(SpotLength, IsTheSumAgainstTheSlotToTheFrame) {
   EXPECT_NE(spot_levels(worlds::read(doc)).at(0).id, "spot.length");
 }
 
+// Own behaviour, worked by hand.
 TEST(SpotLength, HasLeversThatComeHome) {
   for (const double seconds : {3.2, 1.1}) {
     Json doc = can();
@@ -177,6 +187,7 @@ TEST(SpotLength, HasLeversThatComeHome) {
   }
 }
 
+// Own behaviour, worked by hand.
 TEST(Levers, OfTracksAndCameraComeHome) {
   Json doc = turning({{0, -120}, {1.0, 60}});
   doc["shots"][0]["needs"] = {{"facing", {{"bearing_deg", 0}, {"at", 1.2}, {"for", 0.5}}}};
@@ -196,6 +207,7 @@ TEST(Levers, OfTracksAndCameraComeHome) {
   expect_levers_hold(slide, "camera.media", 2);
 }
 
+// Own behaviour, worked by hand.
 TEST(Prices, TellWhatASetUpsChangeDoesToItsOtherShots) {
   // Two shots share the bench; in the first the key is a stop too dark, in the second it is right.
   Json doc = can();
@@ -229,6 +241,7 @@ Json peaking(double peak_at) {
   return doc;
 }
 
+// Own behaviour, worked by hand.
 TEST(Peak, IsHowFarTheLabelIsFromFacingWhenTheLightIsBrightest) {
   // 60 degrees a second are a sixth of a turn: 0.12 s away is 2 % of a turn, 0.3 s 5 %, 0.6 s 10 %.
   expect_level(peaking(1.0), "motion.peak", 0.0, State::level, 0.02);
@@ -240,6 +253,7 @@ TEST(Peak, IsHowFarTheLabelIsFromFacingWhenTheLightIsBrightest) {
   EXPECT_FALSE(level_of(doc, "motion.peak")) << "nobody asks";
 }
 
+// Own behaviour, worked by hand.
 TEST(Peak, TakesTheBestMomentOfAPlateauAndALightThatIsCarriedRound) {
   Json doc = peaking(1.0);
   doc["shots"][0]["tracks"][1]["keys"] = {{0, 0.1}, {0.5, 0.9}, {1.5, 0.9}, {2, 0.1}};
@@ -251,8 +265,10 @@ TEST(Peak, TakesTheBestMomentOfAPlateauAndALightThatIsCarriedRound) {
   expect_level(doc, "motion.peak", 100 * 30.0 / 360, State::out, 0.05);
 }
 
+// Own behaviour, worked by hand.
 TEST(Peak, IsBroughtHomeByShiftingTheLight) { expect_levers_hold(peaking(1.6), "motion.peak", 1); }
 
+// Own behaviour, worked by hand.
 TEST(Spill, IsKeptOffByADoor) {
   Json doc = can();
   doc["setups"][0]["backdrop"] = {

@@ -24,6 +24,7 @@ PlayClock random_clock(std::mt19937& random) {
 }
 
 class RandomClock : public testing::TestWithParam<unsigned> {};
+// Own behaviour: inverses.
 TEST_P(RandomClock, TurnsSetTimeIntoScreenTimeAndBackExactly) {
   std::mt19937 random(GetParam());
   const PlayClock clock = random_clock(random);
@@ -40,6 +41,7 @@ TEST_P(RandomClock, TurnsSetTimeIntoScreenTimeAndBackExactly) {
   }
 }
 
+// Source: the definition, integral of dt / speed, summed here.
 TEST_P(RandomClock, IsTheIntegralOfTimeOverItsSpeed) {
   std::mt19937 random(GetParam());
   const PlayClock clock = random_clock(random);
@@ -54,6 +56,7 @@ TEST_P(RandomClock, IsTheIntegralOfTimeOverItsSpeed) {
   EXPECT_NEAR(clock.screen_at(end) - clock.screen_at(0.0), sum, 2e-4 * sum);
 }
 
+// Own behaviour, against a search through the span.
 TEST_P(RandomClock, TellsTheGreatestAndLeastSpeedOfASpan) {
   std::mt19937 random(GetParam());
   const PlayClock clock = random_clock(random);
@@ -74,6 +77,7 @@ struct Rates {
   const char *capture, *timeline;
 };
 class FramesShown : public testing::TestWithParam<Rates> {};
+// Own behaviour, counted by hand.
 TEST(Frames, InRealTimeAtOneRateEachIsShownOnce) {
   const PlayClock real;
   for (const char* text : {"24", "25", "24000/1001", "30000/1001", "60"}) {
@@ -82,6 +86,7 @@ TEST(Frames, InRealTimeAtOneRateEachIsShownOnce) {
   }
 }
 
+// Own behaviour, counted by hand.
 TEST_P(FramesShown, AtTheRatesRatioEveryRecordedFrameIsShownOnce) {
   // Played at timeline / capture each timeline frame takes the next recorded one, at 24000/1001 as well.
   const double rate = *parse_rate(GetParam().capture), timeline = *parse_rate(GetParam().timeline);
@@ -89,6 +94,7 @@ TEST_P(FramesShown, AtTheRatesRatioEveryRecordedFrameIsShownOnce) {
   for (long k = 0; k < 20000; ++k) ASSERT_EQ(kept_frame(slow, k, rate, timeline), k) << k;
 }
 
+// Own behaviour, counted by hand.
 TEST_P(FramesShown, NeverRunBackAndRepeatOnlyWhereTooFewAreRecorded) {
   const double rate = *parse_rate(GetParam().capture), timeline = *parse_rate(GetParam().timeline);
   const PlayClock ramp({{0.0, 1.0}, {0.5, 0.3}, {1.5, 1.0}});
@@ -108,6 +114,7 @@ INSTANTIATE_TEST_SUITE_P(Rates, FramesShown,
                                          Rates{"120000/1001", "24000/1001"}, Rates{"60000/1001", "30000/1001"},
                                          Rates{"240", "24000/1001"}, Rates{"1000", "25"}));
 
+// Own behaviour.
 TEST(Clock, HoldsItsEndSpeedsOutsideTheList) {
   const PlayClock clock({{1.0, 0.5}, {2.0, 0.25}});
   EXPECT_DOUBLE_EQ(clock.screen_at(0.5), 1.0);  // half speed before the first point
@@ -116,6 +123,7 @@ TEST(Clock, HoldsItsEndSpeedsOutsideTheList) {
   EXPECT_NEAR(clock.screen_at(3.0) - clock.screen_at(2.0), 4.0, 1e-12);
 }
 
+// Own behaviour.
 TEST(Clock, OfAnEmptyListIsRealTime) {
   const PlayClock clock;
   for (const double t : {0.0, 0.25, 17.0}) {
@@ -125,12 +133,14 @@ TEST(Clock, OfAnEmptyListIsRealTime) {
   }
 }
 
+// Own behaviour.
 TEST(Clock, PassesOverPointsThatNoDocumentHas) {
   const PlayClock clock({{0.0, 0.5}, {1.0, -2.0}, {2.0, 0.5}, {1.5, 3.0}});
   EXPECT_DOUBLE_EQ(clock.screen_at(2.0), 4.0);  // half speed throughout
 }
 
 class MovedRung : public testing::TestWithParam<unsigned> {};
+// Own behaviour.
 TEST_P(MovedRung, StandsWhereItWasAskedAndLeavesWhatIsBeforeInOrder) {
   std::mt19937 random(GetParam());
   const PlayClock clock = random_clock(random);
@@ -152,6 +162,7 @@ TEST_P(MovedRung, StandsWhereItWasAskedAndLeavesWhatIsBeforeInOrder) {
 }
 INSTANTIATE_TEST_SUITE_P(Seeds, MovedRung, testing::Range(1u, 13u));
 
+// Own behaviour.
 TEST(MovedRung, MakesARampThatEndsAtTheSpeedItHad) {
   const PlayClock slow({{0.0, 0.2}});
   const auto ramp = with_rung(slow, 1.0, 0.6);  // 0.2 s on set became 0.6 s
@@ -160,6 +171,7 @@ TEST(MovedRung, MakesARampThatEndsAtTheSpeedItHad) {
   EXPECT_NEAR(ramp->speed_at(2.0), 0.2, 1e-12);
 }
 
+// Own behaviour.
 TEST(MovedRung, IsRefusedWhereNoClockCouldBe) {
   const PlayClock real;
   EXPECT_FALSE(with_rung(real, 0.0, 1.0));

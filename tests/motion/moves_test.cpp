@@ -17,6 +17,7 @@ struct ShapeRow {
 };
 class ShapeTest : public testing::TestWithParam<ShapeRow> {};
 
+// Source: derivatives of each profile, by differences here.
 TEST_P(ShapeTest, HasThePeaksOfItsCalculation) {
   const Shape shape = *shape_named(GetParam().name);
   const int n = 20000;
@@ -35,6 +36,7 @@ TEST_P(ShapeTest, HasThePeaksOfItsCalculation) {
   EXPECT_NEAR(*p->peak_acceleration, GetParam().acceleration, 1e-9);
 }
 
+// Own behaviour: monotone profiles.
 TEST_P(ShapeTest, GoesFromEndToEndWithoutTurningBack) {
   const Shape shape = *shape_named(GetParam().name);
   double last = 0;
@@ -54,10 +56,12 @@ INSTANTIATE_TEST_SUITE_P(Profiles, ShapeTest,
                          testing::Values(ShapeRow{"trapezoid-1-3", 1.5, 4.5},
                                          ShapeRow{"minimum-jerk", 1.875, 10 / std::sqrt(3.0)}));
 
+// Source: Flash & Hogan 1985, J. Neurosci. 5.
 TEST(MinimumJerk, PassesAQuarterAsPublished) {  // Flash & Hogan 1985: u 0.25 -> 0.103516
   EXPECT_NEAR(eased(Shape::minimum_jerk, 0.25), 0.103516, 1e-6);
 }
 
+// Own behaviour.
 TEST(Tracks, MeetTheirKeysAndHoldOutsideThem) {
   const KeyedTrack track{"turntable", Shape::minimum_jerk, {{1, 10}, {2, 50}, {4, -20}}};
   EXPECT_DOUBLE_EQ(track.at(0), 10);
@@ -69,6 +73,7 @@ TEST(Tracks, MeetTheirKeysAndHoldOutsideThem) {
   EXPECT_DOUBLE_EQ((KeyedTrack{}.at(3, 7)), 7);
 }
 
+// Source: the definition, integral of dt / speed, summed here.
 TEST(Ramp, IsTheIntegralOfTimeOverSpeed) {
   std::mt19937 random(8);
   std::uniform_real_distribution<double> speed(0.05, 2), gap(0.1, 1);
@@ -90,6 +95,7 @@ TEST(Ramp, IsTheIntegralOfTimeOverSpeed) {
   }
 }
 
+// Own behaviour.
 TEST(Clock, StartsAtZeroWhereverTheFirstPointIs) {
   for (const double first : {-0.7, 0.0, 0.4}) {
     const PlayClock clock({{first, 0.5}, {first + 1, 0.25}});
@@ -98,6 +104,7 @@ TEST(Clock, StartsAtZeroWhereverTheFirstPointIs) {
   }
 }
 
+// Own behaviour, counted by hand.
 TEST(Frames, AreAllDifferentWhereEnoughAreRecorded) {
   const PlayClock clock({{0, 0.2}});
   for (long k = 0; k + 1 < 240; ++k)

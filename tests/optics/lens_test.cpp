@@ -12,6 +12,7 @@
 namespace cinnabar {
 namespace {
 
+// Source: thin lens, blur disc (Ray 2002).
 TEST(Depth, EndsWhereTheBlurIsTheCircle) {
   std::mt19937 random(4);
   std::uniform_real_distribution<double> f(0.02, 0.2), n(1.4, 22), s(0.3, 4), c(5e-6, 4e-5);
@@ -30,6 +31,7 @@ TEST(Depth, EndsWhereTheBlurIsTheCircle) {
   }
 }
 
+// Source: hyperfocal distance (Ray 2002).
 TEST(Depth, HasNoFarEndFromTheHyperfocalDistanceOn) {
   const DepthOfFieldInputs in{0.024, 8, 5, 3e-5};
   const double h = depth_of_field(in)->hyperfocal;
@@ -38,6 +40,7 @@ TEST(Depth, HasNoFarEndFromTheHyperfocalDistanceOn) {
   EXPECT_NEAR(depth_of_field({0.024, 8, h, 3e-5})->near, h / 2, 0.02);
 }
 
+// Source: thin lens (Ray 2002).
 TEST(Field, GrowsWithDistanceAndShrinksWithFocalLength) {
   double last = 0;
   for (double d = 0.2; d < 5; d += 0.1) {
@@ -49,12 +52,14 @@ TEST(Field, GrowsWithDistanceAndShrinksWithFocalLength) {
   }
 }
 
+// Source: Ray 2002, bellows factor (1 + m)^2.
 TEST(EffectiveAperture, LosesTwoStopsAtLifeSize) {  // Ray 2002: at m = 1 with a symmetrical lens
   const auto n = effective_f_number({2.8, 1, 1});
   EXPECT_NEAR(n->f_number_effective, 5.6, 1e-12);
   EXPECT_NEAR(n->stops_lost, 2, 1e-12);
 }
 
+// Source: Born & Wolf, ((n - 1) / (n + 1))^2.
 TEST(Fresnel, AtNormalIncidenceIsTheSquaredIndexStep) {
   for (double n = 1.05; n < 3; n += 0.1) {
     const double r = std::pow((n - 1) / (n + 1), 2);
@@ -64,6 +69,7 @@ TEST(Fresnel, AtNormalIncidenceIsTheSquaredIndexStep) {
   }
 }
 
+// Source: Stokes' relations (Born & Wolf).
 TEST(Fresnel, IsTheSameBothWaysAndTheTracersAgreesWithIt) {
   for (double angle = 0; angle < 90; angle += 1.5) {
     const auto in = fresnel({1, 1.5, angle});
@@ -78,6 +84,7 @@ TEST(Fresnel, IsTheSameBothWaysAndTheTracersAgreesWithIt) {
 struct SlabRow {
   double angle, passed;
 };
+// Source: Born & Wolf, (1 - R) / (1 + R).
 TEST(Slab, PassesTheMeanOfBothPolarisations) {  // (1 - R) / (1 + R), n 1.5 (Born & Wolf)
   for (const SlabRow row : {SlabRow{0, 0.923077}, SlabRow{60, 0.848128}, SlabRow{85, 0.246931}}) {
     const double ci = std::cos(radians(row.angle)),

@@ -50,6 +50,7 @@ std::string file_of(const std::vector<double>& v, const std::vector<double>& h,
   return text;
 }
 
+// Source: ANSI/IES LM-63-2002, worked by hand.
 TEST(Ies, ReadsBetweenItsAnglesAsWorkedByHand) {
   const LightDistribution d = read(own);
   EXPECT_NEAR(d.candela_at(30, 100), 183.407, 5e-4);
@@ -65,6 +66,7 @@ TEST(Ies, ReadsBetweenItsAnglesAsWorkedByHand) {
   EXPECT_EQ(d.version, "IESNA:LM-63-2002");
 }
 
+// Source: IES Lighting Handbook, 10th ed., zonal method; Lambert's cosine in closed form.
 TEST(Ies, LumensByZonesAndExactly) {
   const LightDistribution d = read(own);
   EXPECT_NEAR(d.zonal_lumens(), 669.24, 5e-3);
@@ -81,6 +83,7 @@ TEST(Ies, LumensByZonesAndExactly) {
 }
 
 /// The integral of candela_at, added up in small pieces, is what lumens() says, whatever the symmetry.
+// Source: the definition, integral of candela over the sphere, summed here.
 TEST(Ies, LumensAreTheIntegralOfTheReadings) {
   std::mt19937 random(63);
   std::uniform_real_distribution<double> candela(0, 1000);
@@ -110,6 +113,7 @@ TEST(Ies, LumensAreTheIntegralOfTheReadings) {
   }
 }
 
+// Source: ANSI/IES LM-63-2002.
 TEST(Ies, OlderFilesFeetFactorsAndTilt) {
   const LightDistribution d = read(
       "A lamp of 1986\nno keywords yet\nTILT=INCLUDE\n1\n3\n0 45 90\n1.0 0.9 0.7\n2 1500 0.5 3 1 1 1 -1 0 0.25\n"
@@ -132,6 +136,7 @@ TEST(Ies, OlderFilesFeetFactorsAndTilt) {
   EXPECT_NE(other.notes[0].find("lamp.tlt"), std::string::npos);
 }
 
+// Own behaviour.
 TEST(Ies, RefusesWithThePlaceAndTheMend) {
   EXPECT_EQ(refused(with(" 1 2 0.3", " 2 2 0.3")).substr(0, 48),
             "lamp.ies line 5: is measured as type B, on anoth");
@@ -149,6 +154,7 @@ TEST(Ies, RefusesWithThePlaceAndTheMend) {
   EXPECT_NE(refused("").find("TILT="), std::string::npos);
 }
 
+// Own behaviour.
 TEST(HostileIes, CutAnywhereOrScrambledItIsReadOrRefused) {
   for (std::size_t n = 0; n + 2 < own.size(); ++n) EXPECT_NE(refused(own.substr(0, n)), "read") << n;
   std::mt19937 random(2002);
@@ -165,6 +171,7 @@ TEST(HostileIes, CutAnywhereOrScrambledItIsReadOrRefused) {
   EXPECT_GT(readable, 0);
 }
 
+// Source: closed form, cos^m at half and at a tenth.
 TEST(Distribution, BeamAndFieldAnglesOfTheCosinePower) {
   const auto beam = cosine_power_beam(5000, 60);
   ASSERT_TRUE(beam.has_value());
@@ -178,6 +185,7 @@ TEST(Distribution, BeamAndFieldAnglesOfTheCosinePower) {
   EXPECT_FALSE(cosine_power_beam(std::nan(""), 60).has_value());
 }
 
+// Source: closed form, lm = 2 pi cd / (m + 1).
 TEST(Distribution, OutputFromWhicheverFiguresTheMakerGives) {
   // Lambert: 4 lx at 2 m are 16 cd on the axis, pi times that in lumens. A point source of the same in 60 degrees
   // has less.

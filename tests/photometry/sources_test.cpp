@@ -12,6 +12,7 @@
 namespace cinnabar {
 namespace {
 
+// Common practice, no source: midpoint sum of L cos cos / r^2
 TEST(Rectangle, AgreesWithItsPolygonAndAMidpointSum) {
   for (const double d : {0.2, 0.7, 2.0}) {
     const double closed = rect_illuminance({1000, 1.0, 0.6, d})->illuminance_lx;
@@ -29,6 +30,7 @@ TEST(Rectangle, AgreesWithItsPolygonAndAMidpointSum) {
   }
 }
 
+// Source: Howell, A Catalog of Radiation Heat Transfer Configuration Factors.
 TEST(Disc, OffItsAxisAsHowell) {
   // Howell, Thermal Radiation Configuration Factors, B-13 (value from memory).
   // (pi L / 2) [1 - (x2 + d2 - r2) / sqrt((x2 + d2 + r2)^2 - 4 r2 x2)]: 1000, r 0.3, d 0.5, x 0.4 and 2.
@@ -43,6 +45,7 @@ TEST(Disc, OffItsAxisAsHowell) {
   }
 }
 
+// Common practice, no source: five widths make a point of it
 TEST(Beam, IsWithinAHundredthFromFiveWidthsOn) {
   const double luminance = 1000, side = 0.4, candela = luminance * side * side;
   const double area = rect_illuminance({luminance, side, side, 5 * side})->illuminance_lx;
@@ -51,6 +54,7 @@ TEST(Beam, IsWithinAHundredthFromFiveWidthsOn) {
 
 /// Where a strip is mirrored in a glossy cylinder, by rays: parallel rays from the camera, reflected, meet the
 /// strip.
+// Source: the law of reflection, by rays traced here.
 TEST(Stripe, IsWhereTracedRaysFindIt) {
   std::mt19937 random(9);
   std::uniform_real_distribution<double> bearing(-110, 110), width(0.05, 0.5), distance(0.3, 1.5),
@@ -85,6 +89,7 @@ TEST(Stripe, IsWhereTracedRaysFindIt) {
   EXPECT_GT(seen, 30);
 }
 
+// Source: the definition, mean over the exposure, summed here.
 TEST(Flicker, IsTheGreatestDeviationOfTheMeanOverAnExposure) {
   for (const double time : {0.0005, 0.004, 0.01, 0.0133, 0.02, 0.033}) {
     double most = 0;
@@ -99,6 +104,7 @@ TEST(Flicker, IsTheGreatestDeviationOfTheMeanOverAnExposure) {
   }
 }
 
+// Source: ISO 2720:1974.
 TEST(Exposure, HoldsTogether) {
   // Each doubling of time or ISO, and each 1.41421 in f-number, is one stop everywhere.
   const double base = incident_exposure({1000, 4, 0.02, 400})->stops;
@@ -115,6 +121,7 @@ TEST(Exposure, HoldsTogether) {
   }
 }
 
+// Source: closed form, 90 degrees less latitude plus declination.
 TEST(Sun, StandsHighestInTheSouthAtNorthernNoons) {
   double best = -90, azimuth = 0;
   for (int minute = 0; minute < 24 * 60; ++minute) {
@@ -127,6 +134,7 @@ TEST(Sun, StandsHighestInTheSouthAtNorthernNoons) {
   EXPECT_NEAR(best, 90 - 51.4769, 0.5);  // equinox
 }
 
+// Source: Reda & Andreas 2004 (position); rise and set worked here at -0.8333 degrees.
 TEST(Sun, RisesAndSetsAsWorkedForGreenwichAndNotInPolarNight) {  // rise 03:42.6, set 20:20.8 at -0.8333 degrees
   const auto up = [](const char* utc, double lat, double lon) {
     return sun({lat, lon, utc})->altitude_deg > -0.8333;

@@ -19,6 +19,7 @@ class StripImage : public testing::TestWithParam<Strip> {
   }
 };
 
+// Source: the law of reflection, built anew here.
 TEST_P(StripImage, LiesWhereTheAngleOfIncidenceIsTheAngleOfReflection) {
   const Strip& s = GetParam();
   const auto image = at(0, s.bearing, 0.0, s.distance);
@@ -32,6 +33,7 @@ TEST_P(StripImage, LiesWhereTheAngleOfIncidenceIsTheAngleOfReflection) {
       << "as far beyond the normal as the camera is before it";
 }
 
+// Own behaviour: symmetry.
 TEST_P(StripImage, IsMirroredWithTheBearing) {
   const Strip& s = GetParam();
   const auto right = at(0, s.bearing, s.width, s.distance), left = at(0, -s.bearing, s.width, s.distance);
@@ -39,6 +41,7 @@ TEST_P(StripImage, IsMirroredWithTheBearing) {
   EXPECT_NEAR(right.width_fraction, left.width_fraction, 1e-12);
 }
 
+// Own behaviour: symmetry.
 TEST_P(StripImage, DependsOnlyOnTheBearingFromTheCamera) {
   const Strip& s = GetParam();
   const auto straight = at(0, s.bearing, s.width, s.distance);
@@ -79,6 +82,7 @@ Mirrored by_rays(const Strip& s) {
   return out;
 }
 
+// Source: the law of reflection, by rays traced here.
 TEST_P(StripImage, IsWhereMirroredRaysMeetTheStrip) {
   const Strip& s = GetParam();
   const auto image = at(0, s.bearing, s.width, s.distance);
@@ -90,6 +94,7 @@ TEST_P(StripImage, IsWhereMirroredRaysMeetTheStrip) {
   EXPECT_LT(*image.centre_fraction, rays.last);
 }
 
+// Source: the law of reflection.
 TEST_P(StripImage, GrowsWithTheFaceAndShrinksWithDistance) {
   const Strip& s = GetParam();
   double last = 0.0;

@@ -14,8 +14,10 @@ std::vector<std::string> titles(const HazardInputs& h) {
 }
 using Titles = std::vector<std::string>;
 
+// Own behaviour.
 TEST(Cautions, AreNoneWhereNothingCanHurt) { EXPECT_TRUE(titles({}).empty()); }
 
+// Common practice, no source: four fifths of the breaker
 TEST(Cautions, CountTheLoadAgainstFourFifthsOfTheBreaker) {
   // NFPA 70 art. 210: continuous loads at most 80 %; 3000 W at 230 V on 16 A are 81.5 %.
   const auto over = cautions({.watts = 3000, .volts = 230, .breaker_a = 16});
@@ -25,6 +27,7 @@ TEST(Cautions, CountTheLoadAgainstFourFifthsOfTheBreaker) {
   EXPECT_TRUE(titles({.watts = 2900, .volts = 230, .breaker_a = 16}).empty());
 }
 
+// Source: WCAG 2.3.1 (W3C 2018) for flashes, stricter here on purpose; the rest common practice, no source.
 TEST(Cautions, KnowFlashesHeatHeightsLiquidsAndGlass) {
   // WCAG 2.2, 2.3.1: no more than three flashes in any one second; ours begins at three on purpose.
   EXPECT_EQ(titles({.flashes_per_s = 2.9}), Titles{});
@@ -36,6 +39,7 @@ TEST(Cautions, KnowFlashesHeatHeightsLiquidsAndGlass) {
   EXPECT_EQ(titles({.glass = true, .turns = true}), (Titles{"Turning glass", "Always"}));
 }
 
+// Own behaviour.
 TEST(Cautions, NeverSpeakAsAPermission) {
   const auto all = cautions({.watts = 5000,
                              .highest_light = 2,

@@ -9,6 +9,7 @@
 namespace cinnabar {
 namespace {
 
+// Common practice, no source
 TEST(House, LightFromAboveIsNamedWithItsAngle) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"] = {worlds::rectangle("top", {0, 1.0, 0.5}, {0, 0, 0}, 0.5, 0.5, 100),
@@ -24,6 +25,7 @@ TEST(House, LightFromAboveIsNamedWithItsAngle) {
   EXPECT_TRUE(house_faults(worlds::read(doc)).empty());
 }
 
+// Common practice, no source
 TEST(House, EffectsAreRealOrOfPlates) {
   Json doc = worlds::bare();
   doc["shots"][0]["move"] = "pour";
@@ -38,6 +40,7 @@ TEST(House, EffectsAreRealOrOfPlates) {
             "Shot 1: effects are done for real here, and it names 2 plates.");
 }
 
+// Common practice, no source
 TEST(House, DropletsOfWaterAreRenewedAndEitherIsPacked) {
   Json doc = worlds::bare();
   doc["shots"][0]["move"] = "mist";
@@ -59,6 +62,7 @@ TEST(House, DropletsOfWaterAreRenewedAndEitherIsPacked) {
   EXPECT_EQ(packed(), "") << "it is in the kit";
 }
 
+// Common practice, no source
 TEST(House, PeopleAreCounted) {
   Json doc = worlds::bare();
   doc["shots"][0]["hands"] = 2;
@@ -72,6 +76,7 @@ struct SunRow {
   double latitude, longitude, hours, highest;
 };
 class SunDays : public testing::TestWithParam<SunRow> {};
+// Source: closed form, cos H = -tan(latitude) tan(declination).
 TEST_P(SunDays, HaveTheHoursOfTheirClosedForm) {
   // cos H = (sin 5 - sin lat sin dec) / (cos lat cos dec), the hour angle at 5 degrees up; noon is 90 - |lat -
   // dec| (Meeus, Astronomical Algorithms, 2nd ed., ch. 13). Declinations of the solstices and equinoxes of the
@@ -97,6 +102,7 @@ INSTANTIATE_TEST_SUITE_P(Places, SunDays,
                                          SunRow{"2026-12-21", 40, -105, hours(40, -23.44), 26.56},
                                          SunRow{"2026-12-21", 70, 20, 0, -3.44}));
 
+// Own behaviour.
 TEST(House, DaylightIsHeldAgainstTheShotsByTheWindow) {
   Json doc = worlds::bare();
   doc["project"].update({{"date", "2026-12-21"}, {"latitude", 51.5}, {"longitude", 0.0}});
@@ -114,6 +120,7 @@ TEST(House, DaylightIsHeldAgainstTheShotsByTheWindow) {
   EXPECT_FALSE(daylight(worlds::read(doc)));
 }
 
+// Own behaviour, counted by hand.
 TEST(House, ModifiersAndCardsOfTheKitArePackedByTheMostAtOnce) {
   Json doc = worlds::bare();
   doc["kit"]["modifiers"] = {
@@ -155,6 +162,7 @@ TEST(House, ModifiersAndCardsOfTheKitArePackedByTheMostAtOnce) {
   EXPECT_EQ(validate(doc).at(0).path, "/setups/0/lights/0/modifier");
 }
 
+// Own behaviour, worked by hand.
 TEST(House, MeasuredNoiseGoesStraightBetweenItsIsos) {
   CameraBody body;
   body.read_noise_e = 4;

@@ -32,6 +32,7 @@ Json world(const std::vector<std::string>& setups_of_shots,
 }
 using Order = std::vector<std::size_t>;
 
+// Common practice, no source
 TEST(ShootingOrder, FollowsTheSchool) {
   // A and C are alike but for one light; B has all three elsewhere.
   Json doc = world({"A", "B", "A", "C", "B"}, {{"A", {1, 2, 3}}, {"B", {4, 5, 6}}, {"C", {1, 2, 9}}});
@@ -47,6 +48,7 @@ TEST(ShootingOrder, FollowsTheSchool) {
       << "the hero, what shares its set-up, the rest";
 }
 
+// Common practice, no source
 TEST(ShootingOrder, WetAfterClean) {
   Json doc = world({"A", "A", "B", "A"}, {{"A", {1}}, {"B", {2}}});
   doc["house_rules"] = {{"order", "hero-first"}};
@@ -60,6 +62,7 @@ TEST(ShootingOrder, WetAfterClean) {
   EXPECT_FALSE(leaves_traces(*worlds::read(doc).shots[0]));
 }
 
+// Own behaviour, against every permutation.
 TEST(ShootingOrder, FewestMovesIsNeverBeatenByAnyOrderOfSetUps) {
   std::mt19937 random(4);
   for (int round = 0; round < 40; ++round) {
@@ -80,6 +83,7 @@ TEST(ShootingOrder, FewestMovesIsNeverBeatenByAnyOrderOfSetUps) {
   }
 }
 
+// Own behaviour.
 TEST(ShootingOrder, EveryShotOnceHoweverMany) {
   std::map<std::string, std::vector<double>> lights;
   std::vector<std::string> shots;

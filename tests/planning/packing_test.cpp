@@ -16,6 +16,7 @@ Json lamp(const std::string& id, const std::string& kit, double height) {
           {"aim", {0, 0, 0}}, {"shape", "bare"}, {"radius", 0.05}};
 }
 
+// Own behaviour, counted by hand.
 TEST(Packing, CountsLightsByTheSetupThatUsesMostAtOnce) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"] = {lamp("a", "led", 1), lamp("b", "led", 1)};
@@ -37,6 +38,7 @@ TEST(Packing, CountsLightsByTheSetupThatUsesMostAtOnce) {
   EXPECT_EQ(packing(worlds::read(doc)).things.back().list, "kit/lights");
 }
 
+// Own behaviour, counted by hand.
 TEST(Packing, WhatIsNotOwnedIsMissingAndCosts) {
   Json doc = worlds::bare();
   doc["kit"]["lenses"][0].update({{"owned", false}, {"price", 240.0}, {"hired", true}});
@@ -49,6 +51,7 @@ TEST(Packing, WhatIsNotOwnedIsMissingAndCosts) {
   EXPECT_EQ(shortages(project, packed).back(), "What is missing costs 240, 40 more than the budget of 200");
 }
 
+// Common practice, no source: the leads on cards and batteries
 TEST(Packing, CardsAndBatteriesForAllTakesWithTheirLead) {
   Json doc = worlds::bare();
   doc["kit"]["cameras"][0]["watts"] = 9;
@@ -64,6 +67,7 @@ TEST(Packing, CardsAndBatteriesForAllTakesWithTheirLead) {
   EXPECT_EQ(thing(packed, "cell")->owned, 2);
 }
 
+// Own behaviour, counted by hand.
 TEST(Packing, ConsumablesByTakeAndWhatGoesStale) {
   Json doc = worlds::bare();
   doc["kit"]["consumables"] = {
@@ -77,6 +81,7 @@ TEST(Packing, ConsumablesByTakeAndWhatGoesStale) {
   EXPECT_EQ(thing(packed, "milk")->note, "good for 30 min, one shot's takes need 50.2 min: open it fresh");
 }
 
+// Own behaviour, counted by hand.
 TEST(Packing, AStandThatIsTooLowHoldsNothing) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"] = {lamp("a", "led", 2.4), lamp("b", "led", 0.5)};
@@ -91,6 +96,7 @@ TEST(Packing, AStandThatIsTooLowHoldsNothing) {
   EXPECT_EQ(thing(packed, "stand")->wanted, 2);
 }
 
+// Own behaviour, counted by hand.
 TEST(Packing, AnEmptyProjectNeedsNothing) {
   ProjectReader reader;
   const Packing packed = packing(reader.read(empty_document("New")));

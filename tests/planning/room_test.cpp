@@ -21,6 +21,7 @@ Json world() {
   return doc;
 }
 
+// Own behaviour, worked by hand.
 TEST(Room, IsWhatStandsInItWithFeetAndTheOneBehindTheCamera) {
   const RoomNeeds needs = room_needs(worlds::read(world()));
   EXPECT_NEAR(needs.width, 1.0 + 1.7, 1e-9);        // backdrop to the left, the light's foot to the right
@@ -30,6 +31,7 @@ TEST(Room, IsWhatStandsInItWithFeetAndTheOneBehindTheCamera) {
   EXPECT_EQ(needs.widest, "A");
 }
 
+// Own behaviour, worked by hand.
 TEST(Room, FaultsNameTheSetUpAndTheMetres) {
   Json doc = world();
   const auto told = [&] {
@@ -51,6 +53,7 @@ TEST(Room, FaultsNameTheSetUpAndTheMetres) {
   EXPECT_TRUE(told().empty());
 }
 
+// Own behaviour, worked by hand.
 TEST(Room, OfAnEmptyProjectIsNone) {
   ProjectReader reader;
   EXPECT_EQ(room_needs(reader.read(empty_document("New"))).width, 0);

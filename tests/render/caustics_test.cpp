@@ -69,6 +69,7 @@ double over_a_surface(const Json& material) {
   return luminance(sum) / rays * world->lights[0].luminance * pi / 0.5;
 }
 
+// Source: Halliday & Resnick, images in plane mirrors; Born & Wolf for glass.
 TEST(ThrownByAPlane, IsTheLampsImage) {  // Halliday & Resnick: images in plane mirrors; Born & Wolf for glass
   EXPECT_NEAR(over_a_surface({{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}}), 23.0414, 0.005 * 23.0414);
   EXPECT_NEAR(over_a_surface({{"kind", "gloss"}, {"colour", {0, 0, 0}}, {"ior", 1.5}}), 1.08978, 0.01 * 1.08978);
@@ -91,6 +92,7 @@ Json slab_over_a_floor() {
   return doc;
 }
 
+// Source: Born & Wolf, Fresnel's formulas and Snell's image.
 TEST(ThrownThroughASlab, IsWhatFresnelLetsOfTheNearerImage) {
   // Born & Wolf: a slab of thickness t brings the lamp nearer by t (1 - 1/n) and lets (1 - R) / (1 + R) through.
   const Tracer tracer(staged(slab_over_a_floor()));
@@ -125,6 +127,7 @@ struct ThrowerRow {
 };
 void PrintTo(const ThrowerRow& row, std::ostream* out) { *out << row.name; }
 class Throwers : public testing::TestWithParam<ThrowerRow> {};
+// Own behaviour: two methods of this program, whose formulas share no step.
 TEST_P(Throwers, GiveTheSameByPhotonsAsByPaths) {
   const Tracer tracer(staged(thrown_about(GetParam().material, GetParam().motion)));
   const Film photons = traced(tracer, 64, 96, Caustics::by_photons),
@@ -149,6 +152,7 @@ INSTANTIATE_TEST_SUITE_P(
                     ThrowerRow{"Frosted", {{"kind", "frosted"}, {"ior", 1.5}, {"roughness", 0.4}}, true}),
     [](const auto& row) { return std::string(row.param.name); });
 
+// Own behaviour: the meter against the picture.
 TEST(APatchBeforeGlassOnAMirror, IsAsBrightAsAMeterThereReads) {
   // The meter follows its paths from the place itself and asks neither planes nor photons.
   Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
@@ -180,6 +184,7 @@ void expect_the_same(const Json& doc, Role role, int width, int passes, double a
   EXPECT_NEAR(a, b, allowed * b) << "role " << static_cast<int>(role);
 }
 
+// Own behaviour: two methods of this program.
 TEST(ACardBeforeGlassOnAMirror, IsTheSameByPhotonsAsByPaths) {
   Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
   doc["setups"][0]["surface"]["material"] = {{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}};
@@ -190,6 +195,7 @@ TEST(ACardBeforeGlassOnAMirror, IsTheSameByPhotonsAsByPaths) {
   expect_the_same(doc, Role::card, 64, 200, 0.015);
 }
 
+// Own behaviour.
 TEST(Photons, CalmTheFloorBesideGlass) {
   Json small = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
   small["setups"][0]["lights"][0] = lamp({0.1, 0.4, -0.5}, 0.02, 3000);
@@ -234,6 +240,7 @@ Json tall_under_twenty(const Json& material, bool motion) {
   return doc;
 }
 
+// Own behaviour: two methods of this program.
 TEST(Photons, AgreeWithPathsUnderTwentyLightsInATallFrame) {
   expect_the_same(tall_under_twenty({{"kind", "glass"}, {"ior", 1.5}}, false), Role::surface, 48, 64, 0.015);
 }
@@ -245,6 +252,7 @@ Json covered(const char* kind, const char* cover, double size, Json more = Json:
 }
 
 class Further : public testing::TestWithParam<ThrowerRow> {};
+// Own behaviour: two methods of this program.
 TEST_P(Further, GivesTheSameByPhotonsAsByPathsUnderTwentyLightsAndTurning) {
   const Json doc = tall_under_twenty(GetParam().material, GetParam().motion);
   for (const Role role : {Role::surface, Role::product}) expect_the_same(doc, role, 128, 32, 0.02);
@@ -267,6 +275,7 @@ INSTANTIATE_TEST_SUITE_P(
         ThrowerRow{"Velvet", {{"kind", "cloth"}, {"colour", {0.3, 0.05, 0.1}}, {"sheen", 0.6}}, true}),
     [](const auto& row) { return std::string(row.param.name); });
 
+// Own behaviour: two methods of this program.
 TEST(ALitCard, IsSoughtByPicturesAndFoundByPathsAlike) {
   // A card away from a dark floor, another turned from the only light, one behind the product; from above.
   Json doc = tall_under_twenty(worlds::matte(0.3, 0.3, 0.3), false);
@@ -282,6 +291,7 @@ TEST(ALitCard, IsSoughtByPicturesAndFoundByPathsAlike) {
   for (const Role role : {Role::surface, Role::product, Role::card}) expect_the_same(doc, role, 48, 128, 0.015);
 }
 
+// Own behaviour.
 TEST(Photons, InTheDarkAddNothing) {
   Json doc = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);
   doc["setups"][0]["lights"][0]["on"] = false;
@@ -292,12 +302,14 @@ TEST(Photons, InTheDarkAddNothing) {
   EXPECT_EQ(one_way(none, 32, Caustics::by_photons).sums, one_way(none, 32, Caustics::by_paths).sums);
 }
 
+// Own behaviour.
 TEST(Photons, AreTheSameWhateverTheCores) {
   const Tracer tracer(staged(thrown_about({{"kind", "glass"}, {"ior", 1.5}}, true)));
   EXPECT_EQ(traced(tracer, 40, 3, Caustics::by_photons).sums,
             traced(tracer, 40, 3, Caustics::by_photons, true).sums);
 }
 
+// Own behaviour.
 TEST(Photons, OfNothingThatThrowsAreNotSent) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}});
@@ -308,6 +320,7 @@ TEST(Photons, OfNothingThatThrowsAreNotSent) {
   EXPECT_EQ(one_way(tracer, 40, Caustics::by_photons).sums, one_way(tracer, 40, Caustics::by_paths).sums);
 }
 
+// Source: solid angle of a sphere, 2 pi (1 - cos), in closed form.
 TEST(Aims, CoverWhatTheyAimAt) {
   const PhotonAims aims(*staged(thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false)));
   ASSERT_FALSE(aims.empty());
@@ -331,6 +344,7 @@ TEST(Aims, CoverWhatTheyAimAt) {
   EXPECT_NEAR(aims.pull(from), 2 * pi * (1 - c), 0.01);
 }
 
+// Own behaviour, against a look through all.
 TEST(PhotonMaps, FindWhatALookThroughAllFinds) {
   const auto world = staged(thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false));
   const Mesh* floor = nullptr;

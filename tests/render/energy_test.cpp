@@ -33,6 +33,7 @@ struct LightRow {
   Json light;
 };
 class Flux : public testing::TestWithParam<LightRow> {};
+// Source: conservation of energy; lumens by CIE S 017.
 TEST_P(Flux, ThroughASphereAroundTheLightIsItsLumens) {
   const Tracer tracer(staged(with_light(GetParam().light)));
   const double radius = 2.0;
@@ -68,6 +69,7 @@ INSTANTIATE_TEST_SUITE_P(Shapes, Flux,
                                                                {"radius", 0.05},
                                                                {"lumens", 1000}}}));
 
+// Source: conservation of energy.
 TEST(Flux, IsLostInAGridAndInATransmittance) {
   Json light = worlds::rectangle("l", {0, 0.5, 0}, {0, 0.5, 1}, 0.6, 0.4, 1000);
   const double open = illuminance(Tracer(staged(with_light(light))), {0, 0.5, 2}, {0, 0, -1}).total();
@@ -85,6 +87,7 @@ TEST(Flux, IsLostInAGridAndInATransmittance) {
   }
 }
 
+// Source: Feingold & Gupta 1970, J. Heat Transfer 92.
 TEST(Sphere, UnderACoaxialDiscHasTheMeanOfFeingoldAndGupta) {
   // Feingold & Gupta 1970: mean E = (pi L / 2)(1 - h / sqrt(a2 + h2)), whatever the sphere's radius up to h.
   const double a = 0.3, h = 0.5, luminance = 1000;
@@ -99,6 +102,7 @@ TEST(Sphere, UnderACoaxialDiscHasTheMeanOfFeingoldAndGupta) {
   }
 }
 
+// Source: light adds up (CIE S 017).
 TEST(Readings, AddUpOverLights) {
   Json both = with_light(worlds::rectangle("a", {0.5, 0.8, 0.2}, {0, 0, 0}, 0.4, 0.4, 3000));
   both["setups"][0]["lights"].push_back(worlds::rectangle("b", {-0.7, 0.5, 0.4}, {0, 0, 0}, 0.2, 0.8, 2000));
@@ -112,6 +116,7 @@ TEST(Readings, AddUpOverLights) {
   }
 }
 
+// Own behaviour: scaling and turning.
 TEST(Readings, FollowTheWorldWhenItIsTurnedAndScaled) {
   std::mt19937 random(12);
   std::uniform_real_distribution<double> angle(-180, 180), scale(0.5, 3);
@@ -130,6 +135,7 @@ TEST(Readings, FollowTheWorldWhenItIsTurnedAndScaled) {
   }
 }
 
+// Source: Helmholtz reciprocity (Born & Wolf).
 TEST(Reciprocity, TwoPatchesTradeTheirPlaces) {
   // Lambert: a face A of luminance L gives at patch B as much for each of its areas as B would give at A.
   const double small = 0.01, lumens = 1000 * pi * small * small;
@@ -145,6 +151,7 @@ TEST(Reciprocity, TwoPatchesTradeTheirPlaces) {
   EXPECT_NEAR(forth, back, 1e-3 * forth);
 }
 
+// Source: the law of reflection.
 TEST(Mirrors, ShowACardOfTheFamilyOfAngles) {
   // A plane mirror w wide seen from e reflects a parallel card of w (e + d) / e at distance d: 0.3, 1.2, 0.8 ->
   // 0.5.
@@ -177,6 +184,7 @@ TEST(Mirrors, ShowACardOfTheFamilyOfAngles) {
   }
 }
 
+// Source: conservation of energy.
 TEST(Furnaces, NeverGiveMoreThanTheyGet) {
   std::mt19937 random(6);
   std::uniform_real_distribution<double> any(0, 1);

@@ -37,6 +37,7 @@ Json over_a_light_table() {
   return doc;
 }
 
+// Source: Beer-Lambert (Born & Wolf).
 TEST(Liquid, AbsorbsByBeerAndLambert) {
   Json doc = over_a_light_table();
   const double depth = 0.05;
@@ -51,6 +52,7 @@ TEST(Liquid, AbsorbsByBeerAndLambert) {
   EXPECT_NEAR(mean_of(traced(staged(doc), 32, 18, 64), 14, 18, 8, 10), expected, 0.01 * expected);
 }
 
+// Source: Fresnel's formulas (Born & Wolf).
 TEST(NestedBodies, WaterInGlassReflectsWhereTheIndicesStep) {
   // Down through a glass lid, a gap of air, water, the glass floor: each boundary's normal-incidence reflectance,
   // multiple reflections left out.
@@ -73,6 +75,7 @@ TEST(NestedBodies, WaterInGlassReflectsWhereTheIndicesStep) {
   EXPECT_LT(measured, single + 0.03);  // what is thrown back and forth adds a little
 }
 
+// Source: Lambert's cosine law; the shares are the material's own.
 TEST(Translucent, PassesAndReturnsWhatItsNumbersSay) {
   // A sheet of reflectance 0.8 with three quarters going through, lit from below by a floor that fills its view.
   Json doc = over_a_light_table();
@@ -87,6 +90,7 @@ TEST(Translucent, PassesAndReturnsWhatItsNumbersSay) {
   EXPECT_NEAR(measured, 1000 * 0.8 * 0.75, 12);
 }
 
+// Source: thin lens, blur disc (Ray 2002).
 TEST(Focus, SpreadsAPointOverItsBlurDisc) {
   // A small bare lamp 2 m away, the lens focused at 1 m: the disc on the sensor has the blur disc's diameter.
   Json doc = worlds::bare();
@@ -110,6 +114,7 @@ TEST(Focus, SpreadsAPointOverItsBlurDisc) {
   EXPECT_LT(lit, pi / 4 * std::pow(pixels + own + 2, 2));
 }
 
+// Source: ISO 12232.
 TEST(Signal, ClipsWhereIso12232Says) {
   const auto world = staged(worlds::bare());
   const StagedCamera& camera = world->camera;
@@ -128,6 +133,7 @@ TEST(Signal, ClipsWhereIso12232Says) {
   EXPECT_NEAR(exposures_grey(camera), 0.18 * needed->illuminance_needed_lx / pi, 1e-9);
 }
 
+// Source: light adds up (CIE S 017).
 TEST(Layers, OfOneLightAloneAddUpToThePicture) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "gloss"}, {"colour", {0.6, 0.3, 0.1}}});
@@ -148,6 +154,7 @@ TEST(Layers, OfOneLightAloneAddUpToThePicture) {
   }
 }
 
+// Own behaviour.
 TEST(Filter, KeepsPrintAndALineOfShadowThatIsNoNoise) {
   // Stripes of print, a shadow's edge across them, and noise of 30 % a pass over four passes.
   Mesh label;
@@ -186,6 +193,7 @@ TEST(Filter, KeepsPrintAndALineOfShadowThatIsNoNoise) {
   EXPECT_LT(off(smooth, 16, 20), off(noisy, 16, 20));
 }
 
+// Own behaviour.
 TEST(FirstHits, KnowWhatStandsBehindGlass) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "glass"}, {"ior", 1.01}});
@@ -209,6 +217,7 @@ TEST(FirstHits, KnowWhatStandsBehindGlass) {
   EXPECT_GT(seen, 0.8 * clear);
 }
 
+// Own behaviour, against repeated pictures.
 TEST(RelativeError, IsWhatRepeatedPicturesScatterBy) {
   Film film(200, 100, 0);
   Picture half;
@@ -228,6 +237,7 @@ TEST(RelativeError, IsWhatRepeatedPicturesScatterBy) {
   EXPECT_FALSE(relative_error(all, 16, {}, 6));
 }
 
+// Own behaviour.
 TEST(Filter, EvensNoiseAndKeepsTheMeanAndTheEdges) {
   Mesh left, right;
   Film guide(64, 36, 0);
@@ -259,6 +269,7 @@ TEST(Filter, EvensNoiseAndKeepsTheMeanAndTheEdges) {
   EXPECT_LT(spread(smooth, 0, 32).second, 0.4 * spread(noisy, 0, 32).second);
 }
 
+// Source: way = speed x time, worked by hand.
 TEST(RollingShutter, SkewsWhatSlidesPast) {
   // The camera slides; with a long readout the top and the bottom of an upright edge are seen at different times.
   Json doc = worlds::bare();

@@ -49,6 +49,7 @@ struct Glowing {
 
 class WhiteFurnace : public testing::TestWithParam<Named> {};
 
+// Source: conservation of energy (white furnace).
 TEST_P(WhiteFurnace, ShowsNothing) {  // what loses nothing cannot be told from an even glow behind it
   const Glowing seen_in(GetParam().material, {0, 0.12, 0.25}, 0.2, 48, 27, 256);
   const Film& film = seen_in.film;
@@ -117,6 +118,7 @@ Scattering surface_of(const Json& material) {
   return s;
 }
 
+// Source: Helmholtz reciprocity (Born & Wolf).
 TEST_P(BothWays, AreAlike) {
   const Scattering s = surface_of(GetParam().material);
   const Vec3f up{0, 0, 1};
@@ -132,6 +134,7 @@ TEST_P(BothWays, AreAlike) {
   }
 }
 
+// Own behaviour: samples against their density.
 TEST_P(BothWays, AreSampledAsTheyAreSpread) {
   const Scattering s = surface_of(GetParam().material);
   const Vec3f up{0, 0, 1}, out = unit(Vec3f{0.5f, 0.3f, 0.6f});
@@ -168,6 +171,7 @@ INSTANTIATE_TEST_SUITE_P(
               {{"kind", "satin"}, {"colour", {0.5, 0.5, 0.5}}, {"roughness", 0.6}, {"brushing", -0.6}}}),
     name_of);
 
+// Source: conservation of energy; Helmholtz reciprocity.
 TEST(RoughFaces, LoseNothingAndAnswerForthAndBack) {
   // Through a rough face: shares by solid angle, n2^2 apart (Walter et al. 2007, *Microfacet Models for Refraction
   // through Rough Surfaces*). Light from everywhere on both sides leaves as much as comes.
@@ -195,6 +199,7 @@ TEST(RoughFaces, LoseNothingAndAnswerForthAndBack) {
     }
 }
 
+// Source: Fresnel's formulas (Born & Wolf).
 TEST(RoughFaces, FarFromRoughFollowFresnel) {
   const Vec3f out = unit(Vec3f{0.7f, 0.0f, 0.7f});
   int crossed = 0;
@@ -207,6 +212,7 @@ TEST(RoughFaces, FarFromRoughFollowFresnel) {
               fresnel({.n1 = 1.0, .n2 = 1.5, .angle_deg = 45})->reflectance, 0.003);
 }
 
+// Source: the definition of solid angle, summed here.
 TEST(CardAims, CoverTheCardsSolidAngleAsDenselyAsTheySay) {
   Json doc = worlds::bare();
   doc["setups"][0]["cards"].push_back(
@@ -229,6 +235,7 @@ TEST(CardAims, CoverTheCardsSolidAngleAsDenselyAsTheySay) {
   EXPECT_EQ(aims.density({0, 0, 0}, {0, 0, -1}), 0.0f);
 }
 
+// Source: Delesse 1847: shares of a cut are shares of the room.
 TEST(Covers, LieOnTheShareTheyAreSaidTo) {  // Delesse 1847: shares of a cut are shares of the room
   for (const double part : {0.05, 0.3, 0.7, 0.8})
     for (const Vec3f& normal : {Vec3f{0, 0, 1}, unit(Vec3f{1, 2, -0.5f})}) {
@@ -254,6 +261,7 @@ TEST(Covers, LieOnTheShareTheyAreSaidTo) {  // Delesse 1847: shares of a cut are
     }
 }
 
+// Own behaviour.
 TEST(Covers, StayWhereTheyAreOnAThingThatTurns) {
   const auto seen = [](double degrees_turned) {
     Json doc = worlds::bare();
@@ -296,6 +304,7 @@ double albedo_of_wax(double scattering, double absorption, double ior) {
   return mean;
 }
 
+// Source: Hapke 1981, albedo of a half-space that scatters.
 TEST(Wax, HasTheAlbedoOfManyScatterings) {
   // A half-space that scatters alike in all directions, index matched, lit evenly: Hapke's H functions, exact to
   // 1 % (Hapke 1981, *Bidirectional reflectance spectroscopy* I, eq. 12, spherical reflectance: (1 - g) / (1 + g)
@@ -308,6 +317,7 @@ TEST(Wax, HasTheAlbedoOfManyScatterings) {
   }
 }
 
+// Own behaviour.
 TEST(Wax, LetsLightThroughAndRoundCorners) {
   // Lit from behind alone, a body that scatters shows light in front; a matte one shows none.
   const auto front = [](const Json& material) {
@@ -327,6 +337,7 @@ TEST(Wax, LetsLightThroughAndRoundCorners) {
   EXPECT_GT(thin, 4 * dense);
 }
 
+// Source: Lambert's cosine law, worked by hand.
 TEST(Screens, ShowTheirLuminanceAndLightWhatIsBeforeThem) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "gloss"}, {"colour", {0.5, 1, 0.25}}, {"screen", 400}});
@@ -345,6 +356,7 @@ TEST(Screens, ShowTheirLuminanceAndLightWhatIsBeforeThem) {
   EXPECT_LT(reading.ambient, pi * 400);
 }
 
+// Own behaviour.
 TEST(Foil, IsMetalWhereItIsStamped) {
   Label label;
   label.part = "body", label.arc_deg = 90, label.low = 0.02, label.high = 0.08;

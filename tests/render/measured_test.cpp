@@ -46,6 +46,7 @@ double expected(const LightDistribution& d, const Vec3& point) {
   return d.candela_at(vertical, horizontal) / (far * far) * (2 / far);
 }
 
+// Source: inverse-square law (CIE S 017).
 TEST(MeasuredLight, IsReadAsItsFileSaysAcrossTheFloor) {
   const LightDistribution d = *read_ies(file, "lamp");
   for (const Json& shape : {bare, disc, panel}) {
@@ -58,6 +59,7 @@ TEST(MeasuredLight, IsReadAsItsFileSaysAcrossTheFloor) {
   }
 }
 
+// Source: ANSI/IES LM-63-2002.
 TEST(MeasuredLight, LumensAreTheFilesUnlessTheLightNamesItsOwn) {
   const double own = read_ies(file, "lamp")->lumens();
   const Project project = worlds::read(world(bare));
@@ -68,12 +70,14 @@ TEST(MeasuredLight, LumensAreTheFilesUnlessTheLightNamesItsOwn) {
   EXPECT_NEAR(illuminance(Tracer(staged(world(named))), {0, 0, 0}, {0, 1, 0}).total(), 2 * 900 / 4.0, 2.0);
 }
 
+// Source: ANSI/IES LM-63-2002 (tilt).
 TEST(MeasuredLight, ALampThatTiltsLosesWhatItsFileSays) {
   Json level = bare;
   level["place"] = {0, 1, 2}, level["aim"] = {0, 1, 0};
   EXPECT_NEAR(illuminance(Tracer(staged(world(level))), {0, 1, 0}, {0, 0, 1}).total(), 0.5 * 900 / 4.0, 1.0);
 }
 
+// Own behaviour.
 TEST(MeasuredLight, ADiffuserEvensItOut) {
   Json soft = disc;
   soft["transmittance"] = 0.5;
@@ -83,6 +87,7 @@ TEST(MeasuredLight, ADiffuserEvensItOut) {
   EXPECT_NEAR(lux, 0.5 * read_ies(file, "lamp")->lumens() / pi / 4.0, 0.01 * lux);  // Lambert's on its axis
 }
 
+// Source: inverse-square law (CIE S 017).
 TEST(MeasuredLight, TheTracedFloorIsAsBrightAsTheMeterSays) {
   Json doc = world(bare);
   doc["setups"][0]["surface"] = {
@@ -104,6 +109,7 @@ TEST(MeasuredLight, TheTracedFloorIsAsBrightAsTheMeterSays) {
   }
 }
 
+// Source: inverse-square law (CIE S 017).
 TEST(DerivedLight, LuxAtADistanceIsWhatTheMeterReadsThere) {
   for (const Json& kit :
        {Json{{"id", "k"}, {"lux", {{"illuminance_lx", 4000}, {"distance", 1.5}}}, {"beam_deg", 50}},

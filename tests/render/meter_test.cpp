@@ -14,6 +14,7 @@ Reading read_at(const Json& doc, const Vec3& point, const Vec3& normal) {
   return illuminance(Tracer(staged(doc)), point, normal);
 }
 
+// Source: Howell, A Catalog of Radiation Heat Transfer Configuration Factors.
 TEST(Meter, ReadsARectangleOnItsNormalAsTheClosedForm) {
   for (const double d : {0.1, 0.35, 1.0, 3.0}) {
     Json doc = worlds::bare();
@@ -25,6 +26,7 @@ TEST(Meter, ReadsARectangleOnItsNormalAsTheClosedForm) {
   }
 }
 
+// Source: Howell, A Catalog of Radiation Heat Transfer Configuration Factors.
 TEST(Meter, ReadsADiscOnItsNormalAsTheClosedForm) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back({{"id", "d"},
@@ -39,6 +41,7 @@ TEST(Meter, ReadsADiscOnItsNormalAsTheClosedForm) {
   EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), expected, 1e-3 * expected);
 }
 
+// Source: inverse-square law (CIE S 017).
 TEST(Meter, ReadsABareLampByTheInverseSquareLaw) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back({{"id", "b"},
@@ -68,6 +71,7 @@ double tube_by_midpoints(double luminance, double radius, double half, const Vec
   return sum;
 }
 
+// Source: the definition, integral of L cos cos / r^2, summed here.
 TEST(Meter, ReadsATubeAsABruteSumOverItsSide) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back({{"id", "t"},
@@ -103,6 +107,7 @@ double face_by_midpoints(double luminance, const Vec3& middle, const Vec3& half_
   return sum;
 }
 
+// Source: the definition, integral of L cos cos / r^2, summed here.
 TEST(Meter, AgreesWithABruteSumAnywhereAroundATiltedPanel) {
   std::mt19937 random(7);
   std::uniform_real_distribution<double> at(-1.0, 1.0);
@@ -120,6 +125,7 @@ TEST(Meter, AgreesWithABruteSumAnywhereAroundATiltedPanel) {
   }
 }
 
+// Source: the definition, integral of L cos cos / r^2, summed here.
 TEST(Meter, LosesJustWhatACardHides) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.8, 0.8, 4000));
@@ -130,6 +136,7 @@ TEST(Meter, LosesJustWhatACardHides) {
   EXPECT_NEAR(read_at(doc, {0, 0, 0}, {0, 1, 0}).total(), expected, 0.01 * expected);
 }
 
+// Common practice, no source: a grid's cut-off falls to nothing in a straight line
 TEST(Meter, PassesAGridAsItIsWritten) {
   Json doc = worlds::bare();
   Json light = worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.02, 0.02, 4000);
@@ -143,12 +150,14 @@ TEST(Meter, PassesAGridAsItIsWritten) {
   EXPECT_EQ(read_at(doc, {2.0, 0, 0}, {0, 1, 0}).total(), 0.0);
 }
 
+// Source: Lambert's cosine law, E = pi L.
 TEST(Meter, ReadsTheAmbientAsAnUpwardPatchSeesIt) {
   Json doc = worlds::bare();
   doc["setups"][0]["ambient"] = {{"illuminance_lx", 250.0}, {"kelvin", 4000}};
   EXPECT_NEAR(read_at(doc, {0, 0.3, 0}, {0, 1, 0}).ambient, 250.0, 0.01);
 }
 
+// Source: the law of reflection, images in plane mirrors.
 TEST(Meter, AddsWhatAMirrorThrowsBack) {
   // The image of a panel in a mirror is the panel turned over, seen 0.9 times as bright (Lambert 1760).
   Json doc = worlds::bare();
@@ -160,6 +169,7 @@ TEST(Meter, AddsWhatAMirrorThrowsBack) {
   EXPECT_NEAR(read_at(doc, {1, 0.5, 0}, {0, -1, 0}).total(), expected, 0.02 * expected);
 }
 
+// Own behaviour.
 TEST(Meter, DoesNotCountALightThatIsOff) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.8, 0.8, 4000));
@@ -171,6 +181,7 @@ TEST(Meter, DoesNotCountALightThatIsOff) {
 }
 
 /// Lambert, Photometria, 1760; values worked apart, the first two also by the sum above.
+// Source: Lambert 1760, Photometria; values worked apart.
 TEST(Polygon, MeetsTheWorkedValues) {
   const std::vector<Vec3> corners{{0.1, -0.05, 1}, {1.1, -0.05, 1}, {1.1, 0.45, 1}, {0.1, 0.45, 1}};
   EXPECT_NEAR(polygon_illuminance(1000, corners, {}, {0, 0, 1}), 258.874, 1e-3);
@@ -178,6 +189,7 @@ TEST(Polygon, MeetsTheWorkedValues) {
   EXPECT_NEAR(polygon_illuminance(1000, corners, {}, {-0.8, 0, 0.6}), 62.1618, 1e-3);
 }
 
+// Source: Howell, configuration factor of a sphere.
 TEST(SphereOverAHorizon, IsContinuousAndHalvesAtTheRim) {
   // A sphere whose centre is on the horizon: Howell's differential element to a sphere, by a brute cone sum.
   for (const double tilt_deg : {60.0, 85.0, 90.0, 95.0, 100.0}) {
@@ -196,6 +208,7 @@ TEST(SphereOverAHorizon, IsContinuousAndHalvesAtTheRim) {
   }
 }
 
+// Source: the definition, integral of L cos cos / r^2, summed here.
 TEST(Meter, LosesJustWhatADoorHides) {
   // The panel looks down; its right door hangs straight down from the edge at x = 0.4 to half a metre under it.
   Json doc = worlds::bare();
@@ -220,6 +233,7 @@ TEST(Meter, LosesJustWhatADoorHides) {
   EXPECT_NEAR(read_at(doc, aside, {0, 1, 0}).total(), seen(-0.4, 0.4, aside), 0.01 * seen(-0.4, 0.4, aside));
 }
 
+// Own behaviour.
 TEST(Doors, StandAtTheFacesEdgesAndTurnWithIt) {
   Light l;
   l.place = {1, 1, 0}, l.aim = {0, 1, 0}, l.shape = LightShape::rectangle, l.width = 0.4, l.height = 0.2;

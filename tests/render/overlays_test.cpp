@@ -34,6 +34,7 @@ Json wall() {
   return doc;
 }
 
+// Source: thin lens, blur disc (Ray 2002).
 TEST(FocusDiscs, AreTheBlurDiscOfTheWall) {
   const Seen seen(wall());
   const double expected =
@@ -43,6 +44,7 @@ TEST(FocusDiscs, AreTheBlurDiscOfTheWall) {
   for (const FocusDisc& d : discs) EXPECT_NEAR(d.diameter, expected, 0.02 * expected);
 }
 
+// Own behaviour.
 TEST(Probes, ReadLuminanceStopsDistanceAndBlur) {
   const Seen seen(wall());
   const Probe read = probe(seen.film, seen.world->camera, layer_weights(*seen.world), seen.shot(), 0.0, 0.5, 0.5);
@@ -57,6 +59,7 @@ TEST(Probes, ReadLuminanceStopsDistanceAndBlur) {
   EXPECT_NEAR(read.blur_px, wanted / (0.036 / 1920), 0.02 * read.blur_px);
 }
 
+// Own behaviour.
 TEST(Probes, TellTheLightsSharesApart) {
   Json doc = wall();
   doc["setups"][0]["ambient"]["illuminance_lx"] = 0.0;
@@ -68,6 +71,7 @@ TEST(Probes, TellTheLightsSharesApart) {
   EXPECT_NEAR(read.shares[1], 0.25, 0.02);
 }
 
+// Source: way = speed x time, worked by hand.
 TEST(Strokes, AreAsLongAsTheTurnInOneExposure) {
   // 36 degrees a second, 1/50 s, radius 0.04 m at 0.96 m: the front's arc on the sensor.
   Json doc = worlds::bare();
@@ -87,6 +91,7 @@ TEST(Strokes, AreAsLongAsTheTurnInOneExposure) {
   EXPECT_NEAR(longest, px, 0.04 * px);
 }
 
+// Own behaviour.
 TEST(Strokes, OfAPanCrossTheWholePicture) {
   Json doc = wall();
   doc["shots"][0]["tracks"] =

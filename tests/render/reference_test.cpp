@@ -102,6 +102,7 @@ Json wax() {
 
 class SecondOpinion : public testing::TestWithParam<Set> {};
 
+// Source: exact Fresnel and plain random walks of tests/render/reference.h; constants named there.
 TEST_P(SecondOpinion, Agrees) {
   const Set& set = GetParam();
   const Json doc = set.document();

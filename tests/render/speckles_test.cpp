@@ -38,6 +38,7 @@ double sum_of(const Picture& picture) {
                          [](double sum, const Rgb& c) { return sum + static_cast<double>(luminance(c)); });
 }
 
+// Own behaviour.
 TEST(Speckles, AreSpreadAndNoLightIsLost) {
   Even even(MaterialKind::cloth);
   for (const auto& [x, y] : {std::pair{20, 10}, {21, 10}, {0, 0}, {47, 26}, {30, 20}})
@@ -48,6 +49,7 @@ TEST(Speckles, AreSpreadAndNoLightIsLost) {
   for (const Rgb& c : calmed.pixels) EXPECT_LT(luminance(c), 20);
 }
 
+// Own behaviour.
 TEST(Speckles, OfAFewThousandTimesReachNoFurtherThanTheyMay) {
   Even even(MaterialKind::matte);
   even.add(even.film.at(24, 13), 64 * 10 * 5000.0f);
@@ -57,12 +59,14 @@ TEST(Speckles, OfAFewThousandTimesReachNoFurtherThanTheyMay) {
   EXPECT_NEAR(found[0].keeps, 1.0 / 5001, 1e-6);
 }
 
+// Own behaviour.
 TEST(Speckles, AreNotWhatIsBrightInEveryPass) {
   Even even(MaterialKind::matte);
   for (int k = 0; k < passes; ++k) even.add(even.film.at(20, 10), 400);
   EXPECT_TRUE(speckles(even.picture(), even.film).empty());
 }
 
+// Own behaviour.
 TEST(Speckles, AreLookedForOnMatteThingsAlone) {
   for (const auto kind : {MaterialKind::gloss, MaterialKind::metal, MaterialKind::glass, MaterialKind::mirror}) {
     Even even(kind);
@@ -71,6 +75,7 @@ TEST(Speckles, AreLookedForOnMatteThingsAlone) {
   }
 }
 
+// Own behaviour.
 TEST(Speckles, DoNotCrossToAnotherThing) {
   Even even(MaterialKind::matte);
   Mesh other;
@@ -87,6 +92,7 @@ TEST(Speckles, DoNotCrossToAnotherThing) {
   EXPECT_LT(luminance(calmed.pixels[even.film.at(23, 13)]), 11);
 }
 
+// Own behaviour.
 TEST(Speckles, NeedPassesThatWereKept) {
   Even even(MaterialKind::matte);
   even.add(even.film.at(20, 10), 64 * 10 * 40);
@@ -120,6 +126,7 @@ Json on_cloth() {
 }
 
 class OddSets : public testing::TestWithParam<OddSet> {};
+// Own behaviour.
 TEST_P(OddSets, GiveInFourWaysWhatTheyGiveInOneAndKeepTheirLightWhenCalm) {
   Json doc = on_cloth();
   GetParam().change(doc);
@@ -188,6 +195,7 @@ std::pair<std::vector<LightSampler>, std::vector<double>> lights_all_round(int c
   return all;
 }
 
+// Own behaviour: samples against their chances.
 TEST(TheLightToAsk, IsPickedAsOftenAsItsChanceSays) {
   for (const int count : {1, 2, 20, 200}) {
     const auto [lights, power] = lights_all_round(count);
@@ -211,6 +219,7 @@ TEST(TheLightToAsk, IsPickedAsOftenAsItsChanceSays) {
   }
 }
 
+// Own behaviour: samples against their chances.
 TEST(TheLightToAsk, IsMostlyOneThatCanGiveSomething) {
   const auto [lights, power] = lights_all_round(20);
   const LightChoice choice(lights, power);
@@ -222,6 +231,7 @@ TEST(TheLightToAsk, IsMostlyOneThatCanGiveSomething) {
   EXPECT_LT(behind, 0.05);  // of a third of all
 }
 
+// Own behaviour: samples against their chances.
 TEST(TheLightToAsk, IsNeverOneWithoutPower) {
   auto [lights, power] = lights_all_round(6);
   power[2] = power[4] = 0;

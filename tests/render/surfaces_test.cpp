@@ -19,6 +19,7 @@ Vec3f away(float angle_deg) {
 }
 constexpr Vec3f up{0, 0, 1};
 
+// Source: Born & Wolf, Fresnel's formulas.
 TEST(CoatTable, FollowsFresnelsFormulas) {  // Born & Wolf, as `fresnel` computes it
   for (const double ior : {1.2, 1.33, 1.5, 1.8, 2.4}) {
     Scattering s;
@@ -30,6 +31,7 @@ TEST(CoatTable, FollowsFresnelsFormulas) {  // Born & Wolf, as `fresnel` compute
   }
 }
 
+// Own behaviour.
 TEST(CoatTable, IsSharedByAllSurfacesOfOneIndex) {
   Scattering a, b, c;
   a.coat(1.5f), b.coat(1.5f), c.coat(1.6f);
@@ -69,6 +71,7 @@ double over_directions(F f) {
   return sum * 4 * pi / (rings * bearings);
 }
 
+// Source: conservation of energy.
 TEST_P(SurfaceKind, GivesOutNoMoreThanItGets) {
   const Scattering white = surface(1.0);
   const auto o = white.outward(out(), up);
@@ -77,6 +80,7 @@ TEST_P(SurfaceKind, GivesOutNoMoreThanItGets) {
   EXPECT_GT(given, 0.2);
 }
 
+// Own behaviour.
 TEST_P(SurfaceKind, SamplesAsItsDensitySays) {
   const Scattering s = surface(0.6);
   const auto o = s.outward(out(), up);
@@ -95,6 +99,7 @@ TEST_P(SurfaceKind, SamplesAsItsDensitySays) {
   EXPECT_NEAR(mean, integral, 0.02);
 }
 
+// Source: Helmholtz reciprocity.
 TEST_P(SurfaceKind, IsReciprocal) {  // Helmholtz: value over cosine is the same either way
   const Scattering s = surface(0.5);
   for (int k = 1; k < 40; ++k) {
@@ -105,6 +110,7 @@ TEST_P(SurfaceKind, IsReciprocal) {  // Helmholtz: value over cosine is the same
   }
 }
 
+// Own behaviour.
 TEST_P(SurfaceKind, AnswersTheSameSeparatelyAndTogether) {
   const Scattering s = surface(0.5);
   const auto o = s.outward(out(), up);
@@ -127,6 +133,7 @@ INSTANTIATE_TEST_SUITE_P(Kinds, SurfaceKind,
                                                           Kind{"translucent", MaterialKind::translucent, 0, 0.4}),
                                           testing::Values(5, 40, 70)));
 
+// Source: Duff et al. 2017, JCGT 6.
 TEST(Frames, AboutANormalAreSquareAndRightHanded) {  // Duff et al. 2017, also about the poles
   for (const Vec3f& n :
        {Vec3f{0, 0, 1}, Vec3f{0, 0, -1}, Vec3f{1, 0, 0}, unit(Vec3f{1, -2, 3}), unit(Vec3f{-1, 1, -1e-4f})}) {
@@ -153,6 +160,7 @@ double covered(const StagedLight& light, const Vec3f& from) {
   return sum / (side * side);
 }
 
+// Common practice, no source: solid angles of rectangle, disc and sphere in closed form.
 TEST(ShiningFaces, CoverTheirSolidAngle) {
   StagedLight light{};
   light.place = {0, 0, 0}, light.frame = facing({0, 0, 0}, {0, 0, 1});
@@ -171,6 +179,7 @@ TEST(ShiningFaces, CoverTheirSolidAngle) {
   EXPECT_EQ(covered(light, {0, 0, -1}), 0.0) << "a face's back is dark";
 }
 
+// Own behaviour.
 TEST(ShiningFaces, KnowTheDensityOfTheRaysThatMeetThem) {
   StagedLight light{};
   light.place = {0.3, 0.2, 0}, light.frame = facing({0.3, 0.2, 0}, {0, 0, 1});

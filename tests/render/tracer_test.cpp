@@ -38,19 +38,23 @@ double furnace(const Json& material) {
   return mean_over_product(tracer, rendered(tracer, 96, 54, 24));
 }
 
+// Source: conservation of energy (white furnace).
 TEST(Furnace, AConvexMatteBodyShowsItsAlbedo) {
   EXPECT_NEAR(furnace({{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}), 0.5,
               5e-4);  // smooth normals on a polygon
   EXPECT_NEAR(furnace({{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}), 0.02, 1e-5);
 }
+// Source: conservation of energy (white furnace).
 TEST(Furnace, LosslessGlassAndMirrorsVanish) {
   EXPECT_NEAR(furnace({{"kind", "glass"}, {"ior", 1.5}}), 1.0, 0.01);
   EXPECT_NEAR(furnace({{"kind", "mirror"}, {"colour", {1, 1, 1}}}), 1.0, 1e-4);
   EXPECT_NEAR(furnace({{"kind", "metal"}, {"colour", {1, 1, 1}}, {"roughness", 0.0}}), 1.0, 1e-4);
 }
+// Source: conservation of energy (white furnace).
 TEST(Furnace, AWhiteBaseUnderACoatLosesNothing) {
   EXPECT_NEAR(furnace({{"kind", "gloss"}, {"colour", {1, 1, 1}}, {"ior", 1.5}}), 1.0, 0.01);
 }
+// Source: conservation of energy (white furnace).
 TEST(Furnace, RoughLobesNeverGain) {
   // Single scattering loses what would bounce between facets, and may not gain (Heitz 2014, JCGT 3:2).
   for (const double roughness : {0.2, 0.5, 0.9}) {
@@ -62,6 +66,7 @@ TEST(Furnace, RoughLobesNeverGain) {
   }
 }
 
+// Source: Howell, configuration factor of a parallel rectangle.
 TEST(MattePatch, UnderARectangleHasTheClosedFormLuminance) {
   // First rect-illuminance check of Howell's factor: L 1000, 1 x 0.6 m at 1 m gives 491.157 lx; albedo 0.5.
   Json doc = worlds::bare();
@@ -102,6 +107,7 @@ double sheet_seen(double albedo, double angle_deg) {
   return sum / 32;
 }
 
+// Source: Born & Wolf, 2R / (1 + R) of a slab.
 TEST(GlassSheet, OnBlackClothMirrorsWhatASlabDoes) {
   // What a lossless slab of n 1.5 does not pass it mirrors: 1 - 0.923077 at 0 degrees, 1 - 0.848128 at 60
   // (mean of both polarisations; here each boundary takes the mean, which at 60 degrees gives 0.1638).
@@ -109,8 +115,10 @@ TEST(GlassSheet, OnBlackClothMirrorsWhatASlabDoes) {
   EXPECT_NEAR(sheet_seen(0.0, 60), 2 * 0.0891867 / (1 + 0.0891867), 0.006);
 }
 
+// Source: Born & Wolf, 2R / (1 + R) of a slab.
 TEST(GlassSheet, OnWhiteClothLosesNothing) { EXPECT_NEAR(sheet_seen(1.0, 40), 1.0, 0.03); }
 
+// Source: Born & Wolf, (1 - R) / (1 + R).
 TEST(Slab, PassesWhatFresnelLets) {
   // A lossless plane slab of n 1.5 passes (1 - R) / (1 + R), the mean of both polarisations at 0 degrees:
   // 0.923077.
@@ -134,6 +142,7 @@ TEST(Slab, PassesWhatFresnelLets) {
   EXPECT_NEAR(sum / 8 / 1000, 0.923077, 0.012);
 }
 
+// Source: light adds up (CIE S 017).
 TEST(Layers, RemixedEqualLayersTracedAnew) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "satin"}, {"colour", {0.6, 0.3, 0.1}}}, true);
@@ -157,6 +166,7 @@ TEST(Layers, RemixedEqualLayersTracedAnew) {
   EXPECT_LT(difference, 0.02 * sum);  // only the choice of lights at later bounces differs
 }
 
+// Own behaviour.
 TEST(Pictures, AreTheSameWhateverTheCores) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "gloss"}, {"colour", {0.6, 0.3, 0.1}}});
@@ -169,6 +179,7 @@ TEST(Pictures, AreTheSameWhateverTheCores) {
   EXPECT_GT(record.size(), 40u * 22u * 3u);
 }
 
+// Own behaviour.
 TEST(Cancel, LeavesThePassAtOnce) {
   Json doc = worlds::bare();
   const Tracer tracer(staged(doc));
@@ -178,6 +189,7 @@ TEST(Cancel, LeavesThePassAtOnce) {
   EXPECT_EQ(film.passes, 0);
 }
 
+// Source: similar triangles, worked by hand.
 TEST(Shadow, EdgeIsAsWideAsThePenumbra) {
   // A 0.2 m panel 1 m above a card's edge that stands 0.2 m over the surface: 0.2 x 0.2 / 0.8 = 50 mm.
   Json doc = worlds::bare();
@@ -196,6 +208,7 @@ TEST(Shadow, EdgeIsAsWideAsThePenumbra) {
   EXPECT_NEAR(illuminance(tracer, {0, 0, 0}, {0, 1, 0}).total() / unhidden, 0.5, 0.01);
 }
 
+// Source: way = speed x time, worked by hand.
 TEST(MotionBlur, SmearsALabelEdgeByTheAnalyticLength) {
   // 1000 degrees a second, 1/50 s, radius 40 mm: the front of the label crosses r x omega x t on the floor, times
   // v / depth.
@@ -237,6 +250,7 @@ TEST(MotionBlur, SmearsALabelEdgeByTheAnalyticLength) {
   EXPECT_NEAR(measured, expected, 0.08 * expected + 0.5);
 }
 
+// Source: the definition of a density, summed here.
 TEST(Sampling, DensitiesIntegrateToOne) {
   Scattering s;
   s.base = {0.4f, 0.4f, 0.4f};
@@ -257,6 +271,7 @@ TEST(Sampling, DensitiesIntegrateToOne) {
   }
 }
 
+// Source: Helmholtz reciprocity.
 TEST(Sampling, ScatteringIsReciprocal) {
   Scattering s;
   s.base = {0.4f, 0.5f, 0.6f};
@@ -268,6 +283,7 @@ TEST(Sampling, ScatteringIsReciprocal) {
   EXPECT_NEAR(ab.z, ba.z, 1e-5);
 }
 
+// Source: Sobol' 1967; (0,2)-sequences as Niederreiter 1992 defines them.
 TEST(Sampler, IsAZeroTwoSequenceInEveryPairOfDimensions) {
   // Of 16 consecutive points every elementary interval of area 1/16 holds one (Sobol 1967).
   for (std::uint32_t pixel = 0; pixel < 20; ++pixel) {
@@ -287,6 +303,7 @@ TEST(Sampler, IsAZeroTwoSequenceInEveryPairOfDimensions) {
   }
 }
 
+// Source: solid angle of a cone, 2 pi (1 - cos).
 TEST(BareLamp, SamplesItsConeEvenly) {
   StagedLight lamp{"b", LightShape::bare, {0, 0, 0}, facing({0, 0, 0}, {0, 0, 1}), 0, 0, 0.2, 0, 1, 1, 5600, true,
                    0};
@@ -296,6 +313,7 @@ TEST(BareLamp, SamplesItsConeEvenly) {
   EXPECT_NEAR(s.density, 1 / (2 * pi * (1 - std::sqrt(1 - 0.04))), 1e-3 * s.density);
 }
 
+// Own behaviour.
 TEST(FirstHits, KnowAPrintedPixelByItsMean) {
   // Print finer than a pixel, half black and half white: what a pixel reflects in the mean is half its paper,
   // within four standard deviations of 64 tosses (4 x 0.5 / 8); a single toss would be all or nothing.

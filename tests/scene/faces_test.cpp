@@ -30,6 +30,7 @@ struct FaceRow {
   double area;
 };
 class Faces : public testing::TestWithParam<FaceRow> {};
+// Common practice, no source: areas of elementary geometry
 TEST_P(Faces, HaveTheAreaThatTheirLuminanceIsReckonedWith) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back(GetParam().light);
@@ -55,6 +56,7 @@ INSTANTIATE_TEST_SUITE_P(
         FaceRow{Json{{"id", "l"}, {"place", {1, 1, 1}}, {"aim", {0, 0, 0}}, {"shape", "bare"}, {"radius", 0.05}},
                 4 * pi * 0.0025}));
 
+// Own behaviour, worked by hand.
 TEST(Labels, RunLeftToRightSeenFromOutside) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "glass"}}, true);
@@ -77,6 +79,7 @@ TEST(Labels, RunLeftToRightSeenFromOutside) {
   EXPECT_NEAR(low, 0.02, 1e-3);
 }
 
+// Own behaviour, worked by hand.
 TEST(Labels, TurnWithTheProductAndItsBearing) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "glass"}}, true);
@@ -93,6 +96,7 @@ TEST(Labels, TurnWithTheProductAndItsBearing) {
   EXPECT_NEAR(middle().z, -1, 1e-6);
 }
 
+// Own behaviour, worked by hand.
 TEST(Labels, AloneMoveThroughTheExposureOfASpin) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "matte"}}, true);
@@ -108,6 +112,7 @@ TEST(Labels, AloneMoveThroughTheExposureOfASpin) {
   EXPECT_EQ(moving, 2);
 }
 
+// Own behaviour, worked by hand.
 TEST(Points, OfALabelLieOnItAndFaceOutward) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "matte"}}, true);
@@ -123,6 +128,7 @@ TEST(Points, OfALabelLieOnItAndFaceOutward) {
   }
 }
 
+// Own behaviour.
 TEST(Radii, FollowTheOutline) {
   Json doc = worlds::bare();
   doc["products"].push_back({{"id", "cone"}, {"parts", {{{"id", "p"}, {"profile", {{0.06, 0.0}, {0.02, 0.2}}}}}}});
@@ -134,6 +140,7 @@ TEST(Radii, FollowTheOutline) {
   EXPECT_EQ(height_span(*project.products[0]), (std::pair{0.0, 0.2}));
 }
 
+// Own behaviour, worked by hand.
 TEST(Backdrops, LeanBackByTheirTilt) {
   Json doc = worlds::bare();
   doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 1.0}, {"width", 2.0},
@@ -146,6 +153,7 @@ TEST(Backdrops, LeanBackByTheirTilt) {
   EXPECT_NEAR(line[1].second, 0.1 + 2 * std::cos(radians(30)), 1e-12);
 }
 
+// Own behaviour, worked by hand.
 TEST(Backdrops, OfNoneAndOfASweepHaveTheirEdges) {
   Json doc = worlds::bare();
   EXPECT_TRUE(set_edges(*worlds::read(doc).setups[0]).empty());
@@ -159,6 +167,7 @@ TEST(Backdrops, OfNoneAndOfASweepHaveTheirEdges) {
   for (const Vec3& p : edges[1].points) EXPECT_NEAR(std::abs(p.x), 1.0, 1e-12);
 }
 
+// Own behaviour, worked by hand.
 TEST(Lights, TurnAboutTheVerticalWithTheirAim) {
   Json doc = worlds::bare();
   doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0, 0.5, 1}, {0, 0, 0.2}, 0.4, 0.4, 100));

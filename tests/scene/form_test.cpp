@@ -30,6 +30,7 @@ double volume_of(const Product& product, std::size_t part, int segments = 96) {
   return enclosed_volume(corners);
 }
 
+// Common practice, no source: closed forms of solids.
 TEST(Form, SolidsHaveTheirVolume) {
   EXPECT_NEAR(volume_of(kind_of("carton", {{"height", 0.16}, {"width", 0.09}, {"depth", 0.06}}), 0),
               0.16 * 0.09 * 0.06, 1e-9);
@@ -47,6 +48,7 @@ TEST(Form, SolidsHaveTheirVolume) {
   EXPECT_NEAR(volume_of(with_parts(pyramid), 0), 0.08 * 0.06 * 0.09 / 3, 1e-9);
 }
 
+// Own behaviour, against plane geometry worked by hand.
 TEST(Form, AWallIsAsThickInFrontAsAtTheSide) {
   const Product flask = kind_of("flask", {{"corner", 0}, {"cap", 0}, {"fill", 0}, {"wall", 0.004}});
   const auto meshes = [&] {
@@ -62,6 +64,7 @@ TEST(Form, AWallIsAsThickInFrontAsAtTheSide) {
   EXPECT_TRUE(z.contains(150) && z.contains(110)) << "depth 30 mm and 22 mm inside";
 }
 
+// Own behaviour, against plane geometry worked by hand.
 TEST(Form, ASideIsMetWhereTheRayMeetsIt) {
   const Product carton = kind_of("carton", {{"height", 0.16}, {"width", 0.08}, {"depth", 0.06}});
   const auto front = side_at(carton, 0.08, 0), right = side_at(carton, 0.08, 90),
@@ -82,6 +85,7 @@ TEST(Form, ASideIsMetWhereTheRayMeetsIt) {
 }
 
 class FormRays : public testing::TestWithParam<const char*> {};
+// Own behaviour: inverses.
 TEST_P(FormRays, SideAndRimAgreeAndNormalsLookOutward) {
   const Product product = kind_of(GetParam(), {});
   for (const Part& part : product.parts)
@@ -103,6 +107,7 @@ TEST_P(FormRays, SideAndRimAgreeAndNormalsLookOutward) {
 INSTANTIATE_TEST_SUITE_P(Kinds, FormRays,
                          testing::Values("carton", "flask", "device", "pouch", "shoe", "jar", "bowl"));
 
+// Own behaviour, against plane geometry worked by hand.
 TEST(Form, ALabelLiesEvenlyOnAFlatFaceAndRoundAnEdge) {
   Json json = *built_product({{"id", "p"}, {"name", "P"}}, "carton", {{"width", 0.08}, {"depth", 0.06}});
   // The whole front and as much of the right side: from the front's left edge.
@@ -118,6 +123,7 @@ TEST(Form, ALabelLiesEvenlyOnAFlatFaceAndRoundAnEdge) {
   EXPECT_NEAR(points[26].at.y, 0.1, 1e-12);
 }
 
+// Own behaviour, against plane geometry worked by hand.
 TEST(Form, ALabelIsAsWideAtEveryHeight) {
   Json json = *built_product({{"id", "p"}, {"name", "P"}}, "pouch", {});
   json["label"] = {{"part", "pouch"}, {"bearing_deg", 0}, {"arc_deg", 80}, {"low", 0.03}, {"high", 0.15}};
@@ -132,6 +138,7 @@ TEST(Form, ALabelIsAsWideAtEveryHeight) {
   for (const double w : widths) EXPECT_NEAR(w, widths[2], 0.01 * widths[2]) << "paper does not shrink";
 }
 
+// Own behaviour, against plane geometry worked by hand.
 TEST(Form, LevelsOfABoxKnowItsEdges) {
   // frame.size of a box turned 45 degrees: the nearer edge counts; the height on the sensor by the pinhole.
   Json doc = worlds::bare();
@@ -151,6 +158,7 @@ std::vector<Vec3f> block(double a, double h, double b, double x = 0) {
   return out;
 }
 
+// Own behaviour, against plane geometry worked by hand.
 TEST(Form, AMeshIsMetAsTheBodyThatItIs) {
   const PartMesh mesh = part_mesh(block(0.04, 0.16, 0.03));
   EXPECT_TRUE(mesh.edges.closed());
@@ -173,6 +181,7 @@ TEST(Form, AMeshIsMetAsTheBodyThatItIs) {
   EXPECT_NEAR(volume_of(product, 0), 0.08 * 0.16 * 0.06, 1e-8);
 }
 
+// Own behaviour, against plane geometry worked by hand.
 TEST(Form, AMeshsRoundSidesAreSmoothAndItsEdgesAreNot) {
   const Product can = kind_of("can", {});
   std::vector<Medium> media;
@@ -189,6 +198,7 @@ TEST(Form, AMeshsRoundSidesAreSmoothAndItsEdgesAreNot) {
     EXPECT_NEAR(std::max({std::abs(n.x), std::abs(n.y), std::abs(n.z)}), 1, 1e-6) << "a box stays square";
 }
 
+// Own behaviour, against plane geometry worked by hand.
 TEST(Form, EdgesThatAreOpenCrowdedOrTurnedAreCounted) {
   auto open = block(1, 1, 1);
   open.resize(open.size() - 3);

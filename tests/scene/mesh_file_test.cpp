@@ -113,6 +113,7 @@ std::string gltf() {
   return json.dump();
 }
 
+// Source: Wavefront OBJ, Appendix B1.
 TEST_F(MeshFiles, AnObjGivesItsMaterialsAsPartsAndItsSizeByTheUnit) {
   write("box.mtl", mtl_box);
   const auto mesh = read_mesh_file(write("box.obj", obj_box));
@@ -131,6 +132,7 @@ TEST_F(MeshFiles, AnObjGivesItsMaterialsAsPartsAndItsSizeByTheUnit) {
   EXPECT_EQ(mm.remarks[0], "card: 4 open edges, a shell or a body with holes. Glass and liquid need it closed.");
 }
 
+// Own behaviour.
 TEST_F(MeshFiles, ItsTrianglesAreReadOnceForAllWhoShareThem) {
   const auto mesh = read_mesh_file(write("tetra.stl", ascii_stl()));
   const auto next =
@@ -146,6 +148,7 @@ TEST_F(MeshFiles, ItsTrianglesAreReadOnceForAllWhoShareThem) {
   EXPECT_EQ(with_mesh_product(empty_document("New"), *mesh, {.metres_per_unit = 100}, "X").error().place, "unit");
 }
 
+// Own behaviour.
 TEST_F(MeshFiles, ThousandsOfGroupsAreJoinedToTwelve) {
   std::string text;
   for (int k = 0; k < 10000; ++k)
@@ -164,6 +167,7 @@ struct PromiseRow {
 };
 class GltfPromise : public MeshFiles, public testing::WithParamInterface<PromiseRow> {};
 /// glTF 2.0, 3.6.2: an accessor needs no bytes behind it. A file of a kilobyte that promises gigabytes is refused.
+// Source: glTF 2.0 (Khronos), 3.6.2.
 TEST_P(GltfPromise, IsBoundedBeforeMemoryIsTaken) {
   Json json = Json::parse(gltf());
   json[Json::json_pointer(GetParam().pointer)] = GetParam().value;
@@ -177,6 +181,7 @@ INSTANTIATE_TEST_SUITE_P(
                     PromiseRow{"/accessors/0/count", "many"}, PromiseRow{"/buffers/0/byteLength", 4e9},
                     PromiseRow{"/accessors", "none"}));
 
+// Own behaviour.
 TEST_F(MeshFiles, AFlatSheetHasNothingThatStandsUp) {
   const auto mesh = read_mesh_file(write("flat.obj", "v 0 0 0\nv 9 0 0\nv 9 0 9\nv 0 0 9\nf 1 2 3 4\n"));
   ASSERT_TRUE(mesh);
@@ -186,6 +191,7 @@ TEST_F(MeshFiles, AFlatSheetHasNothingThatStandsUp) {
   EXPECT_TRUE(with_mesh_product(empty_document("New"), *mesh, {.metres_per_unit = 0.01, .z_up = true}, "X"));
 }
 
+// Own behaviour.
 TEST_F(MeshFiles, FacesWithoutAreaAreLeftOut) {
   std::string flat = obj_box;
   flat += "f 1 1 2\nf 3 3 3\n";
@@ -195,6 +201,7 @@ TEST_F(MeshFiles, FacesWithoutAreaAreLeftOut) {
   EXPECT_TRUE(inspected(*mesh, {.metres_per_unit = 0.001}).remarks.empty()) << "closed for all that";
 }
 
+// Own behaviour.
 TEST_F(MeshFiles, ATypedHeightFindsTheUnitThatFits) {
   const auto mesh = read_mesh_file(write("box.obj", obj_box));
   ASSERT_TRUE(mesh);
@@ -216,6 +223,7 @@ TEST_F(MeshFiles, ATypedHeightFindsTheUnitThatFits) {
   EXPECT_NEAR(inspected(*mesh, {.metres_per_unit = 0.001, .height = 0.1625}).agrees, true, 0) << "within 2 %";
 }
 
+// Source: 3D Systems 1989, StereoLithography Interface Specification.
 TEST_F(MeshFiles, AnStlStandsUpAndIsRightInTheProject) {
   const auto mesh = read_mesh_file(write("tetra.stl", ascii_stl()));
   ASSERT_TRUE(mesh) << mesh.error().text();
@@ -239,6 +247,7 @@ TEST_F(MeshFiles, AnStlStandsUpAndIsRightInTheProject) {
   EXPECT_NEAR(enclosed_volume(product.parts[0].mesh->corners), 0.02 * 0.02 * 0.03 / 6, 1e-10);
 }
 
+// Source: glTF 2.0 (Khronos), 3.5.
 TEST_F(MeshFiles, AGltfIsInMetresWithItsNodesInPlace) {
   const auto mesh = read_mesh_file(write("pair.gltf", gltf()));
   ASSERT_TRUE(mesh) << mesh.error().text();
@@ -255,6 +264,7 @@ TEST_F(MeshFiles, AGltfIsInMetresWithItsNodesInPlace) {
         << "a mirrored face still looks the same way";
 }
 
+// Own behaviour.
 TEST_F(MeshFiles, TurnedOutsideOutWhereAllFacesLookInward) {
   std::string inside = obj_box;
   for (const auto& [from, to] : std::vector<std::pair<std::string, std::string>>{{"f 1 2 3 4", "f 4 3 2 1"},
@@ -274,6 +284,7 @@ TEST_F(MeshFiles, TurnedOutsideOutWhereAllFacesLookInward) {
   EXPECT_EQ(project.products[0]->name, "inside") << "named by the file where no name is typed";
 }
 
+// Own behaviour.
 TEST_F(HostileMesh, WhatIsNoMeshIsRefusedByName) {
   EXPECT_NE(read_mesh_file(folder_ / "none.obj").error().message.find("cannot be read"), std::string::npos);
   EXPECT_NE(read_mesh_file(write("a.fbx", "x")).error().mend.find("OBJ, glTF"), std::string::npos);
@@ -296,6 +307,7 @@ TEST_F(HostileMesh, WhatIsNoMeshIsRefusedByName) {
   EXPECT_FALSE(read_mesh_file(write("outside.gltf", outside.dump()))) << "only files beside it";
 }
 
+// Own behaviour.
 TEST_F(HostileMesh, KeptTrianglesComeBackAndDamagedOnesAreRefused) {
   const auto corners = read_mesh_file(write("box.obj", obj_box))->groups[0].corners;
   const auto good = stl_of(corners);
@@ -312,6 +324,7 @@ TEST_F(HostileMesh, KeptTrianglesComeBackAndDamagedOnesAreRefused) {
 }
 
 class HostileMeshBytes : public HostileMesh, public testing::WithParamInterface<std::pair<const char*, int>> {};
+// Own behaviour.
 TEST_P(HostileMeshBytes, CutOrScrambledIsRefusedOrReadAndNeverWorse) {
   const std::string name = GetParam().first;
   const std::string whole = name == "x.obj" ? obj_box : name == "x.stl" ? ascii_stl() : gltf();

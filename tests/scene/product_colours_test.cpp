@@ -8,6 +8,7 @@
 namespace cinnabar {
 namespace {
 
+// Own behaviour, worked by hand.
 TEST(ProductColours, GoByTheAreaOfEachPartLessWhatTheLabelHides) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "matte"}, {"colour", {0.6, 0.1, 0.1}}}, true);
@@ -21,6 +22,7 @@ TEST(ProductColours, GoByTheAreaOfEachPartLessWhatTheLabelHides) {
   EXPECT_NEAR(colours[1].linear.x, 0.8, 1e-9);
 }
 
+// Own behaviour, worked by hand.
 TEST(ProductColours, ClearThingsShowWhatTheyLetThrough) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "liquid"}, {"ior", 1.4}, {"absorption", {2.0, 20.0, 100.0}}});

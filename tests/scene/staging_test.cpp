@@ -25,6 +25,7 @@ std::vector<Mesh> meshes_of(const Json& parts) {
   return product_meshes(*project.products[0], media, 96);
 }
 
+// Source: closed forms of solids of revolution (Pappus).
 TEST(Bodies, HaveTheVolumeOfTheirOutline) {
   const auto solid = meshes_of({{{"id", "a"},
                                  {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}, {0.0, 0.1}}},
@@ -42,6 +43,7 @@ TEST(Bodies, HaveTheVolumeOfTheirOutline) {
   EXPECT_NEAR(volume(walled[0]), pi * (0.04 * 0.04 * 0.1 - 0.038 * 0.038 * 0.098), 3e-7);
 }
 
+// Own behaviour, worked by hand.
 TEST(Liquids, MeetTheInnerSideOfTheirVessel) {
   const auto filled = meshes_of({{{"id", "glass"},
                                   {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.1}}},
@@ -58,6 +60,7 @@ TEST(Liquids, MeetTheInnerSideOfTheirVessel) {
   EXPECT_NEAR(highest, 0.06, 1e-6);
 }
 
+// Own behaviour, worked by hand.
 TEST(Sweep, RunsFromTheSurfaceUpTheWall) {
   Json doc = worlds::bare();
   doc["setups"][0]["surface"] = {{"width", 1.0}, {"depth", 0.8}};
@@ -73,6 +76,7 @@ TEST(Sweep, RunsFromTheSurfaceUpTheWall) {
   EXPECT_LT(nearest, 0.01);
 }
 
+// Own behaviour, worked by hand.
 TEST(Tracks, TurnProductsTowardCameraRightAndCarryThoseOffTheAxis) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, {{"kind", "matte"}});
@@ -88,6 +92,7 @@ TEST(Tracks, TurnProductsTowardCameraRightAndCarryThoseOffTheAxis) {
   EXPECT_NEAR(product_at(project, *project.shots[0], project.shots[0]->products[1], 1.0).place.x, 0.3, 1e-12);
 }
 
+// Own behaviour, worked by hand.
 TEST(Tracks, PanRightTiltUpSlideAlong) {
   Json doc = worlds::bare();
   doc["shots"][0]["camera"]["slide_axis"] = {1, 0, 0};
@@ -102,6 +107,7 @@ TEST(Tracks, PanRightTiltUpSlideAlong) {
   EXPECT_NEAR(dot(pose.frame.right, pose.frame.ahead), 0, 1e-12);
 }
 
+// Source: thin lens (Ray 2002).
 TEST(Lens, ImagesAtTheFieldOfViewOfTheCalculation) {
   const Project project = worlds::read(worlds::bare());
   const CameraPose pose = camera_at(*project.shots[0], 0);
@@ -113,6 +119,7 @@ TEST(Lens, ImagesAtTheFieldOfViewOfTheCalculation) {
   EXPECT_FALSE(image_of(pose, {0, 0, 2}));
 }
 
+// Source: thin lens (Ray 2002).
 TEST(Mode, CropsTheSensor) {
   Json doc = worlds::bare();
   doc["kit"]["cameras"][0]["modes"][0]["crop"] = 1.5;
@@ -124,6 +131,7 @@ TEST(Mode, CropsTheSensor) {
   EXPECT_NEAR(o.delivered_pitch, 0.024 / 1920, 1e-12);
 }
 
+// Own behaviour, worked by hand.
 TEST(Clocks, PlayAndSetTimeAreInversesAtOddRates) {
   const PlayClock clock({{0, 1}, {0.5, 0.1}, {1.0, 0.1}, {1.5, 1}});
   EXPECT_NEAR(clock.screen_at(1.5), 7.55843, 1e-5);  // the ramp's published value
@@ -137,6 +145,7 @@ TEST(Clocks, PlayAndSetTimeAreInversesAtOddRates) {
   EXPECT_EQ(kept_frame(PlayClock(), 1001, 24000.0 / 1001.0, 24000.0 / 1001.0), 1001);
 }
 
+// Own behaviour, worked by hand.
 TEST(Pictures, ThatAreNoneAreRefused) {
   EXPECT_FALSE(decode_png({}, "label"));
   EXPECT_FALSE(decode_png({0x89, 'P', 'N', 'G', 13, 10, 26, 10, 0, 0, 0}, "label"));

@@ -6,6 +6,7 @@
 namespace cinnabar {
 namespace {
 
+// Own behaviour.
 TEST(TakeLog, NumbersTakesByShotAndCountsKeepers) {
   Document doc = *Document::from_json(worlds::bare());
   for (const bool kept : {false, true, false})
@@ -22,6 +23,7 @@ TEST(TakeLog, NumbersTakesByShotAndCountsKeepers) {
   EXPECT_FALSE(take_edit(doc, {"nope", "", true, {}, ""}));
 }
 
+// Source: Jeffreys 1961 (prior of a proportion), worked by hand.
 TEST(TakeLog, PredictsFromTheShotsOwnLog) {
   Json json = worlds::bare();
   json["shots"][0]["keepers_wanted"] = 5;
@@ -36,6 +38,7 @@ TEST(TakeLog, PredictsFromTheShotsOwnLog) {
   EXPECT_EQ(*left->ninety, 6);
 }
 
+// Source: Jeffreys 1961, the posterior mean; chances add up to one.
 TEST(TakeChances, AddUpAndMeetTheMedian) {
   const auto chances = takes_left_chances({.tried = 10, .kept = 4, .wanted = 1}, 2000);
   double sum = 0;
@@ -44,6 +47,7 @@ TEST(TakeChances, AddUpAndMeetTheMedian) {
   EXPECT_NEAR((*chances)[0], 4.5 / 11, 1e-12);  // posterior mean of the Jeffreys posterior
 }
 
+// Own behaviour.
 TEST(Changes, AreSaidInTheTradesWords) {
   const Json before = worlds::bare()["shots"][0];
   Json after = before;
@@ -64,6 +68,7 @@ TEST(Changes, AreSaidInTheTradesWords) {
   EXPECT_TRUE(changes_in_words({{"setups", "B", setup, moved}}, after).empty());  // another shot's set-up
 }
 
+// Own behaviour.
 TEST(Uses, AreWhatAllTakesOfAllShotsHaveLeft) {
   Json doc = worlds::bare();
   doc["kit"]["consumables"] = {{{"id", "towel"}, {"name", "Paper towel"}, {"unit", "sheets"}, {"stock", 20}},
@@ -83,12 +88,14 @@ TEST(Uses, AreWhatAllTakesOfAllShotsHaveLeft) {
   EXPECT_EQ(uses_left(project, *project.shots[1])[0].takes, 10);
 }
 
+// Own behaviour.
 TEST(Uses, ResetsCountWithTheSetTime) {
   Json doc = worlds::bare();
   doc["shots"][0]["reset_minutes"] = 4;
   EXPECT_NEAR(minutes_for(*worlds::read(doc).shots[0], 6), 6 * (4 + 2.0 / 60), 1e-9);
 }
 
+// Own behaviour.
 TEST(OrderedTakes, AreSortedAndOnlyThoseWithOneThingChanged) {
   Json doc = worlds::bare();
   const char* reasons[] = {"soft", "label late", "soft", "dust"};

@@ -13,6 +13,7 @@ struct ShootRow {
   int tried, kept, wanted;
 };
 class Shoot : public testing::TestWithParam<ShootRow> {};
+// Source: Jeffreys 1961; the shoots are simulated here.
 TEST_P(Shoot, TakesAsManyMoreAsPredicted) {
   // Jeffreys 1961: the chance of a keeper is Beta(kept + 1/2, dropped + 1/2); then takes until the wanted-th
   // keeper.
@@ -45,6 +46,7 @@ INSTANTIATE_TEST_SUITE_P(Logs, Shoot,
                          testing::Values(ShootRow{10, 4, 1}, ShootRow{3, 2, 2}, ShootRow{20, 5, 3},
                                          ShootRow{8, 8, 1}, ShootRow{30, 3, 1}));
 
+// Own behaviour: monotone.
 TEST(Prediction, GrowsWithWhatIsWantedAndShrinksWithWhatIsKept) {
   for (double wanted = 1; wanted < 8; ++wanted) {
     EXPECT_LT(*takes_left({.tried = 10, .kept = 4, .wanted = wanted})->expected,
