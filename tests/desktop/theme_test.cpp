@@ -45,5 +45,32 @@ TEST_P(ThemeContrast, OfWordsOnWhatTheyStandOnIsEnough) {
 }
 INSTANTIATE_TEST_SUITE_P(Themes, ThemeContrast, testing::Bool());
 
+TEST(Shapes, AreCutOutOfSightAndLookTheSame) {
+  const QRectF seen(0, 0, 120, 90);
+  const QPolygonF shapes[] = {QPolygonF{{60, 45}, {900, -700}, {2000, 1500}},  // a wedge out of the picture
+                              QPolygonF{{-400, -300}, {500, -300}, {500, 400}, {-400, 400}},  // all round it
+                              QPolygonF{{20, 20}, {80, 30}, {50, 70}},                        // within
+                              QPolygonF{{300, 300}, {400, 300}, {350, 400}}};                 // nowhere
+  for (const QPolygonF& shape : shapes) {
+    QImage cut(120, 90, QImage::Format_ARGB32_Premultiplied), whole = cut;
+    for (QImage* image : {&cut, &whole}) {
+      image->fill(Qt::white);
+      QPainter p(image);
+      p.setBrush(QColor(0, 0, 200, 60));
+      p.setPen(QPen(Qt::red, 1));
+      image == &cut ? drawShape(p, shape, seen) : p.drawPolygon(shape);
+    }
+    EXPECT_EQ(cut, whole);
+  }
+  QImage image(120, 90, QImage::Format_ARGB32_Premultiplied);
+  image.fill(Qt::white);
+  QPainter p(&image);
+  p.setPen(Qt::NoPen);
+  p.setBrush(Qt::blue);
+  drawShape(p, QPolygonF{{60, 45}, {5e5, -5e5}, {5e5, 5e5}}, seen);  // a camera focused on the horizon
+  EXPECT_EQ(image.pixelColor(110, 45), QColor(Qt::blue));
+  EXPECT_EQ(image.pixelColor(10, 45), QColor(Qt::white));
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -302,14 +302,14 @@ void FloorView::drawSet(QPainter& p) {
   if (s->surface) {
     p.setPen(QPen(session_->selection().kind == Kind::surface ? t.accent : t.quiet, 1.2));
     p.setBrush(Qt::NoBrush);
-    p.drawPolygon(outline({Kind::surface, 0}));
+    drawShape(p, outline({Kind::surface, 0}), rect());
   }
   if (s->backdrop.kind != BackdropKind::none) {
     const QPolygonF line = outline({Kind::backdrop, 0});
     const QColor ink = session_->selection().kind == Kind::backdrop ? t.accent : t.ink;
     p.setPen(view_ == View::front ? QPen(ink, 1.2) : QPen(Qt::NoPen));
     p.setBrush(view_ == View::front ? QBrush(Qt::NoBrush) : QBrush(ink));
-    p.drawPolygon(line);
+    drawShape(p, line, rect());
     if (s->backdrop.kind == BackdropKind::sweep && view_ == View::plan) {  // where the sheet lies on the floor
       p.setPen(QPen(t.line, 1.2, Qt::DashLine));
       const auto side = backdrop_line(*s);
@@ -348,20 +348,21 @@ void FloorView::drawLight(QPainter& p, std::size_t index) {
     p.setPen(Qt::NoPen);
     p.setBrush(beam);
     const Vec3 tall = f.up * (l.shape == LightShape::rectangle ? l.height / 2 : half);
-    p.drawPolygon(
-        view_ == View::plan
-            ? QPolygonF{onScreen(l.place - side), onScreen(l.place + side), onScreen(l.aim)}
-            : hullOf({onScreen(l.place - side - tall), onScreen(l.place + side - tall),
-                      onScreen(l.place - side + tall), onScreen(l.place + side + tall), onScreen(l.aim)}));
+    drawShape(p,
+              view_ == View::plan
+                  ? QPolygonF{onScreen(l.place - side), onScreen(l.place + side), onScreen(l.aim)}
+                  : hullOf({onScreen(l.place - side - tall), onScreen(l.place + side - tall),
+                            onScreen(l.place - side + tall), onScreen(l.place + side + tall), onScreen(l.aim)}),
+              rect());
   }
   p.setPen(QPen(chosen ? t.accent : t.ink, chosen ? 1.6 : 1.2));
   // Upright faces are as large as what they light: their outlines alone, so that nothing hides behind them.
   p.setBrush(view_ != View::plan ? QBrush(Qt::NoBrush) : l.on ? QBrush(t.lightFill) : QBrush(t.panel));
-  p.drawPolygon(shape);
+  drawShape(p, shape, rect());
   if (l.doors) {
     p.setBrush(t.ink);
     for (const DoorLeaf& leaf : door_leaves(l))
-      p.drawPolygon(hullOf({onScreen(leaf[0]), onScreen(leaf[1]), onScreen(leaf[2]), onScreen(leaf[3])}));
+      drawShape(p, hullOf({onScreen(leaf[0]), onScreen(leaf[1]), onScreen(leaf[2]), onScreen(leaf[3])}), rect());
     p.setBrush(t.panel);
     for (std::size_t leaf = 0; leaf < 4 && chosen; ++leaf)
       if (const auto at = doorHandle(leaf)) p.drawEllipse(*at, 3.2, 3.2);
@@ -389,7 +390,7 @@ void FloorView::drawCamera(QPainter& p) {
   wedge.setAlpha(t.dark ? 26 : 22);
   p.setPen(Qt::NoPen);
   p.setBrush(wedge);
-  p.drawPolygon(QPolygonF{onScreen(pose.place), onScreen(left), onScreen(right)});
+  drawShape(p, QPolygonF{onScreen(pose.place), onScreen(left), onScreen(right)}, rect());
   p.setPen(QPen(t.accent, 1));
   p.drawLine(onScreen(pose.place), onScreen(left));
   p.drawLine(onScreen(pose.place), onScreen(right));
@@ -400,7 +401,7 @@ void FloorView::drawCamera(QPainter& p) {
   p.setPen(QPen(chosen ? t.accent : t.ink, 1));
   p.setBrush(chosen ? t.accent : t.ink);
   const QPolygonF body = outline({Kind::camera, 0});
-  p.drawPolygon(body);
+  drawShape(p, body, rect());
   names_.push_back({QString::fromStdString(number_text(pose.focal * 1e3, 3)) + " mm", body.boundingRect(),
                     numberFont(11), chosen ? t.accent : t.quiet});
 }
@@ -420,7 +421,7 @@ void FloorView::drawProducts(QPainter& p) {
     }
     p.setPen(QPen(chosen ? t.accent : t.ink, 1.2));
     p.setBrush(t.leaning);
-    p.drawPolygon(shape);
+    drawShape(p, shape, rect());
     if (!product || !product->label || view_ != View::plan) continue;
     const ProductPose pose = product_at(session_->project(), *session_->shot(), placed, session_->setTime());
     const double bearing = product->label->bearing_deg + pose.turn_deg, arc = product->label->arc_deg;
@@ -464,7 +465,7 @@ void FloorView::paintEvent(QPaintEvent*) {
         QColor fill = luminanceOf(s->cards[i].material) > 0.4 ? t.panel : t.ink;
         if (view_ != View::plan) fill.setAlpha(150);  // what stands behind it is seen through
         p.setBrush(fill);
-        p.drawPolygon(outline({Kind::card, i}));
+        drawShape(p, outline({Kind::card, i}), rect());
         names_.push_back(
             {nameOf(*session_, {Kind::card, i}), outline({Kind::card, i}).boundingRect(), textFont(10), t.quiet});
       }

@@ -178,7 +178,7 @@ void LensView::drawFocusDiscs(QPainter& p, const QRectF& box) {
   const double sharp =
       picture_->world->camera.optics.delivered_pitch / picture_->world->camera.optics.sensor_width;
   for (const FocusDisc& d : focus_discs(*picture_->film, picture_->world->camera, 22)) {
-    const double r = 0.5 * d.diameter * box.width();
+    const double r = std::min(0.5 * d.diameter, 2.0) * box.width();
     const QPointF at(box.left() + d.x * box.width(), box.top() + d.y * box.height());
     // What is sharp at the delivered size is a full point; the rest a ring of its own true size.
     const bool good = d.diameter <= sharp;

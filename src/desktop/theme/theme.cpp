@@ -2,6 +2,7 @@
 
 #include <QFontDatabase>
 #include <QFontMetricsF>
+#include <functional>
 
 namespace cinnabar {
 namespace {
@@ -141,6 +142,31 @@ void drawPanel(QPainter& painter, const QRectF& box) {
   painter.setBrush(theme().panel);
   painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
   painter.restore();
+}
+
+void drawShape(QPainter& painter, const QPolygonF& shape, const QRectF& seen) {
+  const QRectF room = seen.adjusted(-8, -8, 8, 8);  // cut edges stay out of sight
+  if (room.contains(shape.boundingRect())) {
+    painter.drawPolygon(shape);
+    return;
+  }
+  QPolygonF rest = shape;
+  // Side by side (Sutherland & Hodgman 1974): how far a point lies inside of each.
+  for (const auto& within :
+       {std::function<double(const QPointF&)>([&](const QPointF& p) { return p.x() - room.left(); }),
+        std::function<double(const QPointF&)>([&](const QPointF& p) { return room.right() - p.x(); }),
+        std::function<double(const QPointF&)>([&](const QPointF& p) { return p.y() - room.top(); }),
+        std::function<double(const QPointF&)>([&](const QPointF& p) { return room.bottom() - p.y(); })}) {
+    QPolygonF kept;
+    for (qsizetype i = 0; i < rest.size(); ++i) {
+      const QPointF &a = rest[i], &b = rest[(i + 1) % rest.size()];
+      const double da = within(a), db = within(b);
+      if (da >= 0) kept << a;
+      if ((da >= 0) != (db >= 0)) kept << a + (b - a) * (da / (da - db));
+    }
+    rest = std::move(kept);
+  }
+  if (!rest.isEmpty()) painter.drawPolygon(rest);
 }
 
 void drawFocus(QPainter& painter, const QRectF& box) {

@@ -30,6 +30,8 @@ void drawText(QPainter& painter, const QRectF& box, int flags, const QString& te
               const QColor& color);
 /// A panel: fill, hairline, two pixels of corner.
 void drawPanel(QPainter& painter, const QRectF& box);
+/// A polygon, cut to `seen` first: one that reaches a kilometre past it takes Qt a fifth of a second.
+void drawShape(QPainter& painter, const QPolygonF& shape, const QRectF& seen);
 /// The line around what has the keyboard.
 void drawFocus(QPainter& painter, const QRectF& box);
 
