@@ -7,14 +7,22 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/color/difference.h"
+#include "cinnabar/color/palette.h"
 #include "cinnabar/color/white.h"
 #include "cinnabar/effects/falls.h"
 #include "cinnabar/effects/fluids.h"
+#include "cinnabar/motion/camera_moves.h"
 #include "cinnabar/motion/clocks.h"
+#include "cinnabar/motion/machines.h"
 #include "cinnabar/motion/moves.h"
 #include "cinnabar/optics/fresnel.h"
 #include "cinnabar/optics/lens.h"
+#include "cinnabar/photometry/daylight.h"
 #include "cinnabar/photometry/exposure.h"
+#include "cinnabar/photometry/mirrors.h"
+#include "cinnabar/photometry/modifiers.h"
+#include "cinnabar/photometry/ripple.h"
+#include "cinnabar/photometry/settings.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/planning/means.h"
 #include "cinnabar/takes/prediction.h"
@@ -27,6 +35,21 @@ using Words = std::map<std::string, std::string, std::less<>>;
 
 tl::unexpected<Error> malformed(std::string_view key, const std::string& wanted) {
   return fail(std::string(key), "cannot be read", "give " + wanted);
+}
+
+/// Groups of numbers: "a:b,a:b,...", as often as there are.
+template <class T, std::size_t N>
+Expected<void> read_groups(const Key<T>& key, const std::string& word, std::vector<std::array<double, N>>& out) {
+  for (const std::string& group : split(word, ',')) {
+    const auto parts = split(group, ':');
+    auto& numbers = out.emplace_back();
+    for (std::size_t i = 0; i < N; ++i) {
+      const auto number = parts.size() == N ? parse_number(parts[i]) : std::nullopt;
+      if (!number) return malformed(key.name, "\"" + std::string(key.unit) + "\"");
+      numbers[i] = *number;
+    }
+  }
+  return {};
 }
 
 template <class T>
@@ -61,6 +84,14 @@ Expected<Json> read_key(const Key<T>& key, const std::string& word, T& in) {
       if (!t || !speed) return malformed(key.name, "\"t:speed,t:speed,...\", t strictly rising, speed > 0");
       (in.**points).push_back({*t, *speed});
     }
+    return Json(word);
+  }
+  if (const auto* pairs = std::get_if<std::vector<std::array<double, 2>> T::*>(&key.member)) {
+    CINNABAR_TRY(read_groups(key, word, in.**pairs));
+    return Json(word);
+  }
+  if (const auto* triples = std::get_if<std::vector<std::array<double, 3>> T::*>(&key.member)) {
+    CINNABAR_TRY(read_groups(key, word, in.**triples));
     return Json(word);
   }
   const auto number = key.typed == Typed::rate ? parse_rate(word) : parse_number(word);
@@ -198,7 +229,34 @@ std::vector<Calculation> all() {
       calculation("media", "IEC 80000-13", media),
       calculation("takes-left", "Jeffreys 1961; Johnson, Kemp & Kotz 2005", takes_left),
       calculation("stop-motion", "common practice, no source", stop_motion),
-      calculation("profile", "Flash & Hogan 1985, J. Neurosci. 5:1688", profile)};
+      calculation("profile", "Flash & Hogan 1985, J. Neurosci. 5:1688", profile),
+      calculation("diffusion-sheet", "Lafortune & Willems 1994 (value from memory)", diffusion_sheet),
+      calculation("bead-ripple", "Abramowitz & Stegun 11.4.44", bead_ripple),
+      calculation("fresnel-spot", glass, fresnel_spot),
+      calculation("snoot", geometry, snoot),
+      calculation("framing-shutter", lens, framing_shutter),
+      calculation("grid", "common practice, no source: a straight line over the tangent", grid),
+      calculation("bounce", "Lambert 1760, Photometria", bounce),
+      calculation("polariser", glass, polariser),
+      calculation("gel-colour", "CIE 15:2004; ITU-R BT.709", gel_colour),
+      calculation("daylight", "IES RP-21; Kasten & Young 1989 (values from memory)", daylight),
+      calculation("window", "ISO 15469; Moon & Spencer 1942 (values from memory)", window),
+      calculation("window-drift", "ISO 15469; IES RP-21 (values from memory); Meeus", window_drift),
+      calculation("round-mirror", "law of reflection (Alhazen's problem)", round_mirror),
+      calculation("backdrop-gradient", "inverse square and cosine laws", backdrop_gradient),
+      calculation("backdrop-rim", glass, backdrop_rim),
+      calculation("key-difference", "CIE 15:2004; ISO/CIE 11664-6", key_difference),
+      calculation("rolling-shutter", geometry, rolling_shutter),
+      calculation("pwm-flicker", "mean over the exposure", pwm_flicker),
+      calculation("flicker-beat", "mean of a sine over the exposure", flicker_beat),
+      calculation("turntable-start", "Howe & Cutkosky 1996, Int. J. Robot. Res. 15", turntable_start),
+      calculation("s-curve", "Biagiotti & Melchiorri, Trajectory Planning, 2008", s_curve),
+      calculation("parallax", lens, parallax),
+      calculation("shake", "stationary process of a double pole; size: common practice, no source", shake),
+      calculation("axis-step", geometry, axis_step),
+      calculation("strobe", "sampling: the least turn between frames", strobe),
+      calculation("play-frame", "integral of dt / speed", play_frame),
+      calculation("expose", "ISO 2720:1974, C = 250", find_exposure)};
   std::sort(list.begin(), list.end(), [](const auto& a, const auto& b) { return a.name < b.name; });
   return list;
 }

@@ -45,6 +45,16 @@ TEST_P(ThemeContrast, OfWordsOnWhatTheyStandOnIsEnough) {
 }
 INSTANTIATE_TEST_SUITE_P(Themes, ThemeContrast, testing::Bool());
 
+TEST(Lines, AreCutToWhatIsSeen) {
+  const QRectF seen(0, 0, 100, 50);
+  EXPECT_EQ(partSeen({-1000, 25, 1000, 25}, seen), QLineF(0, 25, 100, 25));
+  EXPECT_EQ(partSeen({50, -50, 50, 25}, seen), QLineF(50, 0, 50, 25));
+  EXPECT_EQ(partSeen({10, 10, 20, 20}, seen), QLineF(10, 10, 20, 20));
+  EXPECT_EQ(partSeen({30, 30, 30, 30}, seen), QLineF(30, 30, 30, 30)) << "a point stays one";
+  EXPECT_EQ(partSeen({-10, 60, 110, 60}, seen), std::nullopt);
+  EXPECT_EQ(partSeen({-10, 25, 20, -20}, seen), std::nullopt) << "past the corner";
+}
+
 TEST(Shapes, AreCutOutOfSightAndLookTheSame) {
   const QRectF seen(0, 0, 120, 90);
   const QPolygonF shapes[] = {QPolygonF{{60, 45}, {900, -700}, {2000, 1500}},  // a wedge out of the picture

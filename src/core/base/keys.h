@@ -28,7 +28,8 @@ struct Key {
   std::string_view name, unit;
   Range range;
   std::variant<double T::*, std::optional<double> T::*, std::string T::*, std::vector<double> T::*,
-               std::vector<SpeedPoint> T::*, std::array<double, 3> T::*>
+               std::vector<SpeedPoint> T::*, std::array<double, 3> T::*, std::vector<std::array<double, 2>> T::*,
+               std::vector<std::array<double, 3>> T::*>
       member;
   Typed typed = Typed::number;
 };

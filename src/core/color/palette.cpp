@@ -167,4 +167,27 @@ std::string gel_for(const std::vector<Palette::Colour>& product) {
   return "rose";
 }
 
+Keys<KeyDifferenceInputs> KeyDifferenceInputs::keys() {
+  static const Key<KeyDifferenceInputs> list[]{
+      {"screen", "r,g,b linear", share, &KeyDifferenceInputs::screen},
+      {"product", "r,g,b linear", share, &KeyDifferenceInputs::product},
+      {"shade_stops", "stops", non_negative, &KeyDifferenceInputs::shade_stops}};
+  return list;
+}
+Results<KeyDifference> KeyDifference::results() {
+  static const ResultKey<KeyDifference> list[]{{"screen_lab", "", &KeyDifference::screen_lab},
+                                               {"product_lab", "", &KeyDifference::product_lab},
+                                               {"de2000", "", &KeyDifference::de2000}};
+  return list;
+}
+Expected<KeyDifference> key_difference(const KeyDifferenceInputs& in) {
+  CINNABAR_TRY(check(in));
+  for (const auto& [key, list] : {std::pair{"screen", &in.screen}, std::pair{"product", &in.product}})
+    if (list->size() != 3) return out_of_range(key, "three numbers from 0 to 1");
+  const auto vec = [](const std::vector<double>& v) { return Vec3{v[0], v[1], v[2]}; };
+  const Vec3 screen = vec(in.screen) * std::exp2(-in.shade_stops), product = vec(in.product);
+  const auto a = lab_of(screen), b = lab_of(product);
+  return KeyDifference{{a.begin(), a.end()}, {b.begin(), b.end()}, difference_of(screen, product)};
+}
+
 }  // namespace cinnabar

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "cinnabar/base/keys.h"
 #include "cinnabar/base/vec.h"
 
 namespace cinnabar {
@@ -17,6 +18,19 @@ namespace cinnabar {
 [[nodiscard]] double difference_of(const Vec3& a, const Vec3& b);
 /// "#rrggbb", encoded by IEC 61966-2-1.
 [[nodiscard]] std::string hex_of(const Vec3& linear);
+
+/// How far a product stands from a key screen of linear BT.709 `screen` that is lit `shade_stops` under it.
+struct KeyDifferenceInputs {
+  std::vector<double> screen, product;
+  double shade_stops;
+  static Keys<KeyDifferenceInputs> keys();
+};
+struct KeyDifference {
+  std::vector<double> screen_lab, product_lab;
+  double de2000;
+  static Results<KeyDifference> results();
+};
+[[nodiscard]] Expected<KeyDifference> key_difference(const KeyDifferenceInputs&);
 
 struct Palette {
   struct Colour {

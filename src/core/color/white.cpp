@@ -139,4 +139,31 @@ Rgb white_rgb(double scene_k, double balance_k) {
 double srgb_encode(double c) { return c <= 0.0031308 ? 12.92 * c : 1.055 * std::pow(c, 1.0 / 2.4) - 0.055; }
 double srgb_decode(double c) { return c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); }
 
+Keys<GelColourInputs> GelColourInputs::keys() {
+  static const Key<GelColourInputs> list[]{{"kelvin", "K", Range{2000, 25000}, &GelColourInputs::kelvin},
+                                           {"bands", "r,g,b linear", share, &GelColourInputs::bands}};
+  return list;
+}
+Results<GelColour> GelColour::results() {
+  static const ResultKey<GelColour> list[]{{"x", "", &GelColour::x},
+                                           {"y", "", &GelColour::y},
+                                           {"transmittance", "", &GelColour::transmittance},
+                                           {"stops", "lost", &GelColour::stops}};
+  return list;
+}
+Expected<GelColour> gel_colour(const GelColourInputs& in) {
+  CINNABAR_TRY(check(in));
+  if (in.bands.size() != 3 || (in.bands[0] == 0.0 && in.bands[1] == 0.0 && in.bands[2] == 0.0))
+    return out_of_range("bands", "three numbers from 0 to 1, not all 0");
+  const auto light = white_point(in.kelvin);
+  if (!light) return tl::unexpected(light.error());
+  static const Matrix to_xyz = bt709_to_xyz(), to_rgb = inverse(to_xyz);
+  Triple rgb = times(to_rgb, xyz(*light));
+  for (int i = 0; i < 3; ++i) rgb[i] *= in.bands[i];
+  const Triple through = times(to_xyz, rgb);
+  const double sum = through[0] + through[1] + through[2];
+  if (through[1] <= 0.0 || sum <= 0.0) return GelColour{};
+  return GelColour{through[0] / sum, through[1] / sum, through[1], -std::log2(through[1])};
+}
+
 }  // namespace cinnabar

@@ -82,9 +82,9 @@ double LightDistribution::peak() const {
   return candela.empty() ? 0.0 : *std::max_element(candela.begin(), candela.end());
 }
 
-double LightDistribution::full_angle(double share) const {
+double LightDistribution::full_angle(double part) const {
   if (candela.empty() || verticals.front() > 0.0) return 0.0;
-  const double axis = mean_around(*this, 0), wanted = axis * share;
+  const double axis = mean_around(*this, 0), wanted = axis * part;
   if (axis <= 0.0) return 0.0;
   for (std::size_t v = 0; v + 1 < verticals.size(); ++v) {
     const double a = mean_around(*this, v), b = mean_around(*this, v + 1);

@@ -151,8 +151,6 @@ Results<CylinderStripe> CylinderStripe::results() {
                                                 {"width_fraction", "", &CylinderStripe::width_fraction}};
   return list;
 }
-namespace {
-/// Surface angle from the camera that mirrors a point at bearing `phi`, `distance` from the axis (radians).
 double mirroring_angle(double phi, double distance, double radius) {
   double theta = phi / 2.0;
   for (int i = 0; i < 200; ++i) {
@@ -162,7 +160,6 @@ double mirroring_angle(double phi, double distance, double radius) {
   }
   return theta;
 }
-}  // namespace
 Expected<CylinderStripe> cylinder_stripe(const CylinderStripeInputs& in) {
   CINNABAR_TRY(check(in));
   if (in.source_distance <= in.radius)

@@ -4,6 +4,7 @@
 #include <array>
 #include <optional>
 #include <span>
+#include <string_view>
 
 #include "cinnabar/base/keys.h"
 #include "cinnabar/base/vec.h"
@@ -103,6 +104,9 @@ struct CylinderStripe {
   static Results<CylinderStripe> results();
 };
 [[nodiscard]] Expected<CylinderStripe> cylinder_stripe(const CylinderStripeInputs&);
+/// The angle from the camera, radians, at which a far camera sees a point mirrored that stands `phi` from it and
+/// `distance` from the axis of a cylinder of `radius`.
+[[nodiscard]] double mirroring_angle(double phi, double distance, double radius);
 
 /// Ripple left by mains-driven light after an exposure of `time`; `depth` = (max - min) / (max + min).
 struct FlickerInputs {
@@ -128,5 +132,9 @@ struct Sun {
   static Results<Sun> results();
 };
 [[nodiscard]] Expected<Sun> sun(const SunInputs&);
+/// The same at a Julian day (UTC).
+[[nodiscard]] Sun sun_at(double latitude, double longitude, double julian_day);
+/// Julian day of "YYYY-MM-DDTHH:MM" (seconds or a Z may follow), a real Gregorian date of 1901 to 2099.
+[[nodiscard]] std::optional<double> julian_day(std::string_view utc);
 
 }  // namespace cinnabar

@@ -30,6 +30,8 @@ std::optional<int> digits(std::string_view text) {
   return value;
 }
 
+}  // namespace
+
 /// Julian day of "YYYY-MM-DDTHH:MM" (seconds may follow), a real Gregorian date of 1901 to 2099.
 std::optional<double> julian_day(std::string_view utc) {
   if (utc.size() == 17 && utc.back() == 'Z') utc.remove_suffix(1);
@@ -51,6 +53,7 @@ std::optional<double> julian_day(std::string_view utc) {
          (*hour + (*minute + *second / 60.0) / 60.0) / 24.0;
 }
 
+namespace {
 double sin_deg(double a) { return std::sin(radians(a)); }
 double cos_deg(double a) { return std::cos(radians(a)); }
 
@@ -60,8 +63,12 @@ Expected<Sun> sun(const SunInputs& in) {
   CINNABAR_TRY(check(in));
   const auto jd = julian_day(in.utc);
   if (!jd) return out_of_range("utc", "a real date and time of 1901 to 2099 as YYYY-MM-DDTHH:MM");
+  return sun_at(in.latitude, in.longitude, *jd);
+}
+
+Sun sun_at(double latitude, double longitude, double jd) {
   // Meeus chapters 25 (apparent place), 22 (obliquity), 12 (sidereal time), 13 (horizon).
-  const double days = *jd - 2451545.0, t = days / 36525.0;
+  const double days = jd - 2451545.0, t = days / 36525.0;
   const double l0 = 280.46646 + 36000.76983 * t + 0.0003032 * t * t;
   const double m = 357.52911 + 35999.05029 * t - 0.0001537 * t * t;
   const double c = (1.914602 - 0.004817 * t - 0.000014 * t * t) * sin_deg(m) +
@@ -74,7 +81,7 @@ Expected<Sun> sun(const SunInputs& in) {
   const double dec = degrees(std::asin(sin_deg(e) * sin_deg(l)));
   const double sidereal = 280.46061837 + 360.98564736629 * days + 0.000387933 * t * t - t * t * t / 38710000.0 -
                           0.00478 * sin_deg(node) * cos_deg(e);
-  const double h = sidereal + in.longitude - ra, f = in.latitude;
+  const double h = sidereal + longitude - ra, f = latitude;
   const double altitude =
       std::asin(std::clamp(sin_deg(f) * sin_deg(dec) + cos_deg(f) * cos_deg(dec) * cos_deg(h), -1.0, 1.0));
   const double azimuth =

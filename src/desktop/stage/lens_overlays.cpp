@@ -196,7 +196,8 @@ void LensView::drawSmearStrokes(QPainter& p, const QRectF& box) {
   p.setPen(QPen(QColor(255, 236, 190, 220), 1.6, Qt::SolidLine, Qt::RoundCap));
   for (const SmearStroke& s :
        smear_strokes(*picture_->film, picture_->world->camera, *session_->shot(), picture_->set_time, 26))
-    p.drawLine(place(s.x0, s.y0), place(s.x1, s.y1));
+    if (const auto line = partSeen({place(s.x0, s.y0), place(s.x1, s.y1)}, QRectF(rect()).adjusted(-4, -4, 4, 4)))
+      p.drawLine(*line);
 }
 
 QStringList LensView::readOut() const {

@@ -169,6 +169,19 @@ void drawShape(QPainter& painter, const QPolygonF& shape, const QRectF& seen) {
   if (!rest.isEmpty()) painter.drawPolygon(rest);
 }
 
+std::optional<QLineF> partSeen(const QLineF& line, const QRectF& seen) {
+  double from = 0, to = 1;  // Liang & Barsky 1984
+  const auto keep = [&](double step, double room) {
+    if (step == 0) return room >= 0;
+    (step < 0 ? from : to) = step < 0 ? std::max(from, room / step) : std::min(to, room / step);
+    return from <= to;
+  };
+  if (!keep(-line.dx(), line.x1() - seen.left()) || !keep(line.dx(), seen.right() - line.x1()) ||
+      !keep(-line.dy(), line.y1() - seen.top()) || !keep(line.dy(), seen.bottom() - line.y1()))
+    return std::nullopt;
+  return QLineF(line.pointAt(from), line.pointAt(to));
+}
+
 void drawFocus(QPainter& painter, const QRectF& box) {
   painter.save();
   painter.setRenderHint(QPainter::Antialiasing);

@@ -1,0 +1,53 @@
+// Light of sun and sky, outside and on a window. Illuminance in lux, angles in degrees.
+#pragma once
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "cinnabar/base/keys.h"
+
+namespace cinnabar {
+
+/// Illuminance from a clear, partly clouded or overcast sky (IES RP-21; air mass: Kasten & Young 1989; both value
+/// from memory). Clear within 15 %, else within a factor of two.
+struct DaylightInputs {
+  double altitude_deg, day_of_year;
+  std::string sky;
+  static Keys<DaylightInputs> keys();
+};
+struct Daylight {
+  double air_mass, direct_normal_lx, diffuse_lx, global_lx;
+  static Results<Daylight> results();
+};
+[[nodiscard]] Expected<Daylight> daylight(const DaylightInputs&);
+
+/// Illuminance on the outside of an upright pane with an open view: from the sun, from the sky (ISO 15469;
+/// overcast: Moon & Spencer 1942; both value from memory) and from the ground.
+struct WindowInputs {
+  double altitude_deg, bearing_deg, day_of_year;
+  std::string sky;
+  double ground;
+  static Keys<WindowInputs> keys();
+};
+struct Window {
+  double direct_lx, sky_lx, ground_lx, total_lx;
+  static Results<Window> results();
+};
+[[nodiscard]] Expected<Window> window(const WindowInputs&);
+
+/// How the light outside a pane changes over whole `minutes` from `utc`, each minute looked at: end over start,
+/// and most over least. Nothing where the sun is below the horizon. Without clouds, roofs and trees.
+struct WindowDriftInputs {
+  double latitude, longitude;
+  std::string utc;
+  double minutes, bearing_deg;
+  std::string sky;
+  static Keys<WindowDriftInputs> keys();
+};
+struct WindowDrift {
+  std::optional<double> stops, spread;
+  static Results<WindowDrift> results();
+};
+[[nodiscard]] Expected<WindowDrift> window_drift(const WindowDriftInputs&);
+
+}  // namespace cinnabar
