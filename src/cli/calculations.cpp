@@ -9,8 +9,12 @@
 #include "cinnabar/color/difference.h"
 #include "cinnabar/color/palette.h"
 #include "cinnabar/color/white.h"
+#include "cinnabar/effects/air.h"
 #include "cinnabar/effects/falls.h"
+#include "cinnabar/effects/flights.h"
 #include "cinnabar/effects/fluids.h"
+#include "cinnabar/effects/pours.h"
+#include "cinnabar/effects/splashes.h"
 #include "cinnabar/motion/camera_moves.h"
 #include "cinnabar/motion/clocks.h"
 #include "cinnabar/motion/machines.h"
@@ -256,7 +260,38 @@ std::vector<Calculation> all() {
       calculation("axis-step", geometry, axis_step),
       calculation("strobe", "sampling: the least turn between frames", strobe),
       calculation("play-frame", "integral of dt / speed", play_frame),
-      calculation("expose", "ISO 2720:1974, C = 250", find_exposure)};
+      calculation("expose", "ISO 2720:1974, C = 250", find_exposure),
+      calculation("start-slosh", "Ibrahim, Liquid Sloshing Dynamics, 2005", start_slosh),
+      calculation("lip-pour", "ISO 1438; Rouse 1936 (values from memory)", lip_pour),
+      calculation("neck-pour", "Clanet & Searby 2004 (value from memory); Torricelli", neck_pour),
+      calculation("jet-breakup", "Weber 1931 (value from memory)", jet_breakup),
+      calculation("viscous-thread", "Clarke 1968; Cruickshank & Munson 1981; Ribe 2004 (values from memory)",
+                  viscous_thread),
+      calculation("fill", geometry, fill),
+      calculation("tilt-hold", geometry, tilt_hold),
+      calculation("slosh-stop", "Ibrahim, Liquid Sloshing Dynamics, 2005", slosh_stop),
+      calculation("plunge", "Engel 1966; Pumphrey & Elmore 1990; Gilbarg & Anderson 1948 (values from memory)",
+                  plunge),
+      calculation("drop-impact", "Laan et al. 2014; Yarin & Weiss 1995 (values from memory)", drop_impact),
+      calculation("spray-count", "Villermaux et al. 2004 (value from memory)", spray_count),
+      calculation("settle", "Schiller & Naumann 1935", settle),
+      calculation("flight", mechanics, flight),
+      calculation("rebound", mechanics, rebound),
+      calculation("tumble", mechanics, tumble),
+      calculation("scatter-fall", "Steele, Lea & Flood 2014 (SplitMix64)", scatter_fall),
+      calculation("layer-drop", "Timmerman & van der Weele 1999, Am. J. Phys. 67:538", layer_drop),
+      calculation("recoil", mechanics, recoil),
+      calculation("swing-hit", "Abramowitz & Stegun 17.6", swing_hit),
+      calculation("string-spin", mechanics, string_spin),
+      calculation("air-jet", "Rajaratnam 1976 (value from memory)", air_jet),
+      calculation("plume", "Morton, Taylor & Turner 1956", plume),
+      calculation("haze", "Henyey & Greenstein 1941", haze),
+      calculation("steam", "Magnus (value from memory)", steam),
+      calculation("bead-hold", "Furmidge 1962; ElSherbini & Jacobi 2006 (value from memory)", bead_hold),
+      calculation("bead-dry", "Hu & Larson 2002 (value from memory)", bead_dry),
+      calculation("lamp-melt", "heat balance; 10 W/m2K: common practice, no source", lamp_melt),
+      calculation("plate-parallax", lens, plate_parallax),
+      calculation("hit-chance", "normal distribution", hit_chance)};
   std::sort(list.begin(), list.end(), [](const auto& a, const auto& b) { return a.name < b.name; });
   return list;
 }

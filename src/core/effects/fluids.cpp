@@ -57,7 +57,6 @@ Results<Slosh> Slosh::results() {
 }
 Expected<Slosh> slosh(const SloshInputs& in) {
   CINNABAR_TRY(check(in));
-  constexpr double first_zero_of_j1_prime = 1.84118378134;
   const double k = first_zero_of_j1_prime / in.radius;
   const double f = std::sqrt(standard_gravity * k * std::tanh(k * in.depth)) / (2.0 * pi);
   return Slosh{f, 1.0 / f};

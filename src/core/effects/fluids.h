@@ -27,6 +27,9 @@ struct Drain {
 };
 [[nodiscard]] Expected<Drain> drain(const DrainInputs&);
 
+/// First zero of the derivative of J1: the first sloshing mode of a round vessel.
+inline constexpr double first_zero_of_j1_prime = 1.84118378134;
+
 /// First sloshing mode of an upright cylinder (Ibrahim, Liquid Sloshing Dynamics, 2005).
 struct SloshInputs {
   double radius, depth;

@@ -51,40 +51,53 @@ Results<BeadRipple> BeadRipple::results() {
   return list;
 }
 namespace {
-/// Fourier transform of a bead's light on the sheet: the mean of e^(-z^2 / 4t) over t of a Gamma distribution of
-/// shape `order`, which is 2 (z/2)^order K_order(z) / Gamma(order).
-double bead_weight(double order, double z) {
-  if (order < 60.0 && z < 600.0)
-    return 2.0 * std::pow(z / 2.0, order) * std::cyl_bessel_k(order, z) / std::tgamma(order);
-  const double scale = std::sqrt(order), from = std::max(1e-9, order - 9.0 * scale), to = order + 9.0 * scale;
-  double sum = 0.0, weight = 0.0;
+/// What a sheet gets over a bead and amid four, in one measure.
+struct Beads {
+  double over = 0.0, amid = 0.0;
+};
+/// Poisson's sum: the Fourier transform of a bead's light is 2 (z/2)^n K_n(z) / Gamma(n).
+Beads beads_by_frequencies(double order, double unit) {
+  Beads sum{1.0, 1.0};
   for (int i = 0; i <= 400; ++i) {
-    const double t = from + (to - from) * i / 400.0;
-    const double density = std::exp((order - 1.0) * std::log(t / order) - (t - order));
-    sum += density * std::exp(-z * z / (4.0 * t)), weight += density;
+    double row = 0.0;
+    for (int j = i == 0 ? 1 : 0; j <= 400; ++j) {
+      const double z = unit * std::hypot(i, j);
+      const double w =
+          z < 600.0 ? 2.0 * std::pow(z / 2.0, order) * std::cyl_bessel_k(order, z) / std::tgamma(order) : 0.0;
+      const double times = (i == 0 ? 1.0 : 2.0) * (j == 0 ? 1.0 : 2.0);
+      sum.over += times * w;
+      sum.amid += (i + j) % 2 == 0 ? times * w : -times * w;
+      row += w;
+      if (w < 1e-13) break;
+    }
+    if (i > 0 && row < 1e-12) break;
   }
-  return sum / weight;
+  return sum;
+}
+/// Bead by bead: narrow ones, of which few reach a place. `gap` in pitches.
+Beads beads_one_by_one(double exponent, double gap) {
+  const double power = -(exponent + 3.0) / 2.0, reach = gap * std::sqrt(std::expm1(-36.0 / power));
+  if (reach > 60.0) return {1.0, 1.0};  // even to more digits than there are
+  Beads sum;
+  const int far = static_cast<int>(reach) + 1;
+  for (int i = -far; i <= far; ++i)
+    for (int j = -far; j <= far; ++j) {
+      const double x = i / gap, y = j / gap, u = (i + 0.5) / gap, v = (j + 0.5) / gap;
+      sum.over += std::pow(1.0 + x * x + y * y, power);
+      sum.amid += std::pow(1.0 + u * u + v * v, power);
+    }
+  return sum;
 }
 }  // namespace
 Expected<BeadRipple> bead_ripple(const BeadRippleInputs& in) {
   CINNABAR_TRY(check(in));
   if (in.gap < 0.1 * in.pitch)
     return out_of_range("gap", fmt::format(">= a tenth of the pitch ({:g})", 0.1 * in.pitch));
-  const double order = (in.exponent + 1.0) / 2.0, unit = 2.0 * pi * in.gap / in.pitch;
-  double over = 1.0, amid = 1.0;
-  for (int i = 0; i <= 400; ++i) {
-    double row = 0.0;
-    for (int j = i == 0 ? 1 : 0; j <= 400; ++j) {
-      const double w = bead_weight(order, unit * std::hypot(i, j));
-      const double times = (i == 0 ? 1.0 : 2.0) * (j == 0 ? 1.0 : 2.0);
-      over += times * w;
-      amid += ((i + j) % 2 == 0 ? times : -times) * w;
-      row += w;
-      if (w < 1e-13) break;
-    }
-    if (i > 0 && row < 1e-12) break;
-  }
-  amid = std::max(amid, 0.0);
+  const double gap = in.gap / in.pitch;
+  Beads light = in.exponent < 120.0 ? beads_by_frequencies((in.exponent + 1.0) / 2.0, 2.0 * pi * gap)
+                                    : beads_one_by_one(in.exponent, gap);
+  if (light.amid < 1e-11 * light.over) light.amid = 0.0;  // what is left is rounding
+  const auto [over, amid] = light;
   return BeadRipple{(over - amid) / (over + amid), std::log2(over / amid)};
 }
 
