@@ -243,7 +243,7 @@ std::vector<Calculation> all() {
       calculation("bounce", "Lambert 1760, Photometria", bounce),
       calculation("polariser", glass, polariser),
       calculation("gel-colour", "CIE 15:2004; ITU-R BT.709", gel_colour),
-      calculation("daylight", "IES RP-21; Kasten & Young 1989 (values from memory)", daylight),
+      calculation("daylight", "IES RP-21; Kasten & Young 1989 (values from memory)", outdoor_light),
       calculation("window", "ISO 15469; Moon & Spencer 1942 (values from memory)", window),
       calculation("window-drift", "ISO 15469; IES RP-21 (values from memory); Meeus", window_drift),
       calculation("round-mirror", "law of reflection (Alhazen's problem)", round_mirror),

@@ -43,7 +43,10 @@ enum class Unit {
   seconds,
   missing,
   unlocked,
-  cut_share
+  cut_share,
+  decibels,
+  colour_difference,
+  picture_share
 };
 /// Its name in answers: "stops", "% of the frame".
 [[nodiscard]] const char* unit_name(Unit unit);

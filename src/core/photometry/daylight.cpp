@@ -64,30 +64,40 @@ double clear_sky_share(double sun, double bearing) {
   return pane / level;
 }
 
+std::chrono::sys_days day_of(double julian) {
+  return std::chrono::sys_days{std::chrono::days{static_cast<int>(std::floor(julian + 0.5)) - 2440588}};
+}
+
 /// Whole day of the year, from 1, of a Julian day.
 double day_of_year(double julian) {
   using namespace std::chrono;
-  const sys_days date{days{static_cast<int>(std::floor(julian + 0.5)) - 2440588}};
+  const sys_days date = day_of(julian);
   return static_cast<double>((date - sys_days{year_month_day{date}.year() / January / 1}).count() + 1);
 }
 
 }  // namespace
 
-Keys<DaylightInputs> DaylightInputs::keys() {
-  static const Key<DaylightInputs> list[]{
-      {"altitude_deg", "deg, of the sun", {0.0, 90.0}, &DaylightInputs::altitude_deg},
-      {"day_of_year", "", {1.0, 366.0, false, false, true}, &DaylightInputs::day_of_year},
-      {"sky", "clear, partly or overcast", any_number, &DaylightInputs::sky}};
+std::string date_of(double julian) {
+  const std::chrono::year_month_day date{day_of(julian)};
+  return fmt::format("{:04}-{:02}-{:02}", static_cast<int>(date.year()), static_cast<unsigned>(date.month()),
+                     static_cast<unsigned>(date.day()));
+}
+
+Keys<OutdoorLightInputs> OutdoorLightInputs::keys() {
+  static const Key<OutdoorLightInputs> list[]{
+      {"altitude_deg", "deg, of the sun", {0.0, 90.0}, &OutdoorLightInputs::altitude_deg},
+      {"day_of_year", "", {1.0, 366.0, false, false, true}, &OutdoorLightInputs::day_of_year},
+      {"sky", "clear, partly or overcast", any_number, &OutdoorLightInputs::sky}};
   return list;
 }
-Results<Daylight> Daylight::results() {
-  static const ResultKey<Daylight> list[]{{"air_mass", "", &Daylight::air_mass},
-                                          {"direct_normal_lx", "lx", &Daylight::direct_normal_lx},
-                                          {"diffuse_lx", "lx, on the level", &Daylight::diffuse_lx},
-                                          {"global_lx", "lx, on the level", &Daylight::global_lx}};
+Results<OutdoorLight> OutdoorLight::results() {
+  static const ResultKey<OutdoorLight> list[]{{"air_mass", "", &OutdoorLight::air_mass},
+                                              {"direct_normal_lx", "lx", &OutdoorLight::direct_normal_lx},
+                                              {"diffuse_lx", "lx, on the level", &OutdoorLight::diffuse_lx},
+                                              {"global_lx", "lx, on the level", &OutdoorLight::global_lx}};
   return list;
 }
-Expected<Daylight> daylight(const DaylightInputs& in) {
+Expected<OutdoorLight> outdoor_light(const OutdoorLightInputs& in) {
   CINNABAR_TRY(check(in));
   const auto sky = sky_named(in.sky);
   if (!sky) return out_of_range("sky", "clear, partly or overcast");
@@ -96,7 +106,7 @@ Expected<Daylight> daylight(const DaylightInputs& in) {
   const double outside = 127500.0 * (1.0 + 0.034 * std::cos(2.0 * pi * (in.day_of_year - 2.0) / 365.0));
   const double direct = sky->extinction > 0.0 ? outside * std::exp(-sky->extinction * mass) : 0.0;
   const double diffuse = 1000.0 * (sky->a + sky->b * std::pow(std::sin(h), sky->g));
-  return Daylight{mass, direct, diffuse, direct * std::sin(h) + diffuse};
+  return OutdoorLight{mass, direct, diffuse, direct * std::sin(h) + diffuse};
 }
 
 Keys<WindowInputs> WindowInputs::keys() {
@@ -117,7 +127,7 @@ Results<Window> Window::results() {
 }
 Expected<Window> window(const WindowInputs& in) {
   CINNABAR_TRY(check(in));
-  const auto light = daylight({in.altitude_deg, in.day_of_year, in.sky});
+  const auto light = outdoor_light({in.altitude_deg, in.day_of_year, in.sky});
   if (!light) return tl::unexpected(light.error());
   const double bearing = std::remainder(in.bearing_deg, 360.0);
   const double direct =

@@ -8,18 +8,21 @@
 
 namespace cinnabar {
 
+/// "YYYY-MM-DD" of a Julian day (UTC).
+[[nodiscard]] std::string date_of(double julian_day);
+
 /// Illuminance from a clear, partly clouded or overcast sky (IES RP-21; air mass: Kasten & Young 1989; both value
 /// from memory). Clear within 15 %, else within a factor of two.
-struct DaylightInputs {
+struct OutdoorLightInputs {
   double altitude_deg, day_of_year;
   std::string sky;
-  static Keys<DaylightInputs> keys();
+  static Keys<OutdoorLightInputs> keys();
 };
-struct Daylight {
+struct OutdoorLight {
   double air_mass, direct_normal_lx, diffuse_lx, global_lx;
-  static Results<Daylight> results();
+  static Results<OutdoorLight> results();
 };
-[[nodiscard]] Expected<Daylight> daylight(const DaylightInputs&);
+[[nodiscard]] Expected<OutdoorLight> outdoor_light(const OutdoorLightInputs&);
 
 /// Illuminance on the outside of an upright pane with an open view: from the sun, from the sky (ISO 15469;
 /// overcast: Moon & Spencer 1942; both value from memory) and from the ground.

@@ -16,6 +16,22 @@ void quad(Mesh& mesh, const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d
   mesh.triangles.insert(mesh.triangles.end(), {first, first + 1, first + 2, first, first + 2, first + 3});
 }
 
+/// Six faces between two corners, looking outward.
+void box(Mesh& mesh, const Vec3& low, const Vec3& high) {
+  const auto side = [&](const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d) {
+    const Vec3 n = unit(cross(b - a, c - a));
+    quad(mesh, a, b, c, d, n, n);
+  };
+  const auto& [x0, y0, z0] = low;
+  const auto& [x1, y1, z1] = high;
+  side({x0, y1, z1}, {x1, y1, z1}, {x1, y1, z0}, {x0, y1, z0});
+  side({x0, y0, z0}, {x1, y0, z0}, {x1, y0, z1}, {x0, y0, z1});
+  side({x0, y0, z1}, {x1, y0, z1}, {x1, y1, z1}, {x0, y1, z1});
+  side({x1, y0, z0}, {x0, y0, z0}, {x0, y1, z0}, {x1, y1, z0});
+  side({x1, y0, z1}, {x1, y0, z0}, {x1, y1, z0}, {x1, y1, z1});
+  side({x0, y0, z0}, {x0, y0, z1}, {x0, y1, z1}, {x0, y1, z0});
+}
+
 constexpr double stands_clear = 5e-5;  // keeps a foot and the surface from sharing one plane
 
 /// The surface, under a clear sheet where one is laid on it.
@@ -37,16 +53,7 @@ Mesh sheet_on(const Surface& s, std::vector<Medium>& media) {
   mesh.medium = static_cast<int>(media.size());
   media.push_back({static_cast<float>(s.sheet_material.ior), s.sheet_material.absorption.as<float>(), 0});
   const double x = s.width / 2, z = s.depth / 2, low = -s.sheet;
-  const auto side = [&](const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d) {
-    const Vec3 n = unit(cross(b - a, c - a));
-    quad(mesh, a, b, c, d, n, n);
-  };
-  side({-x, 0, z}, {x, 0, z}, {x, 0, -z}, {-x, 0, -z});
-  side({-x, low, -z}, {x, low, -z}, {x, low, z}, {-x, low, z});
-  side({-x, low, z}, {x, low, z}, {x, 0, z}, {-x, 0, z});
-  side({x, low, -z}, {-x, low, -z}, {-x, 0, -z}, {x, 0, -z});
-  side({x, low, z}, {x, low, -z}, {x, 0, -z}, {x, 0, z});
-  side({-x, low, -z}, {-x, low, z}, {-x, 0, z}, {-x, 0, -z});
+  box(mesh, {-x, low, -z}, {x, 0, z});
   return mesh;
 }
 
@@ -295,6 +302,13 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
       mesh.role = Role::card;
       mesh.axis = frame.up.as<float>();
       mesh.material = card.material;
+      world.meshes.push_back(std::move(mesh));
+    }
+    for (const Gear& g : setup->gear) {
+      Mesh mesh;
+      mesh.role = Role::gear;
+      mesh.material = {MaterialKind::matte, {0.05, 0.05, 0.05}};
+      box(mesh, g.place - Vec3{g.size.x / 2, 0, g.size.z / 2}, g.place + Vec3{g.size.x / 2, g.size.y, g.size.z / 2});
       world.meshes.push_back(std::move(mesh));
     }
     for (const Light& steady : setup->lights) {

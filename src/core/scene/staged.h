@@ -10,7 +10,7 @@
 
 namespace cinnabar {
 
-enum class Role : std::uint8_t { surface, backdrop, product, card, light };
+enum class Role : std::uint8_t { surface, backdrop, product, card, light, gear };
 
 /// A mesh of one material. Clear meshes are closed and carry a medium; others are thin and alike on both sides.
 struct Mesh {

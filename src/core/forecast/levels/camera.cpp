@@ -7,9 +7,36 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levels/judgements.h"
+#include "cinnabar/photometry/exposure.h"
 #include "cinnabar/photometry/sources.h"
 
 namespace cinnabar {
+
+std::optional<Level> camera_noise(const ShotContext& c, const LevelStart& start) {
+  Level level = start();
+  const ShotOptics& o = c.optics;
+  // Without the mode's own figure ISO 12232's saturation, 78 / S, over the exposure's own grey.
+  const double headroom = o.stops_over_grey.value_or(3.06653);
+  const double across = o.delivered_pitch / o.pitch, binned = std::max(1.0, across * across);
+  const auto grey = grey_noise({.full_well_e = o.full_well_e,
+                                .iso_low = o.iso_low,
+                                .iso = c.camera.iso,
+                                .headroom_stops = headroom,
+                                .read_noise_e = o.read_noise_e,
+                                .binned = binned});
+  if (!grey)
+    return unknown(level, c.camera.iso < o.iso_low ? said("the camera's lowest ISO is {}", number_text(o.iso_low))
+                                                   : grey.error().message);
+  settle(level, {grey->snr_db, 0.0});
+  level.formula =
+      said("20 log10(sqrt({}) x {} / sqrt({} + {}^2)) = {} dB at ISO {}, {} stops from grey to clipping",
+           number_text(binned, 3), number_text(grey->electrons, 4), number_text(grey->electrons, 4),
+           number_text(o.read_noise_e, 3), fixed_text(grey->snr_db, 1), number_text(c.camera.iso, 6),
+           fixed_text(headroom, 1));
+  level.sentence = said("A mid grey stands {} dB over its noise, {} of 255 steps.", fixed_text(grey->snr_db, 0),
+                        fixed_text(grey->steps_8bit, 1));
+  return level;
+}
 
 std::optional<Level> camera_mode(const ShotContext& c, const LevelStart& start) {
   Level level = start();

@@ -8,6 +8,7 @@
 namespace cinnabar {
 
 std::optional<Level> frame_backdrop_edge(const ShotContext&, const LevelStart&);
+std::optional<Level> frame_gear(const ShotContext&, const LevelStart&);
 std::optional<Level> frame_size(const ShotContext&, const LevelStart&);
 std::optional<Level> frame_copy_space(const ShotContext&, const LevelStart&);
 std::optional<Level> frame_shapes(const ShotContext&, const LevelStart&);
@@ -17,6 +18,7 @@ std::optional<Level> frame_feature(const ShotContext&, const LevelStart&);
 
 std::optional<Level> light_product(const ShotContext&, const LevelStart&);
 std::optional<Level> light_backdrop(const ShotContext&, const LevelStart&);
+std::optional<Level> light_even(const ShotContext&, const LevelStart&);
 std::optional<Level> light_highlight(const ShotContext&, const LevelStart&);
 std::optional<Level> light_white(const ShotContext&, const LevelStart&);
 std::optional<Level> light_ratio(const ShotContext&, const LevelStart&);
@@ -24,6 +26,9 @@ std::optional<Level> light_soft(const ShotContext&, const LevelStart&);
 std::optional<Level> light_stripe(const ShotContext&, const LevelStart&);
 std::optional<Level> light_flicker(const ShotContext&, const LevelStart&);
 std::optional<Level> light_shadow(const ShotContext&, const LevelStart&);
+std::optional<Level> light_mirror(const ShotContext&, const LevelStart&);
+std::optional<Level> light_key(const ShotContext&, const LevelStart&);
+std::optional<Level> light_daylight(const ShotContext&, const LevelStart&);
 std::optional<Level> light_cast(const ShotContext&, const LevelStart&);
 std::optional<Level> light_spill(const ShotContext&, const LevelStart&);
 
@@ -34,6 +39,8 @@ std::optional<Level> motion_load(const ShotContext&, const LevelStart&);
 std::optional<Level> motion_facing(const ShotContext&, const LevelStart&);
 std::optional<Level> motion_peak(const ShotContext&, const LevelStart&);
 std::optional<Level> motion_judder(const ShotContext&, const LevelStart&);
+std::optional<Level> motion_skew(const ShotContext&, const LevelStart&);
+std::optional<Level> motion_match(const ShotContext&, const LevelStart&);
 std::optional<Level> motion_reach(const ShotContext&, const LevelStart&);
 std::optional<Level> motion_loop(const ShotContext&, const LevelStart&);
 
@@ -47,6 +54,7 @@ std::optional<Level> camera_locked(const ShotContext&, const LevelStart&);
 std::optional<Level> camera_media(const ShotContext&, const LevelStart&);
 std::optional<Level> camera_stops(const ShotContext&, const LevelStart&);
 std::optional<Level> camera_iso(const ShotContext&, const LevelStart&);
+std::optional<Level> camera_noise(const ShotContext&, const LevelStart&);
 std::optional<Level> camera_shutter(const ShotContext&, const LevelStart&);
 
 /// What a level of the whole spot may look at.
@@ -80,5 +88,6 @@ std::optional<Level> spot_beats(const SpotContext&, const LevelStart&);
 [[nodiscard]] bool promises_features(const ShotContext&);
 [[nodiscard]] bool faces_somebody(const ShotContext&);  ///< a label is to be read
 [[nodiscard]] bool plans_takes(const ShotContext&);
+[[nodiscard]] bool is_put_together(const ShotContext&);  ///< of several recordings
 
 }  // namespace cinnabar

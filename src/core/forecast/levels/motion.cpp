@@ -115,6 +115,96 @@ std::optional<Level> motion_smear(const ShotContext& c, const LevelStart& start)
   return level;
 }
 
+std::optional<Level> motion_skew(const ShotContext& c, const LevelStart& start) {
+  if (c.optics.readout <= 0.0) return std::nullopt;  // all rows at once, or not known
+  Level level = start();
+  constexpr int steps = 64;
+  constexpr double moment = 1e-3;
+  Worst fastest{-1.0, 0.0};
+  for (const ShotProduct& placed : c.shot.products) {
+    const Product* product = by_id(c.project.products, placed.product);
+    if (!product) continue;
+    const auto marks = product->label ? label_marks(*product) : outline_marks(*product);
+    for (int k = 0; k < steps; ++k) {
+      const double t = std::max(0.0, c.end - moment) * k / (steps - 1);
+      const CameraPose before = c.pose(t), after = c.pose(t + moment);
+      const ProductPose from = product_at(c.project, c.shot, placed, t),
+                        to = product_at(c.project, c.shot, placed, t + moment);
+      for (const Mark& mark : marks) {
+        if (dot(from.direction(mark.normal), before.place - from.world(mark.at)) <= 0.0) continue;
+        const auto a = image_of(before, from.world(mark.at)), b = image_of(after, to.world(mark.at));
+        if (a && b && std::abs(b->x - a->x) / moment > fastest.value)
+          fastest = {std::abs(b->x - a->x) / moment, t};
+      }
+    }
+  }
+  if (fastest.value < 0.0) return unknown(level, "nothing that moves ever faces the lens");
+  const double lean = degrees(std::atan(fastest.value * c.optics.readout / c.optics.sensor_height));
+  settle(level, {lean, fastest.set_time});
+  level.formula = said("atan(image speed x readout / frame height) = atan({} mm/s x {} ms / {} mm) = {}\u00b0",
+                       number_text(1e3 * fastest.value, 3), number_text(1e3 * c.optics.readout, 3),
+                       number_text(1e3 * c.optics.sensor_height, 3), number_text(lean, 3));
+  level.sentence =
+      said("An upright edge of the product leans by {} degrees as the rows are read.", number_text(lean, 2));
+  return level;
+}
+
+std::optional<Level> motion_match(const ShotContext& c, const LevelStart& start) {
+  Level level = start();
+  const bool camera = c.camera_moves();
+  const KeyedTrack* table = c.shot.track("turntable");
+  if (!camera && !table) {
+    settle(level, {0.0, 0.0});
+    level.formula = said("nothing moves between the plates: 0 px");
+    level.sentence = said("Camera and product stand still, so that {} plates match.", c.shot.plates.size());
+    return level;
+  }
+  struct Share {
+    std::string text;
+    double px;
+  };
+  std::vector<Share> parts;
+  std::string missing;
+  const CameraPose pose = c.pose(0.0);
+  const auto take = [&](const std::string& id, const char* what, const auto& px_of) {
+    const Support* on = by_id(c.project.supports, id);
+    if (!on || !on->repeat) {
+      missing += (missing.empty() ? "" : ", ") +
+                 (on ? said("how far off {} comes back (repeat)", on->name) : said("what {} stands on", what));
+      return;
+    }
+    const double px = px_of(*on);
+    parts.push_back({said("{} {} px", on->name, number_text(px, 3)), px});
+  };
+  double depth = pose.focus, reach = 0.0;
+  for (const ShotProduct& placed : c.shot.products)
+    if (const Product* product = by_id(c.project.products, placed.product)) {
+      depth = std::max(0.01, pose.depth(product_at(c.project, c.shot, placed, 0.0).place));
+      reach = std::max(reach, widest_reach(*product) + std::hypot(placed.place.x, placed.place.z));
+    }
+  const double image = pose.image_distance();
+  if (camera)
+    take(c.camera.on, "the camera", [&](const Support& on) {
+      return on.kind == "slider" ? *on.repeat * image / depth / c.optics.pitch
+                                 : radians(*on.repeat) * image / c.optics.pitch;
+    });
+  if (table) {
+    const auto stands = std::find_if(c.shot.products.begin(), c.shot.products.end(),
+                                     [](const ShotProduct& p) { return !p.on.empty(); });
+    take(stands == c.shot.products.end() ? std::string() : stands->on, "the product",
+         [&](const Support& on) { return radians(*on.repeat) * reach * image / depth / c.optics.pitch; });
+  }
+  if (!missing.empty()) return unknown(level, missing + " is not in the kit");
+  double sum = 0.0;
+  std::string text;
+  for (const Share& part : parts) sum = std::hypot(sum, part.px), text += (text.empty() ? "" : ", ") + part.text;
+  settle(level, {sum, 0.0});
+  level.formula = said("repeat error through the lens: {}; together {} px", text, number_text(sum, 3));
+  level.sentence =
+      said("{} plates of this move lie within {} px of one another.", c.shot.plates.size(), number_text(sum, 2));
+  return level;
+}
+
 std::optional<Level> motion_slow(const ShotContext& c, const LevelStart& start) {
   const auto [fastest, slowest] = c.shot.clock.speed_span(0.0, c.end);
   const double rate = c.optics.rate, timeline = c.project.timeline_rate;

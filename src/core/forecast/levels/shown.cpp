@@ -29,6 +29,7 @@ bool hides_what_is_behind(const ShotContext& c) {
 }
 bool promises_features(const ShotContext& c) { return !c.shot.features.empty(); }
 bool faces_somebody(const ShotContext& c) { return c.shot.facing && c.has_label(); }
+bool is_put_together(const ShotContext& c) { return has_camera(c) && c.shot.plates.size() > 1; }
 bool plans_takes(const ShotContext& c) {
   return has_camera(c) && c.shot.takes_planned && *c.shot.takes_planned > 0.0;
 }

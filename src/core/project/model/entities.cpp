@@ -201,6 +201,7 @@ Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
     s.backdrop.material = material(member(b, "material"), s.backdrop.material);
   }
   if (const Json& a = member(j, "ambient"); a.is_object()) read_fields(ambient_fields(), a, &s);
+  if (const Json& r = member(j, "room"); r.is_object()) read_fields(room_fields(), r, &s);
   for (const Json& l : member(j, "lights")) s.lights.push_back(light(l, kits));
   for (const Json& c : member(j, "cards")) {
     auto card = read_as<Card>(*setup_fields().field("cards")->inner, c);

@@ -162,6 +162,8 @@ struct Support {
   std::optional<double> travel, speed;  ///< of a slider
   std::optional<double> acceleration;   ///< m/s2; of turntables and heads degrees/s2
   std::optional<double> reach;          ///< of a stand or an arm: the highest its head stands
+  std::optional<double> repeat;         ///< how far off it comes back: metres, of turntables and heads degrees
+  std::optional<double> radius;         ///< of a turntable's plate
   Holding holding;
 };
 /// What is drawn on while recording: card space, or a battery's charge.
@@ -245,6 +247,12 @@ struct Backdrop {
   Material material{MaterialKind::cloth};
   std::string kit{};  ///< the backdrop of the kit that it is
 };
+/// A body that is not of the picture: a stand, a cable run, the operator. A box whose foot's middle is its place.
+struct Gear {
+  std::string id, name, kind;
+  Vec3 place, size{0.1, 0.1, 0.1};  ///< wide, high, deep
+  bool dressed = false;             ///< may be seen
+};
 struct Setup {
   std::string id, name;
   std::optional<Surface> surface;
@@ -252,6 +260,8 @@ struct Setup {
   double ambient_lx = 0, ambient_kelvin = 5600;
   std::vector<Light> lights;
   std::vector<Card> cards;
+  std::vector<Gear> gear;
+  std::optional<double> north_deg;  ///< bearing of north on the floor: 0 toward the camera, growing to its right
   std::map<std::string, std::string> house_rules;  ///< where this set-up follows others than the project
 };
 
@@ -345,6 +355,7 @@ struct UserBand {
 struct Project {
   std::string name, mood, units = "metric";
   std::string date;                           ///< of the day, "2026-12-03"
+  std::optional<double> hour;                 ///< of the first take, by the clock there
   std::optional<double> latitude, longitude;  ///< degrees, north and east
   std::optional<double> allowed_time, beats_per_minute, iso_limit;
   std::optional<double> cuts_on_beats;  ///< least share of the cuts

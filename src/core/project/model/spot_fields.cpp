@@ -237,6 +237,7 @@ const Fields& project_fields() {
     };
     return Fields{{std::move(name), text("client"), text("aim"), text("notes"), text("mood").into(&Project::mood),
                    text("date").into(&Project::date),
+                   number("hour", {0.0, 24.0}).into(&Project::hour).means("Of the first take, by the clock there"),
                    choice("units", {"metric", "imperial"}).into(&Project::units),
                    number("allowed_time", some_seconds).into(&Project::allowed_time),
                    rate("timeline_rate").needed().into(&Project::timeline_rate),

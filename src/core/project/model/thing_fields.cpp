@@ -266,7 +266,15 @@ const Fields& support_fields() {
        number("reach", size_range)
            .into(&Support::reach)
            .means("Of a stand or an arm: the highest its head stands over the surface, metres")
-           .on_page({"Reaches", "length", 1, 0, 0.05})});
+           .on_page({"Reaches", "length", 1, 0, 0.05}),
+       number("repeat", {0.0, 90.0})
+           .into(&Support::repeat)
+           .means("How far off it comes back: metres, of turntables and heads degrees")
+           .on_page({"Comes back to", "mm or \u00b0/1000", 0.001, 2, 0.01}),
+       number("radius", size_range)
+           .into(&Support::radius)
+           .means("Of a turntable's plate, metres")
+           .on_page({"Plate radius", "length", 1, 0, 0.01})});
   return all;
 }
 
@@ -375,6 +383,16 @@ const Fields& card_fields() {
   return all;
 }
 
+const Fields& gear_fields() {
+  static const Fields all{
+      {text("id").needed().into(&Gear::id), text("name").into(&Gear::name),
+       text("kind").into(&Gear::kind).means("stand, cable, operator; others are kept"),
+       numbers("place", 3, place_range).needed().into(&Gear::place).means("Middle of its foot"),
+       numbers("size", 3, size_range).into(&Gear::size).means("Wide, high, deep"),
+       flag("dressed").into(&Gear::dressed).means("It may be seen")}};
+  return all;
+}
+
 const Fields& sheet_fields() {
   static const Fields all{
       {number("thickness", {0.0, 0.5, true, false}).needed(), object("material", material_fields())}};
@@ -403,6 +421,12 @@ const Fields& backdrop_fields() {
       {{"kind", "flat", {"distance", "width", "height"}}, {"kind", "sweep", {"distance", "width", "height"}}}};
   return all;
 }
+const Fields& room_fields() {
+  static const Fields all{{number("north_deg", angle_range)
+                               .into(&Setup::north_deg)
+                               .means("Bearing of north on the floor: 0 toward the camera, growing to its right")}};
+  return all;
+}
 const Fields& ambient_fields() {
   static const Fields all{{number("illuminance_lx", {0.0, 1e6}).into(&Setup::ambient_lx),
                            number("kelvin", kelvin_range).into(&Setup::ambient_kelvin)}};
@@ -420,7 +444,7 @@ const Fields& product_fields() {
 const Fields& setup_fields() {
   static const Fields all{{text("id").needed().into(&Setup::id), text("name").into(&Setup::name),
                            object("house_rules", house_rules_fields()), object("surface", surface_fields()),
-                           object("backdrop", backdrop_fields()), object("ambient", ambient_fields()),
+                           object("backdrop", backdrop_fields()), object("ambient", ambient_fields()), object("room", room_fields()), entities("gear", gear_fields()).into(&Setup::gear),
                            entities("lights", light_fields()), entities("cards", card_fields())}};
   return all;
 }

@@ -1,0 +1,34 @@
+// What of the gear the camera sees, straight or mirrored: lamps, cards, stands, bodies that are not of the
+// picture.
+#pragma once
+#include <string>
+#include <vector>
+
+#include "cinnabar/forecast/measures/measure.h"
+
+namespace cinnabar {
+
+/// Share of something by what covers it.
+struct Covered {
+  double percent = 0;
+  std::string most;  ///< name of what covers most of it
+};
+
+/// Of a moment's picture, what its first rays meet of lights, cards, their stands, gear that is not dressed, and
+/// the rim of a turntable whose plate is smaller than what it stands on. A stand is a rod from a light or a card
+/// down to the floor, where that stands beside the surface; over it things hang from an arm.
+[[nodiscard]] Covered gear_in_picture(const Project& project, const Shot& shot, const Setup& setup,
+                                      const LightMoment& moment);
+
+/// Of the product's picture, or of the surface's where that is more, the part in which a smooth side (gloss,
+/// metal, mirror, glass, liquid of a roughness under 0.15) mirrors the camera, a stand, gear, a bare lamp or a
+/// window, with nothing between. Lights meant for the product do not count.
+struct Mirrored {
+  Covered covered;
+  bool product = true;  ///< else the surface
+  bool any = false;     ///< something in the picture mirrors
+};
+[[nodiscard]] Mirrored gear_mirrored(const Project& project, const Shot& shot, const Setup& setup,
+                                     const LightMoment& moment);
+
+}  // namespace cinnabar
