@@ -134,8 +134,8 @@ const std::vector<LevelRow>& level_table() {
        .rule = "backdrop",
        .shown = shows_product_on_ground,
        .of_shot = light_even,
-       .knobs = {backdrop_lamp_knobs, reaim_light_knobs, backdrop_light_knobs, backdrop_distance_knobs,
-                 flag_for_backdrop_knobs, switch_on_knobs},
+       .knobs = {even_backdrop_knobs, backdrop_lamp_knobs, reaim_light_knobs, backdrop_distance_knobs,
+                 flag_for_backdrop_knobs, switch_on_knobs, backdrop_light_knobs},
        .reads = reads_ground,
        .why = "no light, aim or distance of this kit evens the backdrop"},
       {.id = "light.highlight",
@@ -232,6 +232,7 @@ const std::vector<LevelRow>& level_table() {
        .rule = "ambient",
        .shown = has_setup,
        .of_shot = light_daylight,
+       .knobs = {fewer_takes_knobs, sooner_reset_knobs},
        .why =
            "fewer takes, shorter resets, or an hour at which the sun stands otherwise; a net or cloth before the "
            "pane does not help"},

@@ -56,15 +56,14 @@ std::optional<Level> light_mirror(const ShotContext& c, const LevelStart& start)
   const Mirrored& at = seen[worst.at];
   const char* what = at.product ? "the product's picture" : "the surface's picture";
   level.formula = said(
-      "mirrored lines of sight that end on camera, stand, gear, bare lamp or window: {} % of {}; the camera "
+      "mirrored lines of sight that end on camera, gear, bare lamp or window: {} % of {}; the camera "
       "counts "
       "as a ball 12 cm wide",
       number_text(worst.value, 3), what);
-  level.sentence =
-      worst.value > 0.0
-          ? said("{} is mirrored: unwanted things cover {} % of {}.", at.covered.most, number_text(worst.value, 2),
-                 what)
-          : said("Neither camera nor stand, gear, bare lamp or window is mirrored in product or table.");
+  level.sentence = worst.value > 0.0
+                       ? said("{} is mirrored: unwanted things cover {} % of {}.", at.covered.most,
+                              number_text(worst.value, 2), what)
+                       : said("Neither camera nor gear, bare lamp or window is mirrored in product or table.");
   return level;
 }
 
@@ -178,17 +177,21 @@ std::optional<KeySeen> key_seen(const ShotContext& c, const LightMoment& m) {
     }
   if (bands[0].empty()) return std::nullopt;
   KeySeen seen{0, 0, {quantile(bands[0], 0.5), quantile(bands[1], 0.5), quantile(bands[2], 0.5)}};
+  // By four pixels, whose noise is half of one's, and away from the product's edge, where a pixel shows both.
   std::vector<double> differences;
-  for (int y = 0; y + 2 <= film.height; y += 2)
-    for (int x = 0; x + 2 <= film.width; x += 2) {  // by four pixels, whose noise is half of one's
-      Rgb sum{};
-      bool whole = true;
-      for (const auto& [i, j] : {std::pair{0, 0}, {1, 0}, {0, 1}, {1, 1}}) {
-        whole = whole && is_product(film.first[film.at(x + i, y + j)]);
-        sum += picture.pixels[film.at(x + i, y + j)] * 0.25f;
+  for (const int edge : {1, 0}) {
+    for (int y = edge; y + 2 + edge <= film.height; y += 2)
+      for (int x = edge; x + 2 + edge <= film.width; x += 2) {
+        Rgb sum{};
+        bool whole = true;
+        for (int j = -edge; j < 2 + edge; ++j)
+          for (int i = -edge; i < 2 + edge; ++i) whole = whole && is_product(film.first[film.at(x + i, y + j)]);
+        for (const auto& [i, j] : {std::pair{0, 0}, {1, 0}, {0, 1}, {1, 1}})
+          sum += picture.pixels[film.at(x + i, y + j)] * 0.25f;
+        if (whole) differences.push_back(difference_of(recorded(sum), seen.screen));
       }
-      if (whole) differences.push_back(difference_of(recorded(sum), seen.screen));
-    }
+    if (!differences.empty()) break;
+  }
   if (differences.empty()) return std::nullopt;
   seen.difference = quantile(differences, 0.02);
   // The key colour that falls on the product, of all that does, over the patches that face the camera.

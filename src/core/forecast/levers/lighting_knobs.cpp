@@ -204,6 +204,75 @@ void backdrop_lamp_knobs(const Bench& b, std::vector<Knob>& list) {
           side < 0 ? said("left of the backdrop, aimed at it") : said("right of the backdrop, aimed at it")));
 }
 
+void even_backdrop_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup || b.setup->backdrop.kind == BackdropKind::none) return;
+  const Vec3 seen = backdrop_seen(b);
+  // From farther away its light falls off less over the backdrop; it is turned up for the way.
+  for (const std::size_t l : leading_lights(b, seen)) {
+    const Light& light = b.setup->lights[l];
+    if (dimmed_in_time(b, light)) continue;
+    const Vec3 from = light.place - light.aim;
+    const double now = length(from);
+    if (now < 0.05) continue;
+    list.push_back(scanned(
+        {within({0.5, 0.6, 0.7, 0.8, 0.9, 1.0, 1.2, 1.4, 1.6, 1.8, 2.0, 2.4, 2.8, 3.2}, now * 1.1, 3.2), now,
+         [&b, l, from, now](const Document& d, double v) {
+           const Light& was = b.setup->lights[l];
+           const double more = std::min(1.0, was.dimmer * v * v / (now * now));
+           return set(set(d, b.light_path(l) + "/place", point(was.aim + from * (v / now))),
+                      b.light_path(l) + "/dimmer", std::round(more * 1e3) / 1e3);
+         },
+         [&b, l, now](double v) {
+           const Light& was = b.setup->lights[l];
+           return said("Carry {} back from {} to {} from its aim, at {} %", was.name, b.len(now), b.len(v),
+                       percent_of(std::min(1.0, was.dimmer * v * v / (now * now))));
+         },
+         2, "", true, 0.02}));
+  }
+  // One from either side, each aimed past the middle, so that the two fall-offs make up for one another.
+  std::vector<const LightKit*> pair;
+  for (const LightKit* kit : spare_lights(b)) {
+    const auto used = std::count_if(b.setup->lights.begin(), b.setup->lights.end(),
+                                    [&](const Light& l) { return l.kit == kit->id; });
+    for (double left = kit->holding.count - static_cast<double>(used); left >= 1.0 && pair.size() < 2; --left)
+      pair.push_back(kit);
+  }
+  if (pair.size() < 2) return;
+  const double depth = std::max(0.1, b.camera.place.z - seen.z);
+  const double half =
+      std::min(0.5 * b.setup->backdrop.width, 0.5 * b.optics.sensor_width / b.camera.focal * depth);
+  list.push_back({dimmer_shares(), 0.0,
+                  [&b, pair, seen, half](const Document& d, double part) {
+                    Maybe next(d);
+                    for (const double side : {-1.0, 1.0}) {
+                      const LightKit& kit = *pair[side < 0 ? 0 : 1];
+                      const Vec3 place = seen + Vec3{side * (half + 0.7), 0.5, 0.9},
+                                 aim = seen - Vec3{side * 0.4 * half, 0, 0};
+                      if (next)
+                        next =
+                            with_more(b, *next, "lights", "ground",
+                                      {{"name", kit.name.empty() ? kit.id : kit.name},
+                                       {"kit", kit.id},
+                                       {"place", point(place)},
+                                       {"aim", point(aim)},
+                                       {"width", 0.4},
+                                       {"height", 0.4},
+                                       {"kelvin", std::clamp(b.camera.balance_k, kit.kelvin_low, kit.kelvin_high)},
+                                       {"shape", "rectangle"},
+                                       {"transmittance", 0.7},
+                                       {"meant_for", "backdrop"},
+                                       {"dimmer", part}});
+                    }
+                    return next;
+                  },
+                  [pair](double part) {
+                    const auto name = [](const LightKit& kit) { return kit.name.empty() ? kit.id : kit.name; };
+                    return said("Set up {} and {} on either side of the backdrop, aimed past its middle, at {} %",
+                                name(*pair[0]), name(*pair[1]), percent_of(part));
+                  },
+                  8, "", true});
+}
+
 void fill_lamp_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.setup || b.setup->lights.empty()) return;
   const Vec3 middle = product_middle(b), eye = b.camera.place - middle,

@@ -35,6 +35,7 @@ void carry_round_knobs(const Bench& b, std::vector<Knob>& list);
 void flag_for_backdrop_knobs(const Bench& b, std::vector<Knob>& list);
 void flag_for_product_knobs(const Bench& b, std::vector<Knob>& list);
 void backdrop_lamp_knobs(const Bench& b, std::vector<Knob>& list);  ///< one more of the kit's
+void even_backdrop_knobs(const Bench& b, std::vector<Knob>& list);  ///< farther back, or one from either side
 void fill_lamp_knobs(const Bench& b, std::vector<Knob>& list);
 void other_lamp_knobs(const Bench& b, std::vector<Knob>& list);  ///< whose ripple is known
 void diffusion_knobs(const Bench& b, std::vector<Knob>& list);
@@ -72,6 +73,8 @@ void loop_knobs(const Bench& b, std::vector<Knob>& list);
 void pull_knobs(const Bench& b, std::vector<Knob>& list);
 void lock_knobs(const Bench& b, std::vector<Knob>& list);
 void media_knobs(const Bench& b, std::vector<Knob>& list);
+void fewer_takes_knobs(const Bench& b, std::vector<Knob>& list);
+void sooner_reset_knobs(const Bench& b, std::vector<Knob>& list);
 void crop_knobs(const Bench& b, std::vector<Knob>& list);
 void behind_knobs(const Bench& b, std::vector<Knob>& list);
 

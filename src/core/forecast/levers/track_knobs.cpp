@@ -286,6 +286,26 @@ void lock_knobs(const Bench& b, std::vector<Knob>& list) {
       "Lock white, exposure and focus by hand, stabiliser off", 1));
 }
 
+void fewer_takes_knobs(const Bench& b, std::vector<Knob>& list) {
+  const double planned = b.shot.takes_planned.value_or(0.0);
+  list.push_back(
+      {even_steps(1.0, std::max(1.0, planned - 1.0), 1.0), planned,
+       [&b](const Document& d, double v) { return set(d, b.shot_path + "/takes_planned", v); },
+       [planned](double v) { return said("Plan {} takes instead of {}", number_text(v), number_text(planned)); },
+       0, "", false});
+}
+
+void sooner_reset_knobs(const Bench& b, std::vector<Knob>& list) {
+  const double now = b.shot.reset_minutes;
+  if (now > 0.5)
+    list.push_back({even_steps(0.5, now - 0.5, 0.5), now,
+                    [&b](const Document& d, double v) { return set(d, b.shot_path + "/reset_minutes", v); },
+                    [now](double v) {
+                      return said("Reset within {} minutes instead of {}", number_text(v), number_text(now));
+                    },
+                    0, "another pair of hands", false});
+}
+
 void media_knobs(const Bench& b, std::vector<Knob>& list) {
   for (const auto& [key, amount, noun] :
        {std::tuple{"media", "gigabytes", "card"}, std::tuple{"batteries", "watt_hours", "battery"}}) {
@@ -313,12 +333,7 @@ void media_knobs(const Bench& b, std::vector<Knob>& list) {
                     std::string("more of them"),
                     false});
   }
-  const double planned = b.shot.takes_planned.value_or(0.0);
-  list.push_back(
-      {even_steps(1.0, std::max(1.0, planned - 1.0), 1.0), planned,
-       [&b](const Document& d, double v) { return set(d, b.shot_path + "/takes_planned", v); },
-       [planned](double v) { return said("Plan {} takes instead of {}", number_text(v), number_text(planned)); },
-       0, "", false});
+  fewer_takes_knobs(b, list);
   if (auto k = mode_knob(b)) list.push_back(*k);
 }
 

@@ -160,7 +160,6 @@ bool mirrors(const FirstHit& hit) {
 std::vector<Gearlike> unwanted(const Shot& shot, const Setup& setup, const CameraPose& pose, double t) {
   std::vector<Gearlike> list{{"the camera", Gearlike::Form::ball, pose.place - pose.frame.ahead * camera_radius,
                               pose.place - pose.frame.ahead * camera_radius, camera_radius}};
-  for (Gearlike& stand : stands(shot, setup, t)) list.push_back(std::move(stand));
   for (const Gear& g : setup.gear)
     if (!g.dressed)
       list.push_back({name_or(g.name, g.id), Gearlike::Form::box, g.place - Vec3{g.size.x / 2, 0, g.size.z / 2},

@@ -21,8 +21,9 @@ struct Covered {
                                       const LightMoment& moment);
 
 /// Of the product's picture, or of the surface's where that is more, the part in which a smooth side (gloss,
-/// metal, mirror, glass, liquid of a roughness under 0.15) mirrors the camera, a stand, gear, a bare lamp or a
-/// window, with nothing between. Lights meant for the product do not count.
+/// metal, mirror, glass, liquid of a roughness under 0.15) mirrors the camera, gear (stands that are told as such,
+/// not those that lights are taken to stand on), a bare lamp or a window, with nothing between. Lights meant for
+/// the product do not count.
 struct Mirrored {
   Covered covered;
   bool product = true;  ///< else the surface
