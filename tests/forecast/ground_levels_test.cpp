@@ -177,11 +177,17 @@ TEST(KeyColour, IsTheDifferenceOfWhatIsRecorded) {
 // Source: LIGHTMOVE's drift by Meeus and ISO 15469, asked directly.
 TEST(WindowsDrift, IsThatOfThePaneOverTheTakes) {
   Json doc = with_rule(can(), "ambient", "window");
+  EXPECT_FALSE(level_of(doc, "light.daylight")) << "nothing is told of when and where";
+  doc["project"]["date"] = "2026-12-03";
   EXPECT_EQ(level_of(doc, "light.daylight")->state, State::unknown) << "no window";
   // A window behind the camera, facing south where north is away from the camera.
   doc["setups"][0]["lights"][0]["daylight"] = true;
   doc["setups"][0]["room"] = {{"north_deg", 180.0}};
-  EXPECT_EQ(level_of(doc, "light.daylight")->state, State::unknown) << "when and where is not known";
+  const auto asked = level_of(doc, "light.daylight");
+  EXPECT_EQ(asked->state, State::unknown);
+  EXPECT_NE(asked->formula.find("the hour of the first take, latitude and longitude are not known"),
+            std::string::npos)
+      << asked->formula;
   doc["project"].update({{"date", "2026-12-03"}, {"hour", 10.0}, {"latitude", 51.2}, {"longitude", 4.4}});
   doc["shots"][0]["takes_planned"] = 10;
   doc["shots"][0]["reset_minutes"] = 11.8;  // 10 x (2 s + 10 s + 11.8 min) = 120 min

@@ -260,6 +260,8 @@ std::optional<Level> light_daylight(const ShotContext& c, const LevelStart& star
                                  [](const Light& l) { return l.daylight && l.on && l.dimmer > 0.0; });
   const bool by_rule = c.project.rule("ambient", c.shot) == "window";
   if (pane == c.setup->lights.end() && !by_rule) return std::nullopt;
+  // Where nothing is told of when and where, nobody has asked yet.
+  if (c.project.date.empty() && !c.project.hour && !c.project.latitude && !c.setup->north_deg) return std::nullopt;
   Level level = start();
   if (pane == c.setup->lights.end()) return unknown(level, "no window is set up, as a light that is daylight");
   const Project& p = c.project;

@@ -121,22 +121,26 @@ std::optional<Level> motion_skew(const ShotContext& c, const LevelStart& start) 
   constexpr int steps = 64;
   constexpr double moment = 1e-3;
   Worst fastest{-1.0, 0.0};
-  for (const ShotProduct& placed : c.shot.products) {
-    const Product* product = by_id(c.project.products, placed.product);
-    if (!product) continue;
-    const auto marks = product->label ? label_marks(*product) : outline_marks(*product);
-    for (int k = 0; k < steps; ++k) {
-      const double t = std::max(0.0, c.end - moment) * k / (steps - 1);
-      const CameraPose before = c.pose(t), after = c.pose(t + moment);
-      const ProductPose from = product_at(c.project, c.shot, placed, t),
-                        to = product_at(c.project, c.shot, placed, t + moment);
-      for (const Mark& mark : marks) {
-        if (dot(from.direction(mark.normal), before.place - from.world(mark.at)) <= 0.0) continue;
-        const auto a = image_of(before, from.world(mark.at)), b = image_of(after, to.world(mark.at));
-        if (a && b && std::abs(b->x - a->x) / moment > fastest.value)
-          fastest = {std::abs(b->x - a->x) / moment, t};
+  // Labels first; where none ever faces the lens, outlines.
+  for (const bool labelled : {true, false}) {
+    for (const ShotProduct& placed : c.shot.products) {
+      const Product* product = by_id(c.project.products, placed.product);
+      if (!product || (labelled && !product->label)) continue;
+      const auto marks = labelled ? label_marks(*product) : outline_marks(*product);
+      for (int k = 0; k < steps; ++k) {
+        const double t = std::max(0.0, c.end - moment) * k / (steps - 1);
+        const CameraPose before = c.pose(t), after = c.pose(t + moment);
+        const ProductPose from = product_at(c.project, c.shot, placed, t),
+                          to = product_at(c.project, c.shot, placed, t + moment);
+        for (const Mark& mark : marks) {
+          if (dot(from.direction(mark.normal), before.place - from.world(mark.at)) <= 0.0) continue;
+          const auto a = image_of(before, from.world(mark.at)), b = image_of(after, to.world(mark.at));
+          if (a && b && std::abs(b->x - a->x) / moment > fastest.value)
+            fastest = {std::abs(b->x - a->x) / moment, t};
+        }
       }
     }
+    if (fastest.value >= 0.0) break;
   }
   if (fastest.value < 0.0) return unknown(level, "nothing that moves ever faces the lens");
   const double lean = degrees(std::atan(fastest.value * c.optics.readout / c.optics.sensor_height));
@@ -151,57 +155,31 @@ std::optional<Level> motion_skew(const ShotContext& c, const LevelStart& start) 
 
 std::optional<Level> motion_match(const ShotContext& c, const LevelStart& start) {
   Level level = start();
-  const bool camera = c.camera_moves();
-  const KeyedTrack* table = c.shot.track("turntable");
-  if (!camera && !table) {
+  if (!c.camera_moves()) {
     settle(level, {0.0, 0.0});
-    level.formula = said("nothing moves between the plates: 0 px");
-    level.sentence = said("Camera and product stand still, so that {} plates match.", c.shot.plates.size());
+    level.formula = said("nothing of the camera moves between {} plates: 0 px", c.shot.plates.size());
+    level.sentence = said("The camera stands still, so that {} plates match.", c.shot.plates.size());
     return level;
   }
-  struct Share {
-    std::string text;
-    double px;
-  };
-  std::vector<Share> parts;
-  std::string missing;
+  const Support* on = by_id(c.project.supports, c.camera.on);
+  if (!on) return unknown(level, "what the camera moves on is not told");
+  if (!on->repeat) return unknown(level, said("how far off {} comes back (repeat) is not in the kit", on->name));
   const CameraPose pose = c.pose(0.0);
-  const auto take = [&](const std::string& id, const char* what, const auto& px_of) {
-    const Support* on = by_id(c.project.supports, id);
-    if (!on || !on->repeat) {
-      missing += (missing.empty() ? "" : ", ") +
-                 (on ? said("how far off {} comes back (repeat)", on->name) : said("what {} stands on", what));
-      return;
-    }
-    const double px = px_of(*on);
-    parts.push_back({said("{} {} px", on->name, number_text(px, 3)), px});
-  };
-  double depth = pose.focus, reach = 0.0;
+  double depth = pose.focus;  // of the nearest product, else what is sharp
   for (const ShotProduct& placed : c.shot.products)
-    if (const Product* product = by_id(c.project.products, placed.product)) {
-      depth = std::max(0.01, pose.depth(product_at(c.project, c.shot, placed, 0.0).place));
-      reach = std::max(reach, widest_reach(*product) + std::hypot(placed.place.x, placed.place.z));
-    }
+    depth = std::max(0.01, std::min(depth, pose.depth(product_at(c.project, c.shot, placed, 0.0).place)));
   const double image = pose.image_distance();
-  if (camera)
-    take(c.camera.on, "the camera", [&](const Support& on) {
-      return on.kind == "slider" ? *on.repeat * image / depth / c.optics.pitch
-                                 : radians(*on.repeat) * image / c.optics.pitch;
-    });
-  if (table) {
-    const auto stands = std::find_if(c.shot.products.begin(), c.shot.products.end(),
-                                     [](const ShotProduct& p) { return !p.on.empty(); });
-    take(stands == c.shot.products.end() ? std::string() : stands->on, "the product",
-         [&](const Support& on) { return radians(*on.repeat) * reach * image / depth / c.optics.pitch; });
-  }
-  if (!missing.empty()) return unknown(level, missing + " is not in the kit");
-  double sum = 0.0;
-  std::string text;
-  for (const Share& part : parts) sum = std::hypot(sum, part.px), text += (text.empty() ? "" : ", ") + part.text;
-  settle(level, {sum, 0.0});
-  level.formula = said("repeat error through the lens: {}; together {} px", text, number_text(sum, 3));
+  const bool slides = on->kind == "slider";
+  const double px = (slides ? *on->repeat / depth : radians(*on->repeat)) * image / c.optics.pitch;
+  settle(level, {px, 0.0});
+  level.formula =
+      slides ? said("{} mm x {} mm / {} m / {} um = {} px", number_text(1e3 * *on->repeat, 3),
+                    number_text(1e3 * image, 4), number_text(depth, 3), number_text(1e6 * c.optics.pitch, 3),
+                    number_text(px, 3))
+             : said("{} degrees x {} mm / {} um = {} px", number_text(*on->repeat, 3), number_text(1e3 * image, 4),
+                    number_text(1e6 * c.optics.pitch, 3), number_text(px, 3));
   level.sentence =
-      said("{} plates of this move lie within {} px of one another.", c.shot.plates.size(), number_text(sum, 2));
+      said("{} plates of this move lie within {} px of one another.", c.shot.plates.size(), number_text(px, 2));
   return level;
 }
 

@@ -58,7 +58,7 @@ const char* studio = R"({
  "supports": [{"id": "stand", "name": "Light stand", "kind": "stand", "reach": 2.8, "load": 8, "count": 6},
    {"id": "arm", "name": "Overhead arm", "kind": "arm", "reach": 2.6, "load": 4},
    {"id": "table", "name": "Motor turntable", "kind": "turntable", "load": 10, "rpm_low": 0.5, "rpm_high": 20},
-   {"id": "rail", "name": "Motor slider", "kind": "slider", "travel": 0.8, "speed": 0.25, "acceleration": 0.5}]})";
+   {"id": "rail", "name": "Motor slider", "kind": "slider", "travel": 0.8, "speed": 0.25, "acceleration": 0.5, "repeat": 0.0001}]})";
 
 std::vector<const char*> parts_of(const std::string& id) {
   if (id == "phone-window") return {phone};
