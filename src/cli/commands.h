@@ -66,6 +66,13 @@ struct DraftArguments {
   std::string out, product, height, width, letters, kit, length, rate, tempo, mood, deliverable, seed, name;
 };
 int draft_command(const Answer&, const DraftArguments&);
+/// Stands between the words of one --want and the next.
+inline constexpr const char* wish_separator = "%%";
+struct WishArguments {
+  std::string file, shot, take;
+  std::vector<std::string> want;
+};
+int wish_command(const Answer&, const WishArguments&);
 int calc_command(const Answer&, const std::string& name, const std::vector<std::string>& words, bool list);
 
 }  // namespace cinnabar

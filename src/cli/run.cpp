@@ -122,6 +122,16 @@ int run_cli(int argc, char** argv) {
   sub->add_option("--deliverable", draft.deliverable, "Shapes of frame: 16:9, 9:16, 1:1, 4:5, commas between");
   sub->add_option("--seed", draft.seed, "Another whole number gives another draft");
   sub->add_option("--name", draft.name, "Name of the project");
+  WishArguments wish;
+  sub =
+      command("wish", "Where things have to stand for what is wanted", [&] { return wish_command(answer, wish); });
+  with_file(sub, wish.file);
+  sub->add_option("--shot", wish.shot, "Number of the shot, from 1")->required();
+  sub->add_option("--want", wish.want, "KIND key=value ...; several are met together")
+      ->required()
+      ->expected(1, -1)
+      ->inject_separator(wish_separator);
+  sub->add_option("--take", wish.take, "Which answer to set up, from 1");
   sub = command("calc", "One calculation by name", [&] { return calc_command(answer, file, words, list); });
   sub->add_option("NAME", file, "Name of the calculation");
   sub->add_option("KEYS", words, "key=value ...");

@@ -5,6 +5,8 @@
 #include <map>
 #include <optional>
 
+#include "cinnabar/forecast/measures/line_of_sight.h"
+
 namespace cinnabar {
 namespace {
 
@@ -124,22 +126,12 @@ std::map<const Mesh*, std::string> gear_names(const StagedWorld& world, const Se
   return found;
 }
 
-/// Whether something stands before `far` on a line of sight, one mesh left out where it begins.
+/// Whether something stands before `far` on a line of sight.
 bool hidden(const StagedWorld& world, const Vec3& from, const Vec3& along, double far) {
-  for (const Mesh& mesh : world.meshes) {
-    if (mesh.positions.empty()) continue;
-    const auto& at = mesh.positions[mesh.positions.size() / 2];
-    for (std::size_t i = 0; i + 2 < mesh.triangles.size(); i += 3) {
-      const Vec3 a = at[mesh.triangles[i]].as<double>(), ab = at[mesh.triangles[i + 1]].as<double>() - a,
-                 ac = at[mesh.triangles[i + 2]].as<double>() - a, p = cross(along, ac);
-      const double size = dot(ab, p);
-      if (std::abs(size) < 1e-18) continue;
-      const Vec3 to = from - a, q = cross(to, ab);
-      const double u = dot(to, p) / size, v = dot(along, q) / size, t = dot(ac, q) / size;
-      if (u >= 0.0 && v >= 0.0 && u + v <= 1.0 && t > 1e-3 && t < far - 1e-3) return true;
-    }
-  }
-  return false;
+  bool found = false;
+  meet_along(world.meshes, from, along,
+             [&](const Mesh&, double t) { found = found || (t > 1e-3 && t < far - 1e-3); });
+  return found;
 }
 
 bool mirrors(const FirstHit& hit) {

@@ -8,6 +8,7 @@
 #include <cstring>
 
 #include "cinnabar/forecast/measures/cast.h"
+#include "cinnabar/forecast/measures/line_of_sight.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
@@ -56,18 +57,12 @@ std::optional<Hero> hero_of(const Project& project, const Shot& shot) {
 /// triangles met: Moeller & Trumbore 1997).
 std::optional<double> leaves_at(const std::vector<Mesh>& meshes, const Vec3& from, const Vec3& along) {
   std::optional<double> farthest;
-  for (const Mesh& mesh : meshes) {
-    const auto& at = mesh.positions.front();
-    for (std::size_t i = 0; i + 2 < mesh.triangles.size(); i += 3) {
-      const Vec3 a = at[mesh.triangles[i]].as<double>(), ab = at[mesh.triangles[i + 1]].as<double>() - a,
-                 ac = at[mesh.triangles[i + 2]].as<double>() - a, p = cross(along, ac);
-      const double size = dot(ab, p);
-      if (std::abs(size) < 1e-18) continue;
-      const Vec3 to = from - a, q = cross(to, ab);
-      const double u = dot(to, p) / size, v = dot(along, q) / size, t = dot(ac, q) / size;
-      if (u >= -1e-9 && v >= -1e-9 && u + v <= 1.0 + 1e-9 && t > farthest.value_or(0.0)) farthest = t;
-    }
-  }
+  meet_along(
+      meshes, from, along,
+      [&](const Mesh&, double t) {
+        if (t > farthest.value_or(0.0)) farthest = t;
+      },
+      1e-9);
   return farthest;
 }
 

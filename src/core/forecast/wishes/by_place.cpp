@@ -1,0 +1,489 @@
+// Wishes that are granted by where a light or a card stands: stripes, mirrors, edges of glass, pools.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
+#include "cinnabar/forecast/levers/bench.h"
+#include "cinnabar/forecast/measures/light_numbers.h"
+#include "cinnabar/forecast/measures/line_of_sight.h"
+#include "cinnabar/forecast/measures/strip_image.h"
+#include "cinnabar/forecast/wishes/granting.h"
+#include "cinnabar/scene/form.h"
+
+namespace cinnabar {
+namespace {
+
+/// The shot as it stands, with what is asked of it again and again.
+struct Stage {
+  ProjectReader reader;
+  Project project;
+  const Shot* shot = nullptr;
+  const Setup* setup = nullptr;
+  std::string path;  ///< of the set-up
+  Units units = Units::metric;
+  explicit Stage(const Document& document, std::size_t index) : project(reader.read(document)) {
+    shot = project.shots[index].get();
+    units = project.units == "imperial" ? Units::imperial : Units::metric;
+    for (std::size_t s = 0; s < project.setups.size(); ++s)
+      if (project.setups[s]->id == shot->setup)
+        setup = project.setups[s].get(), path = fmt::format("/setups/{}", s);
+  }
+  [[nodiscard]] std::string len(double m) const { return length_text(m, units); }
+};
+
+std::string name_of(const Light& l) { return l.name.empty() ? l.id : l.name; }
+
+/// The first product of the shot that mirrors upright.
+struct Glossy {
+  const ShotProduct* placed;
+  Straight side;
+  ProductPose pose;
+  double height;  ///< middle of the side, in the world
+};
+std::optional<Glossy> glossy_of(const Stage& s) {
+  for (const ShotProduct& placed : s.shot->products)
+    if (const Product* product = by_id(s.project.products, placed.product))
+      if (const auto side = widest_straight(*product)) {
+        const ProductPose pose = product_at(s.project, *s.shot, placed, 0.0);
+        return Glossy{&placed, *side, pose, pose.place.y + (side->low + side->high) / 2};
+      }
+  return std::nullopt;
+}
+
+/// A strip carried round the product to a bearing and a distance, aimed at its side.
+Light carried(const Light& was, const Glossy& g, double bearing, double distance) {
+  Light l = was;
+  l.place = g.pose.place +
+            Vec3{distance * std::sin(bearing), was.place.y - g.pose.place.y, distance * std::cos(bearing)};
+  l.aim = {g.pose.place.x, g.height, g.pose.place.z};
+  return l;
+}
+
+}  // namespace
+
+Expected<Grants> grant_stripe(const WishBench& b, const Wish& w) {
+  const Stage s(b.document, b.shot);
+  if (!s.setup || !s.shot->camera) return fail("stripe", "has no set-up or camera", "give the shot both");
+  const auto g = glossy_of(s);
+  if (!g) return fail("stripe", "nothing upright and glossy is in the shot", "it shows in gloss, metal and glass");
+  const double at = w.numbers.at("at"), width = w.numbers.at("width");
+  const CameraPose pose = camera_at(*s.shot, 0.0);
+  const Vec3 eye = pose.place - g->pose.place;
+  const double camera = std::atan2(eye.x, eye.z);
+  Setup setup = *s.setup;
+  const auto seen = [&](std::size_t l, const Light& light) {
+    setup.lights[l] = light;
+    auto image = strip_image(s.project, *s.shot, setup, *g->placed, g->side, 0.0);
+    setup.lights[l] = s.setup->lights[l];
+    return image && image->light == l ? image : std::nullopt;
+  };
+  const auto middle = [](const StripImage& image) { return 0.5 * (image.left + image.right); };
+  const auto fits = [&](const StripImage& image) {
+    return std::abs(middle(image) - at) < 0.04 && std::abs(image.width_percent - width) < 0.1 * width + 0.3;
+  };
+  Grants out;
+  out.short_of = unbounded;
+  bool any = false;
+  for (std::size_t l = 0; l < s.setup->lights.size(); ++l) {
+    const Light& strip = s.setup->lights[l];
+    if (!is_strip(strip)) continue;
+    any = true;
+    if (const auto image = seen(l, strip); image && fits(*image)) {
+      out.list.push_back({said("It is so already"), {}, image->width_percent, true});
+      return out;
+    }
+    if (b.look_only) continue;
+    // The bearing at which the image's middle lies where it is wanted: found by halving between two that straddle.
+    const auto placed = [&](const Light& light, double distance) -> std::optional<std::pair<Light, StripImage>> {
+      double last_bearing = 0, last_off = 0;
+      bool had = false;
+      for (int step = -84; step <= 84; ++step) {
+        const double bearing = camera + radians(2.0 * step);
+        const auto image = seen(l, carried(light, *g, bearing, distance));
+        if (!image) {
+          had = false;
+          continue;
+        }
+        const double off = middle(*image) - at;
+        if (had && (off < 0) != (last_off < 0)) {
+          double low = last_bearing, high = bearing;
+          for (int k = 0; k < 12; ++k) {
+            const double mid = 0.5 * (low + high);
+            const auto between = seen(l, carried(light, *g, mid, distance));
+            if (!between) return std::nullopt;
+            ((middle(*between) - at < 0) == (last_off < 0) ? low : high) = mid;
+          }
+          const Light there = carried(light, *g, 0.5 * (low + high), distance);
+          if (const auto found = seen(l, there)) return std::pair{there, *found};
+        }
+        had = true, last_bearing = bearing, last_off = off;
+      }
+      return std::nullopt;
+    };
+    const auto offer = [&](const Light& light, const StripImage& image, const std::string& how, bool narrowed) {
+      out.short_of = std::min(out.short_of, std::abs(image.width_percent - width));
+      if (!fits(image)) return;
+      const std::string p = fmt::format("{}/lights/{}", s.path, l);
+      Values changes{{p + "/place", point(light.place)}, {p + "/aim", point(light.aim)}};
+      if (narrowed) changes.emplace_back(p + "/width", std::round(light.width * 1e4) / 1e4);
+      out.list.push_back({how, std::move(changes), image.width_percent, true});
+    };
+    const auto told_bearing = [&](const Light& light) {
+      const Vec3 to = light.place - g->pose.place;
+      const double bearing = std::remainder(degrees(std::atan2(to.x, to.z) - camera), 360.0);
+      return said("{} degrees to the {} of the camera", fixed_text(std::abs(bearing), 0),
+                  bearing < 0 ? "left" : "right");
+    };
+    // By distance, the farther, the narrower: where it may stand without anything between, then between two that
+    // straddle the width.
+    using Placed = std::pair<Light, StripImage>;
+    std::vector<std::pair<double, Placed>> found;
+    for (const double distance : {0.3, 0.4, 0.5, 0.65, 0.8, 1.0, 1.25, 1.6, 2.0, 2.5}) {
+      if (b.cancel && b.cancel->load()) return out;
+      if (auto there = placed(strip, distance)) found.emplace_back(distance, *std::move(there));
+    }
+    const auto off = [&](const Placed& p) { return std::abs(p.second.width_percent - width); };
+    const Placed* best = nullptr;
+    for (const auto& [distance, there] : found)
+      if (!best || off(there) < off(*best)) best = &there;
+    std::optional<Placed> closer;
+    for (std::size_t i = 1; best && !fits(best->second) && i < found.size(); ++i) {
+      double near = found[i - 1].first, far = found[i].first;
+      if (found[i - 1].second.second.width_percent < width || found[i].second.second.width_percent > width)
+        continue;
+      for (int k = 0; k < 7; ++k) {
+        const double distance = 0.5 * (near + far);
+        const auto there = placed(strip, distance);
+        if (!there) break;
+        if (!closer || off(*there) < off(*closer)) closer = there;
+        (there->second.width_percent > width ? near : far) = distance;
+      }
+    }
+    if (closer && (!best || off(*closer) < off(*best))) best = &*closer;
+    if (best) {
+      const Vec3 to = best->first.place - g->pose.place;
+      offer(best->first, best->second,
+            said("Carry {} to {} from the product, {}", name_of(strip), s.len(std::hypot(to.x, to.z)),
+                 told_bearing(best->first)),
+            false);
+    }
+    // By the face: taped narrower, as far away as it may stand and is too wide.
+    const auto wide = std::find_if(found.rbegin(), found.rend(),
+                                   [&](const auto& f) { return f.second.second.width_percent > width; });
+    if (wide != found.rend() && strip.shape == LightShape::rectangle) {
+      double low = 0.01, high = strip.width;
+      std::optional<Placed> narrow;
+      for (int k = 0; k < 8; ++k) {
+        Light thin = strip;
+        thin.width = 0.5 * (low + high);
+        const auto then = placed(thin, wide->first);
+        if (!then) break;
+        if (!narrow || off(*then) < off(*narrow)) narrow = then;
+        (then->second.width_percent > width ? high : low) = thin.width;
+      }
+      if (narrow)
+        offer(narrow->first, narrow->second,
+              said("Tape {} to {} wide and stand it {} from the product, {}", name_of(strip),
+                   s.len(narrow->first.width), s.len(wide->first), told_bearing(narrow->first)),
+              true);
+    }
+  }
+  if (!any)
+    return fail("stripe", "no strip light shines in this set-up",
+                "set up a rectangle or tube twice as tall as wide");
+  if (!std::isfinite(out.short_of)) out.short_of = width;
+  if (out.list.empty())
+    out.why = said(
+        "no place of a strip puts an image {} % wide there: what stands about is in its way, or the rim is too "
+        "steep",
+        number_text(width, 3));
+  return out;
+}
+
+namespace {
+
+/// Where the product shows at a place of its own: what stands there in the world, and which way it looks.
+struct Spot {
+  Vec3 at, normal;
+};
+std::optional<Spot> spot_of(const Stage& s, const LightMoment& m, const Vec3& own) {
+  if (s.shot->products.empty()) return std::nullopt;
+  const Vec3 world = product_at(s.project, *s.shot, s.shot->products.front(), 0.0).world(own);
+  const CameraPose& pose = m.camera.poses[m.camera.poses.size() / 2];
+  const auto image = image_of(pose, world);
+  if (!image) return std::nullopt;
+  const Film& film = m.measure->film;
+  const int x = static_cast<int>(std::floor((image->x / m.camera.optics.sensor_width + 0.5) * film.width)),
+            y = static_cast<int>(std::floor((0.5 - image->y / m.camera.optics.sensor_height) * film.height));
+  if (x < 0 || y < 0 || x >= film.width || y >= film.height) return std::nullopt;
+  const FirstHit& hit = film.first[film.at(x, y)];
+  if (!is_product(hit) || std::abs(static_cast<double>(hit.distance) - length(world - pose.place)) > 0.02)
+    return std::nullopt;
+  Vec3 normal = unit(hit.normal.as<double>());
+  if (dot(normal, pose.place - world) < 0) normal = normal * -1.0;
+  return Spot{world, normal};
+}
+
+/// Which light of the set-up is mirrored at a spot.
+std::optional<std::size_t> light_mirrored(const Project& project, const Shot& shot, const Spot& spot,
+                                          const Vec3& lens) {
+  const StagedWorld world = stage(project, shot, 0.0, {.motion = false});
+  const Vec3 along = unit(spot.at - lens), back = along - spot.normal * (2.0 * dot(along, spot.normal));
+  const Mesh* met = nullptr;
+  double nearest = unbounded;
+  meet_along(world.meshes, spot.at, back, [&](const Mesh& mesh, double t) {
+    if (t > 2e-3 && t < nearest) nearest = t, met = &mesh;
+  });
+  if (!met || met->role != Role::light || met->light < 0) return std::nullopt;
+  const auto light = static_cast<std::size_t>(met->light);
+  return world.lights[light].level() > 0.0 ? std::optional(light) : std::nullopt;
+}
+
+}  // namespace
+
+Expected<Grants> grant_no_mirror(const WishBench& b, const Wish& w) {
+  const Stage s(b.document, b.shot);
+  if (!s.setup || !s.shot->camera) return fail("no-mirror", "has no set-up or camera", "give the shot both");
+  const auto m = b.forecaster.measures().at(s.project, *s.shot, 0.0, b.forecaster.quality(), b.cancel);
+  if (!m) return fail("no-mirror", "was stopped", "ask again");
+  const auto spot = spot_of(s, *m, *w.at);
+  if (!spot)
+    return fail("no-mirror at", "is not a place of the first product that the camera sees",
+                "give one that it does, in the product's own metres");
+  const Vec3 lens = camera_at(*s.shot, 0.0).place;
+  Grants out;
+  const auto mirrored = light_mirrored(s.project, *s.shot, *spot, lens);
+  if (!mirrored) {
+    out.list.push_back({said("It is so already"), {}, 0.0, true});
+    return out;
+  }
+  const Light& light = s.setup->lights[*mirrored];
+  out.why = said("{} is mirrored there", name_of(light));
+  out.short_of = 1.0;
+  if (b.look_only) return out;
+  const std::string p = fmt::format("{}/lights/{}", s.path, *mirrored);
+  const Vec3 centre = product_at(s.project, *s.shot, s.shot->products.front(), 0.0).place;
+  const auto try_one = [&](const Values& changes, const std::string& title, double by) {
+    const auto after = with_values(b.document, changes);
+    if (!after) return false;
+    ProjectReader reader;
+    const Project then = reader.read(*after);
+    if (light_mirrored(then, *then.shots[b.shot], *spot, lens)) return false;
+    out.list.push_back({title, changes, by, true});
+    return true;
+  };
+  for (const double way : {1.0, -1.0})  // round the product, the least turn to either side
+    for (int step = 1; step <= 40; ++step) {
+      const double turn = way * 3.0 * step;
+      const Vec3 place = centre + turned(light.place - centre, turn),
+                 aim = centre + turned(light.aim - centre, turn);
+      if (try_one({{p + "/place", point(place)}, {p + "/aim", point(aim)}},
+                  said("Carry {} {} degrees to the {} round the product", name_of(light),
+                       fixed_text(std::abs(turn), 0), turn > 0 ? "right" : "left"),
+                  std::abs(turn)))
+        break;
+    }
+  for (int step = 1; step <= 20; ++step) {  // higher
+    const Vec3 place = light.place + Vec3{0, 0.05 * step, 0};
+    if (try_one({{p + "/place", point(place)}},
+                said("Raise {} from {} to {}", name_of(light), s.len(light.place.y), s.len(place.y)), 0.05 * step))
+      break;
+  }
+  return out;
+}
+
+namespace {
+
+/// Stops by which the outer tenth of the product's picture on either side is brighter than the backdrop.
+std::optional<double> edges_over_ground(const LightMoment& m) {
+  const Film& film = m.measure->film;
+  const Picture picture = mixed(film, m.weights);
+  const Role role = backdrop_role(m);
+  std::vector<double> ground;
+  double edge = 0.0;
+  int count = 0;
+  for (int y = 0; y < film.height; ++y) {
+    int left = film.width, right = -1;
+    for (int x = 0; x < film.width; ++x) {
+      const FirstHit& hit = film.first[film.at(x, y)];
+      if (is_product(hit)) left = std::min(left, x), right = std::max(right, x);
+      if (hit.mesh && hit.mesh->role == role) ground.push_back(luminance(picture.pixels[film.at(x, y)]));
+    }
+    if (right - left < 6) continue;
+    const int band = std::max(1, (right - left + 1) / 10);
+    for (int k = 0; k < band; ++k)
+      for (const int x : {left + k, right - k}) {
+        const FirstHit& hit = film.first[film.at(x, y)];
+        if (!is_product(hit) || hit.mesh->medium < 0) continue;  // clear parts alone
+        edge += luminance(picture.pixels[film.at(x, y)]), ++count;
+      }
+  }
+  if (count == 0 || ground.empty()) return std::nullopt;
+  const double behind = quantile(ground, 0.5);
+  if (behind <= darkest || edge <= 0.0) return std::nullopt;
+  return std::log2(edge / count / behind);
+}
+
+Expected<Grants> grant_edges(const WishBench& b, bool dark) {
+  const char* kind = dark ? "dark-edge" : "bright-edge";
+  const Stage s(b.document, b.shot);
+  if (!s.setup || !s.shot->camera || s.shot->products.empty())
+    return fail(kind, "has no set-up, camera or product", "give the shot all three");
+  const auto value_in = [&](const Document& document) -> std::optional<double> {
+    ProjectReader reader;
+    const Project project = reader.read(document);
+    const auto m =
+        b.forecaster.measures().at(project, *project.shots[b.shot], 0.0, b.forecaster.quality(), b.cancel);
+    return m ? edges_over_ground(*m) : std::nullopt;
+  };
+  constexpr double wanted = 1.0;  // stop; common practice, no source
+  const auto met = [&](double stops) { return dark ? stops <= -wanted : stops >= wanted; };
+  const auto now = value_in(b.document);
+  if (!now)
+    return fail(kind, "no clear part of a product stands before a lit backdrop",
+                "it is a wish for glass and drinks");
+  Grants out;
+  if (met(*now)) {
+    out.list.push_back({said("It is so already"), {}, *now, true});
+    return out;
+  }
+  out.short_of = dark ? *now + wanted : wanted - *now;
+  out.why = said("the edges are {} stops {} the backdrop, whatever card stands beside",
+                 fixed_text(std::abs(*now), 1), *now < 0 ? "under" : "over");
+  if (b.look_only) return out;
+  const Product* product = by_id(s.project.products, s.shot->products.front().product);
+  if (!product) return out;
+  const ProductPose pose = product_at(s.project, *s.shot, s.shot->products.front(), 0.0);
+  const auto [low, high] = height_span(*product);
+  const double reach = widest_reach(*product), tall = std::max(0.1, 1.6 * (high - low));
+  const CameraPose camera = camera_at(*s.shot, 0.0);
+  const ShotOptics optics = shot_optics(s.project, *s.shot);
+  const auto list = value_at(b.document, s.path + "/cards");
+  const Vec3 middle = pose.place + Vec3{0, (low + high) / 2, 0};
+  for (const double back : {0.0, 0.08, 0.16, -0.06})
+    for (const double wide : {0.2, 0.35}) {
+      if (b.cancel && b.cancel->load()) return out;
+      if (out.list.size() >= 3) return out;
+      const double depth = camera.depth(middle - Vec3{0, 0, back});
+      const double frame = depth * optics.sensor_width / 2 / camera.image_distance();
+      const double aside = std::max(reach + 0.02, frame + 0.01) + 0.35 * wide;
+      Json cards = list && list->is_array() ? *list : Json::array();
+      for (const double side : {-1.0, 1.0}) {
+        const Vec3 place = middle + Vec3{side * aside, 0, -back};
+        cards.push_back({{"id", fmt::format("edge-{}{}", side < 0 ? "left" : "right", cards.size())},
+                         {"name", dark ? "Black card" : "White card"},
+                         {"place", point(place)},
+                         {"aim", point(middle)},
+                         {"width", wide},
+                         {"height", tall},
+                         {"material", dark ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
+                                           : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}}}});
+      }
+      const Values changes{{s.path + "/cards", cards}};
+      const auto after = with_values(b.document, changes);
+      const auto then = after ? value_in(*after) : std::nullopt;
+      if (!then) continue;
+      out.short_of = std::min(out.short_of, dark ? *then + wanted : wanted - *then);
+      if (met(*then))
+        out.list.push_back({said("Stand a {} card, {} by {}, on either side, {} from the axis{}",
+                                 dark ? "black" : "white", s.len(wide), s.len(tall), s.len(aside),
+                                 back > 0   ? said(" and {} behind it", s.len(back))
+                                 : back < 0 ? said(" and {} before it", s.len(-back))
+                                            : std::string()),
+                            changes, *then, true});
+    }
+  return out;
+}
+
+}  // namespace
+
+Expected<Grants> grant_dark_edge(const WishBench& b, const Wish&) { return grant_edges(b, true); }
+Expected<Grants> grant_bright_edge(const WishBench& b, const Wish&) { return grant_edges(b, false); }
+
+Expected<Grants> grant_pool(const WishBench& b, const Wish& w) {
+  const Stage s(b.document, b.shot);
+  if (!s.setup || !s.shot->camera) return fail("pool", "has no set-up or camera", "give the shot both");
+  const double radius = w.numbers.at("radius");
+  const auto m = b.forecaster.measures().at(s.project, *s.shot, 0.0, b.forecaster.quality(), b.cancel);
+  if (!m) return fail("pool", "was stopped", "ask again");
+  const auto spot = spot_of(s, *m, *w.at);
+  if (!spot)
+    return fail("pool at", "is not a place of the first product that the camera sees",
+                "give one that it does, in the product's own metres");
+  const Vec3 aside = facing(spot->at, spot->at + spot->normal).right,
+             up = facing(spot->at, spot->at + spot->normal).up;
+  // The middle over the mean of six places round it, all on the plane that touches the product there.
+  const auto stops_in = [&](const Document& document) -> std::optional<double> {
+    ProjectReader reader;
+    const Project project = reader.read(document);
+    const Tracer tracer(
+        std::make_shared<const StagedWorld>(stage(project, *project.shots[b.shot], 0.0, {.motion = false})));
+    constexpr double clear = 2e-3;
+    const auto lux = [&](const Vec3& at) {
+      return illuminance(tracer, at + spot->normal * clear, spot->normal, {.paths = 1024}).total();
+    };
+    double ring = 0.0;
+    for (int k = 0; k < 6; ++k)
+      ring += lux(spot->at + aside * (radius * std::cos(k * pi / 3)) + up * (radius * std::sin(k * pi / 3))) / 6;
+    const double middle = lux(spot->at);
+    return middle > 0.0 && ring > 0.0 ? std::optional(std::log2(middle / ring)) : std::nullopt;
+  };
+  const auto met = [](double stops) { return stops >= 0.7 && stops <= 2.0; };
+  Grants out;
+  const auto now = stops_in(b.document);
+  if (now && met(*now)) {
+    out.list.push_back({said("It is so already"), {}, *now, true});
+    return out;
+  }
+  out.short_of = 1.0 - now.value_or(0.0);
+  out.why =
+      said("the light there falls off by {} stops within {}", fixed_text(now.value_or(0.0), 1), s.len(radius));
+  if (b.look_only) return out;
+  for (const auto& kit : s.project.light_kits) {
+    const auto used = std::count_if(s.setup->lights.begin(), s.setup->lights.end(),
+                                    [&](const Light& l) { return l.kit == kit->id; });
+    if (!kit->holding.owned || !kit->lumens || static_cast<double>(used) >= kit->holding.count) continue;
+    const auto known = value_at(b.document, s.path + "/lights");
+    for (const double distance : {0.6, 0.35})
+      for (const double bearing : {-30.0, 30.0})
+        for (const double tight : {1.0, 0.6}) {  // of the grid: steeper where other light fills in
+          if (b.cancel && b.cancel->load()) return out;
+          if (out.list.size() >= 3) return out;
+          const Vec3 out_from = unit(turned(spot->normal, bearing) + Vec3{0, 0.6, 0});
+          Json lights = known && known->is_array() ? *known : Json::array();
+          const double grid = std::clamp(degrees(2.0 * std::atan(tight * radius / distance)), 2.0, 120.0);
+          lights.push_back({{"id", fmt::format("pool-{}", lights.size())},
+                            {"name", kit->name.empty() ? kit->id : kit->name},
+                            {"kit", kit->id},
+                            {"place", point(spot->at + out_from * distance)},
+                            {"aim", point(spot->at)},
+                            {"shape", "disc"},
+                            {"radius", 0.03},
+                            {"transmittance", 0.3},
+                            {"grid_deg", std::round(grid * 10) / 10},
+                            {"kelvin", std::clamp(s.shot->camera->balance_k, kit->kelvin_low, kit->kelvin_high)},
+                            {"meant_for", "product"}});
+          for (const double dimmer : {0.25, 1.0}) {
+            lights.back()["dimmer"] = dimmer;
+            const Values changes{{s.path + "/lights", lights}};
+            const auto after = with_values(b.document, changes);
+            const auto then = after ? stops_in(*after) : std::nullopt;
+            if (!then) continue;
+            out.short_of = std::min(out.short_of, std::max(0.0, 0.7 - *then));
+            if (!met(*then)) continue;
+            out.list.push_back({said("Set up {} {} away, gridded to {} degrees and aimed at the place, at {} %",
+                                     kit->name.empty() ? kit->id : kit->name, s.len(distance), fixed_text(grid, 0),
+                                     fixed_text(100 * dimmer, 0)),
+                                changes, *then, true});
+            break;
+          }
+        }
+  }
+  return out;
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,224 @@
+#include "cinnabar/forecast/wishes/wishes.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
+#include "cinnabar/forecast/level_table.h"
+#include "cinnabar/forecast/wishes/granting.h"
+#include "cinnabar/project/checks/validation.h"
+
+namespace cinnabar {
+namespace {
+
+constexpr std::size_t most_answers = 3;
+
+struct KeyRange {
+  const char* key;
+  Range range;
+  bool needed;
+};
+/// One row a kind: what it is for, its keys, and who grants it.
+struct Row {
+  WishKind told;
+  std::vector<KeyRange> numbers;
+  bool at = false, from = false;
+  Granter grants;
+};
+
+const std::vector<Row>& rows() {
+  static const std::vector<Row> list{
+      {{"stripe", "a strip's image in the gloss, its middle at -1 (left edge) to 1, so wide", {"at", "width"}},
+       {{"at", {-0.98, 0.98}, true}, {"width", {0.5, 60.0}, true}},
+       false,
+       false,
+       grant_stripe},
+      {{"backdrop", "the backdrop so many stops from the exposure's grey", {"stops"}},
+       {{"stops", {-12.0, 4.0}, true}},
+       false,
+       false,
+       grant_backdrop},
+      {{"soft", "a fingertip's shadow with an edge so many millimetres wide", {"mm"}},
+       {{"mm", {0.05, 500.0}, true}},
+       false,
+       false,
+       grant_soft},
+      {{"ratio", "the two sides so many stops apart", {"stops"}},
+       {{"stops", {0.0, 10.0}, true}},
+       false,
+       false,
+       grant_ratio},
+      {{"even", "the backdrop even within so many stops", {"stops"}},
+       {{"stops", {0.02, 5.0}, true}},
+       false,
+       false,
+       grant_even},
+      {{"gradient", "the backdrop over so many stops, bright at one side", {"stops", "from"}},
+       {{"stops", {0.3, 10.0}, true}},
+       false,
+       true,
+       grant_gradient},
+      {{"no-mirror", "no light, camera or gear mirrored at a place of the product", {"at"}},
+       {},
+       true,
+       false,
+       grant_no_mirror},
+      {{"dark-edge", "edges of glass darker than what is behind", {}}, {}, false, false, grant_dark_edge},
+      {{"bright-edge", "edges of glass brighter than what is behind", {}}, {}, false, false, grant_bright_edge},
+      {{"pool", "a pool of light at a place, falling off by a stop at its radius", {"at", "radius"}},
+       {{"radius", {0.005, 2.0}, true}},
+       true,
+       false,
+       grant_pool}};
+  return list;
+}
+
+const Row* row_of(const std::string& kind) {
+  for (const Row& row : rows())
+    if (row.told.kind == kind) return &row;
+  return nullptr;
+}
+
+std::optional<Vec3> read_point(const std::string& word) {
+  const auto parts = split(word, ',');
+  if (parts.size() != 3) return std::nullopt;
+  double v[3];
+  for (std::size_t i = 0; i < 3; ++i) {
+    const auto number = parse_number(parts[i]);
+    if (!number || std::abs(*number) > 1000.0) return std::nullopt;
+    v[i] = *number;
+  }
+  return Vec3{v[0], v[1], v[2]};
+}
+
+}  // namespace
+
+const std::vector<WishKind>& wish_kinds() {
+  static const std::vector<WishKind> kinds = [] {
+    std::vector<WishKind> list;
+    for (const Row& row : rows()) list.push_back(row.told);
+    return list;
+  }();
+  return kinds;
+}
+
+Expected<Wish> read_wish(const std::string& kind, const std::vector<std::string>& words) {
+  const Row* row = row_of(kind);
+  if (!row) {
+    std::string all;
+    for (const Row& one : rows()) all += (all.empty() ? "" : ", ") + one.told.kind;
+    return fail(kind, "is no wish", "give one of " + all);
+  }
+  Wish wish{kind, {}, {}, row->from ? "bottom" : ""};
+  for (const std::string& word : words) {
+    const auto equals = word.find('=');
+    const std::string key = word.substr(0, equals);
+    if (equals == std::string::npos) return fail(word, "is not key=value", "write it as key=value");
+    const std::string value = word.substr(equals + 1);
+    const auto known =
+        std::find_if(row->numbers.begin(), row->numbers.end(), [&](const KeyRange& k) { return key == k.key; });
+    if (known != row->numbers.end()) {
+      const auto number = parse_number(value);
+      if (!number || !known->range.contains(*number))
+        return fail(kind + " " + key, "is out of range", "give " + known->range.text());
+      wish.numbers[key] = *number;
+    } else if (row->at && key == "at") {
+      wish.at = read_point(value);
+      if (!wish.at) return fail(kind + " at", "cannot be read", "give x,y,z in metres");
+    } else if (row->from && key == "from") {
+      if (value != "bottom" && value != "top" && value != "left" && value != "right")
+        return fail(kind + " from", "is no side", "give bottom, top, left or right");
+      wish.from = value;
+    } else {
+      std::string all;
+      for (const std::string& k : row->told.keys) all += (all.empty() ? "" : ", ") + k;
+      return fail(kind + " " + key, "is not a key of this wish",
+                  all.empty() ? std::string("it takes none") : "its keys are " + all);
+    }
+  }
+  for (const KeyRange& k : row->numbers)
+    if (k.needed && !wish.numbers.contains(k.key))
+      return fail(kind + " " + k.key, "is missing", fmt::format("give {}=..., {}", k.key, k.range.text()));
+  if (row->at && !wish.at) return fail(kind + " at", "is missing", "give at=x,y,z in metres");
+  return wish;
+}
+
+Expected<WishAnswers> answers_for(const Forecaster& forecaster, const Document& document, std::size_t shot,
+                                  const std::vector<Wish>& wishes, const std::atomic<bool>* cancel) {
+  if (wishes.empty()) return fail("--want", "is missing", "say what is wanted");
+  std::vector<const Row*> kinds;
+  for (const Wish& wish : wishes) {
+    kinds.push_back(row_of(wish.kind));
+    if (!kinds.back()) return fail(wish.kind, "is no wish", "see the list of kinds");
+  }
+  ProjectReader reader;
+  // One after another; each later wish begins from the answers so far, and must keep the earlier ones.
+  std::vector<WishAnswer> so_far{WishAnswer{}};
+  so_far.front().met = true;
+  WishAnswers out;
+  double nearest = unbounded;
+  for (std::size_t w = 0; w < wishes.size(); ++w) {
+    std::vector<WishAnswer> next;
+    for (const WishAnswer& base : so_far) {
+      if (cancel && cancel->load()) return out;
+      const auto begun = with_values(document, base.changes);
+      if (!begun) return tl::unexpected(begun.error());
+      auto granted = kinds[w]->grants({forecaster, *begun, shot, cancel}, wishes[w]);
+      if (!granted) return tl::unexpected(granted.error());
+      if (granted->list.empty() && std::abs(granted->short_of) < std::abs(nearest))
+        nearest = granted->short_of, out.why = granted->why;
+      for (Grant& grant : granted->list) {
+        WishAnswer answer = base;
+        answer.title += (answer.title.empty() || grant.title.empty() ? "" : "; ") + grant.title;
+        for (auto& change : grant.changes) answer.changes.push_back(std::move(change));
+        if (w == 0) answer.value = grant.value;
+        const auto after = with_values(document, answer.changes);
+        if (!after || !validate(*after).empty()) continue;
+        bool kept = grant.met;
+        for (std::size_t earlier = 0; earlier < w && kept; ++earlier) {
+          const auto still = kinds[earlier]->grants({forecaster, *after, shot, cancel, true}, wishes[earlier]);
+          kept = still && !still->list.empty() && still->list.front().met;
+          if (!kept)
+            out.why = said("{} stands against {}", wishes[w].kind, wishes[earlier].kind),
+            nearest = still ? still->short_of : 0.0;
+          if (earlier == 0 && kept) answer.value = still->list.front().value;
+        }
+        answer.met = answer.met && kept;
+        if (answer.met) next.push_back(std::move(answer));
+        if (next.size() >= most_answers) break;
+      }
+      if (next.size() >= most_answers) break;
+    }
+    so_far = std::move(next);
+    if (so_far.empty()) {
+      out.short_of = std::isfinite(nearest) ? nearest : 0.0;
+      if (out.why.empty()) out.why = said("no change within reach of this kit grants {}", wishes[w].kind);
+      return out;
+    }
+  }
+  const auto before = forecaster.levels(reader.read(document), shot, {}, cancel);
+  for (WishAnswer& answer : so_far) {
+    const auto after = with_values(document, answer.changes);
+    ProjectReader fresh;
+    for (const Level& then : forecaster.levels(fresh.read(*after), shot, {}, cancel))
+      for (const Level& was : before)
+        if (was.id == then.id && (was.state != then.state || was.value != then.value))
+          answer.levels.push_back({was, then});
+  }
+  const auto harm = [](const WishAnswer& a) {
+    int sum = 0;
+    for (const auto& moved : a.levels)
+      sum += std::max(0, weight_of(moved.after.state) - weight_of(moved.before.state));
+    return sum;
+  };
+  std::stable_sort(so_far.begin(), so_far.end(),
+                   [&](const WishAnswer& a, const WishAnswer& b) { return harm(a) < harm(b); });
+  out.list = std::move(so_far);
+  out.why.clear();
+  return out;
+}
+
+}  // namespace cinnabar
