@@ -66,6 +66,10 @@ struct DraftArguments {
   std::string out, product, height, width, letters, kit, length, rate, tempo, mood, deliverable, seed, name;
 };
 int draft_command(const Answer&, const DraftArguments&);
+struct MethodArguments {
+  std::string file, shot, name, take;
+};
+int method_command(const Answer&, const MethodArguments&);
 /// Stands between the words of one --want and the next.
 inline constexpr const char* wish_separator = "%%";
 struct WishArguments {

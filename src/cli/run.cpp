@@ -122,6 +122,15 @@ int run_cli(int argc, char** argv) {
   sub->add_option("--deliverable", draft.deliverable, "Shapes of frame: 16:9, 9:16, 1:1, 4:5, commas between");
   sub->add_option("--seed", draft.seed, "Another whole number gives another draft");
   sub->add_option("--name", draft.name, "Name of the project");
+  MethodArguments method;
+  bool all_methods = false;
+  sub = command("method", "Starting arrangements for what the product is made of",
+                [&] { return method_command(answer, method); });
+  with_file(sub, method.file);
+  sub->add_option("--shot", method.shot, "Number of the shot, from 1")->required();
+  sub->add_flag("--list", all_methods, "Those that suit the shot, which is what is told without it too");
+  sub->add_option("--name", method.name, "One method only");
+  sub->add_option("--take", method.take, "Which to set up, from 1");
   WishArguments wish;
   sub =
       command("wish", "Where things have to stand for what is wanted", [&] { return wish_command(answer, wish); });

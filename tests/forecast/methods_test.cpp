@@ -1,0 +1,96 @@
+// Methods by material: built to the product's size from the kit, valid, exposed, and better for what they are made
+// for than no light at all.
+#include "cinnabar/forecast/methods/methods.h"
+
+#include "cinnabar/forecast/level_table.h"
+#include "judging.h"
+
+namespace cinnabar {
+using namespace judging;
+namespace {
+
+Json set_of(const Json& material, const std::string& rule, double scale, int lamps) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, material);
+  for (Json& p : doc["products"][0]["parts"][0]["profile"])
+    p = {p[0].get<double>() * scale, p[1].get<double>() * scale};
+  doc["shots"][0]["products"][0]["place"] = {0.1, 0, -0.1};
+  doc["shots"][0]["camera"]["place"] = {0.1, 0.05 * scale, 0.9 * scale},
+  doc["shots"][0]["camera"]["aim"] = {0.1, 0.05 * scale, -0.1};
+  doc["shots"][0]["camera"]["focus"] = 0.9 * scale + 0.1;
+  doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 1.5}, {"width", 4.0},
+                                  {"height", 4.0},  {"low", -2.0},     {"material", worlds::matte(0.3, 0.3, 0.3)}};
+  doc["house_rules"] = {{"backdrop", rule}};
+  doc["kit"]["lights"][0]["count"] = lamps;
+  return doc;
+}
+const Json glass{{"kind", "glass"}, {"ior", 1.5}},
+    gloss{{"kind", "gloss"}, {"colour", {0.4, 0.05, 0.05}}, {"ior", 1.5}},
+    metal{{"kind", "metal"}, {"colour", {0.8, 0.8, 0.8}}, {"roughness", 0.1}},
+    paper{{"kind", "paper"}, {"colour", {0.7, 0.7, 0.6}}}, cloth{{"kind", "cloth"}, {"colour", {0.3, 0.1, 0.1}}};
+
+struct Case {
+  const char* name;
+  Json material;
+  const char* rule;
+  double scale;
+  int lamps;
+  const char* first;  ///< the method that comes first
+};
+class MethodFor : public testing::TestWithParam<Case> {};
+// Common practice, no source: which method suits what; that it stands is measured.
+TEST_P(MethodFor, StandsAndServesWhatItIsMadeFor) {
+  const Case& c = GetParam();
+  const Json doc = set_of(c.material, c.rule, c.scale, c.lamps);
+  const Document document = *Document::from_json(doc);
+  const Forecaster forecaster;
+  const auto found = methods_for(forecaster, document, 0);
+  ASSERT_TRUE(found) << found.error().text();
+  ASSERT_GE(found->size(), 1u);
+  EXPECT_LE(found->size(), 3u);
+  EXPECT_EQ(found->front().method->id, c.first);
+  int made_for = 0, off = 0;
+  for (const MethodStanding& one : *found) {
+    SCOPED_TRACE(one.method->id);
+    EXPECT_LE(one.method->lamps, c.lamps);
+    EXPECT_TRUE(one.method->rule.empty() || one.method->rule == c.rule);
+    const auto faults = validate(one.after);
+    EXPECT_TRUE(faults.empty()) << faults[0].path << " " << faults[0].message;
+    ProjectReader reader;
+    const Project p = reader.read(one.after);
+    EXPECT_LE(p.setups[0]->lights.size(), static_cast<std::size_t>(c.lamps) + 1);
+    for (const Level& level : one.levels) {
+      ++made_for, off += level.state == State::out || level.state == State::unknown ? 1 : 0;
+      const auto again = forecaster.levels(p, 0, level.id);
+      ASSERT_EQ(again.size(), 1u);
+      EXPECT_EQ(again[0].state, level.state) << level.id;
+    }
+  }
+  EXPECT_LE(2 * off, made_for) << "at least half of what they are made for stands";
+}
+INSTANTIATE_TEST_SUITE_P(Set, MethodFor,
+                         testing::Values(Case{"glass_on_white", glass, "white", 1.0, 3, "bright-field"},
+                                         Case{"glass_on_black", glass, "black", 1.0, 2, "dark-field"},
+                                         Case{"tall_gloss", gloss, "colour", 2.0, 2, "one-strip"},
+                                         Case{"small_metal", metal, "colour", 0.5, 1, "one-strip"},
+                                         Case{"paper_on_white", paper, "white", 1.0, 3, "white-ground"},
+                                         Case{"paper_one_lamp", paper, "gradient", 1.0, 1, "big-side"},
+                                         Case{"cloth", cloth, "gradient", 1.0, 2, "big-side"}),
+                         [](const auto& param) { return std::string(param.param.name); });
+
+// Own behaviour.
+TEST(Methods, AreRefusedWhereNothingCanBeBuilt) {
+  const Forecaster forecaster;
+  const Document document = *Document::from_json(set_of(glass, "black", 1.0, 1));
+  EXPECT_EQ(methods_for(forecaster, document, 0, "hovering").error().place, "--name hovering");
+  EXPECT_EQ(methods_for(forecaster, document, 0, "dark-field").error().place, "--name dark-field") << "two lamps";
+  EXPECT_FALSE(methods_for(forecaster, *Document::from_json(worlds::bare()), 0)) << "no product";
+  for (const Method& m : methods()) {
+    EXPECT_FALSE(m.why.empty()) << m.id;
+    EXPECT_FALSE(m.levels.empty()) << m.id;
+    for (const std::string& id : m.levels) EXPECT_TRUE(level_row(id)) << id;
+  }
+}
+
+}  // namespace
+}  // namespace cinnabar
