@@ -120,6 +120,55 @@ TEST_F(Cli, RendersPngAndExr) {
   EXPECT_EQ(run("render " + demo() + " --shot 2 --out /no/such/folder/p.png --size 16x9 --passes 1").code, 1);
 }
 
+TEST_F(Cli, WishesAreAnsweredTakenAndRefused) {
+  const std::string path = copied("wish.cinnabar");
+  const auto asked = run("wish " + path + " --shot 1 --want stripe at=0.5 width=9 --json");
+  ASSERT_EQ(asked.code, 0) << asked.err;
+  const Json answers = asked.json().at("answers");
+  ASSERT_FALSE(answers.empty());
+  for (const Json& one : answers) {
+    EXPECT_TRUE(one.at("met").get<bool>());
+    EXPECT_NEAR(one.at("value").get<double>(), 9, 1.3);
+    EXPECT_FALSE(one.at("changes").empty());
+    EXPECT_FALSE(one.at("levels").empty());
+  }
+  EXPECT_TRUE(asked.json().at("impossible").is_null());
+  EXPECT_EQ(run("wish " + path + " --shot 1 --want stripe at=0.5 width=9 --take 1").code, 0);
+  const auto again = run("wish " + path + " --shot 1 --want stripe at=0.5 width=9 --json").json();
+  EXPECT_TRUE(again.at("answers").at(0).at("changes").empty()) << "it is so already";
+  EXPECT_EQ(run("undo " + path).code, 0);  // one edit
+  EXPECT_EQ(run("wish " + path + " --shot 1 --want stripe at=0.5 width=9 --json").json(), asked.json());
+  const auto never = run("wish " + path + " --shot 1 --want stripe at=0.3 width=55 --json");
+  EXPECT_EQ(never.code, 0);
+  EXPECT_TRUE(never.json().at("answers").empty());
+  EXPECT_FALSE(never.json().at("impossible").at("why").get<std::string>().empty());
+  for (const char* bad : {"--want", "--want at=3", "--want wings", "--want stripe at=0.5", "--want soft mm=nan",
+                          "--want soft mm=8 --want", "--want soft mm=8 --take 9", "--want no-mirror at=9,9,9"})
+    EXPECT_EQ(run("wish " + path + " --shot 1 " + bad).code, 2) << bad;
+  EXPECT_EQ(run("wish " + path + " --shot 99 --want soft mm=8").code, 2);
+  EXPECT_EQ(run("wish " + file("none.cinnabar") + " --shot 1 --want soft mm=8").code, 3);
+}
+
+TEST_F(Cli, MethodsAreListedAndSetUp) {
+  const std::string path = copied("method.cinnabar");
+  const auto listed = run("method " + path + " --shot 3 --list --json");
+  ASSERT_EQ(listed.code, 0) << listed.err;
+  const Json methods = listed.json().at("methods");
+  ASSERT_GE(methods.size(), 2u);
+  EXPECT_LE(methods.size(), 3u);
+  EXPECT_EQ(methods[0].at("id"), "bright-field") << "glass under the rule white";
+  EXPECT_NE(methods[0].at("for").get<std::string>().find("glass"), std::string::npos);
+  EXPECT_FALSE(methods[0].at("levels").empty());
+  ASSERT_EQ(run("method " + path + " --shot 3 --name bright-field --take 1").code, 0);
+  EXPECT_EQ(run("validate " + path).code, 0);
+  const auto level =
+      run("forecast " + path + " --shot 3 --level light.even --json").json().at("shots")[0].at("levels")[0];
+  EXPECT_EQ(level.at("state"), methods[0].at("levels")[1].at("state")) << level.dump();
+  EXPECT_EQ(run("undo " + path).code, 0);
+  EXPECT_EQ(run("method " + path + " --shot 3 --name hovering").code, 2);
+  EXPECT_EQ(run("method " + path + " --shot 3 --take 7").code, 2);
+}
+
 TEST_F(Cli, TakesTellWhatChanged) {
   const Json takes = run("takes " + demo() + " --shot 3 --json").json()["shots"][0];
   EXPECT_EQ(takes["tried"], 8);
