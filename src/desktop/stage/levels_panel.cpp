@@ -177,12 +177,16 @@ void LevelsPanel::arrange() {
   std::stable_sort(full.begin(), full.end(),
                    [&](const Vial* a, const Vial* b) { return place_of(a) < place_of(b); });
   // As tall as there is room for, so that nothing scrolls.
-  std::size_t lines = 0;
-  for (const auto& [group, vials] : small) lines += 1 + (vials.size() + 1) / 2;
+  std::size_t lines = 0, close = 0;
+  for (const auto& [group, vials] : small) lines += 1 + (vials.size() + 1) / 2, close += 1 + vials.size() / 2;
   const double room = scroll_->viewport()->height() - 34.0 * static_cast<double>(full.size()) - 4.0;
+  // Where it would scroll, a bench's name takes the cell that an odd number of levels leaves.
+  const bool tight = room < 13.0 * static_cast<double>(lines);
+  if (tight) lines = close;
   const int line = lines ? std::clamp(static_cast<int>(room / static_cast<double>(lines)), 13, 17) : 17;
   // Nothing is moved where it stands already.
-  std::vector<const void*> now{reinterpret_cast<const void*>(static_cast<std::intptr_t>(line)), explanation_};
+  std::vector<const void*> now{reinterpret_cast<const void*>(static_cast<std::intptr_t>(tight ? -line : line)),
+                               explanation_};
   for (const Vial* vial : full) now.push_back(vial);
   for (const auto& [group, vials] : small) {
     now.push_back(nullptr);
@@ -221,10 +225,12 @@ void LevelsPanel::arrange() {
     grid->setColumnStretch(1, 1);
     auto* heading = new GroupName(names[static_cast<int>(group)], box);
     heading->setFixedHeight(line);
-    grid->addWidget(heading, 0, 0, 1, 2);
+    const bool beside = tight && vials.size() % 2 == 1;
+    grid->addWidget(heading, 0, 0, 1, beside ? 1 : 2);
     for (std::size_t i = 0; i < vials.size(); ++i) {
       vials[i]->setTall(line);
-      grid->addWidget(vials[i], 1 + static_cast<int>(i / 2), static_cast<int>(i % 2));
+      const std::size_t cell = beside ? i + 1 : i + 2;
+      grid->addWidget(vials[i], static_cast<int>(cell / 2), static_cast<int>(cell % 2));
       vials[i]->setVisible(true);
     }
     column_->insertWidget(place++, box);
