@@ -66,6 +66,10 @@ struct DraftArguments {
   std::string out, product, height, width, letters, kit, length, rate, tempo, mood, deliverable, seed, name;
 };
 int draft_command(const Answer&, const DraftArguments&);
+struct StopsArguments {
+  std::string file, shot, pin, take;
+};
+int stops_command(const Answer&, const StopsArguments&);
 struct MethodArguments {
   std::string file, shot, name, take;
 };

@@ -122,6 +122,13 @@ int run_cli(int argc, char** argv) {
   sub->add_option("--deliverable", draft.deliverable, "Shapes of frame: 16:9, 9:16, 1:1, 4:5, commas between");
   sub->add_option("--seed", draft.seed, "Another whole number gives another draft");
   sub->add_option("--name", draft.name, "Name of the project");
+  StopsArguments stops;
+  sub = command("stops", "Settings that expose a shot, solved together",
+                [&] { return stops_command(answer, stops); });
+  with_file(sub, stops.file);
+  sub->add_option("--shot", stops.shot, "Number of the shot, from 1")->required();
+  sub->add_option("--pin", stops.pin, "What is held: iso, aperture, shutter, rate, nd, lights, commas between");
+  sub->add_option("--take", stops.take, "Which answer to set, from 1");
   MethodArguments method;
   bool all_methods = false;
   sub = command("method", "Starting arrangements for what the product is made of",

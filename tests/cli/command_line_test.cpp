@@ -149,6 +149,26 @@ TEST_F(Cli, WishesAreAnsweredTakenAndRefused) {
   EXPECT_EQ(run("wish " + file("none.cinnabar") + " --shot 1 --want soft mm=8").code, 3);
 }
 
+TEST_F(Cli, StopsAreFoundSetAndRefused) {
+  const std::string path = copied("stops.cinnabar");
+  const auto found = run("stops " + path + " --shot 3 --pin nd --json");
+  ASSERT_EQ(found.code, 0) << found.err;
+  const Json answers = found.json().at("answers");
+  ASSERT_FALSE(answers.empty());
+  for (const Json& one : answers) {
+    EXPECT_EQ(one.at("nd_stops"), 0);
+    for (const Json& level : one.at("levels"))
+      if (level.at("id") == "camera.stops") {
+        EXPECT_NE(level.at("state"), "out");
+      }
+  }
+  ASSERT_EQ(run("stops " + path + " --shot 3 --pin nd --take 1").code, 0);
+  EXPECT_EQ(run("export " + path + " --to json " + file("stops.json")).code, 0);
+  EXPECT_EQ(Json::parse(text_of(file("stops.json")))["shots"][2]["camera"]["iso"], answers[0].at("iso"));
+  EXPECT_EQ(run("stops " + path + " --shot 3 --pin bokeh").code, 2);
+  EXPECT_EQ(run("stops " + path + " --shot 3 --take 99").code, 2);
+}
+
 TEST_F(Cli, MethodsAreListedAndSetUp) {
   const std::string path = copied("method.cinnabar");
   const auto listed = run("method " + path + " --shot 3 --list --json");

@@ -52,7 +52,7 @@ TEST(Lines, AreCutToWhatIsSeen) {
   EXPECT_EQ(partSeen({10, 10, 20, 20}, seen), QLineF(10, 10, 20, 20));
   EXPECT_EQ(partSeen({30, 30, 30, 30}, seen), QLineF(30, 30, 30, 30)) << "a point stays one";
   EXPECT_EQ(partSeen({-10, 60, 110, 60}, seen), std::nullopt);
-  EXPECT_EQ(partSeen({-10, 25, 20, -20}, seen), std::nullopt) << "past the corner";
+  EXPECT_EQ(partSeen({-10, 5, 10, -25}, seen), std::nullopt) << "past the corner";
 }
 
 TEST(Shapes, AreCutOutOfSightAndLookTheSame) {
