@@ -54,6 +54,24 @@ Expected<std::size_t> shot_numbered(const Project& project, const std::string& t
   return static_cast<std::size_t>(*number) - 1;
 }
 
+Expected<ShotAsked> shot_asked(const std::string& file, const std::string& shot, bool to_write) {
+  auto store = Store::open(file, to_write ? Access::write : Access::read);
+  if (!store) return tl::unexpected(store.error());
+  auto in = opened(**store);
+  if (!in) return tl::unexpected(in.error());
+  const auto numbered = shot_numbered(in->project, shot);
+  if (!numbered) return tl::unexpected(numbered.error());
+  return ShotAsked{*std::move(store), *std::move(in), *numbered};
+}
+
+Expected<std::size_t> taken(const std::string& take, std::size_t count, const std::string& none) {
+  const auto number = parse_number(take);
+  if (!number || *number != std::floor(*number) || *number < 1 || *number > static_cast<double>(count))
+    return fail("--take " + take, "is none of the answers",
+                count == 0 ? none : fmt::format("give a number from 1 to {}", count));
+  return static_cast<std::size_t>(*number) - 1;
+}
+
 Out faults_json(const std::vector<DocumentFault>& faults) {
   Out list = Out::array();
   for (const DocumentFault& f : faults)

@@ -28,6 +28,15 @@ struct Opened {
 [[nodiscard]] Expected<Opened> opened(const Store& store);
 /// Index of the shot that --shot names.
 [[nodiscard]] Expected<std::size_t> shot_numbered(const Project& project, const std::string& text);
+/// A shot of a project that a command asks about, and may set something up in.
+struct ShotAsked {
+  std::unique_ptr<Store> store;
+  Opened in;
+  std::size_t shot;
+};
+[[nodiscard]] Expected<ShotAsked> shot_asked(const std::string& file, const std::string& shot, bool to_write);
+/// Index of the answer that --take names, from 1 of `count`; `none` says why there is none.
+[[nodiscard]] Expected<std::size_t> taken(const std::string& take, std::size_t count, const std::string& none);
 [[nodiscard]] nlohmann::ordered_json maybe(const std::optional<double>& value);
 [[nodiscard]] nlohmann::ordered_json faults_json(const std::vector<DocumentFault>& faults);
 

@@ -9,23 +9,17 @@ namespace cinnabar {
 
 int method_command(const Answer& answer, const MethodArguments& a) {
   const bool takes = !a.take.empty();
-  auto store = Store::open(a.file, takes ? Access::write : Access::read);
-  if (!store) return answer.refuse(store.error());
-  const auto in = opened(**store);
-  if (!in) return answer.refuse(in.error());
-  const auto shot = shot_numbered(in->project, a.shot);
-  if (!shot) return answer.refuse(shot.error());
+  const auto asked = shot_asked(a.file, a.shot, takes);
+  if (!asked) return answer.refuse(asked.error());
+  const Document& document = asked->in.document;
   const Forecaster forecaster;
-  const auto found = methods_for(forecaster, in->document, *shot, a.name);
+  const auto found = methods_for(forecaster, document, asked->shot, a.name);
   if (!found) return answer.refuse(found.error());
   if (takes) {
-    const auto take = parse_number(a.take);
-    if (!take || *take != std::floor(*take) || *take < 1 || *take > static_cast<double>(found->size()))
-      return answer.refuse(
-          {"--take " + a.take, "is no method of this shot",
-           found->empty() ? "own a light first" : fmt::format("give a number from 1 to {}", found->size())});
-    const MethodStanding& one = (*found)[static_cast<std::size_t>(*take) - 1];
-    if (const auto kept = (*store)->apply(edit_between(in->document, one.after, one.method->title)); !kept)
+    const auto take = taken(a.take, found->size(), "own a light first");
+    if (!take) return answer.refuse(take.error());
+    const MethodStanding& one = (*found)[*take];
+    if (const auto kept = asked->store->apply(edit_between(document, one.after, one.method->title)); !kept)
       return answer.refuse(kept.error());
   }
   auto list = nlohmann::ordered_json::array();

@@ -18,24 +18,19 @@ int stops_command(const Answer& answer, const StopsArguments& a) {
       pins.insert(pin);
     }
   const bool takes = !a.take.empty();
-  auto store = Store::open(a.file, takes ? Access::write : Access::read);
-  if (!store) return answer.refuse(store.error());
-  const auto in = opened(**store);
-  if (!in) return answer.refuse(in.error());
-  const auto shot = shot_numbered(in->project, a.shot);
-  if (!shot) return answer.refuse(shot.error());
+  const auto asked = shot_asked(a.file, a.shot, takes);
+  if (!asked) return answer.refuse(asked.error());
+  const Document& document = asked->in.document;
   const Forecaster forecaster;
-  const auto found = find_stops(forecaster, in->document, *shot, pins);
+  const auto found = find_stops(forecaster, document, asked->shot, pins);
   if (!found) return answer.refuse(found.error());
   if (takes) {
-    const auto take = parse_number(a.take);
-    if (!take || *take != std::floor(*take) || *take < 1 || *take > static_cast<double>(found->list.size()))
-      return answer.refuse({"--take " + a.take, "is none of the answers",
-                            found->list.empty() ? fmt::format("there is none: {} stops are missing",
-                                                              number_text(found->short_stops, 3))
-                                                : fmt::format("give a number from 1 to {}", found->list.size())});
-    const StopsAnswer& one = found->list[static_cast<std::size_t>(*take) - 1];
-    if (const auto kept = (*store)->apply(edit_between(in->document, one.after, one.title)); !kept)
+    const auto take =
+        taken(a.take, found->list.size(),
+              fmt::format("there is none: {} stops are missing", number_text(found->short_stops, 3)));
+    if (!take) return answer.refuse(take.error());
+    const StopsAnswer& one = found->list[*take];
+    if (const auto kept = asked->store->apply(edit_between(document, one.after, one.title)); !kept)
       return answer.refuse(kept.error());
   }
   auto list = nlohmann::ordered_json::array();

@@ -51,26 +51,19 @@ int wish_command(const Answer& answer, const WishArguments& a) {
     wishes.push_back(*std::move(wish));
   }
   const bool takes = !a.take.empty();
-  auto store = Store::open(a.file, takes ? Access::write : Access::read);
-  if (!store) return answer.refuse(store.error());
-  const auto in = opened(**store);
-  if (!in) return answer.refuse(in.error());
-  const auto shot = shot_numbered(in->project, a.shot);
-  if (!shot) return answer.refuse(shot.error());
+  const auto asked = shot_asked(a.file, a.shot, takes);
+  if (!asked) return answer.refuse(asked.error());
+  const Document& document = asked->in.document;
   const Forecaster forecaster;
-  const auto answers = answers_for(forecaster, in->document, *shot, wishes);
+  const auto answers = answers_for(forecaster, document, asked->shot, wishes);
   if (!answers) return answer.refuse(answers.error());
   if (takes) {
-    const auto take = parse_number(a.take);
-    if (!take || *take != std::floor(*take) || *take < 1 || *take > static_cast<double>(answers->list.size()))
-      return answer.refuse({"--take " + a.take, "is no answer to this wish",
-                            answers->list.empty()
-                                ? answers->why
-                                : fmt::format("give a number from 1 to {}", answers->list.size())});
-    const WishAnswer& one = answers->list[static_cast<std::size_t>(*take) - 1];
-    const auto after = with_values(in->document, one.changes);
+    const auto take = taken(a.take, answers->list.size(), answers->why);
+    if (!take) return answer.refuse(take.error());
+    const WishAnswer& one = answers->list[*take];
+    const auto after = with_values(document, one.changes);
     if (!after) return answer.refuse(after.error());
-    if (const auto kept = (*store)->apply(edit_between(in->document, *after, one.title)); !kept)
+    if (const auto kept = asked->store->apply(edit_between(document, *after, one.title)); !kept)
       return answer.refuse(kept.error());
   }
   Out out{{"answers", Out::array()}, {"impossible", nullptr}};

@@ -209,8 +209,9 @@ std::optional<KeySeen> key_seen(const ShotContext& c, const LightMoment& m) {
   const double bearing = std::atan2(eye.x, eye.z), radius = widest_reach(*product);
   double part = 0.0, all = 0.0;
   const auto faces = static_cast<int>(m.measure->faces.size());
+  const int front = faces / 2;
   for (int i = 0; i < faces; ++i) {
-    const double angle = bearing + radians(15.0 * (i - faces / 2));
+    const double angle = bearing + radians(15.0 * (i - front));
     const Vec3 normal{std::sin(angle), 0, std::cos(angle)};
     part += from_backdrop(*c.setup, bright, middle + normal * radius, normal);
     all += m.lux(m.measure->faces[static_cast<std::size_t>(i)]);
