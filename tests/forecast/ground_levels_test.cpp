@@ -174,7 +174,7 @@ TEST(KeyColour, IsTheDifferenceOfWhatIsRecorded) {
   EXPECT_NE(spilt->sentence.find("Over 5 %"), std::string::npos) << spilt->sentence;
 }
 
-// Source: LIGHTMOVE's drift by Meeus and ISO 15469, asked directly.
+// Source: Meeus (sun); ISO 15469 and IES RP-21 (sky; values from memory), by the calculation of that name.
 TEST(WindowsDrift, IsThatOfThePaneOverTheTakes) {
   Json doc = with_rule(can(), "ambient", "window");
   EXPECT_FALSE(level_of(doc, "light.daylight")) << "nothing is told of when and where";

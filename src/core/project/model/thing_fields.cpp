@@ -422,9 +422,10 @@ const Fields& backdrop_fields() {
   return all;
 }
 const Fields& room_fields() {
-  static const Fields all{{number("north_deg", angle_range)
-                               .into(&Setup::north_deg)
-                               .means("Bearing of north on the floor: 0 toward the camera, growing to its right")}};
+  static const Fields all{
+      {number("north_deg", angle_range)
+           .into(&Setup::north_deg)
+           .means("Bearing of north on the floor: 0 toward the camera, growing to its right")}};
   return all;
 }
 const Fields& ambient_fields() {
@@ -444,7 +445,8 @@ const Fields& product_fields() {
 const Fields& setup_fields() {
   static const Fields all{{text("id").needed().into(&Setup::id), text("name").into(&Setup::name),
                            object("house_rules", house_rules_fields()), object("surface", surface_fields()),
-                           object("backdrop", backdrop_fields()), object("ambient", ambient_fields()), object("room", room_fields()), entities("gear", gear_fields()).into(&Setup::gear),
+                           object("backdrop", backdrop_fields()), object("ambient", ambient_fields()),
+                           object("room", room_fields()), entities("gear", gear_fields()).into(&Setup::gear),
                            entities("lights", light_fields()), entities("cards", card_fields())}};
   return all;
 }
