@@ -308,7 +308,8 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
       Mesh mesh;
       mesh.role = Role::gear;
       mesh.material = {MaterialKind::matte, {0.05, 0.05, 0.05}};
-      box(mesh, g.place - Vec3{g.size.x / 2, 0, g.size.z / 2}, g.place + Vec3{g.size.x / 2, g.size.y, g.size.z / 2});
+      box(mesh, g.place - Vec3{g.size.x / 2, 0, g.size.z / 2},
+          g.place + Vec3{g.size.x / 2, g.size.y, g.size.z / 2});
       world.meshes.push_back(std::move(mesh));
     }
     for (const Light& steady : setup->lights) {
