@@ -15,8 +15,8 @@ TEST_F(Cli, InfoCountsTheDemo) {
     level += s["level"].get<int>(), leaning += s["leaning"].get<int>(), out += s["out"].get<int>();
   EXPECT_GE(level, 200);
   EXPECT_GE(leaning, 2);
-  EXPECT_LE(leaning, 12);
-  EXPECT_EQ(out, 2);
+  EXPECT_LE(leaning, 16);
+  EXPECT_EQ(out, 5);  // backdrop and load of shot 6, the pale sweep's evenness in both its shots, shot 3's noise
 }
 
 TEST_F(Cli, EveryLeverOfTheDemoBringsItsLevelHome) {
