@@ -72,12 +72,9 @@ Expected<Json> read_key(const Key<T>& key, const std::string& word, T& in) {
     return Json(in.**list);
   }
   if (const auto* triple = std::get_if<std::array<double, 3> T::*>(&key.member)) {
-    const auto parts = split(word, ',');
-    for (std::size_t i = 0; i < 3; ++i) {
-      const auto number = parts.size() == 3 ? parse_number(parts[i]) : std::nullopt;
-      if (!number) return malformed(key.name, "\"L,a,b\", L from 0 to 100");
-      (in.**triple)[i] = *number;
-    }
+    const auto three = parse_three(word);
+    if (!three) return malformed(key.name, "\"L,a,b\", L from 0 to 100");
+    in.** triple = *three;
     return Json(in.**triple);
   }
   if (const auto* points = std::get_if<std::vector<SpeedPoint> T::*>(&key.member)) {

@@ -1,6 +1,7 @@
 // Commands that trace light: meter and render.
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <chrono>
 #include <cmath>
 
@@ -24,17 +25,10 @@ Expected<double> number_argument(const std::string& name, const std::string& tex
 }
 
 Expected<Vec3> point_argument(const std::string& name, const std::string& text) {
-  const auto parts = split(text, ',');
-  Vec3 v{};
-  double* members[3] = {&v.x, &v.y, &v.z};
-  if (parts.size() != 3) return fail(name + " " + text, "is no X,Y,Z", "give three numbers between commas");
-  for (std::size_t i = 0; i < 3; ++i) {
-    const auto n = parse_number(parts[i]);
-    if (!n || std::abs(*n) > 1e4)
-      return fail(name + " " + text, "is no X,Y,Z", "give three numbers between commas, in metres");
-    *members[i] = *n;
-  }
-  return v;
+  const auto three = parse_three(text);
+  if (!three || std::any_of(three->begin(), three->end(), [](double v) { return std::abs(v) > 1e4; }))
+    return fail(name + " " + text, "is no X,Y,Z", "give three numbers between commas, in metres");
+  return Vec3{(*three)[0], (*three)[1], (*three)[2]};
 }
 
 /// Stages the shot that was asked for at the time that was asked for.

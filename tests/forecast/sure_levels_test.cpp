@@ -49,7 +49,7 @@ TEST(SureLevels, TellAnErrorWhereAValueIsSampledAndNoneWhereItIsExact) {
   for (const Level& l : forecaster.sure_levels(project, 3)) {
     EXPECT_TRUE(l.sure) << l.id;
     const bool sampled = l.id.starts_with("light.") || l.id == "camera.stops" || l.id == "frame.copy-space" ||
-                         l.id == "frame.feature" || l.id == "frame.gear";
+                         l.id == "frame.feature";
     EXPECT_TRUE(sampled || !l.error) << l.id;
     with += l.error ? 1 : 0;
     EXPECT_GE(l.error.value_or(0.0), 0.0) << l.id;

@@ -164,4 +164,16 @@ std::optional<double> parse_length(std::string_view text, Units units) {
   return std::isfinite(total) ? std::optional(sign * total) : std::nullopt;
 }
 
+std::optional<std::array<double, 3>> parse_three(std::string_view text) {
+  const auto parts = split(text, ',');
+  std::array<double, 3> three{};
+  if (parts.size() != three.size()) return std::nullopt;
+  for (std::size_t i = 0; i < three.size(); ++i) {
+    const auto number = parse_number(parts[i]);
+    if (!number) return std::nullopt;
+    three[i] = *number;
+  }
+  return three;
+}
+
 }  // namespace cinnabar

@@ -1,5 +1,6 @@
 // Numbers to text and back, independent of the locale.
 #pragma once
+#include <array>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -11,6 +12,8 @@ namespace cinnabar {
 
 /// The whole of `text` as a finite number, or nothing.
 [[nodiscard]] std::optional<double> parse_number(std::string_view text);
+/// Three of them between commas.
+[[nodiscard]] std::optional<std::array<double, 3>> parse_three(std::string_view text);
 
 /// A frame rate in frames per second: "24", "23.976" (the exact 24000/1001 is used within 0.005 of it,
 /// SMPTE ST 12-1) or "24000/1001". Nothing when it is not a positive rate.

@@ -6,7 +6,8 @@
 namespace cinnabar {
 
 inline constexpr double pi = 3.14159265358979323846;
-inline constexpr float pif = 3.14159265f;  ///< pi in single precision
+inline constexpr double standard_gravity = 9.80665;  ///< m/s2 (CGPM 1901)
+inline constexpr float pif = 3.14159265f;            ///< pi in single precision
 [[nodiscard]] constexpr double radians(double degrees) { return degrees * pi / 180.0; }
 [[nodiscard]] constexpr double degrees(double radians_in) { return radians_in * 180.0 / pi; }
 

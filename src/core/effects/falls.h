@@ -4,10 +4,9 @@
 #include <vector>
 
 #include "cinnabar/base/keys.h"
+#include "cinnabar/base/vec.h"
 
 namespace cinnabar {
-
-inline constexpr double standard_gravity = 9.80665;
 
 /// A fall from rest; `terminal_speed` 0 means no drag, else quadratic drag.
 struct FallInputs {

@@ -71,13 +71,13 @@ std::vector<Level> levels_in(const ShotContext& context, const std::string& id) 
   for (const LevelRow& row : level_table())
     if (row.of_shot && (id.empty() || id == row.id) && row.shown(context)) rows.push_back(&row);
   // The light is measured once, on all cores, before the levels that read it are told on all cores.
-  if (std::any_of(rows.begin(), rows.end(), [](const LevelRow* row) { return row->sampled(); }))
+  if (std::any_of(rows.begin(), rows.end(), [](const LevelRow* row) { return row->by_film(); }))
     (void)context.light();
   std::vector<std::optional<Level>> told(rows.size());
   tbb::parallel_for(std::size_t{0}, rows.size(), [&](std::size_t i) {
     if (context.cancelled()) return;
     told[i] = rows[i]->of_shot(context, LevelStart(*rows[i], context.project));
-    if (told[i]) told[i]->sure = !rows[i]->sampled() || context.quality.passes >= full_measure.passes;
+    if (told[i]) told[i]->sure = !rows[i]->by_film() || context.quality.passes >= full_measure.passes;
   });
   std::vector<Level> list;
   for (auto& level : told)
@@ -87,7 +87,7 @@ std::vector<Level> levels_in(const ShotContext& context, const std::string& id) 
 
 /// The same quality where only one level reads: nothing else is measured.
 MeasureQuality reading(MeasureQuality quality, const std::string& id) {
-  if (const LevelRow* row = id.empty() ? nullptr : level_row(id); row && row->sampled())
+  if (const LevelRow* row = id.empty() ? nullptr : level_row(id); row && row->by_film())
     quality.reads = row->reads;
   return quality;
 }

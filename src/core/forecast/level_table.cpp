@@ -36,7 +36,7 @@ const std::vector<LevelRow>& level_table() {
        .shown = has_setup,
        .of_shot = frame_gear,
        .knobs = {carry_round_knobs, card_place_knobs, zoom_knobs, dolly_knobs, aim_knobs, camera_height_knobs},
-       .reads = reads_faces,
+       .sight = true,
        .why = "no place of lights, cards or camera within reach keeps the gear out"},
       {.id = "frame.size",
        .title = "Size in the frame",
@@ -204,7 +204,7 @@ const std::vector<LevelRow>& level_table() {
        .shown = shows_product_in_setup,
        .of_shot = light_mirror,
        .knobs = {carry_round_knobs, camera_height_knobs, product_turn_knobs, switch_off_knobs},
-       .reads = reads_faces,
+       .sight = true,
        .why = "no height of the camera and no place of the lights takes them out of the gloss; a card before the "
               "camera, with a hole for the lens, hides it"},
       {.id = "light.key",

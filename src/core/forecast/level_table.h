@@ -24,11 +24,14 @@ struct LevelRow {
   std::optional<Level> (*of_spot)(const SpotContext&, const LevelStart&) = nullptr;
   std::vector<KnobMaker> knobs{};  ///< likeliest first
   unsigned reads = reads_nothing;  ///< of measured light; where it reads any, a rough look may err
-  bool closely = false;            ///< of the spot, but told only with the light of every shot
+  bool sight = false;    ///< reads what lines of sight meet first: exact and without light, but by a moment's film
+  bool closely = false;  ///< of the spot, but told only with the light of every shot
   SpotLevers spot_levers = nullptr;
   const char* why = "";  ///< said where no change within reach brings it home
 
   [[nodiscard]] bool sampled() const { return reads != reads_nothing; }
+  /// Told by films, which are measured before it; a rough one may err.
+  [[nodiscard]] bool by_film() const { return sampled() || sight; }
 };
 
 /// In the order in which they are shown: the shot's, then the spot's.

@@ -32,7 +32,7 @@ Expected<TurntableStart> turntable_start(const TurntableStartInputs& in) {
   const double inertia = in.mass * (in.radius * in.radius / 2.0 + in.offset * in.offset);
   const double rate = in.rpm * 2.0 * pi / 60.0, acceleration = rate / in.time;
   TurntableStart out{inertia, inertia * acceleration, acceleration, {}, {}};
-  const double hold = in.friction * 9.80665, away = rate * rate * in.offset / hold;
+  const double hold = in.friction * standard_gravity, away = rate * rate * in.offset / hold;
   if (away >= 1.0) return out;
   out.greatest_acceleration = std::sqrt(1.0 - away * away) /
                               std::hypot(in.offset / hold, 0.75 * in.radius * in.radius / (hold * in.foot_radius));

@@ -296,17 +296,19 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
     if (setup->surface && setup->surface->sheet > 0.0)
       world.meshes.push_back(sheet_on(*setup->surface, world.media));
     if (setup->backdrop.kind != BackdropKind::none) world.meshes.push_back(backdrop_mesh(*setup));
-    for (const Card& card : setup->cards) {
+    for (std::size_t c = 0; c < setup->cards.size(); ++c) {
+      const Card& card = setup->cards[c];
       const Facing frame = facing(card.place, card.aim, card.roll_deg);
       Mesh mesh = sheet_mesh(card.place, frame, card.width, card.height);
-      mesh.role = Role::card;
+      mesh.role = Role::card, mesh.thing = static_cast<int>(c);
       mesh.axis = frame.up.as<float>();
       mesh.material = card.material;
       world.meshes.push_back(std::move(mesh));
     }
-    for (const Gear& g : setup->gear) {
+    for (std::size_t k = 0; k < setup->gear.size(); ++k) {
+      const Gear& g = setup->gear[k];
       Mesh mesh;
-      mesh.role = Role::gear;
+      mesh.role = Role::gear, mesh.thing = static_cast<int>(k);
       mesh.material = {MaterialKind::matte, {0.05, 0.05, 0.05}};
       box(mesh, g.place - Vec3{g.size.x / 2, 0, g.size.z / 2},
           g.place + Vec3{g.size.x / 2, g.size.y, g.size.z / 2});
@@ -331,11 +333,14 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
       if (l.distribution)
         staged.luminance *= l.distribution->tilt_share(
             degrees(std::acos(std::clamp(dot(staged.frame.ahead, Vec3{0, -1, 0}), -1.0, 1.0))));
-      for (Mesh& mesh : light_meshes(staged, static_cast<int>(world.lights.size())))
+      const int own = static_cast<int>(world.lights.size());
+      for (Mesh& mesh : light_meshes(staged, own)) {
+        mesh.thing = own;
         world.meshes.push_back(std::move(mesh));
+      }
       if (l.doors) {
         Mesh doors;
-        doors.role = Role::light;
+        doors.role = Role::light, doors.thing = own;
         doors.material = {MaterialKind::cloth, {0.01, 0.01, 0.01}};
         for (const DoorLeaf& leaf : door_leaves(l)) {
           const Vec3 n = unit(cross(leaf[1] - leaf[0], leaf[2] - leaf[0]));

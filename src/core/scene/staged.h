@@ -18,6 +18,7 @@ struct Mesh {
   Material material;
   int medium = -1;                            ///< index into StagedWorld::media for clear kinds
   int light = -1;                             ///< index into StagedWorld::lights for shining faces
+  int thing = -1;                             ///< of a light, card or gear: its place in the set-up's list
   std::shared_ptr<const Picture> picture;     ///< multiplies the colour; u to the right, v downward
   std::vector<Vec3f> normals;                 ///< per vertex, outward; moved ones at the middle of the exposure
   std::vector<std::vector<Vec3f>> positions;  ///< one list per time step over the exposure; one step stands still

@@ -106,7 +106,7 @@ QString sizeText(double a, double b, Units units) {
 bool belongs(const std::string& kind, const std::string& key) {
   if (key == "count" || key == "price") return true;
   if (key == "load") return kind != "slider";
-  if (key.starts_with("rpm")) return kind == "turntable" || kind.empty();
+  if (key.starts_with("rpm") || key == "radius") return kind == "turntable" || kind.empty();
   if (key == "reach") return kind != "turntable" && kind != "slider";
   return kind == "slider";
 }

@@ -28,19 +28,6 @@ double product_height(const Project& p) {
   return high - low;
 }
 
-/// Owned lamps, strongest first, one entry for each piece.
-std::vector<const LightKit*> lamps(const Project& p) {
-  std::vector<const LightKit*> list;
-  for (const auto& kit : p.light_kits)
-    if (kit->holding.owned)
-      for (int k = 0; k < static_cast<int>(std::clamp(kit->holding.count, 0.0, 12.0)); ++k)
-        list.push_back(kit.get());
-  std::stable_sort(list.begin(), list.end(), [](const LightKit* a, const LightKit* b) {
-    return (a->output ? a->output->lumens : 0.0) > (b->output ? b->output->lumens : 0.0);
-  });
-  return list;
-}
-
 Vec3 around(double bearing_deg, double elevation_deg, double distance, double height) {
   const double b = radians(bearing_deg), e = radians(elevation_deg);
   return {distance * std::cos(e) * std::sin(b), height + distance * std::sin(e),
@@ -106,7 +93,7 @@ class SetBuilder {
     sheets();
     out_["ambient"] = {{"illuminance_lx", 0.0}, {"kelvin", 5600}};
     out_["lights"] = Json::array(), out_["cards"] = Json::array();
-    free_ = lamps(p_);
+    free_ = owned_lamps(p_);
     if (free_.empty())
       daylight();
     else
@@ -256,9 +243,9 @@ struct Turn {
 };
 std::vector<Turn> turns(const Project& p) {
   std::vector<Turn> list;
-  const bool lamps_there = !lamps(p).empty();
-  if (lamps(p).size() > 1) list.push_back({&SetPlan::wash_stops, {no_wash - 1, 0, -1.5, -3, -4.5}});
-  if (lamps(p).size() > 1) list.push_back({&SetPlan::key_stops, {0, -1.5, -3, -4.5}});
+  const bool lamps_there = !owned_lamps(p).empty();
+  if (owned_lamps(p).size() > 1) list.push_back({&SetPlan::wash_stops, {no_wash - 1, 0, -1.5, -3, -4.5}});
+  if (owned_lamps(p).size() > 1) list.push_back({&SetPlan::key_stops, {0, -1.5, -3, -4.5}});
   list.push_back({&SetPlan::backdrop_tone, {0.02, 0.06, 0.12, 0.25, 0.45, 0.7, 0.85}});
   list.push_back({&SetPlan::fill, {0, 0.3, 0.45, 0.7}});
   if (lamps_there) list.push_back({&SetPlan::key_bearing_deg, {-60, -40, 30, 45, 60, 75}});
@@ -268,7 +255,7 @@ std::vector<Turn> turns(const Project& p) {
   list.push_back({&SetPlan::backdrop_distance, {0.7, 1.0, 1.4, 1.9, 2.4}});
   if (lamps_there) list.push_back({&SetPlan::key_elevation_deg, {15, 30, 45, 60}});
   list.push_back({&SetPlan::key_distance, {0.55, 0.8, 1.2, 1.7}});
-  if (lamps(p).size() > 1) list.push_back({&SetPlan::stripe, {0, 0.15, 0.5}});
+  if (owned_lamps(p).size() > 1) list.push_back({&SetPlan::stripe, {0, 0.15, 0.5}});
   list.push_back({&SetPlan::surface_tone, {-1, 0.05, 0.2, 0.5}});
   return list;
 }
@@ -294,8 +281,8 @@ double plan_cost(const Forecaster& forecaster, const Document& document, const P
 SetPlan first_plan(const Project& p) {
   SetPlan plan;
   plan.key_distance = std::max(0.8, 3.0 * product_size(p));
-  if (lamps(p).empty()) plan.key_face = 0.8, plan.key_bearing_deg = 50;
-  const bool several = lamps(p).size() > 1;
+  if (owned_lamps(p).empty()) plan.key_face = 0.8, plan.key_bearing_deg = 50;
+  const bool several = owned_lamps(p).size() > 1;
   if (p.mood == "dramatic") {
     plan.backdrop_rule = "black", plan.backdrop_tone = 0.02, plan.surface_tone = 0.05;
     plan.key_bearing_deg = 65, plan.key_face = 0.3, plan.fill = 0.7;

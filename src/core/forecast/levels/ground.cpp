@@ -45,7 +45,7 @@ std::optional<Level> light_mirror(const ShotContext& c, const LevelStart& start)
   std::vector<Mirrored> seen;
   bool any = false;
   for (const LightMoment& m : c.light()) {
-    seen.push_back(gear_mirrored(c.project, c.shot, *c.setup, m));
+    seen.push_back(gear_mirrored(c.shot, *c.setup, m));
     any = any || seen.back().any;
     moments.push_back({seen.back().covered.percent, m.set_time});
   }
@@ -277,8 +277,8 @@ std::optional<Level> light_daylight(const ShotContext& c, const LevelStart& star
   if (!missing.empty())
     return unknown(level, missing + (missing.find(',') == std::string::npos ? " is" : " are") + " not known");
   const double takes = std::max(1.0, c.shot.takes_planned.value_or(1.0));
-  constexpr double lead = 10.0;  // seconds before and after a take
-  const double minutes = std::clamp(std::ceil(takes * ((c.end + lead) / 60.0 + c.shot.reset_minutes)), 1.0, 720.0);
+  const double minutes =
+      std::clamp(std::ceil(takes * ((c.end + lead_seconds) / 60.0 + c.shot.reset_minutes)), 1.0, 720.0);
   // The pane looks out against the way its light comes in; bearings on the floor grow against the compass.
   const Vec3 out = -facing(pane->place, pane->aim, pane->roll_deg).ahead;
   const double azimuth = *c.setup->north_deg - degrees(std::atan2(out.x, out.z));

@@ -78,6 +78,14 @@ inline std::vector<double> even_steps(double low, double high, double step) {
   return values;
 }
 
+/// Owned lamps, strongest first (those of unknown output last), one entry for each piece.
+[[nodiscard]] std::vector<const LightKit*> owned_lamps(const Project& project);
+/// The same less those that the set-up has already.
+[[nodiscard]] std::vector<const LightKit*> spare_lamps(const Bench& b);
+/// A list of the set-up with one thing more, under an id of its own.
+[[nodiscard]] Maybe with_more(const Bench& b, const Document& d, const std::string& list, const std::string& id,
+                              Json thing);
+
 // Camera.
 [[nodiscard]] std::vector<double> isos(const Bench& b);
 [[nodiscard]] std::vector<double> f_numbers(const Bench& b);

@@ -9,19 +9,28 @@
 #include "cinnabar/forecast/levers/bench.h"
 
 namespace cinnabar {
-namespace {
-
-/// Shares of a light's power in thirds of a stop, as its dimmer is set.
-std::vector<double> dimmer_shares() {
-  std::vector<double> shares;
-  for (int third = 21; third >= 0; --third) shares.push_back(std::round(1e3 * std::exp2(-third / 3.0)) / 1e3);
-  return shares;
+std::vector<const LightKit*> owned_lamps(const Project& p) {
+  std::vector<const LightKit*> list;
+  for (const auto& kit : p.light_kits)
+    if (kit->holding.owned)
+      for (int k = 0; k < static_cast<int>(std::clamp(kit->holding.count, 0.0, 12.0)); ++k)
+        list.push_back(kit.get());
+  std::stable_sort(list.begin(), list.end(), [](const LightKit* a, const LightKit* b) {
+    return (a->output ? a->output->lumens : 0.0) > (b->output ? b->output->lumens : 0.0);
+  });
+  return list;
 }
-std::string percent_of(double part) { return number_text(100.0 * part, 3); }
 
-bool dimmed_in_time(const Bench& b, const Light& light) { return b.shot.track("light." + light.id + ".dimmer"); }
+std::vector<const LightKit*> spare_lamps(const Bench& b) {
+  std::vector<const LightKit*> list = owned_lamps(b.project);
+  for (const Light& l : b.setup->lights)
+    if (const auto used =
+            std::find_if(list.begin(), list.end(), [&](const LightKit* k) { return k->id == l.kit; });
+        used != list.end())
+      list.erase(used);
+  return list;
+}
 
-/// A list of the set-up with one thing more, under an id of its own.
 Maybe with_more(const Bench& b, const Document& d, const std::string& list, const std::string& id, Json thing) {
   const auto known = value_at(d, b.setup_path + "/" + list);
   Json things = known && known->is_array() ? *known : Json::array();
@@ -34,6 +43,18 @@ Maybe with_more(const Bench& b, const Document& d, const std::string& list, cons
   things.push_back(std::move(thing));
   return set(d, b.setup_path + "/" + list, things);
 }
+
+namespace {
+
+/// Shares of a light's power in thirds of a stop, as its dimmer is set.
+std::vector<double> dimmer_shares() {
+  std::vector<double> shares;
+  for (int third = 21; third >= 0; --third) shares.push_back(std::round(1e3 * std::exp2(-third / 3.0)) / 1e3);
+  return shares;
+}
+std::string percent_of(double part) { return number_text(100.0 * part, 3); }
+
+bool dimmed_in_time(const Bench& b, const Light& light) { return b.shot.track("light." + light.id + ".dimmer"); }
 
 /// Lights of the kit of which the set-up does not use all.
 std::vector<const LightKit*> spare_lights(const Bench& b) {
@@ -230,13 +251,7 @@ void even_backdrop_knobs(const Bench& b, std::vector<Knob>& list) {
          2, "", true, 0.02}));
   }
   // One from either side, each aimed past the middle, so that the two fall-offs make up for one another.
-  std::vector<const LightKit*> pair;
-  for (const LightKit* kit : spare_lights(b)) {
-    const auto used = std::count_if(b.setup->lights.begin(), b.setup->lights.end(),
-                                    [&](const Light& l) { return l.kit == kit->id; });
-    for (double left = kit->holding.count - static_cast<double>(used); left >= 1.0 && pair.size() < 2; --left)
-      pair.push_back(kit);
-  }
+  const std::vector<const LightKit*> pair = spare_lamps(b);
   if (pair.size() < 2) return;
   const double depth = std::max(0.1, b.camera.place.z - seen.z);
   const double half =

@@ -10,26 +10,23 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levels/context.h"
 #include "cinnabar/forecast/levers/turning.h"
+#include "cinnabar/forecast/measures/gear_seen.h"
 #include "cinnabar/planning/packing.h"
 #include "cinnabar/project/checks/validation.h"
 
 namespace cinnabar {
 namespace {
 
-/// Share of the pictures that lights, their stands' heads and cards take up, at the moment where it is most.
-double gear_in_picture(const Project& project, std::size_t shot, const Forecaster& forecaster,
-                       const std::atomic<bool>* cancel) {
+/// Share of the picture that gear takes up, at the moment where it is most.
+double most_gear(const Project& project, std::size_t shot, const Forecaster& forecaster,
+                 const std::atomic<bool>* cancel) {
   MeasureQuality quality = forecaster.quality();
   quality.reads = reads_nothing;  // what is met first is enough
   const ShotContext context(project, shot, forecaster.measures(), quality, cancel);
   double most = 0.0;
-  for (const LightMoment& m : context.light()) {
-    const auto& first = m.measure->film.first;
-    const auto seen = std::count_if(first.begin(), first.end(), [](const FirstHit& hit) {
-      return hit.mesh && (hit.mesh->role == Role::light || hit.mesh->role == Role::card);
-    });
-    most = std::max(most, static_cast<double>(seen) / static_cast<double>(first.size()));
-  }
+  if (context.setup)
+    for (const LightMoment& m : context.light())
+      most = std::max(most, gear_in_picture(project, context.shot, *context.setup, m).percent / 100.0);
   return most;
 }
 
@@ -116,7 +113,7 @@ Pricing::Pricing(const Forecaster& forecaster, const Document& document, const P
       rough_before_(rough_.levels(project, shot, {}, cancel)),
       times_(times_of(project)),
       spot_(spot_levels(project)),
-      gear_(gear_in_picture(project, shot, rough_, cancel)) {
+      gear_(most_gear(project, shot, rough_, cancel)) {
   for (std::size_t i = 0; i < project.shots.size(); ++i)
     if (i != shot && project.shots[i]->setup == project.shots[shot]->setup)
       others_.push_back({i, rough_.levels(project, i, {}, cancel)});
@@ -213,7 +210,7 @@ std::optional<Pricing::Priced> Pricing::priced(const Turned& change) const {
   if (edit.changes.empty() || !validate(change.document, edit).empty()) return std::nullopt;
   ProjectReader reader;
   const Project changed = reader.read(change.document);
-  if (gear_in_picture(changed, shot_, rough_, cancel_) > gear_ + 0.001) return std::nullopt;
+  if (most_gear(changed, shot_, rough_, cancel_) > gear_ + 0.001) return std::nullopt;
   // Verified: it must come home, as surely as it is told.
   const auto own = own_after(changed);
   if (own.empty() || own[0].state != State::level) return std::nullopt;

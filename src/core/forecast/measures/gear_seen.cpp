@@ -5,7 +5,9 @@
 #include <map>
 #include <optional>
 
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/measures/line_of_sight.h"
+#include "cinnabar/forecast/measures/sight_bodies.h"
 
 namespace cinnabar {
 namespace {
@@ -15,43 +17,32 @@ constexpr double table_height = 0.75;  // of the surface over the floor; common 
 constexpr double rim_width = 0.005;
 constexpr double off_the_side = 1e-4;
 
-/// An upright rod, a ball, or a box along the axes.
-struct Gearlike {
+/// A body with what it is called.
+struct Named {
   std::string name;
-  enum class Form { rod, ball, box } form;
-  Vec3 low, high;  ///< ends of a rod's axis; a ball's middle twice; corners of a box
-  double radius = 0;
-
-  /// How far along a unit direction it is met.
-  [[nodiscard]] std::optional<double> met(const Vec3& from, const Vec3& along) const {
-    if (form == Form::box) {
-      double enter = 0.0, leave = 1e30;
-      const double a[3] = {from.x, from.y, from.z}, d[3] = {along.x, along.y, along.z};
-      const double l[3] = {low.x, low.y, low.z}, h[3] = {high.x, high.y, high.z};
-      for (int i = 0; i < 3; ++i) {
-        if (d[i] == 0.0) {
-          if (a[i] < l[i] || a[i] > h[i]) return std::nullopt;
-          continue;
-        }
-        const double s = (l[i] - a[i]) / d[i], t = (h[i] - a[i]) / d[i];
-        enter = std::max(enter, std::min(s, t)), leave = std::min(leave, std::max(s, t));
-      }
-      return leave > std::max(enter, off_the_side) ? std::optional(enter) : std::nullopt;
-    }
-    Vec3 to = from - low, way = along;
-    if (form == Form::rod) to.y = way.y = 0.0;  // seen from above
-    const double a = dot(way, way), b = dot(to, way), c = dot(to, to) - radius * radius;
-    if (a < 1e-18 || b * b < a * c) return std::nullopt;
-    const double t = (-b - std::sqrt(b * b - a * c)) / a;
-    if (t < off_the_side) return std::nullopt;
-    const double y = from.y + t * along.y;
-    return form == Form::rod && (y < low.y || y > high.y) ? std::nullopt : std::optional(t);
-  }
+  SightBody body;
 };
+SightBody rod(const Vec3& foot, const Vec3& top) {
+  return {SightBody::Form::tube, (foot + top) * 0.5, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, rod_radius,
+          (top.y - foot.y) / 2};
+}
+SightBody ball(const Vec3& middle, double radius) {
+  return {SightBody::Form::ball, middle, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, radius, 0.0};
+}
+SightBody box(const Gear& g) {
+  return {SightBody::Form::box,
+          g.place + Vec3{0, g.size.y / 2, 0},
+          {1, 0, 0},
+          {0, 1, 0},
+          {0, 0, 1},
+          g.size.x / 2,
+          g.size.y / 2,
+          {},
+          g.size.z / 2};
+}
 
 /// The foot of a stand that holds something at `place`: none over the surface or right beside a product.
-std::optional<Gearlike> stand_of(const std::string& name, const Vec3& place, const Shot& shot,
-                                 const Setup& setup) {
+std::optional<Named> stand_of(const std::string& name, const Vec3& place, const Shot& shot, const Setup& setup) {
   if (setup.surface && std::abs(place.x) <= setup.surface->width / 2 &&
       std::abs(place.z) <= setup.surface->depth / 2)
     return std::nullopt;
@@ -59,15 +50,15 @@ std::optional<Gearlike> stand_of(const std::string& name, const Vec3& place, con
     if (std::hypot(p.place.x - place.x, p.place.z - place.z) < 0.25) return std::nullopt;
   const double floor = setup.surface ? -table_height : 0.0;
   if (place.y <= floor) return std::nullopt;
-  return Gearlike{name + "'s stand", Gearlike::Form::rod, {place.x, floor, place.z}, place, rod_radius};
+  return Named{name + "'s stand", rod({place.x, floor, place.z}, place)};
 }
 
 std::string name_or(const std::string& name, const std::string& otherwise) {
   return name.empty() ? otherwise : name;
 }
 
-std::vector<Gearlike> stands(const Shot& shot, const Setup& setup, double t) {
-  std::vector<Gearlike> list;
+std::vector<Named> stands(const Shot& shot, const Setup& setup, double t) {
+  std::vector<Named> list;
   for (const Light& steady : setup.lights) {
     const Light l = light_at(steady, shot, t);
     if (l.daylight) continue;  // a window stands by itself
@@ -101,29 +92,17 @@ struct ByName {
   void add(const std::string& name) { ++counts[name], ++all; }
 };
 
-/// What the meshes of cards and gear are called, in the order in which they are staged.
-std::map<const Mesh*, const Gear*> gear_by_mesh(const StagedWorld& world, const Setup& setup) {
-  std::map<const Mesh*, const Gear*> found;
-  std::size_t next = 0;
-  for (const Mesh& mesh : world.meshes)
-    if (mesh.role == Role::gear && next < setup.gear.size()) found[&mesh] = &setup.gear[next++];
-  return found;
-}
-std::map<const Mesh*, std::string> gear_names(const StagedWorld& world, const Setup& setup) {
-  std::map<const Mesh*, std::string> found;
-  std::size_t card = 0, light = 0;
-  for (const Mesh& mesh : world.meshes) {
-    if (mesh.role == Role::card && card < setup.cards.size()) {
-      found[&mesh] = name_or(setup.cards[card].name, setup.cards[card].id);
-      ++card;
-    }
-    // A light's face comes before its body and its doors.
-    if (mesh.role == Role::light) {
-      if (mesh.light >= 0) light = static_cast<std::size_t>(mesh.light);
-      if (light < setup.lights.size()) found[&mesh] = name_or(setup.lights[light].name, setup.lights[light].id);
-    }
-  }
-  return found;
+/// What a mesh of the gear is called; empty for what is of the picture.
+std::string gear_name(const Mesh& mesh, const Setup& setup) {
+  const auto named = [&mesh](const auto& list) {
+    const auto at = static_cast<std::size_t>(mesh.thing);
+    return mesh.thing >= 0 && at < list.size() ? name_or(list[at].name, list[at].id) : std::string();
+  };
+  if (mesh.role == Role::light) return named(setup.lights);
+  if (mesh.role == Role::card) return named(setup.cards);
+  if (mesh.role != Role::gear) return {};
+  const auto at = static_cast<std::size_t>(mesh.thing);
+  return at < setup.gear.size() && setup.gear[at].dressed ? std::string() : named(setup.gear);
 }
 
 /// Whether something stands before `far` on a line of sight.
@@ -149,29 +128,14 @@ bool mirrors(const FirstHit& hit) {
 }
 
 /// What must not be seen in a mirror, the camera first.
-std::vector<Gearlike> unwanted(const Shot& shot, const Setup& setup, const CameraPose& pose, double t) {
-  std::vector<Gearlike> list{{"the camera", Gearlike::Form::ball, pose.place - pose.frame.ahead * camera_radius,
-                              pose.place - pose.frame.ahead * camera_radius, camera_radius}};
+std::vector<Named> unwanted(const Shot& shot, const Setup& setup, const CameraPose& pose, double t) {
+  std::vector<Named> list{{"the camera", ball(pose.place - pose.frame.ahead * camera_radius, camera_radius)}};
   for (const Gear& g : setup.gear)
-    if (!g.dressed)
-      list.push_back({name_or(g.name, g.id), Gearlike::Form::box, g.place - Vec3{g.size.x / 2, 0, g.size.z / 2},
-                      g.place + Vec3{g.size.x / 2, g.size.y, g.size.z / 2}});
-  for (const Light& steady : setup.lights) {
-    const Light l = light_at(steady, shot, t);
+    if (!g.dressed) list.push_back({name_or(g.name, g.id), box(g)});
+  for (std::size_t i = 0; i < setup.lights.size(); ++i) {
+    const Light l = light_at(setup.lights[i], shot, t);
     if (l.meant_for == "product" || !l.on || l.dimmer <= 0.0) continue;
-    const std::string name = name_or(l.name, l.id);
-    if (l.shape == LightShape::bare) list.push_back({name, Gearlike::Form::ball, l.place, l.place, l.radius});
-    if (l.daylight && l.shape != LightShape::bare) {  // the box about its face
-      const Facing f = facing(l.place, l.aim, l.roll_deg);
-      const double w = l.shape == LightShape::rectangle ? l.width / 2 : l.radius,
-                   h = l.shape == LightShape::rectangle ? l.height / 2
-                       : l.shape == LightShape::tube    ? l.length / 2
-                                                        : l.radius;
-      const Vec3 half{std::abs(f.right.x) * w + std::abs(f.up.x) * h,
-                      std::abs(f.right.y) * w + std::abs(f.up.y) * h,
-                      std::abs(f.right.z) * w + std::abs(f.up.z) * h};
-      list.push_back({name, Gearlike::Form::box, l.place - half, l.place + half});
-    }
+    if (l.shape == LightShape::bare || l.daylight) list.push_back({name_or(l.name, l.id), sight_face(l, i)});
   }
   return list;
 }
@@ -180,11 +144,11 @@ std::vector<Gearlike> unwanted(const Shot& shot, const Setup& setup, const Camer
 
 Covered gear_in_picture(const Project& project, const Shot& shot, const Setup& setup, const LightMoment& m) {
   const Film& film = m.measure->film;
-  const StagedWorld& world = *m.measure->world;
   const CameraPose& pose = m.camera.poses[m.camera.poses.size() / 2];
-  const auto names = gear_names(world, setup);
-  const auto gear = gear_by_mesh(world, setup);
-  const std::vector<Gearlike> rods = stands(shot, setup, m.set_time);
+  std::map<const Mesh*, std::string> names;
+  for (const Mesh& mesh : m.measure->world->meshes)
+    if (std::string name = gear_name(mesh, setup); !name.empty()) names.emplace(&mesh, std::move(name));
+  const std::vector<Named> rods = stands(shot, setup, m.set_time);
   std::vector<double> plates;
   for (const ShotProduct& p : shot.products)
     if (const Support* on = by_id(project.supports, p.on); on && on->radius) plates.push_back(*on->radius);
@@ -193,33 +157,30 @@ Covered gear_in_picture(const Project& project, const Shot& shot, const Setup& s
     for (int x = 0; x < film.width; ++x) {
       const FirstHit& hit = film.first[film.at(x, y)];
       const Vec3 along = toward_pixel(film, m.camera, pose, x, y);
-      const double far = hit.mesh ? hit.distance : 1e30;
-      const Gearlike* before = nullptr;
-      for (const Gearlike& rod : rods)
-        if (const auto t = rod.met(pose.place, along); t && *t < far) before = &rod;
-      if (before) {
+      const double far = hit.mesh ? static_cast<double>(hit.distance) : unbounded;
+      const auto before = std::find_if(rods.begin(), rods.end(), [&](const Named& one) {
+        const auto met = one.body.met({pose.place, along});
+        return met && met->distance < far;
+      });
+      if (before != rods.end()) {
         seen.add(before->name);
       } else if (const auto named = names.find(hit.mesh); named != names.end()) {
         seen.add(named->second);
-      } else if (const auto body = gear.find(hit.mesh); body != gear.end()) {
-        if (!body->second->dressed) seen.add(name_or(body->second->name, body->second->id));
       } else if (hit.mesh && hit.mesh->role == Role::surface) {
         const Vec3 at = pose.place + along * static_cast<double>(hit.distance);
-        for (const double radius : plates)
-          if (std::abs(std::hypot(at.x, at.z) - radius) < rim_width) {
-            seen.add("the turntable's rim");
-            break;
-          }
+        if (std::any_of(plates.begin(), plates.end(),
+                        [&](double radius) { return std::abs(std::hypot(at.x, at.z) - radius) < rim_width; }))
+          seen.add(said("the turntable's rim"));
       }
     }
   return seen.of(film.pixels());
 }
 
-Mirrored gear_mirrored(const Project&, const Shot& shot, const Setup& setup, const LightMoment& m) {
+Mirrored gear_mirrored(const Shot& shot, const Setup& setup, const LightMoment& m) {
   const Film& film = m.measure->film;
   const StagedWorld& world = *m.measure->world;
   const CameraPose& pose = m.camera.poses[m.camera.poses.size() / 2];
-  const std::vector<Gearlike> bodies = unwanted(shot, setup, pose, m.set_time);
+  const std::vector<Named> bodies = unwanted(shot, setup, pose, m.set_time);
   ByName of_products, of_surface;
   std::size_t product_pixels = 0, surface_pixels = 0;
   Mirrored out;
@@ -234,10 +195,12 @@ Mirrored gear_mirrored(const Project&, const Shot& shot, const Setup& setup, con
       const Vec3 along = toward_pixel(film, m.camera, pose, x, y), normal = unit(hit.normal.as<double>());
       const Vec3 at = pose.place + along * static_cast<double>(hit.distance);
       const Vec3 back = along - normal * (2.0 * dot(along, normal));
-      const Gearlike* first = nullptr;
-      double nearest = 1e30;
-      for (const Gearlike& body : bodies)
-        if (const auto t = body.met(at, back); t && *t < nearest) nearest = *t, first = &body;
+      const Named* first = nullptr;
+      double nearest = unbounded;
+      for (const Named& one : bodies)
+        if (const auto met = one.body.met({at + normal * off_the_side, back});
+            met && met->distance < nearest && (met->lit || one.body.form == SightBody::Form::box))
+          nearest = met->distance, first = &one;
       if (first && !hidden(world, at, back, nearest)) (of_product ? of_products : of_surface).add(first->name);
     }
   const Covered on_product = of_products.of(product_pixels), on_surface = of_surface.of(surface_pixels);

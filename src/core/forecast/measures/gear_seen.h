@@ -29,7 +29,6 @@ struct Mirrored {
   bool product = true;  ///< else the surface
   bool any = false;     ///< something in the picture mirrors
 };
-[[nodiscard]] Mirrored gear_mirrored(const Project& project, const Shot& shot, const Setup& setup,
-                                     const LightMoment& moment);
+[[nodiscard]] Mirrored gear_mirrored(const Shot& shot, const Setup& setup, const LightMoment& moment);
 
 }  // namespace cinnabar

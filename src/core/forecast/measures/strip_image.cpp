@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/forecast/measures/sight_bodies.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/staged.h"
 
@@ -13,99 +14,51 @@ bool mirrors(const Material& m) {
   return !m.is_matte() && (m.kind != MaterialKind::translucent || m.scatters());  // wax and soap have a coat
 }
 
-struct Line {
-  Vec3 from, along;
-};
-
-/// What a line of sight may meet; a light's are its number, all else stops it.
-struct Body {
-  enum class Form { sheet, disc, tube, ball } form;
-  Vec3 place, right, up, ahead;
-  double half_width, half_height;  ///< of a disc, tube or ball: the radius, and half a tube's length
-  std::optional<std::size_t> light{};
-
-  /// How far along the line it is met, and whether on its lit side.
-  struct Met {
-    double distance;
-    bool lit;
-  };
-  [[nodiscard]] std::optional<Met> met(const Line& line) const {
-    constexpr double near = 1e-5;
-    const Vec3 to = place - line.from;
-    if (form == Form::sheet || form == Form::disc) {
-      const double facing = dot(line.along, ahead);
-      if (std::abs(facing) < 1e-12) return std::nullopt;
-      const double t = dot(to, ahead) / facing;
-      if (t < near) return std::nullopt;
-      const Vec3 at = line.along * t - to;
-      const double x = dot(at, right), y = dot(at, up);
-      const bool inside = form == Form::disc ? x * x + y * y <= half_width * half_width
-                                             : std::abs(x) <= half_width && std::abs(y) <= half_height;
-      return inside ? std::optional(Met{t, facing < 0.0}) : std::nullopt;
-    }
-    // A tube's side about `up`, or a ball.
-    const Vec3 d = form == Form::tube ? line.along - up * dot(line.along, up) : line.along,
-               o = form == Form::tube ? to - up * dot(to, up) : to;
-    const double a = dot(d, d), b = dot(d, o), c = dot(o, o) - half_width * half_width, root = b * b - a * c;
-    if (a < 1e-18 || root < 0.0) return std::nullopt;
-    const double t = (b - std::sqrt(root)) / a;
-    if (t < near) return std::nullopt;
-    if (form == Form::tube && std::abs(dot(line.along * t - to, up)) > half_height) return std::nullopt;
-    return Met{t, true};
-  }
-};
-
-Body sheet(const Vec3& a, const Vec3& b, const Vec3& c) {  // three corners in turn
-  const Vec3 right = unit(b - a), up = unit(c - b);
-  return {Body::Form::sheet, (a + c) * 0.5, right, up, cross(right, up), length(b - a) / 2, length(c - b) / 2};
-}
-
-std::vector<Body> bodies_of(const Project& project, const Shot& shot, const Setup& setup, const ShotProduct& but,
-                            double t) {
-  std::vector<Body> bodies;
+std::vector<SightBody> bodies_of(const Project& project, const Shot& shot, const Setup& setup,
+                                 const ShotProduct& but, double t) {
+  std::vector<SightBody> bodies;
   for (std::size_t i = 0; i < setup.lights.size(); ++i) {
     const Light l = light_at(setup.lights[i], shot, t);
-    const Facing f = facing(l.place, l.aim, l.roll_deg);
-    const bool flat = l.shape == LightShape::rectangle;
-    bodies.push_back({flat                          ? Body::Form::sheet
-                      : l.shape == LightShape::disc ? Body::Form::disc
-                      : l.shape == LightShape::tube ? Body::Form::tube
-                                                    : Body::Form::ball,
-                      l.place, f.right, f.up, f.ahead, flat ? l.width / 2 : l.radius,
-                      flat ? l.height / 2 : l.length / 2, i});
+    bodies.push_back(sight_face(l, i));
     if (l.doors)
-      for (const DoorLeaf& leaf : door_leaves(l)) bodies.push_back(sheet(leaf[0], leaf[1], leaf[2]));
+      for (const DoorLeaf& leaf : door_leaves(l)) bodies.push_back(sight_sheet(leaf[0], leaf[1], leaf[2]));
   }
   for (const Card& card : setup.cards) {
     const Facing f = facing(card.place, card.aim, card.roll_deg);
-    bodies.push_back({Body::Form::sheet, card.place, f.right, f.up, f.ahead, card.width / 2, card.height / 2});
+    bodies.push_back(
+        {SightBody::Form::sheet, card.place, f.right, f.up, f.ahead, card.width / 2, card.height / 2});
   }
   if (const auto& s = setup.surface)
-    bodies.push_back({Body::Form::sheet, {}, {1, 0, 0}, {0, 0, 1}, {0, 1, 0}, s->width / 2, s->depth / 2});
+    bodies.push_back({SightBody::Form::sheet, {}, {1, 0, 0}, {0, 0, 1}, {0, 1, 0}, s->width / 2, s->depth / 2});
   if (setup.backdrop.kind != BackdropKind::none) {
     const auto line = backdrop_line(setup);
     const double half = setup.backdrop.width / 2;
     for (std::size_t i = 0; i + 1 < line.size(); ++i)
-      bodies.push_back(sheet({-half, line[i].second, line[i].first}, {half, line[i].second, line[i].first},
-                             {half, line[i + 1].second, line[i + 1].first}));
+      bodies.push_back(sight_sheet({-half, line[i].second, line[i].first}, {half, line[i].second, line[i].first},
+                                   {half, line[i + 1].second, line[i + 1].first}));
   }
   for (const ShotProduct& other : shot.products) {
     const Product* product = &other == &but ? nullptr : by_id(project.products, other.product);
     if (!product) continue;
     const auto [low, high] = height_span(*product);
     const Vec3 middle = product_at(project, shot, other, t).place + Vec3{0, (low + high) / 2, 0};
-    bodies.push_back(
-        {Body::Form::tube, middle, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, widest_reach(*product), (high - low) / 2});
+    bodies.push_back({SightBody::Form::tube,
+                      middle,
+                      {1, 0, 0},
+                      {0, 1, 0},
+                      {0, 0, 1},
+                      widest_reach(*product),
+                      (high - low) / 2});
   }
   return bodies;
 }
 
 /// The strip on whose lit side a line ends, if on one.
-std::optional<std::size_t> strip_met(const std::vector<Body>& bodies, const Line& line,
+std::optional<std::size_t> strip_met(const std::vector<SightBody>& bodies, const SightLine& line,
                                      const std::vector<bool>& strips) {
-  const Body* first = nullptr;
-  Body::Met nearest{1e300, false};
-  for (const Body& body : bodies)
+  const SightBody* first = nullptr;
+  SightBody::Met nearest{1e300, false};
+  for (const SightBody& body : bodies)
     if (const auto met = body.met(line); met && met->distance < nearest.distance) first = &body, nearest = *met;
   if (!first || !first->light || !nearest.lit || !strips[*first->light]) return std::nullopt;
   return first->light;
@@ -167,9 +120,9 @@ std::optional<StripImage> strip_image(const Project& project, const Shot& shot, 
                          std::sqrt(std::max(0.0, side.radius * side.radius - aside * aside));
     const Vec3 at = middle + toward * (distance - ahead * std::cos(slant)) + right * (ahead * std::sin(slant));
     const Vec3 out = unit(at - middle), sight = unit(at - eye), thrown = sight - out * (2.0 * dot(sight, out));
-    const Line back{at + out * 1e-4, sight * -1.0};
+    const SightLine back{at + out * 1e-4, sight * -1.0};
     std::optional<std::size_t> met;
-    const bool hidden = std::any_of(bodies.begin(), bodies.end(), [&](const Body& body) {
+    const bool hidden = std::any_of(bodies.begin(), bodies.end(), [&](const SightBody& body) {
       const auto between = body.met(back);
       return between && between->distance < length(eye - at) - 1e-4;
     });

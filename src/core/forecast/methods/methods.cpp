@@ -157,12 +157,8 @@ class Builder {
     middle_ = product_at(b_.project, b_.shot, placed, 0.0).place + Vec3{0, (low + high) / 2, 0};
     const Vec3 eye = camera_at(b_.shot, 0.0).place - middle_;
     camera_ = degrees(std::atan2(eye.x, eye.z));
-    for (const auto& kit : b_.project.light_kits)
-      if (kit->holding.owned && kit->lumens)
-        for (int k = 0; k < static_cast<int>(std::clamp(kit->holding.count, 0.0, 12.0)); ++k)
-          free_.push_back(kit.get());
-    std::stable_sort(free_.begin(), free_.end(),
-                     [](const LightKit* a, const LightKit* b) { return *a->lumens > *b->lumens; });
+    free_ = owned_lamps(b_.project);
+    std::erase_if(free_, [](const LightKit* kit) { return !kit->output; });
   }
   [[nodiscard]] int lamps() const { return static_cast<int>(free_.size()); }
 

@@ -25,8 +25,8 @@ struct Setting {
     return {std::log2(s), -2.0 * std::log2(n), std::log2(t), nd, std::abs(light) < slack ? 0.0 : std::abs(light)};
   }
 };
-bool beats(const Setting& a, const Setting& b) {
-  const auto ca = a.costs(), cb = b.costs();
+using Costs = std::array<double, 5>;
+bool beats(const Costs& ca, const Costs& cb) {
   bool better = false;
   for (std::size_t i = 0; i < ca.size(); ++i) {
     if (ca[i] > cb[i] + 1e-9) return false;
@@ -39,10 +39,10 @@ bool beats(const Setting& a, const Setting& b) {
 std::vector<double> standing(const Forecaster& forecaster, const Bench& b, const std::vector<double>& values,
                              const std::string& member, const std::vector<std::string>& levels) {
   std::vector<std::pair<int, double>> ranked;
+  ProjectReader reader;  // what does not change is read once
   for (const double v : values) {
     const auto with = set(b.doc, b.camera_path + member, v);
     if (!with) continue;
-    ProjectReader reader;
     const Project project = reader.read(*with);
     int off = 0;
     for (const std::string& id : levels)
@@ -147,10 +147,12 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
     out.short_stops = std::isfinite(missing) ? missing : 0.0;
     return out;
   }
+  std::vector<Costs> costs;
+  for (const Setting& one : fitting) costs.push_back(one.costs());
   std::vector<Setting> front;
-  for (const Setting& one : fitting)
-    if (std::none_of(fitting.begin(), fitting.end(), [&](const Setting& other) { return beats(other, one); }))
-      front.push_back(one);
+  for (std::size_t i = 0; i < fitting.size(); ++i)
+    if (std::none_of(costs.begin(), costs.end(), [&](const Costs& other) { return beats(other, costs[i]); }))
+      front.push_back(fitting[i]);
   const bool stop_down = project.rule("exposure", b.shot) == "stop-down";
   std::sort(front.begin(), front.end(), [stop_down](const Setting& a, const Setting& c) {
     return stop_down ? std::tuple(-a.n, a.s, a.nd, -a.t) < std::tuple(-c.n, c.s, c.nd, -c.t)
@@ -179,8 +181,7 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
     if (out.list.size() >= most_shown || (cancel && cancel->load())) break;
     auto after = dialled(b, one);
     if (!after) continue;
-    ProjectReader fresh;
-    const Project then = fresh.read(*after);
+    const Project then = reader.read(*after);
     StopsAnswer answer;
     answer.levels = forecaster.levels(then, shot, {}, cancel);
     const auto stands = std::find_if(answer.levels.begin(), answer.levels.end(),

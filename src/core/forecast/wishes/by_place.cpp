@@ -17,22 +17,14 @@
 namespace cinnabar {
 namespace {
 
-/// The shot as it stands, with what is asked of it again and again.
-struct Stage {
+/// A bench that holds the project it reads.
+struct Held {
   ProjectReader reader;
-  Project project;
-  const Shot* shot = nullptr;
-  const Setup* setup = nullptr;
-  std::string path;  ///< of the set-up
-  Units units = Units::metric;
-  explicit Stage(const Document& document, std::size_t index) : project(reader.read(document)) {
-    shot = project.shots[index].get();
-    units = project.units == "imperial" ? Units::imperial : Units::metric;
-    for (std::size_t s = 0; s < project.setups.size(); ++s)
-      if (project.setups[s]->id == shot->setup)
-        setup = project.setups[s].get(), path = fmt::format("/setups/{}", s);
-  }
-  [[nodiscard]] std::string len(double m) const { return length_text(m, units); }
+  Project held;
+};
+struct Stage : private Held, Bench {
+  Stage(const Document& document, std::size_t which)
+      : Held{{}, {}}, Bench(document, held = reader.read(document), which) {}
 };
 
 std::string name_of(const Light& l) { return l.name.empty() ? l.id : l.name; }
@@ -45,10 +37,10 @@ struct Glossy {
   double height;  ///< middle of the side, in the world
 };
 std::optional<Glossy> glossy_of(const Stage& s) {
-  for (const ShotProduct& placed : s.shot->products)
+  for (const ShotProduct& placed : s.shot.products)
     if (const Product* product = by_id(s.project.products, placed.product))
       if (const auto side = widest_straight(*product)) {
-        const ProductPose pose = product_at(s.project, *s.shot, placed, 0.0);
+        const ProductPose pose = product_at(s.project, s.shot, placed, 0.0);
         return Glossy{&placed, *side, pose, pose.place.y + (side->low + side->high) / 2};
       }
   return std::nullopt;
@@ -67,17 +59,17 @@ Light carried(const Light& was, const Glossy& g, double bearing, double distance
 
 Expected<Grants> grant_stripe(const WishBench& b, const Wish& w) {
   const Stage s(b.document, b.shot);
-  if (!s.setup || !s.shot->camera) return fail("stripe", "has no set-up or camera", "give the shot both");
+  if (!s.setup || !s.shot.camera) return fail("stripe", "has no set-up or camera", "give the shot both");
   const auto g = glossy_of(s);
   if (!g) return fail("stripe", "nothing upright and glossy is in the shot", "it shows in gloss, metal and glass");
   const double at = w.numbers.at("at"), width = w.numbers.at("width");
-  const CameraPose pose = camera_at(*s.shot, 0.0);
+  const CameraPose pose = camera_at(s.shot, 0.0);
   const Vec3 eye = pose.place - g->pose.place;
   const double camera = std::atan2(eye.x, eye.z);
   Setup setup = *s.setup;
   const auto seen = [&](std::size_t l, const Light& light) {
     setup.lights[l] = light;
-    auto image = strip_image(s.project, *s.shot, setup, *g->placed, g->side, 0.0);
+    auto image = strip_image(s.project, s.shot, setup, *g->placed, g->side, 0.0);
     setup.lights[l] = s.setup->lights[l];
     return image && image->light == l ? image : std::nullopt;
   };
@@ -127,7 +119,7 @@ Expected<Grants> grant_stripe(const WishBench& b, const Wish& w) {
     const auto offer = [&](const Light& light, const StripImage& image, const std::string& how, bool narrowed) {
       out.short_of = std::min(out.short_of, std::abs(image.width_percent - width));
       if (!fits(image)) return;
-      const std::string p = fmt::format("{}/lights/{}", s.path, l);
+      const std::string p = fmt::format("{}/lights/{}", s.setup_path, l);
       Values changes{{p + "/place", point(light.place)}, {p + "/aim", point(light.aim)}};
       if (narrowed) changes.emplace_back(p + "/width", std::round(light.width * 1e4) / 1e4);
       out.list.push_back({how, std::move(changes), image.width_percent, true});
@@ -211,8 +203,8 @@ struct Spot {
   Vec3 at, normal;
 };
 std::optional<Spot> spot_of(const Stage& s, const LightMoment& m, const Vec3& own) {
-  if (s.shot->products.empty()) return std::nullopt;
-  const Vec3 world = product_at(s.project, *s.shot, s.shot->products.front(), 0.0).world(own);
+  if (s.shot.products.empty()) return std::nullopt;
+  const Vec3 world = product_at(s.project, s.shot, s.shot.products.front(), 0.0).world(own);
   const CameraPose& pose = m.camera.poses[m.camera.poses.size() / 2];
   const auto image = image_of(pose, world);
   if (!image) return std::nullopt;
@@ -247,16 +239,16 @@ std::optional<std::size_t> light_mirrored(const Project& project, const Shot& sh
 
 Expected<Grants> grant_no_mirror(const WishBench& b, const Wish& w) {
   const Stage s(b.document, b.shot);
-  if (!s.setup || !s.shot->camera) return fail("no-mirror", "has no set-up or camera", "give the shot both");
-  const auto m = b.forecaster.measures().at(s.project, *s.shot, 0.0, b.forecaster.quality(), b.cancel);
+  if (!s.setup || !s.shot.camera) return fail("no-mirror", "has no set-up or camera", "give the shot both");
+  const auto m = b.forecaster.measures().at(s.project, s.shot, 0.0, b.forecaster.quality(), b.cancel);
   if (!m) return fail("no-mirror", "was stopped", "ask again");
   const auto spot = spot_of(s, *m, *w.at);
   if (!spot)
     return fail("no-mirror at", "is not a place of the first product that the camera sees",
                 "give one that it does, in the product's own metres");
-  const Vec3 lens = camera_at(*s.shot, 0.0).place;
+  const Vec3 lens = camera_at(s.shot, 0.0).place;
   Grants out;
-  const auto mirrored = light_mirrored(s.project, *s.shot, *spot, lens);
+  const auto mirrored = light_mirrored(s.project, s.shot, *spot, lens);
   if (!mirrored) {
     out.list.push_back({said("It is so already"), {}, 0.0, true});
     return out;
@@ -265,8 +257,8 @@ Expected<Grants> grant_no_mirror(const WishBench& b, const Wish& w) {
   out.why = said("{} is mirrored there", name_of(light));
   out.short_of = 1.0;
   if (b.look_only) return out;
-  const std::string p = fmt::format("{}/lights/{}", s.path, *mirrored);
-  const Vec3 centre = product_at(s.project, *s.shot, s.shot->products.front(), 0.0).place;
+  const std::string p = fmt::format("{}/lights/{}", s.setup_path, *mirrored);
+  const Vec3 centre = product_at(s.project, s.shot, s.shot.products.front(), 0.0).place;
   const auto try_one = [&](const Values& changes, const std::string& title, double by) {
     const auto after = with_values(b.document, changes);
     if (!after) return false;
@@ -331,7 +323,7 @@ std::optional<double> edges_over_ground(const LightMoment& m) {
 Expected<Grants> grant_edges(const WishBench& b, bool dark) {
   const char* kind = dark ? "dark-edge" : "bright-edge";
   const Stage s(b.document, b.shot);
-  if (!s.setup || !s.shot->camera || s.shot->products.empty())
+  if (!s.setup || !s.shot.camera || s.shot.products.empty())
     return fail(kind, "has no set-up, camera or product", "give the shot all three");
   const auto value_in = [&](const Document& document) -> std::optional<double> {
     ProjectReader reader;
@@ -355,14 +347,13 @@ Expected<Grants> grant_edges(const WishBench& b, bool dark) {
   out.why = said("the edges are {} stops {} the backdrop, whatever card stands beside",
                  fixed_text(std::abs(*now), 1), *now < 0 ? "under" : "over");
   if (b.look_only) return out;
-  const Product* product = by_id(s.project.products, s.shot->products.front().product);
+  const Product* product = by_id(s.project.products, s.shot.products.front().product);
   if (!product) return out;
-  const ProductPose pose = product_at(s.project, *s.shot, s.shot->products.front(), 0.0);
+  const ProductPose pose = product_at(s.project, s.shot, s.shot.products.front(), 0.0);
   const auto [low, high] = height_span(*product);
   const double reach = widest_reach(*product), tall = std::max(0.1, 1.6 * (high - low));
-  const CameraPose camera = camera_at(*s.shot, 0.0);
-  const ShotOptics optics = shot_optics(s.project, *s.shot);
-  const auto list = value_at(b.document, s.path + "/cards");
+  const CameraPose camera = camera_at(s.shot, 0.0);
+  const ShotOptics optics = shot_optics(s.project, s.shot);
   const Vec3 middle = pose.place + Vec3{0, (low + high) / 2, 0};
   for (const double back : {0.0, 0.08, 0.16, -0.06})
     for (const double wide : {0.2, 0.35}) {
@@ -371,21 +362,22 @@ Expected<Grants> grant_edges(const WishBench& b, bool dark) {
       const double depth = camera.depth(middle - Vec3{0, 0, back});
       const double frame = depth * optics.sensor_width / 2 / camera.image_distance();
       const double aside = std::max(reach + 0.02, frame + 0.01) + 0.35 * wide;
-      Json cards = list && list->is_array() ? *list : Json::array();
+      Maybe after = b.document;
       for (const double side : {-1.0, 1.0}) {
         const Vec3 place = middle + Vec3{side * aside, 0, -back};
-        cards.push_back({{"id", fmt::format("edge-{}{}", side < 0 ? "left" : "right", cards.size())},
-                         {"name", dark ? "Black card" : "White card"},
-                         {"place", point(place)},
-                         {"aim", point(middle)},
-                         {"width", wide},
-                         {"height", tall},
-                         {"material", dark ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
-                                           : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}}}});
+        if (after)
+          after = with_more(s, *after, "cards", side < 0 ? "edge-left" : "edge-right",
+                            {{"name", dark ? said("Black card") : said("White card")},
+                             {"place", point(place)},
+                             {"aim", point(middle)},
+                             {"width", wide},
+                             {"height", tall},
+                             {"material", dark ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
+                                               : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}}}});
       }
-      const Values changes{{s.path + "/cards", cards}};
-      const auto after = with_values(b.document, changes);
-      const auto then = after ? value_in(*after) : std::nullopt;
+      if (!after) continue;
+      const Values changes{{s.setup_path + "/cards", value_at(*after, s.setup_path + "/cards")}};
+      const auto then = value_in(*after);
       if (!then) continue;
       out.short_of = std::min(out.short_of, dark ? *then + wanted : wanted - *then);
       if (met(*then))
@@ -406,9 +398,9 @@ Expected<Grants> grant_bright_edge(const WishBench& b, const Wish&) { return gra
 
 Expected<Grants> grant_pool(const WishBench& b, const Wish& w) {
   const Stage s(b.document, b.shot);
-  if (!s.setup || !s.shot->camera) return fail("pool", "has no set-up or camera", "give the shot both");
+  if (!s.setup || !s.shot.camera) return fail("pool", "has no set-up or camera", "give the shot both");
   const double radius = w.numbers.at("radius");
-  const auto m = b.forecaster.measures().at(s.project, *s.shot, 0.0, b.forecaster.quality(), b.cancel);
+  const auto m = b.forecaster.measures().at(s.project, s.shot, 0.0, b.forecaster.quality(), b.cancel);
   if (!m) return fail("pool", "was stopped", "ask again");
   const auto spot = spot_of(s, *m, *w.at);
   if (!spot)
@@ -443,36 +435,34 @@ Expected<Grants> grant_pool(const WishBench& b, const Wish& w) {
   out.why =
       said("the light there falls off by {} stops within {}", fixed_text(now.value_or(0.0), 1), s.len(radius));
   if (b.look_only) return out;
-  for (const auto& kit : s.project.light_kits) {
-    const auto used = std::count_if(s.setup->lights.begin(), s.setup->lights.end(),
-                                    [&](const Light& l) { return l.kit == kit->id; });
-    if (!kit->holding.owned || !kit->lumens || static_cast<double>(used) >= kit->holding.count) continue;
-    const auto known = value_at(b.document, s.path + "/lights");
+  std::vector<const LightKit*> spare = spare_lamps(s);
+  spare.erase(std::unique(spare.begin(), spare.end()), spare.end());
+  for (const LightKit* kit : spare) {
+    if (!kit->output) continue;
     for (const double distance : {0.6, 0.35})
       for (const double bearing : {-30.0, 30.0})
         for (const double tight : {1.0, 0.6}) {  // of the grid: steeper where other light fills in
           if (b.cancel && b.cancel->load()) return out;
           if (out.list.size() >= 3) return out;
           const Vec3 out_from = unit(turned(spot->normal, bearing) + Vec3{0, 0.6, 0});
-          Json lights = known && known->is_array() ? *known : Json::array();
           const double grid = std::clamp(degrees(2.0 * std::atan(tight * radius / distance)), 2.0, 120.0);
-          lights.push_back({{"id", fmt::format("pool-{}", lights.size())},
-                            {"name", kit->name.empty() ? kit->id : kit->name},
-                            {"kit", kit->id},
-                            {"place", point(spot->at + out_from * distance)},
-                            {"aim", point(spot->at)},
-                            {"shape", "disc"},
-                            {"radius", 0.03},
-                            {"transmittance", 0.3},
-                            {"grid_deg", std::round(grid * 10) / 10},
-                            {"kelvin", std::clamp(s.shot->camera->balance_k, kit->kelvin_low, kit->kelvin_high)},
-                            {"meant_for", "product"}});
           for (const double dimmer : {0.25, 1.0}) {
-            lights.back()["dimmer"] = dimmer;
-            const Values changes{{s.path + "/lights", lights}};
-            const auto after = with_values(b.document, changes);
+            const auto after =
+                with_more(s, b.document, "lights", "pool",
+                          {{"name", kit->name.empty() ? kit->id : kit->name},
+                           {"kit", kit->id},
+                           {"place", point(spot->at + out_from * distance)},
+                           {"aim", point(spot->at)},
+                           {"shape", "disc"},
+                           {"radius", 0.03},
+                           {"transmittance", 0.3},
+                           {"grid_deg", std::round(grid * 10) / 10},
+                           {"kelvin", std::clamp(s.camera.balance_k, kit->kelvin_low, kit->kelvin_high)},
+                           {"dimmer", dimmer},
+                           {"meant_for", "product"}});
             const auto then = after ? stops_in(*after) : std::nullopt;
             if (!then) continue;
+            const Values changes{{s.setup_path + "/lights", value_at(*after, s.setup_path + "/lights")}};
             out.short_of = std::min(out.short_of, std::max(0.0, 0.7 - *then));
             if (!met(*then)) continue;
             out.list.push_back({said("Set up {} {} away, gridded to {} degrees and aimed at the place, at {} %",

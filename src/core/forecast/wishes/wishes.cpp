@@ -83,15 +83,10 @@ const Row* row_of(const std::string& kind) {
 }
 
 std::optional<Vec3> read_point(const std::string& word) {
-  const auto parts = split(word, ',');
-  if (parts.size() != 3) return std::nullopt;
-  double v[3];
-  for (std::size_t i = 0; i < 3; ++i) {
-    const auto number = parse_number(parts[i]);
-    if (!number || std::abs(*number) > 1000.0) return std::nullopt;
-    v[i] = *number;
-  }
-  return Vec3{v[0], v[1], v[2]};
+  const auto three = parse_three(word);
+  if (!three || std::any_of(three->begin(), three->end(), [](double v) { return std::abs(v) > 1000.0; }))
+    return std::nullopt;
+  return Vec3{(*three)[0], (*three)[1], (*three)[2]};
 }
 
 }  // namespace

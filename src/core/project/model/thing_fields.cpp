@@ -270,7 +270,7 @@ const Fields& support_fields() {
        number("repeat", {0.0, 90.0})
            .into(&Support::repeat)
            .means("How far off it comes back: metres, of turntables and heads degrees")
-           .on_page({"Comes back to", "mm or \u00b0/1000", 0.001, 2, 0.01}),
+           .on_page({"Comes back within", "mm", 0.001, 2, 0.01}),
        number("radius", size_range)
            .into(&Support::radius)
            .means("Of a turntable's plate, metres")
