@@ -6,73 +6,13 @@
 
 #include "cinnabar/forecast/level_table.h"
 #include "cinnabar/forecast/measures/light_numbers.h"
-#include "judging.h"
+#include "odd_setups.h"
 
 namespace cinnabar {
 namespace {
 
 using judging::can;
-
-/// A lit, labelled can on a table before a grey backdrop.
-Json set_up() {
-  Json doc = worlds::bare();
-  worlds::add_cylinder(doc, {{"kind", "matte"}, {"colour", {0.3, 0.3, 0.3}}}, true);
-  Json& setup = doc["setups"][0];
-  setup["surface"] = {
-      {"width", 1.2}, {"depth", 0.8}, {"material", {{"kind", "matte"}, {"colour", {0.4, 0.4, 0.4}}}}};
-  setup["backdrop"] = {{"kind", "flat"},
-                       {"distance", 0.8},
-                       {"width", 2.4},
-                       {"height", 1.6},
-                       {"material", {{"kind", "matte"}, {"colour", {0.2, 0.2, 0.2}}}}};
-  setup["lights"].push_back(worlds::rectangle("key", {0.5, 0.6, 0.6}, {0, 0.05, 0}, 0.5, 0.7, 4000));
-  setup["lights"].push_back(worlds::rectangle("ground", {-0.9, 0.7, -0.3}, {0, 0.4, -0.8}, 0.3, 0.3, 1500));
-  setup["lights"][0]["kit"] = setup["lights"][1]["kit"] = "led";
-  doc["kit"]["lights"][0]["ripple"] = 0.05;
-  doc["kit"]["lights"][0]["count"] = 4;
-  doc["house_rules"] = {{"backdrop", "colour"}};
-  return doc;
-}
-
-/// Set-ups that no demo has.
-struct Odd {
-  const char* name;
-  void (*change)(Json& doc);
-};
-void PrintTo(const Odd& odd, std::ostream* out) { *out << odd.name; }
-const Odd odds[] = {
-    {"plain", [](Json&) {}},
-    {"looking_down",
-     [](Json& doc) {
-       doc["shots"][0]["camera"]["place"] = {0.0, 1.0, 0.02};
-       doc["shots"][0]["camera"]["aim"] = {0, 0.05, 0};
-     }},
-    {"away_from_the_origin",
-     [](Json& doc) {
-       doc["shots"][0]["products"][0]["place"] = {0.25, 0, 0.15};
-       doc["shots"][0]["products"][0].erase("on");
-       doc["shots"][0]["camera"]["place"] = {0.25, 0.1, 1.0};
-       doc["shots"][0]["camera"]["aim"] = {0.25, 0.05, 0.15};
-       doc["shots"][0]["camera"]["focus"] = 0.82;
-     }},
-    {"tall_frame",
-     [](Json& doc) {
-       doc["shots"][0]["camera"]["roll_deg"] = 90;
-       doc["deliverables"][0]["width"] = 1080, doc["deliverables"][0]["height"] = 1920;
-     }},
-    {"no_backdrop", [](Json& doc) { doc["setups"][0].erase("backdrop"); }},
-    {"twenty_lights",
-     [](Json& doc) {
-       for (int i = 0; i < 18; ++i)
-         doc["setups"][0]["lights"].push_back(worlds::rectangle(
-             "l" + std::to_string(i), {0.9 * std::cos(i), 0.5, 0.9 * std::sin(i)}, {0, 0.05, 0}, 0.1, 0.1, 60));
-     }},
-    {"ramped", [](Json& doc) {
-       doc["shots"][0]["play"] = {{0, 1.0}, {0.6, 0.25}};
-       doc["shots"][0]["tracks"] = Json::array(
-           {{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, -60}, {1.0, 20}}}},
-            {{"target", "light.key.dimmer"}, {"profile", "linear"}, {"keys", {{0, 0.2}, {1.0, 1.0}}}}});
-     }}};
+using namespace odd_setups;
 
 class InPart : public testing::TestWithParam<Odd> {};
 

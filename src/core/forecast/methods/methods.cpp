@@ -263,14 +263,34 @@ class Builder {
     }
   }
   /// The document with what was built in the set-up's place; the backdrop black or white where the rule asks for
-  /// it.
+  /// it. Lights that tracks and needs of the set-up's shots name hand their names on, so that what moves goes on
+  /// moving: nothing where there are more of them than the method has lights.
   [[nodiscard]] Maybe set_up(const Method& method) const {
-    Maybe next = set(set(b_.doc, b_.setup_path + "/lights", lights_), b_.setup_path + "/cards", cards_);
+    Json lights = lights_;
+    const auto named = lights_named();
+    if (named.size() > lights.size()) return std::nullopt;
+    for (std::size_t l = 0; l < named.size(); ++l) lights[l]["id"] = named[l];
+    Maybe next = set(set(b_.doc, b_.setup_path + "/lights", lights), b_.setup_path + "/cards", cards_);
     if (!method.rule.empty() && b_.setup->backdrop.kind != BackdropKind::none)
       next = set(next, b_.setup_path + "/backdrop/material",
                  method.rule == "black" ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
                                         : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}});
     return next;
+  }
+  /// Ids of lights that shots of this set-up ask for by name.
+  [[nodiscard]] std::vector<std::string> lights_named() const {
+    std::vector<std::string> list;
+    const auto name = [&list](const std::string& id) {
+      if (!id.empty() && std::find(list.begin(), list.end(), id) == list.end()) list.push_back(id);
+    };
+    for (const auto& shot : b_.project.shots) {
+      if (shot->setup != b_.shot.setup) continue;
+      name(shot->peak_light);
+      for (const Light& l : b_.setup->lights)
+        for (const char* what : {".dimmer", ".turn"})
+          if (shot->track("light." + l.id + what)) name(l.id);
+    }
+    return list;
   }
 
  private:
@@ -308,7 +328,7 @@ Document with_stripes(const Forecaster& forecaster, const Document& document, st
   const Vec3 middle = product_at(project, b.shot, placed, 0.0).place, eye = camera_at(b.shot, 0.0).place - middle;
   const Vec3 toward = unit(Vec3{eye.x, 0, eye.z}), right{toward.z, 0, -toward.x};
   for (std::size_t i = 1; i < all.size(); ++i)
-    if (all[i].value("id", "") == "strip-right") {
+    if (all[i].value("name", "") == said("Strip right")) {
       const auto across = [&](const Json& p) {
         const Vec3 at = Vec3{p[0].get<double>(), p[1].get<double>(), p[2].get<double>()} - middle;
         return point(middle + at - right * (2.0 * dot(at, right)));
@@ -434,6 +454,11 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
     Builder builder(bench);
     builder.build(method->id);
     const auto built = builder.set_up(*method);
+    if (!built && !name.empty())
+      return fail("--name " + name,
+                  fmt::format("has fewer lights than the {} that move or peak in shots of this set-up",
+                              builder.lights_named().size()),
+                  "take those tracks away first");
     if (!built || !validate(*built).empty()) continue;
     const bool striped =
         std::find(method->levels.begin(), method->levels.end(), "light.stripe") != method->levels.end();

@@ -153,6 +153,7 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
   for (std::size_t i = 0; i < fitting.size(); ++i)
     if (std::none_of(costs.begin(), costs.end(), [&](const Costs& other) { return beats(other, costs[i]); }))
       front.push_back(fitting[i]);
+  missing = unbounded;  // of what is staged, from here on
   const bool stop_down = project.rule("exposure", b.shot) == "stop-down";
   std::sort(front.begin(), front.end(), [stop_down](const Setting& a, const Setting& c) {
     return stop_down ? std::tuple(-a.n, a.s, a.nd, -a.t) < std::tuple(-c.n, c.s, c.nd, -c.t)
@@ -186,7 +187,11 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
     answer.levels = forecaster.levels(then, shot, {}, cancel);
     const auto stands = std::find_if(answer.levels.begin(), answer.levels.end(),
                                      [](const Level& l) { return l.id == "camera.stops"; });
-    if (stands == answer.levels.end() || stands->state == State::out || stands->state == State::unknown) continue;
+    if (stands == answer.levels.end() || !stands->value) continue;
+    if (stands->state == State::out) {  // the light itself changes by more than the band during the shot
+      if (std::abs(*stands->value) < std::abs(missing)) missing = -*stands->value;
+      continue;
+    }
     const bool lights = std::abs(one.light) >= slack;
     answer.iso = one.s, answer.f_number = one.n, answer.shutter_time = one.t, answer.nd_stops = one.nd,
     answer.rate = b.optics.rate;
@@ -205,6 +210,7 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
     answer.after = *std::move(after);
     out.list.push_back(std::move(answer));
   }
+  if (out.list.empty() && std::isfinite(missing)) out.short_stops = missing;
   return out;
 }
 

@@ -1,0 +1,120 @@
+// The levels of ground, gear, mirrors, lean, plates and noise, and wishes, methods and stops, in set-ups that no
+// demo has.
+#include "cinnabar/forecast/methods/methods.h"
+#include "cinnabar/forecast/stops/find_stops.h"
+#include "cinnabar/forecast/wishes/wishes.h"
+#include "odd_setups.h"
+
+namespace cinnabar {
+namespace {
+using namespace odd_setups;
+
+class OddLevels : public testing::TestWithParam<Odd> {
+ protected:
+  /// Of gloss, with a readout and two plates, under a rule of the backdrop.
+  static Json doc(const std::string& rule) {
+    Json d = set_up();
+    d["products"][0]["parts"][0]["material"] = {{"kind", "gloss"}, {"colour", {0.5, 0.05, 0.05}}, {"ior", 1.5}};
+    d["kit"]["cameras"][0]["modes"][0]["readout"] = 0.015;
+    d["shots"][0]["plates"] = {"clean", "full"};
+    d["house_rules"]["backdrop"] = rule;
+    if (rule == "key") d["setups"][0]["backdrop"]["material"] = worlds::matte(0.05, 0.5, 0.1);
+    GetParam().change(d);
+    return d;
+  }
+};
+constexpr const char* judged[] = {"frame.gear",   "light.even",   "light.mirror", "light.key",
+                                  "camera.noise", "motion.match", "motion.skew"};
+
+// Own behaviour: alone or among all the same; the share of a picture is one; a level that is off comes home by its
+// levers.
+TEST_P(OddLevels, AreTheSameAloneAndAmongAllAndComeHome) {
+  for (const char* rule : {"white", "key"}) {
+    const Json d = doc(rule);
+    const Project project = worlds::read(d);
+    const Forecaster forecaster;
+    const auto all = forecaster.levels(project, 0);
+    for (const char* id : judged) {
+      SCOPED_TRACE(std::string(rule) + " " + id);
+      const auto among = std::find_if(all.begin(), all.end(), [&](const Level& l) { return l.id == id; });
+      const auto alone = Forecaster().levels(project, 0, id);
+      ASSERT_EQ(alone.empty(), among == all.end());
+      if (alone.empty()) continue;
+      EXPECT_EQ(alone[0].value, among->value);
+      EXPECT_EQ(alone[0].state, among->state);
+      EXPECT_NE(alone[0].state, State::unknown) << alone[0].formula;
+      if (std::string(id) == "frame.gear" || std::string(id) == "light.mirror") {
+        EXPECT_GE(*alone[0].value, 0.0);
+        EXPECT_LE(*alone[0].value, 100.0);
+        EXPECT_FALSE(alone[0].error) << "exact";
+      }
+      if (alone[0].state != State::out) continue;
+      // Home when looked at as closely as it takes, as levers are told.
+      const Document document = *Document::from_json(d);
+      const auto levers = forecaster.levers(document, 0, id);
+      EXPECT_TRUE(!levers.list.empty() || !levers.why.empty());
+      for (std::size_t k = 0; k < std::min<std::size_t>(2, levers.list.size()); ++k) {
+        ProjectReader reader;
+        const auto after = Forecaster().sure_levels(reader.read(applied(document, levers.list[k].edit)), 0, id);
+        ASSERT_EQ(after.size(), 1u);
+        EXPECT_EQ(after[0].state, State::level) << levers.list[k].title << ": " << after[0].formula;
+        EXPECT_NEAR(*after[0].value, levers.list[k].after, 1e-9) << levers.list[k].title;
+      }
+    }
+    // What applies where: no ground without a backdrop but for a camera that looks down.
+    const auto has = [&](const char* id) {
+      return std::any_of(all.begin(), all.end(), [&](const Level& l) { return l.id == id; });
+    };
+    EXPECT_EQ(has("light.even"), std::string(GetParam().name) != "no_backdrop");
+    EXPECT_TRUE(has("frame.gear") && has("light.mirror") && has("camera.noise") && has("motion.match"));
+    EXPECT_EQ(has("motion.skew"), std::string(GetParam().name) == "ramped") << "only there something moves";
+  }
+}
+
+// Own behaviour: in the dark nothing is made up; what needs no light is told all the same.
+TEST_P(OddLevels, KnowTheDark) {
+  Json d = doc("white");
+  for (Json& light : d["setups"][0]["lights"]) light["on"] = false;
+  for (const char* id : {"light.even", "light.key"})
+    for (const Level& level : Forecaster().levels(worlds::read(d), 0, id))
+      EXPECT_EQ(level.state, State::unknown) << id;
+  const auto gear = Forecaster().levels(worlds::read(d), 0, "frame.gear");
+  ASSERT_EQ(gear.size(), 1u);
+  EXPECT_TRUE(gear[0].value);
+  const Forecaster forecaster;
+  EXPECT_FALSE(find_stops(forecaster, *Document::from_json(d), 0, {}));
+  EXPECT_FALSE(answers_for(forecaster, *Document::from_json(d), 0, {*read_wish("ratio", {"stops=1"})}));
+}
+
+// Own behaviour: every answer is a valid document in which what was promised is found.
+TEST_P(OddLevels, AreServedByWishesMethodsAndStops) {
+  const Json d = doc("colour");
+  const Document document = *Document::from_json(d);
+  const Forecaster forecaster;
+  const auto stops = find_stops(forecaster, document, 0, {});
+  ASSERT_TRUE(stops) << stops.error().text();
+  EXPECT_TRUE(!stops->list.empty() || stops->short_stops != 0.0);
+  for (const StopsAnswer& one : stops->list) {
+    EXPECT_TRUE(validate(one.after).empty()) << one.title;
+    const auto level = judging::level_of(one.after.to_json(), "camera.stops");
+    ASSERT_TRUE(level && level->value) << one.title;
+    EXPECT_NE(level->state, State::out) << one.title << " " << level->formula;
+  }
+  const auto answers = answers_for(forecaster, document, 0, {*read_wish("ratio", {"stops=1.2"})});
+  ASSERT_TRUE(answers) << answers.error().text();
+  EXPECT_TRUE(!answers->list.empty() || !answers->why.empty());
+  for (const WishAnswer& one : answers->list) {
+    const auto after = with_values(document, one.changes);
+    ASSERT_TRUE(after && validate(*after).empty()) << one.title;
+    EXPECT_NEAR(*judging::level_of(after->to_json(), "light.ratio")->value, 1.2, 0.16) << one.title;
+  }
+  const auto found = methods_for(forecaster, document, 0);
+  ASSERT_TRUE(found) << found.error().text();
+  EXPECT_FALSE(found->empty());
+  for (const MethodStanding& one : *found) EXPECT_TRUE(validate(one.after).empty()) << one.method->id;
+}
+INSTANTIATE_TEST_SUITE_P(Odd, OddLevels, testing::ValuesIn(odds),
+                         [](const auto& odd) { return std::string(odd.param.name); });
+
+}  // namespace
+}  // namespace cinnabar
