@@ -107,4 +107,17 @@ Probe probe(const Film& film, const StagedCamera& camera, const LayerWeights& we
   return out;
 }
 
+std::optional<PlaceMet> place_met(const Film& film, const StagedCamera& camera, double x, double y) {
+  const auto at = met_at(film, camera, x, y);
+  if (!at) return std::nullopt;
+  const std::size_t pixel = pixel_at(film, x, y), wide = static_cast<std::size_t>(film.width);
+  const Role role = film.first[pixel].mesh->role;
+  const auto same = [&](std::size_t p) { return film.first[p].mesh && film.first[p].mesh->role == role; };
+  std::size_t left = pixel, right = pixel;
+  while (left % wide > 0 && same(left - 1)) --left;
+  while (right % wide + 1 < wide && same(right + 1)) ++right;
+  const double span = static_cast<double>(right - left);
+  return PlaceMet{*at, role, span > 0.0 ? 2.0 * static_cast<double>(pixel - left) / span - 1.0 : 0.0};
+}
+
 }  // namespace cinnabar

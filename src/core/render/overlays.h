@@ -1,6 +1,7 @@
 // What is drawn over the predicted picture, computed from its film: blur discs, smear strokes, and one place read
 // out. Places are shares of the frame, x to the right and y down.
 #pragma once
+#include <optional>
 #include <vector>
 
 #include "cinnabar/render/film.h"
@@ -33,5 +34,13 @@ struct Probe {
 };
 [[nodiscard]] Probe probe(const Film& film, const StagedCamera& camera, const LayerWeights& weights,
                           const Shot& shot, double set_time, double x, double y);
+
+/// What the first ray through a place of the frame met.
+struct PlaceMet {
+  Vec3 at;
+  Role role;
+  double across = 0;  ///< of a product: from -1 at its left edge in that row of the picture to 1 at its right
+};
+[[nodiscard]] std::optional<PlaceMet> place_met(const Film& film, const StagedCamera& camera, double x, double y);
 
 }  // namespace cinnabar

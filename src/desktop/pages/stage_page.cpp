@@ -1,6 +1,7 @@
 #include "cinnabar/desktop/pages/stage_page.h"
 
 #include <QHBoxLayout>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include "cinnabar/base/text.h"
@@ -15,6 +16,9 @@
 #include "cinnabar/desktop/stage/lights_panel.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/ways/expose_panel.h"
+#include "cinnabar/desktop/ways/light_ways_panel.h"
+#include "cinnabar/desktop/ways/wish_panel.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -65,30 +69,103 @@ class Summary : public QWidget {
 StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent)
     : WindowPage(parent), session_(session) {
   setObjectName("stage");
-  place_ = new WordButton(tr("Place"), WordButton::Look::bench, this);
-  light_ = new WordButton(tr("Light"), WordButton::Look::bench, this);
-  place_->setObjectName("bench-place");
-  light_->setObjectName("bench-light");
-  place_->setToolTip(tr("Things move with what they are aimed at"));
-  light_->setToolTip(tr("Things go round what they are aimed at"));
-  auto* add = new WordButton(tr("+ shot"), WordButton::Look::plain, this);
-  add->setObjectName("addShot");
-  add->setAccessibleName(tr("Add a shot"));
+  buildBenches(foresight);
   floor_ = new FloorView(session, this);
-  auto* hand = new InHand(session, foresight, this);
   lens_ = new LensView(session, maker, this);
-  lights_ = new LightsPanel(session, foresight, this);
   levels_ = new LevelsPanel(session, foresight, this);
   auto* ladder = new LadderView(session, foresight, this);
+  buildFoot(foresight);
 
-  auto* benches = new QHBoxLayout;
-  benches->setSpacing(6);
-  benches->addWidget(place_);
-  benches->addWidget(light_);
-  benches->addSpacing(14);
-  benches->addWidget(new Summary(session, this), 1);
-  benches->addWidget(add);
+  auto* middle = new QVBoxLayout;
+  middle->setSpacing(6);
+  middle->addWidget(lens_, 1);
+  middle->addLayout(overlays());
+  auto* seen = seen_ = new QHBoxLayout;
+  seen->setSpacing(10);
+  seen->addWidget(floor_, 44);
+  seen->addLayout(middle, 48);
+  auto* left = new QVBoxLayout;
+  left->setSpacing(8);
+  left->addLayout(seen, 1);
+  left->addWidget(foot_);
+  auto* columns = columns_ = new QHBoxLayout;
+  columns->setSpacing(10);
+  columns->addLayout(left, 93);
+  columns->addWidget(levels_, 27);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(20, 6, 20, 2);
+  all->setSpacing(8);
+  all->addLayout(benches_);
+  all->addLayout(columns, 1);
+  all->addWidget(ladder);
 
+  around_ = {floor_, foot_, levels_, ladder};
+  connect(lens_, &LensView::wholeWindowAsked, this, [this] { setLensAlone(!lensAlone_); });
+  connect(lights_, &LightsPanel::soloed, lens_, &LensView::setSolo);
+  connect(lens_, &LensView::placeRead, this, [this] {
+    if (foot_->currentWidget() != wish_) return;
+    if (const auto met = lens_->placeMet()) wish_->takePlace(*met);
+  });
+  for (WayCards* cards : {wish_->cards(), ways_->cards(), expose_->cards()})
+    connect(cards, &WayCards::ghosts, floor_, &FloorView::setGhosts);
+  setBench("light");
+}
+
+/// The benches, what the bench Light can be asked for, and the shot's settings in a line.
+void StagePage::buildBenches(Foresight* foresight) {
+  const auto button = [this](const QString& text, WordButton::Look look, const char* id, const QString& tip) {
+    auto* b = new WordButton(text, look, this);
+    b->setObjectName(id);
+    b->setToolTip(tip);
+    return b;
+  };
+  using Look = WordButton::Look;
+  place_ = button(tr("Place"), Look::bench, "bench-place", tr("Things move with what they are aimed at"));
+  light_ = button(tr("Light"), Look::bench, "bench-light", tr("Things go round what they are aimed at"));
+  exposes_ = button(tr("Expose"), Look::bench, "bench-expose", tr("What gives light and what takes it, in stops"));
+  asksWish_ = button(tr("A wish"), Look::chip, "askWish",
+                     tr("Say what is to be seen, and be told where things have to stand"));
+  asksWays_ = button(tr("Ways to light it"), Look::chip, "askWays",
+                     tr("Arrangements to begin from, and lights to do without"));
+  auto* add = button(tr("+ shot"), Look::plain, "addShot", {});
+  add->setAccessibleName(tr("Add a shot"));
+  benches_ = new QHBoxLayout;
+  benches_->setSpacing(6);
+  for (WordButton* b : {place_, light_, exposes_}) benches_->addWidget(b);
+  benches_->addSpacing(10);
+  for (WordButton* b : {asksWish_, asksWays_}) benches_->addWidget(b);
+  benches_->addSpacing(10);
+  benches_->addWidget(new Summary(session_, this), 1);
+  benches_->addWidget(add);
+  connect(place_, &WordButton::clicked, this, [this] { setBench("place"); });
+  connect(light_, &WordButton::clicked, this, [this] { setBench("light"); });
+  connect(exposes_, &WordButton::clicked, this, [this] { setBench("expose"); });
+  connect(asksWish_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::wish : Foot::hand); });
+  connect(asksWays_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::ways : Foot::hand); });
+  connect(add, &WordButton::clicked, this,
+          [this, foresight] { (new AddShotSheet(session_, foresight, this))->open(); });
+}
+
+/// Under floor and lens: In hand and the lights, or what a bench has in their place.
+void StagePage::buildFoot(Foresight* foresight) {
+  lights_ = new LightsPanel(session_, foresight, this);
+  auto* both = new QWidget(this);
+  auto* row = new QHBoxLayout(both);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(10);
+  row->addWidget(new InHand(session_, foresight, both), 44);
+  row->addWidget(lights_, 48);
+  wish_ = new WishPanel(session_, foresight->forecaster(), this);
+  ways_ = new LightWaysPanel(session_, foresight->forecaster(), this);
+  expose_ = new ExposePanel(session_, foresight->forecaster(), this);
+  foot_ = new QStackedWidget(this);
+  for (QWidget* page : {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_),
+                        static_cast<QWidget*>(expose_)})
+    foot_->addWidget(page);
+  foot_->setFixedHeight(146);
+}
+
+QHBoxLayout* StagePage::overlays() {
   auto* overlays = new QHBoxLayout;
   overlays->setSpacing(6);
   for (const char* name : {"Stop lines", "Focus discs", "Smear strokes", "Copy space", "Frames", "Clip"}) {
@@ -99,6 +176,11 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
     overlays->addWidget(chip);
   }
   overlays->addStretch(1);
+  auto* compare = new WordButton(tr("Keep to compare"), WordButton::Look::chip, this);
+  compare->setObjectName("compare");
+  compare->setToolTip(tr("Keeps this picture and lays it over the left of what comes after it; drag the line"));
+  connect(compare, &WordButton::toggled, lens_, &LensView::setCompared);
+  overlays->addWidget(compare);
   auto* zoom = new WordButton(tr("1:1"), WordButton::Look::chip, this);
   zoom->setObjectName("zoom");
   zoom->setAccessibleName(tr("One delivered pixel to one of the screen"));
@@ -106,54 +188,33 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   connect(zoom, &WordButton::toggled, lens_, &LensView::setZoomed);
   connect(lens_, &LensView::zoomChanged, zoom, &WordButton::setChecked);
   overlays->addWidget(zoom);
-
-  hand->setFixedHeight(136);
-  lights_->setMinimumHeight(124);
-  lights_->setMaximumHeight(150);
-  auto* leftColumn = new QVBoxLayout;
-  leftColumn->setSpacing(8);
-  leftColumn->addWidget(floor_, 1);
-  leftColumn->addWidget(hand);
-  auto* middle = new QVBoxLayout;
-  middle->setSpacing(6);
-  middle->addWidget(lens_, 1);
-  middle->addLayout(overlays);
-  middle->addWidget(lights_);
-  auto* columns = columns_ = new QHBoxLayout;
-  columns->setSpacing(10);
-  columns->addLayout(leftColumn, 44);
-  columns->addLayout(middle, 48);
-  columns->addWidget(levels_, 27);
-  auto* all = new QVBoxLayout(this);
-  all->setContentsMargins(20, 6, 20, 2);
-  all->setSpacing(8);
-  all->addLayout(benches);
-  all->addLayout(columns, 1);
-  all->addWidget(ladder);
-
-  connect(place_, &WordButton::clicked, this, [this] { setBench("place"); });
-  connect(light_, &WordButton::clicked, this, [this] { setBench("light"); });
-  connect(add, &WordButton::clicked, this,
-          [this, foresight] { (new AddShotSheet(session_, foresight, this))->open(); });
-  around_ = {floor_, hand, lights_, levels_, ladder};
-  connect(lens_, &LensView::wholeWindowAsked, this, [this] { setLensAlone(!lensAlone_); });
-  connect(lights_, &LightsPanel::soloed, lens_, &LensView::setSolo);
-  setBench("light");
+  return overlays;
 }
 
 void StagePage::setLensAlone(bool alone) {
   lensAlone_ = alone;
   for (QWidget* w : around_) w->setVisible(!alone);
-  const int shares[] = {44, 48, 27};
-  for (int k = 0; k < 3; ++k) columns_->setStretch(k, alone && k != 1 ? 0 : shares[k]);
+  seen_->setStretch(0, alone ? 0 : 44);
+  columns_->setStretch(1, alone ? 0 : 27);
 }
 
-QString StagePage::bench() const { return place_->isChecked() ? "place" : "light"; }
+QString StagePage::bench() const {
+  return place_->isChecked() ? "place" : exposes_->isChecked() ? "expose" : "light";
+}
 
 void StagePage::setBench(const QString& name) {
   place_->setChecked(name == "place");
-  light_->setChecked(name != "place");
+  exposes_->setChecked(name == "expose");
+  light_->setChecked(name != "place" && name != "expose");
+  for (WordButton* asks : {asksWish_, asksWays_}) asks->setVisible(light_->isChecked());
   floor_->setBench(name == "place" ? FloorView::Bench::place : FloorView::Bench::light);
+  setFoot(name == "expose" ? Foot::expose : Foot::hand);
+}
+
+void StagePage::setFoot(Foot foot) {
+  asksWish_->setChecked(foot == Foot::wish);
+  asksWays_->setChecked(foot == Foot::ways);
+  foot_->setCurrentIndex(static_cast<int>(foot));
 }
 
 void StagePage::paintEvent(QPaintEvent*) {

@@ -8,20 +8,24 @@
 #include "cinnabar/desktop/workers/picture_maker.h"
 
 class QHBoxLayout;
+class QStackedWidget;
 
 namespace cinnabar {
 
 class FloorView;
 class LensView;
 class LevelsPanel;
+class ExposePanel;
+class LightWaysPanel;
 class LightsPanel;
+class WishPanel;
 class WordButton;
 
 class StagePage : public WindowPage {
   Q_OBJECT
  public:
   StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent = nullptr);
-  void setBench(const QString& name);  ///< "place" or "light"
+  void setBench(const QString& name);  ///< "place", "light" or "expose"
   [[nodiscard]] QString bench() const;
   /// The lens over the whole page, or among the rest again.
   void setLensAlone(bool alone);
@@ -34,14 +38,25 @@ class StagePage : public WindowPage {
   void paintEvent(QPaintEvent*) override;
 
  private:
+  /// What stands under floor and lens, in the order of its pages.
+  enum class Foot { hand, wish, ways, expose };
+  void setFoot(Foot foot);
+  void buildBenches(Foresight* foresight);
+  void buildFoot(Foresight* foresight);
+  QHBoxLayout* overlays();
+
   Session* session_;
-  FloorView* floor_;
-  LensView* lens_;
-  LevelsPanel* levels_;
-  LightsPanel* lights_;
-  WordButton *place_, *light_;
+  FloorView* floor_ = nullptr;
+  LensView* lens_ = nullptr;
+  LevelsPanel* levels_ = nullptr;
+  LightsPanel* lights_ = nullptr;
+  WishPanel* wish_ = nullptr;
+  LightWaysPanel* ways_ = nullptr;
+  ExposePanel* expose_ = nullptr;
+  WordButton *place_ = nullptr, *light_ = nullptr, *exposes_ = nullptr, *asksWish_ = nullptr, *asksWays_ = nullptr;
   std::vector<QWidget*> around_;  // what gives way to the lens
-  QHBoxLayout* columns_ = nullptr;
+  QHBoxLayout *benches_ = nullptr, *columns_ = nullptr, *seen_ = nullptr;
+  QStackedWidget* foot_ = nullptr;
   bool lensAlone_ = false;
 };
 

@@ -214,20 +214,25 @@ QPolygonF FloorView::productOutline(std::size_t index) const {
   return right + left;
 }
 
+QPolygonF FloorView::lightOutline(const Light& l) const {
+  const Facing f = facing(l.place, l.aim, l.roll_deg);
+  if (l.shape == LightShape::rectangle) return sheet(l.place, f, l.width, l.height, 0.03);
+  if (l.shape == LightShape::tube) return sheet(l.place, f, 2 * l.radius, l.length, 0.02);
+  if (l.shape == LightShape::disc) return sheet(l.place, f, 2 * l.radius, 2 * l.radius, 0.04);
+  return circle(onScreen(l.place), std::max(5.0, l.radius * scale_));
+}
+QPolygonF FloorView::cardOutline(const Card& c) const {
+  return sheet(c.place, facing(c.place, c.aim, c.roll_deg), c.width, c.height, 0.012);
+}
+
 QPolygonF FloorView::outline(const Selection& s) const {
   const Setup* setup = session_->setup();
   switch (s.kind) {
     case Kind::light: {
-      const Light l = light_at(setup->lights[s.index], *session_->shot(), session_->setTime());
-      const Facing f = facing(l.place, l.aim, l.roll_deg);
-      if (l.shape == LightShape::rectangle) return sheet(l.place, f, l.width, l.height, 0.03);
-      if (l.shape == LightShape::tube) return sheet(l.place, f, 2 * l.radius, l.length, 0.02);
-      if (l.shape == LightShape::disc) return sheet(l.place, f, 2 * l.radius, 2 * l.radius, 0.04);
-      return circle(onScreen(l.place), std::max(5.0, l.radius * scale_));
+      return lightOutline(light_at(setup->lights[s.index], *session_->shot(), session_->setTime()));
     }
     case Kind::card: {
-      const Card& c = setup->cards[s.index];
-      return sheet(c.place, facing(c.place, c.aim, c.roll_deg), c.width, c.height, 0.012);
+      return cardOutline(setup->cards[s.index]);
     }
     case Kind::camera: {
       const CameraPose pose = camera_at(*session_->shot(), session_->setTime());
@@ -471,6 +476,7 @@ void FloorView::paintEvent(QPaintEvent*) {
       }
     }
     drawProducts(p);
+    drawGhosts(p);
     const QPointF aim = aimHandle();
     if (aim.x() > 0) {
       p.setPen(QPen(t.accent, 1.4));

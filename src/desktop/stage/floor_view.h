@@ -19,6 +19,9 @@ class FloorView : public Painted {
   QSize sizeHint() const override { return {456, 330}; }
   QSize minimumSizeHint() const override { return {260, 190}; }
   void setBench(Bench bench);
+  /// Where lights and cards would stand in other states of the project, as dashed outlines with their numbers; the
+  /// `strong` one stands out (-1: none does).
+  void setGhosts(const std::vector<std::shared_ptr<const Project>>& ways, int strong);
   [[nodiscard]] Bench bench() const { return bench_; }
   /// From above, from camera right, or from the camera's side.
   void setView(View view);
@@ -53,6 +56,9 @@ class FloorView : public Painted {
   void doThing(const std::optional<struct ThingEdit>& edit);
   [[nodiscard]] Vec3 snapped(const Vec3& place, bool free) const;
   void drawLight(QPainter& p, std::size_t index);
+  void drawGhosts(QPainter& p);
+  [[nodiscard]] QPolygonF lightOutline(const Light& light) const;
+  [[nodiscard]] QPolygonF cardOutline(const Card& card) const;
   void drawCamera(QPainter& p);
   void drawProducts(QPainter& p);
   void drawSet(QPainter& p);
@@ -72,6 +78,8 @@ class FloorView : public Painted {
   void swingDoor(const QPointF& at, bool keep);
 
   Session* session_;
+  std::vector<std::shared_ptr<const Project>> ghosts_;
+  int strongGhost_ = -1;
   Bench bench_ = Bench::light;
   View view_ = View::plan;
   std::array<class WordButton*, 3> views_{};

@@ -13,7 +13,8 @@ namespace cinnabar {
 
 LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
     : Painted("lens", tr("Predicted picture"),
-              tr("Click or use the arrow keys to read a place, Z for single pixels, F for the whole window"),
+              tr("Click or use the arrow keys to read a place, Z for single pixels, F for the whole window; [ and ] "
+                 "move the line of a comparison"),
               parent),
       session_(session),
       maker_(maker) {
@@ -78,6 +79,7 @@ void LensView::paintEvent(QPaintEvent*) {
   p.setClipRect(box);
   p.setRenderHint(QPainter::SmoothPixmapTransform, !zoomed_ || picture_->image.width() < deliveredWidth());
   p.drawImage(frame, picture_->image);
+  if (compared()) drawCompared(p, frame);
   if (overlay("Clip")) drawClip(p, frame);
   if (overlay("Stop lines")) drawStopLines(p, frame);
   if (overlay("Focus discs")) drawFocusDiscs(p, frame);
@@ -137,6 +139,7 @@ void LensView::setZoomed(bool on) {
 void LensView::readAt(std::optional<QPointF> place) {
   if (place) place = QPointF(std::clamp(place->x(), 0.0, 0.9999), std::clamp(place->y(), 0.0, 0.9999));
   probed_ = place;
+  if (place) emit placeRead();
   const QStringList lines = readOut();
   setAccessibleDescription(lines.isEmpty() ? tr("Nothing read") : lines.join(", "));
   update();
@@ -146,10 +149,45 @@ void LensView::readAtWidget(const QPointF& at) {
   if (!pictureBox().contains(at)) return readAt(std::nullopt);
   readAt(QPointF((at.x() - frame.left()) / frame.width(), (at.y() - frame.top()) / frame.height()));
 }
+std::optional<PlaceMet> LensView::placeMet() const {
+  if (!probed_ || !picture_ || !picture_->film || !picture_->world) return std::nullopt;
+  return place_met(*picture_->film, picture_->world->camera, probed_->x(), probed_->y());
+}
+
+void LensView::setCompared(bool on) {
+  kept_ = on && picture_ ? picture_->image : QImage();
+  comparedAt_ = 0.5;
+  update();
+}
+void LensView::moveLine(double across) {
+  comparedAt_ = std::clamp(across, 0.02, 0.98);
+  update();
+}
+void LensView::drawCompared(QPainter& p, const QRectF& frame) {
+  const double x = frame.left() + comparedAt_ * frame.width();
+  p.save();
+  p.setClipRect(QRectF(frame.left(), frame.top(), x - frame.left(), frame.height()), Qt::IntersectClip);
+  p.drawImage(frame, kept_);
+  p.restore();
+  const QColor ink = theme().dark ? QColor("#BF9B7C") : QColor("#F0E6D2");
+  p.setPen(QPen(ink, 1.4));
+  p.drawLine(QPointF(x, frame.top()), QPointF(x, frame.bottom()));
+  p.setPen(Qt::NoPen);
+  p.setBrush(ink);
+  p.drawRoundedRect(QRectF(x - 3, frame.center().y() - 11, 6, 22), 2, 2);
+  const QRectF left(x - 66, frame.top() + 5, 60, 14), right(x + 6, frame.top() + 5, 60, 14);
+  drawText(p, left, Qt::AlignRight | Qt::AlignVCenter, tr("as kept"), textFont(10), ink);
+  drawText(p, right, Qt::AlignLeft | Qt::AlignVCenter, tr("now"), textFont(10), ink);
+}
+
 void LensView::mousePressEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton) readAtWidget(event->position());
+  if (event->button() != Qt::LeftButton) return;
+  const QRectF frame = frameBox();
+  dragsLine_ = compared() && std::abs(event->position().x() - frame.left() - comparedAt_ * frame.width()) < 7;
+  if (!dragsLine_) readAtWidget(event->position());
 }
 void LensView::mouseMoveEvent(QMouseEvent* event) {
+  if (dragsLine_) return moveLine((event->position().x() - frameBox().left()) / frameBox().width());
   if ((event->buttons() & Qt::LeftButton) && !zoomed_) readAtWidget(event->position());
 }
 void LensView::keyPressEvent(QKeyEvent* event) {
@@ -166,6 +204,10 @@ void LensView::keyPressEvent(QKeyEvent* event) {
       return readAt(at + QPointF(0, step));
     case Qt::Key_Escape:
       return readAt(std::nullopt);
+    case Qt::Key_BracketLeft:
+    case Qt::Key_BracketRight:
+      if (!compared()) return QWidget::keyPressEvent(event);
+      return moveLine(comparedAt_ + (event->key() == Qt::Key_BracketLeft ? -0.05 : 0.05));
     case Qt::Key_Z:
       return setZoomed(!zoomed_);
     case Qt::Key_F:

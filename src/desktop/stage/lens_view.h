@@ -8,6 +8,7 @@
 #include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
+#include "cinnabar/render/overlays.h"
 
 namespace cinnabar {
 
@@ -31,6 +32,13 @@ class LensView : public Painted {
   [[nodiscard]] std::optional<QPointF> reading() const { return probed_; }
   /// What is read there, in words, line by line; empty without a picture.
   [[nodiscard]] QStringList readOut() const;
+  /// What the place that is read shows; nothing without a reading or before a picture of it.
+  [[nodiscard]] std::optional<PlaceMet> placeMet() const;
+  /// Keeps the picture as it is now and lays it over the left of what comes after it, up to a line that is dragged.
+  void setCompared(bool on);
+  [[nodiscard]] bool compared() const { return !kept_.isNull(); }
+  /// Where the line is drawn: a share of the frame's width.
+  [[nodiscard]] double comparedAt() const { return comparedAt_; }
   /// One delivered pixel to one of the screen, about the reading's place or the middle.
   void setZoomed(bool on);
   [[nodiscard]] bool zoomed() const { return zoomed_; }
@@ -39,6 +47,7 @@ class LensView : public Painted {
   void pictureShown();
   void wholeWindowAsked();
   void zoomChanged(bool zoomed);
+  void placeRead();
 
  protected:
   void paintEvent(QPaintEvent*) override;
@@ -47,6 +56,7 @@ class LensView : public Painted {
   void hideEvent(QHideEvent*) override { maker_->stop(); }
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override { dragsLine_ = false; }
   void mouseDoubleClickEvent(QMouseEvent*) override { emit wholeWindowAsked(); }
   void keyPressEvent(QKeyEvent*) override;
 
@@ -56,6 +66,8 @@ class LensView : public Painted {
   [[nodiscard]] int deliveredWidth() const;
   void readAtWidget(const QPointF& at);
   void drawReading(QPainter& p, const QRectF& box);
+  void drawCompared(QPainter& p, const QRectF& frame);
+  void moveLine(double across);
   void drawFrames(QPainter& p, const QRectF& box);
   void drawFocusDiscs(QPainter& p, const QRectF& box);
   void drawSmearStrokes(QPainter& p, const QRectF& box);
@@ -70,6 +82,9 @@ class LensView : public Painted {
   std::string solo_;
   std::optional<QPointF> probed_;
   bool zoomed_ = false;
+  QImage kept_;
+  double comparedAt_ = 0.5;
+  bool dragsLine_ = false;
 };
 
 }  // namespace cinnabar

@@ -16,62 +16,60 @@ namespace {
 
 constexpr std::size_t most_answers = 3;
 
-struct KeyRange {
-  const char* key;
-  Range range;
-  bool needed;
-};
-/// One row a kind: what it is for, its keys, and who grants it.
+/// One row a kind: what it is for, what it takes, and who grants it.
 struct Row {
   WishKind told;
-  std::vector<KeyRange> numbers;
-  bool at = false, from = false;
   Granter grants;
 };
 
 const std::vector<Row>& rows() {
   static const std::vector<Row> list{
-      {{"stripe", "a strip's image in the gloss, its middle at -1 (left edge) to 1, so wide", {"at", "width"}},
-       {{"at", {-0.98, 0.98}, true}, {"width", {0.5, 60.0}, true}},
-       false,
-       false,
+      {{"stripe",
+        "A stripe in the gloss",
+        "a strip's image in the gloss, its middle at -1 (left edge) to 1, so wide",
+        {{"at", "Across", "", {-0.98, 0.98}, -0.6}, {"width", "Width", "%", {0.5, 60.0}, 8.0}}},
        grant_stripe},
-      {{"backdrop", "the backdrop so many stops from the exposure's grey", {"stops"}},
-       {{"stops", {-12.0, 4.0}, true}},
-       false,
-       false,
+      {{"backdrop",
+        "The backdrop so bright",
+        "the backdrop so many stops from the exposure's grey",
+        {{"stops", "From grey", "stops", {-12.0, 4.0}, -1.0}}},
        grant_backdrop},
-      {{"soft", "a fingertip's shadow with an edge so many millimetres wide", {"mm"}},
-       {{"mm", {0.05, 500.0}, true}},
-       false,
-       false,
+      {{"soft",
+        "A shadow so soft",
+        "a fingertip's shadow with an edge so many millimetres wide",
+        {{"mm", "Edge", "mm", {0.05, 500.0}, 20.0}}},
        grant_soft},
-      {{"ratio", "the two sides so many stops apart", {"stops"}},
-       {{"stops", {0.0, 10.0}, true}},
-       false,
-       false,
+      {{"ratio",
+        "Sides so far apart",
+        "the two sides so many stops apart",
+        {{"stops", "Apart", "stops", {0.0, 10.0}, 2.0}}},
        grant_ratio},
-      {{"even", "the backdrop even within so many stops", {"stops"}},
-       {{"stops", {0.02, 5.0}, true}},
-       false,
-       false,
+      {{"even",
+        "The backdrop even",
+        "the backdrop even within so many stops",
+        {{"stops", "Within", "stops", {0.02, 5.0}, 0.5}}},
        grant_even},
-      {{"gradient", "the backdrop over so many stops, bright at one side", {"stops", "from"}},
-       {{"stops", {0.3, 10.0}, true}},
-       false,
-       true,
+      {{"gradient",
+        "The backdrop from bright to dark",
+        "the backdrop over so many stops, bright at one side",
+        {{"stops", "Over", "stops", {0.3, 10.0}, 2.0}},
+        false,
+        true},
        grant_gradient},
-      {{"no-mirror", "no light, camera or gear mirrored at a place of the product", {"at"}},
-       {},
-       true,
-       false,
+      {{"no-mirror",
+        "No reflection here",
+        "no light, camera or gear mirrored at a place of the product",
+        {},
+        true},
        grant_no_mirror},
-      {{"dark-edge", "edges of glass darker than what is behind", {}}, {}, false, false, grant_dark_edge},
-      {{"bright-edge", "edges of glass brighter than what is behind", {}}, {}, false, false, grant_bright_edge},
-      {{"pool", "a pool of light at a place, falling off by a stop at its radius", {"at", "radius"}},
-       {{"radius", {0.005, 2.0}, true}},
-       true,
-       false,
+      {{"dark-edge", "Edges of glass dark", "edges of glass darker than what is behind", {}}, grant_dark_edge},
+      {{"bright-edge", "Edges of glass bright", "edges of glass brighter than what is behind", {}},
+       grant_bright_edge},
+      {{"pool",
+        "A pool of light here",
+        "a pool of light at a place, falling off by a stop at its radius",
+        {{"radius", "Radius", "m", {0.005, 2.0}, 0.06}},
+        true},
        grant_pool}};
   return list;
 }
@@ -91,6 +89,14 @@ std::optional<Vec3> read_point(const std::string& word) {
 
 }  // namespace
 
+std::vector<std::string> WishKind::keys() const {
+  std::vector<std::string> list;
+  if (at) list.emplace_back("at");
+  for (const WishNumber& n : numbers) list.push_back(n.key);
+  if (from) list.emplace_back("from");
+  return list;
+}
+
 const std::vector<WishKind>& wish_kinds() {
   static const std::vector<WishKind> kinds = [] {
     std::vector<WishKind> list;
@@ -107,37 +113,37 @@ Expected<Wish> read_wish(const std::string& kind, const std::vector<std::string>
     for (const Row& one : rows()) all += (all.empty() ? "" : ", ") + one.told.kind;
     return fail(kind, "is no wish", "give one of " + all);
   }
-  Wish wish{kind, {}, {}, row->from ? "bottom" : ""};
+  Wish wish{kind, {}, {}, row->told.from ? "bottom" : ""};
   for (const std::string& word : words) {
     const auto equals = word.find('=');
     const std::string key = word.substr(0, equals);
     if (equals == std::string::npos) return fail(word, "is not key=value", "write it as key=value");
     const std::string value = word.substr(equals + 1);
-    const auto known =
-        std::find_if(row->numbers.begin(), row->numbers.end(), [&](const KeyRange& k) { return key == k.key; });
-    if (known != row->numbers.end()) {
+    const auto known = std::find_if(row->told.numbers.begin(), row->told.numbers.end(),
+                                    [&](const WishNumber& k) { return key == k.key; });
+    if (known != row->told.numbers.end()) {
       const auto number = parse_number(value);
       if (!number || !known->range.contains(*number))
         return fail(kind + " " + key, "is out of range", "give " + known->range.text());
       wish.numbers[key] = *number;
-    } else if (row->at && key == "at") {
+    } else if (row->told.at && key == "at") {
       wish.at = read_point(value);
       if (!wish.at) return fail(kind + " at", "cannot be read", "give x,y,z in metres");
-    } else if (row->from && key == "from") {
+    } else if (row->told.from && key == "from") {
       if (value != "bottom" && value != "top" && value != "left" && value != "right")
         return fail(kind + " from", "is no side", "give bottom, top, left or right");
       wish.from = value;
     } else {
       std::string all;
-      for (const std::string& k : row->told.keys) all += (all.empty() ? "" : ", ") + k;
+      for (const std::string& k : row->told.keys()) all += (all.empty() ? "" : ", ") + k;
       return fail(kind + " " + key, "is not a key of this wish",
                   all.empty() ? std::string("it takes none") : "its keys are " + all);
     }
   }
-  for (const KeyRange& k : row->numbers)
-    if (k.needed && !wish.numbers.contains(k.key))
+  for (const WishNumber& k : row->told.numbers)
+    if (!wish.numbers.contains(k.key))
       return fail(kind + " " + k.key, "is missing", fmt::format("give {}=..., {}", k.key, k.range.text()));
-  if (row->at && !wish.at) return fail(kind + " at", "is missing", "give at=x,y,z in metres");
+  if (row->told.at && !wish.at) return fail(kind + " at", "is missing", "give at=x,y,z in metres");
   return wish;
 }
 

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "cinnabar/base/range.h"
 #include "cinnabar/forecast/forecast.h"
 
 namespace cinnabar {
@@ -17,10 +18,21 @@ struct Wish {
   std::string from;
 };
 
-/// Kinds of wishes with the keys that each takes.
+/// A number that a wish takes: its key, its name and unit for people, and what is usually wanted.
+struct WishNumber {
+  std::string key, name, unit;
+  Range range;
+  double usual = 0;
+};
+/// A kind of wish with what it takes.
 struct WishKind {
-  std::string kind, what;
-  std::vector<std::string> keys;  ///< numbers, unless `at` (x,y,z) or `from`
+  std::string kind;
+  std::string title;  ///< "A stripe in the gloss"
+  std::string what;
+  std::vector<WishNumber> numbers;
+  bool at = false;    ///< a place on the product: x, y, z
+  bool from = false;  ///< a side: bottom, top, left or right
+  [[nodiscard]] std::vector<std::string> keys() const;
 };
 [[nodiscard]] const std::vector<WishKind>& wish_kinds();
 /// Reads "key=value" words. Fails with the kind's keys and their ranges. For `stripe`, `at` is a number.

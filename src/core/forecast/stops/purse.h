@@ -1,0 +1,51 @@
+// The purse of stops: everything that gives or takes light, on one scale. Moving one lets the others pay.
+#pragma once
+#include <set>
+#include <string>
+#include <vector>
+
+#include "cinnabar/forecast/forecast.h"
+
+namespace cinnabar {
+
+/// A setting that camera or lamps really have.
+struct PurseNotch {
+  double value = 0;    ///< in the row's own measure: frames a second, seconds, f-number, ISO, stops
+  double stops = 0;    ///< light that it gives beside the shot as it is
+  bool stands = true;  ///< no level that this setting decides alone goes out there
+};
+struct PurseRow {
+  std::string id;                   ///< "rate", "shutter", "aperture", "iso", "nd", "lights", as pins are named
+  std::vector<PurseNotch> notches;  ///< from least light to most
+  std::size_t now = 0;              ///< where the shot stands
+  std::string remark;               ///< its levels as they stand now
+};
+struct Purse {
+  std::vector<PurseRow> rows;
+  double left_over = 0;  ///< of the shot as it is, from its target: + is too much light
+  Band band;             ///< of camera.stops
+  /// Who pays first, by the house rule of the exposure: lights first, or ISO first.
+  std::vector<std::string> payers;
+};
+/// The notch of each row.
+using PurseHand = std::vector<std::size_t>;
+
+/// The value of a notch as people write it: "1/240", "f/9", "+0.4".
+[[nodiscard]] std::string notch_text(const PurseRow& row, const PurseNotch& notch);
+
+/// The purse of a shot, its rate kept. Fails where the shot's light cannot be told.
+[[nodiscard]] Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document, std::size_t shot,
+                                       const std::atomic<bool>* cancel = nullptr);
+
+/// From the shot's target with these notches: + is too much light.
+[[nodiscard]] double left_over(const Purse& purse, const PurseHand& hand);
+/// One row moved to a notch; those that are neither it nor pinned pay in the purse's order, each as far as its
+/// notches stand, until the target is met.
+[[nodiscard]] PurseHand paid(const Purse& purse, PurseHand hand, std::size_t row, std::size_t notch,
+                             const std::set<std::string>& pins);
+
+/// All that a hand sets, in the document that the purse was made of.
+[[nodiscard]] Values purse_values(const Document& document, std::size_t shot, const Purse& purse,
+                                  const PurseHand& hand);
+
+}  // namespace cinnabar

@@ -1,0 +1,80 @@
+#include "cinnabar/forecast/stops/settings.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace cinnabar {
+namespace {
+
+constexpr double least_dimmer = 0.02;  // of a light; common practice, no source
+
+bool may_be_dimmed(const Bench& b, const Light& light) {
+  return light.on && !light.daylight && light.dimmer > 0.0 && !b.shot.track("light." + light.id + ".dimmer");
+}
+
+}  // namespace
+
+Maybe dialled(const Bench& b, const Setting& one) {
+  Maybe next = set(set(set(set(b.doc, b.camera_path + "/f_number", one.f_number),
+                           b.camera_path + "/shutter_time", one.shutter_time),
+                       b.camera_path + "/iso", one.iso),
+                   b.camera_path + "/nd_stops", one.nd_stops);
+  if (std::abs(one.light) < 1e-9) return next;
+  for (const auto& [pointer, value] : dimmers_turned(b, one.light))
+    if (value) next = set(next, pointer, *value);
+  return next;
+}
+
+Values dimmers_turned(const Bench& b, double stops) {
+  Values values;
+  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l)
+    if (const Light& light = b.setup->lights[l]; may_be_dimmed(b, light))
+      values.push_back(
+          {b.light_path(l) + "/dimmer",
+           Json(std::round(1e4 * std::clamp(light.dimmer * std::exp2(stops), 0.001, 1.0)) / 1e4)});
+  return values;
+}
+
+DimmerRoom dimmer_room(const Bench& b) {
+  double most = 0.0;
+  if (b.setup)
+    for (const Light& l : b.setup->lights)
+      if (may_be_dimmed(b, l)) most = std::max(most, l.dimmer);
+  if (most <= 0.0) return {};
+  return {-std::log2(most), std::max(0.0, std::log2(most / least_dimmer))};
+}
+
+std::vector<std::optional<int>> out_at(const Forecaster& forecaster, const Bench& b, const std::string& member,
+                                       const std::vector<double>& values, const std::vector<std::string>& levels) {
+  std::vector<std::optional<int>> counts;
+  ProjectReader reader;  // what does not change is read once
+  for (const double v : values) {
+    const Maybe with = set(b.doc, b.camera_path + member, v);
+    counts.emplace_back();
+    if (!with) continue;
+    const Project project = reader.read(*with);
+    int out = 0;
+    for (const std::string& id : levels)
+      for (const Level& level : forecaster.levels(project, b.index, id)) out += level.state == State::out ? 1 : 0;
+    counts.back() = out;
+  }
+  return counts;
+}
+
+const std::vector<std::string>& aperture_levels() {
+  static const std::vector<std::string> ids{"focus.depth", "focus.diffraction", "focus.hides-edge"};
+  return ids;
+}
+const std::vector<std::string>& shutter_levels() {
+  static const std::vector<std::string> ids{"camera.shutter", "motion.smear"};
+  return ids;
+}
+
+double highest_iso(const Forecaster& forecaster, const Bench& b) {
+  double most = b.optics.iso_high;
+  for (const Level& level : forecaster.levels(b.project, b.index, "camera.iso"))
+    if (level.band.high) most = std::min(most, *level.band.high);
+  return std::max(most, b.optics.iso_low);
+}
+
+}  // namespace cinnabar

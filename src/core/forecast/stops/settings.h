@@ -1,0 +1,39 @@
+// Settings of camera and lights that expose a shot: how they are dialled in, and which of them stand.
+#pragma once
+#include "cinnabar/forecast/forecast.h"
+#include "cinnabar/forecast/levers/bench.h"
+
+namespace cinnabar {
+
+/// Half of what camera.stops allows, in stops: lights that change by less are left alone.
+inline constexpr double stops_slack = 1.0 / 6;
+
+struct Setting {
+  double f_number, shutter_time, iso, nd_stops;
+  double light;  ///< change of all lights that are on, in stops
+};
+/// The document with a setting in it; nothing where it cannot be.
+[[nodiscard]] Maybe dialled(const Bench& bench, const Setting& setting);
+
+/// Dimmers of all lights that may be dimmed, turned by so many stops, none past full.
+[[nodiscard]] Values dimmers_turned(const Bench& bench, double stops);
+/// By how many stops the lights that may be dimmed can all go up and down. Those on a track or of the day are left
+/// alone; without any there is no room.
+struct DimmerRoom {
+  double up = 0.0, down = 0.0;
+};
+[[nodiscard]] DimmerRoom dimmer_room(const Bench& bench);
+
+/// How many of `levels`, which need no light, are out with the camera's `member` ("/iso") at each of `values`;
+/// nothing where a value cannot be set.
+[[nodiscard]] std::vector<std::optional<int>> out_at(const Forecaster& forecaster, const Bench& bench,
+                                                     const std::string& member, const std::vector<double>& values,
+                                                     const std::vector<std::string>& levels);
+
+/// Levels that an aperture, a shutter and an ISO decide without light.
+[[nodiscard]] const std::vector<std::string>& aperture_levels();
+[[nodiscard]] const std::vector<std::string>& shutter_levels();
+/// The highest ISO that the house rule allows.
+[[nodiscard]] double highest_iso(const Forecaster& forecaster, const Bench& bench);
+
+}  // namespace cinnabar

@@ -1,0 +1,60 @@
+// Where things would stand in other states of the project: dashed outlines with the numbers of their ways.
+#include "cinnabar/desktop/stage/floor_view.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/scene/view.h"
+
+namespace cinnabar {
+namespace {
+
+bool stands_alike(const Light& a, const Light& b) {
+  return a.on == b.on && length(a.place - b.place) < 1e-4 && length(a.aim - b.aim) < 1e-4 &&
+         a.roll_deg == b.roll_deg && a.width == b.width && a.height == b.height;
+}
+bool stands_alike(const Card& a, const Card& b) {
+  return length(a.place - b.place) < 1e-4 && length(a.aim - b.aim) < 1e-4 && a.roll_deg == b.roll_deg &&
+         a.width == b.width && a.height == b.height;
+}
+/// Whether the list has a thing of that id that stands like it.
+template <class Thing>
+bool has_alike(const std::vector<Thing>& list, const Thing& thing) {
+  return std::any_of(list.begin(), list.end(),
+                     [&](const Thing& one) { return one.id == thing.id && stands_alike(one, thing); });
+}
+
+}  // namespace
+
+void FloorView::setGhosts(const std::vector<std::shared_ptr<const Project>>& ways, int strong) {
+  ghosts_ = ways;
+  strongGhost_ = strong;
+  update();
+}
+
+void FloorView::drawGhosts(QPainter& p) {
+  const Theme& t = theme();
+  const Setup* now = session_->setup();
+  if (!now || session_->previewing()) return;  // what is tried stands there itself
+  for (std::size_t w = 0; w < ghosts_.size(); ++w) {
+    const bool strong = strongGhost_ == static_cast<int>(w);
+    if (strongGhost_ >= 0 && !strong) continue;
+    const Setup* then = by_id(ghosts_[w]->setups, now->id);
+    const auto shot = session_->shotIndex() < ghosts_[w]->shots.size() ? ghosts_[w]->shots[session_->shotIndex()]
+                                                                       : nullptr;
+    if (!then || !shot) continue;
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(t.good, strong ? 1.8 : 1.1, Qt::DashLine));
+    const auto draw = [&](const QPolygonF& outline, const std::string& name) {
+      drawShape(p, outline, rect());
+      const QRectF box = outline.boundingRect();
+      const QString number = QString::number(w + 1);
+      names_.push_back({strong ? QString("%1 %2").arg(number, QString::fromStdString(name)) : number, box,
+                        textFont(10), t.good});
+    };
+    for (const Light& light : then->lights)
+      if (light.on && !has_alike(now->lights, light))
+        draw(lightOutline(light_at(light, *shot, session_->setTime())), light.name);
+    for (const Card& card : then->cards)
+      if (!has_alike(now->cards, card)) draw(cardOutline(card), card.name);
+  }
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,24 @@
+// Ways to light it: starting arrangements for what the product is made of, and lights to do without.
+#pragma once
+#include <QWidget>
+
+#include "cinnabar/desktop/ways/way_cards.h"
+
+namespace cinnabar {
+
+class LightWaysPanel : public QWidget {
+  Q_OBJECT
+ public:
+  LightWaysPanel(Session* session, const Forecaster& forecaster, QWidget* parent = nullptr);
+  [[nodiscard]] WayCards* cards() const { return cards_; }
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  Session* session_;
+  WayCards* cards_;
+  WordButton *arrange_, *fewer_;
+};
+
+}  // namespace cinnabar

@@ -1,0 +1,83 @@
+// Ways that were found, side by side: each with its picture, what it does, Try and Apply.
+#pragma once
+#include <QWidget>
+
+#include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/workers/seeker.h"
+
+class QHBoxLayout;
+
+namespace cinnabar {
+
+class WordButton;
+
+/// One way: its picture, its words, Try and Apply.
+class WayCard : public QWidget {
+  Q_OBJECT
+ public:
+  WayCard(int index, const Way& way, QWidget* parent);
+  void setPicture(const QImage& picture);
+  void setTried(bool tried);
+  [[nodiscard]] const QImage& picture() const { return picture_; }
+
+ signals:
+  void tried(int index, bool on);
+  void taken(int index);
+  void pointed(int index, bool at);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void resizeEvent(QResizeEvent*) override;
+  void enterEvent(QEnterEvent*) override { emit pointed(index_, true); }
+  void leaveEvent(QEvent*) override { emit pointed(index_, false); }
+
+ private:
+  int index_;
+  Way way_;
+  QImage picture_;
+  WordButton *try_, *apply_;
+};
+
+/// Looks for ways and shows them; only one is tried at a time, and what is taken is one edit. Ways of a document
+/// that has changed since are taken back.
+class WayCards : public QWidget {
+  Q_OBJECT
+ public:
+  WayCards(Session* session, const Forecaster& forecaster, QWidget* parent);
+  void seek(WaySearch search);
+  /// Calls off what is looked for, what is tried is dropped, and a word stands instead.
+  void clear(const QString& note = {});
+  [[nodiscard]] const Forecaster& forecaster() const { return forecaster_; }
+  [[nodiscard]] bool seeking() const { return seeking_; }
+
+ signals:
+  /// Documents that stand for the ways that are shown, and which of them is pointed at or tried (-1: none).
+  void ghosts(const std::vector<std::shared_ptr<const Project>>& ways, int strong);
+  void seekingChanged(bool seeking);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void hideEvent(QHideEvent*) override;
+
+ private:
+  void show(const Ways& ways);
+  void attempt(int way, bool on);
+  void take(int way);
+  void lookAgain();
+  void tellGhosts();
+
+  Session* session_;
+  Forecaster forecaster_;
+  Seeker* seeker_;
+  QHBoxLayout* row_;
+  QString note_;
+  std::vector<WayCard*> cards_;
+  WordButton* cancel_;
+  Document askedOf_;
+  std::shared_ptr<const Ways> ways_;
+  std::vector<std::shared_ptr<const Project>> projects_;
+  int number_ = 0, tried_ = -1, pointed_ = -1;
+  bool seeking_ = false;
+};
+
+}  // namespace cinnabar

@@ -1,0 +1,212 @@
+#include "cinnabar/desktop/ways/wish_panel.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/edits/number_words.h"
+#include "cinnabar/desktop/stage/vial.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/ways/way_searches.h"
+
+namespace cinnabar {
+WishLine::WishLine(int number, Session* session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName(QString("wish-%1").arg(number));
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(6);
+  kind_ = new QComboBox(this);
+  kind_->setObjectName(QString("wishKind-%1").arg(number));
+  kind_->setAccessibleName(tr("What is wanted"));
+  for (const WishKind& kind : wish_kinds()) {
+    kind_->addItem(q(kind.title), q(kind.kind));
+    kind_->setItemData(kind_->count() - 1, plainTip(q(kind.what)), Qt::ToolTipRole);
+  }
+  kind_->setMinimumWidth(120);
+  kind_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+  row->addWidget(kind_, 3);
+  for (NumberField*& field : numbers_) {
+    field = new NumberField(this);
+    field->setMinimumWidth(58);
+    row->addWidget(field, 1);
+    connect(field, &NumberField::refused, session, &Session::message);
+  }
+  for (std::size_t i = 0; i < numbers_.size(); ++i)
+    connect(numbers_[i], &NumberField::entered, this, [this, i](double v) {
+      if (i >= kind().numbers.size()) return;
+      const WishNumber& one = kind().numbers[i];
+      if (!one.range.contains(v))
+        emit session_->message(tr("%1: give %2").arg(q(one.name), q(one.range.text())));
+      else
+        values_[one.key] = v, emit changed();
+      refresh();
+    });
+  from_ = new QComboBox(this);
+  from_->setObjectName(QString("wishFrom-%1").arg(number));
+  from_->setAccessibleName(tr("Bright at"));
+  for (const auto& [id, word] : {std::pair{"bottom", tr("from the bottom")}, {"top", tr("from the top")},
+                                 {"left", tr("from the left")}, {"right", tr("from the right")}})
+    from_->addItem(word, id);
+  row->addWidget(from_, 2);
+  place_ = new PlainLabel(this);
+  place_->setObjectName(QString("wishPlace-%1").arg(number));
+  place_->setWordWrap(true);
+  row->addWidget(place_, 2);
+  leave_ = new WordButton(tr("no"), WordButton::Look::chip, this);
+  leave_->setCheckable(false);
+  leave_->setObjectName(QString("leaveWish-%1").arg(number));
+  leave_->setAccessibleName(tr("Leave this wish out"));
+  leave_->setVisible(number > 1);
+  row->addWidget(leave_);
+  connect(leave_, &WordButton::clicked, this, &WishLine::leaveOutWanted);
+  connect(kind_, &QComboBox::currentIndexChanged, this, [this] {
+    values_.clear();
+    refresh();
+    emit changed();
+  });
+  connect(from_, &QComboBox::currentIndexChanged, this, &WishLine::changed);
+  refresh();
+}
+
+const WishKind& WishLine::kind() const {
+  return wish_kinds()[static_cast<std::size_t>(std::max(0, kind_->currentIndex()))];
+}
+void WishLine::setKind(int kind) { kind_->setCurrentIndex(kind); }
+
+void WishLine::refresh() {
+  const WishKind& now = kind();
+  for (std::size_t i = 0; i < numbers_.size(); ++i) {
+    numbers_[i]->setVisible(i < now.numbers.size());
+    if (i >= now.numbers.size()) continue;
+    const WishNumber& number = now.numbers[i];
+    const auto given = values_.find(number.key);
+    const double value = given == values_.end() ? number.usual : given->second;
+    values_[number.key] = value;
+    const QString unit = q(number.unit);
+    NumberField::Spec spec{q(number.name), q(number.key), value, 0.1, {}, {}};
+    if (number.unit == "m") {  // a length, in the units of the project
+      const Units u = session_->units();
+      spec.step = 0.005;
+      spec.text = [u](double v) { return q(length_text(v, u)); };
+      spec.parse = [u](const QString& t) { return parse_length(t.toStdString(), u); };
+    } else {
+      spec.step = number.unit == "%" || number.unit == "mm" ? 1.0 : number.unit.empty() ? 0.05 : 0.1;
+      spec.text = [unit](double v) {
+        return tidyMinus(q(number_text(v, 3))) + (unit.isEmpty() ? QString() : " " + unit);
+      };
+      spec.parse = numberTyped(unit);
+    }
+    numbers_[i]->setSpec(spec);
+  }
+  from_->setVisible(now.from);
+  place_->setVisible(now.at);
+  if (!at_) return place_->setText(tr("click its place in the picture"));
+  const auto mm = [](double v) { return q(fixed_text(1e3 * v, 0)); };
+  place_->setText(tr("at %1, %2, %3 mm").arg(mm(at_->x), mm(at_->y), mm(at_->z)));
+}
+
+bool WishLine::takePlace(const PlaceMet& met) {
+  const WishKind& now = kind();
+  if (now.at) {
+    at_ = met.at;
+  } else if (now.kind == "stripe" && met.role == Role::product) {
+    const Range& range = now.numbers.front().range;
+    values_["at"] = std::round(100.0 * std::clamp(met.across, range.low, range.high)) / 100.0;
+  } else {
+    return false;
+  }
+  refresh();
+  emit changed();
+  return true;
+}
+
+std::optional<Wish> WishLine::wish() const {
+  const WishKind& now = kind();
+  if (now.at && !at_) return std::nullopt;
+  Wish wish{now.kind, values_, now.at ? at_ : std::nullopt,
+            now.from ? from_->currentData().toString().toStdString() : std::string()};
+  return wish;
+}
+
+WishPanel::WishPanel(Session* session, const Forecaster& forecaster, QWidget* parent)
+    : QWidget(parent), session_(session) {
+  setObjectName("wishPanel");
+  setAccessibleName(tr("A wish"));
+  auto* all = new QHBoxLayout(this);
+  all->setContentsMargins(10, 26, 8, 7);
+  all->setSpacing(12);
+  left_ = new QWidget(this);
+  auto* column = new QVBoxLayout(left_);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(3);
+  for (std::size_t i = 0; i < most; ++i) {
+    lines_[i] = new WishLine(static_cast<int>(i) + 1, session, left_);
+    lines_[i]->setKind(static_cast<int>(i));
+    column->addWidget(lines_[i]);
+    connect(lines_[i], &WishLine::leaveOutWanted, this, [this] { setCount(count_ - 1); });
+    connect(lines_[i], &WishLine::changed, this, [this, i] { current_ = i; });
+  }
+  column->addStretch(1);
+  all->addWidget(left_, 42);
+  cards_ = new WayCards(session, forecaster, this);
+  all->addWidget(cards_, 58);
+  also_ = new WordButton(tr("and also"), WordButton::Look::chip, this);
+  also_->setCheckable(false);
+  also_->setObjectName("alsoWish");
+  also_->setToolTip(tr("A wish more, met together with this one"));
+  find_ = new WordButton(tr("Find ways"), WordButton::Look::plain, this);
+  find_->setObjectName("findWish");
+  auto* head = new QHBoxLayout;
+  head->setSpacing(6);
+  head->addWidget(also_);
+  head->addWidget(find_);
+  connect(also_, &WordButton::clicked, this, [this] { setCount(count_ + 1); });
+  connect(find_, &WordButton::clicked, this, &WishPanel::find);
+  column->addLayout(head);
+  head->addStretch(1);
+  setCount(1);
+}
+
+void WishPanel::showEvent(QShowEvent*) {
+  if (session_->setup() == nullptr) cards_->clear(tr("A wish needs a shot with a set-up"));
+}
+
+void WishPanel::setCount(std::size_t count) {
+  count_ = std::clamp<std::size_t>(count, 1, most);
+  for (std::size_t i = 0; i < most; ++i) lines_[i]->setVisible(i < count_);
+  also_->setVisible(count_ < most);
+  current_ = std::min(current_, count_ - 1);
+}
+
+void WishPanel::takePlace(const PlaceMet& met) {
+  // The wish that was last touched first, else the first that wants a place.
+  if (lines_[current_]->takePlace(met)) return;
+  for (std::size_t i = 0; i < count_; ++i)
+    if (i != current_ && lines_[i]->takePlace(met)) return;
+}
+
+void WishPanel::find() {
+  if (!session_->setup()) return cards_->clear(tr("A wish needs a shot with a set-up"));
+  std::vector<Wish> wishes;
+  for (std::size_t i = 0; i < count_; ++i) {
+    auto wish = lines_[i]->wish();
+    if (!wish)
+      return cards_->clear(tr("\"%1\" wants a place: click it in the picture, or go there with the picture's arrow keys")
+                               .arg(q(lines_[i]->kind().title)));
+    wishes.push_back(*std::move(wish));
+  }
+  cards_->seek(waysToWishes(cards_->forecaster(), std::move(wishes)));
+}
+
+void WishPanel::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  const Theme& t = theme();
+  drawPanel(p, rect());
+  drawText(p, {10, 6, 120, 15}, Qt::AlignLeft | Qt::AlignVCenter, tr("A wish"), textFont(11, true), t.ink);
+  drawText(p, {66, 6, width() - 76.0, 15}, Qt::AlignLeft | Qt::AlignVCenter,
+           tr("what is to be seen, and where things have to stand for it"), textFont(11), t.quiet);
+}
+
+}  // namespace cinnabar
