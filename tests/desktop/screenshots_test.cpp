@@ -7,6 +7,7 @@
 #include "cinnabar/desktop/brief/product_drawing.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/paper/papers.h"
+#include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "window_fixture.h"
 
@@ -81,6 +82,35 @@ TEST_F(Screenshots, OfTheStage) {
   }
   QTest::mouseClick(find<WordButton>("overlay-frames"), Qt::LeftButton);
   take("stage-ramp");
+}
+
+TEST_F(Screenshots, OfTheWays) {
+  settle();
+  QTest::mouseClick(find<WordButton>("compare"), Qt::LeftButton);
+  press("askWish");
+  press("findWish");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("wish-way-1") != nullptr; }, 120000));
+  auto* card = find<WayCard>("wish-way-1");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !card->picture().isNull(); }, 60000));
+  QTest::qWait(2000);
+  take("stage-wish");
+  press("wish-try-1");
+  settle();
+  press("askWays");
+  press("findMethods");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("light-way-1") != nullptr; }, 120000));
+  QTest::qWait(5000);
+  take("stage-ways");
+  look(2);
+  press("bench-expose");
+  auto* purse = find<PurseView>("purse");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return purse->purse() != nullptr; }, 30000));
+  take("stage-expose");
+  press("findStops");
+  auto* panel = find<ExposePanel>("exposePanel");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return panel->findChild<QWidget*>("stops-way-1") != nullptr; }, 120000));
+  QTest::qWait(6000);
+  take("stage-stops");
 }
 
 TEST_F(Screenshots, OfThePages) {

@@ -30,6 +30,8 @@ WordButton::WordButton(const QString& text, Look look, QWidget* parent) : QAbstr
 }
 
 QSize WordButton::sizeHint() const {
+  if (look_ == Look::small)
+    return {static_cast<int>(QFontMetricsF(textFont(11)).horizontalAdvance(text())) + 12, 20};
   const double px = look_ == Look::page ? 13 : 12;
   const int width = static_cast<int>(QFontMetricsF(textFont(px, true)).horizontalAdvance(text())) +
                     (look_ == Look::page ? 24 : 26);
@@ -49,14 +51,15 @@ void WordButton::paintEvent(QPaintEvent*) {
                             : t.quiet);
     if (on) p.fillRect(QRectF(6, box.height() - 6, box.width() - 12, 3), t.accent);
   } else {
-    const bool boxed = look_ == Look::chip || look_ == Look::plain;
+    const bool boxed = look_ != Look::bench;
     if (on || boxed) {
       p.setPen(on ? QPen(t.selected, 1) : QPen(underMouse() ? t.quiet : t.line, 1));
       p.setBrush(on ? t.selected : t.panel);
       p.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
     }
     const QColor ink = on ? t.onSelected : look_ == Look::plain && isEnabled() ? t.ink : t.quiet;
-    drawText(p, box, Qt::AlignCenter, text(), textFont(12, on && look_ == Look::bench), ink);
+    drawText(p, box, Qt::AlignCenter, text(), textFont(look_ == Look::small ? 11 : 12, on && look_ == Look::bench),
+             ink);
   }
   if (hasFocus()) drawFocus(p, box.adjusted(1, look_ == Look::page ? 8 : 1, -1, look_ == Look::page ? -8 : -1));
 }

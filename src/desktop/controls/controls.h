@@ -33,7 +33,7 @@ class Panel : public QWidget {
 class WordButton : public QAbstractButton {
   Q_OBJECT
  public:
-  enum class Look { page, bench, chip, plain };
+  enum class Look { page, bench, chip, small, plain };  ///< small: a chip where many stand in a row
   WordButton(const QString& text, Look look, QWidget* parent = nullptr);
   QSize sizeHint() const override;
 

@@ -76,14 +76,20 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   auto* ladder = new LadderView(session, foresight, this);
   buildFoot(foresight);
 
-  auto* middle = new QVBoxLayout;
-  middle->setSpacing(6);
-  middle->addWidget(lens_, 1);
-  middle->addLayout(overlays());
+  auto* middle = new QWidget(this);
+  auto* under = new QVBoxLayout(middle);
+  under->setContentsMargins(0, 0, 0, 0);
+  under->setSpacing(6);
+  under->addWidget(lens_, 1);
+  under->addLayout(overlays());
+  // Shared by their stretches alone, whatever they would like.
+  middle->setMinimumWidth(300);
+  for (QWidget* w : {static_cast<QWidget*>(floor_), middle})
+    w->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   auto* seen = seen_ = new QHBoxLayout;
   seen->setSpacing(10);
   seen->addWidget(floor_, 44);
-  seen->addLayout(middle, 48);
+  seen->addWidget(middle, 48);
   auto* left = new QVBoxLayout;
   left->setSpacing(8);
   left->addLayout(seen, 1);
@@ -162,26 +168,26 @@ void StagePage::buildFoot(Foresight* foresight) {
   for (QWidget* page : {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_),
                         static_cast<QWidget*>(expose_)})
     foot_->addWidget(page);
-  foot_->setFixedHeight(146);
+  foot_->setFixedHeight(154);
 }
 
 QHBoxLayout* StagePage::overlays() {
   auto* overlays = new QHBoxLayout;
-  overlays->setSpacing(6);
+  overlays->setSpacing(4);
   for (const char* name : {"Stop lines", "Focus discs", "Smear strokes", "Copy space", "Frames", "Clip"}) {
-    auto* chip = new WordButton(tr(name), WordButton::Look::chip, this);
+    auto* chip = new WordButton(tr(name), WordButton::Look::small, this);
     chip->setObjectName(QString("overlay-%1").arg(QString(name).toLower().replace(' ', '-')));
     chip->setChecked(lens_->overlay(name));
     connect(chip, &WordButton::toggled, this, [this, name](bool on) { lens_->setOverlay(name, on); });
     overlays->addWidget(chip);
   }
   overlays->addStretch(1);
-  auto* compare = new WordButton(tr("Keep to compare"), WordButton::Look::chip, this);
+  auto* compare = new WordButton(tr("Compare"), WordButton::Look::small, this);
   compare->setObjectName("compare");
   compare->setToolTip(tr("Keeps this picture and lays it over the left of what comes after it; drag the line"));
   connect(compare, &WordButton::toggled, lens_, &LensView::setCompared);
   overlays->addWidget(compare);
-  auto* zoom = new WordButton(tr("1:1"), WordButton::Look::chip, this);
+  auto* zoom = new WordButton(tr("1:1"), WordButton::Look::small, this);
   zoom->setObjectName("zoom");
   zoom->setAccessibleName(tr("One delivered pixel to one of the screen"));
   zoom->setToolTip(tr("One delivered pixel to one of the screen, about the place that is read (Z)"));

@@ -14,7 +14,7 @@ ExposePanel::ExposePanel(Session* session, const Forecaster& forecaster, QWidget
   setObjectName("exposePanel");
   setAccessibleName(tr("Stops"));
   purse_ = new PurseView(session, forecaster, this);
-  cards_ = new WayCards(session, forecaster, this);
+  cards_ = new WayCards("stops", session, forecaster, this);
   back_ = new WordButton(tr("The purse"), WordButton::Look::chip, this);
   back_->setObjectName("showPurse");
   back_->setCheckable(false);

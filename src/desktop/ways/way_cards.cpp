@@ -28,13 +28,13 @@ QColor inkOf(State tone) {
 
 }  // namespace
 
-WayCard::WayCard(int index, const Way& way, QWidget* parent) : QWidget(parent), index_(index), way_(way) {
-  setObjectName(QString("way-%1").arg(index + 1));
+WayCard::WayCard(const QString& of, int index, const Way& way, QWidget* parent) : QWidget(parent), index_(index), way_(way) {
+  setObjectName(QString("%1-way-%2").arg(of).arg(index + 1));
   try_ = new WordButton(tr("Try"), WordButton::Look::chip, this);
-  try_->setObjectName(QString("tryWay-%1").arg(index + 1));
+  try_->setObjectName(QString("%1-try-%2").arg(of).arg(index + 1));
   try_->setAccessibleName(tr("Try: %1").arg(way.title));
   apply_ = new WordButton(tr("Apply"), WordButton::Look::plain, this);
-  apply_->setObjectName(QString("applyWay-%1").arg(index + 1));
+  apply_->setObjectName(QString("%1-apply-%2").arg(of).arg(index + 1));
   apply_->setAccessibleName(tr("Apply: %1").arg(way.title));
   connect(try_, &WordButton::toggled, this, [this](bool on) { emit tried(index_, on); });
   connect(apply_, &WordButton::clicked, this, [this] { emit taken(index_); });
@@ -104,14 +104,14 @@ void WayCard::paintEvent(QPaintEvent*) {
   }
 }
 
-WayCards::WayCards(Session* session, const Forecaster& forecaster, QWidget* parent)
-    : QWidget(parent), session_(session), forecaster_(forecaster), seeker_(new Seeker(this)) {
-  setObjectName("ways");
+WayCards::WayCards(const QString& name, Session* session, const Forecaster& forecaster, QWidget* parent)
+    : QWidget(parent), name_(name), session_(session), forecaster_(forecaster), seeker_(new Seeker(this)) {
+  setObjectName(name + "-ways");
   row_ = new QHBoxLayout(this);
   row_->setContentsMargins(0, 0, 0, 0);
   row_->setSpacing(6);
   cancel_ = new WordButton(tr("Cancel"), WordButton::Look::plain, this);
-  cancel_->setObjectName("cancelWays");
+  cancel_->setObjectName(name + "-cancel");
   cancel_->hide();
   connect(cancel_, &WordButton::clicked, this, [this] { clear(tr("Not looked for")); });
   connect(seeker_, &Seeker::found, this, [this](int number, const std::shared_ptr<const Ways>& ways) {
@@ -159,6 +159,8 @@ void WayCards::clear(const QString& note) {
   for (WayCard* card : cards_) {
     row_->removeWidget(card);
     card->hide();
+    card->setObjectName({});  // found no more
+    for (QObject* child : card->children()) child->setObjectName({});
     card->deleteLater();
   }
   cards_.clear();
@@ -177,7 +179,7 @@ void WayCards::show(const Ways& ways) {
                         : counted(static_cast<qsizetype>(ways.list.size()), tr("%1 way"), tr("%1 ways")));
   ProjectReader reader;
   for (std::size_t w = 0; w < ways.list.size(); ++w) {
-    auto* card = new WayCard(static_cast<int>(w), ways.list[w], this);
+    auto* card = new WayCard(name_, static_cast<int>(w), ways.list[w], this);
     connect(card, &WayCard::tried, this, &WayCards::attempt);
     connect(card, &WayCard::taken, this, &WayCards::take);
     connect(card, &WayCard::pointed, this, [this](int index, bool at) {

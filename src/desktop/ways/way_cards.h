@@ -15,7 +15,7 @@ class WordButton;
 class WayCard : public QWidget {
   Q_OBJECT
  public:
-  WayCard(int index, const Way& way, QWidget* parent);
+  WayCard(const QString& of, int index, const Way& way, QWidget* parent);
   void setPicture(const QImage& picture);
   void setTried(bool tried);
   [[nodiscard]] const QImage& picture() const { return picture_; }
@@ -43,7 +43,8 @@ class WayCard : public QWidget {
 class WayCards : public QWidget {
   Q_OBJECT
  public:
-  WayCards(Session* session, const Forecaster& forecaster, QWidget* parent);
+  /// `name` tells its parts from those of others: "NAME-way-1", "NAME-try-1", "NAME-apply-1", "NAME-cancel".
+  WayCards(const QString& name, Session* session, const Forecaster& forecaster, QWidget* parent);
   void seek(WaySearch search);
   /// Calls off what is looked for, what is tried is dropped, and a word stands instead.
   void clear(const QString& note = {});
@@ -66,6 +67,7 @@ class WayCards : public QWidget {
   void lookAgain();
   void tellGhosts();
 
+  QString name_;
   Session* session_;
   Forecaster forecaster_;
   Seeker* seeker_;

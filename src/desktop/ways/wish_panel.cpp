@@ -150,7 +150,7 @@ WishPanel::WishPanel(Session* session, const Forecaster& forecaster, QWidget* pa
   }
   column->addStretch(1);
   all->addWidget(left_, 42);
-  cards_ = new WayCards(session, forecaster, this);
+  cards_ = new WayCards("wish", session, forecaster, this);
   all->addWidget(cards_, 58);
   also_ = new WordButton(tr("and also"), WordButton::Look::chip, this);
   also_->setCheckable(false);

@@ -52,8 +52,8 @@ std::string notch_text(const PurseRow& row, const PurseNotch& notch) {
   if (row.id == "shutter") return shutter_text(notch.value);
   if (row.id == "aperture") return "f/" + number_text(notch.value, 3);
   if (row.id == "iso") return number_text(notch.value, 6);
-  if (row.id == "nd") return notch.value > 0 ? number_text(notch.value, 3) + " stops" : std::string("none");
-  return std::abs(notch.value) < 1e-9 ? std::string("as they are") : signed_text(notch.value, 1);
+  if (row.id == "nd") return notch.value > 0 ? number_text(notch.value, 3) + (notch.value == 1.0 ? " stop" : " stops") : std::string("none");
+  return std::abs(notch.value) < 1e-9 ? std::string("as set") : signed_text(notch.value, 1);
 }
 
 Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document, std::size_t shot,
@@ -76,17 +76,18 @@ Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document,
   const auto clearer = [](double v, double was) { return was - v; };
   const auto brighter = [](double v, double) { return v; };
   const auto add = [&](const char* id, std::vector<double> values, double value, double (*stops)(double, double),
-                       const char* member, const std::vector<std::string>& levels) {
+                       const char* member, const std::vector<std::string>& levels,
+                       const std::vector<std::string>& told) {
     const auto all = with_present(std::move(values), value);
     purse.rows.push_back(row_of(id, all, value, stops, out_at(forecaster, b, member, all, levels),
-                                remark_of(forecaster, b, levels)));
+                                remark_of(forecaster, b, told)));
   };
   purse.rows.push_back(row_of("rate", {b.optics.rate}, b.optics.rate, brighter, {}, ""));
   purse.rows.back().notches.front().stops = 0.0;
-  add("shutter", shutter_knob(b).steps, now.shutter_time, longer, "/shutter_time", shutter_levels());
-  add("aperture", f_numbers(b), now.f_number, wider, "/f_number", aperture_levels());
-  add("iso", isos(b), now.iso, longer, "/iso", {"camera.iso"});
-  add("nd", even_steps(0, 6, 1), now.nd_stops, clearer, "/nd_stops", {});
+  add("shutter", shutter_knob(b).steps, now.shutter_time, longer, "/shutter_time", shutter_levels(), shutter_levels());
+  add("aperture", f_numbers(b), now.f_number, wider, "/f_number", aperture_levels(), aperture_levels());
+  add("iso", isos(b), now.iso, longer, "/iso", {"camera.iso"}, {"camera.noise"});
+  add("nd", even_steps(0, 6, 1), now.nd_stops, clearer, "/nd_stops", {}, {});
   const DimmerRoom room = dimmer_room(b);
   std::vector<double> turns{0.0};
   for (double up = dimmer_step; up < room.up; up += dimmer_step) turns.push_back(up);

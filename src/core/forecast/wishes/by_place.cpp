@@ -57,7 +57,9 @@ Light carried(const Light& was, const Glossy& g, double bearing, double distance
 
 }  // namespace
 
-Expected<Grants> grant_stripe(const WishBench& b, const Wish& w) {
+namespace {
+/// With what stands about left where it is.
+Expected<Grants> stripe_among(const WishBench& b, const Wish& w) {
   const Stage s(b.document, b.shot);
   if (!s.setup || !s.shot.camera) return fail("stripe", "has no set-up or camera", "give the shot both");
   const auto g = glossy_of(s);
@@ -193,6 +195,29 @@ Expected<Grants> grant_stripe(const WishBench& b, const Wish& w) {
         "no place of a strip puts an image {} % wide there: what stands about is in its way, or the rim is too "
         "steep",
         number_text(width, 3));
+  return out;
+}
+}  // namespace
+
+Expected<Grants> grant_stripe(const WishBench& b, const Wish& w) {
+  auto out = stripe_among(b, w);
+  if (!out || !out->list.empty() || b.look_only) return out;
+  // A card may be in its way: without it.
+  const Stage s(b.document, b.shot);
+  for (std::size_t k = 0; k < s.setup->cards.size(); ++k) {
+    const std::string path = fmt::format("{}/cards/{}", s.setup_path, k);
+    const auto without = with_values(b.document, {{path, std::nullopt}});
+    if (!without) continue;
+    auto freed = stripe_among({b.forecaster, *without, b.shot, b.cancel}, w);
+    if (!freed) continue;
+    for (Grant& grant : freed->list) {
+      const Card& card = s.setup->cards[k];
+      grant.title = said("{}, and take {} away", grant.title, card.name.empty() ? card.id : card.name);
+      grant.changes.emplace_back(path, std::nullopt);
+      out->list.push_back(std::move(grant));
+    }
+    if (std::abs(freed->short_of) < std::abs(out->short_of)) out->short_of = freed->short_of, out->why = freed->why;
+  }
   return out;
 }
 

@@ -1,0 +1,253 @@
+// A wish, ways to light it, the purse of stops and Find the stops, by mouse and keyboard in the real window. What is
+// right about the answers is tried with the core's own tests; here it is own behaviour alone.
+#include <QComboBox>
+
+#include "cinnabar/desktop/ways/expose_panel.h"
+#include "cinnabar/desktop/ways/light_ways_panel.h"
+#include "cinnabar/desktop/ways/wish_panel.h"
+#include "window_fixture.h"
+
+namespace cinnabar {
+namespace {
+
+class WaysTest : public WindowTest {
+ protected:
+  /// The answers of a panel, once they are found.
+  void waitForWays(WayCards* cards) {
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !cards->seeking(); }, 120000));
+  }
+  void choose(const char* box, const QString& data) {
+    auto* kinds = find<QComboBox>(box);
+    kinds->setFocus();
+    QTest::keyClick(kinds, Qt::Key_Home);
+    for (int k = 0; k < kinds->count() && kinds->currentData().toString() != data; ++k)
+      QTest::keyClick(kinds, Qt::Key_Down);
+    ASSERT_EQ(kinds->currentData().toString(), data);
+  }
+  void type(QWidget* in, const char* field, const QString& text) {
+    auto* number = in->findChild<NumberField*>(field);
+    ASSERT_NE(number, nullptr) << field;
+    number->setFocus();
+    QTest::keyClick(number, Qt::Key_Return);
+    auto* editor = number->findChild<QLineEdit*>("editor");
+    editor->selectAll();
+    QTest::keyClicks(editor, text);
+    QTest::keyClick(editor, Qt::Key_Return);
+  }
+  PurseView* openPurse() {
+    press("bench-expose");
+    auto* purse = find<PurseView>("purse");
+    EXPECT_TRUE(QTest::qWaitFor([&] { return purse->purse() != nullptr; }, 60000));
+    return purse;
+  }
+  static std::size_t row(const PurseView& purse, const std::string& id) {
+    const auto& rows = purse.purse()->rows;
+    for (std::size_t r = 0; r < rows.size(); ++r)
+      if (rows[r].id == id) return r;
+    ADD_FAILURE() << id;
+    return 0;
+  }
+};
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, AWishIsAskedTriedTakenAndUndone) {
+  press("askWish");
+  auto* panel = find<WishPanel>("wishPanel");
+  ASSERT_TRUE(panel->isVisible());
+  EXPECT_FALSE(find<QWidget>("inHand")->isVisible()) << "it stands in the place of In hand and the lights";
+  choose("wishKind-1", "stripe");
+  type(panel, "field-at", "-0.6");
+  press("findWish");
+  waitForWays(panel->cards());
+  ASSERT_NE(panel->findChild<WayCard*>("wish-way-1"), nullptr) << panel->cards()->accessibleName().toStdString();
+  const Document before = session().document();
+  press("wish-try-1");
+  EXPECT_TRUE(session().previewing());
+  EXPECT_FALSE(edit_between(before, session().document(), "").changes.empty());
+  press("wish-try-1");
+  EXPECT_FALSE(session().previewing());
+  EXPECT_TRUE(edit_between(before, session().document(), "").changes.empty());
+  press("wish-apply-1");
+  EXPECT_FALSE(session().previewing());
+  EXPECT_FALSE(edit_between(before, session().document(), "").changes.empty());
+  EXPECT_EQ(panel->findChild<WayCard*>("wish-way-1"), nullptr) << "what was found was of the state before";
+  undo();
+  EXPECT_TRUE(edit_between(before, session().document(), "").changes.empty());
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, AWishTakesItsPlaceFromThePictureAndSaysWhatItLacks) {
+  auto* lens = find<LensView>("lens");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->passes() > 1; }, 60000));
+  press("askWish");
+  auto* panel = find<WishPanel>("wishPanel");
+  choose("wishKind-1", "no-mirror");
+  press("findWish");
+  EXPECT_TRUE(panel->cards()->accessibleName().contains("wants a place")) << "it says what is missing";
+  // The middle of the picture is the product of the first shot.
+  QTest::mouseClick(lens, Qt::LeftButton, {}, lens->pictureBox().center().toPoint());
+  auto* words = find<QLabel>("wishPlace-1");
+  EXPECT_TRUE(words->text().startsWith("at ")) << words->text().toStdString();
+  // A stripe takes how far across the product it is: left of the middle below nothing, right of it above.
+  choose("wishKind-1", "stripe");
+  const auto across = [&] { return panel->findChild<NumberField*>("field-at")->spec().value; };
+  const auto met = lens->placeMet();
+  ASSERT_TRUE(met);
+  EXPECT_EQ(met->role, Role::product);
+  lens->setFocus();
+  const double from = met->across;
+  for (int k = 0; k < 3; ++k) QTest::keyClick(lens, Qt::Key_Left);
+  EXPECT_LT(lens->placeMet()->across, from);
+  EXPECT_NEAR(across(), lens->placeMet()->across, 0.006);
+  // What is out of a number's range is refused with that range.
+  QSignalSpy said(&session(), &Session::message);
+  type(panel, "field-width", "900");
+  ASSERT_EQ(said.count(), 1);
+  EXPECT_TRUE(said.front().front().toString().contains("from 0.5 to 60")) << said.front().front().toString().toStdString();
+  EXPECT_EQ(panel->findChild<NumberField*>("field-width")->spec().value, 8.0);
+  // A second wish, and no more of it.
+  press("alsoWish");
+  EXPECT_TRUE(find<WishLine>("wish-2")->isVisible());
+  press("leaveWish-2");
+  EXPECT_FALSE(find<WishLine>("wish-2")->isVisible());
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, WhatIsLookedForIsCalledOffAndWhatIsOldIsTakenBack) {
+  press("askWish");
+  auto* panel = find<WishPanel>("wishPanel");
+  press("findWish");
+  ASSERT_TRUE(panel->cards()->seeking());
+  press("wish-cancel");
+  EXPECT_FALSE(panel->cards()->seeking());
+  EXPECT_EQ(panel->cards()->accessibleName(), "Not looked for");
+  press("findWish");
+  ASSERT_TRUE(session().keep("Another ISO", {{"/shots/0/camera/iso", 320}}));
+  EXPECT_FALSE(panel->cards()->seeking());
+  EXPECT_TRUE(panel->cards()->accessibleName().contains("changed"));
+  // Another bench puts it away, and what is tried with it.
+  press("findWish");
+  waitForWays(panel->cards());
+  press("wish-try-1");
+  ASSERT_TRUE(session().previewing());
+  press("bench-place");
+  EXPECT_FALSE(session().previewing());
+  EXPECT_TRUE(find<QWidget>("inHand")->isVisible());
+  EXPECT_FALSE(find<QAbstractButton>("askWish")->isVisible());
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, OneMovesInThePurseAndTheFreeOnesPay) {
+  auto* purse = openPurse();
+  const std::size_t iso = row(*purse, "iso"), lights = row(*purse, "lights");
+  const std::vector<PurseNotch> notches = purse->purse()->rows[iso].notches;
+  const double was = *value("/shots/0/camera/iso");
+  // By the mouse, two notches down: the lights pay what they can.
+  const std::size_t from = purse->purse()->rows[iso].now;
+  ASSERT_GE(from, 2u);
+  const double wanted = notches[from - 2].value;
+  QTest::mousePress(purse, Qt::LeftButton, {}, purse->onScreen(iso, from).toPoint());
+  QTest::mouseMove(purse, purse->onScreen(iso, from - 2).toPoint());
+  EXPECT_TRUE(session().previewing()) << "the lens goes with the hand";
+  QTest::mouseRelease(purse, Qt::LeftButton, {}, purse->onScreen(iso, from - 2).toPoint());
+  EXPECT_FALSE(session().previewing());
+  EXPECT_EQ(value("/shots/0/camera/iso")->get<double>(), wanted);
+  EXPECT_NE(wanted, was);
+  undo();
+  EXPECT_EQ(value("/shots/0/camera/iso")->get<double>(), was) << "one edit";
+  ASSERT_TRUE(QTest::qWaitFor([&] { return purse->purse() != nullptr; }, 60000));
+  // By the keyboard: down to the row, P pins the lights, and they no longer pay.
+  purse->setFocus();
+  for (int k = 0; k < 6; ++k) QTest::keyClick(purse, Qt::Key_Down);
+  QTest::keyClick(purse, Qt::Key_P);
+  EXPECT_TRUE(purse->pins().contains("lights"));
+  const Json setup = *value("/setups/" + std::to_string(session().setupIndex()) + "/lights");
+  for (std::size_t k = lights; k > iso; --k) QTest::keyClick(purse, Qt::Key_Up);
+  QTest::keyClick(purse, Qt::Key_Left);
+  EXPECT_EQ(value("/shots/0/camera/iso")->get<double>(), notches[from - 1].value);
+  EXPECT_EQ(*value("/setups/" + std::to_string(session().setupIndex()) + "/lights"), setup);
+  // A name pins and lets go by a click; the rate is kept in any case.
+  QTest::mouseClick(purse, Qt::LeftButton, {}, purse->nameBox(lights).center().toPoint());
+  EXPECT_FALSE(purse->pins().contains("lights"));
+  QTest::mouseClick(purse, Qt::LeftButton, {}, purse->nameBox(0).center().toPoint());
+  EXPECT_TRUE(purse->pins().empty());
+  ASSERT_EQ(purse->parts().size(), 7u);
+  EXPECT_EQ(purse->parts().back().name, "Left over");
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, TheStopsAreFoundWithWhatIsPinned) {
+  session().selectShot(1);
+  auto* purse = openPurse();
+  const double aperture = *value("/shots/1/camera/f_number");
+  QTest::mouseClick(purse, Qt::LeftButton, {}, purse->nameBox(row(*purse, "aperture")).center().toPoint());
+  press("findStops");
+  auto* panel = find<ExposePanel>("exposePanel");
+  waitForWays(panel->cards());
+  auto* card = panel->findChild<WayCard*>("stops-way-1");
+  ASSERT_NE(card, nullptr) << panel->cards()->accessibleName().toStdString();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !card->picture().isNull(); }, 60000)) << "its picture comes after it";
+  press("stops-apply-1");
+  EXPECT_EQ(value("/shots/1/camera/f_number")->get<double>(), aperture) << "pinned";
+  press("showPurse");
+  EXPECT_TRUE(purse->isVisible());
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, ALightIsLeftOutAndComesBack) {
+  session().selectShot(7);
+  press("askWays");
+  auto* panel = find<LightWaysPanel>("lightWays");
+  press("findFewer");
+  waitForWays(panel->cards());
+  ASSERT_NE(panel->findChild<WayCard*>("light-way-1"), nullptr) << panel->cards()->accessibleName().toStdString();
+  const auto lit = [&] {
+    const auto& lights = session().setup()->lights;
+    return std::count_if(lights.begin(), lights.end(), [](const Light& light) { return light.on; });
+  };
+  const auto before = lit();
+  press("light-apply-1");
+  EXPECT_EQ(lit(), before - 1);
+  undo();
+  EXPECT_EQ(lit(), before);
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, AKeptPictureLiesOverTheLeftUpToALineThatIsDragged) {
+  auto* lens = find<LensView>("lens");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->passes() > 1; }, 60000));
+  press("compare");
+  ASSERT_TRUE(lens->compared());
+  // Four stops brighter: the right of the line changes, the left does not.
+  const QRectF box = lens->pictureBox();
+  const auto light_of = [&](double from, double to) {
+    const QImage image = lens->grab().toImage();
+    double sum = 0;
+    for (double x = from; x < to; x += 0.02)
+      for (double y = 0.3; y < 0.9; y += 0.02)
+        sum += qGray(image.pixel(static_cast<int>(box.left() + x * box.width()),
+                                 static_cast<int>(box.top() + y * box.height())));
+    return sum;
+  };
+  const double left = light_of(0.1, 0.45), right = light_of(0.55, 0.95);
+  QSignalSpy shown(lens, &LensView::pictureShown);
+  ASSERT_TRUE(session().keep("Brighter", {{"/shots/0/camera/iso", 2560}}));
+  ASSERT_TRUE(shown.wait(20000));
+  EXPECT_LT(std::abs(light_of(0.1, 0.45) - left), 0.1 * left + 50);
+  EXPECT_GT(light_of(0.55, 0.95), 1.5 * right);
+  const auto at = [&](double across) {
+    return QPointF(box.left() + across * box.width(), box.center().y()).toPoint();
+  };
+  QTest::mousePress(lens, Qt::LeftButton, {}, at(0.5));
+  QTest::mouseMove(lens, at(0.2));
+  QTest::mouseRelease(lens, Qt::LeftButton, {}, at(0.2));
+  EXPECT_NEAR(lens->comparedAt(), 0.2, 0.01);
+  lens->setFocus();
+  QTest::keyClick(lens, Qt::Key_BracketRight);
+  EXPECT_NEAR(lens->comparedAt(), 0.25, 0.01);
+  press("compare");
+  EXPECT_FALSE(lens->compared());
+}
+
+}  // namespace
+}  // namespace cinnabar
