@@ -3,6 +3,7 @@
 #include "cinnabar/forecast/methods/methods.h"
 
 #include "cinnabar/forecast/level_table.h"
+#include "cinnabar/forecast/methods/fewer_lights.h"
 #include "judging.h"
 
 namespace cinnabar {
@@ -90,6 +91,75 @@ TEST(Methods, AreRefusedWhereNothingCanBeBuilt) {
     EXPECT_FALSE(m.levels.empty()) << m.id;
     for (const std::string& id : m.levels) EXPECT_TRUE(level_row(id)) << id;
   }
+}
+
+// Source: perspective, by projecting every corner of what was built with the test's own sums.
+TEST(Methods, KeepLampsAndCardsOutOfTheFrame) {
+  for (const auto& [material, rule] : {std::pair{glass, "black"}, {gloss, "colour"}, {metal, "colour"}}) {
+    Json doc = set_of(material, rule, 1.0, 3);
+    const auto found = methods_for(Forecaster(), *Document::from_json(doc), 0);
+    ASSERT_TRUE(found);
+    for (const MethodStanding& one : *found) {
+      const Json after = one.after.to_json();
+      const auto corners_seen = [&](const Json& thing) {
+        const auto vec = [](const Json& p) { return Vec3{p[0], p[1], p[2]}; };
+        const Vec3 place = vec(thing["place"]), aim = vec(thing["aim"]), eye = vec(after["shots"][0]["camera"]["place"]),
+                   look = unit(vec(after["shots"][0]["camera"]["aim"]) - eye);
+        const Vec3 ahead = unit(aim - place);
+        const Vec3 right = unit(cross(ahead, {0, 1, 0})), up = cross(right, ahead);
+        const Vec3 camera_right = unit(cross(look, {0, 1, 0})), camera_up = cross(camera_right, look);
+        int seen = 0;
+        for (const double u : {-0.5, 0.5})
+          for (const double v : {-0.5, 0.5}) {
+            const Vec3 to = place + right * (u * thing["width"].get<double>()) +
+                            up * (v * thing["height"].get<double>()) - eye;
+            const double depth = dot(to, look), focal = after["shots"][0]["camera"]["focal"];
+            if (depth <= 0) continue;
+            const double x = dot(to, camera_right) / depth * focal, y = dot(to, camera_up) / depth * focal;
+            seen += std::abs(x) < 0.018 && std::abs(y) < 0.01 ? 1 : 0;
+          }
+        return seen;
+      };
+      for (const Json& light : after["setups"][0]["lights"])
+        EXPECT_EQ(light["id"] == "glow" ? 0 : corners_seen(light), 0) << one.method->id << " " << light["id"];
+      for (const Json& card : after["setups"][0]["cards"])
+        EXPECT_EQ(corners_seen(card), 0) << one.method->id << " " << card["id"];
+    }
+  }
+}
+
+// Own behaviour: what gives nothing can go, what everything rests on comes last, and other shots are asked too.
+TEST(FewerLights, TellWhichCanGo) {
+  Json doc = can(0.3);
+  doc["setups"][0]["lights"].push_back(
+      worlds::rectangle("away", {2.0, 0.5, 2.0}, {9.0, 0.5, 9.0}, 0.2, 0.2, 500.0));  // shines out of the set
+  doc["setups"][0]["lights"][1]["name"] = "Away";
+  const Forecaster forecaster;
+  auto found = fewer_lights(forecaster, *Document::from_json(doc), 0);
+  ASSERT_TRUE(found) << found.error().text();
+  ASSERT_EQ(found->size(), 2u);
+  EXPECT_EQ(found->front().id, "away");
+  EXPECT_TRUE(found->front().worse.empty());
+  EXPECT_FALSE(found->back().worse.empty());
+  EXPECT_EQ(value_at(found->front().after, "/setups/0/lights/1/on"), std::optional<Json>(false));
+  // A second shot that sees by that light alone speaks against it.
+  Json two = doc;
+  two["shots"].push_back(two["shots"][0]);
+  two["shots"][1]["id"] = "other";
+  two["setups"][0]["lights"][1]["aim"] = {0, 0.05, 0};
+  two["setups"][0]["lights"][1]["lumens"] = 9000.0;
+  found = fewer_lights(forecaster, *Document::from_json(two), 0);
+  ASSERT_TRUE(found);
+  bool other = false;
+  for (const WithoutLight& one : *found)
+    for (const MovedLevel& moved : one.worse) other = other || moved.shot == std::optional<std::size_t>(1);
+  EXPECT_TRUE(other);
+  // The last light of a dark room is not offered, and a shot without a set-up has none.
+  doc["setups"][0]["lights"][1]["on"] = false;
+  found = fewer_lights(forecaster, *Document::from_json(doc), 0);
+  ASSERT_TRUE(found);
+  EXPECT_TRUE(found->empty());
+  EXPECT_FALSE(fewer_lights(forecaster, *Document::from_json(doc), 9));
 }
 
 }  // namespace

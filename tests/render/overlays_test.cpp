@@ -107,5 +107,31 @@ TEST(Strokes, OfAPanCrossTheWholePicture) {
   }
 }
 
+// Source: image height over image distance is height over depth (thin lens), worked by hand.
+TEST(PlacesMet, AreWhereTheProductIsAndHowFarAcrossIt) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}, true);
+  doc["setups"][0]["ambient"] = {{"illuminance_lx", 1000.0}};
+  const Seen seen(doc);
+  const auto middle = place_met(seen.film, seen.world->camera, 0.5, 0.5);
+  ASSERT_TRUE(middle);
+  EXPECT_EQ(middle->role, Role::product);
+  EXPECT_NEAR(middle->across, 0.0, 0.12) << "half of one of its ten pixels";
+  EXPECT_NEAR(std::hypot(middle->at.x, middle->at.z), 0.04, 0.001) << "on its side";
+  // Across the picture: from its left edge to its right.
+  double last = -2.0;
+  int met = 0;
+  for (int x = 0; x < seen.film.width; ++x) {
+    const auto one = place_met(seen.film, seen.world->camera, (x + 0.5) / seen.film.width, 0.5);
+    if (!one || one->role != Role::product) continue;
+    EXPECT_GT(one->across, last);
+    last = one->across, ++met;
+    EXPECT_NEAR(one->at.x, 0.04 * one->across, 0.006);
+  }
+  EXPECT_GE(met, 10);
+  EXPECT_NEAR(last, 1.0 - 1.0 / met, 1e-9);
+  EXPECT_FALSE(place_met(seen.film, seen.world->camera, 0.01, 0.01)) << "nothing is there";
+}
+
 }  // namespace
 }  // namespace cinnabar

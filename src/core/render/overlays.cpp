@@ -116,8 +116,8 @@ std::optional<PlaceMet> place_met(const Film& film, const StagedCamera& camera, 
   std::size_t left = pixel, right = pixel;
   while (left % wide > 0 && same(left - 1)) --left;
   while (right % wide + 1 < wide && same(right + 1)) ++right;
-  const double span = static_cast<double>(right - left);
-  return PlaceMet{*at, role, span > 0.0 ? 2.0 * static_cast<double>(pixel - left) / span - 1.0 : 0.0};
+  return PlaceMet{*at, role,
+                  (2.0 * static_cast<double>(pixel - left) + 1.0) / static_cast<double>(right - left + 1) - 1.0};
 }
 
 }  // namespace cinnabar

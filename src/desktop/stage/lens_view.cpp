@@ -156,6 +156,7 @@ std::optional<PlaceMet> LensView::placeMet() const {
 
 void LensView::setCompared(bool on) {
   kept_ = on && picture_ ? picture_->image : QImage();
+  keptOf_ = tr("shot %1 as kept").arg(session_->shotIndex() + 1);
   comparedAt_ = 0.5;
   update();
 }
@@ -175,9 +176,13 @@ void LensView::drawCompared(QPainter& p, const QRectF& frame) {
   p.setPen(Qt::NoPen);
   p.setBrush(ink);
   p.drawRoundedRect(QRectF(x - 3, frame.center().y() - 11, 6, 22), 2, 2);
-  const QRectF left(x - 66, frame.top() + 5, 60, 14), right(x + 6, frame.top() + 5, 60, 14);
-  drawText(p, left, Qt::AlignRight | Qt::AlignVCenter, tr("as kept"), textFont(10), ink);
-  drawText(p, right, Qt::AlignLeft | Qt::AlignVCenter, tr("now"), textFont(10), ink);
+  for (const bool left : {true, false}) {
+    const QString word = left ? keptOf_ : tr("now");
+    const double wide = QFontMetricsF(textFont(10)).horizontalAdvance(word) + 8;
+    const QRectF plate(left ? x - 6 - wide : x + 6, frame.top() + 5, wide, 15);
+    p.fillRect(plate, QColor(12, 10, 9, 150));
+    drawText(p, plate, Qt::AlignCenter, word, textFont(10), ink);
+  }
 }
 
 void LensView::mousePressEvent(QMouseEvent* event) {

@@ -83,6 +83,7 @@ class LensView : public Painted {
   std::optional<QPointF> probed_;
   bool zoomed_ = false;
   QImage kept_;
+  QString keptOf_;
   double comparedAt_ = 0.5;
   bool dragsLine_ = false;
 };

@@ -144,6 +144,25 @@ std::vector<std::string> materials_of(const Product& product) {
 
 namespace {
 
+/// Whether any part of a face lies in the frame at some moment of the shot.
+bool in_frame(const Bench& b, const Vec3& place, const Vec3& aim, double width, double height) {
+  constexpr int moments = 5, across = 9;
+  constexpr double margin = 1.04;
+  const Facing face = facing(place, aim, 0.0);
+  for (int m = 0; m < moments; ++m) {
+    const CameraPose pose = camera_at(b.shot, b.shot.set_time() * m / (moments - 1));
+    for (int i = 0; i < across; ++i)
+      for (int j = 0; j < across; ++j) {
+        const double u = (i / (across - 1.0) - 0.5) * width, v = (j / (across - 1.0) - 0.5) * height;
+        const auto image = image_of(pose, place + face.right * u + face.up * v);
+        if (image && std::abs(image->x) < margin * b.optics.sensor_width / 2 &&
+            std::abs(image->y) < margin * b.optics.sensor_height / 2)
+          return true;
+      }
+  }
+  return false;
+}
+
 /// What a method is built with: the shot, its measures, and lamps that are still free.
 class Builder {
  public:
@@ -167,9 +186,19 @@ class Builder {
     const double a = radians(camera_ + bearing), e = radians(elevation);
     return middle_ + Vec3{std::cos(e) * std::sin(a), std::sin(e), std::cos(e) * std::cos(a)} * distance;
   }
-  void light(const std::string& id, const std::string& name, const Vec3& place, const Vec3& aim, double width,
+  /// Drawn back from the product until the camera no longer sees it; where it was when that takes too far.
+  [[nodiscard]] Vec3 clear_of_frame(const Vec3& place, const Vec3& aim, double width, double height) const {
+    for (double k = 1.0; k < 3.5; k *= 1.07) {
+      const Vec3 there = middle_ + (place - middle_) * k;
+      if (!in_frame(b_, there, aim, width, height)) return there;
+    }
+    return place;
+  }
+  void light(const std::string& id, const std::string& name, const Vec3& at, const Vec3& aim, double width,
              double height, double dimmer, const std::string& meant_for, double grid = 0.0) {
     if (free_.empty()) return;
+    const bool behind_product = length(at - middle_) < reach_ + 0.1;  // which hides it
+    const Vec3 place = behind_product ? at : clear_of_frame(at, aim, width, height);
     const LightKit& kit = *free_.front();
     free_.erase(free_.begin());
     Json one{{"id", id},
@@ -188,7 +217,8 @@ class Builder {
     if (grid > 0.0) one["grid_deg"] = grid;
     lights_.push_back(std::move(one));
   }
-  void card(const std::string& id, bool white, const Vec3& place, double width, double height) {
+  void card(const std::string& id, bool white, const Vec3& at, double width, double height) {
+    const Vec3 place = clear_of_frame(at, middle_, width, height);
     cards_.push_back({{"id", id},
                       {"name", white ? said("White card") : said("Black card")},
                       {"place", point(place)},
@@ -319,10 +349,18 @@ Document with_stripes(const Forecaster& forecaster, const Document& document, st
   if (!lights || lights->empty()) return document;
   const auto alone = set(document, b.setup_path + "/lights", Json::array({lights->front()}));
   const auto found = alone ? grant_stripe({forecaster, *alone, shot, cancel}, wish) : Expected<Grants>(Grants{});
-  if (!found || found->list.empty()) return document;
-  const auto solved = with_values(*alone, found->list.front().changes);
-  if (!solved) return document;
-  Json left = (*value_at(*solved, b.setup_path + "/lights"))[0];
+  if (!found) return document;
+  Json left;
+  const auto vector_of = [](const Json& p) { return Vec3{p[0].get<double>(), p[1].get<double>(), p[2].get<double>()}; };
+  for (const Grant& grant : found->list) {
+    const auto solved = with_values(*alone, grant.changes);
+    if (!solved) continue;
+    const Json one = (*value_at(*solved, b.setup_path + "/lights"))[0];
+    if (in_frame(b, vector_of(one["place"]), vector_of(one["aim"]), one["width"], one["height"])) continue;
+    left = one;
+    break;
+  }
+  if (left.is_null()) return document;
   Json all = *lights;
   all[0] = left;
   const Vec3 middle = product_at(project, b.shot, placed, 0.0).place, eye = camera_at(b.shot, 0.0).place - middle;
@@ -330,7 +368,7 @@ Document with_stripes(const Forecaster& forecaster, const Document& document, st
   for (std::size_t i = 1; i < all.size(); ++i)
     if (all[i].value("name", "") == said("Strip right")) {
       const auto across = [&](const Json& p) {
-        const Vec3 at = Vec3{p[0].get<double>(), p[1].get<double>(), p[2].get<double>()} - middle;
+        const Vec3 at = vector_of(p) - middle;
         return point(middle + at - right * (2.0 * dot(at, right)));
       };
       all[i]["place"] = across(left["place"]), all[i]["aim"] = across(left["aim"]);
@@ -342,7 +380,8 @@ Document with_stripes(const Forecaster& forecaster, const Document& document, st
 std::vector<Level> of_method(const Method& method, const std::vector<Level>& levels) {
   std::vector<Level> list;
   for (const Level& level : levels)
-    if (std::find(method.levels.begin(), method.levels.end(), level.id) != method.levels.end())
+    if (level.id == "frame.gear" ||  // of any
+        std::find(method.levels.begin(), method.levels.end(), level.id) != method.levels.end())
       list.push_back(level);
   return list;
 }

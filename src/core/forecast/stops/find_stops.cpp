@@ -8,6 +8,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/forecast/level_table.h"
 #include "cinnabar/forecast/stops/settings.h"
 
 namespace cinnabar {
@@ -44,6 +45,32 @@ std::vector<double> standing(const Forecaster& forecaster, const Bench& b, const
   return kept;
 }
 
+/// How far from the target, in stops, the levels that read the light stand best: a backdrop may want a little more.
+/// Told by an ISO that no camera has; 0 where nothing is better.
+double best_aim(const Forecaster& forecaster, const Bench& b, double over, const std::atomic<bool>* cancel) {
+  const auto weight_at = [&](double aim) -> std::optional<std::pair<int, int>> {
+    const Maybe with = set(b.doc, b.camera_path + "/iso", b.camera.iso * std::exp2(aim - over));
+    if (!with || (cancel && cancel->load())) return std::nullopt;
+    ProjectReader reader;
+    std::pair<int, int> sum{0, 0};  // out, and all together
+    for (const Level& level : forecaster.levels(reader.read(*with), b.index, {}, cancel))
+      if (const LevelRow* row = level_row(level.id); row && row->sampled() && level.id != "camera.noise") {
+        sum.first += level.state == State::out ? 1 : 0;
+        sum.second += weight_of(level.state);
+      }
+    return sum;
+  };
+  std::vector<double> aims{0.0, 0.1, -0.1, 0.2, -0.2, 0.3, -0.3};
+  if (std::abs(over) < 1.0 / 3) aims.insert(aims.begin() + 1, over);  // as it is
+  double best = 0.0;
+  std::optional<std::pair<int, int>> least;
+  for (const double aim : aims) {
+    if (least && least->second == 0) break;
+    if (const auto weight = weight_at(aim); weight && (!least || *weight < *least)) least = weight, best = aim;
+  }
+  return best;
+}
+
 }  // namespace
 
 const std::vector<std::string>& stops_pins() {
@@ -61,7 +88,8 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
   const auto light = forecaster.sure_levels(project, shot, "camera.stops", cancel);
   if (light.empty() || !light.front().value)
     return fail(place, light.empty() ? "has no light to be exposed for" : light.front().formula, "light it first");
-  const double over = *light.front().value;  // + is too much light
+  double over = *light.front().value;  // + is too much light
+  over -= best_aim(forecaster, b, over, cancel);
   const auto held = [&pins](const char* name) { return pins.contains(name); };
   const ShotCamera& now = b.camera;
 

@@ -36,7 +36,8 @@ struct StopsFound {
 
 /// The settings that no others match or better in ISO, aperture, shutter, filters and light changed, of those
 /// within the levels' bands of ISO, shutter, depth, diffraction and smear (of a band that nothing meets, what
-/// comes nearest). Fails where the shot's light cannot be told. Quick but for its verification.
+/// comes nearest). The exposure aimed at is the one within a third of a stop after which most levels that read the
+/// light stand. Fails where the shot's light cannot be told. Quick but for its verification.
 [[nodiscard]] Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& document,
                                               std::size_t shot, const std::set<std::string>& pins,
                                               const std::atomic<bool>* cancel = nullptr);

@@ -5,8 +5,8 @@
 
 namespace cinnabar {
 
-/// Half of what camera.stops allows, in stops: lights that change by less are left alone.
-inline constexpr double stops_slack = 1.0 / 6;
+/// A quarter of what camera.stops allows, in stops: lights that change by less are left alone.
+inline constexpr double stops_slack = 1.0 / 12;
 
 struct Setting {
   double f_number, shutter_time, iso, nd_stops;
