@@ -8,6 +8,7 @@
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/desktop/ways/expose_panel.h"
+#include "cinnabar/desktop/ways/mirror_panel.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "window_fixture.h"
 
@@ -101,6 +102,13 @@ TEST_F(Screenshots, OfTheWays) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("light-way-1") != nullptr; }, 120000));
   QTest::qWait(5000);
   take("stage-ways");
+  press("askMirrors");
+  auto* mirrors = find<MirrorPanel>("mirrors");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return mirrors->room() != nullptr; }, 30000));
+  const QRectF room = mirrors->roomBox();
+  QTest::mouseMove(mirrors, QPointF(room.left() + 0.3 * room.width(), room.center().y()).toPoint());
+  take("stage-mirrors");
+  press("compare");
   look(2);
   press("bench-expose");
   auto* purse = find<PurseView>("purse");

@@ -4,6 +4,7 @@
 
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
+#include "cinnabar/desktop/ways/mirror_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
 #include "window_fixture.h"
 
@@ -247,6 +248,49 @@ TEST_F(WaysTest, AKeptPictureLiesOverTheLeftUpToALineThatIsDragged) {
   EXPECT_NEAR(lens->comparedAt(), 0.25, 0.01);
   press("compare");
   EXPECT_FALSE(lens->compared());
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, ALightIsPutWhereTheProductLooks) {
+  press("askMirrors");
+  auto* panel = find<MirrorPanel>("mirrors");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return panel->room() != nullptr; }, 60000));
+  const std::string lights = "/setups/" + std::to_string(session().setupIndex()) + "/lights";
+  const std::size_t before = value(lights)->size();
+  const QRectF box = panel->roomBox();
+  QTest::mouseClick(panel, Qt::LeftButton, {},
+                    QPointF(box.left() + 0.75 * box.width(), box.top() + 0.5 * box.height()).toPoint());
+  auto* menu = panel->findChild<QMenu*>("mirrorActions");
+  ASSERT_NE(menu, nullptr);
+  QTest::keyClick(menu, Qt::Key_Down);
+  QTest::keyClick(menu, Qt::Key_Return);
+  ASSERT_EQ(value(lights)->size(), before + 1);
+  const Json light = value(lights)->back();
+  const Vec3 place{light["place"][0], light["place"][1], light["place"][2]},
+      aim{light["aim"][0], light["aim"][1], light["aim"][2]};
+  EXPECT_NEAR(length(place - aim), 0.8, 0.001);
+  // A quarter of the way round from the camera, to its right.
+  const Vec3 eye = session().shot()->camera->place - aim;
+  const double bearing = std::remainder(degrees(std::atan2((place - aim).x, (place - aim).z) - std::atan2(eye.x, eye.z)), 360.0);
+  EXPECT_NEAR(bearing, 90.0, 1.5);
+  EXPECT_EQ(session().selection(), (Selection{Selection::Kind::light, before}));
+  undo();
+  EXPECT_EQ(value(lights)->size(), before);
+  // By the keyboard: pointed at, read out, and a card put there.
+  panel->setFocus();
+  for (int k = 0; k < 4; ++k) QTest::keyClick(panel, Qt::Key_Left, Qt::ShiftModifier);
+  EXPECT_TRUE(panel->accessibleDescription().contains("of the camera")) << panel->accessibleDescription().toStdString();
+  QTest::keyClick(panel, Qt::Key_Return);
+  QMenu* again = nullptr;
+  for (QMenu* m : panel->findChildren<QMenu*>("mirrorActions"))
+    if (m->isVisible()) again = m;
+  ASSERT_NE(again, nullptr);
+  const std::string cards = "/setups/" + std::to_string(session().setupIndex()) + "/cards";
+  const std::size_t cards_before = value(cards)->size();
+  for (QAction* action : again->actions())
+    if (action->text() == "Black flag here") action->trigger();
+  again->close();
+  EXPECT_EQ(value(cards)->size(), cards_before + 1);
 }
 
 }  // namespace

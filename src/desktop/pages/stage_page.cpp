@@ -18,6 +18,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
+#include "cinnabar/desktop/ways/mirror_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
 #include "cinnabar/scene/view.h"
 
@@ -133,13 +134,15 @@ void StagePage::buildBenches(Foresight* foresight) {
                      tr("Say what is to be seen, and be told where things have to stand"));
   asksWays_ = button(tr("Ways to light it"), Look::chip, "askWays",
                      tr("Arrangements to begin from, and lights to do without"));
+  asksMirrors_ = button(tr("What it mirrors"), Look::chip, "askMirrors",
+                        tr("The room as the product sees it, unrolled; put a light or a card where it looks"));
   auto* add = button(tr("+ shot"), Look::plain, "addShot", {});
   add->setAccessibleName(tr("Add a shot"));
   benches_ = new QHBoxLayout;
   benches_->setSpacing(6);
   for (WordButton* b : {place_, light_, exposes_}) benches_->addWidget(b);
   benches_->addSpacing(10);
-  for (WordButton* b : {asksWish_, asksWays_}) benches_->addWidget(b);
+  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_}) benches_->addWidget(b);
   benches_->addSpacing(10);
   benches_->addWidget(new Summary(session_, this), 1);
   benches_->addWidget(add);
@@ -148,6 +151,8 @@ void StagePage::buildBenches(Foresight* foresight) {
   connect(exposes_, &WordButton::clicked, this, [this] { setBench("expose"); });
   connect(asksWish_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::wish : Foot::hand); });
   connect(asksWays_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::ways : Foot::hand); });
+  connect(asksMirrors_, &WordButton::clicked, this,
+          [this](bool on) { setFoot(on ? Foot::mirrors : Foot::hand); });
   connect(add, &WordButton::clicked, this,
           [this, foresight] { (new AddShotSheet(session_, foresight, this))->open(); });
 }
@@ -163,10 +168,12 @@ void StagePage::buildFoot(Foresight* foresight) {
   row->addWidget(lights_, 48);
   wish_ = new WishPanel(session_, foresight->forecaster(), this);
   ways_ = new LightWaysPanel(session_, foresight->forecaster(), this);
+  mirrors_ = new MirrorPanel(session_, this);
+  connect(lens_, &LensView::pictureShown, mirrors_, [this] { mirrors_->look(lens_->picture()); });
   expose_ = new ExposePanel(session_, foresight->forecaster(), this);
   foot_ = new QStackedWidget(this);
   for (QWidget* page : {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_),
-                        static_cast<QWidget*>(expose_)})
+                        static_cast<QWidget*>(mirrors_), static_cast<QWidget*>(expose_)})
     foot_->addWidget(page);
   foot_->setFixedHeight(154);
 }
@@ -212,7 +219,7 @@ void StagePage::setBench(const QString& name) {
   place_->setChecked(name == "place");
   exposes_->setChecked(name == "expose");
   light_->setChecked(name != "place" && name != "expose");
-  for (WordButton* asks : {asksWish_, asksWays_}) asks->setVisible(light_->isChecked());
+  for (WordButton* asks : {asksWish_, asksWays_, asksMirrors_}) asks->setVisible(light_->isChecked());
   floor_->setBench(name == "place" ? FloorView::Bench::place : FloorView::Bench::light);
   setFoot(name == "expose" ? Foot::expose : Foot::hand);
 }
@@ -220,6 +227,7 @@ void StagePage::setBench(const QString& name) {
 void StagePage::setFoot(Foot foot) {
   asksWish_->setChecked(foot == Foot::wish);
   asksWays_->setChecked(foot == Foot::ways);
+  asksMirrors_->setChecked(foot == Foot::mirrors);
   foot_->setCurrentIndex(static_cast<int>(foot));
 }
 

@@ -18,6 +18,7 @@ class LevelsPanel;
 class ExposePanel;
 class LightWaysPanel;
 class LightsPanel;
+class MirrorPanel;
 class WishPanel;
 class WordButton;
 
@@ -39,7 +40,7 @@ class StagePage : public WindowPage {
 
  private:
   /// What stands under floor and lens, in the order of its pages.
-  enum class Foot { hand, wish, ways, expose };
+  enum class Foot { hand, wish, ways, mirrors, expose };
   void setFoot(Foot foot);
   void buildBenches(Foresight* foresight);
   void buildFoot(Foresight* foresight);
@@ -52,8 +53,10 @@ class StagePage : public WindowPage {
   LightsPanel* lights_ = nullptr;
   WishPanel* wish_ = nullptr;
   LightWaysPanel* ways_ = nullptr;
+  MirrorPanel* mirrors_ = nullptr;
   ExposePanel* expose_ = nullptr;
-  WordButton *place_ = nullptr, *light_ = nullptr, *exposes_ = nullptr, *asksWish_ = nullptr, *asksWays_ = nullptr;
+  WordButton *place_ = nullptr, *light_ = nullptr, *exposes_ = nullptr, *asksWish_ = nullptr, *asksWays_ = nullptr,
+             *asksMirrors_ = nullptr;
   std::vector<QWidget*> around_;  // what gives way to the lens
   QHBoxLayout *benches_ = nullptr, *columns_ = nullptr, *seen_ = nullptr;
   QStackedWidget* foot_ = nullptr;

@@ -23,6 +23,7 @@ class LensView : public Painted {
   void setSolo(const std::string& light);
   [[nodiscard]] const std::string& solo() const { return solo_; }
   [[nodiscard]] bool settled() const { return picture_ && picture_->settled; }
+  [[nodiscard]] const std::shared_ptr<const LensPicture>& picture() const { return picture_; }
   [[nodiscard]] int passes() const { return picture_ ? picture_->passes : 0; }
   /// The picture's place in the widget.
   [[nodiscard]] QRectF pictureBox() const;

@@ -8,6 +8,7 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/measures/line_of_sight.h"
 #include "cinnabar/forecast/measures/sight_bodies.h"
+#include "cinnabar/render/mirrored.h"
 
 namespace cinnabar {
 namespace {
@@ -15,7 +16,6 @@ namespace {
 constexpr double rod_radius = 0.0125, camera_radius = 0.06;  // metres; common practice, no source
 constexpr double table_height = 0.75;  // of the surface over the floor; common practice, no source
 constexpr double rim_width = 0.005;
-constexpr double off_the_side = 1e-4;
 
 /// A body with what it is called.
 struct Named {
@@ -69,13 +69,6 @@ std::vector<Named> stands(const Shot& shot, const Setup& setup, double t) {
   return list;
 }
 
-/// From the lens through the middle of a pixel, unit.
-Vec3 toward_pixel(const Film& film, const StagedCamera& camera, const CameraPose& pose, int x, int y) {
-  const double across = ((x + 0.5) / film.width - 0.5) * camera.optics.sensor_width,
-               up = (0.5 - (y + 0.5) / film.height) * camera.optics.sensor_height;
-  return unit(pose.frame.ahead * pose.image_distance() + pose.frame.right * across + pose.frame.up * up);
-}
-
 /// Tallies by name.
 struct ByName {
   std::map<std::string, std::size_t> counts;
@@ -111,20 +104,6 @@ bool hidden(const StagedWorld& world, const Vec3& from, const Vec3& along, doubl
   meet_along(world.meshes, from, along,
              [&](const Mesh&, double t) { found = found || (t > 1e-3 && t < far - 1e-3); });
   return found;
-}
-
-bool mirrors(const FirstHit& hit) {
-  if (!hit.mesh || hit.mesh->material.roughness >= 0.15) return false;
-  switch (hit.mesh->material.kind) {
-    case MaterialKind::gloss:
-    case MaterialKind::metal:
-    case MaterialKind::mirror:
-    case MaterialKind::glass:
-    case MaterialKind::liquid:
-      return true;
-    default:
-      return false;
-  }
 }
 
 /// What must not be seen in a mirror, the camera first.
@@ -190,18 +169,16 @@ Mirrored gear_mirrored(const Shot& shot, const Setup& setup, const LightMoment& 
       if (!hit.mesh || (hit.mesh->role != Role::product && hit.mesh->role != Role::surface)) continue;
       const bool of_product = hit.mesh->role == Role::product;
       ++(of_product ? product_pixels : surface_pixels);
-      if (!mirrors(hit)) continue;
+      const auto line = mirrored_line(film, m.camera, pose, x, y);
+      if (!line) continue;
       out.any = true;
-      const Vec3 along = toward_pixel(film, m.camera, pose, x, y), normal = unit(hit.normal.as<double>());
-      const Vec3 at = pose.place + along * static_cast<double>(hit.distance);
-      const Vec3 back = along - normal * (2.0 * dot(along, normal));
       const Named* first = nullptr;
       double nearest = unbounded;
       for (const Named& one : bodies)
-        if (const auto met = one.body.met({at + normal * off_the_side, back});
+        if (const auto met = one.body.met({line->from, line->along});
             met && met->distance < nearest && (met->lit || one.body.form == SightBody::Form::box))
           nearest = met->distance, first = &one;
-      if (first && !hidden(world, at, back, nearest)) (of_product ? of_products : of_surface).add(first->name);
+      if (first && !hidden(world, line->from, line->along, nearest)) (of_product ? of_products : of_surface).add(first->name);
     }
   const Covered on_product = of_products.of(product_pixels), on_surface = of_surface.of(surface_pixels);
   out.product = on_product.percent >= on_surface.percent;

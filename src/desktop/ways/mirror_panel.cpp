@@ -1,0 +1,302 @@
+#include "cinnabar/desktop/ways/mirror_panel.h"
+
+#include <QKeyEvent>
+#include <QMenu>
+#include <QMouseEvent>
+#include <QPointer>
+#include <cmath>
+#include <map>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/scene/view.h"
+
+namespace cinnabar {
+namespace {
+
+constexpr int across = 720, upright = 125;  // half a degree, and one
+constexpr double head = 24, foot = 18, side = 10;
+constexpr double usual_distance = 0.8;  // metres, where nothing stands there yet
+
+}  // namespace
+
+MirrorPanel::MirrorPanel(Session* session, QWidget* parent)
+    : Painted("mirrors", tr("What it mirrors"),
+              tr("Arrows point at a direction of the room, Enter puts a light or a card there"), parent),
+      session_(session) {
+  setMouseTracking(true);
+  connect(session_, &Session::shotChanged, this, [this] {
+    room_.reset();
+    pointed_.reset();
+    update();
+  });
+}
+
+void MirrorPanel::showEvent(QShowEvent*) {
+  asked_.reset();
+  look(picture_);
+}
+
+void MirrorPanel::look(const std::shared_ptr<const LensPicture>& picture) {
+  picture_ = picture;
+  if (!isVisible() || !picture || !picture->film || !picture->world) return;
+  // What stands where does not change from pass to pass.
+  if (asked_ && asked_->tracer == picture->tracer && asked_->film->width == picture->film->width) return;
+  asked_ = picture;
+  const QPointer<MirrorPanel> self(this);
+  worker_.ask([self, picture](const std::atomic<bool>& cancelled) {
+    auto room = unrolled_room(*picture->world, *picture->film, across, upright);
+    if (cancelled) return;
+    later(self, [self, room = std::move(room)] {
+      if (room) return self->take(*room);
+      self->room_.reset();
+      self->update();
+    });
+  });
+}
+
+void MirrorPanel::take(const UnrolledRoom& room) {
+  room_ = room;
+  float most = 0;
+  for (const RoomPlace& place : room.places) most = std::max(most, place.seen);
+  image_ = QImage(room.width, room.height, QImage::Format_RGB32);
+  const auto tone = [](float linear) {
+    return std::clamp(static_cast<int>(255.0f * std::pow(std::clamp(linear, 0.0f, 1.0f), 0.45f)), 0, 255);
+  };
+  for (int y = 0; y < room.height; ++y)
+    for (int x = 0; x < room.width; ++x) {
+      const RoomPlace& p = room.at(x, y);
+      // A lit face by what of its light goes this way, all else at a quarter, so that faces stand out.
+      const float k = p.lit_face ? 1.0f : 0.25f;
+      image_.setPixel(x, y, p.met ? qRgb(tone(k * p.colour.x), tone(k * p.colour.y), tone(k * p.colour.z))
+                                  : qRgb(16, 15, 14));
+    }
+  emit workedOut();
+  tellChosenPart();
+  update();
+}
+
+QRectF MirrorPanel::roomBox() const { return {side, head, width() - 2 * side, height() - head - foot}; }
+
+QString MirrorPanel::nameOf(const RoomPlace& place) const {
+  const Setup* setup = session_->setup();
+  if (!place.met) return tr("nothing");
+  const auto named = [&](const auto& list) {
+    const auto at = static_cast<std::size_t>(place.thing);
+    return place.thing >= 0 && at < list.size() ? q(list[at].name.empty() ? list[at].id : list[at].name) : QString();
+  };
+  switch (place.role) {
+    case Role::light:
+      return setup ? named(setup->lights) : QString();
+    case Role::card:
+      return setup ? named(setup->cards) : QString();
+    case Role::gear:
+      return setup ? named(setup->gear) : QString();
+    case Role::backdrop:
+      return tr("backdrop");
+    case Role::surface:
+      return tr("surface");
+    default:
+      return tr("something");
+  }
+}
+
+QString MirrorPanel::wordsAt(const QPointF& where) const {
+  if (!room_) return {};
+  const int x = std::clamp(static_cast<int>(where.x() * room_->width), 0, room_->width - 1),
+            y = std::clamp(static_cast<int>(where.y() * room_->height), 0, room_->height - 1);
+  const RoomPlace& place = room_->at(x, y);
+  const double bearing = 360.0 * (where.x() - 0.5);
+  QString words = tr("%1 degrees %2, %3 up: %4")
+                      .arg(q(fixed_text(std::abs(bearing), 0)), bearing < 0 ? tr("left of the camera") : tr("right of the camera"),
+                           q(fixed_text(UnrolledRoom::highest + where.y() * (UnrolledRoom::lowest - UnrolledRoom::highest), 0)),
+                           nameOf(place));
+  if (place.met) words += tr(" at %1").arg(q(length_text(place.distance, session_->units())));
+  bool seen = false;
+  for (int j = -2; j <= 2; ++j)
+    for (int i = -2; i <= 2; ++i)
+      if (x + i >= 0 && x + i < room_->width && y + j >= 0 && y + j < room_->height)
+        seen = seen || room_->at(x + i, y + j).seen > 0;
+  return words + (seen ? tr(", mirrored in the picture") : tr(", not mirrored"));
+}
+
+std::vector<ToldPart> MirrorPanel::parts() const {
+  std::vector<ToldPart> list;
+  if (room_ && pointed_) {
+    const QRectF box = roomBox();
+    list.push_back({wordsAt(*pointed_), {},
+                    QRectF(box.left() + pointed_->x() * box.width() - 4, box.top() + pointed_->y() * box.height() - 4, 8, 8)
+                        .toRect(),
+                    true});
+  }
+  return list;
+}
+
+void MirrorPanel::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Theme& t = theme();
+  drawPanel(p, rect());
+  drawText(p, {10, 5, 120, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("What it mirrors"), textFont(11, true), t.ink);
+  drawText(p, {118, 5, width() - 130.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+           tr("the room as the product sees it; dotted is what the picture shows mirrored; click to put a light or "
+              "a card there"),
+           textFont(11), t.quiet);
+  const QRectF box = roomBox();
+  p.fillRect(box, t.mat);
+  if (!room_) {
+    drawText(p, box, Qt::AlignCenter,
+             session_->shot() ? tr("Comes with the picture, where a product stands in it") : tr("There is no shot yet"),
+             textFont(11), t.quiet);
+    return;
+  }
+  p.setRenderHint(QPainter::SmoothPixmapTransform);
+  p.drawImage(box, image_);
+  const auto at = [&](double x, double y) {
+    return QPointF(box.left() + x * box.width(), box.top() + y * box.height());
+  };
+  // What the picture mirrors, in dots: one for each cell of the drawing that any pixel is thrown to.
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.dark ? QColor("#D9A066") : QColor("#F2C14E"));
+  constexpr int cell = 4;
+  for (int y = 0; y < room_->height; y += cell / 2)
+    for (int x = 0; x < room_->width; x += cell) {
+      float seen = 0;
+      for (int j = 0; j < cell / 2; ++j)
+        for (int i = 0; i < cell; ++i)
+          if (x + i < room_->width && y + j < room_->height) seen += room_->at(x + i, y + j).seen;
+      if (seen > 0) p.drawEllipse(at((x + cell / 2.0) / room_->width, (y + cell / 4.0) / room_->height), 1.0, 1.0);
+    }
+  // Names of lights and cards in the middle of what is seen of them.
+  const QColor ink("#F0E6D2");
+  {
+    std::map<QString, std::pair<QPointF, int>> middles;
+    for (int y = 0; y < room_->height; ++y)
+      for (int x = 0; x < room_->width; ++x) {
+        const RoomPlace& place = room_->at(x, y);
+        if (place.role != Role::light && place.role != Role::card && place.role != Role::gear) continue;
+        if (!place.met) continue;
+        auto& [sum, n] = middles[nameOf(place)];
+        sum += QPointF((x + 0.5) / room_->width, (y + 0.5) / room_->height), ++n;
+      }
+    for (const auto& [name, middle] : middles) {
+      const QPointF label = at(middle.first.x() / middle.second, middle.first.y() / middle.second);
+      const double wide = QFontMetricsF(textFont(10)).horizontalAdvance(name) + 8;
+      const QRectF plate(label.x() - wide / 2, label.y() - 7, wide, 14);
+      p.fillRect(plate, QColor(12, 10, 9, 150));
+      drawText(p, plate, Qt::AlignCenter, name, textFont(10), ink);
+    }
+  }
+  for (const auto& [bearing, word] : {std::pair{-180, tr("behind")}, {-90, tr("left")}, {0, tr("camera")}, {90, tr("right")}, {180, tr("behind")}}) {
+    const QPointF mark = at(0.5 + bearing / 360.0, 1.0);
+    p.setPen(QPen(t.quiet, 1));
+    p.drawLine(mark, mark + QPointF(0, 4));
+    const double left = std::clamp(mark.x() - 30.0, box.left(), box.right() - 60.0);
+    drawText(p, {left, box.bottom() + 3, 60, foot - 4},
+             (bearing == -180 ? Qt::AlignLeft : bearing == 180 ? Qt::AlignRight : Qt::AlignHCenter) | Qt::AlignVCenter, word,
+             textFont(10), t.quiet);
+  }
+  if (pointed_) {
+    const QPointF here = at(pointed_->x(), pointed_->y());
+    p.setPen(QPen(ink, 1.2));
+    p.setBrush(Qt::NoBrush);
+    p.drawEllipse(here, 4, 4);
+    const QString words = wordsAt(*pointed_);
+    const double wide = QFontMetricsF(textFont(10.5)).horizontalAdvance(words) + 12;
+    const QRectF plate(std::clamp(here.x() - wide / 2, box.left(), std::max(box.left(), box.right() - wide)),
+                       here.y() > box.center().y() ? box.top() + 3 : box.bottom() - 19, wide, 16);
+    p.fillRect(plate, QColor(12, 10, 9, 200));
+    drawText(p, plate, Qt::AlignCenter, words, textFont(10.5), ink);
+  }
+  if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
+}
+
+void MirrorPanel::pointAt(const QPointF& where) {
+  pointed_ = QPointF(std::clamp(where.x(), 0.0, 0.9999), std::clamp(where.y(), 0.0, 0.9999));
+  setAccessibleDescription(wordsAt(*pointed_));
+  tellChosenPart();
+  update();
+}
+
+void MirrorPanel::mouseMoveEvent(QMouseEvent* event) {
+  const QRectF box = roomBox();
+  if (room_ && box.contains(event->position()))
+    pointAt({(event->position().x() - box.left()) / box.width(), (event->position().y() - box.top()) / box.height()});
+}
+void MirrorPanel::mousePressEvent(QMouseEvent* event) {
+  mouseMoveEvent(event);
+  if (event->button() == Qt::LeftButton && room_ && pointed_ && roomBox().contains(event->position()))
+    putMenu(event->globalPosition());
+}
+void MirrorPanel::keyPressEvent(QKeyEvent* event) {
+  if (!room_) return Painted::keyPressEvent(event);
+  const double step = (event->modifiers() & Qt::ShiftModifier) ? 10.0 : 2.0;
+  const QPointF at = pointed_.value_or(QPointF(0.5, 0.6));
+  const double up = step / (UnrolledRoom::highest - UnrolledRoom::lowest);
+  switch (event->key()) {
+    case Qt::Key_Left:
+      return pointAt(at - QPointF(step / 360.0, 0));
+    case Qt::Key_Right:
+      return pointAt(at + QPointF(step / 360.0, 0));
+    case Qt::Key_Up:
+      return pointAt(at - QPointF(0, up));
+    case Qt::Key_Down:
+      return pointAt(at + QPointF(0, up));
+    case Qt::Key_Return:
+    case Qt::Key_Enter: {
+      pointAt(at);
+      const QRectF box = roomBox();
+      return putMenu(mapToGlobal(QPointF(box.left() + at.x() * box.width(), box.top() + at.y() * box.height())));
+    }
+    default:
+      return Painted::keyPressEvent(event);
+  }
+}
+
+void MirrorPanel::putMenu(const QPointF& at) {
+  if (!session_->setup() || session_->readOnly()) return;
+  auto* menu = new QMenu(this);
+  menu->setObjectName("mirrorActions");
+  menu->setAttribute(Qt::WA_DeleteOnClose);
+  for (const auto& kit : session_->project().light_kits)
+    menu->addAction(plainAction(tr("%1 here").arg(q(kit->name.empty() ? kit->id : kit->name))), this,
+                    [this, id = kit->id] { put(lightAdded(*session_, id)); });
+  menu->addSeparator();
+  for (const SheetKind& sheet : sheetKinds())
+    menu->addAction(plainAction(tr("%1 here").arg(sheet.name)), this,
+                    [this, id = std::string(sheet.id)] { put(sheetAdded(*session_, id)); });
+  const Selection held = session_->selection();
+  if (held.kind == Selection::Kind::light && held.index < session_->setup()->lights.size()) {
+    menu->addSeparator();
+    const Light& light = session_->setup()->lights[held.index];
+    menu->addAction(plainAction(tr("Carry %1 here").arg(q(light.name))), this, [this, held] {
+      if (!room_ || !pointed_ || held.index >= session_->setup()->lights.size()) return;
+      const Light& l = session_->setup()->lights[held.index];
+      const Vec3 to = room_->from + room_->direction(pointed_->x(), pointed_->y()) *
+                                        std::max(0.1, length(l.place - room_->from));
+      const std::string path = "/setups/" + std::to_string(session_->setupIndex()) + "/lights/" +
+                               std::to_string(held.index);
+      const auto json = [](const Vec3& v) {
+        return Json{std::round(v.x * 1e4) / 1e4, std::round(v.y * 1e4) / 1e4, std::round(v.z * 1e4) / 1e4};
+      };
+      session_->keep(tr("%1 carried to where it is mirrored").arg(q(l.name)),
+                     {{path + "/place", json(to)}, {path + "/aim", json(room_->from)}});
+    });
+  }
+  menu->popup(at.toPoint());
+}
+
+/// A thing set up, in the direction that is pointed at and aimed at the product.
+void MirrorPanel::put(const std::optional<ThingEdit>& thing) {
+  if (!thing || !room_ || !pointed_ || thing->values.size() != 1 || !thing->values.front().second) return;
+  Json list = *thing->values.front().second;
+  const Vec3 at = room_->from + room_->direction(pointed_->x(), pointed_->y()) * usual_distance;
+  list.back()["place"] = {std::round(at.x * 1e4) / 1e4, std::round(at.y * 1e4) / 1e4, std::round(at.z * 1e4) / 1e4};
+  list.back()["aim"] = {std::round(room_->from.x * 1e4) / 1e4, std::round(room_->from.y * 1e4) / 1e4,
+                        std::round(room_->from.z * 1e4) / 1e4};
+  if (session_->keep(thing->title, {{thing->values.front().first, list}})) session_->select(thing->then);
+}
+
+}  // namespace cinnabar
