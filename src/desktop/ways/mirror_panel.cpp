@@ -172,19 +172,25 @@ void MirrorPanel::paintEvent(QPaintEvent*) {
   // Names of lights and cards in the middle of what is seen of them.
   const QColor ink("#F0E6D2");
   {
-    std::map<QString, std::pair<QPointF, int>> middles;
+    struct Middle {  // bearings go round: their mean is that of their directions
+      double east = 0, north = 0, down = 0;
+      int n = 0;
+    };
+    std::map<QString, Middle> middles;
     for (int y = 0; y < room_->height; ++y)
       for (int x = 0; x < room_->width; ++x) {
         const RoomPlace& place = room_->at(x, y);
         if (place.role != Role::light && place.role != Role::card && place.role != Role::gear) continue;
         if (!place.met) continue;
-        auto& [sum, n] = middles[nameOf(place)];
-        sum += QPointF((x + 0.5) / room_->width, (y + 0.5) / room_->height), ++n;
+        Middle& middle = middles[nameOf(place)];
+        const double bearing = 2.0 * pi * ((x + 0.5) / room_->width - 0.5);
+        middle.east += std::sin(bearing), middle.north += std::cos(bearing);
+        middle.down += (y + 0.5) / room_->height, ++middle.n;
       }
     for (const auto& [name, middle] : middles) {
-      const QPointF label = at(middle.first.x() / middle.second, middle.first.y() / middle.second);
+      const QPointF label = at(0.5 + std::atan2(middle.east, middle.north) / (2.0 * pi), middle.down / middle.n);
       const double wide = QFontMetricsF(textFont(10)).horizontalAdvance(name) + 8;
-      const QRectF plate(label.x() - wide / 2, label.y() - 7, wide, 14);
+      const QRectF plate(std::clamp(label.x() - wide / 2, box.left(), box.right() - wide), label.y() - 7, wide, 14);
       p.fillRect(plate, QColor(12, 10, 9, 150));
       drawText(p, plate, Qt::AlignCenter, name, textFont(10), ink);
     }
