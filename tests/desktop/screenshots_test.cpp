@@ -109,6 +109,8 @@ TEST_F(Screenshots, OfTheWays) {
   QTest::mouseMove(mirrors, QPointF(room.left() + 0.3 * room.width(), room.center().y()).toPoint());
   take("stage-mirrors");
   press("compare");
+  press("bench-place");
+  take("stage-place");
   look(2);
   press("bench-expose");
   auto* purse = find<PurseView>("purse");

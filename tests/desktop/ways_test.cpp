@@ -1,7 +1,8 @@
-// A wish, ways to light it, the purse of stops and Find the stops, by mouse and keyboard in the real window. What is
-// right about the answers is tried with the core's own tests; here it is own behaviour alone.
+// A wish, ways to light it, the purse of stops and Find the stops, by mouse and keyboard in the real window. What
+// is right about the answers is tried with the core's own tests; here it is own behaviour alone.
 #include <QComboBox>
 
+#include "cinnabar/desktop/stage/lens_wedges.h"
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
@@ -104,7 +105,8 @@ TEST_F(WaysTest, AWishTakesItsPlaceFromThePictureAndSaysWhatItLacks) {
   QSignalSpy said(&session(), &Session::message);
   type(panel, "field-width", "900");
   ASSERT_EQ(said.count(), 1);
-  EXPECT_TRUE(said.front().front().toString().contains("from 0.5 to 60")) << said.front().front().toString().toStdString();
+  EXPECT_TRUE(said.front().front().toString().contains("from 0.5 to 60"))
+      << said.front().front().toString().toStdString();
   EXPECT_EQ(panel->findChild<NumberField*>("field-width")->spec().value, 8.0);
   // A second wish, and no more of it.
   press("alsoWish");
@@ -271,7 +273,8 @@ TEST_F(WaysTest, ALightIsPutWhereTheProductLooks) {
   EXPECT_NEAR(length(place - aim), 0.8, 0.001);
   // A quarter of the way round from the camera, to its right.
   const Vec3 eye = session().shot()->camera->place - aim;
-  const double bearing = std::remainder(degrees(std::atan2((place - aim).x, (place - aim).z) - std::atan2(eye.x, eye.z)), 360.0);
+  const double bearing =
+      std::remainder(degrees(std::atan2((place - aim).x, (place - aim).z) - std::atan2(eye.x, eye.z)), 360.0);
   EXPECT_NEAR(bearing, 90.0, 1.5);
   EXPECT_EQ(session().selection(), (Selection{Selection::Kind::light, before}));
   undo();
@@ -279,7 +282,8 @@ TEST_F(WaysTest, ALightIsPutWhereTheProductLooks) {
   // By the keyboard: pointed at, read out, and a card put there.
   panel->setFocus();
   for (int k = 0; k < 4; ++k) QTest::keyClick(panel, Qt::Key_Left, Qt::ShiftModifier);
-  EXPECT_TRUE(panel->accessibleDescription().contains("of the camera")) << panel->accessibleDescription().toStdString();
+  EXPECT_TRUE(panel->accessibleDescription().contains("of the camera"))
+      << panel->accessibleDescription().toStdString();
   QTest::keyClick(panel, Qt::Key_Return);
   QMenu* again = nullptr;
   for (QMenu* m : panel->findChildren<QMenu*>("mirrorActions"))
@@ -291,6 +295,50 @@ TEST_F(WaysTest, ALightIsPutWhereTheProductLooks) {
     if (action->text() == "Black flag here") action->trigger();
   again->close();
   EXPECT_EQ(value(cards)->size(), cards_before + 1);
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, ThePlaceBenchTellsWhatEachLensSees) {
+  auto* floor = find<FloorView>("floor");
+  EXPECT_TRUE(floor->lenses().reaches().empty());
+  press("bench-place");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !floor->lenses().reaches().empty(); }, 20000));
+  const auto& reaches = floor->lenses().reaches();
+  ASSERT_GE(reaches.size(), 2u);
+  for (std::size_t i = 1; i < reaches.size(); ++i) EXPECT_GT(reaches[i].focal, reaches[i - 1].focal);
+  EXPECT_TRUE(LensWedges::words(reaches.front()).contains("mm"));
+  // The camera a metre back: what the widest sees is told anew.
+  const double before = reaches.front().spare;
+  QSignalSpy worked(&floor->lenses(), &LensWedges::workedOut);
+  ASSERT_TRUE(session().keep("Back", {{"/shots/0/camera/place", Json{-0.05, 0.3, 2.4}}}));
+  ASSERT_TRUE(worked.wait(20000));
+  EXPECT_NE(floor->lenses().reaches().front().spare, before);
+  press("bench-light");
+  EXPECT_TRUE(floor->lenses().reaches().empty());
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, WithoutShotsEveryPanelSaysSo) {
+  path_ = (folder_ / "empty.cinnabar").string();
+  window_.reset();
+  ASSERT_TRUE(Store::create(path_, empty_document("Empty")));
+  open({});
+  window_->resize(1024, 700);
+  ASSERT_EQ(session().shot(), nullptr);
+  press("askWish");
+  press("findWish");
+  EXPECT_TRUE(find<WishPanel>("wishPanel")->cards()->accessibleName().contains("needs a shot"));
+  press("askWays");
+  press("findMethods");
+  EXPECT_TRUE(find<LightWaysPanel>("lightWays")->cards()->accessibleName().contains("no shot"));
+  press("askMirrors");
+  EXPECT_EQ(find<MirrorPanel>("mirrors")->room(), nullptr);
+  press("bench-expose");
+  EXPECT_EQ(find<PurseView>("purse")->purse(), nullptr);
+  press("findStops");
+  EXPECT_TRUE(find<ExposePanel>("exposePanel")->cards()->accessibleName().contains("no shot"));
+  press("bench-place");
+  EXPECT_TRUE(find<FloorView>("floor")->lenses().reaches().empty());
 }
 
 }  // namespace

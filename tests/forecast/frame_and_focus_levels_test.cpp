@@ -1,5 +1,6 @@
 // Worked by hand by similar triangles and the thin lens (Ray 2002); bands: common practice, no source.
 // The frame's shape, nearest focus, diffraction, blur behind and pulls, each against values worked by hand.
+#include "cinnabar/forecast/measures/lens_reach.h"
 #include "judging.h"
 
 namespace cinnabar {
@@ -203,6 +204,43 @@ TEST(Levers, OfFrameAndFocusComeHome) {
   expect_levers_hold(aside, "frame.shapes", 1);
   aside["shots"][0]["tracks"] = Json::array({{{"target", "camera.focus"}, {"keys", {{0, 0.26}, {0.1, 0.27}}}}});
   expect_levers_hold(aside, "focus.pull", 1);
+}
+
+// Source: thin lens, image distance f s / (s - f), worked by hand: a wall 2 m wide, 2 m from the lens.
+TEST(LensReaches, TellTheWidestFirstAndWhichEdgeItSees) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, worlds::matte(0.5, 0.5, 0.5));
+  doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 1.0}, {"width", 2.0},
+                                  {"height", 6.0},  {"low", -3.0},     {"material", worlds::matte(0.5, 0.5, 0.5)}};
+  doc["kit"]["lenses"].push_back({{"id", "wide"}, {"name", "Wide"}, {"focal_low", 0.024}, {"focal_high", 0.07}});
+  const Project project = worlds::read(doc);
+  const double focus = project.shots[0]->camera->focus;
+  const auto reaches = lens_reaches(project, *project.shots[0], 0.0);
+  ASSERT_EQ(reaches.size(), 3u);
+  const double focals[] = {0.024, 0.05, 0.07};
+  for (std::size_t i = 0; i < 3; ++i) {
+    EXPECT_NEAR(reaches[i].focal, focals[i], 1e-9);
+    const double image = focals[i] * focus / (focus - focals[i]);
+    EXPECT_NEAR(reaches[i].half_across, 0.018 / image, 1e-9);
+    // The wall's edge lies a metre aside, two metres ahead.
+    ASSERT_TRUE(reaches[i].edge);
+    EXPECT_NEAR(reaches[i].spare, (0.5 * image - 0.018) / 0.036, 0.01) << focals[i];
+    EXPECT_TRUE(reaches[i].of_backdrop);
+    EXPECT_TRUE(reaches[i].side == PictureSide::left || reaches[i].side == PictureSide::right);
+  }
+  EXPECT_LT(reaches[0].spare, 0.0) << "the widest sees it";
+  EXPECT_GT(reaches[1].spare, 0.0);
+  EXPECT_TRUE(reaches[1].in_use);
+  EXPECT_FALSE(reaches[0].in_use);
+  EXPECT_EQ(reaches[0].name, "Wide");
+  // Without backdrop and surface there is no edge; without a camera nothing to tell.
+  doc["setups"][0]["backdrop"] = {{"kind", "none"}};
+  doc["setups"][0].erase("surface");
+  const Project open = worlds::read(doc);
+  for (const LensReach& one : lens_reaches(open, *open.shots[0], 0.0)) EXPECT_FALSE(one.edge);
+  doc["shots"][0].erase("camera");
+  const Project blind = worlds::read(doc);
+  EXPECT_TRUE(lens_reaches(blind, *blind.shots[0], 0.0).empty());
 }
 
 }  // namespace

@@ -103,7 +103,8 @@ TEST(Methods, KeepLampsAndCardsOutOfTheFrame) {
       const Json after = one.after.to_json();
       const auto corners_seen = [&](const Json& thing) {
         const auto vec = [](const Json& p) { return Vec3{p[0], p[1], p[2]}; };
-        const Vec3 place = vec(thing["place"]), aim = vec(thing["aim"]), eye = vec(after["shots"][0]["camera"]["place"]),
+        const Vec3 place = vec(thing["place"]), aim = vec(thing["aim"]),
+                   eye = vec(after["shots"][0]["camera"]["place"]),
                    look = unit(vec(after["shots"][0]["camera"]["aim"]) - eye);
         const Vec3 ahead = unit(aim - place);
         const Vec3 right = unit(cross(ahead, {0, 1, 0})), up = cross(right, ahead);

@@ -75,7 +75,8 @@ TEST(FoundStops, HoldWhatIsPinned) {
   Json dark = lit(10);
   const auto all = found_for(dark, {"iso", "aperture", "shutter", "nd", "lights"});
   EXPECT_TRUE(all.list.empty());
-  EXPECT_NEAR(all.short_stops, -*level_of(dark, "camera.stops")->value - 1.0 / 12, 0.02) << "and a twelfth of a stop is let be";
+  EXPECT_NEAR(all.short_stops, -*level_of(dark, "camera.stops")->value - 1.0 / 12, 0.02)
+      << "and a twelfth of a stop is let be";
 }
 
 // Own behaviour.

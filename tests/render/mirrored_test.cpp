@@ -42,10 +42,10 @@ TEST(MirroredLines, LeaveByTheLawOfReflection) {
     ++met;
     const Vec3 sight = unit(line->from - pose.place);
     const double aside = std::abs(line->from.x * sight.z - line->from.z * sight.x) / std::hypot(sight.x, sight.z);
-    const double turned = std::acos(std::clamp(
-        -(sight.x * line->along.x + sight.z * line->along.z) /
-            (std::hypot(sight.x, sight.z) * std::hypot(line->along.x, line->along.z)),
-        -1.0, 1.0));
+    const double turned =
+        std::acos(std::clamp(-(sight.x * line->along.x + sight.z * line->along.z) /
+                                 (std::hypot(sight.x, sight.z) * std::hypot(line->along.x, line->along.z)),
+                             -1.0, 1.0));
     // The first hit lies anywhere in its pixel: half of one, by the derivative of the arc sine,
     // and a millimetre of the lens.
     const double across = std::min(0.999, aside / 0.04), half_pixel = 0.5 * (0.036 / 640) * (0.95 / 0.05) / 0.04;

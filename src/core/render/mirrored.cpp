@@ -82,7 +82,8 @@ std::optional<UnrolledRoom> unrolled_room(const StagedWorld& world, const Film& 
       const Vec3 toward = room.direction((x + 0.5) / width, (y + 0.5) / height);
       const Hit hit = geometry.meet({room.from.as<float>(), toward.as<float>(), 1e-3f, 1e30f, 0.5f});
       if (!hit.mesh || hit.distance < 0) continue;
-      RoomPlace& place = room.places[static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)];
+      RoomPlace& place =
+          room.places[static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)];
       place.met = true;
       place.role = hit.mesh->role, place.thing = hit.mesh->thing, place.distance = hit.distance;
       const Vec3 colour = hit.mesh->material.colour;
@@ -90,8 +91,8 @@ std::optional<UnrolledRoom> unrolled_room(const StagedWorld& world, const Film& 
       if (hit.mesh->light >= 0) {
         const StagedLight& light = around.lights[static_cast<std::size_t>(hit.mesh->light)];
         const double facing = -dot(toward, light.frame.ahead);
-        place.lit_face = light.level() > 0 && (facing > 0 || light.shape == LightShape::tube ||
-                                               light.shape == LightShape::bare);
+        place.lit_face = light.level() > 0 &&
+                         (facing > 0 || light.shape == LightShape::tube || light.shape == LightShape::bare);
         const auto passed = static_cast<float>(light.grid(std::max(0.0, facing)));  // its grid as seen from there
         if (place.lit_face) place.colour = {passed, passed, passed};
       }
@@ -106,7 +107,8 @@ std::optional<UnrolledRoom> unrolled_room(const StagedWorld& world, const Film& 
       const int px = std::clamp(static_cast<int>(there.x * width), 0, width - 1),
                 py = static_cast<int>(std::floor(there.y * height));
       if (py < 0 || py >= height) continue;
-      room.places[static_cast<std::size_t>(py) * static_cast<std::size_t>(width) + static_cast<std::size_t>(px)].seen += 1.0f;
+      room.places[static_cast<std::size_t>(py) * static_cast<std::size_t>(width) + static_cast<std::size_t>(px)]
+          .seen += 1.0f;
     }
   return room;
 }

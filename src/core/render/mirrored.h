@@ -10,7 +10,8 @@ namespace cinnabar {
 /// Whether what was met mirrors sharply: gloss, metal, mirror, glass or liquid of a roughness under 0.15.
 [[nodiscard]] bool mirrors(const FirstHit& hit);
 /// From the lens through the middle of a pixel, unit.
-[[nodiscard]] Vec3 toward_pixel(const Film& film, const StagedCamera& camera, const CameraPose& pose, int x, int y);
+[[nodiscard]] Vec3 toward_pixel(const Film& film, const StagedCamera& camera, const CameraPose& pose, int x,
+                                int y);
 
 /// A line of sight thrown back by a smooth side (law of reflection).
 struct MirroredLine {
@@ -23,12 +24,12 @@ struct MirroredLine {
 /// A direction of the room: what stands there and how much of the picture mirrors it.
 struct RoomPlace {
   Role role = Role::surface;
-  int thing = -1;          ///< of a light, card or gear: its place in the set-up's list
-  bool met = false;        ///< something stands there
-  bool lit_face = false;   ///< a light's shining side
-  float distance = 0;      ///< metres
-  Rgb colour{};            ///< its material's; of a lit face the share of its light that goes this way
-  float seen = 0;          ///< pixels of the picture that mirror this direction
+  int thing = -1;         ///< of a light, card or gear: its place in the set-up's list
+  bool met = false;       ///< something stands there
+  bool lit_face = false;  ///< a light's shining side
+  float distance = 0;     ///< metres
+  Rgb colour{};           ///< its material's; of a lit face the share of its light that goes this way
+  float seen = 0;         ///< pixels of the picture that mirror this direction
 };
 /// The room as a point sees it: bearings from -180 at the left to 180 at the right, 0 toward the camera and
 /// positive to its right, elevations from `highest` at the top to `lowest`, degrees.

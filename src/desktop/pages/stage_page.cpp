@@ -113,8 +113,10 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
     if (foot_->currentWidget() != wish_) return;
     if (const auto met = lens_->placeMet()) wish_->takePlace(*met);
   });
-  for (WayCards* cards : {wish_->cards(), ways_->cards(), expose_->cards()})
+  for (WayCards* cards : {wish_->cards(), ways_->cards(), expose_->cards()}) {
     connect(cards, &WayCards::ghosts, floor_, &FloorView::setGhosts);
+    connect(cards, &WayCards::seekingChanged, foresight, &Foresight::holdBack);
+  }
   setBench("light");
 }
 
@@ -151,8 +153,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   connect(exposes_, &WordButton::clicked, this, [this] { setBench("expose"); });
   connect(asksWish_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::wish : Foot::hand); });
   connect(asksWays_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::ways : Foot::hand); });
-  connect(asksMirrors_, &WordButton::clicked, this,
-          [this](bool on) { setFoot(on ? Foot::mirrors : Foot::hand); });
+  connect(asksMirrors_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::mirrors : Foot::hand); });
   connect(add, &WordButton::clicked, this,
           [this, foresight] { (new AddShotSheet(session_, foresight, this))->open(); });
 }

@@ -37,8 +37,8 @@ void FloorView::drawGhosts(QPainter& p) {
     const bool strong = strongGhost_ == static_cast<int>(w);
     if (strongGhost_ >= 0 && !strong) continue;
     const Setup* then = by_id(ghosts_[w]->setups, now->id);
-    const auto shot = session_->shotIndex() < ghosts_[w]->shots.size() ? ghosts_[w]->shots[session_->shotIndex()]
-                                                                       : nullptr;
+    const auto shot =
+        session_->shotIndex() < ghosts_[w]->shots.size() ? ghosts_[w]->shots[session_->shotIndex()] : nullptr;
     if (!then || !shot) continue;
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(t.good, strong ? 1.8 : 1.1, Qt::DashLine));

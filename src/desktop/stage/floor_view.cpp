@@ -6,6 +6,7 @@
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/edits/things.h"
+#include "cinnabar/desktop/stage/lens_wedges.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/scene/form.h"
@@ -37,7 +38,9 @@ FloorView::FloorView(Session* session, QWidget* parent)
                  "Down raise and lower it, Insert sets something up, Ctrl+D doubles it, Delete takes it away, V "
                  "changes the view"),
               parent),
-      session_(session) {
+      session_(session),
+      wedges_(new LensWedges(session, this)) {
+  connect(wedges_, &LensWedges::workedOut, this, [this] { update(); });
   setMouseTracking(true);
   const char* ids[] = {"plan", "side", "front"};
   const QString words[] = {tr("plan"), tr("side"), tr("front")};
@@ -64,6 +67,7 @@ FloorView::FloorView(Session* session, QWidget* parent)
 
 void FloorView::setBench(Bench bench) {
   bench_ = bench;
+  wedges_->setWanted(bench == Bench::place);
   update();
 }
 
@@ -477,6 +481,7 @@ void FloorView::paintEvent(QPaintEvent*) {
     }
     drawProducts(p);
     drawGhosts(p);
+    drawLenses(p);
     const QPointF aim = aimHandle();
     if (aim.x() > 0) {
       p.setPen(QPen(t.accent, 1.4));

@@ -9,6 +9,8 @@
 
 namespace cinnabar {
 
+class LensWedges;
+
 class FloorView : public Painted {
   Q_OBJECT
  public:
@@ -23,6 +25,8 @@ class FloorView : public Painted {
   /// `strong` one stands out (-1: none does).
   void setGhosts(const std::vector<std::shared_ptr<const Project>>& ways, int strong);
   [[nodiscard]] Bench bench() const { return bench_; }
+  /// In the bench Place: what each lens sees, the widest first.
+  [[nodiscard]] const LensWedges& lenses() const { return *wedges_; }
   /// From above, from camera right, or from the camera's side.
   void setView(View view);
   [[nodiscard]] View view() const { return view_; }
@@ -57,6 +61,7 @@ class FloorView : public Painted {
   [[nodiscard]] Vec3 snapped(const Vec3& place, bool free) const;
   void drawLight(QPainter& p, std::size_t index);
   void drawGhosts(QPainter& p);
+  void drawLenses(QPainter& p);
   [[nodiscard]] QPolygonF lightOutline(const Light& light) const;
   [[nodiscard]] QPolygonF cardOutline(const Card& card) const;
   void drawCamera(QPainter& p);
@@ -80,6 +85,7 @@ class FloorView : public Painted {
   Session* session_;
   std::vector<std::shared_ptr<const Project>> ghosts_;
   int strongGhost_ = -1;
+  LensWedges* wedges_;
   Bench bench_ = Bench::light;
   View view_ = View::plan;
   std::array<class WordButton*, 3> views_{};

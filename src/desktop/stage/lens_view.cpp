@@ -12,10 +12,11 @@
 namespace cinnabar {
 
 LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
-    : Painted("lens", tr("Predicted picture"),
-              tr("Click or use the arrow keys to read a place, Z for single pixels, F for the whole window; [ and ] "
-                 "move the line of a comparison"),
-              parent),
+    : Painted(
+          "lens", tr("Predicted picture"),
+          tr("Click or use the arrow keys to read a place, Z for single pixels, F for the whole window; [ and ] "
+             "move the line of a comparison"),
+          parent),
       session_(session),
       maker_(maker) {
   overlays_ = {"Stop lines", "Copy space"};

@@ -35,7 +35,8 @@ class LensView : public Painted {
   [[nodiscard]] QStringList readOut() const;
   /// What the place that is read shows; nothing without a reading or before a picture of it.
   [[nodiscard]] std::optional<PlaceMet> placeMet() const;
-  /// Keeps the picture as it is now and lays it over the left of what comes after it, up to a line that is dragged.
+  /// Keeps the picture as it is now and lays it over the left of what comes after it, up to a line that is
+  /// dragged.
   void setCompared(bool on);
   [[nodiscard]] bool compared() const { return !kept_.isNull(); }
   /// Where the line is drawn: a share of the frame's width.

@@ -21,8 +21,9 @@ ExposePanel::ExposePanel(Session* session, const Forecaster& forecaster, QWidget
   find_ = new WordButton(tr("Find the stops"), WordButton::Look::plain, this);
   find_->setObjectName("findStops");
   find_->setFixedHeight(20);
-  find_->setToolTip(tr("Settings and dimmers that bring the exposure home, none of them better than another in "
-                       "everything; what is pinned stays"));
+  find_->setToolTip(
+      tr("Settings and dimmers that bring the exposure home, none of them better than another in "
+         "everything; what is pinned stays"));
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(10, 4, 8, 5);
   all->setSpacing(3);
@@ -54,8 +55,8 @@ void ExposePanel::paintEvent(QPaintEvent*) {
   QPainter p(this);
   const Theme& t = theme();
   drawPanel(p, rect());
-  drawText(p, {10, 5, 90, 17}, Qt::AlignLeft | Qt::AlignVCenter, cards_->isVisible() ? tr("Find the stops") : tr("Stops"),
-           textFont(11, true), t.ink);
+  drawText(p, {10, 5, 90, 17}, Qt::AlignLeft | Qt::AlignVCenter,
+           cards_->isVisible() ? tr("Find the stops") : tr("Stops"), textFont(11, true), t.ink);
   const double x = cards_->isVisible() ? 104 : 52;
   drawText(p, {x, 5, find_->x() - x - (back_->isVisible() ? back_->width() + 14.0 : 8.0), 17},
            Qt::AlignLeft | Qt::AlignVCenter,

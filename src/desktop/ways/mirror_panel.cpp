@@ -16,9 +16,9 @@
 namespace cinnabar {
 namespace {
 
-constexpr int across = 720, upright = 125;  // half a degree, and one
-constexpr double head = 24, foot = 18, side = 10;
-constexpr double usual_distance = 0.8;  // metres, where nothing stands there yet
+constexpr int roomAcross = 720, roomUpright = 125;  // half a degree, and one
+constexpr double roomHead = 24, roomFoot = 18, roomSide = 10;
+constexpr double usualDistance = 0.8;  // metres, where nothing stands there yet
 
 }  // namespace
 
@@ -47,7 +47,7 @@ void MirrorPanel::look(const std::shared_ptr<const LensPicture>& picture) {
   asked_ = picture;
   const QPointer<MirrorPanel> self(this);
   worker_.ask([self, picture](const std::atomic<bool>& cancelled) {
-    auto room = unrolled_room(*picture->world, *picture->film, across, upright);
+    auto room = unrolled_room(*picture->world, *picture->film, roomAcross, roomUpright);
     if (cancelled) return;
     later(self, [self, room = std::move(room)] {
       if (room) return self->take(*room);
@@ -70,22 +70,25 @@ void MirrorPanel::take(const UnrolledRoom& room) {
       const RoomPlace& p = room.at(x, y);
       // A lit face by what of its light goes this way, all else at a quarter, so that faces stand out.
       const float k = p.lit_face ? 1.0f : 0.25f;
-      image_.setPixel(x, y, p.met ? qRgb(tone(k * p.colour.x), tone(k * p.colour.y), tone(k * p.colour.z))
-                                  : qRgb(16, 15, 14));
+      image_.setPixel(
+          x, y, p.met ? qRgb(tone(k * p.colour.x), tone(k * p.colour.y), tone(k * p.colour.z)) : qRgb(16, 15, 14));
     }
   emit workedOut();
   tellChosenPart();
   update();
 }
 
-QRectF MirrorPanel::roomBox() const { return {side, head, width() - 2 * side, height() - head - foot}; }
+QRectF MirrorPanel::roomBox() const {
+  return {roomSide, roomHead, width() - 2 * roomSide, height() - roomHead - roomFoot};
+}
 
 QString MirrorPanel::nameOf(const RoomPlace& place) const {
   const Setup* setup = session_->setup();
   if (!place.met) return tr("nothing");
   const auto named = [&](const auto& list) {
     const auto at = static_cast<std::size_t>(place.thing);
-    return place.thing >= 0 && at < list.size() ? q(list[at].name.empty() ? list[at].id : list[at].name) : QString();
+    return place.thing >= 0 && at < list.size() ? q(list[at].name.empty() ? list[at].id : list[at].name)
+                                                : QString();
   };
   switch (place.role) {
     case Role::light:
@@ -109,10 +112,13 @@ QString MirrorPanel::wordsAt(const QPointF& where) const {
             y = std::clamp(static_cast<int>(where.y() * room_->height), 0, room_->height - 1);
   const RoomPlace& place = room_->at(x, y);
   const double bearing = 360.0 * (where.x() - 0.5);
-  QString words = tr("%1 degrees %2, %3 up: %4")
-                      .arg(q(fixed_text(std::abs(bearing), 0)), bearing < 0 ? tr("left of the camera") : tr("right of the camera"),
-                           q(fixed_text(UnrolledRoom::highest + where.y() * (UnrolledRoom::lowest - UnrolledRoom::highest), 0)),
-                           nameOf(place));
+  QString words =
+      tr("%1 degrees %2, %3 up: %4")
+          .arg(
+              q(fixed_text(std::abs(bearing), 0)),
+              bearing < 0 ? tr("left of the camera") : tr("right of the camera"),
+              q(fixed_text(UnrolledRoom::highest + where.y() * (UnrolledRoom::lowest - UnrolledRoom::highest), 0)),
+              nameOf(place));
   if (place.met) words += tr(" at %1").arg(q(length_text(place.distance, session_->units())));
   bool seen = false;
   for (int j = -2; j <= 2; ++j)
@@ -126,10 +132,12 @@ std::vector<ToldPart> MirrorPanel::parts() const {
   std::vector<ToldPart> list;
   if (room_ && pointed_) {
     const QRectF box = roomBox();
-    list.push_back({wordsAt(*pointed_), {},
-                    QRectF(box.left() + pointed_->x() * box.width() - 4, box.top() + pointed_->y() * box.height() - 4, 8, 8)
-                        .toRect(),
-                    true});
+    list.push_back(
+        {wordsAt(*pointed_),
+         {},
+         QRectF(box.left() + pointed_->x() * box.width() - 4, box.top() + pointed_->y() * box.height() - 4, 8, 8)
+             .toRect(),
+         true});
   }
   return list;
 }
@@ -139,17 +147,20 @@ void MirrorPanel::paintEvent(QPaintEvent*) {
   p.setRenderHint(QPainter::Antialiasing);
   const Theme& t = theme();
   drawPanel(p, rect());
-  drawText(p, {10, 5, 120, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("What it mirrors"), textFont(11, true), t.ink);
-  drawText(p, {118, 5, width() - 130.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
-           tr("the room as the product sees it; dotted is what the picture shows mirrored; click to put a light or "
-              "a card there"),
-           textFont(11), t.quiet);
+  drawText(p, {10, 5, 120, 16}, Qt::AlignLeft | Qt::AlignVCenter, tr("What it mirrors"), textFont(11, true),
+           t.ink);
+  drawText(
+      p, {118, 5, width() - 130.0, 16}, Qt::AlignLeft | Qt::AlignVCenter,
+      tr("the room as the product sees it; dotted is what the picture shows mirrored; click to put a light or "
+         "a card there"),
+      textFont(11), t.quiet);
   const QRectF box = roomBox();
   p.fillRect(box, t.mat);
   if (!room_) {
-    drawText(p, box, Qt::AlignCenter,
-             session_->shot() ? tr("Comes with the picture, where a product stands in it") : tr("There is no shot yet"),
-             textFont(11), t.quiet);
+    drawText(
+        p, box, Qt::AlignCenter,
+        session_->shot() ? tr("Comes with the picture, where a product stands in it") : tr("There is no shot yet"),
+        textFont(11), t.quiet);
     return;
   }
   p.setRenderHint(QPainter::SmoothPixmapTransform);
@@ -190,19 +201,27 @@ void MirrorPanel::paintEvent(QPaintEvent*) {
     for (const auto& [name, middle] : middles) {
       const QPointF label = at(0.5 + std::atan2(middle.east, middle.north) / (2.0 * pi), middle.down / middle.n);
       const double wide = QFontMetricsF(textFont(10)).horizontalAdvance(name) + 8;
-      const QRectF plate(std::clamp(label.x() - wide / 2, box.left(), box.right() - wide), label.y() - 7, wide, 14);
+      const QRectF plate(std::clamp(label.x() - wide / 2, box.left(), box.right() - wide), label.y() - 7, wide,
+                         14);
       p.fillRect(plate, QColor(12, 10, 9, 150));
       drawText(p, plate, Qt::AlignCenter, name, textFont(10), ink);
     }
   }
-  for (const auto& [bearing, word] : {std::pair{-180, tr("behind")}, {-90, tr("left")}, {0, tr("camera")}, {90, tr("right")}, {180, tr("behind")}}) {
+  for (const auto& [bearing, word] : {std::pair{-180, tr("behind")},
+                                      {-90, tr("left")},
+                                      {0, tr("camera")},
+                                      {90, tr("right")},
+                                      {180, tr("behind")}}) {
     const QPointF mark = at(0.5 + bearing / 360.0, 1.0);
     p.setPen(QPen(t.quiet, 1));
     p.drawLine(mark, mark + QPointF(0, 4));
     const double left = std::clamp(mark.x() - 30.0, box.left(), box.right() - 60.0);
-    drawText(p, {left, box.bottom() + 3, 60, foot - 4},
-             (bearing == -180 ? Qt::AlignLeft : bearing == 180 ? Qt::AlignRight : Qt::AlignHCenter) | Qt::AlignVCenter, word,
-             textFont(10), t.quiet);
+    drawText(p, {left, box.bottom() + 3, 60, roomFoot - 4},
+             (bearing == -180  ? Qt::AlignLeft
+              : bearing == 180 ? Qt::AlignRight
+                               : Qt::AlignHCenter) |
+                 Qt::AlignVCenter,
+             word, textFont(10), t.quiet);
   }
   if (pointed_) {
     const QPointF here = at(pointed_->x(), pointed_->y());
@@ -229,7 +248,8 @@ void MirrorPanel::pointAt(const QPointF& where) {
 void MirrorPanel::mouseMoveEvent(QMouseEvent* event) {
   const QRectF box = roomBox();
   if (room_ && box.contains(event->position()))
-    pointAt({(event->position().x() - box.left()) / box.width(), (event->position().y() - box.top()) / box.height()});
+    pointAt(
+        {(event->position().x() - box.left()) / box.width(), (event->position().y() - box.top()) / box.height()});
 }
 void MirrorPanel::mousePressEvent(QMouseEvent* event) {
   mouseMoveEvent(event);
@@ -282,8 +302,8 @@ void MirrorPanel::putMenu(const QPointF& at) {
       const Light& l = session_->setup()->lights[held.index];
       const Vec3 to = room_->from + room_->direction(pointed_->x(), pointed_->y()) *
                                         std::max(0.1, length(l.place - room_->from));
-      const std::string path = "/setups/" + std::to_string(session_->setupIndex()) + "/lights/" +
-                               std::to_string(held.index);
+      const std::string path =
+          "/setups/" + std::to_string(session_->setupIndex()) + "/lights/" + std::to_string(held.index);
       const auto json = [](const Vec3& v) {
         return Json{std::round(v.x * 1e4) / 1e4, std::round(v.y * 1e4) / 1e4, std::round(v.z * 1e4) / 1e4};
       };
@@ -298,8 +318,9 @@ void MirrorPanel::putMenu(const QPointF& at) {
 void MirrorPanel::put(const std::optional<ThingEdit>& thing) {
   if (!thing || !room_ || !pointed_ || thing->values.size() != 1 || !thing->values.front().second) return;
   Json list = *thing->values.front().second;
-  const Vec3 at = room_->from + room_->direction(pointed_->x(), pointed_->y()) * usual_distance;
-  list.back()["place"] = {std::round(at.x * 1e4) / 1e4, std::round(at.y * 1e4) / 1e4, std::round(at.z * 1e4) / 1e4};
+  const Vec3 at = room_->from + room_->direction(pointed_->x(), pointed_->y()) * usualDistance;
+  list.back()["place"] = {std::round(at.x * 1e4) / 1e4, std::round(at.y * 1e4) / 1e4,
+                          std::round(at.z * 1e4) / 1e4};
   list.back()["aim"] = {std::round(room_->from.x * 1e4) / 1e4, std::round(room_->from.y * 1e4) / 1e4,
                         std::round(room_->from.z * 1e4) / 1e4};
   if (session_->keep(thing->title, {{thing->values.front().first, list}})) session_->select(thing->then);

@@ -14,8 +14,8 @@
 namespace cinnabar {
 namespace {
 
-constexpr double reach = 4.0;  // stops, on either side
-constexpr double head = 15, foot = 17;
+constexpr double purseReach = 4.0;  // stops, on either side
+constexpr double purseHead = 15, purseFoot = 17;
 
 /// What stands for a row in what is remembered from the bench's opening, in stops.
 double standing(const PurseRow& row) {
@@ -104,15 +104,17 @@ double PurseView::shifted(std::size_t row) const {
 }
 
 double PurseView::rowHeight() const {
-  return (height() - head - foot) / std::max(1.0, static_cast<double>(purse_ ? purse_->rows.size() : 6));
+  return (height() - purseHead - purseFoot) / std::max(1.0, static_cast<double>(purse_ ? purse_->rows.size() : 6));
 }
-double PurseView::rowTop(std::size_t row) const { return head + rowHeight() * static_cast<double>(row); }
-QRectF PurseView::scaleBox() const { return {164, head, std::max(120.0, 0.62 * width() - 164), height() - head}; }
+double PurseView::rowTop(std::size_t row) const { return purseHead + rowHeight() * static_cast<double>(row); }
+QRectF PurseView::scaleBox() const {
+  return {164, purseHead, std::max(120.0, 0.62 * width() - 164), height() - purseHead};
+}
 QRectF PurseView::nameBox(std::size_t row) const { return {0, rowTop(row), 92, rowHeight()}; }
 QPointF PurseView::onScreen(std::size_t row, std::size_t notch) const {
   const QRectF s = scaleBox();
-  const double stops = std::clamp(shifted(row) + purse_->rows[row].notches[notch].stops, -reach, reach);
-  return {s.left() + (stops + reach) / (2 * reach) * s.width(), rowTop(row) + rowHeight() / 2};
+  const double stops = std::clamp(shifted(row) + purse_->rows[row].notches[notch].stops, -purseReach, purseReach);
+  return {s.left() + (stops + purseReach) / (2 * purseReach) * s.width(), rowTop(row) + rowHeight() / 2};
 }
 
 QString PurseView::nameOf(std::size_t row) const {
@@ -135,7 +137,7 @@ std::vector<ToldPart> PurseView::parts() const {
     list.push_back({nameOf(r), value, QRectF(0, rowTop(r), width(), rowHeight()).toRect(), r == current_});
   }
   list.push_back({tr("Left over"), q(signed_text(left_over(*purse_, hand_), 1)),
-                  QRectF(0, height() - foot, width(), foot).toRect(), false});
+                  QRectF(0, height() - purseFoot, width(), purseFoot).toRect(), false});
   return list;
 }
 
@@ -154,8 +156,10 @@ void PurseView::drawRow(QPainter& p, std::size_t r) {
   for (std::size_t n = 0; n < row.notches.size(); ++n) {
     if (!row.notches[n].stands) continue;
     // Free as far as half the way to the next notch.
-    const double a = n > 0 ? (x(n - 1) + x(n)) / 2 : x(n) - 3, b = n + 1 < row.notches.size() ? (x(n) + x(n + 1)) / 2 : x(n) + 3;
-    const QRectF open(std::max(scale.left(), a), y - thick / 2, std::min(scale.right(), b) - std::max(scale.left(), a), thick);
+    const double a = n > 0 ? (x(n - 1) + x(n)) / 2 : x(n) - 3,
+                 b = n + 1 < row.notches.size() ? (x(n) + x(n + 1)) / 2 : x(n) + 3;
+    const QRectF open(std::max(scale.left(), a), y - thick / 2,
+                      std::min(scale.right(), b) - std::max(scale.left(), a), thick);
     if (open.width() > 0) p.fillRect(open, t.panel);
   }
   p.setPen(QPen(t.quiet, 1));
@@ -173,8 +177,8 @@ void PurseView::drawRow(QPainter& p, std::size_t r) {
     p.drawEllipse(QPointF(at.x(), y - thick / 2 - 4), 1.4, 1.4);
   }
   drawText(p, {scale.right() + 12, rowTop(r), width() - scale.right() - 14, rowHeight()},
-           Qt::AlignLeft | Qt::AlignVCenter, row.id == "rate" ? tr("kept, with its mode") : tidyMinus(q(row.remark)),
-           textFont(10.5), t.quiet);
+           Qt::AlignLeft | Qt::AlignVCenter,
+           row.id == "rate" ? tr("kept, with its mode") : tidyMinus(q(row.remark)), textFont(10.5), t.quiet);
   if (hasFocus() && r == current_) drawFocus(p, QRectF(-1, rowTop(r), scale.right() + 6, rowHeight()));
 }
 
@@ -190,10 +194,10 @@ void PurseView::paintEvent(QPaintEvent*) {
     return;
   }
   const QRectF scale = scaleBox();
-  for (int stop = -static_cast<int>(reach); stop <= static_cast<int>(reach); ++stop) {
-    const double x = scale.left() + (stop + reach) / (2 * reach) * scale.width();
+  for (int stop = -static_cast<int>(purseReach); stop <= static_cast<int>(purseReach); ++stop) {
+    const double x = scale.left() + (stop + purseReach) / (2 * purseReach) * scale.width();
     p.setPen(QPen(t.line, 1));
-    p.drawLine(QPointF(x, head), QPointF(x, height() - foot));
+    p.drawLine(QPointF(x, purseHead), QPointF(x, height() - purseFoot));
     drawText(p, {x - 16, 0, 32, 13}, Qt::AlignCenter,
              stop == 0 ? QStringLiteral("0") : tidyMinus(q(signed_text(stop, 0))), numberFont(10), t.quiet);
   }
@@ -204,16 +208,16 @@ void PurseView::paintEvent(QPaintEvent*) {
   level.band = purse_->band;
   level.state = state_of(over, purse_->band);
   level.sure = true;
-  const double y = height() - foot;
-  drawText(p, {0, y, 92, foot}, Qt::AlignLeft | Qt::AlignVCenter, tr("Left over"), textFont(11, true), t.ink);
-  drawVial(p, QRectF(scale.left(), y + 4, scale.width(), foot - 8), level);
+  const double y = height() - purseFoot;
+  drawText(p, {0, y, 92, purseFoot}, Qt::AlignLeft | Qt::AlignVCenter, tr("Left over"), textFont(11, true), t.ink);
+  drawVial(p, QRectF(scale.left(), y + 4, scale.width(), purseFoot - 8), level);
   const QString words = stale_ ? tr("being worked out")
                         : std::abs(over) < 0.05
                             ? tr("on the target")
                             : (over < 0 ? tr("%1 stops short of the target") : tr("%1 stops over the target"))
                                   .arg(q(fixed_text(std::abs(over), 1)));
-  drawText(p, {scale.right() + 12, y, width() - scale.right() - 14, foot}, Qt::AlignLeft | Qt::AlignVCenter, words,
-           textFont(11, true),
+  drawText(p, {scale.right() + 12, y, width() - scale.right() - 14, purseFoot}, Qt::AlignLeft | Qt::AlignVCenter,
+           words, textFont(11, true),
            level.state == State::out       ? t.accent
            : level.state == State::leaning ? t.leaningInk
                                            : t.good);
@@ -250,8 +254,7 @@ void PurseView::move(std::size_t row, std::size_t notch, bool keep) {
   for (std::size_t r = 0; r < purse_->rows.size(); ++r)
     if (r != row && next[r] != purse_->rows[r].now)
       paying << tr("%1 %2").arg(nameOf(r), q(notch_text(purse_->rows[r], purse_->rows[r].notches[next[r]])));
-  QString title =
-      tr("%1 %2").arg(nameOf(row), q(notch_text(purse_->rows[row], purse_->rows[row].notches[notch])));
+  QString title = tr("%1 %2").arg(nameOf(row), q(notch_text(purse_->rows[row], purse_->rows[row].notches[notch])));
   if (!paying.isEmpty()) title = tr("%1, paid by %2").arg(title, paying.join(", "));
   own_ = true;
   if (!session_->keep(title, values)) own_ = false, stale_ = true, ask();

@@ -9,7 +9,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr double margin = 6, pictureHeight = 54;
+constexpr double cardMargin = 6, pictureHeight = 54;
 
 QColor inkOf(State tone) {
   const Theme& t = theme();
@@ -28,7 +28,8 @@ QColor inkOf(State tone) {
 
 }  // namespace
 
-WayCard::WayCard(const QString& of, int index, const Way& way, QWidget* parent) : QWidget(parent), index_(index), way_(way) {
+WayCard::WayCard(const QString& of, int index, const Way& way, QWidget* parent)
+    : QWidget(parent), index_(index), way_(way) {
   setObjectName(QString("%1-way-%2").arg(of).arg(index + 1));
   try_ = new WordButton(tr("Try"), WordButton::Look::chip, this);
   try_->setObjectName(QString("%1-try-%2").arg(of).arg(index + 1));
@@ -60,8 +61,8 @@ void WayCard::setTried(bool tried) {
 
 void WayCard::resizeEvent(QResizeEvent*) {
   const QSize a = try_->sizeHint(), b = apply_->sizeHint();
-  try_->setGeometry(static_cast<int>(margin), height() - 24, a.width(), 19);
-  apply_->setGeometry(static_cast<int>(margin) + a.width() + 5, height() - 24, b.width(), 19);
+  try_->setGeometry(static_cast<int>(cardMargin), height() - 24, a.width(), 19);
+  apply_->setGeometry(static_cast<int>(cardMargin) + a.width() + 5, height() - 24, b.width(), 19);
 }
 
 void WayCard::paintEvent(QPaintEvent*) {
@@ -74,32 +75,29 @@ void WayCard::paintEvent(QPaintEvent*) {
   p.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
   // The picture at the left, as wide as its frame; a tall frame takes less, and leaves its words more.
   double wide = std::min(0.42 * width(), pictureHeight * 16.0 / 9.0);
-  if (!picture_.isNull())
-    wide = std::min(wide, pictureHeight * picture_.width() / std::max(1, picture_.height()));
-  const QRectF at(margin, margin, wide, picture_.isNull()
-                                            ? wide * 9 / 16
-                                            : wide * picture_.height() / std::max(1, picture_.width()));
+  if (!picture_.isNull()) wide = std::min(wide, pictureHeight * picture_.width() / std::max(1, picture_.height()));
+  const QRectF at(cardMargin, cardMargin, wide,
+                  picture_.isNull() ? wide * 9 / 16 : wide * picture_.height() / std::max(1, picture_.width()));
   p.fillRect(at, t.mat);
   if (!picture_.isNull()) p.drawImage(at, picture_);
-  const double x = at.right() + 7, right = width() - margin;
+  const double x = at.right() + 7, right = width() - cardMargin;
   p.setFont(textFont(11, true));
   p.setPen(t.ink);
-  const QRectF words(x, margin - 1, right - x, pictureHeight);
+  const QRectF words(x, cardMargin - 1, right - x, pictureHeight);
   const QFontMetricsF metrics(textFont(11, true));
   // Whole lines only; what does not fit is in the tooltip.
   QString title = way_.title;
-  while (title.size() > 8 &&
-         metrics.boundingRect(words, Qt::TextWordWrap, title).height() > words.height() + 2)
+  while (title.size() > 8 && metrics.boundingRect(words, Qt::TextWordWrap, title).height() > words.height() + 2)
     title = title.left(title.size() - 4).trimmed() + QChar(0x2026);
   p.drawText(words, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, title);
-  double y = margin + pictureHeight + 3;
+  double y = cardMargin + pictureHeight + 3;
   const double last = height() - 26;
   for (std::size_t i = 0; i < way_.lines.size() && y + 13 <= last; ++i) {
     const bool more = y + 26 > last && i + 1 < way_.lines.size();
-    drawText(p, {margin, y, width() - 2 * margin, 13}, Qt::AlignLeft | Qt::AlignVCenter,
-             more ? tr("%1, and %2 more").arg(way_.lines[i].text).arg(way_.lines.size() - i - 1)
-                  : way_.lines[i].text,
-             textFont(10.5), inkOf(way_.lines[i].tone));
+    drawText(
+        p, {cardMargin, y, width() - 2 * cardMargin, 13}, Qt::AlignLeft | Qt::AlignVCenter,
+        more ? tr("%1, and %2 more").arg(way_.lines[i].text).arg(way_.lines.size() - i - 1) : way_.lines[i].text,
+        textFont(10.5), inkOf(way_.lines[i].tone));
     y += 13;
   }
 }
@@ -174,9 +172,8 @@ void WayCards::clear(const QString& note) {
 
 void WayCards::show(const Ways& ways) {
   note_ = ways.list.empty() ? ways.none : QString();
-  setAccessibleName(ways.list.empty()
-                        ? note_
-                        : counted(static_cast<qsizetype>(ways.list.size()), tr("%1 way"), tr("%1 ways")));
+  setAccessibleName(
+      ways.list.empty() ? note_ : counted(static_cast<qsizetype>(ways.list.size()), tr("%1 way"), tr("%1 ways")));
   ProjectReader reader;
   for (std::size_t w = 0; w < ways.list.size(); ++w) {
     auto* card = new WayCard(name_, static_cast<int>(w), ways.list[w], this);

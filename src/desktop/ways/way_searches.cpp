@@ -74,8 +74,7 @@ WaySearch waysToLight(const Forecaster& forecaster) {
     if (!found) return none(found.error());
     Ways out;
     for (MethodStanding& one : *found)
-      out.list.push_back(
-          {q(one.method->title), q(one.method->why), linesOf(one.levels), std::move(one.after)});
+      out.list.push_back({q(one.method->title), q(one.method->why), linesOf(one.levels), std::move(one.after)});
     if (out.list.empty()) out.none = QObject::tr("No way can be built: no light of the kit is owned");
     return out;
   };
@@ -88,21 +87,22 @@ WaySearch waysToExpose(const Forecaster& forecaster, std::set<std::string> pins)
     if (!found) return none(found.error());
     Ways out;
     for (StopsAnswer& one : found->list) {
-      QString price = one.minutes > 0 ? QObject::tr("%1 min").arg(q(number_text(one.minutes, 2)))
-                                      : QObject::tr("as it is");
+      QString price =
+          one.minutes > 0 ? QObject::tr("%1 min").arg(q(number_text(one.minutes, 2))) : QObject::tr("as it is");
       for (const std::string& gear : one.gear) price += ", " + q(gear);
       auto lines = linesOf(one.levels);
       lines.insert(lines.begin(), {price, State::unknown});
       out.list.push_back({q(one.title), q(one.title), std::move(lines), std::move(one.after)});
     }
     if (out.list.empty())
-      out.none = found->short_stops < 0
-                     ? QObject::tr("No settings expose it: %1 stops of light are too much")
-                           .arg(q(number_text(-found->short_stops, 3)))
-                     : QObject::tr("No settings expose it: %1 stops of light are missing, that is %2 times the "
-                                   "light: lights nearer, more of them, or a pin let go")
-                           .arg(q(number_text(found->short_stops, 3)),
-                                q(number_text(std::exp2(found->short_stops), 2)));
+      out.none =
+          found->short_stops < 0
+              ? QObject::tr("No settings expose it: %1 stops of light are too much")
+                    .arg(q(number_text(-found->short_stops, 3)))
+              : QObject::tr(
+                    "No settings expose it: %1 stops of light are missing, that is %2 times the "
+                    "light: lights nearer, more of them, or a pin let go")
+                    .arg(q(number_text(found->short_stops, 3)), q(number_text(std::exp2(found->short_stops), 2)));
     return out;
   };
 }

@@ -46,8 +46,10 @@ WishLine::WishLine(int number, Session* session, QWidget* parent) : QWidget(pare
   from_ = new QComboBox(this);
   from_->setObjectName(QString("wishFrom-%1").arg(number));
   from_->setAccessibleName(tr("Bright at"));
-  for (const auto& [id, word] : {std::pair{"bottom", tr("from the bottom")}, {"top", tr("from the top")},
-                                 {"left", tr("from the left")}, {"right", tr("from the right")}})
+  for (const auto& [id, word] : {std::pair{"bottom", tr("from the bottom")},
+                                 {"top", tr("from the top")},
+                                 {"left", tr("from the left")},
+                                 {"right", tr("from the right")}})
     from_->addItem(word, id);
   row->addWidget(from_, 2);
   place_ = new PlainLabel(this);
@@ -193,8 +195,9 @@ void WishPanel::find() {
   for (std::size_t i = 0; i < count_; ++i) {
     auto wish = lines_[i]->wish();
     if (!wish)
-      return cards_->clear(tr("\"%1\" wants a place: click it in the picture, or go there with the picture's arrow keys")
-                               .arg(q(lines_[i]->kind().title)));
+      return cards_->clear(
+          tr("\"%1\" wants a place: click it in the picture, or go there with the picture's arrow keys")
+              .arg(q(lines_[i]->kind().title)));
     wishes.push_back(*std::move(wish));
   }
   cards_->seek(waysToWishes(cards_->forecaster(), std::move(wishes)));

@@ -160,7 +160,8 @@ void Foresight::askGlances(const Document& document, const Project& project) {
   glanceWorker_.ask([this, self, document, project, due](const std::atomic<bool>& cancelled) {
     // What is looked at comes first.
     const auto give_way = [&] {
-      while (measuring_ != 0 && !cancelled) std::this_thread::sleep_for(std::chrono::milliseconds(20));
+      while ((measuring_ != 0 || held_ > 0) && !cancelled)
+        std::this_thread::sleep_for(std::chrono::milliseconds(20));
     };
     // Pictures first: they come at once, and the counts after them.
     std::vector<QImage> pictures;

@@ -39,6 +39,8 @@ class Foresight : public QObject {
   void stopMove(int number);
   /// Pictures and counts of all shots that changed since they were last looked at.
   void askGlances(const Document& document, const Project& project);
+  /// While somebody waits for an answer, the strip's counts wait too; each hold is let go once.
+  void holdBack(bool hold) { held_ += hold ? 1 : -1; }
   [[nodiscard]] const ShotGlance* glance(const std::string& shotId) const;
   /// A light's share of what the faces toward the camera get, by light index, the ambient last; of the moment that
   /// was last answered.
@@ -63,6 +65,7 @@ class Foresight : public QObject {
   std::vector<double> shares_;
   double lux_ = 0;
   std::atomic<int> measuring_{0};  ///< the ticket of the levels that are being measured; 0: none
+  std::atomic<int> held_{0};       ///< how many wait for an answer from elsewhere
   int levelsAsked_ = 0, lightAsked_ = 0, movesAsked_ = 0, moveMaking_ = 0;
   Newest levelWorker_, lightWorker_, leverWorker_, glanceWorker_, moveWorker_;
 };

@@ -1,5 +1,5 @@
-// Ways to something that is wanted, looked for on a worker thread: wishes, methods, stops, fewer lights. Each is an
-// answer that can be tried and taken; its picture comes after it.
+// Ways to something that is wanted, looked for on a worker thread: wishes, methods, stops, fewer lights. Each is
+// an answer that can be tried and taken; its picture comes after it.
 #pragma once
 #include <QImage>
 #include <QObject>

@@ -178,7 +178,8 @@ Mirrored gear_mirrored(const Shot& shot, const Setup& setup, const LightMoment& 
         if (const auto met = one.body.met({line->from, line->along});
             met && met->distance < nearest && (met->lit || one.body.form == SightBody::Form::box))
           nearest = met->distance, first = &one;
-      if (first && !hidden(world, line->from, line->along, nearest)) (of_product ? of_products : of_surface).add(first->name);
+      if (first && !hidden(world, line->from, line->along, nearest))
+        (of_product ? of_products : of_surface).add(first->name);
     }
   const Covered on_product = of_products.of(product_pixels), on_surface = of_surface.of(surface_pixels);
   out.product = on_product.percent >= on_surface.percent;

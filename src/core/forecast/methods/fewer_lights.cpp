@@ -23,7 +23,8 @@ Expected<std::vector<WithoutLight>> fewer_lights(const Forecaster& forecaster, c
       before.push_back(forecaster.levels(project, s, {}, cancel));
     }
   std::vector<WithoutLight> list;
-  const auto lit = std::count_if(b.setup->lights.begin(), b.setup->lights.end(), [](const Light& l) { return l.on; });
+  const auto lit =
+      std::count_if(b.setup->lights.begin(), b.setup->lights.end(), [](const Light& l) { return l.on; });
   if (lit < 2 && b.setup->ambient_lx <= 0.0) return list;  // there would be none
   for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
     const Light& light = b.setup->lights[l];
@@ -52,8 +53,7 @@ Expected<std::vector<WithoutLight>> fewer_lights(const Forecaster& forecaster, c
   }
   const auto harm = [](const WithoutLight& one) {
     int sum = 0;
-    for (const MovedLevel& m : one.worse)
-      sum += std::max(1, weight_of(m.after.state) - weight_of(m.before.state));
+    for (const MovedLevel& m : one.worse) sum += std::max(1, weight_of(m.after.state) - weight_of(m.before.state));
     return sum;
   };
   std::stable_sort(list.begin(), list.end(),

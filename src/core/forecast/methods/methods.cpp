@@ -351,7 +351,9 @@ Document with_stripes(const Forecaster& forecaster, const Document& document, st
   const auto found = alone ? grant_stripe({forecaster, *alone, shot, cancel}, wish) : Expected<Grants>(Grants{});
   if (!found) return document;
   Json left;
-  const auto vector_of = [](const Json& p) { return Vec3{p[0].get<double>(), p[1].get<double>(), p[2].get<double>()}; };
+  const auto vector_of = [](const Json& p) {
+    return Vec3{p[0].get<double>(), p[1].get<double>(), p[2].get<double>()};
+  };
   for (const Grant& grant : found->list) {
     const auto solved = with_values(*alone, grant.changes);
     if (!solved) continue;

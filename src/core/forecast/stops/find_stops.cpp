@@ -45,8 +45,8 @@ std::vector<double> standing(const Forecaster& forecaster, const Bench& b, const
   return kept;
 }
 
-/// How far from the target, in stops, the levels that read the light stand best: a backdrop may want a little more.
-/// Told by an ISO that no camera has; 0 where nothing is better.
+/// How far from the target, in stops, the levels that read the light stand best: a backdrop may want a little
+/// more. Told by an ISO that no camera has; 0 where nothing is better.
 double best_aim(const Forecaster& forecaster, const Bench& b, double over, const std::atomic<bool>* cancel) {
   const auto weight_at = [&](double aim) -> std::optional<std::pair<int, int>> {
     const Maybe with = set(b.doc, b.camera_path + "/iso", b.camera.iso * std::exp2(aim - over));
@@ -94,15 +94,13 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
   const ShotCamera& now = b.camera;
 
   // What may be dialled.
-  std::vector<double> s = held("iso")
-                              ? std::vector{now.iso}
-                              : within(isos(b), b.optics.iso_low, highest_iso(forecaster, b));
+  std::vector<double> s =
+      held("iso") ? std::vector{now.iso} : within(isos(b), b.optics.iso_low, highest_iso(forecaster, b));
   std::vector<double> n = held("aperture") ? std::vector{now.f_number}
-                                           : standing(forecaster, b, f_numbers(b), "/f_number",
-                                                      aperture_levels());
-  std::vector<double> t = held("shutter") ? std::vector{now.shutter_time}
-                                          : standing(forecaster, b, shutter_knob(b).steps, "/shutter_time",
-                                                     shutter_levels());
+                                           : standing(forecaster, b, f_numbers(b), "/f_number", aperture_levels());
+  std::vector<double> t = held("shutter")
+                              ? std::vector{now.shutter_time}
+                              : standing(forecaster, b, shutter_knob(b).steps, "/shutter_time", shutter_levels());
   std::vector<double> nd = held("nd") ? std::vector{now.nd_stops} : even_steps(0, 6, 1);
   const auto [up, down] = held("lights") ? DimmerRoom{} : dimmer_room(b);
 
@@ -126,7 +124,8 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
             continue;
           }
           // Lights that change by next to nothing are left alone.
-          of_iso.push_back({f, time, iso, filter, std::abs(wants) < stops_slack ? 0.0 : std::clamp(wants, -down, up)});
+          of_iso.push_back(
+              {f, time, iso, filter, std::abs(wants) < stops_slack ? 0.0 : std::clamp(wants, -down, up)});
         }
         for (const Setting& one : of_iso) {
           if (!chosen[0] || one.iso < chosen[0]->iso) chosen[0] = &one;
@@ -148,8 +147,10 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
   missing = unbounded;  // of what is staged, from here on
   const bool stop_down = project.rule("exposure", b.shot) == "stop-down";
   std::sort(front.begin(), front.end(), [stop_down](const Setting& a, const Setting& c) {
-    return stop_down ? std::tuple(-a.f_number, a.iso, a.nd_stops, -a.shutter_time) < std::tuple(-c.f_number, c.iso, c.nd_stops, -c.shutter_time)
-                     : std::tuple(a.iso, a.nd_stops, a.f_number, -a.shutter_time) < std::tuple(c.iso, c.nd_stops, c.f_number, -c.shutter_time);
+    return stop_down ? std::tuple(-a.f_number, a.iso, a.nd_stops, -a.shutter_time) <
+                           std::tuple(-c.f_number, c.iso, c.nd_stops, -c.shutter_time)
+                     : std::tuple(a.iso, a.nd_stops, a.f_number, -a.shutter_time) <
+                           std::tuple(c.iso, c.nd_stops, c.f_number, -c.shutter_time);
   });
   // The rule's best, then ever the one farthest from those that are shown.
   std::vector<Setting> shown{front.front()};
@@ -185,18 +186,20 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
       continue;
     }
     const bool lights = std::abs(one.light) >= stops_slack;
-    answer.iso = one.iso, answer.f_number = one.f_number, answer.shutter_time = one.shutter_time, answer.nd_stops = one.nd_stops,
-    answer.rate = b.optics.rate;
+    answer.iso = one.iso, answer.f_number = one.f_number, answer.shutter_time = one.shutter_time,
+    answer.nd_stops = one.nd_stops, answer.rate = b.optics.rate;
     answer.light_stops = lights ? one.light : 0.0;
-    answer.title = said("f/{}, {}, ISO {}", number_text(one.f_number, 3), shutter_text(one.shutter_time), number_text(one.iso, 6));
+    answer.title = said("f/{}, {}, ISO {}", number_text(one.f_number, 3), shutter_text(one.shutter_time),
+                        number_text(one.iso, 6));
     if (one.nd_stops > 0) answer.title += said(", filters of {} stops", number_text(one.nd_stops, 3));
     if (lights) answer.title += said("; lights {} stops", signed_text(one.light, 1));
     if (const Setup* setup = by_id(then.setups, b.shot.setup))
       for (const Light& l : setup->lights)
         if (l.on) answer.lights.push_back({l.id, l.dimmer, l.place});
-    answer.minutes = 0.2 * ((one.iso != now.iso) + (one.f_number != now.f_number) + (one.shutter_time != now.shutter_time)) +
-                     (one.nd_stops != now.nd_stops ? 1.0 : 0.0) +
-                     (lights ? 0.5 * static_cast<double>(answer.lights.size()) : 0.0);
+    answer.minutes =
+        0.2 * ((one.iso != now.iso) + (one.f_number != now.f_number) + (one.shutter_time != now.shutter_time)) +
+        (one.nd_stops != now.nd_stops ? 1.0 : 0.0) +
+        (lights ? 0.5 * static_cast<double>(answer.lights.size()) : 0.0);
     if (one.nd_stops > now.nd_stops)
       answer.gear.push_back(said("neutral density filter, {} stops", number_text(one.nd_stops, 3)));
     answer.after = *std::move(after);

@@ -11,7 +11,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr double dimmer_step = 0.1;   // stops
+constexpr double dimmer_step = 0.1;      // stops
 constexpr double as_good_as_met = 0.05;  // stops from the target at which nobody has to pay any more
 
 /// How its own levels stand at a setting, in few words.
@@ -52,7 +52,9 @@ std::string notch_text(const PurseRow& row, const PurseNotch& notch) {
   if (row.id == "shutter") return shutter_text(notch.value);
   if (row.id == "aperture") return "f/" + number_text(notch.value, 3);
   if (row.id == "iso") return number_text(notch.value, 6);
-  if (row.id == "nd") return notch.value > 0 ? number_text(notch.value, 3) + (notch.value == 1.0 ? " stop" : " stops") : std::string("none");
+  if (row.id == "nd")
+    return notch.value > 0 ? number_text(notch.value, 3) + (notch.value == 1.0 ? " stop" : " stops")
+                           : std::string("none");
   return std::abs(notch.value) < 1e-9 ? std::string("as set") : signed_text(notch.value, 1);
 }
 
@@ -79,12 +81,13 @@ Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document,
                        const char* member, const std::vector<std::string>& levels,
                        const std::vector<std::string>& told) {
     const auto all = with_present(std::move(values), value);
-    purse.rows.push_back(row_of(id, all, value, stops, out_at(forecaster, b, member, all, levels),
-                                remark_of(forecaster, b, told)));
+    purse.rows.push_back(
+        row_of(id, all, value, stops, out_at(forecaster, b, member, all, levels), remark_of(forecaster, b, told)));
   };
   purse.rows.push_back(row_of("rate", {b.optics.rate}, b.optics.rate, brighter, {}, ""));
   purse.rows.back().notches.front().stops = 0.0;
-  add("shutter", shutter_knob(b).steps, now.shutter_time, longer, "/shutter_time", shutter_levels(), shutter_levels());
+  add("shutter", shutter_knob(b).steps, now.shutter_time, longer, "/shutter_time", shutter_levels(),
+      shutter_levels());
   add("aperture", f_numbers(b), now.f_number, wider, "/f_number", aperture_levels(), aperture_levels());
   add("iso", isos(b), now.iso, longer, "/iso", {"camera.iso"}, {"camera.noise"});
   add("nd", even_steps(0, 6, 1), now.nd_stops, clearer, "/nd_stops", {}, {});
@@ -93,9 +96,9 @@ Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document,
   for (double up = dimmer_step; up < room.up; up += dimmer_step) turns.push_back(up);
   for (double down = dimmer_step; down < room.down; down += dimmer_step) turns.push_back(-down);
   if (room.up > 0.0) turns.push_back(room.up);
-  purse.rows.push_back(
-      row_of("lights", turns, 0.0, brighter, {},
-             room.up + room.down > 0.0 ? said("{} stops up to full", signed_text(room.up, 1)) : said("none to be dimmed")));
+  purse.rows.push_back(row_of("lights", turns, 0.0, brighter, {},
+                              room.up + room.down > 0.0 ? said("{} stops up to full", signed_text(room.up, 1))
+                                                        : said("none to be dimmed")));
   purse.payers = project.rule("exposure", b.shot) == "stop-down"
                      ? std::vector<std::string>{"iso", "lights", "nd", "shutter", "aperture"}
                      : std::vector<std::string>{"lights", "iso", "nd", "shutter", "aperture"};
@@ -115,8 +118,8 @@ PurseHand paid(const Purse& purse, PurseHand hand, std::size_t row, std::size_t 
     const double over = left_over(purse, hand);
     if (std::abs(over) <= as_good_as_met) break;
     if (pins.contains(payer) || payer == purse.rows[row].id) continue;
-    const auto found = std::find_if(purse.rows.begin(), purse.rows.end(),
-                                    [&](const PurseRow& r) { return r.id == payer; });
+    const auto found =
+        std::find_if(purse.rows.begin(), purse.rows.end(), [&](const PurseRow& r) { return r.id == payer; });
     if (found == purse.rows.end()) continue;
     const auto r = static_cast<std::size_t>(found - purse.rows.begin());
     const double from = found->notches[hand[r]].stops;

@@ -15,8 +15,8 @@ bool may_be_dimmed(const Bench& b, const Light& light) {
 }  // namespace
 
 Maybe dialled(const Bench& b, const Setting& one) {
-  Maybe next = set(set(set(set(b.doc, b.camera_path + "/f_number", one.f_number),
-                           b.camera_path + "/shutter_time", one.shutter_time),
+  Maybe next = set(set(set(set(b.doc, b.camera_path + "/f_number", one.f_number), b.camera_path + "/shutter_time",
+                           one.shutter_time),
                        b.camera_path + "/iso", one.iso),
                    b.camera_path + "/nd_stops", one.nd_stops);
   if (std::abs(one.light) < 1e-9) return next;
@@ -29,9 +29,8 @@ Values dimmers_turned(const Bench& b, double stops) {
   Values values;
   for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l)
     if (const Light& light = b.setup->lights[l]; may_be_dimmed(b, light))
-      values.push_back(
-          {b.light_path(l) + "/dimmer",
-           Json(std::round(1e4 * std::clamp(light.dimmer * std::exp2(stops), 0.001, 1.0)) / 1e4)});
+      values.push_back({b.light_path(l) + "/dimmer",
+                        Json(std::round(1e4 * std::clamp(light.dimmer * std::exp2(stops), 0.001, 1.0)) / 1e4)});
   return values;
 }
 

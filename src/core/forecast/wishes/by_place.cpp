@@ -216,7 +216,8 @@ Expected<Grants> grant_stripe(const WishBench& b, const Wish& w) {
       grant.changes.emplace_back(path, std::nullopt);
       out->list.push_back(std::move(grant));
     }
-    if (std::abs(freed->short_of) < std::abs(out->short_of)) out->short_of = freed->short_of, out->why = freed->why;
+    if (std::abs(freed->short_of) < std::abs(out->short_of))
+      out->short_of = freed->short_of, out->why = freed->why;
   }
   return out;
 }
