@@ -29,15 +29,7 @@ class ThingsTest : public WindowTest {
     menu->close();
     QCoreApplication::sendPostedEvents(menu, QEvent::DeferredDelete);
   }
-  void type(const char* field, const QString& text) {
-    auto* number = find<NumberField>(field);
-    number->setFocus();
-    QTest::keyClick(number, Qt::Key_Return);
-    auto* editor = number->findChild<QLineEdit*>("editor");
-    editor->selectAll();
-    QTest::keyClicks(editor, text);
-    QTest::keyClick(editor, Qt::Key_Return);
-  }
+  void type(const char* field, const QString& text) { typeInto(window_.get(), field, text); }
 };
 
 TEST_F(ThingsTest, DoorsArePutOnSwungByHandAndByNumberAndTakenOff) {

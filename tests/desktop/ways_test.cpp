@@ -26,16 +26,6 @@ class WaysTest : public WindowTest {
       QTest::keyClick(kinds, Qt::Key_Down);
     ASSERT_EQ(kinds->currentData().toString(), data);
   }
-  void type(QWidget* in, const char* field, const QString& text) {
-    auto* number = in->findChild<NumberField*>(field);
-    ASSERT_NE(number, nullptr) << field;
-    number->setFocus();
-    QTest::keyClick(number, Qt::Key_Return);
-    auto* editor = number->findChild<QLineEdit*>("editor");
-    editor->selectAll();
-    QTest::keyClicks(editor, text);
-    QTest::keyClick(editor, Qt::Key_Return);
-  }
   PurseView* openPurse() {
     press("bench-expose");
     auto* purse = find<PurseView>("purse");
@@ -58,7 +48,7 @@ TEST_F(WaysTest, AWishIsAskedTriedTakenAndUndone) {
   ASSERT_TRUE(panel->isVisible());
   EXPECT_FALSE(find<QWidget>("inHand")->isVisible()) << "it stands in the place of In hand and the lights";
   choose("wishKind-1", "stripe");
-  type(panel, "field-at", "-0.6");
+  typeInto(panel, "field-at", "-0.6");
   press("findWish");
   waitForWays(panel->cards());
   ASSERT_NE(panel->findChild<WayCard*>("wish-way-1"), nullptr) << panel->cards()->accessibleName().toStdString();
@@ -103,7 +93,7 @@ TEST_F(WaysTest, AWishTakesItsPlaceFromThePictureAndSaysWhatItLacks) {
   EXPECT_NEAR(across(), lens->placeMet()->across, 0.006);
   // What is out of a number's range is refused with that range.
   QSignalSpy said(&session(), &Session::message);
-  type(panel, "field-width", "900");
+  typeInto(panel, "field-width", "900");
   ASSERT_EQ(said.count(), 1);
   EXPECT_TRUE(said.front().front().toString().contains("from 0.5 to 60"))
       << said.front().front().toString().toStdString();

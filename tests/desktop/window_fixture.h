@@ -177,6 +177,17 @@ class WindowTest : public testing::Test {
         list << w->objectName() + " " + w->metaObject()->className();
     return list.join("; ").toStdString();
   }
+  /// A number typed into a field of a widget.
+  static void typeInto(QWidget* in, const char* field, const QString& text) {
+    auto* number = in->findChild<NumberField*>(field);
+    ASSERT_NE(number, nullptr) << field;
+    number->setFocus();
+    QTest::keyClick(number, Qt::Key_Return);
+    auto* editor = number->findChild<QLineEdit*>("editor");
+    editor->selectAll();
+    QTest::keyClicks(editor, text);
+    QTest::keyClick(editor, Qt::Key_Return);
+  }
   static void drag(QWidget* widget, const QPointF& from, const QPointF& to, Qt::KeyboardModifiers keys = {}) {
     QTest::mousePress(widget, Qt::LeftButton, keys, from.toPoint());
     for (int k = 1; k <= 4; ++k) QTest::mouseMove(widget, (from + (to - from) * (k / 4.0)).toPoint());

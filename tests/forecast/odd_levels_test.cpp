@@ -1,8 +1,13 @@
 // The levels of ground, gear, mirrors, lean, plates and noise, and wishes, methods and stops, in set-ups that no
 // demo has.
+#include "cinnabar/forecast/measures/lens_reach.h"
+#include "cinnabar/forecast/methods/fewer_lights.h"
 #include "cinnabar/forecast/methods/methods.h"
 #include "cinnabar/forecast/stops/find_stops.h"
+#include "cinnabar/forecast/stops/purse.h"
 #include "cinnabar/forecast/wishes/wishes.h"
+#include "cinnabar/render/mirrored.h"
+#include "cinnabar/render/tracer.h"
 #include "odd_setups.h"
 
 namespace cinnabar {
@@ -112,6 +117,49 @@ TEST_P(OddLevels, AreServedByWishesMethodsAndStops) {
   ASSERT_TRUE(found) << found.error().text();
   EXPECT_FALSE(found->empty());
   for (const MethodStanding& one : *found) EXPECT_TRUE(validate(one.after).empty()) << one.method->id;
+}
+
+// Own behaviour: what the purse says of a hand is what the staged shot shows, a light left out leaves the rest as
+// it was, and lenses and mirrored directions are told from wherever the camera stands.
+TEST_P(OddLevels, AreCountedInStopsAndSeenByEveryLens) {
+  const Json d = doc("colour");
+  const Document document = *Document::from_json(d);
+  const Forecaster forecaster;
+  const auto purse = purse_of(forecaster, document, 0);
+  ASSERT_TRUE(purse) << purse.error().text();
+  PurseHand hand;
+  for (const PurseRow& row : purse->rows) hand.push_back(row.now);
+  for (std::size_t r = 1; r < purse->rows.size(); ++r) {
+    const std::size_t last = purse->rows[r].notches.size() - 1,
+                      to = hand[r] > 0 ? hand[r] - 1 : std::min<std::size_t>(1, last);
+    const PurseHand after = paid(*purse, hand, r, to, {});
+    const auto then = with_values(document, purse_values(document, 0, *purse, after));
+    ASSERT_TRUE(then) << purse->rows[r].id;
+    EXPECT_TRUE(validate(*then).empty()) << purse->rows[r].id;
+    const auto level = judging::level_of(then->to_json(), "camera.stops");
+    ASSERT_TRUE(level && level->value) << purse->rows[r].id;
+    EXPECT_NEAR(*level->value, left_over(*purse, after), 0.12) << purse->rows[r].id << " " << level->formula;
+  }
+  const auto fewer = fewer_lights(forecaster, document, 0);
+  ASSERT_TRUE(fewer) << fewer.error().text();
+  for (const WithoutLight& one : *fewer) EXPECT_TRUE(validate(one.after).empty()) << one.id;
+  const Project project = worlds::read(d);
+  const Shot& shot = *project.shots[0];
+  for (const LensReach& one : lens_reaches(project, shot, 0.5 * shot.set_time())) {
+    EXPECT_GT(one.half_across, 0.0);
+    EXPECT_TRUE(std::isfinite(one.spare));
+  }
+  const auto world = std::make_shared<const StagedWorld>(stage(project, shot, 0.5 * shot.set_time()));
+  const Tracer tracer(world);
+  Film film = tracer.film(96, 54);
+  ASSERT_TRUE(tracer.add_pass(film));
+  const auto room = unrolled_room(*world, film, 120, 60);
+  ASSERT_TRUE(room);
+  const auto camera = room->share(world->camera.poses.front().place - room->from);
+  EXPECT_NEAR(std::remainder(camera.x - 0.5, 1.0), 0.0, 0.01);
+  float mirrored = 0;
+  for (const RoomPlace& place : room->places) mirrored += place.seen;
+  EXPECT_GT(mirrored, 0) << "gloss mirrors something";
 }
 INSTANTIATE_TEST_SUITE_P(Odd, OddLevels, testing::ValuesIn(odds),
                          [](const auto& odd) { return std::string(odd.param.name); });

@@ -96,7 +96,8 @@ TEST(ThePurse, CountsEverythingInTheSameCoin) {
   const Json doc = lit();
   const auto purse = purse_of(forecaster, *Document::from_json(doc), 0);
   ASSERT_TRUE(purse) << purse.error().text();
-  EXPECT_NEAR(purse->left_over, *level_of(doc, "camera.stops")->value, 1e-6);
+  EXPECT_NEAR(purse->least_over, *level_of(doc, "camera.stops")->value, 1e-6);
+  EXPECT_EQ(purse->most_over, purse->least_over) << "the light stands still";
   PurseHand hand;
   for (const PurseRow& row : purse->rows) {
     ASSERT_LT(row.now, row.notches.size()) << row.id;

@@ -75,7 +75,7 @@ TEST(UnrolledRooms, ShowWhatStandsWhere) {
                                        {"height", 0.3},
                                        {"material", worlds::matte(0.85, 0.85, 0.85)}});
   const Filmed seen(doc);
-  const auto room = unrolled_room(*seen.world, seen.film, 360, 125);
+  const auto room = unrolled_room(*seen.world, seen.film, 360, 130);
   ASSERT_TRUE(room);
   EXPECT_NEAR(room->camera_bearing, 0.0, 0.01);
   const int level = static_cast<int>(UnrolledRoom::highest);  // a degree a row
@@ -98,7 +98,7 @@ TEST(UnrolledRooms, ShowWhatStandsWhere) {
   Json away = doc;
   away["setups"][0]["lights"][0]["aim"] = {3, h, 3};
   const Filmed back(away);
-  EXPECT_FALSE(unrolled_room(*back.world, back.film, 360, 125)->at(240, level).lit_face);
+  EXPECT_FALSE(unrolled_room(*back.world, back.film, 360, 130)->at(240, level).lit_face);
   // What is mirrored lies about the product's own height, on both sides of the camera, and nowhere behind it.
   float left = 0, right = 0, high = 0;
   for (int y = 0; y < room->height; ++y)

@@ -34,7 +34,7 @@ struct RoomPlace {
 /// The room as a point sees it: bearings from -180 at the left to 180 at the right, 0 toward the camera and
 /// positive to its right, elevations from `highest` at the top to `lowest`, degrees.
 struct UnrolledRoom {
-  static constexpr double highest = 85.0, lowest = -40.0;
+  static constexpr double highest = 90.0, lowest = -40.0;
   int width = 0, height = 0;
   double camera_bearing = 0;  ///< of the world, degrees
   Vec3 from;

@@ -22,6 +22,7 @@ LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
   overlays_ = {"Stop lines", "Copy space"};
   connect(maker_, &PictureMaker::picture, this, [this](std::shared_ptr<const LensPicture> picture) {
     picture_ = std::move(picture);
+    if (keepsNext_) setCompared(true);
     update();
     emit pictureShown();
   });
@@ -157,6 +158,7 @@ std::optional<PlaceMet> LensView::placeMet() const {
 
 void LensView::setCompared(bool on) {
   kept_ = on && picture_ ? picture_->image : QImage();
+  keepsNext_ = on && !picture_;  // there is none yet
   keptOf_ = tr("shot %1 as kept").arg(session_->shotIndex() + 1);
   comparedAt_ = 0.5;
   update();

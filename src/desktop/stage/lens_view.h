@@ -87,7 +87,7 @@ class LensView : public Painted {
   QImage kept_;
   QString keptOf_;
   double comparedAt_ = 0.5;
-  bool dragsLine_ = false;
+  bool dragsLine_ = false, keepsNext_ = false;
 };
 
 }  // namespace cinnabar

@@ -16,7 +16,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr int roomAcross = 720, roomUpright = 125;  // half a degree, and one
+constexpr int roomAcross = 720, roomUpright = 130;  // half a degree, and one
 constexpr double roomHead = 24, roomFoot = 18, roomSide = 10;
 constexpr double usualDistance = 0.8;  // metres, where nothing stands there yet
 
@@ -42,8 +42,15 @@ void MirrorPanel::showEvent(QShowEvent*) {
 void MirrorPanel::look(const std::shared_ptr<const LensPicture>& picture) {
   picture_ = picture;
   if (!isVisible() || !picture || !picture->film || !picture->world) return;
-  // What stands where does not change from pass to pass.
-  if (asked_ && asked_->tracer == picture->tracer && asked_->film->width == picture->film->width) return;
+  // What stands where, and what shines, does not change from pass to pass.
+  const auto shine_alike = [](const StagedWorld& a, const StagedWorld& b) {
+    return std::equal(
+        a.lights.begin(), a.lights.end(), b.lights.begin(), b.lights.end(),
+        [](const StagedLight& one, const StagedLight& other) { return (one.level() > 0) == (other.level() > 0); });
+  };
+  if (asked_ && asked_->tracer == picture->tracer && asked_->film->width == picture->film->width &&
+      shine_alike(*asked_->world, *picture->world))
+    return;
   asked_ = picture;
   const QPointer<MirrorPanel> self(this);
   worker_.ask([self, picture](const std::atomic<bool>& cancelled) {

@@ -83,12 +83,9 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
   ProjectReader reader;
   const Project project = reader.read(document);
   const Bench b(document, project, shot);
-  const std::string place = fmt::format("shot {}", shot + 1);
-  if (!b.shot.camera) return fail(place, "has no camera", "give it one");
-  const auto light = forecaster.sure_levels(project, shot, "camera.stops", cancel);
-  if (light.empty() || !light.front().value)
-    return fail(place, light.empty() ? "has no light to be exposed for" : light.front().formula, "light it first");
-  double over = *light.front().value;  // + is too much light
+  const auto exposed = exposure_now(forecaster, b, cancel);
+  if (!exposed) return tl::unexpected(exposed.error());
+  double over = *exposed->value;  // + is too much light
   over -= best_aim(forecaster, b, over, cancel);
   const auto held = [&pins](const char* name) { return pins.contains(name); };
   const ShotCamera& now = b.camera;

@@ -12,6 +12,7 @@ namespace cinnabar {
 namespace {
 
 constexpr double dimmer_step = 0.1;      // stops
+constexpr double far_off = 8.0;          // stops
 constexpr double as_good_as_met = 0.05;  // stops from the target at which nobody has to pay any more
 
 /// How its own levels stand at a setting, in few words.
@@ -64,14 +65,22 @@ Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document,
   const Project project = reader.read(document);
   if (shot >= project.shots.size()) return fail("shot", "is none of the project", "add one");
   const Bench b(document, project, shot);
-  const std::string place = fmt::format("shot {}", shot + 1);
-  if (!b.shot.camera) return fail(place, "has no camera", "give it one");
-  const auto light = forecaster.sure_levels(project, shot, "camera.stops", cancel);
-  if (light.empty() || !light.front().value)
-    return fail(place, light.empty() ? "has no light to be exposed for" : light.front().formula, "light it first");
+  const auto exposed = exposure_now(forecaster, b, cancel);
+  if (!exposed) return tl::unexpected(exposed.error());
   Purse purse;
-  purse.left_over = *light.front().value;
-  purse.band = light.front().band;
+  purse.least_over = purse.most_over = *exposed->value;
+  // Where the light changes over the shot, the moment told is the one farthest off: far to either side it is the
+  // end that lies there.
+  for (const double far : {-far_off, far_off}) {
+    const Maybe shifted = set(document, b.camera_path + "/iso", b.camera.iso * std::exp2(far));
+    if (!shifted) continue;
+    const auto then = forecaster.levels(reader.read(*shifted), shot, "camera.stops", cancel);
+    if (!then.empty() && then.front().value)
+      (far < 0 ? purse.least_over : purse.most_over) = *then.front().value - far;
+  }
+  if (purse.most_over - purse.least_over < 0.02)  // one and the same, but for what was measured more closely
+    purse.least_over = purse.most_over = *exposed->value;
+  purse.band = exposed->band;
   const ShotCamera& now = b.camera;
   const auto longer = [](double v, double was) { return std::log2(v / was); };
   const auto wider = [](double v, double was) { return 2.0 * std::log2(was / v); };
@@ -105,17 +114,25 @@ Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document,
   return purse;
 }
 
-double left_over(const Purse& purse, const PurseHand& hand) {
-  double sum = purse.left_over;
+namespace {
+double given(const Purse& purse, const PurseHand& hand) {
+  double sum = 0.0;
   for (std::size_t r = 0; r < purse.rows.size(); ++r) sum += purse.rows[r].notches[hand[r]].stops;
   return sum;
+}
+}  // namespace
+
+double left_over(const Purse& purse, const PurseHand& hand) {
+  const double sum = given(purse, hand), least = purse.least_over + sum, most = purse.most_over + sum;
+  return std::abs(least) > std::abs(most) ? least : most;
 }
 
 PurseHand paid(const Purse& purse, PurseHand hand, std::size_t row, std::size_t notch,
                const std::set<std::string>& pins) {
   hand[row] = notch;
   for (const std::string& payer : purse.payers) {
-    const double over = left_over(purse, hand);
+    // The middle is brought to the target, so that neither end is farther off than it must be.
+    const double over = 0.5 * (purse.least_over + purse.most_over) + given(purse, hand);
     if (std::abs(over) <= as_good_as_met) break;
     if (pins.contains(payer) || payer == purse.rows[row].id) continue;
     const auto found =

@@ -22,7 +22,8 @@ struct PurseRow {
 };
 struct Purse {
   std::vector<PurseRow> rows;
-  double left_over = 0;  ///< of the shot as it is, from its target: + is too much light
+  /// Of the shot as it is, from its target: + is too much light. Two where the light itself changes over the shot.
+  double least_over = 0, most_over = 0;
   Band band;             ///< of camera.stops
   /// Who pays first, by the house rule of the exposure: lights first, or ISO first.
   std::vector<std::string> payers;
@@ -37,7 +38,7 @@ using PurseHand = std::vector<std::size_t>;
 [[nodiscard]] Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document, std::size_t shot,
                                        const std::atomic<bool>* cancel = nullptr);
 
-/// From the shot's target with these notches: + is too much light.
+/// From the shot's target with these notches, at the moment that is farthest from it: + is too much light.
 [[nodiscard]] double left_over(const Purse& purse, const PurseHand& hand);
 /// One row moved to a notch; those that are neither it nor pinned pay in the purse's order, each as far as its
 /// notches stand, until the target is met.

@@ -60,6 +60,15 @@ std::vector<std::optional<int>> out_at(const Forecaster& forecaster, const Bench
   return counts;
 }
 
+Expected<Level> exposure_now(const Forecaster& forecaster, const Bench& b, const std::atomic<bool>* cancel) {
+  const std::string place = fmt::format("shot {}", b.index + 1);
+  if (!b.shot.camera) return fail(place, "has no camera", "give it one");
+  const auto light = forecaster.sure_levels(b.project, b.index, "camera.stops", cancel);
+  if (light.empty() || !light.front().value)
+    return fail(place, light.empty() ? "has no light to be exposed for" : light.front().formula, "light it first");
+  return light.front();
+}
+
 const std::vector<std::string>& aperture_levels() {
   static const std::vector<std::string> ids{"focus.depth", "focus.diffraction", "focus.hides-edge"};
   return ids;

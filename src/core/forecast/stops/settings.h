@@ -30,6 +30,10 @@ struct DimmerRoom {
                                                      const std::string& member, const std::vector<double>& values,
                                                      const std::vector<std::string>& levels);
 
+/// camera.stops of the shot as it is, surely told. Fails where it has no camera or no light to be exposed for.
+[[nodiscard]] Expected<Level> exposure_now(const Forecaster& forecaster, const Bench& bench,
+                                           const std::atomic<bool>* cancel);
+
 /// Levels that an aperture, a shutter and an ISO decide without light.
 [[nodiscard]] const std::vector<std::string>& aperture_levels();
 [[nodiscard]] const std::vector<std::string>& shutter_levels();
