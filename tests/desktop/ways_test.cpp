@@ -97,7 +97,7 @@ TEST_F(WaysTest, AWishTakesItsPlaceFromThePictureAndSaysWhatItLacks) {
   ASSERT_EQ(said.count(), 1);
   EXPECT_TRUE(said.front().front().toString().contains("from 0.5 to 60"))
       << said.front().front().toString().toStdString();
-  EXPECT_EQ(panel->findChild<NumberField*>("field-width")->spec().value, 8.0);
+  EXPECT_EQ(panel->findChild<NumberField*>("field-width")->spec().value, 5.0);
   // A second wish, and no more of it.
   press("alsoWish");
   EXPECT_TRUE(find<WishLine>("wish-2")->isVisible());
@@ -170,9 +170,9 @@ TEST_F(WaysTest, OneMovesInThePurseAndTheFreeOnesPay) {
 
 // Only own behaviour is held here.
 TEST_F(WaysTest, TheStopsAreFoundWithWhatIsPinned) {
-  session().selectShot(1);
+  session().selectShot(2);
   auto* purse = openPurse();
-  const double aperture = *value("/shots/1/camera/f_number");
+  const double aperture = *value("/shots/2/camera/f_number");
   QTest::mouseClick(purse, Qt::LeftButton, {}, purse->nameBox(row(*purse, "aperture")).center().toPoint());
   press("findStops");
   auto* panel = find<ExposePanel>("exposePanel");
@@ -181,14 +181,14 @@ TEST_F(WaysTest, TheStopsAreFoundWithWhatIsPinned) {
   ASSERT_NE(card, nullptr) << panel->cards()->accessibleName().toStdString();
   ASSERT_TRUE(QTest::qWaitFor([&] { return !card->picture().isNull(); }, 60000)) << "its picture comes after it";
   press("stops-apply-1");
-  EXPECT_EQ(value("/shots/1/camera/f_number")->get<double>(), aperture) << "pinned";
+  EXPECT_EQ(value("/shots/2/camera/f_number")->get<double>(), aperture) << "pinned";
   press("showPurse");
   EXPECT_TRUE(purse->isVisible());
 }
 
 // Only own behaviour is held here.
 TEST_F(WaysTest, ALightIsLeftOutAndComesBack) {
-  session().selectShot(7);
+  session().selectShot(2);
   press("askWays");
   auto* panel = find<LightWaysPanel>("lightWays");
   press("findFewer");

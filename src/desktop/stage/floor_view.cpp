@@ -466,6 +466,7 @@ void FloorView::paintEvent(QPaintEvent*) {
     drawSet(p);
     drawStands(p);
     drawCamera(p);
+    drawLenses(p);
     if (const Setup* s = session_->setup()) {
       for (std::size_t i = 0; i < s->lights.size(); ++i) drawLight(p, i);
       for (std::size_t i = 0; i < s->cards.size(); ++i) {
@@ -481,7 +482,6 @@ void FloorView::paintEvent(QPaintEvent*) {
     }
     drawProducts(p);
     drawGhosts(p);
-    drawLenses(p);
     const QPointF aim = aimHandle();
     if (aim.x() > 0) {
       p.setPen(QPen(t.accent, 1.4));

@@ -47,7 +47,7 @@ QString LensWedges::words(const LensReach& reach) {
                        : reach.side == PictureSide::right ? tr("right")
                        : reach.side == PictureSide::top   ? tr("top")
                                                           : tr("bottom");
-  return reach.spare < 0 ? tr("%1: sees the %2's edge, %3").arg(lens, thing, side)
+  return reach.spare < 0 ? tr("%1: %2's edge, %3").arg(lens, thing, side)
                          : tr("%1: clear by %2 %").arg(lens, q(fixed_text(100 * reach.spare, 0)));
 }
 
@@ -67,7 +67,7 @@ void FloorView::drawLenses(QPainter& p) {
     const QString words = LensWedges::words(reach);
     const double wide = QFontMetricsF(textFont(10, reach.in_use)).horizontalAdvance(words);
     QColor under = t.panel;
-    under.setAlpha(210);
+    under.setAlpha(150);
     p.fillRect(QRectF(6, y - 1, wide + 6, 14), under);
     drawText(p, {8, y, width() - 90.0, 13}, Qt::AlignLeft | Qt::AlignVCenter, words, textFont(10, reach.in_use),
              ink);

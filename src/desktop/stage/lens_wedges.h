@@ -16,7 +16,7 @@ class LensWedges : public QObject {
   /// Only while it is wanted is anything worked out.
   void setWanted(bool wanted);
   [[nodiscard]] const std::vector<LensReach>& reaches() const { return reaches_; }
-  /// "24 mm, in use: the backdrop's left edge is in the picture".
+  /// "24 mm: backdrop's edge, left" where it is in the picture, "60 mm: clear by 24 %" where none is.
   [[nodiscard]] static QString words(const LensReach& reach);
 
  signals:

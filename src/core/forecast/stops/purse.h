@@ -24,7 +24,7 @@ struct Purse {
   std::vector<PurseRow> rows;
   /// Of the shot as it is, from its target: + is too much light. Two where the light itself changes over the shot.
   double least_over = 0, most_over = 0;
-  Band band;             ///< of camera.stops
+  Band band;  ///< of camera.stops
   /// Who pays first, by the house rule of the exposure: lights first, or ISO first.
   std::vector<std::string> payers;
 };

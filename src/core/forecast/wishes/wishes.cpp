@@ -27,7 +27,7 @@ const std::vector<Row>& rows() {
       {{"stripe",
         "A stripe in the gloss",
         "a strip's image in the gloss, its middle at -1 (left edge) to 1, so wide",
-        {{"at", "Across", "", {-0.98, 0.98}, -0.8}, {"width", "Width", "%", {0.5, 60.0}, 8.0}}},
+        {{"at", "Across", "", {-0.98, 0.98}, -0.88}, {"width", "Width", "%", {0.5, 60.0}, 5.0}}},
        grant_stripe},
       {{"backdrop",
         "The backdrop so bright",
