@@ -54,6 +54,9 @@ TEST_P(OddLevels, AreTheSameAloneAndAmongAllAndComeHome) {
         EXPECT_FALSE(alone[0].error) << "exact";
       }
       if (alone[0].state != State::out) continue;
+      // What the rule does not touch has the same levers under the other.
+      if (std::string(rule) == "key" && std::string(id) != "light.key" && std::string(id) != "light.even")
+        continue;
       // Home when looked at as closely as it takes, as levers are told.
       const Document document = *Document::from_json(d);
       const auto levers = forecaster.levers(document, 0, id);
@@ -113,9 +116,9 @@ TEST_P(OddLevels, AreServedByWishesMethodsAndStops) {
     ASSERT_TRUE(after && validate(*after).empty()) << one.title;
     EXPECT_NEAR(*judging::level_of(after->to_json(), "light.ratio")->value, 1.2, 0.16) << one.title;
   }
-  const auto found = methods_for(forecaster, document, 0);
+  const auto found = methods_for(forecaster, document, 0, "one-strip");
   ASSERT_TRUE(found) << found.error().text();
-  EXPECT_FALSE(found->empty());
+  EXPECT_EQ(found->size(), 1u);
   for (const MethodStanding& one : *found) EXPECT_TRUE(validate(one.after).empty()) << one.method->id;
 }
 
