@@ -14,7 +14,7 @@ Out answer_json(const WishAnswer& answer) {
   Out changes = Out::array(), levels = Out::array();
   for (const auto& [pointer, value] : answer.changes)
     changes.push_back({{"pointer", pointer}, {"value", value ? Out::parse(value->dump()) : Out(nullptr)}});
-  for (const auto& [before, after] : answer.levels)
+  for (const auto& [shot, before, after] : answer.levels)
     levels.push_back({{"id", before.id},
                       {"before", maybe(before.value)},
                       {"after", maybe(after.value)},
@@ -69,7 +69,7 @@ int wish_command(const Answer& answer, const WishArguments& a) {
   Out out{{"answers", Out::array()}, {"impossible", nullptr}};
   for (const WishAnswer& one : answers->list) {
     answer.say(fmt::format("{}: {}", one.title, number_text(one.value, 4)));
-    for (const auto& [before, after] : one.levels)
+    for (const auto& [shot, before, after] : one.levels)
       if (before.state != after.state)
         answer.say(fmt::format("  {}: {} -> {}", before.title, state_name(before.state), state_name(after.state)));
     out["answers"].push_back(answer_json(one));

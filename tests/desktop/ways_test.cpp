@@ -79,7 +79,7 @@ TEST_F(WaysTest, AWishTakesItsPlaceFromThePictureAndSaysWhatItLacks) {
   // The middle of the picture is the product of the first shot.
   QTest::mouseClick(lens, Qt::LeftButton, {}, lens->pictureBox().center().toPoint());
   auto* words = find<QLabel>("wishPlace-1");
-  EXPECT_TRUE(words->text().startsWith("at ")) << words->text().toStdString();
+  EXPECT_TRUE(words->text().startsWith("at its ")) << words->text().toStdString();
   // A stripe takes how far across the product it is: left of the middle below nothing, right of it above.
   choose("wishKind-1", "stripe");
   const auto across = [&] { return panel->findChild<NumberField*>("field-at")->spec().value; };

@@ -130,13 +130,12 @@ TEST_P(OddLevels, AreCountedInStopsAndSeenByEveryLens) {
   const Forecaster forecaster;
   const auto purse = purse_of(forecaster, document, 0);
   ASSERT_TRUE(purse) << purse.error().text();
-  PurseHand hand;
-  for (const PurseRow& row : purse->rows) hand.push_back(row.now);
+  const PurseHand hand = hand_now(*purse);
   for (std::size_t r = 1; r < purse->rows.size(); ++r) {
     const std::size_t last = purse->rows[r].notches.size() - 1,
                       to = hand[r] > 0 ? hand[r] - 1 : std::min<std::size_t>(1, last);
     const PurseHand after = paid(*purse, hand, r, to, {});
-    const auto then = with_values(document, purse_values(document, 0, *purse, after));
+    const auto then = with_values(document, purse_values(*purse, after));
     ASSERT_TRUE(then) << purse->rows[r].id;
     EXPECT_TRUE(validate(*then).empty()) << purse->rows[r].id;
     const auto level = judging::level_of(then->to_json(), "camera.stops");

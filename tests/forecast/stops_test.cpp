@@ -121,8 +121,7 @@ TEST(ThePurse, CountsEverythingInTheSameCoin) {
     const std::size_t far = hand[r] > 2 ? hand[r] - 3 : purse->rows[r].notches.size() - 1;
     PurseHand one = hand;
     one[r] = far;
-    const auto then =
-        with_values(*Document::from_json(doc), purse_values(*Document::from_json(doc), 0, *purse, one));
+    const auto then = with_values(*Document::from_json(doc), purse_values(*purse, one));
     ASSERT_TRUE(then) << purse->rows[r].id;
     EXPECT_NEAR(*level_of(then->to_json(), "camera.stops")->value, left_over(*purse, one), 0.03)
         << purse->rows[r].id;

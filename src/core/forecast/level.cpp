@@ -124,6 +124,10 @@ bool sure_of(double value, double error, const Band& band) {
 }
 
 int weight_of(State state) { return state == State::out ? 2 : state == State::leaning ? 1 : 0; }
+int worse_by(const Level& before, const Level& after) {
+  const bool lost = after.state == State::unknown && before.state != State::unknown;
+  return weight_of(lost ? State::out : after.state) - weight_of(before.state);
+}
 int weight_of(const std::vector<Level>& levels) {
   int sum = 0;
   for (const Level& l : levels) sum += weight_of(l.state);

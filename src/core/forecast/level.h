@@ -103,6 +103,9 @@ struct Lever {
 /// How much a state weighs where changes are compared: out 2, leaning 1.
 [[nodiscard]] int weight_of(State state);
 [[nodiscard]] int weight_of(const std::vector<Level>& levels);
+/// By how much worse a level stands than before (less than 0: better); one that cannot be told any more counts as
+/// out.
+[[nodiscard]] int worse_by(const Level& before, const Level& after);
 /// How many levels stand how; what cannot be told is counted neither way.
 struct Tally {
   int level = 0, leaning = 0, out = 0;

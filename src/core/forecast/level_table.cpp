@@ -3,6 +3,7 @@
 #include <string_view>
 #include <unordered_map>
 
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levels/runs.h"
 #include "cinnabar/forecast/levers/makers.h"
 
@@ -568,6 +569,11 @@ const LevelRow* level_row(const std::string& id) {
   }();
   const auto found = by_id.find(id);
   return found == by_id.end() ? nullptr : found->second;
+}
+
+std::string brief_of(const Level& level) {
+  const LevelRow* row = level_row(level.id);
+  return row ? in_words(row->brief) : level.title;
 }
 
 }  // namespace cinnabar

@@ -38,5 +38,7 @@ struct LevelRow {
 [[nodiscard]] const std::vector<LevelRow>& level_table();
 /// Nothing where there is no such level.
 [[nodiscard]] const LevelRow* level_row(const std::string& id);
+/// What a level is called where there is no room for its title, in the window's language.
+[[nodiscard]] std::string brief_of(const Level& level);
 
 }  // namespace cinnabar

@@ -26,17 +26,12 @@ bool mirrors(const FirstHit& hit) {
   }
 }
 
-Vec3 toward_pixel(const Film& film, const StagedCamera& camera, const CameraPose& pose, int x, int y) {
-  const double across = ((x + 0.5) / film.width - 0.5) * camera.optics.sensor_width,
-               up = (0.5 - (y + 0.5) / film.height) * camera.optics.sensor_height;
-  return unit(pose.frame.ahead * pose.image_distance() + pose.frame.right * across + pose.frame.up * up);
-}
-
 std::optional<MirroredLine> mirrored_line(const Film& film, const StagedCamera& camera, const CameraPose& pose,
                                           int x, int y) {
   const FirstHit& hit = film.first[film.at(x, y)];
   if (!mirrors(hit)) return std::nullopt;
-  const Vec3 along = toward_pixel(film, camera, pose, x, y), normal = unit(hit.normal.as<double>());
+  const Vec3 along = pose.toward(camera.optics, (x + 0.5) / film.width, (y + 0.5) / film.height),
+             normal = unit(hit.normal.as<double>());
   const Vec3 at = pose.place + along * static_cast<double>(hit.distance);
   return MirroredLine{at + normal * off_the_side, along - normal * (2.0 * dot(along, normal))};
 }
@@ -68,7 +63,7 @@ std::optional<UnrolledRoom> unrolled_room(const StagedWorld& world, const Film& 
   }
   if (low.x > high.x || width < 1 || height < 1 || world.camera.poses.empty()) return std::nullopt;
   room.from = (low + high) * 0.5;
-  const CameraPose& pose = world.camera.poses[world.camera.poses.size() / 2];
+  const CameraPose& pose = world.camera.middle_pose();
   const Vec3 eye = pose.place - room.from;
   room.camera_bearing = degrees(std::atan2(eye.x, eye.z));
   room.width = width, room.height = height;

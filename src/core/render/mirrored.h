@@ -9,10 +9,6 @@ namespace cinnabar {
 
 /// Whether what was met mirrors sharply: gloss, metal, mirror, glass or liquid of a roughness under 0.15.
 [[nodiscard]] bool mirrors(const FirstHit& hit);
-/// From the lens through the middle of a pixel, unit.
-[[nodiscard]] Vec3 toward_pixel(const Film& film, const StagedCamera& camera, const CameraPose& pose, int x,
-                                int y);
-
 /// A line of sight thrown back by a smooth side (law of reflection).
 struct MirroredLine {
   Vec3 from, along;  ///< along: unit

@@ -16,21 +16,16 @@ std::size_t pixel_at(const Film& film, double x, double y) {
   return static_cast<std::size_t>(py) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(px);
 }
 
-const CameraPose& middle_pose(const StagedCamera& camera) { return camera.poses[camera.poses.size() / 2]; }
-
 /// Where the ray through a place of the frame met the world.
 std::optional<Vec3> met_at(const Film& film, const StagedCamera& camera, double x, double y) {
   const FirstHit& hit = film.first[pixel_at(film, x, y)];
   if (!hit.mesh) return std::nullopt;
-  const CameraPose& pose = middle_pose(camera);
-  const Vec3 toward =
-      unit(pose.frame.right * ((x - 0.5) * camera.optics.sensor_width) +
-           pose.frame.up * ((0.5 - y) * camera.optics.sensor_height) + pose.frame.ahead * pose.image_distance());
-  return pose.place + toward * static_cast<double>(hit.distance);
+  const CameraPose& pose = camera.middle_pose();
+  return pose.place + pose.toward(camera.optics, x, y) * static_cast<double>(hit.distance);
 }
 
 double disc_on_sensor(const StagedCamera& camera, const Vec3& at) {
-  const CameraPose& pose = middle_pose(camera);
+  const CameraPose& pose = camera.middle_pose();
   const auto disc = blur_disc({.focal = pose.focal,
                                .f_number = camera.f_number,
                                .focus = pose.focus,
@@ -100,7 +95,7 @@ Probe probe(const Film& film, const StagedCamera& camera, const LayerWeights& we
   out.luminance /= std::max(1, count * film.passes);
   out.stops = std::log2(std::max(out.luminance, 1e-9) / exposures_grey(camera)) - shot.target_stops;
   if (const auto at = met_at(film, camera, x, y)) {
-    out.distance = middle_pose(camera).depth(*at);
+    out.distance = camera.middle_pose().depth(*at);
     out.blur_px = disc_on_sensor(camera, *at) / camera.optics.delivered_pitch;
   }
   if (const auto stroke = stroke_at(film, camera, shot, set_time, x, y)) out.smear_px = stroke->px;

@@ -68,6 +68,7 @@ struct StagedCamera {
   ShotOptics optics;
   double f_number, f_number_effective;
   double shutter_time, iso, nd_stops, balance_k;
+  [[nodiscard]] const CameraPose& middle_pose() const { return poses[poses.size() / 2]; }
 };
 
 struct StagedWorld {

@@ -74,8 +74,7 @@ CameraPose camera_at(const Shot& shot, double t) {
   }
   if (const KeyedTrack* focus = shot.track("camera.focus"); focus && !focus->keys.empty())
     pose.focus = focus->at(t);
-  pose.focus = std::max(pose.focus, pose.focal * 1.0001);
-  return pose;
+  return pose.with_focal(pose.focal);
 }
 
 std::optional<ImagePoint> image_of(const CameraPose& pose, const Vec3& world) {

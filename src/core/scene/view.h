@@ -48,6 +48,18 @@ struct CameraPose {
   [[nodiscard]] double magnification() const { return focal / (focus - focal); }
   /// Distance of a point along the optical axis.
   [[nodiscard]] double depth(const Vec3& world) const { return dot(world - place, frame.ahead); }
+  /// The same with a lens of another focal length, focused as near as it goes where it does not reach.
+  [[nodiscard]] CameraPose with_focal(double metres) const {
+    CameraPose other = *this;
+    other.focal = metres;
+    other.focus = std::max(focus, metres * 1.0001);
+    return other;
+  }
+  /// From the lens through a place of the frame (shares from the top left), unit.
+  [[nodiscard]] Vec3 toward(const ShotOptics& optics, double x, double y) const {
+    return unit(frame.right * ((x - 0.5) * optics.sensor_width) + frame.up * ((0.5 - y) * optics.sensor_height) +
+                frame.ahead * image_distance());
+  }
 };
 
 [[nodiscard]] CameraPose camera_at(const Shot& shot, double set_time);
@@ -67,6 +79,8 @@ struct ProductPose {
   double turn_deg;
   [[nodiscard]] Vec3 world(const Vec3& own) const { return turned(own, turn_deg) + place; }
   [[nodiscard]] Vec3 direction(const Vec3& own) const { return turned(own, turn_deg); }
+  /// And back: of a place of the world, where it is on the product.
+  [[nodiscard]] Vec3 own(const Vec3& at) const { return turned(at - place, -turn_deg); }
 };
 [[nodiscard]] ProductPose product_at(const Project& project, const Shot& shot, const ShotProduct& product,
                                      double set_time);

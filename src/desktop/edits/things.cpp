@@ -194,6 +194,21 @@ std::optional<ThingEdit> modifierPut(const Session& s, const Selection& selectio
   return ThingEdit{{{pointer, light}}, QObject::tr("%1 on %2").arg(q(m->name), q(l.name)), selection};
 }
 
+ThingEdit placedAt(ThingEdit thing, const Vec3& place, const Vec3& aim) {
+  if (thing.values.empty() || !thing.values.front().second) return thing;
+  Json& one = thing.values.front().second->back();  // of the list that it was appended to
+  one["place"] = pointJson(place), one["aim"] = pointJson(aim);
+  return thing;
+}
+
+std::optional<ThingEdit> lightCarried(const Session& s, const Selection& selection, const Vec3& place,
+                                      const Vec3& aim) {
+  if (selection.kind != Kind::light || !s.setup() || selection.index >= s.setup()->lights.size()) return {};
+  auto values = moved(s, selection, place, false);
+  values.push_back({pointerOf(s, selection) + "/aim", pointJson(aim)});
+  return ThingEdit{std::move(values), QObject::tr("%1 carried").arg(nameOf(s, selection)), selection};
+}
+
 std::optional<ThingEdit> duplicated(const Session& s, const Selection& selection) {
   const auto place = place_of(s, selection.kind);
   if (!place) return std::nullopt;

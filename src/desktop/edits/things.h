@@ -31,6 +31,11 @@ struct SheetKind {
 [[nodiscard]] std::optional<ThingEdit> modifierPut(const Session& session, const Selection& selection,
                                                    const std::string& kitId);
 [[nodiscard]] std::optional<ThingEdit> sheetAdded(const Session& session, const std::string& kind);
+/// A light or card that is being set up, set up elsewhere.
+[[nodiscard]] ThingEdit placedAt(ThingEdit thing, const Vec3& place, const Vec3& aim);
+/// The light in hand carried somewhere and aimed; nothing where none is in hand.
+[[nodiscard]] std::optional<ThingEdit> lightCarried(const Session& session, const Selection& selection,
+                                                    const Vec3& place, const Vec3& aim);
 /// A copy of the light, card or product in hand, a little aside.
 [[nodiscard]] std::optional<ThingEdit> duplicated(const Session& session, const Selection& selection);
 /// The light, card or product in hand taken away, its tracks with it.

@@ -113,10 +113,8 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
     if (foot_->currentWidget() != wish_) return;
     if (const auto met = lens_->placeMet()) wish_->takePlace(*met);
   });
-  for (WayCards* cards : {wish_->cards(), ways_->cards(), expose_->cards()}) {
+  for (WayCards* cards : {wish_->cards(), ways_->cards(), expose_->cards()})
     connect(cards, &WayCards::ghosts, floor_, &FloorView::setGhosts);
-    connect(cards, &WayCards::seekingChanged, foresight, &Foresight::holdBack);
-  }
   setBench("light");
 }
 
@@ -167,11 +165,11 @@ void StagePage::buildFoot(Foresight* foresight) {
   row->setSpacing(10);
   row->addWidget(new InHand(session_, foresight, both), 44);
   row->addWidget(lights_, 48);
-  wish_ = new WishPanel(session_, foresight->forecaster(), this);
-  ways_ = new LightWaysPanel(session_, foresight->forecaster(), this);
+  wish_ = new WishPanel(session_, foresight, this);
+  ways_ = new LightWaysPanel(session_, foresight, this);
   mirrors_ = new MirrorPanel(session_, this);
   connect(lens_, &LensView::pictureShown, mirrors_, [this] { mirrors_->look(lens_->picture()); });
-  expose_ = new ExposePanel(session_, foresight->forecaster(), this);
+  expose_ = new ExposePanel(session_, foresight, this);
   foot_ = new QStackedWidget(this);
   for (QWidget* page : {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_),
                         static_cast<QWidget*>(mirrors_), static_cast<QWidget*>(expose_)})

@@ -23,8 +23,7 @@ QLabel* wrapped(const QString& text, double px, bool mono, const QColor& color, 
 MovedRow::MovedRow(const MovedLevel& moved, QWidget* parent) : QWidget(parent), moved_(moved) {
   moved_.after.sure = true;
   setObjectName("moved-" + q(moved.after.id));
-  const LevelRow* row = level_row(moved.after.id);
-  name_ = row ? q(in_words(row->brief)) : q(moved.after.title);
+  name_ = q(brief_of(moved.after));
   if (moved.shot) name_ = QObject::tr("in %1: %2").arg(*moved.shot + 1).arg(name_);
   const State state = moved.after.state;
   word_ = state == State::leaning ? QObject::tr("leans") : stateWord(state);

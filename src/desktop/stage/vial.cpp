@@ -120,8 +120,7 @@ void Vial::show(const Level& level, Units) {
 
 void Vial::paintSmall(QPainter& p) {
   const Theme& t = theme();
-  const LevelRow* row = level_row(level_.id);
-  const QString name = row ? q(in_words(row->brief)) : q(level_.title);
+  const QString name = q(brief_of(level_));
   const bool told = underMouse() || hasFocus();
   const double middle = std::round(width() * (told ? 0.42 : 0.5));
   const QColor ink = level_.state == State::unknown || !level_.sure ? t.quiet : t.ink;
@@ -150,11 +149,10 @@ void Vial::paintEvent(QPaintEvent*) {
   const double valueWidth =
       std::min(width() * 0.62, QFontMetricsF(numberFont(11, loud)).horizontalAdvance(value) + 2);
   const double room = width() - valueWidth - 6;
-  const LevelRow* row = level_row(level_.id);
   const bool fits = QFontMetricsF(textFont(11, isChecked())).horizontalAdvance(q(level_.title)) <= room;
   QString title = q(level_.title);
-  if (!fits && row) {
-    title = q(in_words(row->brief));
+  if (!fits) {
+    title = q(brief_of(level_));
     title[0] = title[0].toUpper();
   }
   drawText(p, QRectF(0, 1, room, 16), Qt::AlignLeft | Qt::AlignVCenter, title, textFont(11, isChecked()), ink);

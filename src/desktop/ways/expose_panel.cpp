@@ -9,12 +9,12 @@
 
 namespace cinnabar {
 
-ExposePanel::ExposePanel(Session* session, const Forecaster& forecaster, QWidget* parent)
+ExposePanel::ExposePanel(Session* session, Foresight* foresight, QWidget* parent)
     : QWidget(parent), session_(session) {
   setObjectName("exposePanel");
   setAccessibleName(tr("Stops"));
-  purse_ = new PurseView(session, forecaster, this);
-  cards_ = new WayCards("stops", session, forecaster, this);
+  purse_ = new PurseView(session, foresight->forecaster(), this);
+  cards_ = new WayCards("stops", session, foresight, this);
   back_ = new WordButton(tr("The purse"), WordButton::Look::chip, this);
   back_->setObjectName("showPurse");
   back_->setCheckable(false);

@@ -12,7 +12,7 @@ class WordButton;
 class ExposePanel : public QWidget {
   Q_OBJECT
  public:
-  ExposePanel(Session* session, const Forecaster& forecaster, QWidget* parent = nullptr);
+  ExposePanel(Session* session, Foresight* foresight, QWidget* parent = nullptr);
   [[nodiscard]] WayCards* cards() const { return cards_; }
 
  protected:

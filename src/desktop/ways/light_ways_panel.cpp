@@ -11,7 +11,7 @@
 
 namespace cinnabar {
 
-LightWaysPanel::LightWaysPanel(Session* session, const Forecaster& forecaster, QWidget* parent)
+LightWaysPanel::LightWaysPanel(Session* session, Foresight* foresight, QWidget* parent)
     : QWidget(parent), session_(session) {
   setObjectName("lightWays");
   setAccessibleName(tr("Ways to light it"));
@@ -32,7 +32,7 @@ LightWaysPanel::LightWaysPanel(Session* session, const Forecaster& forecaster, Q
   column->addWidget(fewer_, 0, Qt::AlignLeft);
   column->addStretch(1);
   all->addLayout(column);
-  cards_ = new WayCards("light", session, forecaster, this);
+  cards_ = new WayCards("light", session, foresight, this);
   all->addWidget(cards_, 1);
   const auto ask = [this](auto search) {
     if (!session_->setup()) return cards_->clear(tr("There is no shot with a set-up to be lit"));

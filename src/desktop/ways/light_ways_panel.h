@@ -9,7 +9,7 @@ namespace cinnabar {
 class LightWaysPanel : public QWidget {
   Q_OBJECT
  public:
-  LightWaysPanel(Session* session, const Forecaster& forecaster, QWidget* parent = nullptr);
+  LightWaysPanel(Session* session, Foresight* foresight, QWidget* parent = nullptr);
   [[nodiscard]] WayCards* cards() const { return cards_; }
 
  protected:

@@ -8,6 +8,8 @@
 #include <map>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/edits/hand.h"
+#include "cinnabar/desktop/stage/vial.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
@@ -28,7 +30,7 @@ MirrorPanel::MirrorPanel(Session* session, QWidget* parent)
       session_(session) {
   setMouseTracking(true);
   connect(session_, &Session::shotChanged, this, [this] {
-    room_.reset();
+    drawn_.reset();
     pointed_.reset();
     update();
   });
@@ -54,56 +56,72 @@ void MirrorPanel::look(const std::shared_ptr<const LensPicture>& picture) {
   asked_ = picture;
   const QPointer<MirrorPanel> self(this);
   worker_.ask([self, picture](const std::atomic<bool>& cancelled) {
-    auto room = unrolled_room(*picture->world, *picture->film, roomAcross, roomUpright);
+    const auto room = unrolled_room(*picture->world, *picture->film, roomAcross, roomUpright);
+    auto drawn = room ? std::make_shared<const DrawnRoom>(drawnRoom(*room)) : nullptr;
     if (cancelled) return;
-    later(self, [self, room = std::move(room)] {
-      if (room) return self->take(*room);
-      self->room_.reset();
+    later(self, [self, drawn = std::move(drawn)] {
+      self->drawn_ = drawn;
+      if (drawn) emit self->workedOut();
+      self->tellChosenPart();
       self->update();
     });
   });
 }
 
-void MirrorPanel::take(const UnrolledRoom& room) {
-  room_ = room;
-  float most = 0;
-  for (const RoomPlace& place : room.places) most = std::max(most, place.seen);
-  image_ = QImage(room.width, room.height, QImage::Format_RGB32);
+/// All that a painting needs of a room, so that pointing about in it is light work.
+MirrorPanel::DrawnRoom MirrorPanel::drawnRoom(const UnrolledRoom& room) {
+  DrawnRoom out{room, QImage(room.width, room.height, QImage::Format_RGB32), {}, {}};
   const auto tone = [](float linear) {
     return std::clamp(static_cast<int>(255.0f * std::pow(std::clamp(linear, 0.0f, 1.0f), 0.45f)), 0, 255);
   };
+  struct Middle {  // bearings go round: their mean is that of their directions
+    double east = 0, north = 0, down = 0;
+    int n = 0;
+  };
+  std::map<std::pair<Role, int>, Middle> middles;
   for (int y = 0; y < room.height; ++y)
     for (int x = 0; x < room.width; ++x) {
       const RoomPlace& p = room.at(x, y);
       // A lit face by what of its light goes this way, all else at a quarter, so that faces stand out.
       const float k = p.lit_face ? 1.0f : 0.25f;
-      image_.setPixel(
+      out.image.setPixel(
           x, y, p.met ? qRgb(tone(k * p.colour.x), tone(k * p.colour.y), tone(k * p.colour.z)) : qRgb(16, 15, 14));
+      if (!p.met || (p.role != Role::light && p.role != Role::card && p.role != Role::gear)) continue;
+      Middle& middle = middles[{p.role, p.thing}];
+      const double bearing = 2.0 * pi * ((x + 0.5) / room.width - 0.5);
+      middle.east += std::sin(bearing), middle.north += std::cos(bearing);
+      middle.down += (y + 0.5) / room.height, ++middle.n;
     }
-  emit workedOut();
-  tellChosenPart();
-  update();
+  for (const auto& [thing, m] : middles)
+    out.things.push_back({{.role = thing.first, .thing = thing.second, .met = true},
+                          QPointF(0.5 + std::atan2(m.east, m.north) / (2.0 * pi), m.down / m.n)});
+  // One dot for each cell that any pixel of the picture is thrown to.
+  constexpr int cell = 4;
+  for (int y = 0; y < room.height; y += cell / 2)
+    for (int x = 0; x < room.width; x += cell) {
+      bool seen = false;
+      for (int j = y; j < std::min(room.height, y + cell / 2); ++j)
+        for (int i = x; i < std::min(room.width, x + cell); ++i) seen = seen || room.at(i, j).seen > 0;
+      if (seen) out.dots.emplace_back((x + cell / 2.0) / room.width, (y + cell / 4.0) / room.height);
+    }
+  return out;
 }
 
 QRectF MirrorPanel::roomBox() const {
   return {roomSide, roomHead, width() - 2 * roomSide, height() - roomHead - roomFoot};
 }
 
-QString MirrorPanel::nameOf(const RoomPlace& place) const {
-  const Setup* setup = session_->setup();
+QString MirrorPanel::called(const RoomPlace& place) const {
   if (!place.met) return tr("nothing");
-  const auto named = [&](const auto& list) {
-    const auto at = static_cast<std::size_t>(place.thing);
-    return place.thing >= 0 && at < list.size() ? q(list[at].name.empty() ? list[at].id : list[at].name)
-                                                : QString();
-  };
+  const auto at = static_cast<std::size_t>(place.thing);
+  const Setup* setup = session_->setup();
   switch (place.role) {
     case Role::light:
-      return setup ? named(setup->lights) : QString();
+      return setup && at < setup->lights.size() ? nameOf(*session_, {Selection::Kind::light, at}) : QString();
     case Role::card:
-      return setup ? named(setup->cards) : QString();
+      return setup && at < setup->cards.size() ? nameOf(*session_, {Selection::Kind::card, at}) : QString();
     case Role::gear:
-      return setup ? named(setup->gear) : QString();
+      return setup && at < setup->gear.size() ? q(setup->gear[at].name) : QString();
     case Role::backdrop:
       return tr("backdrop");
     case Role::surface:
@@ -114,30 +132,30 @@ QString MirrorPanel::nameOf(const RoomPlace& place) const {
 }
 
 QString MirrorPanel::wordsAt(const QPointF& where) const {
-  if (!room_) return {};
-  const int x = std::clamp(static_cast<int>(where.x() * room_->width), 0, room_->width - 1),
-            y = std::clamp(static_cast<int>(where.y() * room_->height), 0, room_->height - 1);
-  const RoomPlace& place = room_->at(x, y);
+  if (!drawn_) return {};
+  const UnrolledRoom& room = drawn_->room;
+  const int x = std::clamp(static_cast<int>(where.x() * room.width), 0, room.width - 1),
+            y = std::clamp(static_cast<int>(where.y() * room.height), 0, room.height - 1);
+  const RoomPlace& place = room.at(x, y);
   const double bearing = 360.0 * (where.x() - 0.5);
   QString words =
       tr("%1 degrees %2, %3 up: %4")
-          .arg(
-              q(fixed_text(std::abs(bearing), 0)),
-              bearing < 0 ? tr("left of the camera") : tr("right of the camera"),
-              q(fixed_text(UnrolledRoom::highest + where.y() * (UnrolledRoom::lowest - UnrolledRoom::highest), 0)),
-              nameOf(place));
+          .arg(q(fixed_text(std::abs(bearing), 0)),
+               bearing < 0 ? tr("left of the camera") : tr("right of the camera"),
+               tidyMinus(q(fixed_text(
+                   UnrolledRoom::highest + where.y() * (UnrolledRoom::lowest - UnrolledRoom::highest), 0))),
+               called(place));
   if (place.met) words += tr(" at %1").arg(q(length_text(place.distance, session_->units())));
   bool seen = false;
-  for (int j = -2; j <= 2; ++j)
-    for (int i = -2; i <= 2; ++i)
-      if (x + i >= 0 && x + i < room_->width && y + j >= 0 && y + j < room_->height)
-        seen = seen || room_->at(x + i, y + j).seen > 0;
+  for (int j = std::max(0, y - 2); j <= std::min(room.height - 1, y + 2); ++j)
+    for (int i = std::max(0, x - 2); i <= std::min(room.width - 1, x + 2); ++i)
+      seen = seen || room.at(i, j).seen > 0;
   return words + (seen ? tr(", mirrored in the picture") : tr(", not mirrored"));
 }
 
 std::vector<ToldPart> MirrorPanel::parts() const {
   std::vector<ToldPart> list;
-  if (room_ && pointed_) {
+  if (drawn_ && pointed_) {
     const QRectF box = roomBox();
     list.push_back(
         {wordsAt(*pointed_),
@@ -163,7 +181,7 @@ void MirrorPanel::paintEvent(QPaintEvent*) {
       textFont(11), t.quiet);
   const QRectF box = roomBox();
   p.fillRect(box, t.mat);
-  if (!room_) {
+  if (!drawn_) {
     drawText(
         p, box, Qt::AlignCenter,
         session_->shot() ? tr("Comes with the picture, where a product stands in it") : tr("There is no shot yet"),
@@ -171,55 +189,28 @@ void MirrorPanel::paintEvent(QPaintEvent*) {
     return;
   }
   p.setRenderHint(QPainter::SmoothPixmapTransform);
-  p.drawImage(box, image_);
-  const auto at = [&](double x, double y) {
-    return QPointF(box.left() + x * box.width(), box.top() + y * box.height());
+  p.drawImage(box, drawn_->image);
+  const auto at = [&](const QPointF& where) {
+    return QPointF(box.left() + where.x() * box.width(), box.top() + where.y() * box.height());
   };
-  // What the picture mirrors, in dots: one for each cell of the drawing that any pixel is thrown to.
   p.setPen(Qt::NoPen);
   p.setBrush(t.dark ? QColor("#D9A066") : QColor("#F2C14E"));
-  constexpr int cell = 4;
-  for (int y = 0; y < room_->height; y += cell / 2)
-    for (int x = 0; x < room_->width; x += cell) {
-      float seen = 0;
-      for (int j = 0; j < cell / 2; ++j)
-        for (int i = 0; i < cell; ++i)
-          if (x + i < room_->width && y + j < room_->height) seen += room_->at(x + i, y + j).seen;
-      if (seen > 0) p.drawEllipse(at((x + cell / 2.0) / room_->width, (y + cell / 4.0) / room_->height), 1.0, 1.0);
-    }
-  // Names of lights and cards in the middle of what is seen of them.
+  for (const QPointF& dot : drawn_->dots) p.drawEllipse(at(dot), 1.0, 1.0);
   const QColor ink("#F0E6D2");
-  {
-    struct Middle {  // bearings go round: their mean is that of their directions
-      double east = 0, north = 0, down = 0;
-      int n = 0;
-    };
-    std::map<QString, Middle> middles;
-    for (int y = 0; y < room_->height; ++y)
-      for (int x = 0; x < room_->width; ++x) {
-        const RoomPlace& place = room_->at(x, y);
-        if (place.role != Role::light && place.role != Role::card && place.role != Role::gear) continue;
-        if (!place.met) continue;
-        Middle& middle = middles[nameOf(place)];
-        const double bearing = 2.0 * pi * ((x + 0.5) / room_->width - 0.5);
-        middle.east += std::sin(bearing), middle.north += std::cos(bearing);
-        middle.down += (y + 0.5) / room_->height, ++middle.n;
-      }
-    for (const auto& [name, middle] : middles) {
-      const QPointF label = at(0.5 + std::atan2(middle.east, middle.north) / (2.0 * pi), middle.down / middle.n);
-      const double wide = QFontMetricsF(textFont(10)).horizontalAdvance(name) + 8;
-      const QRectF plate(std::clamp(label.x() - wide / 2, box.left(), box.right() - wide), label.y() - 7, wide,
-                         14);
-      p.fillRect(plate, QColor(12, 10, 9, 150));
-      drawText(p, plate, Qt::AlignCenter, name, textFont(10), ink);
-    }
+  for (const auto& [thing, middle] : drawn_->things) {
+    const QString name = called(thing);
+    const double wide = QFontMetricsF(textFont(10)).horizontalAdvance(name) + 8;
+    const QRectF plate(std::clamp(at(middle).x() - wide / 2, box.left(), std::max(box.left(), box.right() - wide)),
+                       at(middle).y() - 7, wide, 14);
+    p.fillRect(plate, QColor(12, 10, 9, 150));
+    drawText(p, plate, Qt::AlignCenter, name, textFont(10), ink);
   }
   for (const auto& [bearing, word] : {std::pair{-180, tr("behind")},
                                       {-90, tr("left")},
                                       {0, tr("camera")},
                                       {90, tr("right")},
                                       {180, tr("behind")}}) {
-    const QPointF mark = at(0.5 + bearing / 360.0, 1.0);
+    const QPointF mark = at({0.5 + bearing / 360.0, 1.0});
     p.setPen(QPen(t.quiet, 1));
     p.drawLine(mark, mark + QPointF(0, 4));
     const double left = std::clamp(mark.x() - 30.0, box.left(), box.right() - 60.0);
@@ -231,7 +222,7 @@ void MirrorPanel::paintEvent(QPaintEvent*) {
              word, textFont(10), t.quiet);
   }
   if (pointed_) {
-    const QPointF here = at(pointed_->x(), pointed_->y());
+    const QPointF here = at(*pointed_);
     p.setPen(QPen(ink, 1.2));
     p.setBrush(Qt::NoBrush);
     p.drawEllipse(here, 4, 4);
@@ -254,17 +245,17 @@ void MirrorPanel::pointAt(const QPointF& where) {
 
 void MirrorPanel::mouseMoveEvent(QMouseEvent* event) {
   const QRectF box = roomBox();
-  if (room_ && box.contains(event->position()))
+  if (drawn_ && box.contains(event->position()))
     pointAt(
         {(event->position().x() - box.left()) / box.width(), (event->position().y() - box.top()) / box.height()});
 }
 void MirrorPanel::mousePressEvent(QMouseEvent* event) {
   mouseMoveEvent(event);
-  if (event->button() == Qt::LeftButton && room_ && pointed_ && roomBox().contains(event->position()))
+  if (event->button() == Qt::LeftButton && drawn_ && pointed_ && roomBox().contains(event->position()))
     putMenu(event->globalPosition());
 }
 void MirrorPanel::keyPressEvent(QKeyEvent* event) {
-  if (!room_) return Painted::keyPressEvent(event);
+  if (!drawn_) return Painted::keyPressEvent(event);
   const double step = (event->modifiers() & Qt::ShiftModifier) ? 10.0 : 2.0;
   const QPointF at = pointed_.value_or(QPointF(0.5, 0.6));
   const double up = step / (UnrolledRoom::highest - UnrolledRoom::lowest);
@@ -303,34 +294,26 @@ void MirrorPanel::putMenu(const QPointF& at) {
   const Selection held = session_->selection();
   if (held.kind == Selection::Kind::light && held.index < session_->setup()->lights.size()) {
     menu->addSeparator();
-    const Light& light = session_->setup()->lights[held.index];
-    menu->addAction(plainAction(tr("Carry %1 here").arg(q(light.name))), this, [this, held] {
-      if (!room_ || !pointed_ || held.index >= session_->setup()->lights.size()) return;
-      const Light& l = session_->setup()->lights[held.index];
-      const Vec3 to = room_->from + room_->direction(pointed_->x(), pointed_->y()) *
-                                        std::max(0.1, length(l.place - room_->from));
-      const std::string path =
-          "/setups/" + std::to_string(session_->setupIndex()) + "/lights/" + std::to_string(held.index);
-      const auto json = [](const Vec3& v) {
-        return Json{std::round(v.x * 1e4) / 1e4, std::round(v.y * 1e4) / 1e4, std::round(v.z * 1e4) / 1e4};
-      };
-      session_->keep(tr("%1 carried to where it is mirrored").arg(q(l.name)),
-                     {{path + "/place", json(to)}, {path + "/aim", json(room_->from)}});
+    menu->addAction(plainAction(tr("Carry %1 here").arg(nameOf(*session_, held))), this, [this, held] {
+      if (!drawn_ || !pointed_ || held.index >= session_->setup()->lights.size()) return;
+      const Vec3& from = drawn_->room.from;
+      const double far = std::max(0.1, length(session_->setup()->lights[held.index].place - from));
+      keep(lightCarried(*session_, held, from + pointedTo() * far, from));
     });
   }
   menu->popup(at.toPoint());
 }
 
+Vec3 MirrorPanel::pointedTo() const { return drawn_->room.direction(pointed_->x(), pointed_->y()); }
+
 /// A thing set up, in the direction that is pointed at and aimed at the product.
 void MirrorPanel::put(const std::optional<ThingEdit>& thing) {
-  if (!thing || !room_ || !pointed_ || thing->values.size() != 1 || !thing->values.front().second) return;
-  Json list = *thing->values.front().second;
-  const Vec3 at = room_->from + room_->direction(pointed_->x(), pointed_->y()) * usualDistance;
-  list.back()["place"] = {std::round(at.x * 1e4) / 1e4, std::round(at.y * 1e4) / 1e4,
-                          std::round(at.z * 1e4) / 1e4};
-  list.back()["aim"] = {std::round(room_->from.x * 1e4) / 1e4, std::round(room_->from.y * 1e4) / 1e4,
-                        std::round(room_->from.z * 1e4) / 1e4};
-  if (session_->keep(thing->title, {{thing->values.front().first, list}})) session_->select(thing->then);
+  if (!thing || !drawn_ || !pointed_) return;
+  const Vec3& from = drawn_->room.from;
+  keep(placedAt(*thing, from + pointedTo() * usualDistance, from));
+}
+void MirrorPanel::keep(const std::optional<ThingEdit>& thing) {
+  if (thing && session_->keep(thing->title, thing->values)) session_->select(thing->then);
 }
 
 }  // namespace cinnabar

@@ -19,7 +19,7 @@ class MirrorPanel : public Painted {
   [[nodiscard]] std::vector<ToldPart> parts() const override;
   /// The picture that tells what is mirrored; it is worked out again.
   void look(const std::shared_ptr<const LensPicture>& picture);
-  [[nodiscard]] const UnrolledRoom* room() const { return room_ ? &*room_ : nullptr; }
+  [[nodiscard]] const UnrolledRoom* room() const { return drawn_ ? &drawn_->room : nullptr; }
   /// Where the unrolled room is drawn.
   [[nodiscard]] QRectF roomBox() const;
 
@@ -35,17 +35,24 @@ class MirrorPanel : public Painted {
   void hideEvent(QHideEvent*) override { worker_.stop(); }
 
  private:
-  void take(const UnrolledRoom& room);
+  struct DrawnRoom {
+    UnrolledRoom room;
+    QImage image;
+    std::vector<std::pair<RoomPlace, QPointF>> things;  ///< lights, cards and gear, by the middle of what is seen
+    std::vector<QPointF> dots;                          ///< where the picture's lines of sight are thrown
+  };
+  static DrawnRoom drawnRoom(const UnrolledRoom& room);
+  [[nodiscard]] Vec3 pointedTo() const;
+  void keep(const std::optional<ThingEdit>& thing);
   void pointAt(const QPointF& where);
   void putMenu(const QPointF& at);
   void put(const std::optional<ThingEdit>& thing);
   [[nodiscard]] QString wordsAt(const QPointF& where) const;
-  [[nodiscard]] QString nameOf(const RoomPlace& place) const;
+  [[nodiscard]] QString called(const RoomPlace& place) const;
 
   Session* session_;
   std::shared_ptr<const LensPicture> picture_, asked_;
-  std::optional<UnrolledRoom> room_;
-  QImage image_;
+  std::shared_ptr<const DrawnRoom> drawn_;
   std::optional<QPointF> pointed_;  // shares of the room
   Newest worker_;                   // last: it uses the others
 };

@@ -17,15 +17,6 @@ namespace {
 constexpr double purseReach = 4.0;  // stops, on either side
 constexpr double purseHead = 15, purseFoot = 17;
 
-/// What stands for a row in what is remembered from the bench's opening, in stops.
-double standing(const PurseRow& row) {
-  const double value = row.notches[row.now].value;
-  if (row.id == "aperture") return -2.0 * std::log2(value);
-  if (row.id == "nd") return -value;
-  if (row.id == "lights") return -row.notches.back().stops;  // full is as far away as they are dimmed
-  return std::log2(value);
-}
-
 }  // namespace
 
 PurseView::PurseView(Session* session, const Forecaster& forecaster, QWidget* parent)
@@ -68,9 +59,9 @@ void PurseView::ask() {
                shot = session_->shotIndex()](const std::atomic<bool>& cancelled) {
     auto found = purse_of(forecaster, document, shot, &cancelled);
     if (cancelled) return;
-    later(self, [self, number, document, found = std::move(found)] {
+    later(self, [self, number, found = std::move(found)] {
       if (number != self->asked_ || self->dragged_) return;
-      if (found) return self->take(document, *found);
+      if (found) return self->take(*found);
       self->purse_.reset();
       self->why_ = q(found.error().text());
       self->setAccessibleDescription(self->why_);
@@ -79,17 +70,15 @@ void PurseView::ask() {
   });
 }
 
-void PurseView::take(const Document& of, const Purse& purse) {
+void PurseView::take(const Purse& purse) {
   purse_ = std::make_shared<const Purse>(purse);
-  of_ = of;
   stale_ = false;
   why_.clear();
-  hand_.clear();
-  for (const PurseRow& row : purse.rows) hand_.push_back(row.now);
+  hand_ = hand_now(purse);
   if (opened_.empty() || openedShot_ != session_->shot()->id) {
     opened_.clear();
     openedShot_ = session_->shot()->id;
-    for (const PurseRow& row : purse.rows) opened_[row.id] = standing(row);
+    for (const PurseRow& row : purse.rows) opened_[row.id] = row.absolute;
   }
   current_ = std::min(current_, purse.rows.size() - 1);
   tellChosenPart();
@@ -100,7 +89,7 @@ void PurseView::take(const Document& of, const Purse& purse) {
 double PurseView::shifted(std::size_t row) const {
   const PurseRow& r = purse_->rows[row];
   const auto was = opened_.find(r.id);
-  return was == opened_.end() ? 0.0 : standing(r) - was->second;
+  return was == opened_.end() ? 0.0 : r.absolute - was->second;
 }
 
 double PurseView::rowHeight() const {
@@ -117,14 +106,8 @@ QPointF PurseView::onScreen(std::size_t row, std::size_t notch) const {
   return {s.left() + (stops + purseReach) / (2 * purseReach) * s.width(), rowTop(row) + rowHeight() / 2};
 }
 
-QString PurseView::nameOf(std::size_t row) const {
-  const std::string& id = purse_->rows[row].id;
-  return id == "rate"       ? tr("Frames a second")
-         : id == "shutter"  ? tr("Shutter")
-         : id == "aperture" ? tr("Aperture")
-         : id == "iso"      ? tr("ISO")
-         : id == "nd"       ? tr("Filter")
-                            : tr("All lights");
+QString PurseView::textOf(std::size_t row, std::size_t notch) const {
+  return tidyMinus(q(purse_->rows[row].notches[notch].text));
 }
 
 std::vector<ToldPart> PurseView::parts() const {
@@ -132,9 +115,9 @@ std::vector<ToldPart> PurseView::parts() const {
   if (!purse_) return list;
   for (std::size_t r = 0; r < purse_->rows.size(); ++r) {
     const PurseRow& row = purse_->rows[r];
-    QString value = q(notch_text(row, row.notches[hand_[r]]));
+    QString value = textOf(r, hand_[r]);
     if (pins_.contains(row.id)) value = tr("%1, pinned").arg(value);
-    list.push_back({nameOf(r), value, QRectF(0, rowTop(r), width(), rowHeight()).toRect(), r == current_});
+    list.push_back({q(row.title), value, QRectF(0, rowTop(r), width(), rowHeight()).toRect(), r == current_});
   }
   list.push_back({tr("Left over"), q(signed_text(left_over(*purse_, hand_), 1)),
                   QRectF(0, height() - purseFoot, width(), purseFoot).toRect(), false});
@@ -147,9 +130,9 @@ void PurseView::drawRow(QPainter& p, std::size_t r) {
   const bool pinned = pins_.contains(row.id) || row.id == "rate";
   const QRectF scale = scaleBox();
   const double y = rowTop(r) + rowHeight() / 2, thick = std::min(9.0, rowHeight() - 5);
-  drawText(p, nameBox(r), Qt::AlignLeft | Qt::AlignVCenter, nameOf(r), textFont(11), pinned ? t.accent : t.ink);
-  drawText(p, {94, rowTop(r), 66, rowHeight()}, Qt::AlignLeft | Qt::AlignVCenter,
-           tidyMinus(q(notch_text(row, row.notches[hand_[r]]))), numberFont(11), t.ink);
+  drawText(p, nameBox(r), Qt::AlignLeft | Qt::AlignVCenter, q(row.title), textFont(11), pinned ? t.accent : t.ink);
+  drawText(p, {94, rowTop(r), 66, rowHeight()}, Qt::AlignLeft | Qt::AlignVCenter, textOf(r, hand_[r]),
+           numberFont(11), t.ink);
   // Shaded all along, but for where its own levels stand.
   p.fillRect(QRectF(scale.left(), y - thick / 2, scale.width(), thick), t.track);
   const auto x = [&](std::size_t n) { return onScreen(r, n).x(); };
@@ -177,8 +160,7 @@ void PurseView::drawRow(QPainter& p, std::size_t r) {
     p.drawEllipse(QPointF(at.x(), y - thick / 2 - 4), 1.4, 1.4);
   }
   drawText(p, {scale.right() + 12, rowTop(r), width() - scale.right() - 14, rowHeight()},
-           Qt::AlignLeft | Qt::AlignVCenter,
-           row.id == "rate" ? tr("kept, with its mode") : tidyMinus(q(row.remark)), textFont(10.5), t.quiet);
+           Qt::AlignLeft | Qt::AlignVCenter, tidyMinus(q(row.remark)), textFont(10.5), t.quiet);
   if (hasFocus() && r == current_) drawFocus(p, QRectF(-1, rowTop(r), scale.right() + 6, rowHeight()));
 }
 
@@ -239,11 +221,10 @@ void PurseView::togglePin(std::size_t row) {
 }
 
 void PurseView::move(std::size_t row, std::size_t notch, bool keep) {
-  PurseHand from;
-  for (const PurseRow& r : purse_->rows) from.push_back(r.now);
-  const PurseHand next = paid(*purse_, keep && !dragged_ ? hand_ : from, row, notch, pins_);
+  // While it is dragged the others pay from where the shot stands, so that going back gives all of it back.
+  const PurseHand next = paid(*purse_, dragged_ ? hand_now(*purse_) : hand_, row, notch, pins_);
   hand_ = next;
-  const Values values = purse_values(of_, session_->shotIndex(), *purse_, next);
+  const Values values = purse_values(*purse_, next);
   tellChosenPart();
   update();
   if (!keep) {
@@ -253,8 +234,8 @@ void PurseView::move(std::size_t row, std::size_t notch, bool keep) {
   QStringList paying;
   for (std::size_t r = 0; r < purse_->rows.size(); ++r)
     if (r != row && next[r] != purse_->rows[r].now)
-      paying << tr("%1 %2").arg(nameOf(r), q(notch_text(purse_->rows[r], purse_->rows[r].notches[next[r]])));
-  QString title = tr("%1 %2").arg(nameOf(row), q(notch_text(purse_->rows[row], purse_->rows[row].notches[notch])));
+      paying << tr("%1 %2").arg(q(purse_->rows[r].title), textOf(r, next[r]));
+  QString title = tr("%1 %2").arg(q(purse_->rows[row].title), textOf(row, notch));
   if (!paying.isEmpty()) title = tr("%1, paid by %2").arg(title, paying.join(", "));
   own_ = true;
   if (!session_->keep(title, values)) own_ = false, stale_ = true, ask();
@@ -280,7 +261,6 @@ void PurseView::mouseReleaseEvent(QMouseEvent*) {
   if (!dragged_) return;
   const std::size_t row = *dragged_, notch = hand_[row];
   dragged_.reset();
-  session_->dropPreview();
   move(row, notch, true);
 }
 

@@ -37,7 +37,7 @@ class PurseView : public Painted {
 
  private:
   void ask();
-  void take(const Document& of, const Purse& purse);
+  void take(const Purse& purse);
   void move(std::size_t row, std::size_t notch, bool keep);
   void togglePin(std::size_t row);
   [[nodiscard]] std::size_t nearestNotch(std::size_t row, double x) const;
@@ -45,13 +45,12 @@ class PurseView : public Painted {
   [[nodiscard]] double rowTop(std::size_t row) const;
   [[nodiscard]] double rowHeight() const;
   [[nodiscard]] double shifted(std::size_t row) const;  ///< of the shot as it is beside when the bench opened
-  [[nodiscard]] QString nameOf(std::size_t row) const;
+  [[nodiscard]] QString textOf(std::size_t row, std::size_t notch) const;
   void drawRow(QPainter& p, std::size_t row);
 
   Session* session_;
   Forecaster forecaster_;
   std::shared_ptr<const Purse> purse_;
-  Document of_;  // that it was made of
   QString why_;  // where there is none
   PurseHand hand_;
   std::set<std::string> pins_;

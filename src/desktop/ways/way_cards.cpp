@@ -102,8 +102,8 @@ void WayCard::paintEvent(QPaintEvent*) {
   }
 }
 
-WayCards::WayCards(const QString& name, Session* session, const Forecaster& forecaster, QWidget* parent)
-    : QWidget(parent), name_(name), session_(session), forecaster_(forecaster), seeker_(new Seeker(this)) {
+WayCards::WayCards(const QString& name, Session* session, Foresight* foresight, QWidget* parent)
+    : QWidget(parent), name_(name), session_(session), foresight_(foresight), seeker_(foresight->seeker()) {
   setObjectName(name + "-ways");
   row_ = new QHBoxLayout(this);
   row_->setContentsMargins(0, 0, 0, 0);
@@ -115,9 +115,7 @@ WayCards::WayCards(const QString& name, Session* session, const Forecaster& fore
   connect(seeker_, &Seeker::found, this, [this](int number, const std::shared_ptr<const Ways>& ways) {
     if (number != number_) return;
     ways_ = ways;
-    seeking_ = false;
-    cancel_->hide();
-    emit seekingChanged(false);
+    setSeeking(false);
     show(*ways);
   });
   connect(seeker_, &Seeker::pictured, this, [this](int number, int way, const QImage& picture) {
@@ -131,14 +129,20 @@ WayCards::WayCards(const QString& name, Session* session, const Forecaster& fore
 void WayCards::seek(WaySearch search) {
   clear();
   askedOf_ = session_->document();
-  seeking_ = true;
   note_ = tr("Looking");
   setAccessibleName(note_);
-  cancel_->show();
+  setSeeking(true);
   cancel_->setGeometry(70, 6, cancel_->sizeHint().width(), 20);
   number_ = seeker_->seek(askedOf_, session_->shotIndex(), std::move(search));
-  emit seekingChanged(true);
   update();
+}
+
+/// The strip's counts wait while somebody waits for an answer.
+void WayCards::setSeeking(bool seeking) {
+  if (seeking == seeking_) return;
+  seeking_ = seeking;
+  cancel_->setVisible(seeking);
+  foresight_->holdBack(seeking);
 }
 
 void WayCards::clear(const QString& note) {
@@ -148,11 +152,8 @@ void WayCards::clear(const QString& note) {
   }
   if (seeking_ || ways_) seeker_->stop();
   number_ = 0;
-  const bool was = seeking_;
-  seeking_ = false;
-  cancel_->hide();
+  setSeeking(false);
   ways_.reset();
-  projects_.clear();
   pointed_ = -1;
   for (WayCard* card : cards_) {
     row_->removeWidget(card);
@@ -166,7 +167,6 @@ void WayCards::clear(const QString& note) {
   note_ = note;
   setAccessibleName(note);
   tellGhosts();
-  if (was) emit seekingChanged(false);
   update();
 }
 
@@ -174,7 +174,6 @@ void WayCards::show(const Ways& ways) {
   note_ = ways.list.empty() ? ways.none : QString();
   setAccessibleName(
       ways.list.empty() ? note_ : counted(static_cast<qsizetype>(ways.list.size()), tr("%1 way"), tr("%1 ways")));
-  ProjectReader reader;
   for (std::size_t w = 0; w < ways.list.size(); ++w) {
     auto* card = new WayCard(name_, static_cast<int>(w), ways.list[w], this);
     connect(card, &WayCard::tried, this, &WayCards::attempt);
@@ -186,7 +185,6 @@ void WayCards::show(const Ways& ways) {
     row_->addWidget(card, 1);
     card->show();
     cards_.push_back(card);
-    projects_.push_back(std::make_shared<const Project>(reader.read(ways.list[w].after)));
   }
   row_->addStretch(0);
   tellGhosts();
@@ -228,7 +226,12 @@ void WayCards::lookAgain() {
 
 void WayCards::hideEvent(QHideEvent*) { clear(); }
 
-void WayCards::tellGhosts() { emit ghosts(projects_, tried_ >= 0 ? tried_ : pointed_); }
+void WayCards::tellGhosts() {
+  std::vector<std::shared_ptr<const Project>> projects;
+  if (ways_)
+    for (const Way& way : ways_->list) projects.push_back(way.project);
+  emit ghosts(projects, tried_ >= 0 ? tried_ : pointed_);
+}
 
 void WayCards::paintEvent(QPaintEvent*) {
   QPainter p(this);

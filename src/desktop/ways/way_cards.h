@@ -3,7 +3,7 @@
 #include <QWidget>
 
 #include "cinnabar/desktop/edits/session.h"
-#include "cinnabar/desktop/workers/seeker.h"
+#include "cinnabar/desktop/workers/foresight.h"
 
 class QHBoxLayout;
 
@@ -44,17 +44,16 @@ class WayCards : public QWidget {
   Q_OBJECT
  public:
   /// `name` tells its parts from those of others: "NAME-way-1", "NAME-try-1", "NAME-apply-1", "NAME-cancel".
-  WayCards(const QString& name, Session* session, const Forecaster& forecaster, QWidget* parent);
+  WayCards(const QString& name, Session* session, Foresight* foresight, QWidget* parent);
   void seek(WaySearch search);
   /// Calls off what is looked for, what is tried is dropped, and a word stands instead.
   void clear(const QString& note = {});
-  [[nodiscard]] const Forecaster& forecaster() const { return forecaster_; }
+  [[nodiscard]] Forecaster forecaster() const { return foresight_->forecaster(); }
   [[nodiscard]] bool seeking() const { return seeking_; }
 
  signals:
   /// Documents that stand for the ways that are shown, and which of them is pointed at or tried (-1: none).
   void ghosts(const std::vector<std::shared_ptr<const Project>>& ways, int strong);
-  void seekingChanged(bool seeking);
 
  protected:
   void paintEvent(QPaintEvent*) override;
@@ -66,18 +65,18 @@ class WayCards : public QWidget {
   void take(int way);
   void lookAgain();
   void tellGhosts();
+  void setSeeking(bool seeking);
 
   QString name_;
   Session* session_;
-  Forecaster forecaster_;
-  Seeker* seeker_;
+  Foresight* foresight_;
+  Seeker* seeker_;  // one for all: who is out of sight looks for nothing
   QHBoxLayout* row_;
   QString note_;
   std::vector<WayCard*> cards_;
   WordButton* cancel_;
   Document askedOf_;
   std::shared_ptr<const Ways> ways_;
-  std::vector<std::shared_ptr<const Project>> projects_;
   int number_ = 0, tried_ = -1, pointed_ = -1;
   bool seeking_ = false;
 };

@@ -12,19 +12,15 @@
 namespace cinnabar {
 namespace {
 
-QString briefOf(const Level& level) {
-  const LevelRow* row = level_row(level.id);
-  return row ? q(in_words(row->brief)) : q(level.title);
-}
 Ways none(const Error& error) { return {{}, q(error.text())}; }
 
 /// What a way does to the levels: those that change their state, the harmed first.
 std::vector<WayLine> linesOf(const std::vector<MovedLevel>& moved) {
   std::vector<WayLine> worse, better;
   for (const MovedLevel& m : moved) {
-    const int by = weight_of(m.after.state) - weight_of(m.before.state);
+    const int by = worse_by(m.before, m.after);
     const QString name =
-        m.shot ? QObject::tr("in %1: %2").arg(*m.shot + 1).arg(briefOf(m.after)) : briefOf(m.after);
+        m.shot ? QObject::tr("in %1: %2").arg(*m.shot + 1).arg(q(brief_of(m.after))) : q(brief_of(m.after));
     if (by > 0) worse.push_back({QObject::tr("%1 %2").arg(name, stateWord(m.after.state)), m.after.state});
     if (by < 0) better.push_back({QObject::tr("%1 %2").arg(name, stateWord(m.after.state)), State::level});
   }
@@ -40,7 +36,7 @@ std::vector<WayLine> linesOf(const std::vector<Level>& levels) {
   for (const State state : {State::out, State::leaning})
     for (const Level& level : levels)
       if (level.state == state)
-        lines.push_back({QObject::tr("%1 %2").arg(briefOf(level), stateWord(state)), state});
+        lines.push_back({QObject::tr("%1 %2").arg(q(brief_of(level)), stateWord(state)), state});
   return lines;
 }
 
@@ -55,10 +51,8 @@ WaySearch waysToWishes(const Forecaster& forecaster, std::vector<Wish> wishes) {
     for (const WishAnswer& answer : found->list) {
       auto after = with_values(document, answer.changes);
       if (!after) continue;
-      std::vector<MovedLevel> moved;
-      for (const auto& [before, then] : answer.levels) moved.push_back({std::nullopt, before, then});
       const QString title = answer.changes.empty() ? QObject::tr("It is so already") : q(answer.title);
-      out.list.push_back({title, title, linesOf(moved), *std::move(after)});
+      out.list.push_back({title, title, linesOf(answer.levels), *std::move(after)});
     }
     if (out.list.empty())
       out.none = found->short_of != 0.0 ? QObject::tr("Not possible: %1; short of it by %2")

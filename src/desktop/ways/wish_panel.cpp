@@ -10,6 +10,7 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/ways/way_searches.h"
+#include "cinnabar/scene/view.h"
 
 namespace cinnabar {
 WishLine::WishLine(int number, Session* session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -104,21 +105,24 @@ void WishLine::refresh() {
   }
   from_->setVisible(now.from);
   place_->setVisible(now.at);
-  if (!at_) return place_->setText(tr("click its place in the picture"));
+  if (!at_) return place_->setText(tr("click a place of the product"));
   const auto mm = [](double v) { return q(fixed_text(1e3 * v, 0)); };
-  place_->setText(tr("at %1, %2, %3 mm").arg(mm(at_->x), mm(at_->y), mm(at_->z)));
+  place_->setText(tr("at its %1, %2, %3 mm").arg(mm(at_->x), mm(at_->y), mm(at_->z)));
 }
 
 bool WishLine::takePlace(const PlaceMet& met) {
   const WishKind& now = kind();
-  if (now.at) {
-    at_ = met.at;
-  } else if (now.kind == "stripe" && met.role == Role::product) {
-    const Range& range = now.numbers.front().range;
-    values_["at"] = std::round(100.0 * std::clamp(met.across, range.low, range.high)) / 100.0;
-  } else {
+  const auto across =
+      std::find_if(now.numbers.begin(), now.numbers.end(), [](const WishNumber& n) { return n.across; });
+  const Shot* shot = session_->shot();
+  if (!shot || shot->products.empty() || met.role != Role::product) return false;
+  if (now.at)  // on the product, which may stand anywhere and be turned by then
+    at_ = product_at(session_->project(), *shot, shot->products.front(), session_->setTime()).own(met.at);
+  else if (across != now.numbers.end())
+    values_[across->key] =
+        std::round(100.0 * std::clamp(met.across, across->range.low, across->range.high)) / 100.0;
+  else
     return false;
-  }
   refresh();
   emit changed();
   return true;
@@ -132,7 +136,7 @@ std::optional<Wish> WishLine::wish() const {
   return wish;
 }
 
-WishPanel::WishPanel(Session* session, const Forecaster& forecaster, QWidget* parent)
+WishPanel::WishPanel(Session* session, Foresight* foresight, QWidget* parent)
     : QWidget(parent), session_(session) {
   setObjectName("wishPanel");
   setAccessibleName(tr("A wish"));
@@ -152,7 +156,7 @@ WishPanel::WishPanel(Session* session, const Forecaster& forecaster, QWidget* pa
   }
   column->addStretch(1);
   all->addWidget(left_, 42);
-  cards_ = new WayCards("wish", session, forecaster, this);
+  cards_ = new WayCards("wish", session, foresight, this);
   all->addWidget(cards_, 58);
   also_ = new WordButton(tr("and also"), WordButton::Look::chip, this);
   also_->setCheckable(false);

@@ -43,7 +43,7 @@ class WishLine : public QWidget {
 class WishPanel : public QWidget {
   Q_OBJECT
  public:
-  WishPanel(Session* session, const Forecaster& forecaster, QWidget* parent = nullptr);
+  WishPanel(Session* session, Foresight* foresight, QWidget* parent = nullptr);
   [[nodiscard]] WayCards* cards() const { return cards_; }
   /// A place of the picture was read while this panel is open.
   void takePlace(const PlaceMet& met);

@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "cinnabar/desktop/workers/newest.h"
+#include "cinnabar/desktop/workers/seeker.h"
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 
@@ -48,6 +49,8 @@ class Foresight : public QObject {
   /// Illuminance of the highest of these faces.
   [[nodiscard]] double lux() const { return lux_; }
   [[nodiscard]] Forecaster forecaster() const { return full_; }
+  /// Who looks for ways: one for all panels.
+  [[nodiscard]] Seeker* seeker() { return &seeker_; }
 
  signals:
   void levels(const std::vector<Level>& levels, bool close);
@@ -67,6 +70,7 @@ class Foresight : public QObject {
   std::atomic<int> measuring_{0};  ///< the ticket of the levels that are being measured; 0: none
   std::atomic<int> held_{0};       ///< how many wait for an answer from elsewhere
   int levelsAsked_ = 0, lightAsked_ = 0, movesAsked_ = 0, moveMaking_ = 0;
+  Seeker seeker_;
   Newest levelWorker_, lightWorker_, leverWorker_, glanceWorker_, moveWorker_;
 };
 

@@ -24,6 +24,7 @@ struct Way {
   QString why;  ///< for the tooltip
   std::vector<WayLine> lines;
   Document after;
+  std::shared_ptr<const Project> project{};  ///< the same, read: the seeker's own doing
 };
 struct Ways {
   std::vector<Way> list;

@@ -29,9 +29,7 @@ std::optional<Level> frame_backdrop_edge(const ShotContext& c, const LevelStart&
   std::vector<double> depths;
   const std::size_t stride = c.camera_moves() ? 4 : c.times.size();
   for (std::size_t i = 0; i < c.times.size(); i += stride) {
-    CameraPose pose = c.pose(c.times[i]);
-    pose.focal = focal;
-    pose.focus = std::max(pose.focus, focal * 1.0001);
+    const CameraPose pose = c.pose(c.times[i]).with_focal(focal);
     if (const auto edge = EdgeSearch(set, pose, c.optics).nearest()) {
       moments.push_back({100.0 * edge->distance / c.optics.sensor_width, c.times[i]});
       depths.push_back(pose.depth(edge->at));

@@ -58,7 +58,7 @@ CastPoint straight_light(const Tracer& tracer, const Vec3& place, const Vec3& no
 std::vector<CastPoint> cast_points(const Tracer& tracer, const Film& film, int glances) {
   if (std::none_of(film.first.begin(), film.first.end(), is_product)) return {};
   const StagedCamera& camera = tracer.world().camera;
-  const CameraPose& pose = camera.poses[camera.poses.size() / 2];
+  const CameraPose& pose = camera.middle_pose();
   std::vector<std::size_t> pixels;
   for (int y = stride / 2; y < film.height; y += stride)
     for (int x = stride / 2; x < film.width; x += stride) {
@@ -70,11 +70,9 @@ std::vector<CastPoint> cast_points(const Tracer& tracer, const Film& film, int g
     const FirstHit& hit = film.first[pixels[i]];
     const auto width = static_cast<std::size_t>(film.width);
     const std::size_t row = pixels[i] / width;
-    const double x = (static_cast<double>(pixels[i] % width) + 0.5) / film.width - 0.5,
-                 y = 0.5 - (static_cast<double>(row) + 0.5) / film.height;
-    const Vec3 toward =
-        unit(pose.frame.right * (x * camera.optics.sensor_width) +
-             pose.frame.up * (y * camera.optics.sensor_height) + pose.frame.ahead * pose.image_distance());
+    const double x = (static_cast<double>(pixels[i] % width) + 0.5) / film.width,
+                 y = (static_cast<double>(row) + 0.5) / film.height;
+    const Vec3 toward = pose.toward(camera.optics, x, y);
     Vec3f normal = hit.normal;
     if (dot(normal, toward.as<float>()) > 0.0f) normal = -normal;
     const Vec3f place = (pose.place + toward * static_cast<double>(hit.distance)).as<float>() + normal * 2e-3f;

@@ -123,7 +123,7 @@ std::vector<Named> unwanted(const Shot& shot, const Setup& setup, const CameraPo
 
 Covered gear_in_picture(const Project& project, const Shot& shot, const Setup& setup, const LightMoment& m) {
   const Film& film = m.measure->film;
-  const CameraPose& pose = m.camera.poses[m.camera.poses.size() / 2];
+  const CameraPose& pose = m.camera.middle_pose();
   std::map<const Mesh*, std::string> names;
   for (const Mesh& mesh : m.measure->world->meshes)
     if (std::string name = gear_name(mesh, setup); !name.empty()) names.emplace(&mesh, std::move(name));
@@ -135,7 +135,7 @@ Covered gear_in_picture(const Project& project, const Shot& shot, const Setup& s
   for (int y = 0; y < film.height; ++y)
     for (int x = 0; x < film.width; ++x) {
       const FirstHit& hit = film.first[film.at(x, y)];
-      const Vec3 along = toward_pixel(film, m.camera, pose, x, y);
+      const Vec3 along = pose.toward(m.camera.optics, (x + 0.5) / film.width, (y + 0.5) / film.height);
       const double far = hit.mesh ? static_cast<double>(hit.distance) : unbounded;
       const auto before = std::find_if(rods.begin(), rods.end(), [&](const Named& one) {
         const auto met = one.body.met({pose.place, along});
@@ -158,7 +158,7 @@ Covered gear_in_picture(const Project& project, const Shot& shot, const Setup& s
 Mirrored gear_mirrored(const Shot& shot, const Setup& setup, const LightMoment& m) {
   const Film& film = m.measure->film;
   const StagedWorld& world = *m.measure->world;
-  const CameraPose& pose = m.camera.poses[m.camera.poses.size() / 2];
+  const CameraPose& pose = m.camera.middle_pose();
   const std::vector<Named> bodies = unwanted(shot, setup, pose, m.set_time);
   ByName of_products, of_surface;
   std::size_t product_pixels = 0, surface_pixels = 0;

@@ -34,9 +34,7 @@ std::vector<LensReach> lens_reaches(const Project& project, const Shot& shot, do
   const SetAlone set(*setup);
   const CameraPose here = camera_at(shot, set_time);
   for (LensReach& one : list) {
-    CameraPose pose = here;
-    pose.focal = one.focal;
-    pose.focus = std::max(pose.focus, one.focal * 1.0001);
+    const CameraPose pose = here.with_focal(one.focal);
     one.half_across = optics.sensor_width / 2 / pose.image_distance();
     one.half_up = optics.sensor_height / 2 / pose.image_distance();
     const auto seen = EdgeSearch(set, pose, optics).nearest();

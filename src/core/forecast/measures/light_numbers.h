@@ -91,7 +91,7 @@ struct LitFace {
 [[nodiscard]] inline Role backdrop_role(const LightMoment& m) {
   const Film& film = m.measure->film;
   if (std::any_of(film.first.begin(), film.first.end(), is_backdrop)) return Role::backdrop;
-  return looks_down(m.camera.poses[m.camera.poses.size() / 2]) ? Role::surface : Role::backdrop;
+  return looks_down(m.camera.middle_pose()) ? Role::surface : Role::backdrop;
 }
 
 [[nodiscard]] inline std::string no_light(const ShotContext& c) {

@@ -72,7 +72,7 @@ std::vector<std::pair<Vec3, Vec3>> camera_facing(const Hero& hero, const Product
   const Extent box = extent(*hero.product);
   const Vec3 own{(box.left + box.right) / 2, (box.low + box.high) / 2, (box.back + box.front) / 2},
       centre = pose.world(own);
-  const CameraPose& seen = camera.poses[camera.poses.size() / 2];
+  const CameraPose& seen = camera.middle_pose();
   const Vec3 toward = length(seen.place - centre) > 1e-9 ? unit(seen.place - centre) : seen.frame.ahead * -1.0;
   const Vec3 upright = camera.optics.turned == 0 ? seen.frame.up : seen.frame.right * camera.optics.turned;
   const Vec3 up = std::abs(toward.y) > std::cos(radians(30.0)) ? upright : Vec3{0, 1, 0};

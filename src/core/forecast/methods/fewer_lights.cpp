@@ -39,11 +39,7 @@ Expected<std::vector<WithoutLight>> fewer_lights(const Forecaster& forecaster, c
         const auto now =
             std::find_if(levels.begin(), levels.end(), [&](const Level& level) { return level.id == was.id; });
         if (now == levels.end()) continue;  // it was of the light alone
-        // What cannot be told any more counts as out.
-        const int then_weighs = now->state == State::unknown && was.state != State::unknown
-                                    ? weight_of(State::out)
-                                    : weight_of(now->state);
-        const int moved = then_weighs - weight_of(was.state);
+        const int moved = worse_by(was, *now);
         const std::optional<std::size_t> other = shots[s] == shot ? std::nullopt : std::optional(shots[s]);
         if (moved > 0) one.worse.push_back({other, was, *now});
         if (moved < 0) one.better.push_back({other, was, *now});

@@ -45,6 +45,122 @@ std::vector<double> standing(const Forecaster& forecaster, const Bench& b, const
   return kept;
 }
 
+/// What may be dialled.
+struct Dials {
+  std::vector<double> f_numbers, shutters, isos, filters;
+  DimmerRoom lights;
+};
+Dials dials_of(const Forecaster& forecaster, const Bench& b, const std::set<std::string>& pins) {
+  const ShotCamera& now = b.camera;
+  const auto held = [&pins](const char* name) { return pins.contains(name); };
+  return {held("aperture") ? std::vector{now.f_number}
+                           : standing(forecaster, b, f_numbers(b), "/f_number", aperture_levels()),
+          held("shutter") ? std::vector{now.shutter_time}
+                          : standing(forecaster, b, shutter_knob(b).steps, "/shutter_time", shutter_levels()),
+          held("iso") ? std::vector{now.iso} : within(isos(b), b.optics.iso_low, highest_iso(forecaster, b)),
+          held("nd") ? std::vector{now.nd_stops} : even_steps(0, 6, 1),
+          held("lights") ? DimmerRoom{} : room_of(dimmers_of(b))};
+}
+
+/// Settings that take `over` stops off what the shot gets; where there are none, by how much the nearest misses.
+struct Fitting {
+  std::vector<Setting> list;
+  double missing = unbounded;
+};
+Fitting fitting(const ShotCamera& now, const Dials& dials, double over) {
+  Fitting out;
+  const auto [up, down] = dials.lights;
+  for (const double f : dials.f_numbers)
+    for (const double time : dials.shutters)
+      for (const double filter : dials.filters) {
+        // Of all ISOs that fit, the least, and the one that leaves the lights most as they are.
+        std::optional<Setting> least, gentlest;
+        for (const double iso : dials.isos) {
+          const double wants = -(over + std::log2(iso / now.iso) + 2.0 * std::log2(now.f_number / f) +
+                                 std::log2(time / now.shutter_time) - (filter - now.nd_stops));  // of the light
+          if (wants > up + stops_slack || wants < -down - stops_slack) {
+            const double miss = wants > 0 ? wants - up - stops_slack : wants + down + stops_slack;
+            if (std::abs(miss) < std::abs(out.missing)) out.missing = miss;
+            continue;
+          }
+          // Lights that change by next to nothing are left alone.
+          const double light = std::abs(wants) < stops_slack ? 0.0 : std::clamp(wants, -down, up);
+          const Setting one{f, time, iso, filter, light};
+          if (!least || iso < least->iso) least = one;
+          if (!gentlest || std::abs(light) < std::abs(gentlest->light)) gentlest = one;
+        }
+        for (const auto& one : {least, gentlest})
+          if (one) out.list.push_back(*one);
+      }
+  return out;
+}
+
+/// Those that no others beat, the house rule's best first.
+std::vector<Setting> frontier(const std::vector<Setting>& settings, bool stop_down) {
+  std::vector<Costs> costs;
+  for (const Setting& one : settings) costs.push_back(costs_of(one));
+  std::vector<Setting> front;
+  for (std::size_t i = 0; i < settings.size(); ++i)
+    if (std::none_of(costs.begin(), costs.end(), [&](const Costs& other) { return beats(other, costs[i]); }))
+      front.push_back(settings[i]);
+  std::sort(front.begin(), front.end(), [stop_down](const Setting& a, const Setting& c) {
+    return stop_down ? std::tuple(-a.f_number, a.iso, a.nd_stops, -a.shutter_time) <
+                           std::tuple(-c.f_number, c.iso, c.nd_stops, -c.shutter_time)
+                     : std::tuple(a.iso, a.nd_stops, a.f_number, -a.shutter_time) <
+                           std::tuple(c.iso, c.nd_stops, c.f_number, -c.shutter_time);
+  });
+  return front;
+}
+
+/// The first, then ever the one farthest from those that are there already.
+std::vector<Setting> spread(const std::vector<Setting>& front, std::size_t most) {
+  std::vector<Setting> shown{front.front()};
+  const auto apart = [](const Setting& a, const Setting& c) {
+    const Costs ca = costs_of(a), cc = costs_of(c);
+    double sum = 0.0;
+    for (std::size_t i = 0; i < ca.size(); ++i) sum += (ca[i] - cc[i]) * (ca[i] - cc[i]);
+    return sum;
+  };
+  while (shown.size() < most && shown.size() < front.size()) {
+    const Setting* next = nullptr;
+    double farthest = 0.05;
+    for (const Setting& one : front) {
+      double nearest = unbounded;
+      for (const Setting& known : shown) nearest = std::min(nearest, apart(one, known));
+      if (nearest > farthest) farthest = nearest, next = &one;
+    }
+    if (!next) break;
+    shown.push_back(*next);
+  }
+  return shown;
+}
+
+/// A setting as it stands in the document that it was dialled into.
+StopsAnswer answer_of(const Bench& b, const Setting& one, Document after, const Project& then,
+                      std::vector<Level> levels) {
+  const ShotCamera& now = b.camera;
+  const bool lights = std::abs(one.light) >= stops_slack;
+  StopsAnswer answer;
+  answer.levels = std::move(levels);
+  answer.iso = one.iso, answer.f_number = one.f_number, answer.shutter_time = one.shutter_time,
+  answer.nd_stops = one.nd_stops, answer.rate = b.optics.rate, answer.light_stops = lights ? one.light : 0.0;
+  answer.title = said("f/{}, {}, ISO {}", number_text(one.f_number, 3), shutter_text(one.shutter_time),
+                      number_text(one.iso, 6));
+  if (one.nd_stops > 0) answer.title += said(", filters of {} stops", number_text(one.nd_stops, 3));
+  if (lights) answer.title += said("; lights {} stops", signed_text(one.light, 1));
+  if (const Setup* setup = by_id(then.setups, b.shot.setup))
+    for (const Light& l : setup->lights)
+      if (l.on) answer.lights.push_back({l.id, l.dimmer, l.place});
+  answer.minutes =
+      0.2 * ((one.iso != now.iso) + (one.f_number != now.f_number) + (one.shutter_time != now.shutter_time)) +
+      (one.nd_stops != now.nd_stops ? 1.0 : 0.0) +
+      (lights ? 0.5 * static_cast<double>(answer.lights.size()) : 0.0);
+  if (one.nd_stops > now.nd_stops)
+    answer.gear.push_back(said("neutral density filter, {} stops", number_text(one.nd_stops, 3)));
+  answer.after = std::move(after);
+  return answer;
+}
+
 /// How far from the target, in stops, the levels that read the light stand best: a backdrop may want a little
 /// more. Told by an ISO that no camera has; 0 where nothing is better.
 double best_aim(const Forecaster& forecaster, const Bench& b, double over, const std::atomic<bool>* cancel) {
@@ -85,122 +201,32 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
   const Bench b(document, project, shot);
   const auto exposed = exposure_now(forecaster, b, cancel);
   if (!exposed) return tl::unexpected(exposed.error());
-  double over = *exposed->value;  // + is too much light
-  over -= best_aim(forecaster, b, over, cancel);
-  const auto held = [&pins](const char* name) { return pins.contains(name); };
-  const ShotCamera& now = b.camera;
-
-  // What may be dialled.
-  std::vector<double> s =
-      held("iso") ? std::vector{now.iso} : within(isos(b), b.optics.iso_low, highest_iso(forecaster, b));
-  std::vector<double> n = held("aperture") ? std::vector{now.f_number}
-                                           : standing(forecaster, b, f_numbers(b), "/f_number", aperture_levels());
-  std::vector<double> t = held("shutter")
-                              ? std::vector{now.shutter_time}
-                              : standing(forecaster, b, shutter_knob(b).steps, "/shutter_time", shutter_levels());
-  std::vector<double> nd = held("nd") ? std::vector{now.nd_stops} : even_steps(0, 6, 1);
-  const auto [up, down] = held("lights") ? DimmerRoom{} : dimmer_room(b);
-
+  const double over = exposed->middle();
+  const Dials dials = dials_of(forecaster, b, pins);
+  const double aim = best_aim(forecaster, b, over, cancel);
+  Fitting fits = fitting(b.camera, dials, over - aim);
+  if (fits.list.empty() && aim != 0.0) fits = fitting(b.camera, dials, over);  // the target itself may be in reach
   StopsFound out;
-  std::vector<Setting> fitting;
-  double missing = unbounded;
-  for (const double f : n)
-    for (const double time : t)
-      for (const double filter : nd) {
-        // Of all ISOs that fit, the least, and the one that leaves the lights most as they are.
-        const Setting* chosen[2] = {nullptr, nullptr};
-        std::vector<Setting> of_iso;
-        of_iso.reserve(s.size());
-        for (const double iso : s) {
-          const double have = over + std::log2(iso / now.iso) + 2.0 * std::log2(now.f_number / f) +
-                              std::log2(time / now.shutter_time) - (filter - now.nd_stops);
-          const double wants = -have;  // of the light
-          if (wants > up + stops_slack || wants < -down - stops_slack) {
-            const double miss = wants > 0 ? wants - up - stops_slack : wants + down + stops_slack;
-            if (std::abs(miss) < std::abs(missing)) missing = miss;
-            continue;
-          }
-          // Lights that change by next to nothing are left alone.
-          of_iso.push_back(
-              {f, time, iso, filter, std::abs(wants) < stops_slack ? 0.0 : std::clamp(wants, -down, up)});
-        }
-        for (const Setting& one : of_iso) {
-          if (!chosen[0] || one.iso < chosen[0]->iso) chosen[0] = &one;
-          if (!chosen[1] || std::abs(one.light) < std::abs(chosen[1]->light)) chosen[1] = &one;
-        }
-        for (const Setting* one : chosen)
-          if (one) fitting.push_back(*one);
-      }
-  if (fitting.empty()) {
-    out.short_stops = std::isfinite(missing) ? missing : 0.0;
+  if (fits.list.empty()) {
+    out.short_stops = std::isfinite(fits.missing) ? fits.missing : 0.0;
     return out;
   }
-  std::vector<Costs> costs;
-  for (const Setting& one : fitting) costs.push_back(costs_of(one));
-  std::vector<Setting> front;
-  for (std::size_t i = 0; i < fitting.size(); ++i)
-    if (std::none_of(costs.begin(), costs.end(), [&](const Costs& other) { return beats(other, costs[i]); }))
-      front.push_back(fitting[i]);
-  missing = unbounded;  // of what is staged, from here on
-  const bool stop_down = project.rule("exposure", b.shot) == "stop-down";
-  std::sort(front.begin(), front.end(), [stop_down](const Setting& a, const Setting& c) {
-    return stop_down ? std::tuple(-a.f_number, a.iso, a.nd_stops, -a.shutter_time) <
-                           std::tuple(-c.f_number, c.iso, c.nd_stops, -c.shutter_time)
-                     : std::tuple(a.iso, a.nd_stops, a.f_number, -a.shutter_time) <
-                           std::tuple(c.iso, c.nd_stops, c.f_number, -c.shutter_time);
-  });
-  // The rule's best, then ever the one farthest from those that are shown.
-  std::vector<Setting> shown{front.front()};
-  const auto apart = [](const Setting& a, const Setting& c) {
-    const Costs ca = costs_of(a), cc = costs_of(c);
-    double sum = 0.0;
-    for (std::size_t i = 0; i < ca.size(); ++i) sum += (ca[i] - cc[i]) * (ca[i] - cc[i]);
-    return sum;
-  };
-  while (shown.size() < 2 * most_shown && shown.size() < front.size()) {
-    const Setting* next = nullptr;
-    double farthest = 0.05;
-    for (const Setting& one : front) {
-      double nearest = unbounded;
-      for (const Setting& known : shown) nearest = std::min(nearest, apart(one, known));
-      if (nearest > farthest) farthest = nearest, next = &one;
-    }
-    if (!next) break;
-    shown.push_back(*next);
-  }
-  for (const Setting& one : shown) {
+  double missing = unbounded;  // of what is staged
+  const auto front = frontier(fits.list, project.rule("exposure", b.shot) == "stop-down");
+  for (const Setting& one : spread(front, 2 * most_shown)) {
     if (out.list.size() >= most_shown || (cancel && cancel->load())) break;
     auto after = dialled(b, one);
     if (!after) continue;
     const Project then = reader.read(*after);
-    StopsAnswer answer;
-    answer.levels = forecaster.levels(then, shot, {}, cancel);
-    const auto stands = std::find_if(answer.levels.begin(), answer.levels.end(),
-                                     [](const Level& l) { return l.id == "camera.stops"; });
-    if (stands == answer.levels.end() || !stands->value) continue;
+    auto levels = forecaster.levels(then, shot, {}, cancel);
+    const auto stands =
+        std::find_if(levels.begin(), levels.end(), [](const Level& l) { return l.id == "camera.stops"; });
+    if (stands == levels.end() || !stands->value) continue;
     if (stands->state == State::out) {  // the light itself changes by more than the band during the shot
       if (std::abs(*stands->value) < std::abs(missing)) missing = -*stands->value;
       continue;
     }
-    const bool lights = std::abs(one.light) >= stops_slack;
-    answer.iso = one.iso, answer.f_number = one.f_number, answer.shutter_time = one.shutter_time,
-    answer.nd_stops = one.nd_stops, answer.rate = b.optics.rate;
-    answer.light_stops = lights ? one.light : 0.0;
-    answer.title = said("f/{}, {}, ISO {}", number_text(one.f_number, 3), shutter_text(one.shutter_time),
-                        number_text(one.iso, 6));
-    if (one.nd_stops > 0) answer.title += said(", filters of {} stops", number_text(one.nd_stops, 3));
-    if (lights) answer.title += said("; lights {} stops", signed_text(one.light, 1));
-    if (const Setup* setup = by_id(then.setups, b.shot.setup))
-      for (const Light& l : setup->lights)
-        if (l.on) answer.lights.push_back({l.id, l.dimmer, l.place});
-    answer.minutes =
-        0.2 * ((one.iso != now.iso) + (one.f_number != now.f_number) + (one.shutter_time != now.shutter_time)) +
-        (one.nd_stops != now.nd_stops ? 1.0 : 0.0) +
-        (lights ? 0.5 * static_cast<double>(answer.lights.size()) : 0.0);
-    if (one.nd_stops > now.nd_stops)
-      answer.gear.push_back(said("neutral density filter, {} stops", number_text(one.nd_stops, 3)));
-    answer.after = *std::move(after);
-    out.list.push_back(std::move(answer));
+    out.list.push_back(answer_of(b, one, *std::move(after), then, std::move(levels)));
   }
   if (out.list.empty() && std::isfinite(missing)) out.short_stops = missing;
   return out;

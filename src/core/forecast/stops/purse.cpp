@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
@@ -12,52 +13,57 @@ namespace cinnabar {
 namespace {
 
 constexpr double dimmer_step = 0.1;      // stops
-constexpr double far_off = 8.0;          // stops
 constexpr double as_good_as_met = 0.05;  // stops from the target at which nobody has to pay any more
 
 /// How its own levels stand at a setting, in few words.
 std::string remark_of(const Forecaster& forecaster, const Bench& b, const std::vector<std::string>& ids) {
   std::string words;
   for (const std::string& id : ids)
-    for (const Level& level : forecaster.levels(b.project, b.index, id)) {
-      if (!level.value) continue;
-      const LevelRow* row = level_row(id);
-      words += (words.empty() ? "" : ", ") + (row ? in_words(row->brief) : level.title) + " " + value_text(level);
-    }
+    for (const Level& level : forecaster.levels(b.project, b.index, id))
+      if (level.value) words += (words.empty() ? "" : ", ") + brief_of(level) + " " + value_text(level);
   return words;
 }
 
-PurseRow row_of(std::string id, const std::vector<double>& values, double now, double (*stops)(double, double),
-                const std::vector<std::optional<int>>& out, std::string remark) {
-  PurseRow row{std::move(id), {}, 0, std::move(remark)};
-  for (std::size_t i = 0; i < values.size(); ++i)
-    row.notches.push_back({values[i], stops(values[i], now), i >= out.size() || out[i].value_or(1) == 0});
-  std::stable_sort(row.notches.begin(), row.notches.end(),
-                   [](const PurseNotch& a, const PurseNotch& c) { return a.stops < c.stops; });
-  for (std::size_t i = 0; i < row.notches.size(); ++i)
-    if (row.notches[i].value == now) row.now = i;
+/// All that is known of a kind of row: the light that a value gives, in stops from a fixed one, and how it is
+/// written.
+struct RowKind {
+  const char *id, *title, *member;
+  double (*stops)(double value);
+  std::string (*text)(double value);
+};
+const RowKind of_rate{"rate", "Frames a second", "", [](double) { return 0.0; },
+                      [](double v) { return number_text(v, 5); }},
+    of_shutter{"shutter", "Shutter", "/shutter_time", [](double v) { return std::log2(v); },
+               [](double v) { return shutter_text(v); }},
+    of_aperture{"aperture", "Aperture", "/f_number", [](double v) { return -2.0 * std::log2(v); },
+                [](double v) { return "f/" + number_text(v, 3); }},
+    of_iso{"iso", "ISO", "/iso", [](double v) { return std::log2(v); },
+           [](double v) { return number_text(v, 6); }},
+    of_filter{"nd", "Filter", "/nd_stops", [](double v) { return -v; },
+              [](double v) {
+                return v <= 0.0 ? said("none") : v == 1.0 ? said("1 stop") : said("{} stops", number_text(v, 3));
+              }},
+    of_lights{"lights", "All lights", "", [](double v) { return v; },
+              [](double v) { return std::abs(v) < 1e-9 ? said("as set") : signed_text(v, 1); }};
+
+/// A row of values, the present one among them whether or not it is one that can be dialled.
+PurseRow row_of(const RowKind& kind, const Bench& b, std::vector<double> values, double now,
+                const std::function<std::vector<std::optional<int>>(const std::vector<double>&)>& out,
+                std::string remark) {
+  std::erase_if(values, [now](double v) { return std::abs(v - now) <= 1e-6 * std::abs(now); });
+  values.push_back(now);
+  std::sort(values.begin(), values.end(), [&](double a, double c) { return kind.stops(a) < kind.stops(c); });
+  PurseRow row{kind.id,         in_words(kind.title), *kind.member ? b.camera_path + kind.member : "", {}, 0,
+               kind.stops(now), std::move(remark)};
+  const auto counts = out ? out(values) : std::vector<std::optional<int>>(values.size(), 0);
+  for (std::size_t i = 0; i < values.size(); ++i) {
+    row.notches.push_back({values[i], kind.stops(values[i]) - row.absolute, counts[i] == 0, kind.text(values[i])});
+    if (values[i] == now) row.now = i;
+  }
   return row;
 }
 
-/// Values that can be dialled, the present one among them whether or not it is one of these.
-std::vector<double> with_present(std::vector<double> values, double now) {
-  std::erase_if(values, [now](double v) { return std::abs(v - now) < 1e-6 * std::abs(now); });
-  values.push_back(now);
-  return values;
-}
-
 }  // namespace
-
-std::string notch_text(const PurseRow& row, const PurseNotch& notch) {
-  if (row.id == "rate") return number_text(notch.value, 5);
-  if (row.id == "shutter") return shutter_text(notch.value);
-  if (row.id == "aperture") return "f/" + number_text(notch.value, 3);
-  if (row.id == "iso") return number_text(notch.value, 6);
-  if (row.id == "nd")
-    return notch.value > 0 ? number_text(notch.value, 3) + (notch.value == 1.0 ? " stop" : " stops")
-                           : std::string("none");
-  return std::abs(notch.value) < 1e-9 ? std::string("as set") : signed_text(notch.value, 1);
-}
 
 Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document, std::size_t shot,
                          const std::atomic<bool>* cancel) {
@@ -67,51 +73,40 @@ Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document,
   const Bench b(document, project, shot);
   const auto exposed = exposure_now(forecaster, b, cancel);
   if (!exposed) return tl::unexpected(exposed.error());
-  Purse purse;
-  purse.least_over = purse.most_over = *exposed->value;
-  // Where the light changes over the shot, the moment told is the one farthest off: far to either side it is the
-  // end that lies there.
-  for (const double far : {-far_off, far_off}) {
-    const Maybe shifted = set(document, b.camera_path + "/iso", b.camera.iso * std::exp2(far));
-    if (!shifted) continue;
-    const auto then = forecaster.levels(reader.read(*shifted), shot, "camera.stops", cancel);
-    if (!then.empty() && then.front().value)
-      (far < 0 ? purse.least_over : purse.most_over) = *then.front().value - far;
-  }
-  if (purse.most_over - purse.least_over < 0.02)  // one and the same, but for what was measured more closely
-    purse.least_over = purse.most_over = *exposed->value;
-  purse.band = exposed->band;
+  Purse purse{{}, exposed->least, exposed->most, exposed->band, {}, dimmers_of(b)};
   const ShotCamera& now = b.camera;
-  const auto longer = [](double v, double was) { return std::log2(v / was); };
-  const auto wider = [](double v, double was) { return 2.0 * std::log2(was / v); };
-  const auto clearer = [](double v, double was) { return was - v; };
-  const auto brighter = [](double v, double) { return v; };
-  const auto add = [&](const char* id, std::vector<double> values, double value, double (*stops)(double, double),
-                       const char* member, const std::vector<std::string>& levels,
-                       const std::vector<std::string>& told) {
-    const auto all = with_present(std::move(values), value);
-    purse.rows.push_back(
-        row_of(id, all, value, stops, out_at(forecaster, b, member, all, levels), remark_of(forecaster, b, told)));
+  // Shaded by the levels that a setting decides without light; told by those that people look at.
+  const auto add = [&](const RowKind& kind, std::vector<double> values, double value,
+                       const std::vector<std::string>& deciding, const std::vector<std::string>& told) {
+    purse.rows.push_back(row_of(
+        kind, b, std::move(values), value,
+        [&](const std::vector<double>& all) { return out_at(forecaster, b, kind.member, all, deciding); },
+        remark_of(forecaster, b, told)));
   };
-  purse.rows.push_back(row_of("rate", {b.optics.rate}, b.optics.rate, brighter, {}, ""));
-  purse.rows.back().notches.front().stops = 0.0;
-  add("shutter", shutter_knob(b).steps, now.shutter_time, longer, "/shutter_time", shutter_levels(),
-      shutter_levels());
-  add("aperture", f_numbers(b), now.f_number, wider, "/f_number", aperture_levels(), aperture_levels());
-  add("iso", isos(b), now.iso, longer, "/iso", {"camera.iso"}, {"camera.noise"});
-  add("nd", even_steps(0, 6, 1), now.nd_stops, clearer, "/nd_stops", {}, {});
-  const DimmerRoom room = dimmer_room(b);
-  std::vector<double> turns{0.0};
+  purse.rows.push_back(row_of(of_rate, b, {}, b.optics.rate, {}, said("kept, with its mode")));
+  add(of_shutter, shutter_knob(b).steps, now.shutter_time, shutter_levels(), shutter_levels());
+  add(of_aperture, f_numbers(b), now.f_number, aperture_levels(), aperture_levels());
+  add(of_iso, isos(b), now.iso, {"camera.iso"}, {"camera.noise"});
+  add(of_filter, even_steps(0, 6, 1), now.nd_stops, {}, {});
+  const DimmerRoom room = room_of(purse.dimmers);
+  std::vector<double> turns;
   for (double up = dimmer_step; up < room.up; up += dimmer_step) turns.push_back(up);
   for (double down = dimmer_step; down < room.down; down += dimmer_step) turns.push_back(-down);
   if (room.up > 0.0) turns.push_back(room.up);
-  purse.rows.push_back(row_of("lights", turns, 0.0, brighter, {},
-                              room.up + room.down > 0.0 ? said("{} stops up to full", signed_text(room.up, 1))
-                                                        : said("none to be dimmed")));
+  purse.rows.push_back(row_of(
+      of_lights, b, turns, 0.0, {},
+      purse.dimmers.empty() ? said("none to be dimmed") : said("{} stops up to full", signed_text(room.up, 1))));
+  purse.rows.back().absolute = -room.up;  // full is as far away as they are dimmed
   purse.payers = project.rule("exposure", b.shot) == "stop-down"
                      ? std::vector<std::string>{"iso", "lights", "nd", "shutter", "aperture"}
                      : std::vector<std::string>{"lights", "iso", "nd", "shutter", "aperture"};
   return purse;
+}
+
+PurseHand hand_now(const Purse& purse) {
+  PurseHand hand;
+  for (const PurseRow& row : purse.rows) hand.push_back(row.now);
+  return hand;
 }
 
 namespace {
@@ -150,20 +145,14 @@ PurseHand paid(const Purse& purse, PurseHand hand, std::size_t row, std::size_t 
   return hand;
 }
 
-Values purse_values(const Document& document, std::size_t shot, const Purse& purse, const PurseHand& hand) {
-  ProjectReader reader;
-  const Project project = reader.read(document);
-  const Bench b(document, project, shot);
+Values purse_values(const Purse& purse, const PurseHand& hand) {
   Values values;
   for (std::size_t r = 0; r < purse.rows.size(); ++r) {
     const PurseRow& row = purse.rows[r];
     const double value = row.notches[hand[r]].value;
-    if (row.id == "shutter") values.push_back({b.camera_path + "/shutter_time", Json(value)});
-    if (row.id == "aperture") values.push_back({b.camera_path + "/f_number", Json(value)});
-    if (row.id == "iso") values.push_back({b.camera_path + "/iso", Json(value)});
-    if (row.id == "nd") values.push_back({b.camera_path + "/nd_stops", Json(value)});
+    if (!row.pointer.empty()) values.push_back({row.pointer, Json(value)});
     if (row.id == "lights")
-      for (auto& dimmed : dimmers_turned(b, value)) values.push_back(std::move(dimmed));
+      for (auto& dimmed : dimmed_by(purse.dimmers, value)) values.push_back(std::move(dimmed));
   }
   return values;
 }

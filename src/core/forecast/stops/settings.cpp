@@ -8,9 +8,7 @@ namespace {
 
 constexpr double least_dimmer = 0.02;  // of a light; common practice, no source
 
-bool may_be_dimmed(const Bench& b, const Light& light) {
-  return light.on && !light.daylight && light.dimmer > 0.0 && !b.shot.track("light." + light.id + ".dimmer");
-}
+constexpr double far_off = 8.0;  // stops
 
 }  // namespace
 
@@ -20,25 +18,30 @@ Maybe dialled(const Bench& b, const Setting& one) {
                        b.camera_path + "/iso", one.iso),
                    b.camera_path + "/nd_stops", one.nd_stops);
   if (std::abs(one.light) < 1e-9) return next;
-  for (const auto& [pointer, value] : dimmers_turned(b, one.light))
+  for (const auto& [pointer, value] : dimmed_by(dimmers_of(b), one.light))
     if (value) next = set(next, pointer, *value);
   return next;
 }
 
-Values dimmers_turned(const Bench& b, double stops) {
-  Values values;
+Dimmers dimmers_of(const Bench& b) {
+  Dimmers list;
   for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l)
-    if (const Light& light = b.setup->lights[l]; may_be_dimmed(b, light))
-      values.push_back({b.light_path(l) + "/dimmer",
-                        Json(std::round(1e4 * std::clamp(light.dimmer * std::exp2(stops), 0.001, 1.0)) / 1e4)});
+    if (const Light& light = b.setup->lights[l];
+        light.on && !light.daylight && light.dimmer > 0.0 && !b.shot.track("light." + light.id + ".dimmer"))
+      list.emplace_back(b.light_path(l) + "/dimmer", light.dimmer);
+  return list;
+}
+
+Values dimmed_by(const Dimmers& dimmers, double stops) {
+  Values values;
+  for (const auto& [pointer, dimmer] : dimmers)
+    values.push_back({pointer, Json(std::round(1e4 * std::clamp(dimmer * std::exp2(stops), 0.001, 1.0)) / 1e4)});
   return values;
 }
 
-DimmerRoom dimmer_room(const Bench& b) {
+DimmerRoom room_of(const Dimmers& dimmers) {
   double most = 0.0;
-  if (b.setup)
-    for (const Light& l : b.setup->lights)
-      if (may_be_dimmed(b, l)) most = std::max(most, l.dimmer);
+  for (const auto& [pointer, dimmer] : dimmers) most = std::max(most, dimmer);
   if (most <= 0.0) return {};
   return {-std::log2(most), std::max(0.0, std::log2(most / least_dimmer))};
 }
@@ -60,13 +63,24 @@ std::vector<std::optional<int>> out_at(const Forecaster& forecaster, const Bench
   return counts;
 }
 
-Expected<Level> exposure_now(const Forecaster& forecaster, const Bench& b, const std::atomic<bool>* cancel) {
+Expected<Exposed> exposure_now(const Forecaster& forecaster, const Bench& b, const std::atomic<bool>* cancel) {
   const std::string place = fmt::format("shot {}", b.index + 1);
   if (!b.shot.camera) return fail(place, "has no camera", "give it one");
   const auto light = forecaster.sure_levels(b.project, b.index, "camera.stops", cancel);
   if (light.empty() || !light.front().value)
     return fail(place, light.empty() ? "has no light to be exposed for" : light.front().formula, "light it first");
-  return light.front();
+  const double told = *light.front().value;
+  Exposed out{told, told, light.front().band};
+  // The moment told is the one farthest off: far to either side it is the end that lies there.
+  ProjectReader reader;
+  for (const double far : {-far_off, far_off}) {
+    const Maybe shifted = set(b.doc, b.camera_path + "/iso", b.camera.iso * std::exp2(far));
+    if (!shifted) continue;
+    const auto then = forecaster.levels(reader.read(*shifted), b.index, "camera.stops", cancel);
+    if (!then.empty() && then.front().value) (far < 0 ? out.least : out.most) = *then.front().value - far;
+  }
+  if (out.most - out.least < 0.02) out.least = out.most = told;  // one, but for what was measured more closely
+  return out;
 }
 
 const std::vector<std::string>& aperture_levels() {

@@ -15,14 +15,16 @@ struct Setting {
 /// The document with a setting in it; nothing where it cannot be.
 [[nodiscard]] Maybe dialled(const Bench& bench, const Setting& setting);
 
-/// Dimmers of all lights that may be dimmed, turned by so many stops, none past full.
-[[nodiscard]] Values dimmers_turned(const Bench& bench, double stops);
-/// By how many stops the lights that may be dimmed can all go up and down. Those on a track or of the day are left
-/// alone; without any there is no room.
+/// Dimmers of the lights that may be dimmed, by pointer: those that are on, not on a track and not of the day.
+using Dimmers = std::vector<std::pair<std::string, double>>;
+[[nodiscard]] Dimmers dimmers_of(const Bench& bench);
+/// All turned by so many stops, none past full.
+[[nodiscard]] Values dimmed_by(const Dimmers& dimmers, double stops);
+/// By how many stops they can all go up and down; without any there is no room.
 struct DimmerRoom {
   double up = 0.0, down = 0.0;
 };
-[[nodiscard]] DimmerRoom dimmer_room(const Bench& bench);
+[[nodiscard]] DimmerRoom room_of(const Dimmers& dimmers);
 
 /// How many of `levels`, which need no light, are out with the camera's `member` ("/iso") at each of `values`;
 /// nothing where a value cannot be set.
@@ -30,9 +32,16 @@ struct DimmerRoom {
                                                      const std::string& member, const std::vector<double>& values,
                                                      const std::vector<std::string>& levels);
 
-/// camera.stops of the shot as it is, surely told. Fails where it has no camera or no light to be exposed for.
-[[nodiscard]] Expected<Level> exposure_now(const Forecaster& forecaster, const Bench& bench,
-                                           const std::atomic<bool>* cancel);
+/// How a shot is exposed as it is, in stops from its target at the moments that get least and most light: + is too
+/// much. The same but where the light itself changes over the shot.
+struct Exposed {
+  double least = 0.0, most = 0.0;
+  Band band;  ///< of camera.stops
+  [[nodiscard]] double middle() const { return 0.5 * (least + most); }
+};
+/// Fails where it has no camera or no light to be exposed for.
+[[nodiscard]] Expected<Exposed> exposure_now(const Forecaster& forecaster, const Bench& bench,
+                                             const std::atomic<bool>* cancel);
 
 /// Levels that an aperture, a shutter and an ISO decide without light.
 [[nodiscard]] const std::vector<std::string>& aperture_levels();

@@ -231,7 +231,7 @@ struct Spot {
 std::optional<Spot> spot_of(const Stage& s, const LightMoment& m, const Vec3& own) {
   if (s.shot.products.empty()) return std::nullopt;
   const Vec3 world = product_at(s.project, s.shot, s.shot.products.front(), 0.0).world(own);
-  const CameraPose& pose = m.camera.poses[m.camera.poses.size() / 2];
+  const CameraPose& pose = m.camera.middle_pose();
   const auto image = image_of(pose, world);
   if (!image) return std::nullopt;
   const Film& film = m.measure->film;

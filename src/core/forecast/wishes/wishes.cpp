@@ -27,7 +27,7 @@ const std::vector<Row>& rows() {
       {{"stripe",
         "A stripe in the gloss",
         "a strip's image in the gloss, its middle at -1 (left edge) to 1, so wide",
-        {{"at", "Across", "", {-0.98, 0.98}, -0.88}, {"width", "Width", "%", {0.5, 60.0}, 5.0}}},
+        {{"at", "Across", "", {-0.98, 0.98}, -0.88, true}, {"width", "Width", "%", {0.5, 60.0}, 5.0}}},
        grant_stripe},
       {{"backdrop",
         "The backdrop so bright",
@@ -207,12 +207,11 @@ Expected<WishAnswers> answers_for(const Forecaster& forecaster, const Document& 
     for (const Level& then : forecaster.levels(fresh.read(*after), shot, {}, cancel))
       for (const Level& was : before)
         if (was.id == then.id && (was.state != then.state || was.value != then.value))
-          answer.levels.push_back({was, then});
+          answer.levels.push_back({std::nullopt, was, then});
   }
   const auto harm = [](const WishAnswer& a) {
     int sum = 0;
-    for (const auto& moved : a.levels)
-      sum += std::max(0, weight_of(moved.after.state) - weight_of(moved.before.state));
+    for (const auto& moved : a.levels) sum += std::max(0, worse_by(moved.before, moved.after));
     return sum;
   };
   std::stable_sort(so_far.begin(), so_far.end(),

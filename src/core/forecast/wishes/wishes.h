@@ -23,6 +23,7 @@ struct WishNumber {
   std::string key, name, unit;
   Range range;
   double usual = 0;
+  bool across = false;  ///< how far across the product, from -1 at its left edge as the camera has it to 1
 };
 /// A kind of wish with what it takes.
 struct WishKind {
@@ -30,7 +31,7 @@ struct WishKind {
   std::string title;  ///< "A stripe in the gloss"
   std::string what;
   std::vector<WishNumber> numbers;
-  bool at = false;    ///< a place on the product: x, y, z
+  bool at = false;    ///< a place on the first product, its own x, y, z
   bool from = false;  ///< a side: bottom, top, left or right
   [[nodiscard]] std::vector<std::string> keys() const;
 };
@@ -44,10 +45,7 @@ struct WishAnswer {
   Values changes;  ///< of the document as it is, in order
   double value = 0;
   bool met = false;  ///< all wishes at once
-  struct Moved {
-    Level before, after;
-  };
-  std::vector<Moved> levels;
+  std::vector<MovedLevel> levels;
 };
 struct WishAnswers {
   std::vector<WishAnswer> list;  ///< at most three, those that meet every wish first, then the least harmful
