@@ -307,6 +307,97 @@ TEST_F(WaysTest, ThePlaceBenchTellsWhatEachLensSees) {
   EXPECT_TRUE(floor->lenses().reaches().empty());
 }
 
+// Only own behaviour is held here: the place that is met is told on the product, wherever that stands and however
+// it is turned.
+TEST_F(WaysTest, AWishTakesItsPlaceOnAProductThatStandsElsewhereTurned) {
+  ASSERT_TRUE(session().keep("Elsewhere", {{"/shots/0/products/0/place", Json{0.3, 0, -0.2}},
+                                           {"/shots/0/products/0/turn_deg", 70},
+                                           {"/shots/0/tracks", Json::array()},
+                                           {"/shots/0/camera/place", Json{0.3, 0.4, 0.7}},
+                                           {"/shots/0/camera/aim", Json{0.3, 0.055, -0.2}},
+                                           {"/shots/0/camera/focus", 0.93}}));
+  auto* lens = find<LensView>("lens");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->passes() > 1 && !lens->placeMet(); }, 60000));
+  press("askWish");
+  choose("wishKind-1", "no-mirror");
+  QTest::mouseClick(lens, Qt::LeftButton, {}, lens->pictureBox().center().toPoint());
+  const auto met = lens->placeMet();
+  ASSERT_TRUE(met);
+  ASSERT_EQ(met->role, Role::product);
+  EXPECT_LT(std::hypot(met->at.x - 0.3, met->at.z + 0.2), 0.05) << "in the world it is there";
+  const auto wish = find<WishLine>("wish-1")->wish();
+  ASSERT_TRUE(wish && wish->at);
+  // By hand: off the product's place by (x, z), turned back by 70 degrees about the vertical.
+  const double c = std::cos(radians(70.0)), s = std::sin(radians(70.0)), x = met->at.x - 0.3, z = met->at.z + 0.2;
+  EXPECT_NEAR(wish->at->x, c * x - s * z, 1e-6);
+  EXPECT_NEAR(wish->at->y, met->at.y, 1e-6);
+  EXPECT_NEAR(wish->at->z, s * x + c * z, 1e-6);
+}
+
+/// What is changed of the demo's first shot, and what may not be told then.
+struct OddWindow {
+  const char* name;
+  Values changes;
+  bool dark = false;
+};
+class OddWays : public WaysTest, public testing::WithParamInterface<OddWindow> {};
+
+// Only own behaviour is held here: every panel answers, or says why not, and all of it is in reach in a small
+// window in both themes.
+TEST_P(OddWays, AreToldAndInReach) {
+  window_->resize(1024, 700);
+  ASSERT_TRUE(session().keep("Odd", GetParam().changes));
+  if (std::string(GetParam().name) == "twenty_lights") {
+    Json lights = *value("/setups/0/lights");
+    for (int k = 0; k < 17; ++k) {
+      Json light = lights[0];
+      light["id"] = "more-" + std::to_string(k), light["name"] = "One of many lights with a long name";
+      light["place"] = {0.9 * std::cos(k), 0.6, 0.9 * std::sin(k)}, light["dimmer"] = 0.02;
+      lights.push_back(light);
+    }
+    ASSERT_TRUE(session().keep("Twenty", {{"/setups/0/lights", lights}}));
+  }
+  auto* stage = find<StagePage>("stage");
+  auto* purse = find<PurseView>("purse");
+  const QString help = purse->accessibleDescription();
+  press("bench-expose");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return purse->purse() || purse->accessibleDescription() != help; }, 60000));
+  EXPECT_EQ(purse->purse() == nullptr, GetParam().dark) << purse->accessibleDescription().toStdString();
+  EXPECT_EQ(outOfReach(stage), "");
+  press("bench-light");
+  press("askMirrors");
+  auto* mirrors = find<MirrorPanel>("mirrors");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return mirrors->room() != nullptr; }, 60000));
+  EXPECT_EQ(outOfReach(stage), "");
+  QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
+  for (const char* ask : {"askWish", "askWays"}) {
+    press(ask);
+    EXPECT_EQ(outOfReach(stage), "") << ask;
+  }
+  press("bench-place");
+  auto* floor = find<FloorView>("floor");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !floor->lenses().reaches().empty(); }, 30000));
+  for (const LensReach& one : floor->lenses().reaches()) EXPECT_TRUE(std::isfinite(one.spare));
+  EXPECT_EQ(outOfReach(stage), "");
+}
+INSTANTIATE_TEST_SUITE_P(Odd, OddWays,
+                         testing::Values(OddWindow{"looks_down",
+                                                   {{"/shots/0/camera/place", Json{0.0, 1.0, 0.02}},
+                                                    {"/shots/0/tracks", Json::array()}}},
+                                         OddWindow{"tall_off_the_origin",
+                                                   {{"/shots/0/products/0/place", Json{0.3, 0, -0.2}},
+                                                    {"/shots/0/camera/place", Json{0.3, 0.2, 0.7}},
+                                                    {"/shots/0/camera/aim", Json{0.3, 0.05, -0.2}},
+                                                    {"/shots/0/camera/roll_deg", 90}}},
+                                         OddWindow{"lights_off",
+                                                   {{"/setups/0/lights/0/on", false},
+                                                    {"/setups/0/lights/1/on", false},
+                                                    {"/setups/0/lights/2/on", false}},
+                                                   true},
+                                         OddWindow{"twenty_lights", {{"/setups/0/backdrop/distance", 1.4}}},
+                                         OddWindow{"ramped", {{"/shots/0/play", Json{{0, 1.0}, {1.0, 0.4}}}}}),
+                         [](const auto& odd) { return std::string(odd.param.name); });
+
 // Only own behaviour is held here.
 TEST_F(WaysTest, WithoutShotsEveryPanelSaysSo) {
   path_ = (folder_ / "empty.cinnabar").string();

@@ -27,6 +27,18 @@ TEST(States, LeanWithinATenthOnEitherSideOfABound) {
   EXPECT_EQ(state_of(std::nan(""), {0.0, 1.0}), State::unknown);
 }
 
+// Own behaviour: out weighs two, leaning one; what cannot be told any more counts as out.
+TEST(States, AreWorseByTheirWeightAndWhenTheyAreLost) {
+  Level level, leaning, out, unknown;
+  level.state = State::level, leaning.state = State::leaning, out.state = State::out;
+  unknown.state = State::unknown;
+  EXPECT_EQ(worse_by(level, leaning), 1);
+  EXPECT_EQ(worse_by(out, leaning), -1);
+  EXPECT_EQ(worse_by(level, unknown), 2);
+  EXPECT_EQ(worse_by(out, unknown), 0);
+  EXPECT_EQ(worse_by(unknown, unknown), 0);
+}
+
 // Source: thin lens (Ray 2002), by hand.
 TEST(FrameSize, IsTheThinLensImageOfTheWholeProduct) {
   // The near rim of the can stands 0.96 m from the lens: 0.05 m over the axis at 0.96, as far below at 0.96.

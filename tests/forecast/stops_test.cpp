@@ -79,6 +79,25 @@ TEST(FoundStops, HoldWhatIsPinned) {
       << "and a twelfth of a stop is let be";
 }
 
+// Own behaviour: a backdrop that wants more light asks for an aim beside the target; with all pinned only the
+// target itself is in reach, and it is given.
+TEST(FoundStops, KeepTheTargetWhereAnotherAimIsOutOfReach) {
+  Json doc = lit();
+  doc["setups"][0]["backdrop"] = {{"kind", "flat"},
+                                  {"distance", 0.5},
+                                  {"width", 2.4},
+                                  {"height", 1.6},
+                                  {"material", {{"kind", "matte"}, {"colour", {0.8, 0.8, 0.8}}}}};
+  doc["house_rules"]["backdrop"] = "white";
+  const double over = *level_of(doc, "camera.stops")->value;
+  doc["shots"][0]["camera"]["iso"] = 400 * std::exp2(-over);
+  ASSERT_EQ(level_of(doc, "camera.stops")->state, State::level);
+  const auto found = found_for(doc, {"iso", "aperture", "shutter", "rate", "nd", "lights"});
+  ASSERT_EQ(found.list.size(), 1u) << found.short_stops;
+  EXPECT_EQ(found.list[0].f_number, 5.6);
+  EXPECT_EQ(found.list[0].light_stops, 0.0);
+}
+
 // Own behaviour.
 TEST(FoundStops, NeedLightAndACamera) {
   const Forecaster forecaster;

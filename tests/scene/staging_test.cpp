@@ -76,6 +76,34 @@ TEST(Sweep, RunsFromTheSurfaceUpTheWall) {
   EXPECT_LT(nearest, 0.01);
 }
 
+// Own behaviour: a place of the world told on the product and back; a line of sight meets the place where it is
+// seen.
+TEST(Poses, GoBothWays) {
+  const ProductPose pose{{0.3, 0.02, -0.2}, 65.0};
+  for (const Vec3& at : {Vec3{0, 0, 0}, Vec3{0.04, 0.1, -0.03}, Vec3{-0.2, 0.3, 0.5}}) {
+    EXPECT_LT(length(pose.own(pose.world(at)) - at), 1e-12);
+    EXPECT_LT(length(pose.world(pose.own(at)) - at), 1e-12);
+  }
+  // A quarter turn, by hand: what lies toward the camera (+z) of the product lies to its right (+x).
+  const ProductPose quarter{{1, 0, 0}, 90.0};
+  EXPECT_LT(length(quarter.own({1.1, 0, 0}) - Vec3{0, 0, 0.1}), 1e-12);
+
+  Json doc = worlds::bare();
+  doc["shots"][0]["camera"]["place"] = {0.2, 0.9, 0.4};  // looks down, rolled
+  doc["shots"][0]["camera"]["roll_deg"] = 30;
+  const Project project = worlds::read(doc);
+  const CameraPose camera = camera_at(*project.shots[0], 0);
+  const ShotOptics optics = shot_optics(project, *project.shots[0]);
+  for (const auto& [x, y] : {std::pair{0.5, 0.5}, {0.1, 0.8}, {0.95, 0.2}}) {
+    const auto seen = image_of(camera, camera.place + camera.toward(optics, x, y) * 2.5);
+    ASSERT_TRUE(seen);
+    EXPECT_NEAR(seen->x, (x - 0.5) * optics.sensor_width, 1e-9);
+    EXPECT_NEAR(seen->y, (0.5 - y) * optics.sensor_height, 1e-9);
+  }
+  EXPECT_EQ(camera.with_focal(0.024).focal, 0.024);
+  EXPECT_GT(camera.with_focal(10).focus, 10.0) << "focused as near as it goes";
+}
+
 // Own behaviour, worked by hand.
 TEST(Tracks, TurnProductsTowardCameraRightAndCarryThoseOffTheAxis) {
   Json doc = worlds::bare();

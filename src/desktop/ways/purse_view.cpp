@@ -19,12 +19,12 @@ constexpr double purseHead = 15, purseFoot = 17;
 
 }  // namespace
 
+QString PurseView::keysHelp() {
+  return tr("Up and down choose a row, left and right move it by a notch and let the others pay, P pins it");
+}
+
 PurseView::PurseView(Session* session, const Forecaster& forecaster, QWidget* parent)
-    : Painted("purse", tr("The purse of stops"),
-              tr("Up and down choose a row, left and right move it by a notch and let the others pay, P pins it"),
-              parent),
-      session_(session),
-      forecaster_(forecaster) {
+    : Painted("purse", tr("The purse of stops"), keysHelp(), parent), session_(session), forecaster_(forecaster) {
   connect(session_, &Session::changed, this, [this] {
     if (session_->previewing() || dragged_) return;
     if (!own_) stale_ = true;
@@ -50,8 +50,7 @@ void PurseView::ask() {
   if (!isVisible()) return;
   const int number = ++asked_;
   if (!session_->shot()) {
-    purse_.reset();
-    why_ = tr("A shot has a purse; there is none yet");
+    tellNone(tr("A shot has a purse; there is none yet"));
     return;
   }
   const QPointer<PurseView> self(this);
@@ -62,18 +61,23 @@ void PurseView::ask() {
     later(self, [self, number, found = std::move(found)] {
       if (number != self->asked_ || self->dragged_) return;
       if (found) return self->take(*found);
-      self->purse_.reset();
-      self->why_ = q(found.error().text());
-      self->setAccessibleDescription(self->why_);
-      self->update();
+      self->tellNone(q(found.error().text()));
     });
   });
+}
+
+void PurseView::tellNone(const QString& why) {
+  purse_.reset();
+  why_ = why;
+  setAccessibleDescription(why);
+  update();
 }
 
 void PurseView::take(const Purse& purse) {
   purse_ = std::make_shared<const Purse>(purse);
   stale_ = false;
   why_.clear();
+  setAccessibleDescription(keysHelp());
   hand_ = hand_now(purse);
   if (opened_.empty() || openedShot_ != session_->shot()->id) {
     opened_.clear();

@@ -37,6 +37,8 @@ class PurseView : public Painted {
 
  private:
   void ask();
+  static QString keysHelp();
+  void tellNone(const QString& why);
   void take(const Purse& purse);
   void move(std::size_t row, std::size_t notch, bool keep);
   void togglePin(std::size_t row);
