@@ -97,8 +97,12 @@ TEST_F(LadderTest, ADoubleClickAddsAKeyOnTheCurve) {
 
 TEST_F(LadderTest, TracksOfEveryKindAreAddedAndTakenOff) {
   const std::size_t before = session().shot()->tracks.size();
-  for (const std::string& target : ladder_->targetsToAdd()) ladder_->addTrack(target);
-  EXPECT_EQ(session().shot()->tracks.size(), before + 4 + 2 * session().setup()->lights.size());
+  const auto targets = ladder_->targetsToAdd();
+  // Ten of their own less the turntable that is there, three of a product, four of a light, one of a card.
+  EXPECT_EQ(targets.size(), 9 + 3 * session().shot()->products.size() + 4 * session().setup()->lights.size() +
+                                session().setup()->cards.size());
+  for (const std::string& target : targets) ladder_->addTrack(target);
+  EXPECT_EQ(session().shot()->tracks.size(), before + targets.size());
   EXPECT_TRUE(ladder_->targetsToAdd().empty());
   EXPECT_TRUE(validate(session().document()).empty());
   // What is added changes nothing by itself where it starts from what there is: the dimmers end where they stood.
@@ -109,7 +113,7 @@ TEST_F(LadderTest, TracksOfEveryKindAreAddedAndTakenOff) {
   QTest::keyClick(ladder_, Qt::Key_Delete);
   ladder_->selectKey(KeyPlace{before, 0});
   QTest::keyClick(ladder_, Qt::Key_Delete);  // the last key takes its track along
-  EXPECT_EQ(session().shot()->tracks.size(), before + 3 + 2 * session().setup()->lights.size());
+  EXPECT_EQ(session().shot()->tracks.size(), before + targets.size() - 1);
 }
 
 TEST_F(LadderTest, KeysAreCopiedToAnotherTrack) {
@@ -126,14 +130,57 @@ TEST_F(LadderTest, KeysAreCopiedToAnotherTrack) {
   EXPECT_NE(find<QLabel>("message")->toolTip().indexOf("holds no keys"), -1);
 }
 
+// Only own behaviour is held here.
+TEST_F(LadderTest, ACameraTravelsWhereItsKeysArePutOnTheFloor) {
+  ladder_->addTrack("camera.place");
+  const std::size_t track = session().shot()->tracks.size() - 1;
+  const double end = session().shot()->set_time();
+  EXPECT_NEAR(session().setTime(), end, 1e-9) << "the cursor goes to the key in hand";
+  EXPECT_FALSE(find<NumberField>("field-keyValue")->isVisible()) << "a place is no number";
+  auto* floor = find<FloorView>("floor");
+  press("bench-place");
+  const Vec3 before = session().shot()->tracks[track].places[1];
+  // The last key, dragged to camera right by the mouse.
+  const QPointF at = floor->handle({Selection::Kind::camera, 0});
+  drag(floor, at, at + QPointF(40, 0));
+  ASSERT_EQ(session().shot()->tracks[track].places.size(), 2u);
+  EXPECT_GT(session().shot()->tracks[track].places[1].x, before.x + 0.03);
+  EXPECT_EQ(session().shot()->tracks[track].places[0], session().shot()->camera->place);
+  // In the middle of the shot it makes a key of its own, here by a typed number.
+  session().setSetTime(0.5 * end);
+  session().select({Selection::Kind::camera, 0});
+  typeInto(window_.get(), "field-height", "0.4 m");
+  ASSERT_EQ(session().shot()->tracks[track].places.size(), 3u);
+  EXPECT_NEAR(session().shot()->tracks[track].places[1].y, 0.4, 1e-6);
+  EXPECT_NEAR(camera_at(*session().shot(), 0.5 * end).place.y, 0.4, 1e-6);
+  // By the keyboard: N chooses keys, Delete takes one off; up and down leave a place alone.
+  ladder_->selectKey(KeyPlace{track, 1});
+  ladder_->setFocus();
+  const Json keys_before = keys(track);
+  QTest::keyClick(ladder_, Qt::Key_Up);
+  EXPECT_EQ(keys(track), keys_before);
+  QTest::keyClick(ladder_, Qt::Key_Right);
+  EXPECT_NEAR(keys(track)[1][0].get<double>(), keys_before[1][0].get<double>() + 0.02, 1e-6);
+  EXPECT_EQ(keys(track)[1][1], keys_before[1][1]);
+  QTest::keyClick(ladder_, Qt::Key_Delete);
+  EXPECT_EQ(keys(track).size(), 2u);
+  // Its keys do not go into a track of numbers.
+  ladder_->selectKey(KeyPlace{track, 0});
+  QTest::keyClick(ladder_, Qt::Key_C, Qt::ControlModifier);
+  ladder_->selectKey(KeyPlace{0, 0});
+  const Json numbers = keys(0);
+  QTest::keyClick(ladder_, Qt::Key_V, Qt::ControlModifier);
+  EXPECT_EQ(keys(0), numbers);
+}
+
 TEST_F(LadderTest, AProfileIsChosen) {
   ladder_->selectKey(KeyPlace{0, 0});
   EXPECT_EQ(value("/shots/1/tracks/0/profile"), std::optional<Json>("minimum-jerk"));
   auto* profile = find<WordButton>("trackProfile");
-  QTest::mouseClick(profile, Qt::LeftButton);
-  EXPECT_EQ(value("/shots/1/tracks/0/profile"), std::optional<Json>("linear"));
-  QTest::mouseClick(profile, Qt::LeftButton);
-  EXPECT_EQ(value("/shots/1/tracks/0/profile"), std::optional<Json>("trapezoid-1-3"));
+  for (const char* next : {"s-curve", "trapezoid", "linear", "trapezoid-1-3", "minimum-jerk"}) {
+    QTest::mouseClick(profile, Qt::LeftButton);
+    EXPECT_EQ(value("/shots/1/tracks/0/profile"), std::optional<Json>(next));
+  }
 }
 
 TEST_F(LadderTest, ARungIsDraggedIntoARampWhichIsTheClocksInverse) {

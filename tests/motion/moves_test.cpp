@@ -115,5 +115,48 @@ TEST(Frames, AreAllDifferentWhereEnoughAreRecorded) {
   EXPECT_NEAR(repeated, 120, 1);  // half of them are invented at half the rate
 }
 
+// Source: Biagiotti & Melchiorri 2008, section 3.4, the double-S of seven equal phases, worked by hand: jerk 343/8,
+// so that a seventh of the time covers 1/48 of the way, two 7/48, three 3/8.
+TEST(SevenPhases, CoverTheirWaysByHand) {
+  for (const auto& [phases, way] : {std::pair{1, 1 / 48.0}, {2, 7 / 48.0}, {3, 3 / 8.0}, {4, 5 / 8.0}, {5, 41 / 48.0}})
+    EXPECT_NEAR(eased(Shape::s_curve, phases / 7.0), way, 1e-12) << phases;
+  EXPECT_EQ(shape_peaks(Shape::s_curve).speed, 1.75);
+  EXPECT_EQ(*shape_peaks(Shape::s_curve).acceleration, 6.125);
+}
+
+// Source: Biagiotti & Melchiorri 2008, section 3.2: D / (T (1 - r)) and D / (T^2 r (1 - r)); by differences here.
+TEST(Trapezoids, HaveThePeaksOfTheirRamp) {
+  for (const double ramp : {0.5, 0.25, 0.1}) {
+    const double h = 1e-5;
+    EXPECT_NEAR((eased(Shape::trapezoid, 0.5 + h, ramp) - eased(Shape::trapezoid, 0.5 - h, ramp)) / (2 * h),
+                1 / (1 - ramp), 1e-4);
+    EXPECT_NEAR(eased(Shape::trapezoid, ramp, ramp), ramp / (2 * (1 - ramp)), 1e-12) << "half the cruise's way";
+    EXPECT_NEAR(shape_peaks(Shape::trapezoid, ramp).speed, 1 / (1 - ramp), 1e-12);
+    EXPECT_NEAR(*shape_peaks(Shape::trapezoid, ramp).acceleration, 1 / (ramp * (1 - ramp)), 1e-12);
+  }
+}
+
+// Own behaviour, worked by hand.
+TEST(TracksOfPlaces, GoStraightFromKeyToKeyAndCountTheirWay) {
+  KeyedTrack track{"camera.place", Shape::linear, {}};
+  track.set_places({{0, {0, 0, 1}}, {1, {0.3, 0, 1.4}}, {3, {0.3, 0.2, 1.4}}});
+  EXPECT_NEAR(track.keys[1].second, 0.5, 1e-12) << "3-4-5";
+  EXPECT_NEAR(track.keys[2].second, 0.7, 1e-12);
+  EXPECT_LT(length(track.place_at(0.5) - Vec3{0.15, 0, 1.2}), 1e-12);
+  EXPECT_LT(length(track.place_at(2) - Vec3{0.3, 0.1, 1.4}), 1e-12);
+  EXPECT_LT(length(track.place_at(-5) - Vec3{0, 0, 1}) + length(track.place_at(9) - Vec3{0.3, 0.2, 1.4}), 1e-12);
+  EXPECT_NEAR(track.at(2), 0.6, 1e-12) << "how far it has come";
+  track.put_place(2.0, {0.4, 0.1, 1.4}, 0.02);
+  ASSERT_EQ(track.places.size(), 4u);
+  track.put_place(2.01, {0.5, 0.1, 1.4}, 0.02);
+  ASSERT_EQ(track.places.size(), 4u) << "the nearest key is moved";
+  EXPECT_LT(length(track.places[2] - Vec3{0.5, 0.1, 1.4}), 1e-12);
+  EXPECT_EQ(track.keys[2].first, 2.0);
+  const KeyedTrack two = track.resampled({0.5, 2.0});
+  ASSERT_EQ(two.places.size(), 2u);
+  EXPECT_LT(length(two.place_at(0.5) - track.place_at(0.5)), 1e-12);
+  EXPECT_EQ(KeyedTrack{}.place_at(1, {7, 8, 9}), (Vec3{7, 8, 9}));
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -47,7 +47,7 @@ TEST(FocusDiscs, AreTheBlurDiscOfTheWall) {
 // Own behaviour.
 TEST(Probes, ReadLuminanceStopsDistanceAndBlur) {
   const Seen seen(wall());
-  const Probe read = probe(seen.film, seen.world->camera, layer_weights(*seen.world), seen.shot(), 0.0, 0.5, 0.5);
+  const Probe read = probe(seen.film, *seen.world, layer_weights(*seen.world), seen.shot(), 0.5, 0.5);
   const double l = 0.5 * 1000 / pi;
   EXPECT_NEAR(read.luminance, l, 0.05 * l);
   EXPECT_NEAR(read.stops, std::log2(l / exposures_grey(seen.world->camera)), 0.08);
@@ -66,7 +66,7 @@ TEST(Probes, TellTheLightsSharesApart) {
   for (const auto& [id, lumens] : {std::pair{"a", 3000.0}, std::pair{"b", 1000.0}})
     doc["setups"][0]["lights"].push_back(worlds::rectangle(id, {0, 0.05, 1.2}, {0, 0.05, -1}, 0.3, 0.3, lumens));
   const Seen seen(doc);
-  const Probe read = probe(seen.film, seen.world->camera, layer_weights(*seen.world), seen.shot(), 0.0, 0.5, 0.5);
+  const Probe read = probe(seen.film, *seen.world, layer_weights(*seen.world), seen.shot(), 0.5, 0.5);
   EXPECT_NEAR(read.shares[0], 0.75, 0.02);
   EXPECT_NEAR(read.shares[1], 0.25, 0.02);
 }
@@ -81,10 +81,10 @@ TEST(Strokes, AreAsLongAsTheTurnInOneExposure) {
       Json::array({{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, 0}, {2, 72}}}}});
   const Seen seen(doc, 0.5);
   const double v = 0.05 / 0.95, px = 0.04 * radians(36) * 0.02 * v / 0.96 / (0.036 / 3840);
-  const Probe front = probe(seen.film, seen.world->camera, layer_weights(*seen.world), seen.shot(), 0.5, 0.5, 0.5);
+  const Probe front = probe(seen.film, *seen.world, layer_weights(*seen.world), seen.shot(), 0.5, 0.5);
   EXPECT_NEAR(front.smear_px, px, 0.04 * px);
   double longest = 0.0;
-  for (const SmearStroke& s : smear_strokes(seen.film, seen.world->camera, seen.shot(), 0.5, 40)) {
+  for (const SmearStroke& s : smear_strokes(seen.film, *seen.world, seen.shot(), 40)) {
     EXPECT_NEAR(std::hypot((s.x1 - s.x0) * 3840, (s.y1 - s.y0) * 2160), s.px, 1e-6);
     longest = std::max(longest, s.px);
   }
@@ -99,7 +99,7 @@ TEST(Strokes, OfAPanCrossTheWholePicture) {
   const Seen seen(doc, 0.5);
   // 10 degrees a second for 1/50 s: 0.2 degrees, seen by the lens from its image distance.
   const double px = std::tan(radians(0.2)) * (0.05 / 0.95) / (0.036 / 3840);
-  const auto strokes = smear_strokes(seen.film, seen.world->camera, seen.shot(), 0.5, 10);
+  const auto strokes = smear_strokes(seen.film, *seen.world, seen.shot(), 10);
   EXPECT_EQ(strokes.size(), 10u * 5u);
   for (const SmearStroke& s : strokes) {
     EXPECT_NEAR(s.px, px, 0.16 * px);

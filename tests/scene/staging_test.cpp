@@ -180,5 +180,84 @@ TEST(Pictures, ThatAreNoneAreRefused) {
   EXPECT_FALSE(decode_png(std::vector<unsigned char>(5000, 7), "label"));
 }
 
+// Own behaviour, worked by hand.
+TEST(Tracks, StandForPlacesAnglesAndLengths) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, {{"kind", "matte"}}, true);
+  const std::string product = doc["products"][0]["id"];
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0.5, 0.6, 0.6}, {0, 0, 0}, 0.5, 0.7, 4000));
+  doc["setups"][0]["cards"].push_back(
+      {{"id", "flag"}, {"place", {0.2, 0.3, 0}}, {"aim", {0, 0, 0}}, {"width", 0.2}, {"height", 0.2}});
+  const auto of_places = [](const char* target, const Json& from, const Json& to) {
+    return Json{{"target", target}, {"profile", "linear"}, {"keys", {{0, from}, {1, to}}}};
+  };
+  doc["shots"][0]["tracks"] = {of_places("camera.place", {0, 0.1, 1}, {0.4, 0.1, 1}),
+                               of_places("camera.aim", {0, 0.1, 0}, {0.4, 0.1, 0}),
+                               of_places("camera.roll", 0, 90),
+                               of_places("camera.focal", 0.05, 0.1),
+                               of_places(("product." + product + ".place").c_str(), {0, 0, 0}, {0, 0.2, 0}),
+                               of_places(("product." + product + ".turn").c_str(), 0, 90),
+                               of_places(("product." + product + ".tilt").c_str(), 0, 90),
+                               of_places("light.key.place", {0.5, 0.6, 0.6}, {-0.5, 0.6, 0.6}),
+                               of_places("light.key.aim", {0, 0, 0}, {0, 0.2, 0}),
+                               of_places("card.flag.place", {0.2, 0.3, 0}, {0.2, 0.5, 0}),
+                               of_places("crop", {0, 0, 1}, {0.25, 0.2, 0.5})};
+  const Project project = worlds::read(doc);
+  const Shot& shot = *project.shots[0];
+  const CameraPose camera = camera_at(shot, 0.5);
+  EXPECT_LT(length(camera.place - Vec3{0.2, 0.1, 1}), 1e-12);
+  EXPECT_LT(length(camera.frame.ahead - Vec3{0, 0, -1}), 1e-12) << "it looks on straight";
+  EXPECT_NEAR(dot(camera.frame.up, Vec3{0, 1, 0}), std::cos(radians(45.0)), 1e-12);
+  EXPECT_NEAR(camera.focal, 0.075, 1e-12);
+  // Lying: its top to its own right, then a quarter turn, so that its right looks away from the camera.
+  const ProductPose lying = product_at(project, shot, shot.products[0], 1);
+  EXPECT_LT(length(lying.world({0, 0.1, 0}) - Vec3{0, 0.2, -0.1}), 1e-12);
+  const Light light = light_at(project.setups[0]->lights[0], shot, 0.5);
+  EXPECT_LT(length(light.place - Vec3{0, 0.6, 0.6}) + length(light.aim - Vec3{0, 0.1, 0}), 1e-12);
+  EXPECT_LT(length(card_at(project.setups[0]->cards[0], shot, 0.5).place - Vec3{0.2, 0.4, 0}), 1e-12);
+  EXPECT_LT(length(*crop_at(shot, 1) - Vec3{0.25, 0.2, 0.5}), 1e-12);
+  // Half the width is kept: a delivered pixel is half as wide on the sensor.
+  doc["shots"][0]["tracks"].erase(10);
+  const Project whole = worlds::read(doc);
+  EXPECT_NEAR(shot_optics(project, shot).delivered_pitch, 0.5 * shot_optics(whole, *whole.shots[0]).delivered_pitch,
+              1e-12);
+  // Through one exposure the product and its shadow's caster move, and the staged card stands where it is then.
+  const StagedWorld world = stage(project, shot, 0.5);
+  for (const Mesh& mesh : world.meshes) {
+    if (mesh.role == Role::product) {
+      EXPECT_GT(mesh.positions.size(), 1u);
+    } else if (mesh.role == Role::card) {
+      EXPECT_NEAR(mesh.positions[0][0].y + mesh.positions[0][2].y, 0.8, 0.03);
+    }
+  }
+  EXPECT_EQ(world.camera.poses.size(), 5u);
+}
+
+// Source: Wiener-Khinchin for the spectrum (1 + (f / corner)^2)^-2, worked by hand: R = s^2 (1 + w t) exp(-w t), the
+// rate's root mean square s w; here averages over a long time and over seeds.
+TEST(Shake, HasItsSpreadItsRateAndItsCorrelation) {
+  const Shake shake{0.3, 1.5, 7};
+  const double w = 2 * pi * shake.corner_hz, h = 1e-4;
+  double squares = 0, rates = 0, mean = 0, apart_02 = 0, apart_1 = 0;
+  int n = 0;
+  for (int seed = 1; seed <= 40; ++seed)
+    for (int k = 0; k < 2000; ++k, ++n) {
+      const Shake one{0.3, 1.5, seed};
+      const double t = 0.37 * k, now = shake_at(one, t).across, next = shake_at(one, t + h).across;
+      mean += now, squares += now * now, rates += (next - now) * (next - now) / (h * h);
+      apart_02 += now * shake_at(one, t + 0.02).across, apart_1 += now * shake_at(one, t + 0.1).across;
+    }
+  const double variance = 0.09;
+  EXPECT_NEAR(mean / n, 0.0, 0.01);
+  EXPECT_NEAR(squares / n / variance, 1.0, 0.03);
+  EXPECT_NEAR(std::sqrt(rates / n) / (0.3 * w), 1.0, 0.03);
+  for (const auto& [t, sum] : {std::pair{0.02, apart_02}, {0.1, apart_1}})
+    EXPECT_NEAR(sum / n / variance, (1 + w * t) * std::exp(-w * t), 0.05) << t;
+  // The same for the same seed, another for another, and none without.
+  EXPECT_EQ(shake_at(shake, 1.2).up, shake_at(shake, 1.2).up);
+  EXPECT_NE(shake_at(shake, 1.2).up, (shake_at(Shake{0.3, 1.5, 8}, 1.2).up));
+  EXPECT_EQ((shake_at(Shake{0.0, 1.5, 8}, 1.2).up), 0.0);
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -12,6 +12,8 @@ struct Range {
 
   /// False for NaN and the infinities, whatever the range.
   [[nodiscard]] bool contains(double value) const;
+  /// The nearest value that is in it; an open end itself is left to be refused.
+  [[nodiscard]] double clamped(double value) const { return value < low ? low : value > high ? high : value; }
   /// In words: "> 0", "from 0 to 1", "any finite number".
   [[nodiscard]] std::string text() const;
 };

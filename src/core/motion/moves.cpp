@@ -69,17 +69,12 @@ Results<Profile> Profile::results() {
 Expected<Profile> profile(const ProfileInputs& in) {
   CINNABAR_TRY(check(in));
   const auto shape = shape_named(in.shape);
-  if (!shape) return out_of_range("shape", "trapezoid-1-3, minimum-jerk or linear");
-  const double v = in.travel / in.time, a = v / in.time;
-  switch (*shape) {
-    case Shape::trapezoid:
-      return Profile{1.5 * v, 4.5 * a};
-    case Shape::minimum_jerk:
-      return Profile{1.875 * v, 10.0 / std::sqrt(3.0) * a};
-    case Shape::linear:
-      break;
-  }
-  return Profile{v, std::nullopt};
+  if (!shape || *shape == Shape::s_curve || *shape == Shape::trapezoid)  // calculations of their own
+    return out_of_range("shape", "trapezoid-1-3, minimum-jerk or linear");
+  const double v = in.travel / in.time;
+  const ShapePeaks peaks = shape_peaks(*shape);
+  if (!peaks.acceleration) return Profile{peaks.speed * v, std::nullopt};
+  return Profile{peaks.speed * v, *peaks.acceleration * v / in.time};
 }
 
 Keys<UnwindInputs> UnwindInputs::keys() {
@@ -96,38 +91,136 @@ Expected<Unwind> unwind(const UnwindInputs& in) {
   return Unwind{in.pull / (2.0 * pi * in.bolt_radius)};
 }
 
-std::optional<Shape> shape_named(std::string_view name) {
-  if (name == "linear") return Shape::linear;
-  if (name == "trapezoid-1-3") return Shape::trapezoid;
-  if (name == "minimum-jerk") return Shape::minimum_jerk;
-  return std::nullopt;
+const std::vector<std::string>& shape_names() {
+  static const std::vector<std::string> names{"linear", "trapezoid-1-3", "minimum-jerk", "s-curve", "trapezoid"};
+  return names;
 }
 
-double eased(Shape shape, double u) {
+std::optional<Shape> shape_named(std::string_view name) {
+  const auto& names = shape_names();
+  const auto found = std::find(names.begin(), names.end(), name);
+  if (found == names.end()) return std::nullopt;
+  return static_cast<Shape>(found - names.begin());
+}
+
+namespace {
+
+/// Way covered while jerk, acceleration and speed of the seven phases are added up; u is at most a half.
+double s_curve_first_half(double u) {
+  constexpr double phase = 1.0 / 7.0, jerk = 343.0 / 8.0;  // covers 1 in time 1
+  double way = 0.0, speed = 0.0, acceleration = 0.0;
+  for (const double j : {jerk, 0.0, -jerk, 0.0}) {
+    const double t = std::min(u, phase);
+    if (t <= 0.0) break;
+    way += t * (speed + t * (acceleration / 2.0 + t * j / 6.0));
+    speed += t * (acceleration + t * j / 2.0);
+    acceleration += t * j;
+    u -= phase;
+  }
+  return way;
+}
+
+double trapezoid(double u, double ramp) {
+  const double speed = 1.0 / (1.0 - ramp);
+  if (u < ramp) return speed * u * u / (2.0 * ramp);
+  if (u > 1.0 - ramp) return 1.0 - speed * (1.0 - u) * (1.0 - u) / (2.0 * ramp);
+  return speed * (u - ramp / 2.0);
+}
+
+}  // namespace
+
+double eased(Shape shape, double u, double ramp) {
   u = std::clamp(u, 0.0, 1.0);
   switch (shape) {
     case Shape::minimum_jerk:
       return u * u * u * (10.0 + u * (-15.0 + 6.0 * u));
-    case Shape::trapezoid: {  // a third speeding up, a third even, a third slowing down
-      if (u < 1.0 / 3.0) return 2.25 * u * u;
-      if (u > 2.0 / 3.0) return 1.0 - 2.25 * (1.0 - u) * (1.0 - u);
-      return 0.25 + 1.5 * (u - 1.0 / 3.0);
-    }
+    case Shape::trapezoid_third:
+      return trapezoid(u, 1.0 / 3.0);
+    case Shape::trapezoid:
+      return trapezoid(u, std::clamp(ramp, 1e-6, 0.5));
+    case Shape::s_curve:
+      return u <= 0.5 ? s_curve_first_half(u) : 1.0 - s_curve_first_half(1.0 - u);
     case Shape::linear:
       break;
   }
   return u;
 }
 
+ShapePeaks shape_peaks(Shape shape, double ramp) {
+  const auto of_ramp = [](double r) { return ShapePeaks{1.0 / (1.0 - r), 1.0 / (r * (1.0 - r))}; };
+  switch (shape) {
+    case Shape::minimum_jerk:
+      return {1.875, 10.0 / std::sqrt(3.0)};
+    case Shape::trapezoid_third:
+      return of_ramp(1.0 / 3.0);
+    case Shape::trapezoid:
+      return of_ramp(std::clamp(ramp, 1e-6, 0.5));
+    case Shape::s_curve:
+      return {1.75, 6.125};
+    case Shape::linear:
+      break;
+  }
+  return {1.0, std::nullopt};
+}
+
+std::pair<std::size_t, double> KeyedTrack::between(double set_time) const {
+  if (keys.empty() || set_time <= keys.front().first) return {0, 0.0};
+  for (std::size_t i = 1; i < keys.size(); ++i) {
+    const double t0 = keys[i - 1].first, t1 = keys[i].first;
+    if (set_time < t1) return {i - 1, eased(shape, (set_time - t0) / (t1 - t0), ramp)};
+  }
+  return {keys.size() - 1, 0.0};
+}
+
 double KeyedTrack::at(double set_time, double without_keys) const {
   if (keys.empty()) return without_keys;
-  if (set_time <= keys.front().first) return keys.front().second;
-  for (std::size_t i = 1; i < keys.size(); ++i) {
-    const auto& [t0, v0] = keys[i - 1];
-    const auto& [t1, v1] = keys[i];
-    if (set_time < t1) return v0 + (v1 - v0) * eased(shape, (set_time - t0) / (t1 - t0));
+  const auto [i, part] = between(set_time);
+  const double from = keys[i].second;
+  return part > 0.0 ? from + (keys[i + 1].second - from) * part : from;
+}
+
+Vec3 KeyedTrack::place_at(double set_time, const Vec3& without_keys) const {
+  if (places.empty()) return without_keys;
+  const auto [i, part] = between(set_time);
+  return part > 0.0 ? places[i] + (places[i + 1] - places[i]) * part : places[i];
+}
+
+KeyedTrack KeyedTrack::resampled(const std::vector<double>& times) const {
+  KeyedTrack out = *this;
+  out.keys.clear();
+  if (places.empty()) {
+    for (const double t : times) out.keys.emplace_back(t, at(t));
+    return out;
   }
-  return keys.back().second;
+  std::vector<std::pair<double, Vec3>> list;
+  for (const double t : times) list.emplace_back(t, place_at(t));
+  out.set_places(std::move(list));
+  return out;
+}
+
+void KeyedTrack::put_place(double set_time, const Vec3& place, double within) {
+  std::vector<std::pair<double, Vec3>> list;
+  for (std::size_t i = 0; i < places.size(); ++i) list.emplace_back(keys[i].first, places[i]);
+  const auto nearest = std::min_element(list.begin(), list.end(), [set_time](const auto& a, const auto& b) {
+    return std::abs(a.first - set_time) < std::abs(b.first - set_time);
+  });
+  if (nearest != list.end() && std::abs(nearest->first - set_time) <= within)
+    nearest->second = place;
+  else
+    list.insert(std::find_if(list.begin(), list.end(), [set_time](const auto& k) { return k.first > set_time; }),
+                {set_time, place});
+  set_places(std::move(list));
+}
+
+void KeyedTrack::set_places(std::vector<std::pair<double, Vec3>> at) {
+  keys.clear();
+  places.clear();
+  double way = 0.0;
+  for (const auto& [t, place] : at) {
+    if (!places.empty()) way += length(place - places.back());
+    keys.emplace_back(t, way);
+    places.push_back(place);
+  }
 }
 
 }  // namespace cinnabar

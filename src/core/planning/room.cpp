@@ -5,6 +5,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/scene/view.h"
 
 namespace cinnabar {
 namespace {
@@ -25,12 +26,12 @@ RoomNeeds room_needs(const Project& p) {
       if (shot->setup == setup->id) {
         used = true;
         if (!shot->camera) continue;
-        const Vec3 away = unit(shot->camera->place - shot->camera->aim);
-        for (const double t : {0.0, shot->set_time()}) {
-          const KeyedTrack* slide = shot->track("camera.slide");
-          const Vec3 place =
-              shot->camera->place + shot->camera->slide_axis.value_or(Vec3{}) * (slide ? slide->at(t) : 0.0);
-          reach(place + Vec3{away.x, 0, away.z} * behind_camera, 0.0);
+        for (int k = 0; k <= 8; ++k) {
+          const double t = shot->set_time() * k / 8;
+          const CameraPose pose = camera_at(*shot, t);
+          reach(pose.place - Vec3{pose.frame.ahead.x, 0, pose.frame.ahead.z} * behind_camera, 0.0);
+          for (const Light& l : setup->lights)
+            if (shot->track("light." + l.id + ".place")) reach(light_at(l, *shot, t).place, foot);
         }
       }
     if (!used) continue;

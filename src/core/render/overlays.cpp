@@ -33,18 +33,22 @@ double disc_on_sensor(const StagedCamera& camera, const Vec3& at) {
   return disc ? disc->diameter : 0.0;
 }
 
-std::optional<SmearStroke> stroke_at(const Film& film, const StagedCamera& camera, const Shot& shot,
-                                     double set_time, double x, double y) {
+/// What is met at a place of the picture goes with its product and past the camera while the shutter is open.
+std::optional<SmearStroke> stroke_at(const Film& film, const StagedWorld& world, const Shot& shot, double x,
+                                     double y) {
+  const StagedCamera& camera = world.camera;
   const auto at = met_at(film, camera, x, y);
   if (!at) return std::nullopt;
-  const double open = set_time, shut = set_time + camera.shutter_time, middle = 0.5 * (open + shut);
-  const KeyedTrack* table = shot.track("turntable");
-  const bool turns = table && film.first[pixel_at(film, x, y)].mesh->positions.size() > 1;
-  const auto image = [&](double when) {
-    const Vec3 there = turns ? turned(*at, table->at(when) - table->at(middle)) : *at;
-    return image_of(camera_at(shot, when), there);
-  };
-  const auto a = image(open), b = image(shut);
+  Vec3 from = *at, to = *at;
+  const Mesh& mesh = *film.first[pixel_at(film, x, y)].mesh;
+  const auto product = static_cast<std::size_t>(mesh.thing);
+  if (mesh.role == Role::product && mesh.positions.size() > 1 && product < world.products.size()) {
+    const ExposedPoses& poses = world.products[product];
+    const Vec3 own = poses.middle.own(*at);
+    from = poses.open.world(own), to = poses.shut.world(own);
+  }
+  const auto a = image_of(camera_at(shot, world.set_time), from),
+             b = image_of(camera_at(shot, world.set_time + camera.shutter_time), to);
   if (!a || !b) return std::nullopt;
   const double w = camera.optics.sensor_width, h = camera.optics.sensor_height;
   return SmearStroke{0.5 + a->x / w, 0.5 - a->y / h, 0.5 + b->x / w, 0.5 - b->y / h,
@@ -69,18 +73,18 @@ std::vector<FocusDisc> focus_discs(const Film& film, const StagedCamera& camera,
   return discs;
 }
 
-std::vector<SmearStroke> smear_strokes(const Film& film, const StagedCamera& camera, const Shot& shot,
-                                       double set_time, int columns) {
+std::vector<SmearStroke> smear_strokes(const Film& film, const StagedWorld& world, const Shot& shot, int columns) {
   std::vector<SmearStroke> strokes;
   over_grid(film, columns, [&](double x, double y) {
-    if (const auto stroke = stroke_at(film, camera, shot, set_time, x, y); stroke && stroke->px >= 0.1)
+    if (const auto stroke = stroke_at(film, world, shot, x, y); stroke && stroke->px >= 0.1)
       strokes.push_back(*stroke);
   });
   return strokes;
 }
 
-Probe probe(const Film& film, const StagedCamera& camera, const LayerWeights& weights, const Shot& shot,
-            double set_time, double x, double y) {
+Probe probe(const Film& film, const StagedWorld& world, const LayerWeights& weights, const Shot& shot, double x,
+            double y) {
+  const StagedCamera& camera = world.camera;
   Probe out;
   out.shares.assign(film.layers, 0.0);
   const int cx = static_cast<int>(x * film.width), cy = static_cast<int>(y * film.height), reach = 2;
@@ -98,7 +102,7 @@ Probe probe(const Film& film, const StagedCamera& camera, const LayerWeights& we
     out.distance = camera.middle_pose().depth(*at);
     out.blur_px = disc_on_sensor(camera, *at) / camera.optics.delivered_pitch;
   }
-  if (const auto stroke = stroke_at(film, camera, shot, set_time, x, y)) out.smear_px = stroke->px;
+  if (const auto stroke = stroke_at(film, world, shot, x, y)) out.smear_px = stroke->px;
   return out;
 }
 

@@ -21,8 +21,8 @@ struct SmearStroke {
   double px;  ///< recorded pixels
 };
 /// Strokes of at least a tenth of a recorded pixel, on a grid of `columns`.
-[[nodiscard]] std::vector<SmearStroke> smear_strokes(const Film& film, const StagedCamera& camera,
-                                                     const Shot& shot, double set_time, int columns);
+[[nodiscard]] std::vector<SmearStroke> smear_strokes(const Film& film, const StagedWorld& world,
+                                                     const Shot& shot, int columns);
 
 /// One place of the picture, read out.
 struct Probe {
@@ -32,8 +32,8 @@ struct Probe {
   double distance = 0;               ///< along the axis, metres; 0 where nothing is met
   double blur_px = 0, smear_px = 0;  ///< blur in delivered pixels, smear in recorded ones
 };
-[[nodiscard]] Probe probe(const Film& film, const StagedCamera& camera, const LayerWeights& weights,
-                          const Shot& shot, double set_time, double x, double y);
+[[nodiscard]] Probe probe(const Film& film, const StagedWorld& world, const LayerWeights& weights,
+                          const Shot& shot, double x, double y);
 
 /// What the first ray through a place of the frame met.
 struct PlaceMet {

@@ -281,9 +281,8 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
     return times;
   };
 
-  const bool camera_moves = shot.track("camera.slide") || shot.track("camera.pan") || shot.track("camera.tilt");
   world.camera.optics = optics;
-  for (const double t : moments(camera_moves ? 5 : 1)) world.camera.poses.push_back(camera_at(shot, t));
+  for (const double t : moments(camera_moves(shot) ? 5 : 1)) world.camera.poses.push_back(camera_at(shot, t));
   world.camera.f_number = camera.f_number;
   world.camera.f_number_effective =
       effective_f_number(camera_at(shot, middle), camera.f_number, optics.pupil_ratio);
@@ -297,7 +296,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
       world.meshes.push_back(sheet_on(*setup->surface, world.media));
     if (setup->backdrop.kind != BackdropKind::none) world.meshes.push_back(backdrop_mesh(*setup));
     for (std::size_t c = 0; c < setup->cards.size(); ++c) {
-      const Card& card = setup->cards[c];
+      const Card card = card_at(setup->cards[c], shot, middle);
       const Facing frame = facing(card.place, card.aim, card.roll_deg);
       Mesh mesh = sheet_mesh(card.place, frame, card.width, card.height);
       mesh.role = Role::card, mesh.thing = static_cast<int>(c);
@@ -354,15 +353,24 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
     world.ambient_kelvin = setup->ambient_kelvin;
   }
 
-  const KeyedTrack* table = shot.track("turntable");
-  for (const ShotProduct& placed : shot.products) {
+  for (std::size_t k = 0; k < shot.products.size(); ++k) {
+    const ShotProduct& placed = shot.products[k];
+    const double shut = set_time + (options.motion ? camera.shutter_time : 0.0);
+    world.products.push_back({product_at(project, shot, placed, set_time),
+                              product_at(project, shot, placed, middle),
+                              product_at(project, shot, placed, shut)});
     const Product* product = by_id(project.products, placed.product);
     if (!product) continue;
-    const double turn = table && span > 0.0 ? std::abs(table->at(set_time + span) - table->at(set_time)) : 0.0;
-    const bool centred = std::hypot(placed.place.x, placed.place.z) < 1e-9;
+    // Over the exposure: how far it is turned and leant, and whether its axis goes elsewhere.
+    const ProductPose from = product_at(project, shot, placed, set_time),
+                      to = product_at(project, shot, placed, set_time + span);
+    const double lean = std::abs(to.tilt_deg - from.tilt_deg), turn = std::abs(to.turn_deg - from.turn_deg) + lean;
+    const bool in_place = from.tilt_deg == 0.0 && lean == 0.0 && length(to.place - from.place) < 1e-9;
+    const bool any = turn > 0.0 || !in_place;
     for (Mesh& mesh : product_meshes(*product, world.media, options.segments)) {
+      mesh.thing = static_cast<int>(k);
       const bool is_label = product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
-      const bool moves = turn > 0.0 && (!centred || is_label || mesh.dressed());
+      const bool moves = any && (!in_place || is_label || mesh.dressed());
       std::vector<ProductPose> poses;
       for (const double t : moments(moves ? std::clamp(static_cast<int>(std::ceil(turn / 2.0)) + 1, 2, 65) : 1)) {
         poses.push_back(product_at(project, shot, placed, t));

@@ -18,7 +18,7 @@ struct Mesh {
   Material material;
   int medium = -1;                            ///< index into StagedWorld::media for clear kinds
   int light = -1;                             ///< index into StagedWorld::lights for shining faces
-  int thing = -1;                             ///< of a light, card or gear: its place in the set-up's list
+  int thing = -1;  ///< its place in the set-up's list of lights, cards or gear, or in the shot's of products
   std::shared_ptr<const Picture> picture;     ///< multiplies the colour; u to the right, v downward
   std::vector<Vec3f> normals;                 ///< per vertex, outward; moved ones at the middle of the exposure
   std::vector<std::vector<Vec3f>> positions;  ///< one list per time step over the exposure; one step stands still
@@ -71,12 +71,18 @@ struct StagedCamera {
   [[nodiscard]] const CameraPose& middle_pose() const { return poses[poses.size() / 2]; }
 };
 
+/// Where a product of the shot is as the shutter opens, in the middle, and as it closes.
+struct ExposedPoses {
+  ProductPose open, middle, shut;
+};
+
 struct StagedWorld {
   std::vector<Mesh> meshes;
   std::vector<Medium> media;
   std::vector<StagedLight> lights;
   double ambient_luminance = 0, ambient_kelvin = 5600;
   StagedCamera camera;
+  std::vector<ExposedPoses> products;  ///< of all products of the shot
   double set_time = 0;
   bool screens = false;  ///< something shows by light of its own
   /// What its triangles take, about; pictures are shared and not counted.

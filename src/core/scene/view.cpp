@@ -1,7 +1,9 @@
 #include "cinnabar/scene/view.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <random>
 
 namespace cinnabar {
 
@@ -14,7 +16,10 @@ DeliveredFrame delivered_frame(const Deliverable& d, const ShotOptics& o) {
 }
 
 ShotOptics shot_optics(const Project& project, const Shot& shot) {
-  return shot_optics(project, shot.camera.value_or(ShotCamera{}), shot.crop_share);
+  double kept = shot.crop_share;
+  if (const KeyedTrack* crop = shot.track("crop"))
+    for (const Vec3& at : crop->places) kept = std::min(kept, std::max(at.z, 0.01));
+  return shot_optics(project, shot.camera.value_or(ShotCamera{}), kept);
 }
 
 ShotOptics shot_optics(const Project& project, const ShotCamera& camera, double crop_share) {
@@ -56,24 +61,88 @@ ShotOptics shot_optics(const Project& project, const ShotCamera& camera, double 
   return o;
 }
 
+namespace {
+
+/// What a track holds at a moment, where there is one.
+double held(const Shot& shot, std::string_view target, double t, double otherwise) {
+  const KeyedTrack* track = shot.track(target);
+  return track && !track->keys.empty() ? track->at(t) : otherwise;
+}
+Vec3 held(const Shot& shot, std::string_view target, double t, const Vec3& otherwise) {
+  const KeyedTrack* track = shot.track(target);
+  return track ? track->place_at(t, otherwise) : otherwise;
+}
+
+constexpr std::size_t shake_waves = 32;
+/// Waves of equal weight that stand for the spectrum (1 + x^2)^-2, x = f / corner: the frequencies between the
+/// quantiles of its integral, atan x + x / (1 + x^2), each the root of the mean of its squares, so that variance and
+/// the variance of the rate come out exactly.
+const std::array<double, shake_waves>& shake_frequencies() {
+  static const std::array<double, shake_waves> all = [] {
+    const auto below = [](double x) { return 2.0 / pi * (std::atan(x) + x / (1.0 + x * x)); };
+    const auto squares = [](double x) { return 2.0 / pi * (std::atan(x) - x / (1.0 + x * x)); };
+    std::array<double, shake_waves> list{};
+    double from = 0.0;
+    for (std::size_t i = 0; i < shake_waves; ++i) {
+      double low = 0.0, high = 1e3;
+      const double wanted = static_cast<double>(i + 1) / shake_waves;
+      for (int k = 0; k < 80; ++k) (below(0.5 * (low + high)) < wanted ? low : high) = 0.5 * (low + high);
+      const bool last = i + 1 == shake_waves;
+      list[i] = std::sqrt(shake_waves * ((last ? 1.0 : squares(high)) - squares(from)));
+      from = high;
+    }
+    return list;
+  }();
+  return all;
+}
+
+}  // namespace
+
+ShakeTurn shake_at(const Shake& shake, double t) {
+  if (shake.rms_deg <= 0.0) return {0.0, 0.0};
+  std::minstd_rand random(static_cast<std::uint32_t>(shake.seed) + 1);
+  random.discard(8);  // seeds that are neighbours begin alike
+  const double weight = shake.rms_deg * std::sqrt(2.0 / shake_waves);
+  ShakeTurn turn{0.0, 0.0};
+  for (const double x : shake_frequencies())
+    for (double* to : {&turn.across, &turn.up}) {
+      const double phase = 2.0 * pi * static_cast<double>(random()) / static_cast<double>(std::minstd_rand::max());
+      *to += weight * std::cos(2.0 * pi * x * shake.corner_hz * t + phase);
+    }
+  return turn;
+}
+
+bool camera_moves(const Shot& shot) {
+  return (shot.camera && shot.camera->shake && shot.camera->shake->rms_deg > 0.0) ||
+         std::any_of(shot.tracks.begin(), shot.tracks.end(), [](const KeyedTrack& track) {
+           return track.target.starts_with("camera.") && track.target != "camera.focus";
+         });
+}
+
+bool products_move(const Shot& shot) {
+  return std::any_of(shot.tracks.begin(), shot.tracks.end(), [](const KeyedTrack& track) {
+    return track.target == "turntable" || track.target.starts_with("product.");
+  });
+}
+
 CameraPose camera_at(const Shot& shot, double t) {
   const ShotCamera camera = shot.camera.value_or(ShotCamera{});
-  CameraPose pose{camera.place, facing(camera.place, camera.aim, camera.roll_deg), camera.focal, camera.focus};
+  const Vec3 place = held(shot, "camera.place", t, camera.place), aim = held(shot, "camera.aim", t, camera.aim);
+  CameraPose pose{place, facing(place, aim, held(shot, "camera.roll", t, camera.roll_deg)),
+                  held(shot, "camera.focal", t, camera.focal), held(shot, "camera.focus", t, camera.focus)};
   if (const KeyedTrack* slide = shot.track("camera.slide")) {
     const Vec3 axis = unit(camera.slide_axis.value_or(Vec3{1, 0, 0}));
     pose.place += axis * slide->at(t);
   }
   // Pan about the vertical (positive to the right), then tilt about the camera's own right (positive upward).
-  if (const KeyedTrack* pan = shot.track("camera.pan"))
-    for (Vec3* v : {&pose.frame.right, &pose.frame.up, &pose.frame.ahead}) *v = turned(*v, -pan->at(t));
-  if (const KeyedTrack* tilt = shot.track("camera.tilt")) {
+  const ShakeTurn shaken = camera.shake ? shake_at(*camera.shake, t) : ShakeTurn{0.0, 0.0};
+  if (const double pan = held(shot, "camera.pan", t, 0.0) + shaken.across; pan != 0.0)
+    for (Vec3* v : {&pose.frame.right, &pose.frame.up, &pose.frame.ahead}) *v = turned(*v, -pan);
+  if (const double tilt = held(shot, "camera.tilt", t, 0.0) + shaken.up; tilt != 0.0) {
     Vec3 level = cross(pose.frame.ahead, Vec3{0, 1, 0});
     level = length(level) < 1e-9 ? pose.frame.right : unit(level);
-    for (Vec3* v : {&pose.frame.right, &pose.frame.up, &pose.frame.ahead})
-      *v = rotated(*v, level, radians(tilt->at(t)));
+    for (Vec3* v : {&pose.frame.right, &pose.frame.up, &pose.frame.ahead}) *v = rotated(*v, level, radians(tilt));
   }
-  if (const KeyedTrack* focus = shot.track("camera.focus"); focus && !focus->keys.empty())
-    pose.focus = focus->at(t);
   return pose.with_focal(pose.focal);
 }
 
@@ -99,25 +168,44 @@ bool on_turntable(const Project& project, const ShotProduct& p) {
 
 ProductPose product_at(const Project& project, const Shot& shot, const ShotProduct& product, double t) {
   ProductPose pose{product.place, product.turn_deg};
-  const KeyedTrack* table = shot.track("turntable");
-  if (!table) return pose;
-  // Where no product is said to stand on a turntable, the turning one carries them all.
-  const bool some_on = std::any_of(shot.products.begin(), shot.products.end(),
-                                   [&](const ShotProduct& p) { return on_turntable(project, p); });
-  if (some_on && !on_turntable(project, product)) return pose;
-  const double angle = table->at(t);
-  return {turned(pose.place, angle), pose.turn_deg + angle};
+  if (shot.tracks.empty()) return pose;
+  if (const KeyedTrack* table = shot.track("turntable")) {
+    // Where no product is said to stand on a turntable, the turning one carries them all.
+    const bool some_on = std::any_of(shot.products.begin(), shot.products.end(),
+                                     [&](const ShotProduct& p) { return on_turntable(project, p); });
+    if (!some_on || on_turntable(project, product)) {
+      const double angle = table->at(t);
+      pose = {turned(pose.place, angle), pose.turn_deg + angle};
+    }
+  }
+  const std::string own = "product." + product.product;
+  pose.place = held(shot, own + ".place", t, pose.place);
+  pose.turn_deg = held(shot, own + ".turn", t, pose.turn_deg);
+  pose.tilt_deg = held(shot, own + ".tilt", t, pose.tilt_deg);
+  return pose;
 }
 
 Light light_at(const Light& light, const Shot& shot, double t) {
   Light moved = light;
-  if (const KeyedTrack* turn = shot.track("light." + light.id + ".turn")) {
-    moved.place = turned(light.place, turn->at(t));
-    moved.aim = turned(light.aim, turn->at(t));
-  }
-  if (const KeyedTrack* dimmer = shot.track("light." + light.id + ".dimmer"); dimmer && !dimmer->keys.empty())
-    moved.dimmer = std::clamp(dimmer->at(t), 0.0, 1.0);
+  if (shot.tracks.empty()) return moved;
+  const std::string own = "light." + light.id;
+  const double turn = held(shot, own + ".turn", t, 0.0);
+  moved.place = turned(held(shot, own + ".place", t, light.place), turn);
+  moved.aim = turned(held(shot, own + ".aim", t, light.aim), turn);
+  moved.dimmer = std::clamp(held(shot, own + ".dimmer", t, light.dimmer), 0.0, 1.0);
   return moved;
+}
+
+Card card_at(const Card& card, const Shot& shot, double t) {
+  Card moved = card;
+  if (!shot.tracks.empty()) moved.place = held(shot, "card." + card.id + ".place", t, card.place);
+  return moved;
+}
+
+std::optional<Vec3> crop_at(const Shot& shot, double t) {
+  const KeyedTrack* crop = shot.track("crop");
+  if (!crop || crop->places.empty()) return std::nullopt;
+  return crop->place_at(t);
 }
 
 }  // namespace cinnabar

@@ -26,7 +26,7 @@ struct ShotOptics {
 /// Reads mode and lens from the kit; without them a full-frame 1920 x 1080 at the timeline's rate stands in.
 /// `crop_share`: what a crop move in the edit keeps at the least of a delivered frame's width.
 [[nodiscard]] ShotOptics shot_optics(const Project& project, const ShotCamera& camera, double crop_share = 1.0);
-/// A shot's; of a camera's standing in where it has none.
+/// A shot's, with what its crop keeps at the least; of a camera's standing in where it has none.
 [[nodiscard]] ShotOptics shot_optics(const Project& project, const Shot& shot);
 
 /// A part of the sensor, in metres: `across` is how wide a deliverable's frame is as it is looked at, `upright`
@@ -62,7 +62,19 @@ struct CameraPose {
   }
 };
 
+/// Tracks of place, aim, roll and focal length stand for the camera's own; slide, pan, tilt and the shake of a hand
+/// are added.
 [[nodiscard]] CameraPose camera_at(const Shot& shot, double set_time);
+/// How far a hand's shake turns a camera at a set time, in degrees about the vertical and upward: a stationary
+/// process whose spectrum goes by (1 + (f / corner)^2)^-2, the same for the same seed.
+struct ShakeTurn {
+  double across, up;
+};
+[[nodiscard]] ShakeTurn shake_at(const Shake& shake, double set_time);
+/// Whether the camera's place, direction or focal length change over the shot.
+[[nodiscard]] bool camera_moves(const Shot& shot);
+/// Whether a product of the shot has a track, or stands on what turns.
+[[nodiscard]] bool products_move(const Shot& shot);
 
 /// Where a point lands, in sensor metres from the middle: x to the right, y up. Nothing behind the lens.
 struct ImagePoint {
@@ -73,19 +85,33 @@ struct ImagePoint {
 /// f-number for exposure at this focus, f(1 + m / pupil_ratio).
 [[nodiscard]] double effective_f_number(const CameraPose& pose, double f_number, double pupil_ratio);
 
-/// A product in its place at one moment: from its own coordinates to the floor's.
+/// A product in its place at one moment: from its own coordinates to the floor's. It leans first, about its foot
+/// with its top to its own right, and is then turned.
 struct ProductPose {
   Vec3 place;
   double turn_deg;
-  [[nodiscard]] Vec3 world(const Vec3& own) const { return turned(own, turn_deg) + place; }
-  [[nodiscard]] Vec3 direction(const Vec3& own) const { return turned(own, turn_deg); }
-  /// And back: of a place of the world, where it is on the product.
-  [[nodiscard]] Vec3 own(const Vec3& at) const { return turned(at - place, -turn_deg); }
+  double tilt_deg = 0.0;
+  [[nodiscard]] Vec3 direction(const Vec3& own) const { return turned(leant(own, tilt_deg), turn_deg); }
+  [[nodiscard]] Vec3 world(const Vec3& own) const { return direction(own) + place; }
+  /// And back: of a direction or a place of the world, what it is on the product.
+  [[nodiscard]] Vec3 own_direction(const Vec3& at) const { return leant(turned(at, -turn_deg), -tilt_deg); }
+  [[nodiscard]] Vec3 own(const Vec3& at) const { return own_direction(at - place); }
+
+ private:
+  static Vec3 leant(const Vec3& v, double deg) {
+    return deg == 0.0 ? v : rotated(v, {0, 0, 1}, radians(-deg));
+  }
 };
 [[nodiscard]] ProductPose product_at(const Project& project, const Shot& shot, const ShotProduct& product,
                                      double set_time);
 
-/// A light at one moment: its turn track moves place and aim about the vertical through the origin.
+/// A light at one moment: where its tracks have it, then its turn track moves place and aim about the vertical
+/// through the origin.
 [[nodiscard]] Light light_at(const Light& light, const Shot& shot, double set_time);
+/// A card at one moment: it goes on facing its aim.
+[[nodiscard]] Card card_at(const Card& card, const Shot& shot, double set_time);
+/// What is kept of the recorded frame in the edit at one moment: left, top and width as shares of it. Nothing
+/// without a track.
+[[nodiscard]] std::optional<Vec3> crop_at(const Shot& shot, double set_time);
 
 }  // namespace cinnabar

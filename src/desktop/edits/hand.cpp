@@ -5,6 +5,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/project/model/track_target.h"
 #include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/scene/form.h"
@@ -116,7 +117,8 @@ class Maker {
 void lightFields(Maker& m, const Session& s, const Selection& selection, double lux,
                  const std::vector<double>& shares) {
   const Light& l = s.setup()->lights[selection.index];
-  m.aimed(selection, l.place, l.aim);
+  const auto [place, aim] = *placeAndAim(s, selection);
+  m.aimed(selection, place, aim);
   m.member(
       "dimmer", QObject::tr("Dimmer"), "dimmer", l.dimmer, 0.01,
       [](double v) { return q(fixed_text(v * 100, 0)) + " %"; },
@@ -177,7 +179,8 @@ void doorFields(Maker& m, const Light& l) {
 void cameraFields(Maker& m, const Session& s, const Selection& selection) {
   const ShotCamera& c = *s.shot()->camera;
   const ShotOptics o = shot_optics(s.project(), c);
-  m.aimed(selection, c.place, c.aim);
+  const auto [place, aim] = *placeAndAim(s, selection);
+  m.aimed(selection, place, aim);
   m.member(
       "focal", QObject::tr("Lens"), "focal", c.focal, 0.001,
       [](double v) { return q(number_text(v * 1e3, 3)) + " mm"; },
@@ -220,11 +223,12 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
   std::size_t index = 0;
   while (index < project.products.size() && project.products[index]->id != placed.product) ++index;
   const Session* session = &s;
-  m.length("x", QObject::tr("To the right"), placed.place.x, [=](double v) {
-    return moved(*session, selection, {v, placed.place.y, placed.place.z}, false);
+  const Vec3 place = placeAndAim(s, selection)->first;
+  m.length("x", QObject::tr("To the right"), place.x, [=](double v) {
+    return moved(*session, selection, {v, place.y, place.z}, false);
   });
-  m.length("z", QObject::tr("To the camera"), placed.place.z, [=](double v) {
-    return moved(*session, selection, {placed.place.x, placed.place.y, v}, false);
+  m.length("z", QObject::tr("To the camera"), place.z, [=](double v) {
+    return moved(*session, selection, {place.x, place.y, v}, false);
   });
   m.degreesMember("turn", QObject::tr("Turned"), "turn_deg", placed.turn_deg);
   if (index >= project.products.size()) return;
@@ -365,19 +369,69 @@ std::string pointerOf(const Session& s, const Selection& selection) {
   return {};
 }
 
+namespace {
+
+/// "light.key" of what is in hand; empty for what no track moves.
+std::string trackedName(const Session& s, const Selection& selection) {
+  switch (selection.kind) {
+    case Selection::Kind::light:
+      return "light." + s.setup()->lights[selection.index].id;
+    case Selection::Kind::card:
+      return "card." + s.setup()->cards[selection.index].id;
+    case Selection::Kind::camera:
+      return "camera";
+    case Selection::Kind::product:
+      return "product." + s.shot()->products[selection.index].product;
+    default:
+      return {};
+  }
+}
+/// The track of its "place" or "aim", where that has keys; else nothing.
+const KeyedTrack* trackOf(const Session& s, const Selection& selection, const std::string& what) {
+  const KeyedTrack* track = s.shot() ? s.shot()->track(trackedName(s, selection) + "." + what) : nullptr;
+  return track && !track->places.empty() ? track : nullptr;
+}
+
+/// Where a thing is and looks at the time cursor, as far as its tracks have it.
+std::pair<Vec3, Vec3> onItsTracks(const Session& s, const Selection& selection, Vec3 place, Vec3 aim) {
+  if (const KeyedTrack* track = trackOf(s, selection, "place")) place = track->place_at(s.setTime());
+  if (const KeyedTrack* track = trackOf(s, selection, "aim")) aim = track->place_at(s.setTime());
+  return {place, aim};
+}
+
+}  // namespace
+
 std::optional<std::pair<Vec3, Vec3>> placeAndAim(const Session& s, const Selection& selection) {
   switch (selection.kind) {
     case Selection::Kind::light:
-      return std::pair{s.setup()->lights[selection.index].place, s.setup()->lights[selection.index].aim};
+      return onItsTracks(s, selection, s.setup()->lights[selection.index].place,
+                         s.setup()->lights[selection.index].aim);
     case Selection::Kind::card:
-      return std::pair{s.setup()->cards[selection.index].place, s.setup()->cards[selection.index].aim};
+      return onItsTracks(s, selection, s.setup()->cards[selection.index].place,
+                         s.setup()->cards[selection.index].aim);
     case Selection::Kind::camera:
-      return std::pair{s.shot()->camera->place, s.shot()->camera->aim};
-    case Selection::Kind::product:
-      return std::pair{s.shot()->products[selection.index].place, s.shot()->products[selection.index].place};
+      return onItsTracks(s, selection, s.shot()->camera->place, s.shot()->camera->aim);
+    case Selection::Kind::product: {
+      const Vec3 place = s.shot()->products[selection.index].place;
+      return onItsTracks(s, selection, place, place);
+    }
     default:
       return std::nullopt;
   }
+}
+
+Session::Values onTracks(const Session& s, const Selection& selection, Session::Values values) {
+  const std::string path = pointerOf(s, selection);
+  for (auto& [pointer, value] : values)
+    for (const char* what : {"place", "aim"}) {
+      const KeyedTrack* held = pointer == path + "/" + what ? trackOf(s, selection, what) : nullptr;
+      if (!held || !value || !value->is_array() || value->size() != 3) continue;
+      KeyedTrack track = *held;
+      track.put_place(s.setTime(), {(*value)[0], (*value)[1], (*value)[2]}, 0.5 / s.project().timeline_rate);
+      pointer = fmt::format("/shots/{}/tracks/{}/keys", s.shotIndex(), held - s.shot()->tracks.data());
+      value = keys_json(track);
+    }
+  return values;
 }
 
 Session::Values moved(const Session& s, const Selection& selection, const Vec3& place, bool withAim) {
@@ -385,13 +439,13 @@ Session::Values moved(const Session& s, const Selection& selection, const Vec3& 
   if (!now) return {};
   const std::string path = pointerOf(s, selection);
   Session::Values values{{path + "/place", pointJson(place)}};
-  if (selection.kind == Selection::Kind::product) return values;
+  if (selection.kind == Selection::Kind::product) return onTracks(s, selection, std::move(values));
   if (withAim) values.emplace_back(path + "/aim", pointJson(now->second + place - now->first));
   if (selection.kind == Selection::Kind::camera && !withAim) {
     const double focus = s.shot()->camera->focus + length(place - now->second) - length(now->first - now->second);
     if (focus > s.shot()->camera->focal * 1.05) values.emplace_back(path + "/focus", tidy(focus));
   }
-  return values;
+  return onTracks(s, selection, std::move(values));
 }
 
 Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
@@ -433,7 +487,8 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       break;
     case Selection::Kind::card: {
       const Card& c = s.setup()->cards[selection.index];
-      m.aimed(selection, c.place, c.aim);
+      const auto [place, aim] = *placeAndAim(s, selection);
+      m.aimed(selection, place, aim);
       m.lengthMember("width", QObject::tr("Wide"), "width", c.width);
       m.lengthMember("tall", QObject::tr("Tall"), "height", c.height);
       break;

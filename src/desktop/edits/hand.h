@@ -24,6 +24,9 @@ struct Hand {
 /// JSON pointer of a selected thing; empty when there is none.
 [[nodiscard]] std::string pointerOf(const Session& session, const Selection& selection);
 /// Moves a thing to a place (its aim along with it where `withAim`), the camera's focus kept on what it was on.
+/// Where a thing's place or aim is on a track, a new one is that track's key at the time cursor: the nearest key
+/// within half a frame of it, or one more.
+[[nodiscard]] Session::Values onTracks(const Session& session, const Selection& selection, Session::Values values);
 [[nodiscard]] Session::Values moved(const Session& session, const Selection& selection, const Vec3& place,
                                     bool withAim);
 [[nodiscard]] std::optional<std::pair<Vec3, Vec3>> placeAndAim(const Session& session, const Selection& selection);

@@ -7,6 +7,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/project/making/shot_edits.h"
+#include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
@@ -231,17 +232,20 @@ std::optional<ThingEdit> removed(const Session& s, const Selection& selection) {
   const std::string id = list[selection.index].value("id", "");
   list.erase(list.begin() + static_cast<std::ptrdiff_t>(selection.index));
   ThingEdit out{{{place->list, list}}, QObject::tr("%1 taken away").arg(name), {Kind::camera, 0}};
-  if (selection.kind != Kind::light) return out;
+  const std::string kind = selection.kind == Kind::light  ? "light"
+                           : selection.kind == Kind::card ? "card"
+                                                          : "product";
+  const std::string thing = selection.kind == Kind::product ? s.shot()->products[selection.index].product : id;
   // Its tracks go with it, in every shot of the set-up.
   for (std::size_t i = 0; i < s.project().shots.size(); ++i) {
     const Shot& shot = *s.project().shots[i];
-    if (shot.setup != s.setup()->id) continue;
+    if (selection.kind == Kind::product ? i != s.shotIndex() : !s.setup() || shot.setup != s.setup()->id) continue;
     Json tracks = list_at(s, "/shots/" + std::to_string(i) + "/tracks");
     const std::size_t before = tracks.size();
     tracks.erase(std::remove_if(tracks.begin(), tracks.end(),
                                 [&](const Json& t) {
-                                  const std::string target = t.value("target", "");
-                                  return target == "light." + id + ".dimmer" || target == "light." + id + ".turn";
+                                  const auto target = read_target(t.value("target", ""));
+                                  return target && target->kind->of == kind && target->id == thing;
                                 }),
                  tracks.end());
     if (tracks.size() != before)

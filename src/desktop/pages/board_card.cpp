@@ -17,11 +17,14 @@ QString moveOf(const Shot& shot) {
     for (const auto& [target, word] :
          {std::pair{"turntable", QObject::tr("turns")}, std::pair{"camera.slide", QObject::tr("slides")},
           std::pair{"camera.pan", QObject::tr("pans")}, std::pair{"camera.tilt", QObject::tr("tilts")},
-          std::pair{"camera.focus", QObject::tr("pulls focus")}})
+          std::pair{"camera.focus", QObject::tr("pulls focus")}, std::pair{"camera.place", QObject::tr("travels")},
+          std::pair{"camera.focal", QObject::tr("zooms")}, std::pair{"crop", QObject::tr("crops in")}})
       if (track.target == target && track.keys.size() > 1) words << word;
   for (const KeyedTrack& track : shot.tracks)
-    if (track.target.starts_with("light.") && !words.contains(QObject::tr("light moves")))
-      words << QObject::tr("light moves");
+    for (const auto& [begins, word] : {std::pair{"light.", QObject::tr("light moves")},
+                                       std::pair{"product.", QObject::tr("product moves")},
+                                       std::pair{"card.", QObject::tr("card moves")}})
+      if (track.target.starts_with(begins) && !words.contains(word)) words << word;
   if (shot.slow && *shot.slow > 1) words << QObject::tr("%1x slower").arg(q(number_text(*shot.slow, 3)));
   if (words.isEmpty()) words << QObject::tr("stands");
   return words.join(", ");

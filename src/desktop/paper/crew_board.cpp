@@ -8,6 +8,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/forecast/levels/schools.h"
 #include "cinnabar/planning/order.h"
+#include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -34,8 +35,7 @@ QString moves(const Shot& shot) {
   for (const KeyedTrack& t : shot.tracks)
     if (!t.keys.empty())
       lines << paperText("%1: %2 to %3 in %4 s")
-                   .arg(q(t.target), q(number_text(t.keys.front().second, 4)),
-                        q(number_text(t.keys.back().second, 4)),
+                   .arg(q(t.target), q(key_text(t, 0)), q(key_text(t, t.keys.size() - 1)),
                         q(number_text(t.keys.back().first - t.keys.front().first, 3)));
   return lines.join('\n');
 }

@@ -15,6 +15,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/forecast/hazards.h"
+#include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -65,12 +66,11 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
   y += table(page, left, y, {48, 28, 32, 24, 50}, setRows(project, shot)) + 4;
   if (!shot.tracks.empty()) {
     std::vector<QStringList> rows{{paperText("Track"), paperText("moves"), paperText("keys: set seconds, value")}};
-    const char* shapes[] = {"linear", "eased by thirds", "smoothest"};
     for (const KeyedTrack& t : shot.tracks) {
       QStringList keys;
-      for (const auto& [when, v] : t.keys)
-        keys << paperText("%1 s: %2").arg(q(number_text(when, 4)), q(number_text(v, 4)));
-      rows.push_back({q(t.target), paperText(shapes[static_cast<int>(t.shape)]), keys.join("   ")});
+      for (std::size_t i = 0; i < t.keys.size(); ++i)
+        keys << paperText("%1 s: %2").arg(q(number_text(t.keys[i].first, 4)), q(key_text(t, i)));
+      rows.push_back({q(t.target), shapeWord(t.shape), keys.join("   ")});
     }
     y += table(page, left, y, {40, 32, wide - 72}, rows) + 4;
   }

@@ -188,6 +188,7 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
       const Vec3 toward = unit(aimAtPress_ - placeAtPress_ + by * (d / std::max(0.05, 0.6 * d)));
       values = {{path + "/aim", pointJson(placeAtPress_ + toward * d)}};
       title = tr("%1 turned").arg(name);
+      values = onTracks(*session_, dragged_, std::move(values));
       keep ? (void)session_->keep(title, values) : (void)session_->preview(values);
       return;
     }
@@ -219,6 +220,7 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
     }
     title = tr("%1 moved %2 cm").arg(name, cm(length(by)));
   }
+  values = onTracks(*session_, dragged_, std::move(values));
   keep ? (void)session_->keep(title, values) : (void)session_->preview(values);
 }
 

@@ -111,6 +111,7 @@ void FloorView::fit() {
     if (s->surface) reach({std::min(s->surface->width, 1.4) / 2, 0, 0}, 0);
   }
   if (session_->shot() && session_->shot()->camera) reach(session_->shot()->camera->place, 0.14);
+  for (const Vec3& v : wayPoints()) reach(v, 0.06);
   const double k = std::min(width() / (x1 - x0), (height() - 46) / (z1 - z0));
   scale_ = std::clamp(k, 20.0, 900.0);
   middle_ = {(x0 + x1) / 2, (z0 + z1) / 2 + 14 / scale_};
@@ -235,9 +236,8 @@ QPolygonF FloorView::outline(const Selection& s) const {
     case Kind::light: {
       return lightOutline(light_at(setup->lights[s.index], *session_->shot(), session_->setTime()));
     }
-    case Kind::card: {
-      return cardOutline(setup->cards[s.index]);
-    }
+    case Kind::card:
+      return cardOutline(card_at(setup->cards[s.index], *session_->shot(), session_->setTime()));
     case Kind::camera: {
       const CameraPose pose = camera_at(*session_->shot(), session_->setTime());
       const QPointF c = onScreen(pose.place);
@@ -467,6 +467,7 @@ void FloorView::paintEvent(QPaintEvent*) {
     drawStands(p);
     drawCamera(p);
     drawLenses(p);
+    drawWays(p);
     if (const Setup* s = session_->setup()) {
       for (std::size_t i = 0; i < s->lights.size(); ++i) drawLight(p, i);
       for (std::size_t i = 0; i < s->cards.size(); ++i) {

@@ -62,6 +62,9 @@ class FloorView : public Painted {
   void drawLight(QPainter& p, std::size_t index);
   void drawGhosts(QPainter& p);
   void drawLenses(QPainter& p);
+  /// The ways of what changes its place in the shot.
+  void drawWays(QPainter& p);
+  [[nodiscard]] std::vector<Vec3> wayPoints() const;
   [[nodiscard]] QPolygonF lightOutline(const Light& light) const;
   [[nodiscard]] QPolygonF cardOutline(const Card& card) const;
   void drawCamera(QPainter& p);

@@ -5,12 +5,17 @@
 #include <QKeyEvent>
 #include <QMenu>
 #include <QMouseEvent>
+#include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/stage/ladder_view.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/project/making/begun_track.h"
+#include "cinnabar/project/model/ranges.h"
+#include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -18,11 +23,6 @@ namespace {
 
 std::string keys_pointer(const Session& s, std::size_t track) {
   return "/shots/" + std::to_string(s.shotIndex()) + "/tracks/" + std::to_string(track) + "/keys";
-}
-Json keys_json(const std::vector<std::pair<double, double>>& keys) {
-  Json list = Json::array();
-  for (const auto& [t, v] : keys) list.push_back({std::round(t * 1e6) / 1e6, std::round(v * 1e6) / 1e6});
-  return list;
 }
 
 }  // namespace
@@ -73,7 +73,7 @@ std::vector<ToldPart> LadderView::parts() const {
       const QPointF at = onKey({t, k});
       list.push_back(
           {tr("%1, key at %2 s").arg(trackName(*session_, track.target), q(fixed_text(track.keys[k].first, 2))),
-           q(number_text(track.keys[k].second, 4)), QRectF(at.x() - 5, at.y() - 5, 10, 10).toRect(),
+           q(key_text(track, k)), QRectF(at.x() - 5, at.y() - 5, 10, 10).toRect(),
            selected_ == KeyPlace{t, k}});
     }
   }
@@ -83,6 +83,9 @@ std::vector<ToldPart> LadderView::parts() const {
 void LadderView::selectKey(std::optional<KeyPlace> place) {
   selected_ = place;
   refreshControls();
+  if (selected_ && !session_->shot()->tracks[selected_->track].places.empty())
+    session_->setSetTime(
+        std::clamp(session_->shot()->tracks[selected_->track].keys[selected_->key].first, 0.0, session_->shot()->set_time()));
   update();
   tellChosenPart();
 }
@@ -97,15 +100,16 @@ void LadderView::scrub(const QPointF& at) {
 void LadderView::changeKey(const KeyPlace& place, double time, double value, bool keep) {
   const Shot* shot = session_->shot();
   if (!shot || place.track >= shot->tracks.size()) return;
-  const KeyedTrack& track = shot->tracks[place.track];
-  auto keys = track.keys;
+  KeyedTrack track = shot->tracks[place.track];
+  auto& keys = track.keys;
   if (place.key >= keys.size()) return;
   // A key stays between its neighbours: keys keep their order.
   const double low = place.key > 0 ? keys[place.key - 1].first + 1e-3 : -1e5,
                high = place.key + 1 < keys.size() ? keys[place.key + 1].first - 1e-3 : 1e5;
-  if (track.target.ends_with(".dimmer")) value = std::clamp(value, 0.0, 1.0);
-  keys[place.key] = {std::clamp(time, low, high), value};
-  const Session::Values values{{keys_pointer(*session_, place.track), keys_json(keys)}};
+  const auto target = read_target(track.target);
+  const Range range = target ? target->kind->range : angle_range;
+  keys[place.key] = {std::clamp(time, low, high), range.clamped(value)};
+  const Session::Values values{{keys_pointer(*session_, place.track), keys_json(track)}};
   if (keep)
     session_->keep(tr("%1 key moved").arg(trackName(*session_, track.target)), values);
   else
@@ -113,28 +117,30 @@ void LadderView::changeKey(const KeyPlace& place, double time, double value, boo
 }
 
 void LadderView::addKey(std::size_t track, double time) {
-  auto keys = session_->shot()->tracks[track].keys;
-  const double end = session_->shot()->set_time();
-  time = std::clamp(std::round(time * 1e3) / 1e3, 0.0, end);
-  const double value = session_->shot()->tracks[track].at(time);
-  std::size_t at = 0;
-  while (at < keys.size() && keys[at].first < time) ++at;
-  if (at < keys.size() && keys[at].first - time < 1e-3) return selectKey(KeyPlace{track, at});
-  if (at > 0 && time - keys[at - 1].first < 1e-3) return selectKey(KeyPlace{track, at - 1});
-  keys.insert(keys.begin() + static_cast<std::ptrdiff_t>(at), {time, value});
-  const QString name = trackName(*session_, session_->shot()->tracks[track].target);
-  if (session_->keep(tr("%1 key added").arg(name), {{keys_pointer(*session_, track), keys_json(keys)}}))
+  const KeyedTrack& now = session_->shot()->tracks[track];
+  time = std::clamp(std::round(time * 1e3) / 1e3, 0.0, session_->shot()->set_time());
+  std::vector<double> times;
+  for (const auto& key : now.keys) times.push_back(key.first);
+  const auto at = static_cast<std::size_t>(std::lower_bound(times.begin(), times.end(), time) - times.begin());
+  if (at < times.size() && times[at] - time < 1e-3) return selectKey(KeyPlace{track, at});
+  if (at > 0 && time - times[at - 1] < 1e-3) return selectKey(KeyPlace{track, at - 1});
+  times.insert(times.begin() + static_cast<std::ptrdiff_t>(at), time);
+  const QString name = trackName(*session_, now.target);
+  if (session_->keep(tr("%1 key added").arg(name),
+                     {{keys_pointer(*session_, track), keys_json(now.resampled(times))}}))
     selectKey(KeyPlace{track, at});
 }
 
 void LadderView::removeKey(const KeyPlace& place) {
   const KeyedTrack& track = session_->shot()->tracks[place.track];
   const QString name = trackName(*session_, track.target);
-  auto keys = track.keys;
-  keys.erase(keys.begin() + static_cast<std::ptrdiff_t>(place.key));
+  std::vector<double> times;
+  for (std::size_t i = 0; i < track.keys.size(); ++i)
+    if (i != place.key) times.push_back(track.keys[i].first);
   selectKey(std::nullopt);
-  if (!keys.empty()) {
-    session_->keep(tr("%1 key taken off").arg(name), {{keys_pointer(*session_, place.track), keys_json(keys)}});
+  if (!times.empty()) {
+    session_->keep(tr("%1 key taken off").arg(name),
+                   {{keys_pointer(*session_, place.track), keys_json(track.resampled(times))}});
     return;
   }
   const std::string tracks = "/shots/" + std::to_string(session_->shotIndex()) + "/tracks";
@@ -169,33 +175,34 @@ void LadderView::setProfile(std::size_t track, const std::string& profile) {
 }
 
 std::vector<std::string> LadderView::targetsToAdd() const {
-  std::vector<std::string> all{"turntable", "camera.slide", "camera.pan", "camera.tilt", "camera.focus"};
-  if (session_->setup())
-    for (const Light& l : session_->setup()->lights) {
-      all.push_back("light." + l.id + ".dimmer");
-      all.push_back("light." + l.id + ".turn");
+  std::vector<std::string> all;
+  const Shot* shot = session_->shot();
+  for (const TrackKind& kind : track_kinds()) {
+    const auto each = [&](const auto& things, auto id_of) {
+      for (const auto& thing : things) all.push_back(target_text(kind, id_of(thing)));
+    };
+    const auto own = [](const auto& thing) { return thing.id; };
+    if (kind.of == "product") {
+      if (shot) each(shot->products, [](const ShotProduct& p) { return p.product; });
+    } else if (kind.of == "light" || kind.of == "card") {
+      if (session_->setup() && kind.of == "light") each(session_->setup()->lights, own);
+      if (session_->setup() && kind.of == "card") each(session_->setup()->cards, own);
+    } else {
+      all.push_back(target_text(kind, {}));
     }
-  std::erase_if(all,
-                [&](const std::string& target) { return session_->shot() && session_->shot()->track(target); });
+  }
+  std::erase_if(all, [&](const std::string& target) { return shot && shot->track(target); });
   return all;
 }
 
 void LadderView::addTrack(const std::string& target) {
   const Shot* shot = session_->shot();
   if (!shot) return;
-  double from = 0.0, to = 0.0;
-  if (target == "turntable") to = 90.0;
-  if (target == "camera.slide") to = 0.1;
-  if (target == "camera.pan" || target == "camera.tilt" || target.ends_with(".turn")) to = 5.0;
-  if (target == "camera.focus" && shot->camera) from = to = shot->camera->focus;
-  if (target.ends_with(".dimmer") && session_->setup())
-    for (const Light& l : session_->setup()->lights)
-      if (target == "light." + l.id + ".dimmer") to = l.dimmer;
   const std::string tracks = "/shots/" + std::to_string(session_->shotIndex()) + "/tracks";
   Json list = value_at(session_->document(), tracks).value_or(Json::array());
   list.push_back({{"target", target},
                   {"profile", "minimum-jerk"},
-                  {"keys", keys_json({{0.0, from}, {std::max(0.04, shot->set_time()), to}})}});
+                  {"keys", keys_json(begun_track(session_->project(), *shot, target))}});
   if (session_->keep(tr("%1 track added").arg(trackName(*session_, target)), {{tracks, list}}))
     selectKey(KeyPlace{list.size() - 1, 1});
 }
@@ -204,13 +211,25 @@ void LadderView::trackMenu() {
   auto* menu = new QMenu(this);
   menu->setObjectName("trackActions");
   menu->setAttribute(Qt::WA_DeleteOnClose);
-  for (const std::string& target : targetsToAdd())
-    menu->addAction(trackName(*session_, target), this, [this, target] { addTrack(target); });
+  // What there may be several of stands in a menu of its own kind.
+  std::map<std::string_view, QMenu*> kinds;
+  const std::pair<std::string_view, QString> titles[] = {
+      {"camera", tr("Camera")}, {"product", tr("Product")}, {"light", tr("Light")}, {"card", tr("Card")}};
+  const auto targets = targetsToAdd();
+  for (const std::string& target : targets)
+    if (const auto read = read_target(target); read && read->kind->of.empty())
+      menu->addAction(trackName(*session_, target), this, [this, target] { addTrack(target); });
+  for (const auto& [of, title] : titles)
+    for (const std::string& target : targets)
+      if (const auto read = read_target(target); read && read->kind->of == of) {
+        if (!kinds[of]) kinds[of] = menu->addMenu(title);
+        kinds[of]->addAction(plainAction(trackName(*session_, target)), this, [this, target] { addTrack(target); });
+      }
   if (session_->shot() && !session_->shot()->tracks.empty()) {
     menu->addSeparator();
     for (std::size_t k = 0; k < session_->shot()->tracks.size(); ++k)
-      menu->addAction(tr("Take off %1").arg(trackName(*session_, session_->shot()->tracks[k].target)), this,
-                      [this, k] {
+      menu->addAction(tr("Take off %1").arg(plainAction(trackName(*session_, session_->shot()->tracks[k].target))),
+                      this, [this, k] {
                         const std::string tracks = "/shots/" + std::to_string(session_->shotIndex()) + "/tracks";
                         const QString name = trackName(*session_, session_->shot()->tracks[k].target);
                         Json list = value_at(session_->document(), tracks).value_or(Json::array());
@@ -227,34 +246,41 @@ void LadderView::trackMenu() {
   menu->popup(add_->mapToGlobal(QPoint(0, add_->height())));
 }
 
-/// Keys travel between tracks and shots as text: one "seconds value" line each.
+/// Keys travel between tracks and shots as text: a line each, the second and what stands there, tabs between.
 void LadderView::copyKeys() {
   if (!selected_) return;
   QString text;
-  for (const auto& [t, v] : session_->shot()->tracks[selected_->track].keys)
-    text += QString("%1\t%2\n")
-                .arg(QString::fromStdString(number_text(t, 9)), QString::fromStdString(number_text(v, 9)));
+  const Json keys = keys_json(session_->shot()->tracks[selected_->track]);
+  for (const Json& key : keys) {
+    QStringList line{q(number_text(key[0].get<double>(), 9))};
+    const Json values = key[1].is_array() ? key[1] : Json::array({key[1]});
+    for (const Json& v : values) line << q(number_text(v.get<double>(), 9));
+    text += line.join('\t') + "\n";
+  }
   QApplication::clipboard()->setText(text);
   emit session_->message(tr("Keys copied"));
 }
 void LadderView::pasteKeys() {
   if (!selected_) return;
-  std::vector<std::pair<double, double>> keys;
+  const std::size_t track = selected_->track, columns = session_->shot()->tracks[track].places.empty() ? 2 : 4;
+  Json keys = Json::array();
   for (const QString& line : QApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts)) {
-    const auto parts = split(line.toStdString(), '\t');
-    const auto t = parts.size() == 2 ? parse_number(parts[0]) : std::nullopt,
-               v = parts.size() == 2 ? parse_number(parts[1]) : std::nullopt;
-    if (!t || !v || (!keys.empty() && *t <= keys.back().first)) {
-      emit session_->message(tr("Not pasted: the clipboard holds no keys; copy a track's keys first"));
+    std::vector<double> numbers;
+    for (const std::string& part : split(line.toStdString(), '\t'))
+      if (const auto number = parse_number(part)) numbers.push_back(*number);
+    if (numbers.size() != columns || (!keys.empty() && numbers[0] <= keys.back()[0].get<double>())) {
+      emit session_->message(tr("Not pasted: the clipboard holds no keys of this kind; copy such a track's first"));
       return;
     }
-    keys.emplace_back(*t, *v);
+    if (columns == 2)
+      keys.push_back({numbers[0], numbers[1]});
+    else
+      keys.push_back({numbers[0], {numbers[1], numbers[2], numbers[3]}});
   }
   if (keys.empty()) return;
-  const std::size_t track = selected_->track;
   const QString name = trackName(*session_, session_->shot()->tracks[track].target);
   selectKey(std::nullopt);
-  if (session_->keep(tr("%1 keys pasted").arg(name), {{keys_pointer(*session_, track), keys_json(keys)}}))
+  if (session_->keep(tr("%1 keys pasted").arg(name), {{keys_pointer(*session_, track), keys}}))
     selectKey(KeyPlace{track, 0});
 }
 

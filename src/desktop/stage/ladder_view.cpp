@@ -8,11 +8,41 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/forecast/levels/runs.h"
+#include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
 namespace {
 constexpr double left = 130, right = 236;
+}  // namespace
+
+namespace {
+
+/// The name of a thing that a track moves.
+QString movedThing(const Session& s, const TrackTarget& target) {
+  const auto named = [](const std::string& name, const std::string& id) { return q(name.empty() ? id : name); };
+  if (target.kind->of == "product") {
+    const Product* product = by_id(s.project().products, target.id);
+    return product ? named(product->name, product->id) : q(target.id);
+  }
+  const auto among = [&](const auto& list) {
+    for (const auto& thing : list)
+      if (thing.id == target.id) return named(thing.name, thing.id);
+    return q(target.id);
+  };
+  if (!s.setup()) return q(target.id);
+  return target.kind->of == "light" ? among(s.setup()->lights) : among(s.setup()->cards);
+}
+/// How its values are told: metres, millimetres, percent or degrees.
+enum class Told { metres, millimetres, percent, degrees };
+Told told(const std::string& target) {
+  if (target == "camera.focal") return Told::millimetres;
+  if (target == "crop" || target.ends_with(".dimmer")) return Told::percent;
+  const auto read = read_target(target);
+  if (target == "camera.slide" || target == "camera.focus" || (read && read->kind->places)) return Told::metres;
+  return Told::degrees;
+}
+
 }  // namespace
 
 QString trackName(const Session& s, const std::string& target) {
@@ -21,16 +51,37 @@ QString trackName(const Session& s, const std::string& target) {
   if (target == "camera.pan") return QObject::tr("Pan");
   if (target == "camera.tilt") return QObject::tr("Camera tilt");
   if (target == "camera.focus") return QObject::tr("Focus");
-  if (s.setup())
-    for (const Light& l : s.setup()->lights)
-      if (target.starts_with("light." + l.id + "."))
-        return q(l.name) + (target.ends_with(".dimmer") ? QObject::tr(" dimmer") : QObject::tr(" turn"));
-  return q(target);
+  if (target == "camera.place") return QObject::tr("Camera travel");
+  if (target == "camera.aim") return QObject::tr("Camera aim");
+  if (target == "camera.roll") return QObject::tr("Camera roll");
+  if (target == "camera.focal") return QObject::tr("Zoom");
+  if (target == "crop") return QObject::tr("Crop");
+  const auto read = read_target(target);
+  if (!read) return q(target);
+  const std::string_view what = read->kind->what;
+  const QString does = what == "dimmer"  ? QObject::tr("dimmer")
+                       : what == "turn"  ? QObject::tr("turn")
+                       : what == "tilt"  ? QObject::tr("tilt")
+                       : what == "place" ? QObject::tr("travel")
+                                         : QObject::tr("aim");
+  return movedThing(s, *read) + " " + does;
 }
 QString trackValue(const Session& s, const std::string& target, double v) {
-  if (target == "camera.slide" || target == "camera.focus") return q(length_text(v, s.units()));
-  if (target.ends_with(".dimmer")) return q(fixed_text(v * 100, 0)) + " %";
+  switch (told(target)) {
+    case Told::metres:
+      return q(length_text(v, s.units()));
+    case Told::millimetres:
+      return q(number_text(v * 1e3, 4)) + " mm";
+    case Told::percent:
+      return q(fixed_text(v * 100, 0)) + " %";
+    case Told::degrees:
+      break;
+  }
   return q(number_text(std::round(v * 10) / 10, 5)) + QChar(0x00B0);
+}
+QString trackNow(const Session& s, const KeyedTrack& track, double set_time) {
+  if (track.target == "crop") return QObject::tr("%1 wide").arg(trackValue(s, track.target, track.place_at(set_time).z));
+  return trackValue(s, track.target, track.at(set_time));
 }
 
 LadderView::LadderView(Session* session, Foresight* foresight, QWidget* parent)
@@ -54,7 +105,7 @@ LadderView::LadderView(Session* session, Foresight* foresight, QWidget* parent)
   loop_ = chip(tr("Loop"), "playLoop", tr("Play round and round"), true);
   add_ = chip(tr("+ track"), "addTrack", tr("Add a track, or take one off"), false);
   profile_ = chip(tr("linear"), "trackProfile",
-                  tr("How the track moves between its keys: linear, eased by thirds, smoothest"), false);
+                  tr("How the track moves between its keys: linear, by thirds, smoothest, s-curve, trapezoid"), false);
   onScreen_->setChecked(true);
   time_ = new NumberField(this);
   time_->setAccessibleName(tr("Time of the key"));
@@ -64,8 +115,8 @@ LadderView::LadderView(Session* session, Foresight* foresight, QWidget* parent)
   connect(add_, &WordButton::clicked, this, &LadderView::trackMenu);
   connect(profile_, &WordButton::clicked, this, [this] {
     if (!selected_ || !session_->shot()) return;
-    const char* next[] = {"trapezoid-1-3", "minimum-jerk", "linear"};
-    setProfile(selected_->track, next[static_cast<int>(session_->shot()->tracks[selected_->track].shape)]);
+    const auto now = static_cast<std::size_t>(session_->shot()->tracks[selected_->track].shape);
+    setProfile(selected_->track, shape_names()[(now + 1) % shape_names().size()]);
   });
   const auto typed = [this](bool keep) {
     return [this, keep](double) {
@@ -205,11 +256,12 @@ void LadderView::paintTracks(QPainter& p) {
              trackName(*session_, track.target), textFont(11), t.ink);
     // The fields of the key in hand stand there, a little over their row.
     if (selected_ && (selected_->track == k || selected_->track + 1 == k || selected_->track == k + 1)) continue;
-    QString note = track.keys.empty() ? tr("no keys")
-                                      : tr("%1 to %2")
-                                            .arg(trackValue(*session_, track.target, track.keys.front().second),
-                                                 trackValue(*session_, track.target, track.keys.back().second));
-    note += tr(", now %1").arg(trackValue(*session_, track.target, track.at(session_->setTime())));
+    QString note =
+        track.keys.empty()
+            ? tr("no keys")
+            : tr("%1 to %2").arg(trackNow(*session_, track, track.keys.front().first),
+                                 trackNow(*session_, track, track.keys.back().first));
+    note += tr(", now %1").arg(trackNow(*session_, track, session_->setTime()));
     const double x = std::max(band.right(), width() - right) + 34;  // beside the last label
     drawText(p, {x, band.top() - 1, width() - x - 8, rowHeight()}, Qt::AlignLeft | Qt::AlignVCenter, note,
              textFont(11), t.quiet);
@@ -311,6 +363,8 @@ void LadderView::refreshControls() {
                     selected_->key >= shot->tracks[selected_->track].keys.size()))
     selected_.reset();
   for (QWidget* w : std::initializer_list<QWidget*>{time_, value_, profile_}) w->setVisible(selected_.has_value());
+  // A place is not typed here: the cursor goes to it, and the floor and In hand move it there.
+  if (selected_) value_->setVisible(shot->tracks[selected_->track].places.empty());
   for (QWidget* w : std::initializer_list<QWidget*>{play_, onScreen_, loop_, add_}) w->setVisible(shot != nullptr);
   if (selected_) {
     const KeyedTrack& track = shot->tracks[selected_->track];
@@ -327,24 +381,25 @@ void LadderView::refreshControls() {
                           if (plain.endsWith('s')) plain.chop(1);
                           return parse_number(plain.trimmed().toStdString());
                         }});
-    const bool metres = target == "camera.slide" || target == "camera.focus", dimmer = target.ends_with(".dimmer");
+    const Told how = told(target);
     const Units units = session_->units();
     value_->setSpec({.name = trackName(*session_, target),
                      .id = "keyValue",
                      .value = v,
-                     .step = metres   ? 0.005
-                             : dimmer ? 0.02
-                                      : 1.0,
+                     .step = how == Told::metres        ? 0.005
+                             : how == Told::percent     ? 0.02
+                             : how == Told::millimetres ? 0.001
+                                                        : 1.0,
                      .text = [this, target](double value) { return trackValue(*session_, target, value); },
-                     .parse = [metres, dimmer, units](const QString& text) -> std::optional<double> {
+                     .parse = [how, units](const QString& text) -> std::optional<double> {
                        QString plain = text.trimmed();
-                       if (metres) return parse_length(plain.toStdString(), units);
-                       plain.remove(QChar(0x00B0)).remove('%');
+                       if (how == Told::metres) return parse_length(plain.toStdString(), units);
+                       plain.remove(QChar(0x00B0)).remove('%').remove("mm");
                        const auto number = parse_number(plain.trimmed().toStdString());
-                       return number && dimmer ? std::optional(*number / 100) : number;
+                       if (!number) return std::nullopt;
+                       return *number * (how == Told::percent ? 0.01 : how == Told::millimetres ? 0.001 : 1.0);
                      }});
-    const char* names[] = {"linear", "by thirds", "smoothest"};
-    profile_->setText(tr(names[static_cast<int>(track.shape)]));
+    profile_->setText(shapeWord(track.shape));
   }
   placeControls();
 }

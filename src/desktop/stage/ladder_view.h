@@ -89,5 +89,7 @@ class LadderView : public Painted {
 /// What a track is called, and its value, for people.
 [[nodiscard]] QString trackName(const Session& session, const std::string& target);
 [[nodiscard]] QString trackValue(const Session& session, const std::string& target, double value);
+/// What stands at a moment of it: a value, or how far a place has come along its way.
+[[nodiscard]] QString trackNow(const Session& session, const KeyedTrack& track, double set_time);
 
 }  // namespace cinnabar

@@ -1,8 +1,11 @@
 // Texts of the core in the window.
 #pragma once
+#include <QCoreApplication>
 #include <QString>
 #include <QTextDocument>
 #include <string>
+
+#include "cinnabar/motion/moves.h"
 
 namespace cinnabar {
 
@@ -11,6 +14,12 @@ namespace cinnabar {
 /// A sentence with a number in it ("%1"), in one of two patterns.
 [[nodiscard]] inline QString counted(qsizetype count, const QString& one, const QString& many) {
   return (count == 1 ? one : many).arg(count);
+}
+
+/// How a track moves between its keys, in the order of Shape.
+[[nodiscard]] inline QString shapeWord(Shape shape) {
+  static const char* words[] = {"linear", "by thirds", "smoothest", "s-curve", "trapezoid"};
+  return QCoreApplication::translate("Shape", words[static_cast<std::size_t>(shape)]);
 }
 
 /// A text for a tooltip, which would else be read as markup where it looks like some.

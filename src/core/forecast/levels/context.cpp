@@ -26,10 +26,9 @@ ShotContext::ShotContext(const Project& p, std::size_t i, MeasureCache& cache, c
 }
 
 bool ShotContext::camera_moves() const {
-  return shot.track("camera.slide") || shot.track("camera.pan") || shot.track("camera.tilt") ||
-         shot.track("camera.focus");
+  return cinnabar::camera_moves(shot) || shot.track("camera.focus");
 }
-bool ShotContext::moves() const { return camera_moves() || shot.track("turntable"); }
+bool ShotContext::moves() const { return camera_moves() || products_move(shot); }
 
 namespace {
 
@@ -76,7 +75,15 @@ class Motion {
       for (const double height : {low, high}) s.images.push_back(image_of(pose, place.place + Vec3{0, height, 0}));
     }
     for (const KeyedTrack& track : c_.shot.tracks)
-      if (track.target.ends_with(".turn")) s.degrees.push_back(track.at(t));
+      if (track.target.ends_with(".turn") || track.target.ends_with(".tilt")) s.degrees.push_back(track.at(t));
+    // A light that is carried round what it aims at.
+    for (const Light& light : c_.setup ? c_.setup->lights : std::vector<Light>{}) {
+      if (!c_.shot.track("light." + light.id + ".place") && !c_.shot.track("light." + light.id + ".aim")) continue;
+      const Light now = light_at(light, c_.shot, t);
+      const Vec3 from = now.place - now.aim;
+      s.degrees.push_back(degrees(std::atan2(from.x, from.z)));
+      s.degrees.push_back(degrees(std::atan2(from.y, std::hypot(from.x, from.z))));
+    }
     return s;
   }
   const ShotContext& c_;

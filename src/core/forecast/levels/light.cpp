@@ -176,7 +176,8 @@ std::optional<Level> light_stripe(const ShotContext& c, const LevelStart& start)
   // A body turning on its axis leaves the image where it is.
   const bool still =
       !c.camera_moves() && std::all_of(c.shot.tracks.begin(), c.shot.tracks.end(), [&](const auto& track) {
-        return !track.target.starts_with("light.") &&
+        return !track.target.starts_with("light.") && !track.target.starts_with("card.") &&
+               !track.target.starts_with("product.") &&
                (track.target != "turntable" ||
                 std::all_of(c.shot.products.begin(), c.shot.products.end(),
                             [](const auto& p) { return std::hypot(p.place.x, p.place.z) < 1e-6; }));

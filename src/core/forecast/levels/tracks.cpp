@@ -226,41 +226,52 @@ struct Axis {
 };
 
 /// A linear track's speed between the keys about `t`, just after it, or just before; 0 outside, and at rest's
-/// profiles.
-double speed_beside(const KeyedTrack& track, double t, bool after) {
-  if (track.shape != Shape::linear) return 0.0;
+/// profiles. Of a place, with its direction; else along x.
+Vec3 speed_beside(const KeyedTrack& track, double t, bool after) {
+  if (track.shape != Shape::linear) return {};
   for (std::size_t i = 0; i + 1 < track.keys.size(); ++i) {
-    const auto [t0, v0] = track.keys[i];
-    const auto [t1, v1] = track.keys[i + 1];
-    if (after ? t0 <= t && t < t1 : t0 < t && t <= t1) return (v1 - v0) / (t1 - t0);
+    const double t0 = track.keys[i].first, t1 = track.keys[i + 1].first;
+    if (after ? t0 > t || t >= t1 : t0 >= t || t > t1) continue;
+    const Vec3 way = track.places.empty() ? Vec3{track.keys[i + 1].second - track.keys[i].second, 0, 0}
+                                          : track.places[i + 1] - track.places[i];
+    return way / (t1 - t0);
   }
-  return 0.0;
+  return {};
 }
 
 /// Peak speed and acceleration over a track's keys inside the shot, by the profile's closed forms; a speed that
 /// jumps inside it is an endless acceleration.
 void demands_of(const Axis& axis, double end, std::vector<Demand>& out) {
-  const char* shapes[] = {"linear", "trapezoid-1-3", "minimum-jerk"};
   const KeyedTrack& track = *axis.track;
   for (std::size_t i = 0; i + 1 < track.keys.size(); ++i) {
     const auto [t0, v0] = track.keys[i];
     const auto [t1, v1] = track.keys[i + 1];
     if (t0 >= end || t1 <= 0.0 || v0 == v1) continue;
-    const auto peak = profile({std::abs(v1 - v0), t1 - t0, shapes[static_cast<int>(track.shape)]});
-    if (!peak) continue;
+    const ShapePeaks peaks = shape_peaks(track.shape, track.ramp);
+    const double mean = std::abs(v1 - v0) / (t1 - t0), fastest = peaks.speed * mean;
     if (axis.fastest)
-      out.push_back({100.0 * peak->peak_speed / axis.per / *axis.fastest, 0.5 * (t0 + t1),
-                     said("{} speed {} / {} {}", axis.what, number_text(peak->peak_speed / axis.per, 3),
+      out.push_back({100.0 * fastest / axis.per / *axis.fastest, 0.5 * (t0 + t1),
+                     said("{} speed {} / {} {}", axis.what, number_text(fastest / axis.per, 3),
                           number_text(*axis.fastest, 3), axis.speed_unit)});
-    if (axis.hardest && peak->peak_acceleration)
-      out.push_back({100.0 * *peak->peak_acceleration / *axis.hardest, t0,
-                     said("{} acceleration {} / {} {}", axis.what, number_text(*peak->peak_acceleration, 3),
+    if (axis.hardest && peaks.acceleration) {
+      const double hardest = *peaks.acceleration * mean / (t1 - t0);
+      out.push_back({100.0 * hardest / *axis.hardest, t0,
+                     said("{} acceleration {} / {} {}", axis.what, number_text(hardest, 3),
                           number_text(*axis.hardest, 3), axis.acceleration_unit)});
+    }
   }
   for (const auto& key : track.keys) {
     if (key.first <= 1e-6 * end || key.first >= end * (1 - 1e-6)) continue;  // at the ends there may be a run-up
-    const double before = speed_beside(track, key.first, false), after = speed_beside(track, key.first, true);
-    if (std::abs(after - before) <= 1e-9) continue;
+    const Vec3 in = speed_beside(track, key.first, false), on = speed_beside(track, key.first, true);
+    if (length(on - in) <= 1e-9) continue;
+    // Of a place, how fast it goes whichever way.
+    const double before = track.places.empty() ? in.x : length(in), after = track.places.empty() ? on.x : length(on);
+    if (std::abs(after - before) <= 1e-9 * (before + after)) {
+      out.push_back({1000.0, key.first,
+                     said("{} turns a corner at {} {} at {} s, an endless acceleration", axis.what,
+                          number_text(before / axis.per, 3), axis.speed_unit, number_text(key.first, 3))});
+      continue;
+    }
     out.push_back({1000.0, key.first,
                    said("{} speed jumps from {} to {} {} at {} s, an endless acceleration", axis.what,
                         number_text(before / axis.per, 3), number_text(after / axis.per, 3), axis.speed_unit,
@@ -270,7 +281,7 @@ void demands_of(const Axis& axis, double end, std::vector<Demand>& out) {
 
 /// Way that a linear track needs to come to speed before the shot and to rest after it, v^2 / 2a at either end.
 double run_ups(const KeyedTrack& track, double end, double acceleration) {
-  const double first = speed_beside(track, 0.0, true), last = speed_beside(track, end, false);
+  const double first = length(speed_beside(track, 0.0, true)), last = length(speed_beside(track, end, false));
   return (first * first + last * last) / (2.0 * acceleration);
 }
 
@@ -366,11 +377,15 @@ std::optional<Level> motion_reach(const ShotContext& c, const LevelStart& start)
   };
   Reached reached;
   const KeyedTrack *table = moving("turntable"), *slide = moving("camera.slide"), *pan = moving("camera.pan"),
-                   *tilt = moving("camera.tilt");
+                   *tilt = moving("camera.tilt"), *roll = moving("camera.roll"), *way = moving("camera.place");
   if (table) turntable_demands(c, *table, reached);
   if (slide) slider_demands(c, *slide, reached);
   if (pan) head_demands(c, *pan, "pan", reached);
   if (tilt) head_demands(c, *tilt, "tilt", reached);
+  if (roll) head_demands(c, *roll, "roll", reached);
+  // A camera that is carried on a slider goes along it; on anything else it is carried by hand.
+  const Support* carries = by_id(c.project.supports, c.camera.on);
+  if (way && carries && carries->kind == "slider") slider_demands(c, *way, reached);
   if (reached.demands.empty() && reached.missing.empty()) return std::nullopt;
   Level level = start();
   if (reached.demands.empty()) return unknown(level, reached.missing);

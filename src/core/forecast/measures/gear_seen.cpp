@@ -64,8 +64,10 @@ std::vector<Named> stands(const Shot& shot, const Setup& setup, double t) {
     if (l.daylight) continue;  // a window stands by itself
     if (auto stand = stand_of(name_or(l.name, l.id), l.place, shot, setup)) list.push_back(std::move(*stand));
   }
-  for (const Card& c : setup.cards)
+  for (const Card& steady : setup.cards) {
+    const Card c = card_at(steady, shot, t);
     if (auto stand = stand_of(name_or(c.name, c.id), c.place, shot, setup)) list.push_back(std::move(*stand));
+  }
   return list;
 }
 

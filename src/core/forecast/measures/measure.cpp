@@ -83,7 +83,7 @@ std::vector<std::pair<Vec3, Vec3>> camera_facing(const Hero& hero, const Product
   std::vector<std::pair<Vec3, Vec3>> patches;
   for (int step = -4; step <= 4; ++step) {
     const Vec3 normal = rotated(toward, axis, radians(15.0 * step));
-    const double reach = leaves_at(meshes, own, turned(normal, -pose.turn_deg)).value_or(0.0);
+    const double reach = leaves_at(meshes, own, pose.own_direction(normal)).value_or(0.0);
     patches.emplace_back(centre + normal * (reach + clear), normal);
   }
   return patches;

@@ -23,7 +23,8 @@ std::vector<SightBody> bodies_of(const Project& project, const Shot& shot, const
     if (l.doors)
       for (const DoorLeaf& leaf : door_leaves(l)) bodies.push_back(sight_sheet(leaf[0], leaf[1], leaf[2]));
   }
-  for (const Card& card : setup.cards) {
+  for (const Card& steady : setup.cards) {
+    const Card card = card_at(steady, shot, t);
     const Facing f = facing(card.place, card.aim, card.roll_deg);
     bodies.push_back(
         {SightBody::Form::sheet, card.place, f.right, f.up, f.ahead, card.width / 2, card.height / 2});

@@ -10,6 +10,7 @@
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "cinnabar/forecast/wishes/granting.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
@@ -316,9 +317,8 @@ class Builder {
     for (const auto& shot : b_.project.shots) {
       if (shot->setup != b_.shot.setup) continue;
       name(shot->peak_light);
-      for (const Light& l : b_.setup->lights)
-        for (const char* what : {".dimmer", ".turn"})
-          if (shot->track("light." + l.id + what)) name(l.id);
+      for (const KeyedTrack& track : shot->tracks)
+        if (const auto target = read_target(track.target); target && target->kind->of == "light") name(target->id);
     }
     return list;
   }

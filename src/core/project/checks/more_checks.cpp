@@ -3,6 +3,7 @@
 #include <map>
 
 #include "cinnabar/project/checks/checks.h"
+#include "cinnabar/project/model/track_target.h"
 
 namespace cinnabar {
 namespace {
@@ -134,32 +135,72 @@ void more_of_sketch(const Object& o, const Ids&) {
     o.fault("strokes", "are no pen strokes", "give lists of [x, y], shares of the frame from its top left");
 }
 
-/// Tracks and needs name lights of the shot's own set-up.
+/// Keys of places: [second, [three numbers]], the seconds rising.
+bool places_rise(const Json* keys, const Range& range) {
+  if (!keys || !keys->is_array() || keys->size() > 10000) return false;
+  double last = -1e300;
+  for (const Json& key : *keys) {
+    if (!key.is_array() || key.size() != 2 || !key[0].is_number() || !key[1].is_array() || key[1].size() != 3)
+      return false;
+    for (const Json& n : key[1])
+      if (!n.is_number() || !range.contains(n.get<double>())) return false;
+    const double second = key[0].get<double>();
+    if (!(std::abs(second) <= 1e6 && second > last)) return false;
+    last = second;
+  }
+  return true;
+}
+
+/// A track's keys as its target wants them.
+void check_keys(const Object& t, const TrackTarget& target) {
+  const TrackKind& kind = *target.kind;
+  if (!kind.places) return t.rising("keys", kind.range, true);
+  const bool crop = kind.what == "crop";
+  const std::string wanted = std::string("[[set second, ") + (crop ? "[left, top, width]" : "[x, y, z]") +
+                             "], ...] with rising seconds, numbers " + kind.range.text();
+  const Json* keys = t.member("keys", true, wanted);
+  if (!keys) return;
+  if (!places_rise(keys, kind.range)) return t.fault("keys", "is not what is wanted", "give " + wanted);
+  for (const Json& key : *keys)
+    if (crop && (key[1][2].get<double>() < 0.01 || key[1][0].get<double>() + key[1][2].get<double>() > 1.0 + 1e-9))
+      return t.fault("keys", "crops what was not recorded",
+                     "give left + width of at most 1, and a width of at least 0.01");
+}
+
+/// Tracks and needs name what is in the shot and in its own set-up.
 void more_of_shot(const Object& o, const Ids& ids) {
   const std::string setup = named(o, "setup").value_or("");
-  const auto lights = ids.setup_lights.find(setup);
-  const auto has_light = [&](const std::string& id) {
-    return lights != ids.setup_lights.end() && lights->second.contains(id);
+  const auto among = [&setup](const std::map<std::string, std::set<std::string>>& of, const std::string& id) {
+    const auto things = of.find(setup);
+    return things != of.end() && things->second.contains(id);
   };
-  std::set<std::string> targets;
+  std::set<std::string> targets, products;
+  o.each_again("products", [&](const Object& p) { products.insert(named(p, "product").value_or("")); });
   o.each_again("tracks", [&](const Object& t) {
-    const auto target = named(t, "target");
-    if (!target) return;
-    bool known = std::find(track_targets().begin(), track_targets().end(), *target) != track_targets().end();
-    for (const char* end : {".dimmer", ".turn"})
-      if (target->starts_with("light.") && target->ends_with(end))
-        known = known || has_light(target->substr(6, target->size() - 6 - std::string(end).size()));
-    if (!known)
-      t.fault("target", "is \"" + *target + "\", which is nothing that moves here",
-              "give " + joined(track_targets()) + ", light.ID.dimmer or light.ID.turn of a light in this set-up");
-    if (target->ends_with(".dimmer") && t.rises("keys", angle_range)) t.rising("keys", share, false);
-    if (!targets.insert(*target).second)
+    const auto text = named(t, "target");
+    const auto target = text ? read_target(*text) : std::nullopt;
+    if (const Json* keys = t.member("keys", !target, "a list of keys");
+        !target && keys && !places_rise(keys, angle_range))
+      t.rising("keys", angle_range, true);
+    if (!text) return;
+    if (!target)
+      t.fault("target", "is \"" + *text + "\", which is nothing that moves here", "give " + all_targets());
+    else if (const std::string_view of = target->kind->of;
+             (of == "light" && !among(ids.setup_lights, target->id)) ||
+             (of == "card" && !among(ids.setup_cards, target->id)) ||
+             (of == "product" && !products.contains(target->id)))
+      t.fault("target", "names \"" + target->id + "\", which is nothing that moves here",
+              std::string("name a ") + std::string(of) + (of == "product" ? " of this shot" : " of its set-up"));
+    else
+      check_keys(t, *target);
+    if (!targets.insert(*text).second)
       t.fault("target", "has two tracks in this shot", "put all its keys in one");
   });
+  const auto lights = ids.setup_lights.find(setup);
   const auto needs = o.again("needs");
   if (!needs) return;
   if (const auto peak = needs->again("peak"))
-    if (const auto light = named(*peak, "light"); light && lights != ids.setup_lights.end() && !has_light(*light))
+    if (const auto light = named(*peak, "light"); light && lights != ids.setup_lights.end() && !among(ids.setup_lights, *light))
       peak->fault("light", "names \"" + *light + "\", no light of this set-up", "name one of its lights");
   if (const Json* features = needs->member("features", false, "")) {
     bool good = features->is_array();

@@ -26,7 +26,7 @@ void note_ids(Ids& ids, const std::string& list, const Json& entity) {
         into.insert(item["id"].get<std::string>());
   };
   if (list == "kit/cameras") inner("modes", ids.modes[id]);
-  if (list == "setups") inner("lights", ids.setup_lights[id]);
+  if (list == "setups") inner("lights", ids.setup_lights[id]), inner("cards", ids.setup_cards[id]);
   if (list == "products") {
     std::set<std::string> own;
     inner("features", own);

@@ -7,6 +7,7 @@
 
 #include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/project/model/entities.h"
+#include "cinnabar/project/model/track_target.h"
 
 namespace cinnabar {
 namespace {
@@ -27,19 +28,19 @@ Json points_of(const std::vector<SpeedPoint>& points) {
   return list;
 }
 
-/// Keys of a track from a set time on, or before it, with what it is at the cut.
+/// A track from a set time on, counted from there, or until it: with what it is at the cut.
 Json keys_from(const KeyedTrack& track, double cut) {
-  Json keys = Json::array({{0.0, tidy(track.at(cut))}});
-  for (const auto& [t, v] : track.keys)
-    if (t > cut + 1e-6) keys.push_back({tidy(t - cut), v});
-  return keys;
+  std::vector<double> times{cut};
+  for (const auto& key : track.keys)
+    if (key.first > cut + 1e-6) times.push_back(key.first);
+  return keys_json(track.resampled(times), -cut);
 }
-Json keys_until(const KeyedTrack& track, double cut) {
-  Json keys = Json::array();
-  for (const auto& [t, v] : track.keys)
-    if (t < cut - 1e-6) keys.push_back({t, v});
-  keys.push_back({tidy(cut), tidy(track.at(cut))});
-  return keys;
+KeyedTrack until(const KeyedTrack& track, double cut) {
+  std::vector<double> times;
+  for (const auto& key : track.keys)
+    if (key.first < cut - 1e-6) times.push_back(key.first);
+  times.push_back(cut);
+  return track.resampled(times);
 }
 
 /// A track as straight pieces where an eased move would be cut in its middle: each half of it eased anew would be
@@ -50,16 +51,15 @@ std::optional<KeyedTrack> straightened(const KeyedTrack& track, double cut) {
     const auto [t0, v0] = track.keys[i];
     const auto [t1, v1] = track.keys[i + 1];
     if (v0 == v1 || cut <= t0 + 1e-6 || cut >= t1 - 1e-6) continue;
-    KeyedTrack straight{track.target, Shape::linear, {}};
+    std::vector<double> times;
     for (std::size_t k = 0; k + 1 < track.keys.size(); ++k) {
       const double from = track.keys[k].first, to = track.keys[k + 1].first;
       const int pieces = track.keys[k].second == track.keys[k + 1].second ? 1 : 32;
-      for (int j = 0; j < pieces; ++j) {
-        const double t = from + (to - from) * j / pieces;
-        straight.keys.emplace_back(tidy(t), tidy(track.at(t)));
-      }
+      for (int j = 0; j < pieces; ++j) times.push_back(tidy(from + (to - from) * j / pieces));
     }
-    straight.keys.push_back(track.keys.back());
+    times.push_back(track.keys.back().first);
+    KeyedTrack straight = track.resampled(times);
+    straight.shape = Shape::linear;
     return straight;
   }
   return std::nullopt;
@@ -118,7 +118,7 @@ Expected<Document> with_shot_split(const Document& document, std::size_t shot, d
   }
   for (std::size_t i = 0; i < of.tracks.size(); ++i) {
     const auto straight = straightened(of.tracks[i], cut);
-    first["tracks"][i]["keys"] = keys_until(straight.value_or(of.tracks[i]), cut);
+    first["tracks"][i]["keys"] = keys_json(until(straight.value_or(of.tracks[i]), cut));
     second["tracks"][i]["keys"] = keys_from(straight.value_or(of.tracks[i]), cut);
     if (straight) first["tracks"][i]["profile"] = second["tracks"][i]["profile"] = "linear";
   }
@@ -161,21 +161,22 @@ Expected<Document> with_shots_joined(const Document& document, std::size_t shot)
     joined["play"] = points_of(points);
   }
   for (const KeyedTrack& track : b.tracks) {
+    // What was there until the cut, then theirs from it on.
     Json keys = Json::array();
-    const KeyedTrack* own = a.track(track.target);
-    if (own) {
-      keys = keys_until(*own, end);
+    if (const KeyedTrack* own = a.track(track.target)) {
+      keys = keys_json(until(*own, end));
       keys.back()[0] = tidy(end - 1e-5);
     }
-    keys.push_back({tidy(end), tidy(track.at(0.0))});
-    for (const auto& [t, v] : track.keys)
-      if (t > 1e-6) keys.push_back({tidy(end + t), v});
+    Json theirs = keys_from(track, 0.0);
+    for (Json& key : theirs) {
+      key[0] = tidy(key[0].get<double>() + end);
+      keys.push_back(std::move(key));
+    }
     bool put = false;
     for (Json& known : joined["tracks"])
       if (known.value("target", "") == track.target) known["keys"] = keys, put = true;
     if (!put) {
-      const auto& theirs = *document.list("shots")[shot + 1];
-      for (const Json& t : theirs.at("tracks"))
+      for (const Json& t : document.list("shots")[shot + 1]->at("tracks"))
         if (t.value("target", "") == track.target) {
           Json whole = t;
           whole["keys"] = keys;

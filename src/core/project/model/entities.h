@@ -270,6 +270,12 @@ struct ShotProduct {
   Vec3 place;
   double turn_deg = 0;
 };
+/// Of a camera held by hand: turned about the vertical and up and down at random, each by `rms_deg`, with a spectrum
+/// that falls off from `corner_hz`.
+struct Shake {
+  double rms_deg = 0, corner_hz = 1.5;
+  int seed = 1;
+};
 struct ShotCamera {
   std::string camera, mode, lens;
   std::string on;  ///< the support it stands on
@@ -277,6 +283,7 @@ struct ShotCamera {
   Vec3 place{0, 0.1, 1}, aim{0, 0.05, 0};
   double roll_deg = 0, focus = 1, f_number = 5.6, shutter_time = 0.02, iso = 100, nd_stops = 0, balance_k = 5600;
   std::optional<Vec3> slide_axis;
+  std::optional<Shake> shake;
   std::array<std::optional<bool>, 4> locked;  ///< white, exposure, focus, stabiliser off
 };
 struct FacingNeed {

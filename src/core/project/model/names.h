@@ -10,6 +10,5 @@ namespace cinnabar {
 [[nodiscard]] const Names& backdrop_names();     ///< of BackdropKind
 [[nodiscard]] const Names& size_names();         ///< of shots
 [[nodiscard]] const Names& role_names();         ///< of shots, in the spot
-[[nodiscard]] const Names& track_targets();      ///< those that no light is named in
 
 }  // namespace cinnabar

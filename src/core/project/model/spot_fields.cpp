@@ -3,6 +3,7 @@
 #include "cinnabar/project/model/fields.h"
 #include "cinnabar/project/model/names.h"
 #include "cinnabar/project/model/ranges.h"
+#include "cinnabar/project/model/track_target.h"
 
 namespace cinnabar {
 
@@ -29,10 +30,6 @@ const Names& size_names() {
 }
 const Names& role_names() {
   static const Names names{"hero", "detail", "action", "ending"};
-  return names;
-}
-const Names& track_targets() {
-  static const Names names{"turntable", "camera.slide", "camera.pan", "camera.tilt", "camera.focus"};
   return names;
 }
 
@@ -91,15 +88,49 @@ const Fields& locks_fields() {
   static const Fields all{{flag("white"), flag("exposure"), flag("focus"), flag("stabiliser_off")}};
   return all;
 }
+/// Keys of a track as they stand in a document; what is none is left out.
+void read_keys(const Json& keys, void* entity) {
+  auto& track = *static_cast<KeyedTrack*>(entity);
+  std::vector<std::pair<double, Vec3>> places;
+  for (const Json& key : keys) {
+    if (!key.is_array() || key.size() != 2 || !key[0].is_number()) continue;
+    if (key[1].is_number()) track.keys.emplace_back(key[0].get<double>(), key[1].get<double>());
+    if (!key[1].is_array() || key[1].size() != 3) continue;
+    Vec3 at;
+    field_value::put(at, key[1]);
+    places.emplace_back(key[0].get<double>(), at);
+  }
+  if (!places.empty()) track.set_places(std::move(places));
+}
+/// A number or three of them, at a set second.
+Json track_keys() {
+  const Json number{{"type", "number"}, {"minimum", -1e6}, {"maximum", 1e6}};
+  const Json three{{"type", "array"}, {"items", number}, {"minItems", 3}, {"maxItems", 3}};
+  const Json key{{"type", "array"},
+                 {"items", Json::array({number, {{"anyOf", Json::array({number, three})}}})},
+                 {"minItems", 2},
+                 {"maxItems", 2}};
+  return {{"type", "array"}, {"maxItems", 10000}, {"items", key}};
+}
 const Fields& track_fields() {
-  static const Fields all{
-      {text("target")
-           .needed()
-           .into(&KeyedTrack::target)
-           .means(
-               "turntable, camera.slide, camera.pan, camera.tilt, camera.focus, light.ID.dimmer, light.ID.turn"),
-       choice("profile", {"linear", "trapezoid-1-3", "minimum-jerk"}).into(&KeyedTrack::shape),
-       rising("keys", angle_range).needed().into(&KeyedTrack::keys).means("[set second, value], seconds rising")}};
+  static const Fields all = [] {
+    FieldRow keys = own("keys", track_keys())
+                        .needed()
+                        .means("[set second, value] or [set second, [x, y, z]] for a place, seconds rising");
+    keys.read = read_keys;
+    return Fields{{text("target").needed().into(&KeyedTrack::target).means(all_targets()),
+                   choice("profile", shape_names()).into(&KeyedTrack::shape),
+                   number("ramp", {0.0, 0.5, true, false})
+                       .into(&KeyedTrack::ramp)
+                       .means("share of the time that a trapezoid takes to come to speed, and to rest again"),
+                   std::move(keys)}};
+  }();
+  return all;
+}
+const Fields& shake_fields() {
+  static const Fields all{{number("rms_deg", {0.0, 45.0}).needed().into(&Shake::rms_deg),
+                           number("corner_hz", {0.0, 100.0, true, false}).into(&Shake::corner_hz),
+                           number("seed", whole(0, 1e9)).into(&Shake::seed)}};
   return all;
 }
 const Fields& facing_fields() {
@@ -135,7 +166,8 @@ const Fields& shot_camera_fields() {
        number("iso", iso_range).into(&ShotCamera::iso),
        number("nd_stops", stops_range).into(&ShotCamera::nd_stops),
        number("balance_k", kelvin_range).into(&ShotCamera::balance_k), object("locked", locks_fields()),
-       numbers("slide_axis", 3, {-1.0, 1.0}).into(&ShotCamera::slide_axis)}};
+       numbers("slide_axis", 3, {-1.0, 1.0}).into(&ShotCamera::slide_axis),
+       object("shake", shake_fields()).into(&ShotCamera::shake).means("hand-held: across and up, each")}};
   return all;
 }
 const Fields& needs_fields() {
