@@ -90,6 +90,13 @@ struct WishArguments {
   std::vector<std::string> want;
 };
 int wish_command(const Answer&, const WishArguments&);
+struct SolveArguments {
+  std::string file, shot, kind, take;
+  std::vector<std::string> words;
+};
+int solve_command(const Answer&, const SolveArguments&);
+/// Changes of an answer: [{"pointer", "value"}], null where a member goes.
+[[nodiscard]] nlohmann::ordered_json changes_json(const Values& changes);
 int calc_command(const Answer&, const std::string& name, const std::vector<std::string>& words, bool list);
 
 }  // namespace cinnabar

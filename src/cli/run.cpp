@@ -148,6 +148,15 @@ int run_cli(int argc, char** argv) {
       ->expected(1, -1)
       ->inject_separator(wish_separator);
   sub->add_option("--take", wish.take, "Which answer to set up, from 1");
+  SolveArguments move;
+  sub = command("solve", "Moves that do what is asked, each staged", [&] { return solve_command(answer, move); });
+  with_file(sub, move.file);
+  sub->add_option("--shot", move.shot, "Number of the shot, from 1")->required();
+  sub->add_option("KIND", move.kind,
+                  "facing, peak, centred, orbit, push, rack, match, loop, ramp, spin or stop-motion")
+      ->required();
+  sub->add_option("KEYS", move.words, "key=value ...");
+  sub->add_option("--take", move.take, "Which answer to set up, from 1");
   sub = command("calc", "One calculation by name", [&] { return calc_command(answer, file, words, list); });
   sub->add_option("NAME", file, "Name of the calculation");
   sub->add_option("KEYS", words, "key=value ...");

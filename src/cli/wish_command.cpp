@@ -11,9 +11,7 @@ namespace {
 using Out = nlohmann::ordered_json;
 
 Out answer_json(const WishAnswer& answer) {
-  Out changes = Out::array(), levels = Out::array();
-  for (const auto& [pointer, value] : answer.changes)
-    changes.push_back({{"pointer", pointer}, {"value", value ? Out::parse(value->dump()) : Out(nullptr)}});
+  Out levels = Out::array();
   for (const auto& [shot, before, after] : answer.levels)
     levels.push_back({{"id", before.id},
                       {"before", maybe(before.value)},
@@ -21,13 +19,20 @@ Out answer_json(const WishAnswer& answer) {
                       {"state_before", state_name(before.state)},
                       {"state_after", state_name(after.state)}});
   return {{"title", answer.title},
-          {"changes", changes},
+          {"changes", changes_json(answer.changes)},
           {"value", answer.value},
           {"met", answer.met},
           {"levels", levels}};
 }
 
 }  // namespace
+
+Out changes_json(const Values& changes) {
+  Out out = Out::array();
+  for (const auto& [pointer, value] : changes)
+    out.push_back({{"pointer", pointer}, {"value", value ? Out::parse(value->dump()) : Out(nullptr)}});
+  return out;
+}
 
 int wish_command(const Answer& answer, const WishArguments& a) {
   std::vector<Wish> wishes;

@@ -1,0 +1,347 @@
+// Solvers of the camera's own moves.
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/words.h"
+#include "cinnabar/forecast/solvers/proposals.h"
+#include "cinnabar/project/model/track_target.h"
+#include "cinnabar/scene/form.h"
+
+namespace cinnabar {
+namespace {
+
+/// Targets that turn the camera by themselves.
+const std::vector<std::string> turning{"camera.slide", "camera.pan", "camera.tilt"};
+
+tl::unexpected<Error> no_product() { return fail("the shot", "has no product", "put one on the floor first"); }
+tl::unexpected<Error> no_length() { return fail("the shot", "has no length", "give it one on the Board"); }
+
+/// How far from the frame's middle the product is at the worst moment, as a share of its width.
+double off_centre(const Bench& b) {
+  const auto held = held_product(b.project, b.shot);
+  double worst = 0.0;
+  for (int k = 0; held && k <= 137; ++k) {  // not where keys are put
+    const double t = b.shot.set_time() * k / 137;
+    const auto image = image_of(camera_at(b.shot, t), held->middle(b.project, b.shot, t));
+    worst = std::max(worst, image ? std::hypot(image->x, image->y) / b.optics.sensor_width : 1.0);
+  }
+  return worst;
+}
+
+/// The camera's place at evenly spread moments, as keys.
+std::vector<std::pair<double, Vec3>> spread(double end, int pieces, const std::function<Vec3(double)>& at) {
+  std::vector<std::pair<double, Vec3>> keys;
+  for (int k = 0; k <= pieces; ++k) keys.emplace_back(end * k / pieces, at(end * k / pieces));
+  return keys;
+}
+
+}  // namespace
+
+Expected<Proposals> solve_centred(const Bench& b, const SolveRequest&) {
+  const auto held = held_product(b.project, b.shot);
+  if (!held) return no_product();
+  const double end = b.shot.set_time();
+  const KeyedTrack *slide = b.shot.track("camera.slide"), *way = b.shot.track("camera.place");
+  const KeyedTrack* moves = way ? way : slide;
+  if (end <= 0.0) return no_length();
+  if (!moves || moves->keys.size() < 2)
+    return fail("the camera", "does not travel", "add a slider or a travel track on the ladder first");
+  const auto fault = [](const Bench& then) {
+    const double off = off_centre(then);
+    return off > 0.01 ? said("the product wanders {} % of the frame from its middle", number_text(100 * off, 2))
+                      : std::string();
+  };
+  Proposals out;
+  // The camera's aim follows; where the product stands, one key is enough.
+  const bool stands =
+      length(held->middle(b.project, b.shot, end) - held->middle(b.project, b.shot, 0.0)) < 1e-6 &&
+      length(held->middle(b.project, b.shot, 0.5 * end) - held->middle(b.project, b.shot, 0.0)) < 1e-6;
+  const auto aims = spread(end, stands ? 1 : 32, [&](double t) { return held->middle(b.project, b.shot, t); });
+  std::vector<std::pair<double, Vec3>> places;
+  for (const auto& key : moves->keys) places.emplace_back(key.first, camera_at(b.shot, key.first).place);
+  KeyedTrack travel = place_track("camera.place", moves->shape, std::move(places));
+  travel.ramp = moves->ramp;
+  out.list.push_back({said("Travels {} and looks at the product all the way", b.len(travel.keys.back().second)),
+                      with_tracks(b, {travel, place_track("camera.aim", Shape::linear, aims)}, turning), fault});
+  // The same with a head on the slider: pan and tilt at fine steps.
+  if (slide && !way) {
+    std::vector<std::pair<double, double>> pans, tilts;
+    ShotCamera camera = b.camera;
+    for (int k = 0; k <= 48; ++k) {
+      const double t = end * k / 48;
+      const Vec3 from = camera_at(b.shot, t).place, to = held->middle(b.project, b.shot, t);
+      const Facing still = facing(camera.place, camera.aim, 0.0), wanted = facing(from, to, 0.0);
+      const auto bearing = [](const Vec3& v) { return degrees(std::atan2(v.x, -v.z)); };
+      const auto rise = [](const Vec3& v) { return degrees(std::asin(std::clamp(v.y, -1.0, 1.0))); };
+      pans.emplace_back(t, std::remainder(bearing(wanted.ahead) - bearing(still.ahead), 360.0));
+      tilts.emplace_back(t, rise(wanted.ahead) - rise(still.ahead));
+    }
+    const auto [low, high] = std::minmax_element(pans.begin(), pans.end(),
+                                                 [](const auto& a, const auto& c) { return a.second < c.second; });
+    out.list.push_back(
+        {said("Slides, and the head pans {} degrees with it", number_text(high->second - low->second, 3)),
+         with_tracks(b, {value_track("camera.pan", Shape::linear, pans),
+                         value_track("camera.tilt", Shape::linear, tilts)}),
+         fault});
+  }
+  return out;
+}
+
+Expected<Proposals> solve_orbit(const Bench& b, const SolveRequest& request) {
+  const auto held = held_product(b.project, b.shot);
+  if (!held) return no_product();
+  const double end = b.shot.set_time(), by = request.number("degrees", 60.0);
+  if (end <= 0.0) return no_length();
+  if (by == 0.0) return fail("degrees", "is 0", "give how far it goes round");
+  const Vec3 axis = held->middle(b.project, b.shot, 0.0), from = camera_at(b.shot, 0.0).place - axis;
+  if (std::hypot(from.x, from.z) < 1e-3)
+    return fail("the camera", "stands straight over the product", "turn the product instead, with spin");
+  // Chords short enough that the camera stays within a thousandth of its distance of the arc.
+  const int pieces = std::max(24, static_cast<int>(std::ceil(std::abs(by) / 4.0)));
+  Proposals out;
+  for (const auto& [shape, words] :
+       {std::pair{Shape::minimum_jerk, "from rest to rest"}, {Shape::linear, "evenly"}}) {
+    const Shape eased_by = shape;
+    const auto at = [&, eased_by](double t) { return axis + turned(from, by * eased(eased_by, t / end)); };
+    const KeyedTrack travel = place_track("camera.place", Shape::linear, spread(end, pieces, at));
+    out.list.push_back(
+        {said("Round by {} degrees {}, {} of way", number_text(by, 4), words, b.len(travel.keys.back().second)),
+         with_tracks(b, {travel, place_track("camera.aim", Shape::linear, {{0.0, axis}})}, turning),
+         [away = length(from), axis](const Bench& then) {
+           for (int k = 0; k <= 96; ++k) {
+             const double off =
+                 length(camera_at(then.shot, then.shot.set_time() * k / 96).place - axis) / away - 1.0;
+             if (std::abs(off) > 2e-3) return said("its size changes by {} %", number_text(100 * off, 2));
+           }
+           return off_centre(then) > 0.01 ? said("the product wanders from the middle") : std::string();
+         }});
+  }
+  return out;
+}
+
+namespace {
+
+/// The crop that makes the product so much larger, about its middle, inside what was recorded.
+Vec3 crop_to(const Bench& b, const HeldProduct& held, double larger) {
+  const double end = b.shot.set_time(), width = 1.0 / larger;
+  const auto image = image_of(camera_at(b.shot, end), held.middle(b.project, b.shot, end));
+  const double x = image ? 0.5 + image->x / b.optics.sensor_width : 0.5,
+               y = image ? 0.5 - image->y / b.optics.sensor_height : 0.5;
+  return {std::clamp(x - width / 2, 0.0, 1.0 - width), std::clamp(y - width / 2, 0.0, 1.0 - width), width};
+}
+
+}  // namespace
+
+Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request) {
+  const auto held = held_product(b.project, b.shot);
+  if (!held) return no_product();
+  const double end = b.shot.set_time(), wanted = request.number("to", 80.0);
+  if (end <= 0.0) return no_length();
+  const auto now = held->size(b.project, b.shot, end);
+  if (!now || *now <= 0.0)
+    return fail("the product", "is not seen at the shot's end", "aim the camera at it first");
+  const double larger = wanted / *now;
+  if (std::abs(larger - 1.0) < 1e-3) return fail("to", "is how large it ends already", "give another size");
+  const auto size_fault = [wanted](const Bench& then) {
+    const auto product = held_product(then.project, then.shot);
+    const auto size = product ? product->size(then.project, then.shot, then.shot.set_time()) : std::nullopt;
+    return size && std::abs(*size - wanted) < 0.005 * wanted
+               ? std::string()
+               : said("it ends at {} %", number_text(size.value_or(0), 3));
+  };
+  Proposals out;
+  // Travelling along the axis: found by halving, since the lens breathes.
+  const CameraPose pose = camera_at(b.shot, 0.0);
+  const double depth = pose.depth(held->middle(b.project, b.shot, end));
+  const auto end_size = [&](double by) {
+    Shot shot = b.shot;
+    std::erase_if(shot.tracks, [](const KeyedTrack& t) { return t.target.starts_with("camera."); });
+    shot.camera->place = pose.place + pose.frame.ahead * by,
+    shot.camera->aim = shot.camera->place + pose.frame.ahead;
+    shot.camera->focus = std::max(pose.focus - by, pose.focal * 1.01);
+    return held->size(b.project, shot, end).value_or(1e9);
+  };
+  double low = -std::max(20.0, 4.0 * depth), high = 0.98 * (depth - std::max(0.0, widest_reach(*held->product)));
+  if (end_size(high) > wanted && end_size(low) < wanted) {
+    for (int k = 0; k < 80; ++k) (end_size(0.5 * (low + high)) < wanted ? low : high) = 0.5 * (low + high);
+    const double by = 0.5 * (low + high), focus = std::max(pose.focus - by, pose.focal * 1.01);
+    const Vec3 ends = pose.place + pose.frame.ahead * by;
+    out.list.push_back(
+        {by > 0 ? said("Travel {} nearer; what is behind shifts", b.len(by))
+                : said("Travel {} back; what is behind shifts", b.len(-by)),
+         with_tracks(b,
+                     {place_track("camera.place", Shape::minimum_jerk, {{0.0, pose.place}, {end, ends}}),
+                      place_track("camera.aim", Shape::minimum_jerk,
+                                  {{0.0, pose.place + pose.frame.ahead}, {end, ends + pose.frame.ahead}}),
+                      value_track("camera.focus", Shape::minimum_jerk, {{0.0, pose.focus}, {end, focus}})},
+                     turning),
+         size_fault});
+  } else {
+    out.impossible = said("the camera cannot stand so near or so far");
+  }
+  // Zooming from the same place.
+  if (b.optics.focal_high > b.optics.focal_low * 1.001) {
+    const CameraPose last = camera_at(b.shot, end);
+    const auto zoomed = [&](double focal) {
+      Shot shot = b.shot;
+      std::erase_if(shot.tracks, [](const KeyedTrack& t) { return t.target == "camera.focal"; });
+      shot.camera->focal = focal;
+      return held->size(b.project, shot, end).value_or(0.0);
+    };
+    double from = b.optics.focal_low, to = b.optics.focal_high;
+    if (zoomed(from) <= wanted && zoomed(to) >= wanted) {
+      for (int k = 0; k < 60; ++k) (zoomed(0.5 * (from + to)) < wanted ? from : to) = 0.5 * (from + to);
+      const double focal = std::round(5e6 * (from + to)) / 1e7;
+      out.list.push_back(
+          {said("Zoom to {} mm; what is behind grows with it", number_text(1e3 * focal, 3)),
+           with_tracks(b, {value_track("camera.focal", Shape::minimum_jerk, {{0.0, last.focal}, {end, focal}})}),
+           size_fault});
+    }
+  }
+  // Cropping in the edit: nothing shifts, and pixels are spent.
+  if (larger > 1.0) {
+    const Vec3 crop = crop_to(b, *held, larger);
+    int least = 0;
+    for (const Deliverable& d : b.project.deliverables) least = std::max(least, d.width);
+    const double kept = b.optics.width * crop.z;
+    const std::string pixels = least == 0 ? said("{} pixels left", number_text(kept, 4))
+                                          : said("{} pixels left of {} wanted", number_text(kept, 4), least);
+    out.list.push_back(
+        {said("Crop to {} % of the width in the edit; nothing shifts, {}", number_text(100 * crop.z, 3), pixels),
+         with_tracks(b, {place_track("crop", Shape::minimum_jerk, {{0.0, {0, 0, 1}}, {end, crop}})}),
+         [wanted](const Bench& then) {
+           const auto product = held_product(then.project, then.shot);
+           const double last = then.shot.set_time();
+           const auto kept_then = crop_at(then.shot, last);
+           const auto size = product ? product->size(then.project, then.shot, last) : std::nullopt;
+           if (!kept_then || !size) return said("the product is not seen");
+           const double grown = *size / kept_then->z;
+           return std::abs(grown - wanted) < 0.005 * wanted ? std::string()
+                                                            : said("it ends at {} %", number_text(grown, 3));
+         }});
+  }
+  return out;
+}
+
+Expected<Proposals> solve_rack(const Bench& b, const SolveRequest& request) {
+  const double end = b.shot.set_time(), whole = b.shot.screen_time;
+  if (end <= 0.0) return no_length();
+  // From what is sharp, or the first product; to what was given, or the next product.
+  const CameraPose pose = camera_at(b.shot, 0.0);
+  std::vector<double> depths;
+  for (const ShotProduct& placed : b.shot.products)
+    if (const Product* product = by_id(b.project.products, placed.product)) {
+      const HeldProduct one{&placed, product};
+      depths.push_back(pose.depth(one.middle(b.project, b.shot, 0.0)));
+    }
+  const double from = request.number("from", depths.size() > 1 ? depths[0] : b.camera.focus);
+  const double to = request.number("to", depths.size() > 1 ? depths[1] : 0.0);
+  if (to <= 0.0) return fail("to", "is missing", "give the distance that it goes to: to=0.9");
+  for (const auto& [name, value] : {std::pair{"from", from}, {"to", to}})
+    if (value <= pose.focal * 1.001)
+      return fail(name, said("is nearer than the lens focuses, {}", b.len(value)), "give a greater distance");
+  const double at = request.number("at", on_beat(b, 0.6 * whole)), takes = request.number("takes", 0.8);
+  if (at > whole)
+    return fail("at", said("lies after the shot's end, {} s", number_text(whole, 4)), "give a moment of it");
+  const double lands = b.shot.clock.set_at(at), begins = lands - takes;
+  Proposals out;
+  if (begins < 0.0) {
+    out.impossible = said("it would have to begin {} s before the shot; let it land later, or take less",
+                          number_text(-begins, 3));
+    return out;
+  }
+  for (const auto& [shape, words] :
+       {std::pair{Shape::minimum_jerk, "smoothly"}, {Shape::trapezoid_third, "by thirds"}})
+    out.list.push_back({said("Focus from {} to {} {}, landing at {} s on screen", b.len(from), b.len(to), words,
+                             number_text(at, 4)),
+                        with_tracks(b, {value_track("camera.focus", shape, {{begins, from}, {lands, to}})}),
+                        [=](const Bench& then) {
+                          const double frame = 0.5 / then.project.timeline_rate;
+                          const double there = camera_at(then.shot, then.shot.clock.set_at(at + frame)).focus,
+                                       before = camera_at(then.shot, begins).focus;
+                          return std::abs(there - to) < 1e-3 * to && std::abs(before - from) < 1e-3 * from
+                                     ? std::string()
+                                     : said("it does not land there");
+                        }});
+  return out;
+}
+
+Expected<Proposals> solve_match(const Bench& b, const SolveRequest& request) {
+  const auto number = static_cast<std::size_t>(request.number("with", 1.0));
+  if (number < 1 || number > b.project.shots.size() || number - 1 == b.index)
+    return fail("with", "is no other shot", said("give a number from 1 to {}", b.project.shots.size()));
+  const Shot& other = *b.project.shots[number - 1];
+  const auto here = held_product(b.project, b.shot), there = held_product(b.project, other);
+  if (!here || !there || !other.camera) return fail("the shots", "lack a product or a camera", "give them both");
+  const double last = other.set_time();
+  const CameraPose pose = camera_at(other, last);
+  const auto tall = [](const HeldProduct& p) {
+    const auto [low, high] = height_span(*p.product);
+    return high - low;
+  };
+  const Vec3 stood = there->middle(b.project, other, last), middle = here->middle(b.project, b.shot, 0.0);
+  const double depth = pose.depth(stood);
+  if (tall(*there) <= 0.0 || tall(*here) <= 0.0 || depth <= 0.0)
+    return fail("a product", "has no height, or stands behind the camera", "mend it first");
+  // As far away as makes it as large; the lens is drawn out by its focus, so it is gone over a few times.
+  double away = depth, focus = pose.focus;
+  CameraPose near = pose;
+  for (int k = 0; k < 60; ++k) {
+    focus = std::max(pose.focus * away / depth, pose.focal * 1.01);
+    near.focus = focus;
+    away = tall(*here) / tall(*there) * depth * near.image_distance() / pose.image_distance();
+  }
+  const double aside = away * pose.image_distance() / (depth * near.image_distance());
+  const Vec3 to = stood - pose.place;
+  const Vec3 place = middle - pose.frame.right * (dot(to, pose.frame.right) * aside) -
+                     pose.frame.up * (dot(to, pose.frame.up) * aside) - pose.frame.ahead * away;
+  const double roll = [&] {  // of a facing along the same axis that stands level
+    const Facing level = facing(pose.place, pose.place + pose.frame.ahead, 0.0);
+    return degrees(std::atan2(-dot(pose.frame.up, level.right), dot(pose.frame.up, level.up)));
+  }();
+  Json camera = value_at(b.doc, b.camera_path).value_or(Json::object());
+  camera["place"] = point(place), camera["aim"] = point(place + pose.frame.ahead * away);
+  camera["roll_deg"] = std::round(roll * 1e4) / 1e4, camera["focal"] = pose.focal;
+  camera["focus"] = std::round(focus * 1e5) / 1e5;
+  for (const char* key : {"camera", "mode", "lens"})
+    if (const auto value = value_at(b.doc, fmt::format("/shots/{}/camera/{}", number - 1, key)))
+      camera[key] = *value;
+  std::vector<std::string> off;
+  for (const KeyedTrack& track : b.shot.tracks)
+    if (track.target.starts_with("camera.")) off.push_back(track.target);
+  const auto fault = [&project = b.project, number, last](const Bench& then) -> std::string {
+    const auto now = held_product(then.project, then.shot),
+               was = held_product(project, *project.shots[number - 1]);
+    const ShotOptics optics = shot_optics(project, *project.shots[number - 1]);
+    const auto size = now->size(then.project, then.shot, 0.0),
+               wanted = was->size(project, *project.shots[number - 1], last);
+    const auto at = image_of(camera_at(then.shot, 0.0), now->middle(then.project, then.shot, 0.0)),
+               there_at = image_of(camera_at(*project.shots[number - 1], last),
+                                   was->middle(project, *project.shots[number - 1], last));
+    if (!size || !wanted || !at || !there_at) return said("the product is not seen in both");
+    if (std::abs(*size - *wanted) > 0.02 * *wanted)
+      return said("it is {} % of the frame here and {} % there", number_text(*size, 3), number_text(*wanted, 3));
+    const double apart = std::hypot(at->x / then.optics.sensor_width - there_at->x / optics.sensor_width,
+                                    at->y / then.optics.sensor_height - there_at->y / optics.sensor_height);
+    return apart > 0.01 ? said("it stands {} % of the frame beside", number_text(100 * apart, 2)) : std::string();
+  };
+  Values changes = with_tracks(b, {}, off);
+  changes.emplace_back(b.camera_path, camera);
+  Proposals out;
+  out.list.push_back(
+      {said("The camera of shot {} at its end, from the product's own place", number), changes, fault});
+  if (other.setup != b.shot.setup) {
+    // The light as well: its set-up, where every track of this shot that names things of its own is let go.
+    std::vector<std::string> all = off;
+    for (const KeyedTrack& track : b.shot.tracks)
+      if (track.target.starts_with("light.") || track.target.starts_with("card.")) all.push_back(track.target);
+    Values both = with_tracks(b, {}, all);
+    both.emplace_back(b.camera_path, camera);
+    both.emplace_back(b.shot_path + "/setup", other.setup);
+    if (!b.shot.peak_light.empty()) both.emplace_back(b.shot_path + "/needs/peak", std::nullopt);
+    out.list.push_back({said("The same, and its set-up's light"), std::move(both), fault});
+  }
+  return out;
+}
+
+}  // namespace cinnabar
