@@ -6,6 +6,7 @@
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
+#include "cinnabar/desktop/ways/move_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
 #include "window_fixture.h"
 
@@ -184,6 +185,56 @@ TEST_F(WaysTest, TheStopsAreFoundWithWhatIsPinned) {
   EXPECT_EQ(value("/shots/2/camera/f_number")->get<double>(), aperture) << "pinned";
   press("showPurse");
   EXPECT_TRUE(purse->isVisible());
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, AMoveIsWorkedOutTriedAndTaken) {
+  press("bench-move");
+  auto* panel = find<MovePanel>("movePanel");
+  ASSERT_TRUE(panel->isVisible());
+  EXPECT_EQ(outOfReach(find<StagePage>("stage")), "");
+  EXPECT_EQ(find<FloorView>("floor")->bench(), FloorView::Bench::move);
+  EXPECT_TRUE(find<FloorView>("floor")->lenses().reaches().empty());
+  choose("moveKind", "push");
+  EXPECT_FALSE(find<QComboBox>("moveLight")->isVisible());
+  // Out of its range it is refused with it; in it, it is taken.
+  QSignalSpy said(&session(), &Session::message);
+  typeInto(panel, "field-to", "900");
+  ASSERT_EQ(said.count(), 1);
+  EXPECT_TRUE(said.front().front().toString().contains("from 1 to 400"))
+      << said.front().front().toString().toStdString();
+  typeInto(panel, "field-to", "60 %");
+  EXPECT_EQ(panel->request().numbers.at("to"), 60.0);
+  press("findMoves");
+  waitForWays(panel->cards());
+  ASSERT_NE(panel->findChild<WayCard*>("move-way-1"), nullptr) << panel->cards()->accessibleName().toStdString();
+  const Document before = session().document();
+  press("move-try-1");
+  EXPECT_TRUE(session().previewing());
+  ASSERT_NE(session().shot()->track("camera.place"), nullptr) << "the floor shows its way";
+  press("move-try-1");
+  press("move-apply-1");
+  EXPECT_NE(session().shot()->track("camera.place"), nullptr);
+  undo();
+  EXPECT_TRUE(edit_between(before, session().document(), "").changes.empty()) << "one edit";
+  // What is not possible is said, and what the shot lacks; by the keyboard.
+  choose("moveKind", "loop");
+  auto* seek = find<WordButton>("findMoves");
+  seek->setFocus();
+  QTest::keyClick(seek, Qt::Key_Space);
+  waitForWays(panel->cards());
+  EXPECT_TRUE(panel->cards()->accessibleName().contains("no turntable"))
+      << panel->cards()->accessibleName().toStdString();
+  // Numbers that the shot gives are left to it until they are typed.
+  session().selectShot(1);
+  choose("moveKind", "facing");
+  EXPECT_TRUE(panel->request().numbers.empty());
+  typeInto(panel, "field-at", "2 s");
+  EXPECT_EQ(panel->request().numbers.at("at"), 2.0);
+  choose("moveKind", "peak");
+  EXPECT_TRUE(find<QComboBox>("moveLight")->isVisible());
+  choose("moveLight", "stripe");
+  EXPECT_EQ(panel->request().light, "stripe");
 }
 
 // Only own behaviour is held here.
@@ -418,6 +469,9 @@ TEST_F(WaysTest, WithoutShotsEveryPanelSaysSo) {
   EXPECT_EQ(find<PurseView>("purse")->purse(), nullptr);
   press("findStops");
   EXPECT_TRUE(find<ExposePanel>("exposePanel")->cards()->accessibleName().contains("no shot"));
+  press("bench-move");
+  press("findMoves");
+  EXPECT_TRUE(find<MovePanel>("movePanel")->cards()->accessibleName().contains("no shot"));
   press("bench-place");
   EXPECT_TRUE(find<FloorView>("floor")->lenses().reaches().empty());
 }

@@ -19,6 +19,7 @@
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
+#include "cinnabar/desktop/ways/move_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
 #include "cinnabar/scene/view.h"
 
@@ -113,7 +114,7 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
     if (foot_->currentWidget() != wish_) return;
     if (const auto met = lens_->placeMet()) wish_->takePlace(*met);
   });
-  for (WayCards* cards : {wish_->cards(), ways_->cards(), expose_->cards()})
+  for (WayCards* cards : {wish_->cards(), ways_->cards(), expose_->cards(), move_->cards()})
     connect(cards, &WayCards::ghosts, floor_, &FloorView::setGhosts);
   setBench("light");
 }
@@ -129,6 +130,8 @@ void StagePage::buildBenches(Foresight* foresight) {
   using Look = WordButton::Look;
   place_ = button(tr("Place"), Look::bench, "bench-place", tr("Things move with what they are aimed at"));
   light_ = button(tr("Light"), Look::bench, "bench-light", tr("Things go round what they are aimed at"));
+  moves_ = button(tr("Move"), Look::bench, "bench-move",
+                  tr("What moves, and moves worked out for what they are to do"));
   exposes_ = button(tr("Expose"), Look::bench, "bench-expose", tr("What gives light and what takes it, in stops"));
   asksWish_ = button(tr("A wish"), Look::chip, "askWish",
                      tr("Say what is to be seen, and be told where things have to stand"));
@@ -140,7 +143,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   add->setAccessibleName(tr("Add a shot"));
   benches_ = new QHBoxLayout;
   benches_->setSpacing(6);
-  for (WordButton* b : {place_, light_, exposes_}) benches_->addWidget(b);
+  for (WordButton* b : {place_, light_, moves_, exposes_}) benches_->addWidget(b);
   benches_->addSpacing(10);
   for (WordButton* b : {asksWish_, asksWays_, asksMirrors_}) benches_->addWidget(b);
   benches_->addSpacing(10);
@@ -148,6 +151,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   benches_->addWidget(add);
   connect(place_, &WordButton::clicked, this, [this] { setBench("place"); });
   connect(light_, &WordButton::clicked, this, [this] { setBench("light"); });
+  connect(moves_, &WordButton::clicked, this, [this] { setBench("move"); });
   connect(exposes_, &WordButton::clicked, this, [this] { setBench("expose"); });
   connect(asksWish_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::wish : Foot::hand); });
   connect(asksWays_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::ways : Foot::hand); });
@@ -170,9 +174,11 @@ void StagePage::buildFoot(Foresight* foresight) {
   mirrors_ = new MirrorPanel(session_, this);
   connect(lens_, &LensView::pictureShown, mirrors_, [this] { mirrors_->look(lens_->picture()); });
   expose_ = new ExposePanel(session_, foresight, this);
+  move_ = new MovePanel(session_, foresight, this);
   foot_ = new QStackedWidget(this);
-  for (QWidget* page : {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_),
-                        static_cast<QWidget*>(mirrors_), static_cast<QWidget*>(expose_)})
+  for (QWidget* page :
+       {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_), static_cast<QWidget*>(mirrors_),
+        static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_)})
     foot_->addWidget(page);
   foot_->setFixedHeight(154);
 }
@@ -211,16 +217,19 @@ void StagePage::setLensAlone(bool alone) {
 }
 
 QString StagePage::bench() const {
-  return place_->isChecked() ? "place" : exposes_->isChecked() ? "expose" : "light";
+  return place_->isChecked() ? "place" : exposes_->isChecked() ? "expose" : moves_->isChecked() ? "move" : "light";
 }
 
 void StagePage::setBench(const QString& name) {
   place_->setChecked(name == "place");
   exposes_->setChecked(name == "expose");
-  light_->setChecked(name != "place" && name != "expose");
+  moves_->setChecked(name == "move");
+  light_->setChecked(name != "place" && name != "expose" && name != "move");
   for (WordButton* asks : {asksWish_, asksWays_, asksMirrors_}) asks->setVisible(light_->isChecked());
-  floor_->setBench(name == "place" ? FloorView::Bench::place : FloorView::Bench::light);
-  setFoot(name == "expose" ? Foot::expose : Foot::hand);
+  floor_->setBench(name == "place"  ? FloorView::Bench::place
+                   : name == "move" ? FloorView::Bench::move
+                                    : FloorView::Bench::light);
+  setFoot(name == "expose" ? Foot::expose : name == "move" ? Foot::move : Foot::hand);
 }
 
 void StagePage::setFoot(Foot foot) {

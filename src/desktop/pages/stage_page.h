@@ -19,6 +19,7 @@ class ExposePanel;
 class LightWaysPanel;
 class LightsPanel;
 class MirrorPanel;
+class MovePanel;
 class WishPanel;
 class WordButton;
 
@@ -26,7 +27,7 @@ class StagePage : public WindowPage {
   Q_OBJECT
  public:
   StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent = nullptr);
-  void setBench(const QString& name);  ///< "place", "light" or "expose"
+  void setBench(const QString& name);  ///< "place", "light", "move" or "expose"
   [[nodiscard]] QString bench() const;
   /// The lens over the whole page, or among the rest again.
   void setLensAlone(bool alone);
@@ -40,7 +41,7 @@ class StagePage : public WindowPage {
 
  private:
   /// What stands under floor and lens, in the order of its pages.
-  enum class Foot { hand, wish, ways, mirrors, expose };
+  enum class Foot { hand, wish, ways, mirrors, expose, move };
   void setFoot(Foot foot);
   void buildBenches(Foresight* foresight);
   void buildFoot(Foresight* foresight);
@@ -55,8 +56,9 @@ class StagePage : public WindowPage {
   LightWaysPanel* ways_ = nullptr;
   MirrorPanel* mirrors_ = nullptr;
   ExposePanel* expose_ = nullptr;
-  WordButton *place_ = nullptr, *light_ = nullptr, *exposes_ = nullptr, *asksWish_ = nullptr, *asksWays_ = nullptr,
-             *asksMirrors_ = nullptr;
+  MovePanel* move_ = nullptr;
+  WordButton *place_ = nullptr, *light_ = nullptr, *exposes_ = nullptr, *moves_ = nullptr, *asksWish_ = nullptr,
+             *asksWays_ = nullptr, *asksMirrors_ = nullptr;
   std::vector<QWidget*> around_;  // what gives way to the lens
   QHBoxLayout *benches_ = nullptr, *columns_ = nullptr, *seen_ = nullptr;
   QStackedWidget* foot_ = nullptr;

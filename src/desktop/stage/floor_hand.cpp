@@ -207,8 +207,8 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
     if (dragged_.kind == Kind::product) {
       values = {{path + "/place", pointJson(to)}};
     } else {
-      // On the Place bench a thing moves with its aim; on the Light bench it goes round what it is aimed at.
-      const bool withAim = bench_ == Bench::place;
+      // On the benches Place and Move a thing moves with its aim; on the Light bench it goes round what it is aimed at.
+      const bool withAim = bench_ != Bench::light;
       values = {{path + "/place", pointJson(to)}};
       if (withAim) values.emplace_back(path + "/aim", pointJson(aimAtPress_ + went));
       if (dragged_.kind == Kind::camera && !withAim) {
@@ -292,7 +292,7 @@ void FloorView::keyPressEvent(QKeyEvent* event) {
   }
   if (const auto both = placeAndAim(*session_, now))
     session_->keep(tr("%1 moved %2 cm").arg(nameOf(*session_, now)).arg(step * 100),
-                   moved(*session_, now, both->first + by, bench_ == Bench::place));
+                   moved(*session_, now, both->first + by, bench_ != Bench::light));
   else if (now.kind == Kind::backdrop && by.z != 0)
     session_->keep(tr("Backdrop moved"),
                    {{pointerOf(*session_, now) + "/distance", session_->setup()->backdrop.distance - by.z}});

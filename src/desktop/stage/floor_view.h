@@ -14,7 +14,7 @@ class LensWedges;
 class FloorView : public Painted {
   Q_OBJECT
  public:
-  enum class Bench { place, light };
+  enum class Bench { place, light, move };
   enum class View { plan, side, front };
   explicit FloorView(Session* session, QWidget* parent = nullptr);
   [[nodiscard]] std::vector<ToldPart> parts() const override;

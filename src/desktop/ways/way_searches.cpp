@@ -101,6 +101,19 @@ WaySearch waysToExpose(const Forecaster& forecaster, std::set<std::string> pins)
   };
 }
 
+WaySearch waysToMove(const Forecaster& forecaster, SolveRequest request) {
+  return [forecaster, request = std::move(request)](const Document& document, std::size_t shot,
+                                                    const std::atomic<bool>& cancelled) -> Ways {
+    auto found = solve(forecaster, document, shot, request, &cancelled);
+    if (!found) return none(found.error());
+    Ways out;
+    for (SolveAnswer& one : found->list)
+      out.list.push_back({q(one.title), q(one.title), linesOf(one.levels), std::move(one.after)});
+    if (out.list.empty()) out.none = QObject::tr("Not possible: %1").arg(q(found->impossible));
+    return out;
+  };
+}
+
 WaySearch waysWithFewerLights(const Forecaster& forecaster) {
   return [forecaster](const Document& document, std::size_t shot, const std::atomic<bool>& cancelled) -> Ways {
     auto found = fewer_lights(forecaster, document, shot, &cancelled);

@@ -5,10 +5,10 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/base/text.h"
-#include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/stage/vial.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/ways/asked_number.h"
 #include "cinnabar/desktop/ways/way_searches.h"
 #include "cinnabar/scene/view.h"
 
@@ -87,21 +87,7 @@ void WishLine::refresh() {
     const auto given = values_.find(number.key);
     const double value = given == values_.end() ? number.usual : given->second;
     values_[number.key] = value;
-    const QString unit = q(number.unit);
-    NumberField::Spec spec{q(number.name), q(number.key), value, 0.1, {}, {}};
-    if (number.unit == "m") {  // a length, in the units of the project
-      const Units u = session_->units();
-      spec.step = 0.005;
-      spec.text = [u](double v) { return q(length_text(v, u)); };
-      spec.parse = [u](const QString& t) { return parse_length(t.toStdString(), u); };
-    } else {
-      spec.step = number.unit == "%" || number.unit == "mm" ? 1.0 : number.unit.empty() ? 0.05 : 0.1;
-      spec.text = [unit](double v) {
-        return tidyMinus(q(number_text(v, 3))) + (unit.isEmpty() ? QString() : " " + unit);
-      };
-      spec.parse = numberTyped(unit);
-    }
-    numbers_[i]->setSpec(spec);
+    numbers_[i]->setSpec(askedNumber(*session_, number.key, number.name, number.unit, value));
   }
   from_->setVisible(now.from);
   place_->setVisible(now.at);

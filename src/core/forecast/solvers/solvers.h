@@ -11,11 +11,11 @@
 
 namespace cinnabar {
 
-/// A number that a solver takes. Left out, it is what the shot has, or `usual`.
+/// A number that a solver takes. Left out it is `usual`, or what the shot has where there is no usual one.
 struct SolverKey {
   std::string key, name, unit;
   Range range;
-  double usual = 0;
+  std::optional<double> usual{};
   bool needed = false;
 };
 struct SolverKind {
