@@ -64,7 +64,10 @@ struct RenderArguments {
 };
 int render_command(const Answer&, const RenderArguments&);
 int takes_command(const Answer&, const std::string& file, const std::string& shot);
-int export_command(const Answer&, const std::string& file, const std::string& format, const std::string& out);
+struct ExportArguments {
+  std::string file, format, shot, out;
+};
+int export_command(const Answer&, const ExportArguments&);
 int import_command(const Answer&, const std::string& file, const std::string& in, const std::string& take);
 struct MeshArguments {
   std::string file, mesh, unit, up, height, name;

@@ -7,6 +7,8 @@
 #include "cinnabar/base/files.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/cli/commands.h"
+#include "cinnabar/formats/motion_program.h"
+#include "cinnabar/formats/settings_cards.h"
 #include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
 #include "cinnabar/project/checks/validation.h"
@@ -16,22 +18,38 @@ namespace cinnabar {
 
 using Out = nlohmann::ordered_json;
 
-int export_command(const Answer& answer, const std::string& file, const std::string& format,
-                   const std::string& out) {
-  if (format != "json" && format != "shots-json" && format != "csv" && format != "takes-csv")
-    return answer.refuse({"--to " + format, "is no format that this program writes",
-                          "give json, shots-json, csv (the shot list) or takes-csv"});
-  const auto in = opened(file);
+namespace {
+
+/// What an export writes, by its format; nothing for one that is not known.
+std::optional<Expected<std::string>> exported(const ExportArguments& a, const Opened& in) {
+  using Text = Expected<std::string>;
+  if (a.format == "json") return Text(json_text(in.document.to_json(), 1) + "\n");
+  if (a.format == "shots-json") return Text(json_text(shots_json(in.document), 1) + "\n");
+  if (a.format == "csv") return Text(csv_written(shot_table(in.project)));
+  if (a.format == "takes-csv") return Text(csv_written(take_table(in.project)));
+  if (a.format == "settings") return Text(settings_cards(in.project));
+  if (a.format != "gcode") return std::nullopt;
+  const auto shot = shot_numbered(in.project, a.shot);
+  if (!shot) return Text(tl::unexpected(shot.error()));
+  return motion_program(in.project, *shot);
+}
+
+}  // namespace
+
+int export_command(const Answer& answer, const ExportArguments& a) {
+  const auto in = opened(a.file);
   if (!in) return answer.refuse(in.error());
-  if (same_file(file, out))
-    return answer.refuse({out, "is the project itself; nothing was written", "name another file", Fault::output});
-  const std::string text = format == "json"         ? json_text(in->document.to_json(), 1) + "\n"
-                           : format == "shots-json" ? json_text(shots_json(in->document), 1) + "\n"
-                           : format == "csv"        ? csv_written(shot_table(in->project))
-                                                    : csv_written(take_table(in->project));
-  if (const auto written = write_file(out, text); !written) return answer.refuse(written.error());
-  answer.say("Exported to " + out);
-  answer.give({{"written", out}});
+  const auto text = exported(a, *in);
+  if (!text)
+    return answer.refuse({"--to " + a.format, "is no format that this program writes",
+                          "give json, shots-json, csv (the shot list), takes-csv, gcode or settings"});
+  if (!*text) return answer.refuse(text->error());
+  if (same_file(a.file, a.out))
+    return answer.refuse(
+        {a.out, "is the project itself; nothing was written", "name another file", Fault::output});
+  if (const auto written = write_file(a.out, **text); !written) return answer.refuse(written.error());
+  answer.say("Exported to " + a.out);
+  answer.give({{"written", a.out}});
   return 0;
 }
 

@@ -84,11 +84,14 @@ int run_cli(int argc, char** argv) {
   sub = command("takes", "The log of takes", [&] { return takes_command(answer, file, shot); });
   with_file(sub, file);
   sub->add_option("--shot", shot, "Number of the shot, from 1");
-  sub = command("export", "Write a project in an open format",
-                [&] { return export_command(answer, file, second, third); });
-  with_file(sub, file);
-  sub->add_option("--to", second, "json, shots-json, csv (the shot list) or takes-csv")->required();
-  sub->add_option("OUT", third, "File to write")->required();
+  ExportArguments exported;
+  sub = command("export", "Write a project in an open format", [&] { return export_command(answer, exported); });
+  with_file(sub, exported.file);
+  sub->add_option("--to", exported.format,
+                  "json, shots-json, csv (the shot list), takes-csv, gcode (a shot's motion program) or settings")
+      ->required();
+  sub->add_option("--shot", exported.shot, "Number of the shot whose program is written, from 1");
+  sub->add_option("OUT", exported.out, "File to write")->required();
   std::string prefer;
   sub = command("import", "Read a project from its JSON, or shots or takes from a table or a list",
                 [&] { return import_command(answer, file, second, prefer); });

@@ -169,6 +169,36 @@ TEST_F(Cli, StopsAreFoundSetAndRefused) {
   EXPECT_EQ(run("stops " + path + " --shot 3 --take 99").code, 2);
 }
 
+// Only own behaviour is held here.
+TEST_F(Cli, MovesAreSolvedTakenAndWrittenAsPrograms) {
+  const std::string path = copied("solve.cinnabar");
+  const auto found = run("solve " + path + " --shot 1 centred --json");
+  ASSERT_EQ(found.code, 0) << found.err;
+  const Json answers = found.json().at("answers");
+  ASSERT_FALSE(answers.empty());
+  EXPECT_TRUE(found.json().at("impossible").is_null());
+  EXPECT_EQ(answers[0].at("changes")[0].at("pointer"), "/shots/0/tracks");
+  EXPECT_FALSE(answers[0].at("levels").empty());
+  ASSERT_EQ(run("solve " + path + " --shot 1 centred --take 1").code, 0);
+  EXPECT_EQ(run("export " + path + " --to json " + file("solve.json")).code, 0);
+  EXPECT_EQ(Json::parse(text_of(file("solve.json")))["shots"][0]["tracks"],
+            answers[0].at("changes")[0].at("value"));
+  const auto stands = run("solve " + path + " --shot 6 loop --json");
+  ASSERT_EQ(stands.code, 0);
+  EXPECT_TRUE(stands.json().at("answers").empty());
+  EXPECT_NE(stands.json().at("impossible").get<std::string>().find("rpm"), std::string::npos);
+  EXPECT_EQ(run("solve " + path + " --shot 1 waltz").code, 2);
+  EXPECT_EQ(run("solve " + path + " --shot 1 spin turns=nan").code, 2);
+  // A shot's program, and the cards of all.
+  ASSERT_EQ(run("export " + path + " --to gcode --shot 1 " + file("one.ngc")).code, 0);
+  EXPECT_NE(text_of(file("one.ngc")).find("G93"), std::string::npos);
+  EXPECT_EQ(run("export " + path + " --to gcode " + file("none.ngc")).code, 2) << "of which shot?";
+  EXPECT_EQ(run("export " + path + " --to gcode --shot 3 " + file("none.ngc")).code, 2) << "nothing moves in it";
+  ASSERT_EQ(run("export " + path + " --to settings " + file("cards.txt")).code, 0);
+  EXPECT_NE(text_of(file("cards.txt")).find("Shot 8, "), std::string::npos);
+  EXPECT_NE(run("export " + path + " --to settings " + path).code, 0) << "never over the project itself";
+}
+
 TEST_F(Cli, MethodsAreListedAndSetUp) {
   const std::string path = copied("method.cinnabar");
   const auto listed = run("method " + path + " --shot 3 --list --json");

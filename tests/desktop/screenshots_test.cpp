@@ -1,5 +1,6 @@
 // Makes every picture of docs/screenshots anew from the demo, by hand as a user would: docs/screenshots/make runs
 // it.
+#include <QComboBox>
 #include <QScrollBar>
 
 #include "cinnabar/desktop/begin/begin_page.h"
@@ -111,6 +112,16 @@ TEST_F(Screenshots, OfTheWays) {
   press("compare");
   press("bench-place");
   take("stage-place");
+  press("bench-move");
+  auto* kinds = find<QComboBox>("moveKind");
+  kinds->setCurrentIndex(kinds->findData("push"));
+  press("findMoves");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("move-way-2") != nullptr; }, 120000));
+  press("move-try-1");
+  settle();
+  QTest::qWait(3000);
+  take("stage-move");
+  press("move-try-1");
   look(2);
   press("bench-expose");
   auto* purse = find<PurseView>("purse");

@@ -207,7 +207,8 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
     if (dragged_.kind == Kind::product) {
       values = {{path + "/place", pointJson(to)}};
     } else {
-      // On the benches Place and Move a thing moves with its aim; on the Light bench it goes round what it is aimed at.
+      // On the benches Place and Move a thing moves with its aim; on the Light bench it goes round what it is
+      // aimed at.
       const bool withAim = bench_ != Bench::light;
       values = {{path + "/place", pointJson(to)}};
       if (withAim) values.emplace_back(path + "/aim", pointJson(aimAtPress_ + went));

@@ -73,8 +73,7 @@ std::vector<ToldPart> LadderView::parts() const {
       const QPointF at = onKey({t, k});
       list.push_back(
           {tr("%1, key at %2 s").arg(trackName(*session_, track.target), q(fixed_text(track.keys[k].first, 2))),
-           q(key_text(track, k)), QRectF(at.x() - 5, at.y() - 5, 10, 10).toRect(),
-           selected_ == KeyPlace{t, k}});
+           q(key_text(track, k)), QRectF(at.x() - 5, at.y() - 5, 10, 10).toRect(), selected_ == KeyPlace{t, k}});
     }
   }
   return list;
@@ -84,8 +83,8 @@ void LadderView::selectKey(std::optional<KeyPlace> place) {
   selected_ = place;
   refreshControls();
   if (selected_ && !session_->shot()->tracks[selected_->track].places.empty())
-    session_->setSetTime(
-        std::clamp(session_->shot()->tracks[selected_->track].keys[selected_->key].first, 0.0, session_->shot()->set_time()));
+    session_->setSetTime(std::clamp(session_->shot()->tracks[selected_->track].keys[selected_->key].first, 0.0,
+                                    session_->shot()->set_time()));
   update();
   tellChosenPart();
 }
@@ -223,7 +222,8 @@ void LadderView::trackMenu() {
     for (const std::string& target : targets)
       if (const auto read = read_target(target); read && read->kind->of == of) {
         if (!kinds[of]) kinds[of] = menu->addMenu(title);
-        kinds[of]->addAction(plainAction(trackName(*session_, target)), this, [this, target] { addTrack(target); });
+        kinds[of]->addAction(plainAction(trackName(*session_, target)), this,
+                             [this, target] { addTrack(target); });
       }
   if (session_->shot() && !session_->shot()->tracks.empty()) {
     menu->addSeparator();
@@ -269,7 +269,8 @@ void LadderView::pasteKeys() {
     for (const std::string& part : split(line.toStdString(), '\t'))
       if (const auto number = parse_number(part)) numbers.push_back(*number);
     if (numbers.size() != columns || (!keys.empty() && numbers[0] <= keys.back()[0].get<double>())) {
-      emit session_->message(tr("Not pasted: the clipboard holds no keys of this kind; copy such a track's first"));
+      emit session_->message(
+          tr("Not pasted: the clipboard holds no keys of this kind; copy such a track's first"));
       return;
     }
     if (columns == 2)

@@ -13,7 +13,7 @@
 
 namespace cinnabar {
 namespace {
-constexpr double left = 130, right = 236;
+constexpr double left = 190, right = 236, nameLeft = 92;  // names stand right of the words and the button
 }  // namespace
 
 namespace {
@@ -80,7 +80,9 @@ QString trackValue(const Session& s, const std::string& target, double v) {
   return q(number_text(std::round(v * 10) / 10, 5)) + QChar(0x00B0);
 }
 QString trackNow(const Session& s, const KeyedTrack& track, double set_time) {
-  if (track.target == "crop") return QObject::tr("%1 wide").arg(trackValue(s, track.target, track.place_at(set_time).z));
+  if (track.target == "crop")
+    return QObject::tr("%1 wide").arg(trackValue(s, track.target, track.place_at(set_time).z));
+  if (track.places.size() == 1) return QObject::tr("stands");
   return trackValue(s, track.target, track.at(set_time));
 }
 
@@ -104,8 +106,9 @@ LadderView::LadderView(Session* session, Foresight* foresight, QWidget* parent)
                    tr("Play as it will be on screen, not as fast as on the set"), true);
   loop_ = chip(tr("Loop"), "playLoop", tr("Play round and round"), true);
   add_ = chip(tr("+ track"), "addTrack", tr("Add a track, or take one off"), false);
-  profile_ = chip(tr("linear"), "trackProfile",
-                  tr("How the track moves between its keys: linear, by thirds, smoothest, s-curve, trapezoid"), false);
+  profile_ =
+      chip(tr("linear"), "trackProfile",
+           tr("How the track moves between its keys: linear, by thirds, smoothest, s-curve, trapezoid"), false);
   onScreen_->setChecked(true);
   time_ = new NumberField(this);
   time_->setAccessibleName(tr("Time of the key"));
@@ -252,16 +255,16 @@ void LadderView::paintTracks(QPainter& p) {
       p.setBrush(held ? t.accent : t.panel);
       p.drawRect(QRectF(at.x() - 3, at.y() - 3, 6, 6));
     }
-    drawText(p, {10, band.top() - 1, left - 18, rowHeight()}, Qt::AlignRight | Qt::AlignVCenter,
+    drawText(p, {nameLeft, band.top() - 1, left - nameLeft - 8, rowHeight()}, Qt::AlignRight | Qt::AlignVCenter,
              trackName(*session_, track.target), textFont(11), t.ink);
     // The fields of the key in hand stand there, a little over their row.
     if (selected_ && (selected_->track == k || selected_->track + 1 == k || selected_->track == k + 1)) continue;
-    QString note =
-        track.keys.empty()
-            ? tr("no keys")
-            : tr("%1 to %2").arg(trackNow(*session_, track, track.keys.front().first),
-                                 trackNow(*session_, track, track.keys.back().first));
-    note += tr(", now %1").arg(trackNow(*session_, track, session_->setTime()));
+    QString note = track.keys.empty()       ? tr("no keys")
+                   : track.keys.size() == 1 ? trackNow(*session_, track, 0.0)
+                                            : tr("%1 to %2")
+                                                  .arg(trackNow(*session_, track, track.keys.front().first),
+                                                       trackNow(*session_, track, track.keys.back().first));
+    if (track.keys.size() > 1) note += tr(", now %1").arg(trackNow(*session_, track, session_->setTime()));
     const double x = std::max(band.right(), width() - right) + 34;  // beside the last label
     drawText(p, {x, band.top() - 1, width() - x - 8, rowHeight()}, Qt::AlignLeft | Qt::AlignVCenter, note,
              textFont(11), t.quiet);

@@ -194,8 +194,7 @@ void LensView::drawSmearStrokes(QPainter& p, const QRectF& box) {
     return QPointF(box.left() + x * box.width(), box.top() + y * box.height());
   };
   p.setPen(QPen(QColor(255, 236, 190, 220), 1.6, Qt::SolidLine, Qt::RoundCap));
-  for (const SmearStroke& s :
-       smear_strokes(*picture_->film, *picture_->world, *session_->shot(), 26))
+  for (const SmearStroke& s : smear_strokes(*picture_->film, *picture_->world, *session_->shot(), 26))
     if (const auto line = partSeen({place(s.x0, s.y0), place(s.x1, s.y1)}, QRectF(rect()).adjusted(-4, -4, 4, 4)))
       p.drawLine(*line);
 }
@@ -205,8 +204,8 @@ QStringList LensView::readOut() const {
       picture_->film->passes == 0)
     return {};
   const StagedWorld& world = *picture_->world;
-  const Probe read = probe(*picture_->film, world, layer_weights(world, solo_), *session_->shot(), probed_->x(),
-                           probed_->y());
+  const Probe read =
+      probe(*picture_->film, world, layer_weights(world, solo_), *session_->shot(), probed_->x(), probed_->y());
   const auto text = [](const std::string& s) { return QString::fromStdString(s); };
   QStringList lines{tr("%1 cd/m2, %2 stops from the target")
                         .arg(text(number_text(read.luminance, 3)), text(signed_text(read.stops, 1)))};

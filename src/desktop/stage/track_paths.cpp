@@ -27,12 +27,10 @@ std::vector<Travel> travels_of(const Session& session) {
         for (const auto& key : track->keys) way.keys.push_back(key.first);
     if (way.keys.size() > 1) ways.push_back(std::move(way));
   };
-  if (shot->camera)
-    add({"camera.place", "camera.slide"}, [shot](double t) { return camera_at(*shot, t).place; });
+  if (shot->camera) add({"camera.place", "camera.slide"}, [shot](double t) { return camera_at(*shot, t).place; });
   for (const ShotProduct& placed : shot->products)
-    add({"product." + placed.product + ".place"}, [&session, shot, &placed](double t) {
-      return product_at(session.project(), *shot, placed, t).place;
-    });
+    add({"product." + placed.product + ".place"},
+        [&session, shot, &placed](double t) { return product_at(session.project(), *shot, placed, t).place; });
   const Setup* setup = session.setup();
   if (!setup) return ways;
   for (const Light& light : setup->lights)
@@ -82,6 +80,7 @@ void FloorView::drawWays(QPainter& p) {
     }
     p.setPen(QPen(t.ink, 1.1));
     p.setBrush(t.panel);
+    if (pixels < 9.0 * static_cast<double>(way.keys.size())) continue;  // they would hide the frames' marks
     for (const double key : way.keys) {
       const QPointF at = onScreen(way.at(key));
       if (seen.contains(at)) p.drawRect(QRectF(at.x() - 2.6, at.y() - 2.6, 5.2, 5.2));

@@ -1,0 +1,21 @@
+// A shot's moves as a motion program in RS-274/NGC, for controllers of sliders, heads and turntables.
+#pragma once
+#include <string>
+
+#include "cinnabar/base/result.h"
+#include "cinnabar/project/model/entities.h"
+
+namespace cinnabar {
+
+/// Straight pieces stay within `tolerance` of the track: metres of a place, radians of an angle about 1 m away.
+struct ProgramOptions {
+  double tolerance = 1e-5;
+};
+/// The program of one shot: millimetres and degrees, absolute, each piece timed by inverse time (G93), from the
+/// start's place, which is gone to slowly first. X, Y, Z: slide or travel of the camera; A: tilt; B: pan; C: the
+/// turntable. After Kramer, Proctor and Messina 2000, NISTIR 6556. Fails where nothing moves that a controller
+/// drives.
+[[nodiscard]] Expected<std::string> motion_program(const Project& project, std::size_t shot,
+                                                   const ProgramOptions& options = {});
+
+}  // namespace cinnabar
