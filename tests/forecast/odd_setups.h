@@ -62,6 +62,29 @@ inline const Odd odds[] = {
          doc["setups"][0]["lights"].push_back(worlds::rectangle(
              "l" + std::to_string(i), {0.9 * std::cos(i), 0.5, 0.9 * std::sin(i)}, {0, 0.05, 0}, 0.1, 0.1, 60));
      }},
+    {"travelling",
+     [](Json& doc) {
+       const auto track = [](const std::string& target, const Json& from, const Json& to) {
+         return Json{{"target", target}, {"profile", "s-curve"}, {"keys", {{0, from}, {1, to}}}};
+       };
+       const std::string product = "product." + doc["products"][0]["id"].get<std::string>();
+       doc["shots"][0]["tracks"] = {track("camera.place", {-0.15, 0.1, 1.0}, {0.15, 0.2, 0.9}),
+                                    track("camera.aim", {0, 0.05, 0}, {0.02, 0.05, 0}),
+                                    track("camera.focal", 0.05, 0.055),
+                                    track(product + ".place", {0, 0, 0}, {0.03, 0, 0}),
+                                    track(product + ".tilt", 0, 4),
+                                    track("light.key.place", {0.5, 0.6, 0.6}, {0.3, 0.6, 0.7}),
+                                    track("crop", {0, 0, 1}, {0.05, 0.05, 0.9})};
+       doc["kit"]["supports"].push_back({{"id", "rail"},
+                                         {"name", "Rail"},
+                                         {"kind", "slider"},
+                                         {"travel", 1.0},
+                                         {"speed", 1.5},
+                                         {"acceleration", 4.0},
+                                         {"repeat", 2e-5}});
+       doc["shots"][0]["camera"]["on"] = "rail";
+       doc["shots"][0]["camera"]["shake"] = {{"rms_deg", 0.02}, {"corner_hz", 1.5}, {"seed", 4}};
+     }},
     {"ramped", [](Json& doc) {
        doc["shots"][0]["play"] = {{0, 1.0}, {0.6, 0.25}};
        doc["shots"][0]["tracks"] = Json::array(

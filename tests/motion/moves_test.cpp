@@ -115,10 +115,11 @@ TEST(Frames, AreAllDifferentWhereEnoughAreRecorded) {
   EXPECT_NEAR(repeated, 120, 1);  // half of them are invented at half the rate
 }
 
-// Source: Biagiotti & Melchiorri 2008, section 3.4, the double-S of seven equal phases, worked by hand: jerk 343/8,
-// so that a seventh of the time covers 1/48 of the way, two 7/48, three 3/8.
+// Source: Biagiotti & Melchiorri 2008, section 3.4, the double-S of seven equal phases, worked by hand: jerk
+// 343/8, so that a seventh of the time covers 1/48 of the way, two 7/48, three 3/8.
 TEST(SevenPhases, CoverTheirWaysByHand) {
-  for (const auto& [phases, way] : {std::pair{1, 1 / 48.0}, {2, 7 / 48.0}, {3, 3 / 8.0}, {4, 5 / 8.0}, {5, 41 / 48.0}})
+  for (const auto& [phases, way] :
+       {std::pair{1, 1 / 48.0}, {2, 7 / 48.0}, {3, 3 / 8.0}, {4, 5 / 8.0}, {5, 41 / 48.0}})
     EXPECT_NEAR(eased(Shape::s_curve, phases / 7.0), way, 1e-12) << phases;
   EXPECT_EQ(shape_peaks(Shape::s_curve).speed, 1.75);
   EXPECT_EQ(*shape_peaks(Shape::s_curve).acceleration, 6.125);

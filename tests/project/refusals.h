@@ -27,8 +27,15 @@ inline Json full() {
                    {{"id", "b"}, {"place", {0, 1, 0}}, {"aim", {0, 0, 0}}, {"shape", "bare"}, {"radius", 0.02}}});
   doc["setups"][0]["cards"] =
       Json::array({{{"id", "c"}, {"place", {0, 1, 0}}, {"aim", {0, 0, 0}}, {"width", 0.3}, {"height", 0.3}}});
-  doc["shots"][0]["tracks"] = Json::array({{{"target", "turntable"}, {"keys", {{0, 0}, {1, 90}}}},
-                                           {{"target", "light.key.dimmer"}, {"keys", {{0, 0}, {1, 1}}}}});
+  doc["shots"][0]["tracks"] =
+      Json::array({{{"target", "turntable"}, {"keys", {{0, 0}, {1, 90}}}},
+                   {{"target", "light.key.dimmer"}, {"keys", {{0, 0}, {1, 1}}}},
+                   {{"target", "camera.place"},
+                    {"profile", "trapezoid"},
+                    {"ramp", 0.2},
+                    {"keys", {{0, {0, 0.1, 1}}, {1, {0.1, 0.1, 1}}}}},
+                   {{"target", "crop"}, {"keys", {{0, {0, 0, 1}}, {1, {0.2, 0.2, 0.6}}}}}});
+  doc["shots"][0]["camera"]["shake"] = {{"rms_deg", 0.1}, {"corner_hz", 1.5}, {"seed", 3}};
   doc["shots"][0]["needs"] = {
       {"facing", {{"bearing_deg", 0}, {"at", 1}, {"for", 0.5}}}, {"slow", 1.0}, {"length", 2.0}};
   doc["shots"][0]["play"] = {{0, 1}, {1, 0.5}};
@@ -116,11 +123,22 @@ inline std::vector<Row> table() {
       Row{"/shots/0/tracks/0/target", "elevator", nullptr, true}, Row{"/shots/0/tracks/0/profile", "wobbly"},
       Row{"/shots/0/tracks/1/target", "turntable", nullptr, true},
       Row{"/shots/0/tracks/1/keys", Json{{0, 2}}, nullptr, true}, Row{"/shots/0/needs/slow", 0},
-      Row{"/shots/0/needs/facing/at", -1}, Row{"/shots/0/takes_planned", 2.5}, Row{"/products/0/label", 3},
-      Row{"/setups/0/surface/sheet", "glass"}, Row{"/shots/0/tracks", 7}, Row{"/shots/0/tracks/0", "turn"},
-      Row{"/shots/0/tracks/1/keys", "late"}, Row{"/shots/0/needs", Json::array()},
-      Row{"/products/0/parts/0", false}, Row{"/takes/0/number", 0}, Row{"/takes/0/kept", "yes"},
-      Row{"/takes/0/reasons", Json{1}}, Row{"/deliverables/0/height", 0},
+      Row{"/shots/0/tracks/2/keys", Json{{0, 1}, {1, 2}}, nullptr, true},
+      Row{"/shots/0/tracks/2/keys", Json{{0, {0, 0}}}}, Row{"/shots/0/tracks/2/keys", Json{{0, {0, 0, "z"}}}},
+      Row{"/shots/0/tracks/2/keys", Json{{1, {0, 0, 1}}, {0, {0, 0, 1}}}, nullptr, true},
+      Row{"/shots/0/tracks/2/keys", Json{{0, {0, 0, 1e5}}}, nullptr, true}, Row{"/shots/0/tracks/2/keys", nullptr},
+      Row{"/shots/0/tracks/2/ramp", 0.7}, Row{"/shots/0/tracks/2/target", "product.ghost.place", nullptr, true},
+      Row{"/shots/0/tracks/2/target", "light.ghost.aim", nullptr, true},
+      Row{"/shots/0/tracks/2/target", "card.ghost.place", nullptr, true},
+      Row{"/shots/0/tracks/2/target", "light..place", nullptr, true},
+      Row{"/shots/0/tracks/3/keys", Json{{0, {0.5, 0, 0.6}}}, nullptr, true},
+      Row{"/shots/0/tracks/3/keys", Json{{0, {0, 0, 0}}}, nullptr, true}, Row{"/shots/0/camera/shake", 3},
+      Row{"/shots/0/camera/shake/rms_deg", -1}, Row{"/shots/0/camera/shake/corner_hz", 0},
+      Row{"/shots/0/camera/shake/seed", 0.5}, Row{"/shots/0/needs/facing/at", -1},
+      Row{"/shots/0/takes_planned", 2.5}, Row{"/products/0/label", 3}, Row{"/setups/0/surface/sheet", "glass"},
+      Row{"/shots/0/tracks", 7}, Row{"/shots/0/tracks/0", "turn"}, Row{"/shots/0/tracks/1/keys", "late"},
+      Row{"/shots/0/needs", Json::array()}, Row{"/products/0/parts/0", false}, Row{"/takes/0/number", 0},
+      Row{"/takes/0/kept", "yes"}, Row{"/takes/0/reasons", Json{1}}, Row{"/deliverables/0/height", 0},
       Row{"/deliverables/0/words/area", Json{0, 0, 2, 1}}};
 }
 

@@ -219,8 +219,8 @@ TEST(Tracks, StandForPlacesAnglesAndLengths) {
   // Half the width is kept: a delivered pixel is half as wide on the sensor.
   doc["shots"][0]["tracks"].erase(10);
   const Project whole = worlds::read(doc);
-  EXPECT_NEAR(shot_optics(project, shot).delivered_pitch, 0.5 * shot_optics(whole, *whole.shots[0]).delivered_pitch,
-              1e-12);
+  EXPECT_NEAR(shot_optics(project, shot).delivered_pitch,
+              0.5 * shot_optics(whole, *whole.shots[0]).delivered_pitch, 1e-12);
   // Through one exposure the product and its shadow's caster move, and the staged card stands where it is then.
   const StagedWorld world = stage(project, shot, 0.5);
   for (const Mesh& mesh : world.meshes) {
@@ -233,8 +233,8 @@ TEST(Tracks, StandForPlacesAnglesAndLengths) {
   EXPECT_EQ(world.camera.poses.size(), 5u);
 }
 
-// Source: Wiener-Khinchin for the spectrum (1 + (f / corner)^2)^-2, worked by hand: R = s^2 (1 + w t) exp(-w t), the
-// rate's root mean square s w; here averages over a long time and over seeds.
+// Source: Wiener-Khinchin for the spectrum (1 + (f / corner)^2)^-2, worked by hand: R = s^2 (1 + w t) exp(-w t),
+// the rate's root mean square s w; here averages over a long time and over seeds.
 TEST(Shake, HasItsSpreadItsRateAndItsCorrelation) {
   const Shake shake{0.3, 1.5, 7};
   const double w = 2 * pi * shake.corner_hz, h = 1e-4;

@@ -21,8 +21,8 @@ struct SmearStroke {
   double px;  ///< recorded pixels
 };
 /// Strokes of at least a tenth of a recorded pixel, on a grid of `columns`.
-[[nodiscard]] std::vector<SmearStroke> smear_strokes(const Film& film, const StagedWorld& world,
-                                                     const Shot& shot, int columns);
+[[nodiscard]] std::vector<SmearStroke> smear_strokes(const Film& film, const StagedWorld& world, const Shot& shot,
+                                                     int columns);
 
 /// One place of the picture, read out.
 struct Probe {

@@ -357,20 +357,19 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
     const ShotProduct& placed = shot.products[k];
     const double shut = set_time + (options.motion ? camera.shutter_time : 0.0);
     world.products.push_back({product_at(project, shot, placed, set_time),
-                              product_at(project, shot, placed, middle),
-                              product_at(project, shot, placed, shut)});
+                              product_at(project, shot, placed, middle), product_at(project, shot, placed, shut)});
     const Product* product = by_id(project.products, placed.product);
     if (!product) continue;
     // Over the exposure: how far it is turned and leant, and whether its axis goes elsewhere.
     const ProductPose from = product_at(project, shot, placed, set_time),
                       to = product_at(project, shot, placed, set_time + span);
     const double lean = std::abs(to.tilt_deg - from.tilt_deg), turn = std::abs(to.turn_deg - from.turn_deg) + lean;
-    const bool in_place = from.tilt_deg == 0.0 && lean == 0.0 && length(to.place - from.place) < 1e-9;
-    const bool any = turn > 0.0 || !in_place;
+    const bool goes = length(to.place - from.place) >= 1e-9;
+    const bool on_its_axis = !goes && from.tilt_deg == 0.0 && lean == 0.0;
     for (Mesh& mesh : product_meshes(*product, world.media, options.segments)) {
       mesh.thing = static_cast<int>(k);
       const bool is_label = product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
-      const bool moves = any && (!in_place || is_label || mesh.dressed());
+      const bool moves = (turn > 0.0 || goes) && (!on_its_axis || is_label || mesh.dressed());
       std::vector<ProductPose> poses;
       for (const double t : moments(moves ? std::clamp(static_cast<int>(std::ceil(turn / 2.0)) + 1, 2, 65) : 1)) {
         poses.push_back(product_at(project, shot, placed, t));

@@ -16,9 +16,9 @@ enum class Role : std::uint8_t { surface, backdrop, product, card, light, gear }
 struct Mesh {
   Role role = Role::product;
   Material material;
-  int medium = -1;                            ///< index into StagedWorld::media for clear kinds
-  int light = -1;                             ///< index into StagedWorld::lights for shining faces
-  int thing = -1;  ///< its place in the set-up's list of lights, cards or gear, or in the shot's of products
+  int medium = -1;  ///< index into StagedWorld::media for clear kinds
+  int light = -1;   ///< index into StagedWorld::lights for shining faces
+  int thing = -1;   ///< its place in the set-up's list of lights, cards or gear, or in the shot's of products
   std::shared_ptr<const Picture> picture;     ///< multiplies the colour; u to the right, v downward
   std::vector<Vec3f> normals;                 ///< per vertex, outward; moved ones at the middle of the exposure
   std::vector<std::vector<Vec3f>> positions;  ///< one list per time step over the exposure; one step stands still

@@ -75,8 +75,8 @@ Vec3 held(const Shot& shot, std::string_view target, double t, const Vec3& other
 
 constexpr std::size_t shake_waves = 32;
 /// Waves of equal weight that stand for the spectrum (1 + x^2)^-2, x = f / corner: the frequencies between the
-/// quantiles of its integral, atan x + x / (1 + x^2), each the root of the mean of its squares, so that variance and
-/// the variance of the rate come out exactly.
+/// quantiles of its integral, atan x + x / (1 + x^2), each the root of the mean of its squares, so that variance
+/// and the variance of the rate come out exactly.
 const std::array<double, shake_waves>& shake_frequencies() {
   static const std::array<double, shake_waves> all = [] {
     const auto below = [](double x) { return 2.0 / pi * (std::atan(x) + x / (1.0 + x * x)); };

@@ -62,8 +62,8 @@ struct CameraPose {
   }
 };
 
-/// Tracks of place, aim, roll and focal length stand for the camera's own; slide, pan, tilt and the shake of a hand
-/// are added.
+/// Tracks of place, aim, roll and focal length stand for the camera's own; slide, pan, tilt and the shake of a
+/// hand are added.
 [[nodiscard]] CameraPose camera_at(const Shot& shot, double set_time);
 /// How far a hand's shake turns a camera at a set time, in degrees about the vertical and upward: a stationary
 /// process whose spectrum goes by (1 + (f / corner)^2)^-2, the same for the same seed.
@@ -98,9 +98,7 @@ struct ProductPose {
   [[nodiscard]] Vec3 own(const Vec3& at) const { return own_direction(at - place); }
 
  private:
-  static Vec3 leant(const Vec3& v, double deg) {
-    return deg == 0.0 ? v : rotated(v, {0, 0, 1}, radians(-deg));
-  }
+  static Vec3 leant(const Vec3& v, double deg) { return deg == 0.0 ? v : rotated(v, {0, 0, 1}, radians(-deg)); }
 };
 [[nodiscard]] ProductPose product_at(const Project& project, const Shot& shot, const ShotProduct& product,
                                      double set_time);

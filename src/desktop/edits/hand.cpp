@@ -5,9 +5,9 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/project/model/track_target.h"
 #include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/photometry/sources.h"
+#include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
 

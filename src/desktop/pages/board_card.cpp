@@ -21,9 +21,9 @@ QString moveOf(const Shot& shot) {
           std::pair{"camera.focal", QObject::tr("zooms")}, std::pair{"crop", QObject::tr("crops in")}})
       if (track.target == target && track.keys.size() > 1) words << word;
   for (const KeyedTrack& track : shot.tracks)
-    for (const auto& [begins, word] : {std::pair{"light.", QObject::tr("light moves")},
-                                       std::pair{"product.", QObject::tr("product moves")},
-                                       std::pair{"card.", QObject::tr("card moves")}})
+    for (const auto& [begins, word] :
+         {std::pair{"light.", QObject::tr("light moves")}, std::pair{"product.", QObject::tr("product moves")},
+          std::pair{"card.", QObject::tr("card moves")}})
       if (track.target.starts_with(begins) && !words.contains(word)) words << word;
   if (shot.slow && *shot.slow > 1) words << QObject::tr("%1x slower").arg(q(number_text(*shot.slow, 3)));
   if (words.isEmpty()) words << QObject::tr("stands");

@@ -14,9 +14,6 @@
 namespace cinnabar {
 namespace {
 constexpr double left = 190, right = 236, nameLeft = 92;  // names stand right of the words and the button
-}  // namespace
-
-namespace {
 
 /// The name of a thing that a track moves.
 QString movedThing(const Session& s, const TrackTarget& target) {
@@ -85,6 +82,19 @@ QString trackNow(const Session& s, const KeyedTrack& track, double set_time) {
   if (track.places.size() == 1) return QObject::tr("stands");
   return trackValue(s, track.target, track.at(set_time));
 }
+
+namespace {
+
+/// From where to where a track goes, and where it is now.
+QString trackNote(const Session& s, const KeyedTrack& track, double set_time) {
+  if (track.keys.empty()) return QObject::tr("no keys");
+  const QString now = trackNow(s, track, set_time), last = trackNow(s, track, track.keys.back().first);
+  if (track.keys.size() == 1) return now;
+  if (!track.places.empty() && track.target != "crop") return QObject::tr("%1 of way, now %2").arg(last, now);
+  return QObject::tr("%1 to %2, now %3").arg(trackNow(s, track, track.keys.front().first), last, now);
+}
+
+}  // namespace
 
 LadderView::LadderView(Session* session, Foresight* foresight, QWidget* parent)
     : Painted("ladder", tr("Ladder"),
@@ -259,12 +269,7 @@ void LadderView::paintTracks(QPainter& p) {
              trackName(*session_, track.target), textFont(11), t.ink);
     // The fields of the key in hand stand there, a little over their row.
     if (selected_ && (selected_->track == k || selected_->track + 1 == k || selected_->track == k + 1)) continue;
-    QString note = track.keys.empty()       ? tr("no keys")
-                   : track.keys.size() == 1 ? trackNow(*session_, track, 0.0)
-                                            : tr("%1 to %2")
-                                                  .arg(trackNow(*session_, track, track.keys.front().first),
-                                                       trackNow(*session_, track, track.keys.back().first));
-    if (track.keys.size() > 1) note += tr(", now %1").arg(trackNow(*session_, track, session_->setTime()));
+    const QString note = trackNote(*session_, track, session_->setTime());
     const double x = std::max(band.right(), width() - right) + 34;  // beside the last label
     drawText(p, {x, band.top() - 1, width() - x - 8, rowHeight()}, Qt::AlignLeft | Qt::AlignVCenter, note,
              textFont(11), t.quiet);

@@ -1,4 +1,5 @@
 // What is drawn over the predicted picture. All of it is computed from the film and the staged camera.
+#include <QPainterPath>
 #include <cmath>
 
 #include "cinnabar/base/text.h"
@@ -170,6 +171,26 @@ void LensView::drawFrames(QPainter& p, const QRectF& box) {
     drawText(p, {inner.left() + 6, y, inner.width() - 10, 14}, Qt::AlignLeft | Qt::AlignVCenter,
              QString::fromStdString(d.name), textFont(10), QColor(240, 230, 210));
   }
+}
+
+/// What the edit keeps at this moment, where the shot crops; the rest is dimmed.
+void LensView::drawCrop(QPainter& p, const QRectF& box) {
+  const auto crop = crop_at(*session_->shot(), session_->setTime());
+  if (!crop) return;
+  const auto& list = session_->project().deliverables;
+  const ShotOptics o = shot_optics(session_->project(), session_->shot()->camera.value_or(ShotCamera{}));
+  const QRectF whole = list.empty() ? box : onPicture(frame_of(list.front(), o), o, box);
+  const double width = crop->z * box.width(), height = width * whole.height() / std::max(1.0, whole.width());
+  const QRectF kept(box.left() + crop->x * box.width(), box.top() + crop->y * box.height(), width, height);
+  QPainterPath rest;
+  rest.addRect(box);
+  rest.addRect(kept);
+  p.fillPath(rest, QColor(12, 10, 9, 120));
+  p.setBrush(Qt::NoBrush);
+  p.setPen(QPen(QColor(240, 230, 210, 220), 1.2));
+  p.drawRect(kept.adjusted(0.5, 0.5, -0.5, -0.5));
+  drawText(p, {kept.left() + 6, kept.bottom() - 18, kept.width() - 10, 14}, Qt::AlignLeft | Qt::AlignVCenter,
+           tr("kept, %1 % wide").arg(std::lround(100 * crop->z)), textFont(10), QColor(240, 230, 210));
 }
 
 void LensView::drawFocusDiscs(QPainter& p, const QRectF& box) {

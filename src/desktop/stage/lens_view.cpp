@@ -87,6 +87,7 @@ void LensView::paintEvent(QPaintEvent*) {
   if (overlay("Focus discs")) drawFocusDiscs(p, frame);
   if (overlay("Smear strokes")) drawSmearStrokes(p, frame);
   if (overlay("Frames")) drawFrames(p, frame);
+  drawCrop(p, frame);
   if (overlay("Copy space")) drawCopySpace(p, frame);
   if (probed_) drawReading(p, box);
   p.setClipping(false);

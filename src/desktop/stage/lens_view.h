@@ -71,6 +71,7 @@ class LensView : public Painted {
   void drawCompared(QPainter& p, const QRectF& frame);
   void moveLine(double across);
   void drawFrames(QPainter& p, const QRectF& box);
+  void drawCrop(QPainter& p, const QRectF& box);
   void drawFocusDiscs(QPainter& p, const QRectF& box);
   void drawSmearStrokes(QPainter& p, const QRectF& box);
   void drawStopLines(QPainter& p, const QRectF& box);

@@ -122,6 +122,10 @@ QString MirrorPanel::called(const RoomPlace& place) const {
       return setup && at < setup->cards.size() ? nameOf(*session_, {Selection::Kind::card, at}) : QString();
     case Role::gear:
       return setup && at < setup->gear.size() ? q(setup->gear[at].name) : QString();
+    case Role::product:
+      return session_->shot() && at < session_->shot()->products.size()
+                 ? nameOf(*session_, {Selection::Kind::product, at})
+                 : QString();
     case Role::backdrop:
       return tr("backdrop");
     case Role::surface:

@@ -25,9 +25,7 @@ ShotContext::ShotContext(const Project& p, std::size_t i, MeasureCache& cache, c
   for (int k = 0; k <= steps; ++k) times.push_back(steps ? end * k / steps : 0.0);
 }
 
-bool ShotContext::camera_moves() const {
-  return cinnabar::camera_moves(shot) || shot.track("camera.focus");
-}
+bool ShotContext::camera_moves() const { return cinnabar::camera_moves(shot) || shot.track("camera.focus"); }
 bool ShotContext::moves() const { return camera_moves() || products_move(shot); }
 
 namespace {

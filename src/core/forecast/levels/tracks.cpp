@@ -265,7 +265,8 @@ void demands_of(const Axis& axis, double end, std::vector<Demand>& out) {
     const Vec3 in = speed_beside(track, key.first, false), on = speed_beside(track, key.first, true);
     if (length(on - in) <= 1e-9) continue;
     // Of a place, how fast it goes whichever way.
-    const double before = track.places.empty() ? in.x : length(in), after = track.places.empty() ? on.x : length(on);
+    const double before = track.places.empty() ? in.x : length(in),
+                 after = track.places.empty() ? on.x : length(on);
     if (std::abs(after - before) <= 1e-9 * (before + after)) {
       out.push_back({1000.0, key.first,
                      said("{} turns a corner at {} {} at {} s, an endless acceleration", axis.what,

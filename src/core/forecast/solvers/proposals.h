@@ -34,7 +34,8 @@ struct HeldProduct {
   const ShotProduct* placed;
   const Product* product;
   [[nodiscard]] Vec3 middle(const Project& project, const Shot& shot, double t) const;
-  /// Its height in the frame, percent of the frame's as it is looked at; nothing behind the lens.
+  /// Its height in the frame, percent of what the edit keeps of the frame, as it is looked at; nothing behind the
+  /// lens.
   [[nodiscard]] std::optional<double> size(const Project& project, const Shot& shot, double t) const;
 };
 [[nodiscard]] std::optional<HeldProduct> held_product(const Project& project, const Shot& shot);

@@ -204,7 +204,8 @@ std::optional<double> HeldProduct::size(const Project& project, const Shot& shot
         for (const double z : {box.back, box.front}) take({x, y, z});
   }
   if (high <= low) return std::nullopt;
-  return 100.0 * (high - low) / (optics.turned == 0 ? optics.sensor_height : optics.sensor_width);
+  const double kept = crop_at(shot, t).value_or(Vec3{0, 0, 1}).z;  // by the edit
+  return 100.0 * (high - low) / (optics.turned == 0 ? optics.sensor_height : optics.sensor_width) / kept;
 }
 
 std::optional<HeldProduct> held_product(const Project& project, const Shot& shot) {

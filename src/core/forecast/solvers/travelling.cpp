@@ -35,6 +35,16 @@ std::vector<std::pair<double, Vec3>> spread(double end, int pieces, const std::f
   return keys;
 }
 
+/// The product's middle all the way; where it stands one key is enough.
+std::vector<std::pair<double, Vec3>> followed(const Bench& b, const HeldProduct& held) {
+  const double end = b.shot.set_time();
+  auto keys = spread(end, 64, [&](double t) { return held.middle(b.project, b.shot, t); });
+  if (std::all_of(keys.begin(), keys.end(),
+                  [&](const auto& key) { return length(key.second - keys.front().second) < 1e-6; }))
+    keys.resize(1);
+  return keys;
+}
+
 }  // namespace
 
 Expected<Proposals> solve_centred(const Bench& b, const SolveRequest&) {
@@ -52,11 +62,7 @@ Expected<Proposals> solve_centred(const Bench& b, const SolveRequest&) {
                       : std::string();
   };
   Proposals out;
-  // The camera's aim follows; where the product stands, one key is enough.
-  const bool stands =
-      length(held->middle(b.project, b.shot, end) - held->middle(b.project, b.shot, 0.0)) < 1e-6 &&
-      length(held->middle(b.project, b.shot, 0.5 * end) - held->middle(b.project, b.shot, 0.0)) < 1e-6;
-  const auto aims = spread(end, stands ? 1 : 32, [&](double t) { return held->middle(b.project, b.shot, t); });
+  const auto aims = followed(b, *held);
   std::vector<std::pair<double, Vec3>> places;
   for (const auto& key : moves->keys) places.emplace_back(key.first, camera_at(b.shot, key.first).place);
   KeyedTrack travel = place_track("camera.place", moves->shape, std::move(places));
@@ -102,15 +108,19 @@ Expected<Proposals> solve_orbit(const Bench& b, const SolveRequest& request) {
   for (const auto& [shape, words] :
        {std::pair{Shape::minimum_jerk, "from rest to rest"}, {Shape::linear, "evenly"}}) {
     const Shape eased_by = shape;
-    const auto at = [&, eased_by](double t) { return axis + turned(from, by * eased(eased_by, t / end)); };
+    const auto at = [&, eased_by](double t) {
+      return held->middle(b.project, b.shot, t) + turned(from, by * eased(eased_by, t / end));
+    };
     const KeyedTrack travel = place_track("camera.place", Shape::linear, spread(end, pieces, at));
     out.list.push_back(
         {said("Round by {} degrees {}, {} of way", number_text(by, 4), words, b.len(travel.keys.back().second)),
-         with_tracks(b, {travel, place_track("camera.aim", Shape::linear, {{0.0, axis}})}, turning),
-         [away = length(from), axis](const Bench& then) {
+         with_tracks(b, {travel, place_track("camera.aim", Shape::linear, followed(b, *held))}, turning),
+         [away = length(from)](const Bench& then) {
+           const auto product = held_product(then.project, then.shot);
            for (int k = 0; k <= 96; ++k) {
+             const double t = then.shot.set_time() * k / 96;
              const double off =
-                 length(camera_at(then.shot, then.shot.set_time() * k / 96).place - axis) / away - 1.0;
+                 length(camera_at(then.shot, t).place - product->middle(then.project, then.shot, t)) / away - 1.0;
              if (std::abs(off) > 2e-3) return said("its size changes by {} %", number_text(100 * off, 2));
            }
            return off_centre(then) > 0.01 ? said("the product wanders from the middle") : std::string();
@@ -155,7 +165,10 @@ Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request) {
   const double depth = pose.depth(held->middle(b.project, b.shot, end));
   const auto end_size = [&](double by) {
     Shot shot = b.shot;
-    std::erase_if(shot.tracks, [](const KeyedTrack& t) { return t.target.starts_with("camera."); });
+    std::erase_if(shot.tracks, [](const KeyedTrack& t) {
+      return t.target == "camera.place" || t.target == "camera.aim" || t.target == "camera.focus" ||
+             std::find(turning.begin(), turning.end(), t.target) != turning.end();
+    });
     shot.camera->place = pose.place + pose.frame.ahead * by,
     shot.camera->aim = shot.camera->place + pose.frame.ahead;
     shot.camera->focus = std::max(pose.focus - by, pose.focal * 1.01);
@@ -199,8 +212,9 @@ Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request) {
     }
   }
   // Cropping in the edit: nothing shifts, and pixels are spent.
-  if (larger > 1.0) {
-    const Vec3 crop = crop_to(b, *held, larger);
+  const double from_whole = larger / crop_at(b.shot, end).value_or(Vec3{0, 0, 1}).z;
+  if (from_whole > 1.0) {
+    const Vec3 crop = crop_to(b, *held, from_whole);
     int least = 0;
     for (const Deliverable& d : b.project.deliverables) least = std::max(least, d.width);
     const double kept = b.optics.width * crop.z;
@@ -208,17 +222,7 @@ Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request) {
                                           : said("{} pixels left of {} wanted", number_text(kept, 4), least);
     out.list.push_back(
         {said("Crop to {} % of the width in the edit; nothing shifts, {}", number_text(100 * crop.z, 3), pixels),
-         with_tracks(b, {place_track("crop", Shape::minimum_jerk, {{0.0, {0, 0, 1}}, {end, crop}})}),
-         [wanted](const Bench& then) {
-           const auto product = held_product(then.project, then.shot);
-           const double last = then.shot.set_time();
-           const auto kept_then = crop_at(then.shot, last);
-           const auto size = product ? product->size(then.project, then.shot, last) : std::nullopt;
-           if (!kept_then || !size) return said("the product is not seen");
-           const double grown = *size / kept_then->z;
-           return std::abs(grown - wanted) < 0.005 * wanted ? std::string()
-                                                            : said("it ends at {} %", number_text(grown, 3));
-         }});
+         with_tracks(b, {place_track("crop", Shape::minimum_jerk, {{0.0, {0, 0, 1}}, {end, crop}})}), size_fault});
   }
   return out;
 }

@@ -182,25 +182,24 @@ void more_of_shot(const Object& o, const Ids& ids) {
     if (const Json* keys = t.member("keys", !target, "a list of keys");
         !target && keys && !places_rise(keys, angle_range))
       t.rising("keys", angle_range, true);
+    if (target) check_keys(t, *target);
     if (!text) return;
+    const std::string_view of = target ? target->kind->of : std::string_view();
     if (!target)
       t.fault("target", "is \"" + *text + "\", which is nothing that moves here", "give " + all_targets());
-    else if (const std::string_view of = target->kind->of;
-             (of == "light" && !among(ids.setup_lights, target->id)) ||
+    else if ((of == "light" && !among(ids.setup_lights, target->id)) ||
              (of == "card" && !among(ids.setup_cards, target->id)) ||
              (of == "product" && !products.contains(target->id)))
       t.fault("target", "names \"" + target->id + "\", which is nothing that moves here",
               std::string("name a ") + std::string(of) + (of == "product" ? " of this shot" : " of its set-up"));
-    else
-      check_keys(t, *target);
-    if (!targets.insert(*text).second)
-      t.fault("target", "has two tracks in this shot", "put all its keys in one");
+    if (!targets.insert(*text).second) t.fault("target", "has two tracks in this shot", "put all its keys in one");
   });
   const auto lights = ids.setup_lights.find(setup);
   const auto needs = o.again("needs");
   if (!needs) return;
   if (const auto peak = needs->again("peak"))
-    if (const auto light = named(*peak, "light"); light && lights != ids.setup_lights.end() && !among(ids.setup_lights, *light))
+    if (const auto light = named(*peak, "light");
+        light && lights != ids.setup_lights.end() && !among(ids.setup_lights, *light))
       peak->fault("light", "names \"" + *light + "\", no light of this set-up", "name one of its lights");
   if (const Json* features = needs->member("features", false, "")) {
     bool good = features->is_array();

@@ -270,8 +270,8 @@ struct ShotProduct {
   Vec3 place;
   double turn_deg = 0;
 };
-/// Of a camera held by hand: turned about the vertical and up and down at random, each by `rms_deg`, with a spectrum
-/// that falls off from `corner_hz`.
+/// Of a camera held by hand: turned about the vertical and up and down at random, each by `rms_deg`, with a
+/// spectrum that falls off from `corner_hz`.
 struct Shake {
   double rms_deg = 0, corner_hz = 1.5;
   int seed = 1;

@@ -14,24 +14,16 @@ bool of_many(const TrackKind& kind) { return kind.of == "product" || kind.of == 
 }  // namespace
 
 const std::vector<TrackKind>& track_kinds() {
-  static const std::vector<TrackKind> all{{"", "turntable", false, angle_range, false},
-                                          {"camera", "slide", false, angle_range, true},
-                                          {"camera", "pan", false, angle_range, true},
-                                          {"camera", "tilt", false, angle_range, true},
-                                          {"camera", "focus", false, angle_range, true},
-                                          {"camera", "place", true, place_range, true},
-                                          {"camera", "aim", true, place_range, true},
-                                          {"camera", "roll", false, angle_range, true},
-                                          {"camera", "focal", false, focal_range, true},
-                                          {"product", "place", true, place_range, false},
-                                          {"product", "turn", false, angle_range, false},
-                                          {"product", "tilt", false, angle_range, false},
-                                          {"light", "dimmer", false, share, false},
-                                          {"light", "turn", false, angle_range, false},
-                                          {"light", "place", true, place_range, false},
-                                          {"light", "aim", true, place_range, false},
-                                          {"card", "place", true, place_range, false},
-                                          {"", "crop", true, share, false}};
+  static const std::vector<TrackKind> all{
+      {"", "turntable", false, angle_range, false},   {"camera", "slide", false, angle_range, true},
+      {"camera", "pan", false, angle_range, true},    {"camera", "tilt", false, angle_range, true},
+      {"camera", "focus", false, angle_range, true},  {"camera", "place", true, place_range, true},
+      {"camera", "aim", true, place_range, true},     {"camera", "roll", false, angle_range, true},
+      {"camera", "focal", false, focal_range, true},  {"product", "place", true, place_range, false},
+      {"product", "turn", false, angle_range, false}, {"product", "tilt", false, angle_range, false},
+      {"light", "dimmer", false, share, false},       {"light", "turn", false, angle_range, false},
+      {"light", "place", true, place_range, false},   {"light", "aim", true, place_range, false},
+      {"card", "place", true, place_range, false},    {"", "crop", true, share, false}};
   return all;
 }
 
@@ -43,8 +35,8 @@ std::optional<TrackTarget> read_target(std::string_view target) {
     }
     const std::string begin = std::string(kind.of) + ".", end = "." + std::string(kind.what);
     if (target.size() > begin.size() + end.size() && target.starts_with(begin) && target.ends_with(end))
-      return TrackTarget{
-          &kind, std::string(target.substr(begin.size(), target.size() - begin.size() - end.size()))};
+      return TrackTarget{&kind,
+                         std::string(target.substr(begin.size(), target.size() - begin.size() - end.size()))};
   }
   return std::nullopt;
 }
