@@ -105,6 +105,14 @@ TEST(CropRoom, IsRecordedOverDeliveredPixels) {
   doc["shots"][0]["camera"]["shutter_time"] = 0.005;
   doc["deliverables"].push_back({{"id", "tall"}, {"name", "9:16"}, {"width", 1080}, {"height", 1920}});
   expect_level(doc, "frame.crop-room", 1080.0 * 9 / 16 / 1080, State::out, 1e-9);
+  // A crop track counts shares of the recorded frame: three quarters of 3840 / 1920; half of it, and still more
+  // than a tall frame is wide, takes nothing from that.
+  Json cropped = can();
+  cropped["shots"][0]["tracks"].push_back({{"target", "crop"}, {"keys", {{0, {0, 0, 1}}, {1, {0.1, 0.1, 0.75}}}}});
+  expect_level(cropped, "frame.crop-room", 1.5, State::level, 1e-9);
+  cropped["deliverables"][0] = {{"id", "tall"}, {"name", "9:16"}, {"width", 1080}, {"height", 1920}};
+  cropped["shots"][0]["tracks"][0]["keys"][1][1][2] = 0.5;
+  expect_level(cropped, "frame.crop-room", 2160.0 * 9 / 16 / 1080, State::level, 1e-9);
 }
 
 // Source: thin lens (Ray 2002), by hand.

@@ -5,6 +5,8 @@
 #include <cmath>
 #include <random>
 
+#include "cinnabar/scene/crop.h"
+
 namespace cinnabar {
 
 DeliveredFrame delivered_frame(const Deliverable& d, const ShotOptics& o) {
@@ -15,11 +17,26 @@ DeliveredFrame delivered_frame(const Deliverable& d, const ShotOptics& o) {
   return {across, across / shape};
 }
 
-ShotOptics shot_optics(const Project& project, const Shot& shot) {
+double kept_share(const Shot& shot, const DeliveredFrame& frame, const ShotOptics& optics) {
   double kept = shot.crop_share;
   if (const KeyedTrack* crop = shot.track("crop"))
-    for (const Vec3& at : crop->places) kept = std::min(kept, std::max(at.z, 0.01));
-  return shot_optics(project, shot.camera.value_or(ShotCamera{}), kept);
+    for (const Vec3& at : crop->places)
+      kept = std::min(
+          kept, std::max(at.z, 0.01) * optics.sensor_width / (optics.turned == 0 ? frame.across : frame.upright));
+  return kept;
+}
+
+ShotOptics shot_optics(const Project& project, const Shot& shot) {
+  ShotOptics o = shot_optics(project, shot.camera.value_or(ShotCamera{}), shot.crop_share);
+  if (!shot.track("crop")) return o;
+  std::optional<double> finest;
+  for (const Deliverable& d : project.deliverables) {
+    const DeliveredFrame frame = delivered_frame(d, o);
+    const double pitch = frame.across * kept_share(shot, frame, o) / d.width;
+    finest = std::min(finest.value_or(pitch), pitch);
+  }
+  o.delivered_pitch = finest.value_or(o.pitch);
+  return o;
 }
 
 ShotOptics shot_optics(const Project& project, const ShotCamera& camera, double crop_share) {

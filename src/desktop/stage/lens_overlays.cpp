@@ -189,7 +189,7 @@ void LensView::drawCrop(QPainter& p, const QRectF& box) {
   p.setBrush(Qt::NoBrush);
   p.setPen(QPen(QColor(240, 230, 210, 220), 1.2));
   p.drawRect(kept.adjusted(0.5, 0.5, -0.5, -0.5));
-  drawText(p, {kept.left() + 6, kept.bottom() - 18, kept.width() - 10, 14}, Qt::AlignLeft | Qt::AlignVCenter,
+  drawText(p, {kept.left() + 6, kept.top() + 4, kept.width() - 12, 14}, Qt::AlignRight | Qt::AlignVCenter,
            tr("kept, %1 % wide").arg(std::lround(100 * crop->z)), textFont(10), QColor(240, 230, 210));
 }
 

@@ -8,6 +8,7 @@
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/forecast/measures/light_numbers.h"
 #include "cinnabar/forecast/measures/silhouette.h"
+#include "cinnabar/scene/crop.h"
 
 namespace cinnabar {
 namespace {
@@ -161,15 +162,16 @@ std::optional<Level> frame_crop_room(const ShotContext& c, const LevelStart& sta
                "; common practice, no source");
   if (!c.optics.mode_known) return unknown(level, "the camera's mode is not in the kit");
   const Deliverable* tightest = nullptr;
-  double least = 0.0, recorded = 0.0;
+  double least = 0.0, recorded = 0.0, kept = 1.0;
   for (const Deliverable& d : c.project.deliverables) {
-    const double pixels = delivered_frame(d, c.optics).across / c.optics.pitch,
-                 room = pixels * c.shot.crop_share / d.width;
-    if (!tightest || room < least) tightest = &d, least = room, recorded = pixels;
+    const DeliveredFrame frame = delivered_frame(d, c.optics);
+    const double pixels = frame.across / c.optics.pitch, keeps = kept_share(c.shot, frame, c.optics),
+                 room = pixels * keeps / d.width;
+    if (!tightest || room < least) tightest = &d, least = room, recorded = pixels, kept = keeps;
   }
   settle(level, {least, 0.0});
   level.formula = said("{}: {} px recorded x {} / {} px delivered = {:.2f}", tightest->name,
-                       number_text(recorded, 5), number_text(c.shot.crop_share, 3), tightest->width, least);
+                       number_text(recorded, 5), number_text(kept, 3), tightest->width, least);
   level.sentence = least >= 1.0
                        ? said("{} gets {:.2f} recorded pixels for each one delivered.", tightest->name, least)
                        : said("{} gets only {:.2f} recorded pixels for each one delivered: it is blown up.",
