@@ -70,10 +70,6 @@ TEST_F(Screenshots, OfTheStage) {
   QTest::mouseClick(find<Vial>("level-light.backdrop"), Qt::LeftButton);
   ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("lever-1") != nullptr; }, 120000));
   take("stage-explanation");
-  QTest::mouseClick(find<QWidget>("lever-1")->findChild<WordButton*>("try"), Qt::LeftButton);
-  settle();
-  take("stage-try");
-  session().dropPreview();
   const auto& shots = session().project().shots;
   for (std::size_t i = 0; i < shots.size(); ++i) {
     const auto [fastest, slowest] = shots[i]->clock.speed_span(0, shots[i]->set_time());
