@@ -228,7 +228,7 @@ TEST_F(WaysTest, AMoveIsWorkedOutTriedAndTaken) {
   // Numbers that the shot gives are left to it until they are typed.
   session().selectShot(1);
   choose("moveKind", "facing");
-  EXPECT_TRUE(panel->request().numbers.empty());
+  EXPECT_TRUE(panel->request().numbers.empty()) << "the shot decides";
   typeInto(panel, "field-at", "2 s");
   EXPECT_EQ(panel->request().numbers.at("at"), 2.0);
   choose("moveKind", "peak");
@@ -425,6 +425,13 @@ TEST_P(OddWays, AreToldAndInReach) {
     press(ask);
     EXPECT_EQ(outOfReach(stage), "") << ask;
   }
+  press("bench-move");
+  choose("moveKind", "push");
+  auto* moves = find<MovePanel>("movePanel");
+  press("findMoves");
+  waitForWays(moves->cards());
+  EXPECT_NE(moves->findChild<WayCard*>("move-way-1"), nullptr) << moves->cards()->accessibleName().toStdString();
+  EXPECT_EQ(outOfReach(stage), "");
   press("bench-place");
   auto* floor = find<FloorView>("floor");
   ASSERT_TRUE(QTest::qWaitFor([&] { return !floor->lenses().reaches().empty(); }, 30000));

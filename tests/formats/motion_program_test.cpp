@@ -140,6 +140,40 @@ TEST(MotionPrograms, TravelInThreeAxes) {
   }
 }
 
+// Own behaviour: a camera that goes more than once round and looks at the middle all the way is turned by the
+// head, on past half a turn; its shake is no motor's.
+TEST(MotionPrograms, TurnTheHeadAfterAnAim) {
+  Json around = Json::array();
+  for (int k = 0; k <= 60; ++k) {
+    const double a = radians(450.0 * k / 60);
+    around.push_back({2.0 * k / 60, {std::sin(a), 0.3, std::cos(a)}});
+  }
+  Json d = doc({moving("camera.place", "linear", around), moving("camera.aim", "linear", {{0, {0, 0.1, 0}}})});
+  const Project p = worlds::read(d);
+  d["shots"][0]["camera"]["shake"] = {{"rms_deg", 0.5}};
+  const auto program = motion_program(p, 0), shaken = motion_program(worlds::read(d), 0);
+  ASSERT_TRUE(program && shaken);
+  EXPECT_EQ(*program, *shaken);
+  const Replay replay = replayed(*program);
+  const double from = replay.at('B', replay.begins);
+  EXPECT_NEAR(replay.at('B', replay.begins + 2.0) - from, -450.0, 0.5) << "to the left, as it goes to the right";
+  for (int k = 0; k <= 40; ++k) {
+    const Vec3 ahead = camera_at(*p.shots[0], 0.05 * k).frame.ahead;
+    EXPECT_NEAR(
+        std::remainder(replay.at('B', replay.begins + 0.05 * k) - degrees(std::atan2(ahead.x, -ahead.z)), 360.0),
+        0.0, 0.05)
+        << k;
+  }
+  // Travelling on along its axis it is not turned at all.
+  const auto straight = motion_program(
+      worlds::read(doc({moving("camera.place", "minimum-jerk", {{0, {0, 0.1, 1.0}}, {2, {0, 0.1, 0.8}}}),
+                        moving("camera.aim", "linear", {{0, {0, 0.1, 0}}})})),
+      0);
+  ASSERT_TRUE(straight);
+  EXPECT_EQ(straight->find(" B"), std::string::npos);
+  EXPECT_EQ(straight->find(" A"), std::string::npos);
+}
+
 // Own behaviour: what nothing drives, what is too long for its slider, and names that would end a comment.
 TEST(MotionPrograms, RefuseWhatTheyCannotDrive) {
   EXPECT_NE(motion_program(worlds::read(doc({})), 0).error().text().find("moves nothing"), std::string::npos);
@@ -173,6 +207,12 @@ TEST(SettingsCards, SayWhatToDialIn) {
         shutter_text(c.shutter_time), std::string("Locked          white"),
         std::string("exposure, focus, stabiliser off"), std::string("40 %"), std::string("pull the focus once")})
     EXPECT_NE(cards.find(part), std::string::npos) << part << "\n" << cards;
+  // A part of a mains pulse is another for every picture, a whole one is not. A dimmer that moves is told so.
+  EXPECT_EQ(cards.find("look for bands"), std::string::npos) << "1/50 at 50 Hz is two pulses";
+  d["shots"][0]["camera"]["shutter_time"] = 1.0 / 48;
+  d["shots"][0]["tracks"].push_back(moving("light.key.dimmer", "linear", {{0, 0.0}, {1, 0.4}}));
+  EXPECT_NE(settings_cards(worlds::read(d)).find("look for bands"), std::string::npos);
+  EXPECT_NE(settings_cards(worlds::read(d)).find("dimmed as it moves"), std::string::npos);
   d["shots"][0].erase("camera");
   d["shots"][0]["tracks"] = Json::array();
   d["setups"][0]["lights"] = Json::array();

@@ -51,4 +51,9 @@ enum class Units { metric, imperial };
 /// metres, or inches when `units` is imperial.
 [[nodiscard]] std::optional<double> parse_length(std::string_view text, Units units = Units::metric);
 
+/// What a thing is called: its name, or where it has none its id.
+[[nodiscard]] inline const std::string& name_or(const std::string& name, const std::string& id) {
+  return name.empty() ? id : name;
+}
+
 }  // namespace cinnabar

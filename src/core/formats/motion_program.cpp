@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <memory>
 #include <vector>
 
 #include "cinnabar/base/text.h"
@@ -14,41 +15,82 @@
 namespace cinnabar {
 namespace {
 
-/// One axis of the controller: its letter, its value in the program's units, and what of it is a metre's worth.
+/// One axis of the controller: its letter, and its value in millimetres or degrees.
 struct Axis {
   char letter;
   std::string what;
   std::function<double(double)> at;
-  double per;  ///< of the program's units to metres, or to radians
+  bool turns = false;
+  /// In metres, or radians.
+  [[nodiscard]] double base(double value) const { return turns ? radians(value) : 1e-3 * value; }
 };
 
-std::vector<Axis> axes_of(const Shot& shot) {
+/// An angle that goes on past half a turn, told at any moment from the nearest of many before.
+std::function<double(double)> unwound(const std::function<double(double)>& angle, double end) {
+  constexpr int steps = 1000;
+  std::vector<double> known{0.0};
+  double last = angle(0.0);
+  for (int k = 1; k <= steps; ++k) {
+    const double now = angle(end * k / steps);
+    known.push_back(known.back() + std::remainder(now - last, 360.0));
+    last = now;
+  }
+  return [angle, end, known = std::move(known)](double t) {
+    const auto k = std::clamp<long>(std::lround(t / end * steps), 0, steps);
+    return known[static_cast<std::size_t>(k)] +
+           std::remainder(angle(t) - angle(end * static_cast<double>(k) / steps), 360.0);
+  };
+}
+
+std::vector<Axis> axes_of(const Shot& shot, double end) {
   std::vector<Axis> axes;
   const auto moving = [&shot](const char* target) {
     const KeyedTrack* track = shot.track(target);
     return track && track->keys.size() > 1 ? track : nullptr;
   };
-  if (const KeyedTrack* way = moving("camera.place")) {
-    const Vec3 home = way->places.front();
-    const struct {
-      char letter;
-      const char* what;
-      double Vec3::*part;
-    } parts[] = {
-        {'X', "camera to the right", &Vec3::x}, {'Y', "camera up", &Vec3::y}, {'Z', "camera back", &Vec3::z}};
-    for (const auto& [letter, what, part] : parts)
-      if (std::any_of(way->places.begin(), way->places.end(),
-                      [&](const Vec3& p) { return std::abs(p.*part - home.*part) > 1e-7; }))
-        axes.push_back({letter, what,
-                        [way, home, part](double t) { return 1e3 * (way->place_at(t).*part - home.*part); },
-                        1e-3});
-  } else if (const KeyedTrack* slide = moving("camera.slide")) {
-    axes.push_back({'X', "slider", [slide](double t) { return 1e3 * slide->at(t); }, 1e-3});
+  Shot steady = shot;  // no motor shakes
+  if (steady.camera) steady.camera->shake.reset();
+  const auto pose = [camera = std::make_shared<const Shot>(std::move(steady))](double t) {
+    return camera_at(*camera, t);
+  };
+  const KeyedTrack *way = moving("camera.place"), *slide = moving("camera.slide");
+  if (way) {
+    const Vec3 home = pose(0.0).place;
+    for (const auto& [letter, what, along] : {std::tuple{'X', "camera to the right", Vec3{1, 0, 0}},
+                                              {'Y', "camera up", Vec3{0, 1, 0}},
+                                              {'Z', "camera back", Vec3{0, 0, 1}}}) {
+      const auto moved = [along = along](const Vec3& from, const Vec3& to) { return dot(to - from, along); };
+      if (slide || std::any_of(way->places.begin(), way->places.end(),
+                               [&](const Vec3& p) { return std::abs(moved(way->places.front(), p)) > 1e-7; }))
+        axes.push_back({letter, what, [pose, home, moved](double t) { return 1e3 * moved(home, pose(t).place); }});
+    }
+  } else if (slide) {
+    axes.push_back({'X', "slider", [slide](double t) { return 1e3 * slide->at(t); }});
   }
-  for (const auto& [letter, what, target] :
-       {std::tuple{'A', "tilt", "camera.tilt"}, {'B', "pan", "camera.pan"}, {'C', "turntable", "turntable"}})
-    if (const KeyedTrack* track = moving(target))
-      axes.push_back({letter, what, [track](double t) { return track->at(t); }, pi / 180.0});
+  // The head: where the camera looks to follow an aim or to look at one from elsewhere, else as it is turned.
+  const KeyedTrack *pan = moving("camera.pan"), *tilt = moving("camera.tilt");
+  if (way || moving("camera.aim")) {
+    const auto bearing = [pose](double t) {
+      const Vec3 ahead = pose(t).frame.ahead;
+      return degrees(std::atan2(ahead.x, -ahead.z));
+    };
+    const auto rise = [pose](double t) {
+      return degrees(std::asin(std::clamp(pose(t).frame.ahead.y, -1.0, 1.0)));
+    };
+    axes.push_back({'A', "tilt", [rise, from = rise(0.0)](double t) { return rise(t) - from; }, true});
+    axes.push_back({'B', "pan", unwound(bearing, end), true});
+    const auto still = [end](const Axis& axis) {
+      for (int k = 1; k <= 64; ++k)
+        if (std::abs(axis.at(end * k / 64) - axis.at(0.0)) > 1e-3) return false;
+      return axis.turns;
+    };
+    std::erase_if(axes, still);
+  } else {
+    if (tilt) axes.push_back({'A', "tilt", [tilt](double t) { return tilt->at(t); }, true});
+    if (pan) axes.push_back({'B', "pan", [pan](double t) { return pan->at(t); }, true});
+  }
+  if (const KeyedTrack* table = moving("turntable"))
+    axes.push_back({'C', "turntable", [table](double t) { return table->at(t); }, true});
   return axes;
 }
 
@@ -81,7 +123,7 @@ std::vector<double> moments_of(const Shot& shot, const std::vector<Axis>& axes, 
     const auto strays = [&](const Axis& axis) {
       for (const double u : {0.25, 0.5, 0.75}) {
         const double straight = axis.at(from) + (axis.at(to) - axis.at(from)) * u;
-        if (std::abs(axis.at(from + (to - from) * u) - straight) * axis.per > tolerance) return true;
+        if (std::abs(axis.base(axis.at(from + (to - from) * u) - straight)) > tolerance) return true;
       }
       return false;
     };
@@ -110,29 +152,32 @@ Expected<std::string> motion_program(const Project& project, std::size_t shot_in
   if (shot_index >= project.shots.size()) return fail("shot", "is not there", "choose one of the list");
   const Shot& shot = *project.shots[shot_index];
   const double end = shot.set_time();
-  auto axes = axes_of(shot);
-  if (axes.empty() || end <= 0.0)
+  auto axes = end > 0.0 ? axes_of(shot, end) : std::vector<Axis>{};
+  if (axes.empty())
     return fail(said("shot {}", shot_index + 1), "moves nothing that a controller drives",
                 "give it a track of camera travel, slider, pan, tilt or turntable");
   bool runs = false;  // something moves as the shot begins or ends
   for (Axis& axis : axes) {
     axis = with_runs(std::move(axis), end);
-    runs = runs || std::abs(axis.at(-run_up) - axis.at(0.0)) * axis.per > 1e-6 ||
-           std::abs(axis.at(end + run_up) - axis.at(end)) * axis.per > 1e-6;
+    runs = runs || std::abs(axis.base(axis.at(-run_up) - axis.at(0.0))) > 1e-6 ||
+           std::abs(axis.base(axis.at(end + run_up) - axis.at(end))) > 1e-6;
   }
   const auto moments = moments_of(shot, axes, end, runs, options.tolerance);
   if (const Support* on = by_id(project.supports, shot.camera ? shot.camera->on : std::string());
-      on && on->kind == "slider" && on->travel)
+      on && on->kind == "slider" && on->travel) {
+    double goes = 0.0;  // squared: of a straight way in any direction
     for (const Axis& axis : axes) {
-      if (axis.per != 1e-3) continue;
+      if (axis.turns) continue;
       double low = 1e300, high = -1e300;
       for (const double t : moments) low = std::min(low, axis.at(t)), high = std::max(high, axis.at(t));
-      if (high - low > 1e3 * *on->travel + 1e-6)
-        return fail(said("shot {}", shot_index + 1),
-                    said("goes {} mm with its run-up, {} has {} mm", number_text(high - low, 4), on->name,
-                         number_text(1e3 * *on->travel, 4)),
-                    "shorten the move, or begin and end it at rest");
+      goes += (high - low) * (high - low);
     }
+    if (std::sqrt(goes) > 1e3 * *on->travel + 1e-6)
+      return fail(said("shot {}", shot_index + 1),
+                  said("goes {} mm with its run-up, {} has {} mm", number_text(std::sqrt(goes), 4),
+                       name_or(on->name, on->id), number_text(1e3 * *on->travel, 4)),
+                  "shorten the move, or begin and end it at rest");
+  }
   const auto words = [&axes](double t) {
     std::string line;
     for (const Axis& axis : axes) line += fmt::format(" {}{:.4f}", axis.letter, axis.at(t) + 0.0);
@@ -140,16 +185,15 @@ Expected<std::string> motion_program(const Project& project, std::size_t shot_in
   };
   std::string out = comment(said("{}: shot {}, {}", project.name, shot_index + 1, shot.name));
   for (const Axis& axis : axes)
-    out +=
-        comment(said("{}: {}, {}", std::string(1, axis.letter), axis.what, axis.per == 1e-3 ? "mm" : "degrees"));
+    out += comment(said("{}: {}, {}", std::string(1, axis.letter), axis.what, axis.turns ? "degrees" : "mm"));
   out += comment("Try it slowly and without the product first; keep clear of what moves, with the stop in reach.");
   // To the start at 10 mm or degrees a second, and a breath there.
   out += "G21 G90 G94\nG1 F600" + words(moments.front()) + "\nG4 P1\nG93\n";
   if (!runs) out += comment("the shot begins");
   for (std::size_t i = 1; i < moments.size(); ++i) {
     out += fmt::format("G1 F{:.4f}{}\n", 60.0 / (moments[i] - moments[i - 1]), words(moments[i]));
-    if (runs && moments[i] == 0.0) out += comment("the shot begins");
-    if (moments[i] == end) out += comment("the shot ends");
+    if (runs && std::abs(moments[i]) < 1e-5) out += comment("the shot begins");
+    if (std::abs(moments[i] - end) < 1e-5) out += comment("the shot ends");
   }
   return out + "G94\nM2\n";
 }

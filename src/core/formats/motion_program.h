@@ -12,9 +12,9 @@ struct ProgramOptions {
   double tolerance = 1e-5;
 };
 /// The program of one shot: millimetres and degrees, absolute, each piece timed by inverse time (G93), from the
-/// start's place, which is gone to slowly first. X, Y, Z: slide or travel of the camera; A: tilt; B: pan; C: the
-/// turntable. After Kramer, Proctor and Messina 2000, NISTIR 6556. Fails where nothing moves that a controller
-/// drives.
+/// start's place, which is gone to slowly first. X, Y, Z: slide or travel of the camera; A: tilt; B: pan, both
+/// from where they begin where the camera follows an aim; C: the turntable. Roll, zoom and focus are not driven.
+/// After Kramer, Proctor and Messina 2000, NISTIR 6556. Fails where nothing moves that a controller drives.
 [[nodiscard]] Expected<std::string> motion_program(const Project& project, std::size_t shot,
                                                    const ProgramOptions& options = {});
 

@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <cmath>
+
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/project/model/track_target.h"
@@ -9,8 +11,6 @@
 
 namespace cinnabar {
 namespace {
-
-std::string name_or(const std::string& name, const std::string& id) { return name.empty() ? id : name; }
 
 class ShotCard {
  public:
@@ -51,17 +51,25 @@ void camera_lines(ShotCard& card, const Project& project, const Shot& shot, Unit
 
 void light_lines(ShotCard& card, const Project& project, const Shot& shot) {
   const Setup* setup = by_id(project.setups, shot.setup);
-  for (const Light& light : setup ? setup->lights : std::vector<Light>{})
-    if (light.on)
-      card.line("Light", said("{}: {} %, {} K", name_or(light.name, light.id), number_text(100 * light.dimmer, 3),
-                              number_text(light.kelvin, 5)));
+  if (!setup) return;
+  for (const Light& light : setup->lights) {
+    if (!light.on) continue;
+    const std::string dimmer = shot.track("light." + light.id + ".dimmer")
+                                   ? said("dimmed as it moves")
+                                   : said("{} %", number_text(100 * light.dimmer, 3));
+    std::string text = said("{}: {}, {} K", name_or(light.name, light.id), dimmer, number_text(light.kelvin, 5));
+    if (light.gel_mired != 0.0) text += said(", gel of {} mired", signed_text(light.gel_mired, 0));
+    card.line("Light", text);
+  }
 }
 
 /// Tests worth their minute before the first take (common practice, no source).
 void test_lines(ShotCard& card, const Project& project, const Shot& shot) {
   const ShotOptics o = shot_optics(project, shot);
-  if (shot.camera->shutter_time < 1.0 / (2.0 * project.mains_hz) - 1e-9)
-    card.line("Test", said("film {} s of every lamp at {} and look for bands", 2,
+  // Lamps on the mains pulse twice a period: only whole pulses let every picture get the same.
+  const double pulses = 2.0 * project.mains_hz * shot.camera->shutter_time;
+  if (std::abs(pulses - std::round(pulses)) > 0.01 || pulses < 0.5)
+    card.line("Test", said("film every lamp for two seconds at {} and look for bands",
                            shutter_text(shot.camera->shutter_time)));
   if (o.rate > project.timeline_rate * 1.01)
     card.line("Test", said("play one take at {} per second: is it slow enough, is it sharp",

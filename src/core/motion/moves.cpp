@@ -165,11 +165,12 @@ ShapePeaks shape_peaks(Shape shape, double ramp) {
 
 std::pair<std::size_t, double> KeyedTrack::between(double set_time) const {
   if (keys.empty() || set_time <= keys.front().first) return {0, 0.0};
-  for (std::size_t i = 1; i < keys.size(); ++i) {
-    const double t0 = keys[i - 1].first, t1 = keys[i].first;
-    if (set_time < t1) return {i - 1, eased(shape, (set_time - t0) / (t1 - t0), ramp)};
-  }
-  return {keys.size() - 1, 0.0};
+  const auto after = std::upper_bound(keys.begin(), keys.end(), set_time,
+                                      [](double t, const auto& key) { return t < key.first; });
+  const auto i = static_cast<std::size_t>(after - keys.begin()) - 1;
+  if (after == keys.end()) return {i, 0.0};
+  const double t0 = keys[i].first;
+  return {i, eased(shape, (set_time - t0) / (after->first - t0), ramp)};
 }
 
 double KeyedTrack::at(double set_time, double without_keys) const {

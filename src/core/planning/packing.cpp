@@ -13,7 +13,6 @@ namespace cinnabar {
 namespace {
 
 double takes_of(const Shot& shot) { return std::max(1.0, shot.takes_planned.value_or(1.0)); }
-std::string named(const std::string& name, const std::string& id) { return name.empty() ? id : name; }
 
 class Packer {
  public:
@@ -43,7 +42,7 @@ class Packer {
   template <class T>
   void add(const std::string& list, const T& item, double wanted, double owned, std::vector<std::size_t> shots,
            const std::string& unit = {}, const std::string& note = {}) {
-    out_.things.push_back({list, item.id, named(item.name, item.id), unit, wanted,
+    out_.things.push_back({list, item.id, name_or(item.name, item.id), unit, wanted,
                            item.holding.owned ? owned : 0.0, item.holding.price, item.holding.hired,
                            std::move(shots), note});
   }
@@ -291,7 +290,7 @@ class Packer {
                                                            material_name(setup->backdrop.material.kind));
       for (const Card& card : setup->cards)
         if (card.kit.empty())
-          made(named(card.name, card.id),
+          made(name_or(card.name, card.id),
                size(card.width, card.height) + ", " + material_name(card.material.kind));
     }
   }

@@ -25,13 +25,13 @@ RoomNeeds room_needs(const Project& p) {
     for (const auto& shot : p.shots)
       if (shot->setup == setup->id) {
         used = true;
-        if (!shot->camera) continue;
         for (int k = 0; k <= 8; ++k) {
           const double t = shot->set_time() * k / 8;
-          const CameraPose pose = camera_at(*shot, t);
-          reach(pose.place - Vec3{pose.frame.ahead.x, 0, pose.frame.ahead.z} * behind_camera, 0.0);
           for (const Light& l : setup->lights)
             if (shot->track("light." + l.id + ".place")) reach(light_at(l, *shot, t).place, foot);
+          if (!shot->camera) continue;
+          const CameraPose pose = camera_at(*shot, t);
+          reach(pose.place - Vec3{pose.frame.ahead.x, 0, pose.frame.ahead.z} * behind_camera, 0.0);
         }
       }
     if (!used) continue;

@@ -17,7 +17,7 @@ constexpr double left = 190, right = 236, nameLeft = 92;  // names stand right o
 
 /// The name of a thing that a track moves.
 QString movedThing(const Session& s, const TrackTarget& target) {
-  const auto named = [](const std::string& name, const std::string& id) { return q(name.empty() ? id : name); };
+  const auto named = [](const std::string& name, const std::string& id) { return q(name_or(name, id)); };
   if (target.kind->of == "product") {
     const Product* product = by_id(s.project().products, target.id);
     return product ? named(product->name, product->id) : q(target.id);

@@ -43,11 +43,6 @@ LightWaysPanel::LightWaysPanel(Session* session, Foresight* foresight, QWidget* 
 }
 
 void LightWaysPanel::paintEvent(QPaintEvent*) {
-  QPainter p(this);
-  const Theme& t = theme();
-  drawPanel(p, rect());
-  drawText(p, {10, 6, 150, 15}, Qt::AlignLeft | Qt::AlignVCenter, tr("Ways to light it"), textFont(11, true),
-           t.ink);
   QString made;
   if (const Shot* shot = session_->shot(); shot && !shot->products.empty())
     if (const Product* product = by_id(session_->project().products, shot->products.front().product)) {
@@ -55,7 +50,7 @@ void LightWaysPanel::paintEvent(QPaintEvent*) {
       for (const std::string& m : materials_of(*product)) words << q(m);
       made = tr("%1 is told as %2").arg(q(product->name), words.join(", "));
     }
-  drawText(p, {130, 6, width() - 140.0, 15}, Qt::AlignLeft | Qt::AlignVCenter, made, textFont(11), t.quiet);
+  drawWaysHead(*this, tr("Ways to light it"), made);
 }
 
 }  // namespace cinnabar

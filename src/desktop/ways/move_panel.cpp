@@ -4,9 +4,8 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
-#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/base/text.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/ways/asked_number.h"
 #include "cinnabar/desktop/ways/way_searches.h"
 
 namespace cinnabar {
@@ -35,24 +34,8 @@ MovePanel::MovePanel(Session* session, Foresight* foresight, QWidget* parent)
   top->addWidget(kind_, 3);
   top->addWidget(light_, 2);
   column->addLayout(top);
-  auto* row = new QHBoxLayout;
-  row->setSpacing(6);
-  for (std::size_t i = 0; i < numbers_.size(); ++i) {
-    numbers_[i] = new NumberField(this);
-    numbers_[i]->setMinimumWidth(58);
-    row->addWidget(numbers_[i], 1);
-    connect(numbers_[i], &NumberField::refused, session, &Session::message);
-    connect(numbers_[i], &NumberField::entered, this, [this, i](double v) {
-      if (i >= kind().keys.size()) return;
-      const SolverKey& key = kind().keys[i];
-      if (!key.range.contains(v))
-        emit session_->message(tr("%1: give %2").arg(q(key.name), q(key.range.text())));
-      else
-        values_[key.key] = v;
-      refresh();
-    });
-  }
-  column->addLayout(row);
+  numbers_ = new AskedNumbers(session, this);
+  column->addWidget(numbers_);
   what_ = new PlainLabel(this);
   what_->setObjectName("moveWhat");
   what_->setWordWrap(true);
@@ -67,13 +50,14 @@ MovePanel::MovePanel(Session* session, Foresight* foresight, QWidget* parent)
   cards_ = new WayCards("move", session, foresight, this);
   all->addWidget(cards_, 58);
   connect(kind_, &QComboBox::currentIndexChanged, this, [this] {
-    values_.clear();
+    numbers_->ask(kind().keys);
     refresh();
   });
   connect(find_, &WordButton::clicked, this, &MovePanel::find);
   connect(session, &Session::changed, this, [this] {
     if (isVisible()) refresh();
   });
+  numbers_->ask(kind().keys);
   refresh();
 }
 
@@ -82,39 +66,24 @@ const SolverKind& MovePanel::kind() const {
 }
 
 void MovePanel::refresh() {
-  const SolverKind& now = kind();
-  for (std::size_t i = 0; i < numbers_.size(); ++i) {
-    numbers_[i]->setVisible(i < now.keys.size());
-    if (i >= now.keys.size()) continue;
-    const SolverKey& key = now.keys[i];
-    const auto typed = values_.find(key.key);
-    const auto value = typed != values_.end() ? std::optional(typed->second) : key.usual;
-    numbers_[i]->setSpec(askedNumber(*session_, key.key, key.name, key.unit, value, tr("as it fits")));
-    numbers_[i]->setToolTip(plainTip(q(key.name + (key.unit.empty() ? "" : ", " + key.unit))));
-  }
-  what_->setText(q(now.what));
-  // The lights of this set-up; what was chosen stays.
-  light_->setVisible(now.light);
-  const QString chosen = light_->currentData().toString();
-  light_->clear();
-  light_->addItem(tr("the main light"), QString());
+  what_->setText(q(kind().what));
+  light_->setVisible(kind().light);
+  // The lights of this set-up, told anew only where they are others; what was chosen stays.
+  std::vector<std::pair<QString, QString>> lights{{tr("the main light"), QString()}};
   if (session_->setup())
     for (const Light& light : session_->setup()->lights)
-      light_->addItem(q(light.name.empty() ? light.id : light.name), q(light.id));
+      lights.emplace_back(q(name_or(light.name, light.id)), q(light.id));
+  if (lights == lights_) return;
+  lights_ = lights;
+  const QString chosen = light_->currentData().toString();
+  light_->clear();
+  for (const auto& [name, id] : lights) light_->addItem(name, id);
   light_->setCurrentIndex(std::max(0, light_->findData(chosen)));
 }
 
 SolveRequest MovePanel::request() const {
-  SolveRequest request{
-      kind().kind, {}, kind().light ? light_->currentData().toString().toStdString() : std::string()};
-  for (const SolverKey& key : kind().keys) {
-    const auto typed = values_.find(key.key);
-    if (typed != values_.end())
-      request.numbers[key.key] = typed->second;
-    else if (key.usual)
-      request.numbers[key.key] = *key.usual;
-  }
-  return request;
+  return {kind().kind, numbers_->values(),
+          kind().light ? light_->currentData().toString().toStdString() : std::string()};
 }
 
 void MovePanel::showEvent(QShowEvent*) {
@@ -128,12 +97,8 @@ void MovePanel::find() {
 }
 
 void MovePanel::paintEvent(QPaintEvent*) {
-  QPainter p(this);
-  const Theme& t = theme();
-  drawPanel(p, rect());
-  drawText(p, {10, 6, 120, 15}, Qt::AlignLeft | Qt::AlignVCenter, tr("A move"), textFont(11, true), t.ink);
-  drawText(p, {66, 6, width() - 76.0, 15}, Qt::AlignLeft | Qt::AlignVCenter,
-           tr("what it is to do; its tracks are worked out, and tried on the whole shot"), textFont(11), t.quiet);
+  drawWaysHead(*this, tr("A move"),
+               tr("what it is to do; its tracks are worked out, and tried on the whole shot"));
 }
 
 }  // namespace cinnabar

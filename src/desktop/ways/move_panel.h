@@ -1,10 +1,9 @@
 // Moves that are solved: what is asked of the camera, the turntable, a light or the film, and the ways to it.
 #pragma once
 #include <QWidget>
-#include <array>
-#include <map>
 
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/ways/asked_numbers.h"
 #include "cinnabar/desktop/ways/way_cards.h"
 #include "cinnabar/forecast/solvers/solvers.h"
 
@@ -30,8 +29,8 @@ class MovePanel : public QWidget {
 
   Session* session_;
   QComboBox *kind_, *light_;
-  std::array<NumberField*, 4> numbers_{};
-  std::map<std::string, double> values_;  ///< what was typed; the rest is the shot's own, or usual
+  AskedNumbers* numbers_;
+  std::vector<std::pair<QString, QString>> lights_;  ///< as they are told: name and id
   PlainLabel* what_;
   WordButton* find_;
   WayCards* cards_;

@@ -242,4 +242,14 @@ void WayCards::paintEvent(QPaintEvent*) {
              Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, note_);
 }
 
+void drawWaysHead(QWidget& panel, const QString& title, const QString& words) {
+  QPainter p(&panel);
+  const Theme& t = theme();
+  drawPanel(p, panel.rect());
+  const double wide = QFontMetricsF(textFont(11, true)).horizontalAdvance(title) + 12;
+  drawText(p, {10, 6, wide, 15}, Qt::AlignLeft | Qt::AlignVCenter, title, textFont(11, true), t.ink);
+  drawText(p, {10 + wide + 6, 6, panel.width() - wide - 26, 15}, Qt::AlignLeft | Qt::AlignVCenter, words,
+           textFont(11), t.quiet);
+}
+
 }  // namespace cinnabar

@@ -38,6 +38,9 @@ class WayCard : public QWidget {
   WordButton *try_, *apply_;
 };
 
+/// A panel's ground with its title, and a few words beside that.
+void drawWaysHead(QWidget& panel, const QString& title, const QString& words);
+
 /// Looks for ways and shows them; only one is tried at a time, and what is taken is one edit. Ways of a document
 /// that has changed since are taken back.
 class WayCards : public QWidget {

@@ -8,7 +8,6 @@
 #include "cinnabar/desktop/stage/vial.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/ways/asked_number.h"
 #include "cinnabar/desktop/ways/way_searches.h"
 #include "cinnabar/scene/view.h"
 
@@ -28,22 +27,9 @@ WishLine::WishLine(int number, Session* session, QWidget* parent) : QWidget(pare
   kind_->setMinimumWidth(120);
   kind_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
   row->addWidget(kind_, 3);
-  for (NumberField*& field : numbers_) {
-    field = new NumberField(this);
-    field->setMinimumWidth(58);
-    row->addWidget(field, 1);
-    connect(field, &NumberField::refused, session, &Session::message);
-  }
-  for (std::size_t i = 0; i < numbers_.size(); ++i)
-    connect(numbers_[i], &NumberField::entered, this, [this, i](double v) {
-      if (i >= kind().numbers.size()) return;
-      const WishNumber& one = kind().numbers[i];
-      if (!one.range.contains(v))
-        emit session_->message(tr("%1: give %2").arg(q(one.name), q(one.range.text())));
-      else
-        values_[one.key] = v, emit changed();
-      refresh();
-    });
+  numbers_ = new AskedNumbers(session, this);
+  row->addWidget(numbers_, 2);
+  connect(numbers_, &AskedNumbers::changed, this, &WishLine::changed);
   from_ = new QComboBox(this);
   from_->setObjectName(QString("wishFrom-%1").arg(number));
   from_->setAccessibleName(tr("Bright at"));
@@ -65,11 +51,12 @@ WishLine::WishLine(int number, Session* session, QWidget* parent) : QWidget(pare
   row->addWidget(leave_);
   connect(leave_, &WordButton::clicked, this, &WishLine::leaveOutWanted);
   connect(kind_, &QComboBox::currentIndexChanged, this, [this] {
-    values_.clear();
+    numbers_->ask(kind().numbers);
     refresh();
     emit changed();
   });
   connect(from_, &QComboBox::currentIndexChanged, this, &WishLine::changed);
+  numbers_->ask(kind().numbers);
   refresh();
 }
 
@@ -80,15 +67,6 @@ void WishLine::setKind(int kind) { kind_->setCurrentIndex(kind); }
 
 void WishLine::refresh() {
   const WishKind& now = kind();
-  for (std::size_t i = 0; i < numbers_.size(); ++i) {
-    numbers_[i]->setVisible(i < now.numbers.size());
-    if (i >= now.numbers.size()) continue;
-    const WishNumber& number = now.numbers[i];
-    const auto given = values_.find(number.key);
-    const double value = given == values_.end() ? number.usual : given->second;
-    values_[number.key] = value;
-    numbers_[i]->setSpec(askedNumber(*session_, number.key, number.name, number.unit, value));
-  }
   from_->setVisible(now.from);
   place_->setVisible(now.at);
   if (!at_) return place_->setText(tr("click a place of the product"));
@@ -99,25 +77,24 @@ void WishLine::refresh() {
 bool WishLine::takePlace(const PlaceMet& met) {
   const WishKind& now = kind();
   const auto across =
-      std::find_if(now.numbers.begin(), now.numbers.end(), [](const WishNumber& n) { return n.across; });
+      std::find_if(now.numbers.begin(), now.numbers.end(), [](const AskedNumber& n) { return n.across; });
   const Shot* shot = session_->shot();
   if (!shot || shot->products.empty() || met.role != Role::product) return false;
-  if (now.at)  // on the product, which may stand anywhere and be turned by then
+  if (now.at) {  // on the product, which may stand anywhere and be turned by then
     at_ = product_at(session_->project(), *shot, shot->products.front(), session_->setTime()).own(met.at);
-  else if (across != now.numbers.end())
-    values_[across->key] =
-        std::round(100.0 * std::clamp(met.across, across->range.low, across->range.high)) / 100.0;
-  else
-    return false;
-  refresh();
-  emit changed();
+    refresh();
+    emit changed();
+    return true;
+  }
+  if (across == now.numbers.end()) return false;
+  numbers_->set(across->key, std::round(100.0 * across->range.clamped(met.across)) / 100.0);
   return true;
 }
 
 std::optional<Wish> WishLine::wish() const {
   const WishKind& now = kind();
   if (now.at && !at_) return std::nullopt;
-  Wish wish{now.kind, values_, now.at ? at_ : std::nullopt,
+  Wish wish{now.kind, numbers_->values(), now.at ? at_ : std::nullopt,
             now.from ? from_->currentData().toString().toStdString() : std::string()};
   return wish;
 }
@@ -194,12 +171,7 @@ void WishPanel::find() {
 }
 
 void WishPanel::paintEvent(QPaintEvent*) {
-  QPainter p(this);
-  const Theme& t = theme();
-  drawPanel(p, rect());
-  drawText(p, {10, 6, 120, 15}, Qt::AlignLeft | Qt::AlignVCenter, tr("A wish"), textFont(11, true), t.ink);
-  drawText(p, {66, 6, width() - 76.0, 15}, Qt::AlignLeft | Qt::AlignVCenter,
-           tr("what is to be seen, and where things have to stand for it"), textFont(11), t.quiet);
+  drawWaysHead(*this, tr("A wish"), tr("what is to be seen, and where things have to stand for it"));
 }
 
 }  // namespace cinnabar

@@ -4,6 +4,7 @@
 #include <array>
 
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/ways/asked_numbers.h"
 #include "cinnabar/desktop/ways/way_cards.h"
 #include "cinnabar/forecast/wishes/wishes.h"
 #include "cinnabar/render/overlays.h"
@@ -33,8 +34,7 @@ class WishLine : public QWidget {
 
   Session* session_;
   QComboBox *kind_, *from_;
-  std::array<NumberField*, 2> numbers_{};
-  std::map<std::string, double> values_;
+  AskedNumbers* numbers_;
   PlainLabel* place_;
   WordButton* leave_;
   std::optional<Vec3> at_;

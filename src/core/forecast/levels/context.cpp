@@ -41,7 +41,7 @@ void thin(std::vector<double>& moments, std::size_t room) {
 /// Turned or moved by how much from one moment to the next: in parts of 15 degrees, or of 5 % of the frame.
 class Motion {
  public:
-  explicit Motion(const ShotContext& c) : c_(c), before_(at(0.0)) {}
+  explicit Motion(const ShotContext& c) : c_(c), carried_(carried(c)), before_(at(0.0)) {}
   double until(double t) {
     const State now = at(t);
     double parts = 0.0;
@@ -75,16 +75,25 @@ class Motion {
     for (const KeyedTrack& track : c_.shot.tracks)
       if (track.target.ends_with(".turn") || track.target.ends_with(".tilt")) s.degrees.push_back(track.at(t));
     // A light that is carried round what it aims at.
-    for (const Light& light : c_.setup ? c_.setup->lights : std::vector<Light>{}) {
-      if (!c_.shot.track("light." + light.id + ".place") && !c_.shot.track("light." + light.id + ".aim")) continue;
-      const Light now = light_at(light, c_.shot, t);
+    for (const Light* light : carried_) {
+      const Light now = light_at(*light, c_.shot, t);
       const Vec3 from = now.place - now.aim;
       s.degrees.push_back(degrees(std::atan2(from.x, from.z)));
       s.degrees.push_back(degrees(std::atan2(from.y, std::hypot(from.x, from.z))));
     }
     return s;
   }
+  /// Lights whose place or aim is on a track.
+  static std::vector<const Light*> carried(const ShotContext& c) {
+    std::vector<const Light*> list;
+    if (!c.setup) return list;
+    for (const Light& light : c.setup->lights)
+      if (c.shot.track("light." + light.id + ".place") || c.shot.track("light." + light.id + ".aim"))
+        list.push_back(&light);
+    return list;
+  }
   const ShotContext& c_;
+  std::vector<const Light*> carried_;
   State before_;
 };
 

@@ -5,6 +5,7 @@
 #include <map>
 #include <optional>
 
+#include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/measures/line_of_sight.h"
 #include "cinnabar/forecast/measures/sight_bodies.h"
@@ -51,10 +52,6 @@ std::optional<Named> stand_of(const std::string& name, const Vec3& place, const 
   const double floor = setup.surface ? -table_height : 0.0;
   if (place.y <= floor) return std::nullopt;
   return Named{name + "'s stand", rod({place.x, floor, place.z}, place)};
-}
-
-std::string name_or(const std::string& name, const std::string& otherwise) {
-  return name.empty() ? otherwise : name;
 }
 
 std::vector<Named> stands(const Shot& shot, const Setup& setup, double t) {

@@ -56,7 +56,7 @@ const std::vector<Row>& rows() {
       {{"match",
         "Match another shot",
         "the product stands where, and as large as, another shot leaves it",
-        {{"with", "Shot", "", {1.0, 10000.0, false, false, true}, 1.0, true}}},
+        {{"with", "Shot", "", {1.0, 10000.0, false, false, true}, 1.0, false, true}}},
        solve_match},
       {{"loop", "Without a seam", "the last frame runs into the first", {}}, solve_loop},
       {{"ramp",
@@ -113,34 +113,22 @@ const std::vector<SolverKind>& solver_kinds() {
 Expected<SolveRequest> read_solve(const std::string& kind, const std::vector<std::string>& words) {
   const Row* row = row_of(kind);
   if (!row) {
-    std::string all;
-    for (const Row& one : rows()) all += (all.empty() ? "" : ", ") + one.told.kind;
-    return fail(kind, "is no move that is solved", "give one of " + all);
+    std::vector<std::string> all;
+    for (const Row& one : rows()) all.push_back(one.told.kind);
+    return fail(kind, "is no move that is solved", "give one of " + listed(all));
   }
+  std::vector<std::string> keys;
+  if (row->told.light) keys.emplace_back("light");
+  for (const AskedNumber& number : row->told.keys) keys.push_back(number.key);
   SolveRequest request{kind, {}, {}};
-  for (const std::string& word : words) {
-    const auto equals = word.find('=');
-    if (equals == std::string::npos) return fail(word, "is not key=value", "write it as key=value");
-    const std::string key = word.substr(0, equals), value = word.substr(equals + 1);
-    const auto known = std::find_if(row->told.keys.begin(), row->told.keys.end(),
-                                    [&](const SolverKey& k) { return key == k.key; });
-    if (known != row->told.keys.end()) {
-      const auto number = parse_number(value);
-      if (!number || !known->range.contains(*number))
-        return fail(kind + " " + key, "is out of range", "give " + known->range.text());
-      request.numbers[key] = *number;
-    } else if (row->told.light && key == "light") {
-      request.light = value;
-    } else {
-      std::string all = row->told.light ? "light" : "";
-      for (const SolverKey& k : row->told.keys) all += (all.empty() ? "" : ", ") + k.key;
-      return fail(kind + " " + key, "is not a key of this move",
-                  all.empty() ? std::string("it takes none") : "its keys are " + all);
-    }
-  }
-  for (const SolverKey& key : row->told.keys)
-    if (key.needed && !request.numbers.contains(key.key))
-      return fail(kind + " " + key.key, "is missing", "give " + key.key + "=" + key.range.text());
+  const auto other = [&](const std::string& key, const std::string& value) -> Expected<bool> {
+    if (!row->told.light || key != "light") return false;
+    request.light = value;
+    return true;
+  };
+  auto read = read_asked(kind, words, row->told.keys, keys, other);
+  if (!read) return tl::unexpected(read.error());
+  request.numbers = *std::move(read);
   return request;
 }
 
@@ -243,12 +231,14 @@ Expected<Solved> solve(const Forecaster& forecaster, const Document& document, s
       if (out.impossible.empty()) out.impossible = one.title + ": " + after.error().text();
       continue;
     }
-    const Project then = ProjectReader().read(*after);
     std::string fault;
-    if (const auto faults = validate(*after, edit_between(document, *after, one.title)); !faults.empty())
+    Project then;
+    if (const auto faults = validate(*after, edit_between(document, *after, one.title)); !faults.empty()) {
       fault = faults.front().message;
-    else
+    } else {
+      then = reader.read(*after);
       fault = one.fault(Bench(*after, then, shot));
+    }
     if (!fault.empty()) {
       if (out.impossible.empty()) out.impossible = one.title + ": " + fault;
       continue;

@@ -6,23 +6,16 @@
 #include <string>
 #include <vector>
 
-#include "cinnabar/base/range.h"
+#include "cinnabar/forecast/asked.h"
 #include "cinnabar/forecast/forecast.h"
 
 namespace cinnabar {
 
-/// A number that a solver takes. Left out it is `usual`, or what the shot has where there is no usual one.
-struct SolverKey {
-  std::string key, name, unit;
-  Range range;
-  std::optional<double> usual{};
-  bool needed = false;
-};
 struct SolverKind {
   std::string kind;
   std::string title;  ///< "The label faces"
   std::string what;
-  std::vector<SolverKey> keys;
+  std::vector<AskedNumber> keys;
   bool light = false;  ///< takes "light=ID"
 };
 [[nodiscard]] const std::vector<SolverKind>& solver_kinds();

@@ -137,7 +137,7 @@ Expected<Proposals> solve_peak(const Bench& b, const SolveRequest& request) {
     return {};
   };
   Proposals out;
-  const std::string name = light->name.empty() ? light->id : light->name;
+  const std::string name = name_or(light->name, light->id);
   const auto keys = [&](double before, double at, double after) {
     std::vector<std::pair<double, double>> list;
     if (moment > 0.02 * end) list.emplace_back(0.0, before);

@@ -92,7 +92,7 @@ std::optional<Vec3> read_point(const std::string& word) {
 std::vector<std::string> WishKind::keys() const {
   std::vector<std::string> list;
   if (at) list.emplace_back("at");
-  for (const WishNumber& n : numbers) list.push_back(n.key);
+  for (const AskedNumber& n : numbers) list.push_back(n.key);
   if (from) list.emplace_back("from");
   return list;
 }
@@ -109,40 +109,28 @@ const std::vector<WishKind>& wish_kinds() {
 Expected<Wish> read_wish(const std::string& kind, const std::vector<std::string>& words) {
   const Row* row = row_of(kind);
   if (!row) {
-    std::string all;
-    for (const Row& one : rows()) all += (all.empty() ? "" : ", ") + one.told.kind;
-    return fail(kind, "is no wish", "give one of " + all);
+    std::vector<std::string> all;
+    for (const Row& one : rows()) all.push_back(one.told.kind);
+    return fail(kind, "is no wish", "give one of " + listed(all));
   }
   Wish wish{kind, {}, {}, row->told.from ? "bottom" : ""};
-  for (const std::string& word : words) {
-    const auto equals = word.find('=');
-    const std::string key = word.substr(0, equals);
-    if (equals == std::string::npos) return fail(word, "is not key=value", "write it as key=value");
-    const std::string value = word.substr(equals + 1);
-    const auto known = std::find_if(row->told.numbers.begin(), row->told.numbers.end(),
-                                    [&](const WishNumber& k) { return key == k.key; });
-    if (known != row->told.numbers.end()) {
-      const auto number = parse_number(value);
-      if (!number || !known->range.contains(*number))
-        return fail(kind + " " + key, "is out of range", "give " + known->range.text());
-      wish.numbers[key] = *number;
-    } else if (row->told.at && key == "at") {
+  const auto other = [&](const std::string& key, const std::string& value) -> Expected<bool> {
+    if (row->told.at && key == "at") {
       wish.at = read_point(value);
       if (!wish.at) return fail(kind + " at", "cannot be read", "give x,y,z in metres");
-    } else if (row->told.from && key == "from") {
-      if (value != "bottom" && value != "top" && value != "left" && value != "right")
-        return fail(kind + " from", "is no side", "give bottom, top, left or right");
-      wish.from = value;
-    } else {
-      std::string all;
-      for (const std::string& k : row->told.keys()) all += (all.empty() ? "" : ", ") + k;
-      return fail(kind + " " + key, "is not a key of this wish",
-                  all.empty() ? std::string("it takes none") : "its keys are " + all);
+      return true;
     }
-  }
-  for (const WishNumber& k : row->told.numbers)
-    if (!wish.numbers.contains(k.key))
-      return fail(kind + " " + k.key, "is missing", fmt::format("give {}=..., {}", k.key, k.range.text()));
+    if (!row->told.from || key != "from") return false;
+    if (value != "bottom" && value != "top" && value != "left" && value != "right")
+      return fail(kind + " from", "is no side", "give bottom, top, left or right");
+    wish.from = value;
+    return true;
+  };
+  auto numbers = row->told.numbers;
+  for (AskedNumber& number : numbers) number.needed = true;  // in words nothing of a wish is left out
+  auto read = read_asked(kind, words, numbers, row->told.keys(), other);
+  if (!read) return tl::unexpected(read.error());
+  wish.numbers = *std::move(read);
   if (row->told.at && !wish.at) return fail(kind + " at", "is missing", "give at=x,y,z in metres");
   return wish;
 }

@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "cinnabar/base/range.h"
+#include "cinnabar/forecast/asked.h"
 #include "cinnabar/forecast/forecast.h"
 
 namespace cinnabar {
@@ -18,19 +18,12 @@ struct Wish {
   std::string from;
 };
 
-/// A number that a wish takes: its key, its name and unit for people, and what is usually wanted.
-struct WishNumber {
-  std::string key, name, unit;
-  Range range;
-  double usual = 0;
-  bool across = false;  ///< how far across the product, from -1 at its left edge as the camera has it to 1
-};
 /// A kind of wish with what it takes.
 struct WishKind {
   std::string kind;
   std::string title;  ///< "A stripe in the gloss"
   std::string what;
-  std::vector<WishNumber> numbers;
+  std::vector<AskedNumber> numbers;
   bool at = false;    ///< a place on the first product, its own x, y, z
   bool from = false;  ///< a side: bottom, top, left or right
   [[nodiscard]] std::vector<std::string> keys() const;
