@@ -491,7 +491,9 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
     std::vector<QWidget*> widgets;
     for (const char* name :
          {"floor", "lights", "ladder", "spot", "nextTake", "everyTake", "lens", "boardCards", "moveShelf",
-          "sketchPad", "productDrawing", "productPicture", "briefSeen", "kitList"}) {
+          "sketchPad", "productDrawing", "productPicture", "briefSeen", "kitList", "bench-place", "bench-light",
+          "bench-move", "bench-expose", "purse", "mirrors", "findMethods", "findFewer", "findMoves",
+          "findStops"}) {
       auto* w = window_->findChild<QWidget*>(name);
       if (w && w->isVisible()) widgets.push_back(w);
     }
