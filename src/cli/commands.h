@@ -93,6 +93,10 @@ struct WishArguments {
   std::vector<std::string> want;
 };
 int wish_command(const Answer&, const WishArguments&);
+struct EffectsArguments {
+  std::string file, shot, at;
+};
+int effects_command(const Answer&, const EffectsArguments&);
 struct SolveArguments {
   std::string file, shot, kind, take;
   std::vector<std::string> words;

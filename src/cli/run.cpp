@@ -151,6 +151,12 @@ int run_cli(int argc, char** argv) {
       ->expected(1, -1)
       ->inject_separator(wish_separator);
   sub->add_option("--take", wish.take, "Which answer to set up, from 1");
+  EffectsArguments effects;
+  sub = command("effects", "What comes of a shot's practical effects",
+                [&] { return effects_command(answer, effects); });
+  with_file(sub, effects.file);
+  sub->add_option("--shot", effects.shot, "Number of the shot, from 1")->required();
+  sub->add_option("--at", effects.at, "Also what is in the air at this set second");
   SolveArguments move;
   sub = command("solve", "Moves that do what is asked, each staged", [&] { return solve_command(answer, move); });
   with_file(sub, move.file);

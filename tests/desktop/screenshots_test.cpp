@@ -119,6 +119,12 @@ TEST_F(Screenshots, OfTheWays) {
   take("stage-move");
   press("move-try-1");
   look(2);
+  press("bench-effects");
+  press("view-side");
+  session().setSetTime(0.45);
+  settle();
+  take("stage-effects");
+  press("view-plan");
   press("bench-expose");
   auto* purse = find<PurseView>("purse");
   ASSERT_TRUE(QTest::qWaitFor([&] { return purse->purse() != nullptr; }, 30000));

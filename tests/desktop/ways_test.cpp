@@ -1,13 +1,16 @@
 // A wish, ways to light it, the purse of stops and Find the stops, by mouse and keyboard in the real window. What
 // is right about the answers is tried with the core's own tests; here it is own behaviour alone.
 #include <QComboBox>
+#include <QMenu>
 
 #include "cinnabar/desktop/stage/lens_wedges.h"
+#include "cinnabar/desktop/ways/effects_panel.h"
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
 #include "cinnabar/desktop/ways/move_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
+#include "cinnabar/scene/effects_staged.h"
 #include "window_fixture.h"
 
 namespace cinnabar {
@@ -432,6 +435,20 @@ TEST_P(OddWays, AreToldAndInReach) {
   waitForWays(moves->cards());
   EXPECT_NE(moves->findChild<WayCard*>("move-way-1"), nullptr) << moves->cards()->accessibleName().toStdString();
   EXPECT_EQ(outOfReach(stage), "");
+  // An effect of every kind, its numbers in reach however many there are.
+  press("bench-effects");
+  Json effects = Json::array();
+  for (const EffectKind& kind : effect_kinds())
+    effects.push_back(begun_effect(session().project(), session().shotIndex(), kind));
+  ASSERT_TRUE(session().keep("Effects", {{"/shots/0/effects", effects}}));
+  auto* which = find<QComboBox>("effectChosen");
+  ASSERT_EQ(which->count(), static_cast<int>(effect_kinds().size()));
+  for (int k = 0; k < which->count(); ++k) {
+    which->setFocus();
+    QTest::keyClick(which, k == 0 ? Qt::Key_Home : Qt::Key_Down);
+    ASSERT_EQ(find<EffectsPanel>("effectsPanel")->index(), static_cast<std::size_t>(k));
+    EXPECT_EQ(outOfReach(stage), "") << effects[static_cast<std::size_t>(k)].dump();
+  }
   press("bench-place");
   auto* floor = find<FloorView>("floor");
   ASSERT_TRUE(QTest::qWaitFor([&] { return !floor->lenses().reaches().empty(); }, 30000));
@@ -479,8 +496,48 @@ TEST_F(WaysTest, WithoutShotsEveryPanelSaysSo) {
   press("bench-move");
   press("findMoves");
   EXPECT_TRUE(find<MovePanel>("movePanel")->cards()->accessibleName().contains("no shot"));
+  press("bench-effects");
+  EXPECT_FALSE(find<WordButton>("addEffect")->isEnabled());
   press("bench-place");
   EXPECT_TRUE(find<FloorView>("floor")->lenses().reaches().empty());
+}
+
+// Only own behaviour is held here.
+TEST_F(WaysTest, AnEffectIsAddedMeasuredTimedReadAndTakenAway) {
+  press("bench-effects");
+  auto* panel = find<EffectsPanel>("effectsPanel");
+  ASSERT_TRUE(panel->isVisible());
+  EXPECT_EQ(panel->effect(), nullptr);
+  EXPECT_FALSE(find<QWidget>("effectChosen")->isVisible());
+  press("addEffect");
+  auto* menu = panel->findChild<QMenu*>("effectKinds");
+  ASSERT_NE(menu, nullptr);
+  for (QAction* action : menu->actions())
+    if (action->text() == "Drop") menu->setActiveAction(action);
+  QTest::keyClick(menu, Qt::Key_Return);
+  ASSERT_NE(panel->effect(), nullptr);
+  EXPECT_EQ(panel->effect()->kind, "drop");
+  EXPECT_EQ(session().undoTitle(), "Drop added");
+  EXPECT_TRUE(find<QLabel>("effectTakes")->text().contains("contact"));
+  typeInto(panel, "field-effect_diameter", "4 mm");
+  EXPECT_EQ(value("/shots/0/effects/0/diameter"), std::optional<Json>(0.004));
+  typeInto(panel, "field-effectPlace1", "35 cm");
+  EXPECT_EQ(value("/shots/0/effects/0/place/1"), std::optional<Json>(0.35));
+  choose("effectLiquid", "honey");
+  EXPECT_EQ(value("/shots/0/effects/0/liquid"), std::optional<Json>("honey"));
+  choose("effectEvent", "contact");
+  EXPECT_EQ(value("/shots/0/effects/0/needs/event"), std::optional<Json>("contact"));
+  // What can hurt is read by a person, and said so.
+  EXPECT_TRUE(find<QLabel>("effectBefore")->text().contains("no permission"));
+  EXPECT_FALSE(find<WordButton>("effectRead")->isChecked());
+  press("effectRead");
+  EXPECT_EQ(value("/shots/0/effects/0/read"), std::optional<Json>(true));
+  undo();
+  EXPECT_FALSE(find<WordButton>("effectRead")->isChecked());
+  press("removeEffect");
+  EXPECT_EQ(panel->effect(), nullptr);
+  EXPECT_EQ(value("/shots/0/effects"), std::optional<Json>(Json::array()));
+  EXPECT_TRUE(validate(session().document()).empty());
 }
 
 }  // namespace

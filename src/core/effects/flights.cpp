@@ -7,6 +7,7 @@
 #include <cstdint>
 
 #include "cinnabar/base/vec.h"
+#include "cinnabar/effects/drawn.h"
 #include "cinnabar/effects/falls.h"
 #include "cinnabar/effects/fluids.h"
 
@@ -194,13 +195,8 @@ Expected<ScatterFall> scatter_fall(const ScatterFallInputs& in) {
   CINNABAR_TRY(check(in));
   if (in.height_spread > in.height)
     return out_of_range("height_spread", fmt::format("from 0 to the height ({:g})", in.height));
-  auto state = static_cast<std::uint64_t>(in.seed);
-  const auto drawn = [&state] {
-    std::uint64_t x = (state += 0x9e3779b97f4a7c15ULL);
-    x = (x ^ (x >> 30)) * 0xbf58476d1ce4e5b9ULL;
-    x = (x ^ (x >> 27)) * 0x94d049bb133111ebULL;
-    return 2.0 * (static_cast<double>((x ^ (x >> 31)) >> 11) * 0x1p-53) - 1.0;
-  };
+  Drawn draws(static_cast<std::uint64_t>(in.seed));
+  const auto drawn = [&draws] { return 2.0 * draws() - 1.0; };
   ScatterFall out{};
   for (int i = 0; i < static_cast<int>(in.pieces); ++i) {
     const double height = in.height + in.height_spread * drawn(), up = in.speed_spread * drawn();

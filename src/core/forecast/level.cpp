@@ -74,6 +74,16 @@ const UnitRow& unit_row(Unit unit) {
        [](double v) { return v == 0 ? said("all there") : said("{} missing", number_text(v, 3)); }},
       {Unit::unlocked, "not locked",
        [](double v) { return v == 0 ? said("all locked") : said("{} open", number_text(v, 3)); }},
+      {Unit::spare_ml, "ml",
+       [](double v) {
+         return v < 0 ? said("{} ml too much", fixed_text(-v, 0)) : said("{} ml spare", fixed_text(v, 0));
+       }},
+      {Unit::spare_seconds, "s",
+       [](double v) {
+         return v < 0 ? said("{} s too short", number_text(-v, 2)) : said("{} s spare", number_text(v, 2));
+       }},
+      {Unit::unread, "not read",
+       [](double v) { return v == 0 ? said("all read") : said("{} unread", number_text(v, 3)); }},
       {Unit::decibels, "dB", [](double v) { return fixed_text(v, 0) + " dB"; }},
       {Unit::colour_difference, "colour difference", [](double v) { return said("{} apart", fixed_text(v, 0)); }},
       {Unit::picture_share, "% of the picture", [](double v) { return number_text(v, 2) + " %"; }},

@@ -45,6 +45,9 @@ enum class Unit {
   unlocked,
   cut_share,
   decibels,
+  spare_ml,
+  spare_seconds,
+  unread,
   colour_difference,
   picture_share
 };

@@ -6,7 +6,7 @@
 
 namespace cinnabar {
 
-enum class Group { frame, light, motion, focus, camera, spot };
+enum class Group { frame, light, motion, focus, camera, effect, spot };
 /// As ids begin.
 [[nodiscard]] const char* group_name(Group group);
 
@@ -34,6 +34,8 @@ struct LevelRow {
   [[nodiscard]] bool by_film() const { return sampled() || sight; }
 };
 
+/// The last of them.
+[[nodiscard]] const std::vector<LevelRow>& effect_and_spot_rows();
 /// In the order in which they are shown: the shot's, then the spot's.
 [[nodiscard]] const std::vector<LevelRow>& level_table();
 /// Nothing where there is no such level.

@@ -209,6 +209,77 @@ Mesh label_mesh(const Product& product, const Part& part, int segments) {
 
 }  // namespace
 
+std::vector<std::array<double, 2>> inner_side(const Product& product) {
+  const auto holds = std::find_if(product.parts.begin(), product.parts.end(), is_vessel);
+  if (holds == product.parts.end() || holds->section != Section::round) return {};
+  const Outline outer = cleaned(holds->profile);
+  if (outer.size() < 2 || on_axis(outer.back())) return {};
+  // A lid: something else over the mouth.
+  const ProfilePoint& mouth = outer.back();
+  for (const Part& part : product.parts) {
+    if (&part == &*holds || part.material.kind == MaterialKind::liquid) continue;
+    double top = -1e9, low = 1e9;
+    for (const ProfilePoint& p : part.profile) top = std::max(top, p.height), low = std::min(low, p.height);
+    const bool over = top > mouth.height + 1e-4;
+    const bool closed = part.mesh || part.wall <= 0.0 || on_axis(cleaned(part.profile).back());
+    if (over && closed && radius_at(part, std::max(low, mouth.height) + 1e-5) > 0.5 * mouth.radius) return {};
+  }
+  std::vector<std::array<double, 2>> inner;
+  for (const ProfilePoint& p : offset(outer, holds->wall)) {
+    // Heights rise from the floor on: what lies level with it is the floor's own width.
+    if (!inner.empty() && p.height <= inner.back()[1] + 1e-9)
+      inner.back()[0] = std::max(inner.back()[0], p.radius);
+    else
+      inner.push_back({p.radius, p.height});
+  }
+  return inner.size() < 2 ? std::vector<std::array<double, 2>>{} : inner;
+}
+
+namespace {
+
+const Part* liquid_in(const Product& product) {
+  for (const Part& part : product.parts)
+    if (part.material.kind == MaterialKind::liquid) return &part;
+  return nullptr;
+}
+double top_of(const Part& part) {
+  double top = -1e9;
+  for (const ProfilePoint& p : part.profile) top = std::max(top, p.height);
+  return top;
+}
+
+}  // namespace
+
+double liquid_level(const Product& product) {
+  const auto inner = inner_side(product);
+  if (inner.empty()) return 0.0;
+  const Part* liquid = liquid_in(product);
+  return liquid ? std::clamp(top_of(*liquid), inner.front()[1], inner.back()[1]) : inner.front()[1];
+}
+
+Product with_level(const Product& product, double level, const Material& material) {
+  Product filled = product;
+  for (Part& part : filled.parts) {
+    if (part.material.kind != MaterialKind::liquid) continue;
+    const double top = top_of(part);
+    for (ProfilePoint& p : part.profile)
+      if (p.height > top - 1e-6) p.height = level;
+    return filled;
+  }
+  const auto inner = inner_side(product);
+  if (inner.empty() || level < inner.front()[1] + 1e-5) return filled;
+  const double low = inner.front()[1];
+  double across = 0.0;
+  for (const auto& p : inner)
+    if (p[1] <= level) across = std::max(across, p[0]);
+  Part liquid;
+  liquid.id = "poured";
+  liquid.profile = {{across, low}, {across, level}};
+  liquid.material = material;
+  filled.parts.push_back(std::move(liquid));
+  return filled;
+}
+
 std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& media, int segments) {
   std::vector<Mesh> meshes;
   for (const Part& part : product.parts) {

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/scene/effects_staged.h"
+
 namespace cinnabar {
 namespace {
 
@@ -353,6 +355,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
     world.ambient_kelvin = setup->ambient_kelvin;
   }
 
+  const StagedEffects effects = staged_effects(project, shot);
   for (std::size_t k = 0; k < shot.products.size(); ++k) {
     const ShotProduct& placed = shot.products[k];
     const double shut = set_time + (options.motion ? camera.shutter_time : 0.0);
@@ -366,7 +369,8 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
     const double lean = std::abs(to.tilt_deg - from.tilt_deg), turn = std::abs(to.turn_deg - from.turn_deg) + lean;
     const bool goes = length(to.place - from.place) >= 1e-9;
     const bool on_its_axis = !goes && from.tilt_deg == 0.0 && lean == 0.0;
-    for (Mesh& mesh : product_meshes(*product, world.media, options.segments)) {
+    const auto filled = effects.filled(*product, k, middle);
+    for (Mesh& mesh : product_meshes(filled ? *filled : *product, world.media, options.segments)) {
       mesh.thing = static_cast<int>(k);
       const bool is_label = product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
       const bool moves = (turn > 0.0 || goes) && (!on_its_axis || is_label || mesh.dressed());
@@ -379,6 +383,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
       world.meshes.push_back(std::move(mesh));
     }
   }
+  for (Mesh& mesh : effects.meshes(middle, moments(5), world.media)) world.meshes.push_back(std::move(mesh));
   for (Mesh& mesh : world.meshes) {
     if (mesh.role != Role::product) {
       mesh.material.scattering = {};  // a sheet has no inside

@@ -58,7 +58,7 @@ void addOptions(QCommandLineParser& parser) {
   parser.addOptions(
       {{"page", pageIds().join(", "), "PAGE", "stage"},
        {"shot", "Number of the shot, from 1", "N", "1"},
-       {"bench", "place, light, move or expose", "BENCH", "light"},
+       {"bench", "place, light, move, expose or effects", "BENCH", "light"},
        {"theme", "paper or blackout", "THEME", "paper"},
        {"level", "Open the explanation of this level", "ID"},
        {"size", "Size of the window", "WxH", "1280x800"},
@@ -74,7 +74,7 @@ WindowOptions windowOptions(const QCommandLineParser& parser, QString& why) {
   options.page = parser.value("page"), options.bench = parser.value("bench"),
   options.theme = parser.value("theme"), options.level = parser.value("level");
   if (!pageIds().contains(options.page)) why = "--page takes " + pageIds().join(", ");
-  if (!QStringList{"place", "light", "move", "expose"}.contains(options.bench))
+  if (!QStringList{"place", "light", "move", "expose", "effects"}.contains(options.bench))
     why = "--bench takes place, light, move or expose";
   if (options.theme != "paper" && options.theme != "blackout") why = "--theme takes paper or blackout";
   bool number = false;

@@ -16,6 +16,7 @@
 #include "cinnabar/desktop/stage/lights_panel.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/ways/effects_panel.h"
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
@@ -133,6 +134,8 @@ void StagePage::buildBenches(Foresight* foresight) {
   moves_ = button(tr("Move"), Look::bench, "bench-move",
                   tr("What moves, and moves worked out for what they are to do"));
   exposes_ = button(tr("Expose"), Look::bench, "bench-expose", tr("What gives light and what takes it, in stops"));
+  effect_ = button(tr("Effects"), Look::bench, "bench-effects",
+                   tr("What is poured, thrown, let fall, sprayed or steams, and when"));
   asksWish_ = button(tr("A wish"), Look::chip, "askWish",
                      tr("Say what is to be seen, and be told where things have to stand"));
   asksWays_ = button(tr("Ways to light it"), Look::chip, "askWays",
@@ -143,7 +146,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   add->setAccessibleName(tr("Add a shot"));
   benches_ = new QHBoxLayout;
   benches_->setSpacing(6);
-  for (WordButton* b : {place_, light_, moves_, exposes_}) benches_->addWidget(b);
+  for (WordButton* b : {place_, light_, moves_, exposes_, effect_}) benches_->addWidget(b);
   benches_->addSpacing(10);
   for (WordButton* b : {asksWish_, asksWays_, asksMirrors_}) benches_->addWidget(b);
   benches_->addSpacing(10);
@@ -153,6 +156,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   connect(light_, &WordButton::clicked, this, [this] { setBench("light"); });
   connect(moves_, &WordButton::clicked, this, [this] { setBench("move"); });
   connect(exposes_, &WordButton::clicked, this, [this] { setBench("expose"); });
+  connect(effect_, &WordButton::clicked, this, [this] { setBench("effects"); });
   connect(asksWish_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::wish : Foot::hand); });
   connect(asksWays_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::ways : Foot::hand); });
   connect(asksMirrors_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::mirrors : Foot::hand); });
@@ -175,10 +179,11 @@ void StagePage::buildFoot(Foresight* foresight) {
   connect(lens_, &LensView::pictureShown, mirrors_, [this] { mirrors_->look(lens_->picture()); });
   expose_ = new ExposePanel(session_, foresight, this);
   move_ = new MovePanel(session_, foresight, this);
+  effects_ = new EffectsPanel(session_, this);
   foot_ = new QStackedWidget(this);
   for (QWidget* page :
        {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_), static_cast<QWidget*>(mirrors_),
-        static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_)})
+        static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_), static_cast<QWidget*>(effects_)})
     foot_->addWidget(page);
   foot_->setFixedHeight(154);
 }
@@ -217,19 +222,30 @@ void StagePage::setLensAlone(bool alone) {
 }
 
 QString StagePage::bench() const {
-  return place_->isChecked() ? "place" : exposes_->isChecked() ? "expose" : moves_->isChecked() ? "move" : "light";
+  for (const auto& [button, name] : benchButtons())
+    if (button->isChecked()) return name;
+  return "light";
+}
+
+std::vector<std::pair<WordButton*, QString>> StagePage::benchButtons() const {
+  return {{place_, "place"}, {light_, "light"}, {moves_, "move"}, {exposes_, "expose"}, {effect_, "effects"}};
 }
 
 void StagePage::setBench(const QString& name) {
-  place_->setChecked(name == "place");
-  exposes_->setChecked(name == "expose");
-  moves_->setChecked(name == "move");
-  light_->setChecked(name != "place" && name != "expose" && name != "move");
+  bool known = false;
+  for (const auto& [button, own] : benchButtons()) {
+    button->setChecked(own == name);
+    known = known || own == name;
+  }
+  if (!known) light_->setChecked(true);
   for (WordButton* asks : {asksWish_, asksWays_, asksMirrors_}) asks->setVisible(light_->isChecked());
   floor_->setBench(name == "place"  ? FloorView::Bench::place
                    : name == "move" ? FloorView::Bench::move
                                     : FloorView::Bench::light);
-  setFoot(name == "expose" ? Foot::expose : name == "move" ? Foot::move : Foot::hand);
+  setFoot(name == "expose"    ? Foot::expose
+          : name == "move"    ? Foot::move
+          : name == "effects" ? Foot::effects
+                              : Foot::hand);
 }
 
 void StagePage::setFoot(Foot foot) {

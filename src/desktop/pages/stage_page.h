@@ -15,6 +15,7 @@ namespace cinnabar {
 class FloorView;
 class LensView;
 class LevelsPanel;
+class EffectsPanel;
 class ExposePanel;
 class LightWaysPanel;
 class LightsPanel;
@@ -27,7 +28,7 @@ class StagePage : public WindowPage {
   Q_OBJECT
  public:
   StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent = nullptr);
-  void setBench(const QString& name);  ///< "place", "light", "move" or "expose"
+  void setBench(const QString& name);  ///< "place", "light", "move", "expose" or "effects"
   [[nodiscard]] QString bench() const;
   /// The lens over the whole page, or among the rest again.
   void setLensAlone(bool alone);
@@ -41,8 +42,9 @@ class StagePage : public WindowPage {
 
  private:
   /// What stands under floor and lens, in the order of its pages.
-  enum class Foot { hand, wish, ways, mirrors, expose, move };
+  enum class Foot { hand, wish, ways, mirrors, expose, move, effects };
   void setFoot(Foot foot);
+  [[nodiscard]] std::vector<std::pair<WordButton*, QString>> benchButtons() const;
   void buildBenches(Foresight* foresight);
   void buildFoot(Foresight* foresight);
   QHBoxLayout* overlays();
@@ -57,8 +59,9 @@ class StagePage : public WindowPage {
   MirrorPanel* mirrors_ = nullptr;
   ExposePanel* expose_ = nullptr;
   MovePanel* move_ = nullptr;
-  WordButton *place_ = nullptr, *light_ = nullptr, *exposes_ = nullptr, *moves_ = nullptr, *asksWish_ = nullptr,
-             *asksWays_ = nullptr, *asksMirrors_ = nullptr;
+  EffectsPanel* effects_ = nullptr;
+  WordButton *place_ = nullptr, *light_ = nullptr, *exposes_ = nullptr, *moves_ = nullptr, *effect_ = nullptr,
+             *asksWish_ = nullptr, *asksWays_ = nullptr, *asksMirrors_ = nullptr;
   std::vector<QWidget*> around_;  // what gives way to the lens
   QHBoxLayout *benches_ = nullptr, *columns_ = nullptr, *seen_ = nullptr;
   QStackedWidget* foot_ = nullptr;

@@ -58,6 +58,7 @@ FloorView::FloorView(Session* session, QWidget* parent)
   views_[0]->setChecked(true);
   connect(session_, &Session::selectionChanged, this, [this] { tellChosenPart(); });
   connect(session_, &Session::changed, this, [this] {
+    effects_.reset();
     if (!session_->previewing() && drag_ == Drag::none) fit();
     update();
   });
@@ -468,6 +469,7 @@ void FloorView::paintEvent(QPaintEvent*) {
     drawCamera(p);
     drawLenses(p);
     drawWays(p);
+    drawEffects(p);
     if (const Setup* s = session_->setup()) {
       for (std::size_t i = 0; i < s->lights.size(); ++i) drawLight(p, i);
       for (std::size_t i = 0; i < s->cards.size(); ++i) {

@@ -65,6 +65,7 @@ class FloorView : public Painted {
   /// The ways of what changes its place in the shot.
   void drawWays(QPainter& p);
   [[nodiscard]] std::vector<Vec3> wayPoints() const;
+  void drawEffects(QPainter& p);
   [[nodiscard]] QPolygonF lightOutline(const Light& light) const;
   [[nodiscard]] QPolygonF cardOutline(const Card& card) const;
   void drawCamera(QPainter& p);
@@ -88,6 +89,7 @@ class FloorView : public Painted {
   Session* session_;
   std::vector<std::shared_ptr<const Project>> ghosts_;
   int strongGhost_ = -1;
+  std::shared_ptr<const struct StagedEffects> effects_;  ///< of the shot as it is now; nothing: not worked out yet
   LensWedges* wedges_;
   Bench bench_ = Bench::light;
   View view_ = View::plan;

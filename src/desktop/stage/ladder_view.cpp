@@ -207,6 +207,7 @@ void LadderView::paintEvent(QPaintEvent*) {
   if (!shot) return;
   paintTracks(p);
   paintRungs(p);
+  paintEffects(p);
   paintWorst(p);
   // The cursor on both rails.
   const QPointF a = onSetRail(session_->setTime()), b = onScreenRail(shot->clock.screen_at(session_->setTime()));

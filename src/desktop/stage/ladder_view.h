@@ -58,6 +58,7 @@ class LadderView : public Painted {
   [[nodiscard]] std::optional<double> rungAt(const QPointF& at) const;  ///< its screen time
   void paintTracks(QPainter& p);
   void paintRungs(QPainter& p);
+  void paintEffects(QPainter& p);
   void paintWorst(QPainter& p);
   void scrub(const QPointF& at);
   void changeKey(const KeyPlace& place, double time, double value, bool keep);

@@ -214,7 +214,8 @@ void LevelsPanel::arrange() {
       column_->insertWidget(place++, explanation_);
     }
   }
-  const QString names[] = {tr("Frame"), tr("Light"), tr("Motion"), tr("Focus"), tr("Camera"), tr("The spot")};
+  const QString names[] = {tr("Frame"),  tr("Light"),   tr("Motion"),  tr("Focus"),
+                           tr("Camera"), tr("Effects"), tr("The spot")};
   for (const auto& [group, vials] : small) {
     auto* box = new QWidget(inner_);
     auto* grid = new QGridLayout(box);

@@ -5,6 +5,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/number_words.h"
+#include "cinnabar/desktop/stage/vial.h"
 #include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {

@@ -57,6 +57,18 @@ std::optional<Level> camera_iso(const ShotContext&, const LevelStart&);
 std::optional<Level> camera_noise(const ShotContext&, const LevelStart&);
 std::optional<Level> camera_shutter(const ShotContext&, const LevelStart&);
 
+std::optional<Level> effect_timing(const ShotContext&, const LevelStart&);
+std::optional<Level> effect_speed(const ShotContext&, const LevelStart&);
+std::optional<Level> effect_volume(const ShotContext&, const LevelStart&);
+std::optional<Level> effect_lasts(const ShotContext&, const LevelStart&);
+std::optional<Level> effect_plates(const ShotContext&, const LevelStart&);
+std::optional<Level> effect_caution(const ShotContext&, const LevelStart&);
+/// When an effect's event is wanted, in seconds of the shot on screen; nothing where neither second nor beat is
+/// told.
+[[nodiscard]] std::optional<double> wanted_on_screen(const Project&, std::size_t shot, const EffectNeed& need);
+/// Recordings that a shot's effects are composed of, each once.
+[[nodiscard]] std::vector<std::string> plates_wanted(const Project&, const Shot&);
+
 /// What a level of the whole spot may look at.
 struct SpotContext {
   const Project& project;
@@ -87,6 +99,8 @@ std::optional<Level> spot_beats(const SpotContext&, const LevelStart&);
 [[nodiscard]] bool hides_what_is_behind(const ShotContext&);  ///< by the house rule of depth
 [[nodiscard]] bool promises_features(const ShotContext&);
 [[nodiscard]] bool faces_somebody(const ShotContext&);  ///< a label is to be read
+[[nodiscard]] bool has_effects(const ShotContext&);
+[[nodiscard]] bool times_effects(const ShotContext&);  ///< to a second or a beat
 [[nodiscard]] bool plans_takes(const ShotContext&);
 [[nodiscard]] bool is_put_together(const ShotContext&);  ///< of several recordings
 

@@ -65,6 +65,17 @@ inline Knob scanned(Knob knob) {
   knob.scan = true;
   return knob;
 }
+/// A change with one solved value; `apply` makes it.
+inline Knob solved_knob(std::function<Maybe(const Document&)> apply, std::string title, double minutes,
+                        std::string gear = {}) {
+  return {{1.0},
+          0.0,
+          [apply = std::move(apply)](const Document& d, double) { return apply(d); },
+          [title = std::move(title)](double) { return title; },
+          minutes,
+          std::move(gear),
+          false};
+}
 inline std::vector<double> within(std::vector<double> values, double low, double high) {
   std::erase_if(values, [&](double v) { return v < low * (1 - 1e-9) || v > high * (1 + 1e-9); });
   std::sort(values.begin(), values.end());

@@ -78,4 +78,11 @@ void sooner_reset_knobs(const Bench& b, std::vector<Knob>& list);
 void crop_knobs(const Bench& b, std::vector<Knob>& list);
 void behind_knobs(const Bench& b, std::vector<Knob>& list);
 
+// Of practical effects.
+void let_go_knobs(const Bench& b, std::vector<Knob>& list);       ///< when
+void let_go_from_knobs(const Bench& b, std::vector<Knob>& list);  ///< from how high
+void pour_less_knobs(const Bench& b, std::vector<Knob>& list);
+void ready_later_knobs(const Bench& b, std::vector<Knob>& list);
+void list_plates_knobs(const Bench& b, std::vector<Knob>& list);
+
 }  // namespace cinnabar

@@ -45,18 +45,6 @@ std::optional<Knob> stretch_knob(const Bench& b, const std::vector<std::string>&
               false};
 }
 
-/// A change with one solved value; `apply` makes it.
-Knob solved_knob(std::function<Maybe(const Document&)> apply, std::string title, double minutes,
-                 std::string gear = {}) {
-  return {{1.0},
-          0.0,
-          [apply = std::move(apply)](const Document& d, double) { return apply(d); },
-          [title = std::move(title)](double) { return title; },
-          minutes,
-          std::move(gear),
-          false};
-}
-
 std::optional<std::size_t> track_index(const Bench& b, const std::string& target) {
   for (std::size_t i = 0; i < b.shot.tracks.size(); ++i)
     if (b.shot.tracks[i].target == target) return i;
@@ -296,7 +284,7 @@ void fewer_takes_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void sooner_reset_knobs(const Bench& b, std::vector<Knob>& list) {
-  const double now = b.shot.reset_minutes;
+  const double now = b.shot.own_reset_minutes;
   if (now > 0.5)
     list.push_back({even_steps(0.5, now - 0.5, 0.5), now,
                     [&b](const Document& d, double v) { return set(d, b.shot_path + "/reset_minutes", v); },

@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <map>
 
+#include "cinnabar/effects/kinds.h"
 #include "cinnabar/project/checks/checks.h"
 #include "cinnabar/project/model/track_target.h"
 
@@ -167,6 +168,28 @@ void check_keys(const Object& t, const TrackTarget& target) {
                      "give left + width of at most 1, and a width of at least 0.01");
 }
 
+/// An effect's measures are in the ranges of its own kind.
+void more_of_effect(const Object& o, const Ids&) {
+  const auto name = named(o, "kind");
+  if (!name) return;
+  for (const EffectKind& kind : effect_kinds()) {
+    if (kind.id != *name) continue;
+    for (const EffectMeasure& m : kind.measures) {
+      const Json* value = o.member(m.key, false, "");
+      if (!value) continue;
+      if (m.list != value->is_array()) {
+        o.fault(m.key, m.list ? "is no list" : "is a list", m.list ? "give a list of numbers" : "give one number");
+        continue;
+      }
+      for (const Json& one : m.list ? *value : Json(std::vector<Json>{*value}))
+        if (!one.is_number() || !m.range.contains(one.get<double>())) {
+          o.fault(m.key, "is out of the range of a " + kind.id, "give " + m.range.text());
+          break;
+        }
+    }
+  }
+}
+
 /// Tracks and needs name what is in the shot and in its own set-up.
 void more_of_shot(const Object& o, const Ids& ids) {
   const std::string setup = named(o, "setup").value_or("");
@@ -222,6 +245,7 @@ More more_of(const Fields& fields) {
   static const std::map<const Fields*, More> all{{&project_fields(), more_of_project},
                                                  {fields_of("deliverables"), more_of_deliverable},
                                                  {&product_fields(), more_of_product},
+                                                 {&effect_fields(), more_of_effect},
                                                  {product_fields().field("parts")->inner, more_of_part},
                                                  {fields_of("kit/cameras"), more_of_camera_body},
                                                  {fields_of("kit/lenses"), more_of_lens},

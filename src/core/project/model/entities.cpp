@@ -243,6 +243,12 @@ ShotCamera shot_camera(const Json& j, const Project& project) {
 
 Shot shot(const Json& j, const Project& project) {
   auto s = read_as<Shot>(shot_fields(), j);
+  s.own_reset_minutes = s.reset_minutes;
+  for (const Effect& effect : s.effects) {
+    s.reset_minutes += effect.reset_minutes;
+    s.hands = std::max(s.hands, effect.hands);
+    s.uses.insert(s.uses.end(), effect.uses.begin(), effect.uses.end());
+  }
   if (!member(j, "name").is_string()) s.name = s.id;
   if (const Json& c = member(j, "camera"); c.is_object()) s.camera = shot_camera(c, project);
   std::vector<SpeedPoint> points;

@@ -294,6 +294,29 @@ struct Use {
   std::string consumable;
   double amount = 1;
 };
+/// When an effect's event is to be on screen: at a second of the shot, or on a beat of the spot, the first being
+/// 0.
+struct EffectNeed {
+  std::string event;
+  std::optional<double> screen, beat;
+};
+/// A practical effect of a shot: what is let go, where and when.
+struct Effect {
+  std::string id, name, kind;
+  double at = 0;  ///< set second at which it is let go, or ready
+  Vec3 place;
+  std::string liquid;                                   ///< by name, for what is not measured of it
+  std::map<std::string, std::vector<double>> measures;  ///< those given, by key
+  std::optional<Material> material;                     ///< left out: the liquid's, or a plain one
+  std::optional<EffectNeed> needs;
+  std::vector<Use> uses;
+  std::optional<double> supply;  ///< cubic metres of the liquid that are there
+  int hands = 1;
+  double reset_minutes = 0;
+  double seed = 1;
+  bool read = false;  ///< its cautions were
+};
+
 /// Pen strokes on a shot's card, as shares of the frame from its top left.
 struct Sketch {
   std::vector<std::vector<std::pair<double, double>>> strokes;
@@ -319,9 +342,11 @@ struct Shot {
   std::string move;                 ///< the ready move it was made by
   std::vector<std::string> plates;  ///< recordings that it is composed of, in words
   Sketch sketch;
-  double reset_minutes = 0;                        ///< between two takes
-  int hands = 1;                                   ///< people that a take needs, who records included
-  std::vector<Use> uses;                           ///< by one take
+  double reset_minutes = 0;      ///< between two takes, its effects' included
+  double own_reset_minutes = 0;  ///< without them
+  int hands = 1;                 ///< people that a take needs, who records included; as many as its effects ask
+  std::vector<Use> uses;         ///< by one take, its effects' included
+  std::vector<Effect> effects;
   std::string peak_light;                          ///< the light that should be brightest as the label faces
   std::vector<std::string> features;               ///< promised here, "product/feature"
   std::map<std::string, std::string> house_rules;  ///< where this shot follows others than its set-up

@@ -12,6 +12,7 @@ namespace cinnabar {
 [[nodiscard]] const Fields& room_fields();
 [[nodiscard]] const Fields& shot_fields();
 [[nodiscard]] const Fields& shot_camera_fields();
+[[nodiscard]] const Fields& effect_fields();
 [[nodiscard]] const Fields& needs_fields();
 [[nodiscard]] const std::vector<std::pair<std::string, const Fields*>>& kit_lists_fields();
 

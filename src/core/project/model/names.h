@@ -9,6 +9,8 @@ namespace cinnabar {
 [[nodiscard]] const Names& light_shape_names();  ///< of LightShape
 [[nodiscard]] const Names& backdrop_names();     ///< of BackdropKind
 [[nodiscard]] const Names& size_names();         ///< of shots
-[[nodiscard]] const Names& role_names();         ///< of shots, in the spot
+[[nodiscard]] const Names& effect_names();       ///< kinds of effects
+[[nodiscard]] const Names& liquid_names();
+[[nodiscard]] const Names& role_names();  ///< of shots, in the spot
 
 }  // namespace cinnabar

@@ -1,4 +1,5 @@
 // Shapes of the spot: what the brief says, deliverables, shots, takes; and the choices of the whole document.
+#include "cinnabar/effects/kinds.h"
 #include "cinnabar/project/model/entities.h"
 #include "cinnabar/project/model/fields.h"
 #include "cinnabar/project/model/names.h"
@@ -148,8 +149,90 @@ const Fields& use_fields() {
                            number("amount", {0.0, 1e9}).into(&Use::amount)}};
   return all;
 }
+const Fields& effect_need_fields() {
+  static const Fields all{{choice("event", effect_events()).needed().into(&EffectNeed::event),
+                           number("screen", seconds_range).into(&EffectNeed::screen).means("second of the shot"),
+                           number("beat", {0.0, 1e6})
+                               .into(&EffectNeed::beat)
+                               .means("of the spot, the first being 0; where no second is named")}};
+  return all;
+}
 
+/// One row for every measure of any kind, as wide as the widest takes it; a kind's own ranges are checked after.
+std::vector<FieldRow> measure_rows() {
+  std::vector<FieldRow> rows;
+  std::map<std::string, EffectMeasure> all;
+  for (const EffectKind& kind : effect_kinds())
+    for (const EffectMeasure& m : kind.measures) {
+      const auto [place, first] = all.try_emplace(m.key, m);
+      Range& range = place->second.range;
+      if (first) continue;
+      if (m.range.low < range.low || (m.range.low == range.low && !m.range.low_open))
+        range.low = m.range.low, range.low_open = m.range.low_open;
+      if (m.range.high > range.high || (m.range.high == range.high && !m.range.high_open))
+        range.high = m.range.high, range.high_open = m.range.high_open;
+      range.whole = range.whole && m.range.whole;
+    }
+  for (const auto& [key, m] : all) {
+    FieldRow row =
+        m.list ? own(key, {{"type", "array"},
+                           {"minItems", 1},
+                           {"maxItems", 1000},
+                           {"items", {{"type", "number"}, {"minimum", m.range.low}, {"maximum", m.range.high}}}})
+               : number(key, m.range);
+    row = std::move(row).means(m.unit.empty() ? m.name : m.name + ", " + m.unit);
+    row.read = [key = key](const Json& j, void* entity) {
+      std::vector<double>& to = static_cast<Effect*>(entity)->measures[key];
+      if (j.is_number()) to = {j.get<double>()};
+      if (!j.is_array()) return;
+      for (const Json& one : j)
+        if (one.is_number()) to.push_back(one.get<double>());
+    };
+    rows.push_back(std::move(row));
+  }
+  return rows;
+}
 }  // namespace
+
+const Names& effect_names() {
+  static const Names names = [] {
+    Names list;
+    for (const EffectKind& kind : effect_kinds()) list.push_back(kind.id);
+    return list;
+  }();
+  return names;
+}
+const Names& liquid_names() {
+  static const Names names = [] {
+    Names list;
+    for (const LiquidRow& row : liquids()) list.emplace_back(row.name);
+    return list;
+  }();
+  return names;
+}
+const Fields& effect_fields() {
+  static const Fields all = [] {
+    Fields s{
+        {text("id").needed().into(&Effect::id), text("name").into(&Effect::name),
+         choice("kind", effect_names()).needed().into(&Effect::kind),
+         number("at", seconds_range).into(&Effect::at).means("Set second at which it is let go, or ready"),
+         numbers("place", 3, place_range).into(&Effect::place).means("Where it is let go, in the world"),
+         choice("liquid", liquid_names()).into(&Effect::liquid).means("Says what is not measured of it"),
+         object("material", material_fields()).into(&Effect::material),
+         object("needs", effect_need_fields()).into(&Effect::needs),
+         objects("uses", use_fields()).into(&Effect::uses).means("What one take of it uses up"),
+         number("supply", {0.0, 1000.0})
+             .into(&Effect::supply)
+             .means("Cubic metres of the liquid that are there; left out: enough"),
+         number("hands", whole(1.0, 100.0)).into(&Effect::hands).means("People that it takes"),
+         number("reset_minutes", {0.0, 1e5}).into(&Effect::reset_minutes).means("Added to the shot's own"),
+         number("seed", whole(0.0, 9007199254740991.0)).into(&Effect::seed).means("Of its one drawing by chance"),
+         flag("read").into(&Effect::read).means("Its cautions were read")}};
+    for (FieldRow& row : measure_rows()) s.rows.push_back(std::move(row));
+    return s;
+  }();
+  return all;
+}
 
 const Fields& shot_camera_fields() {
   static const Fields all{
@@ -228,6 +311,7 @@ const Fields& shot_fields() {
        object("sketch", sketch_fields())
            .into(&Shot::sketch)
            .means("Pen strokes, points as shares of the frame from its top left"),
+       entities("effects", effect_fields()).into(&Shot::effects),
        texts("plates", "clean plate").into(&Shot::plates).means("Recordings that it is composed of")}};
   return all;
 }

@@ -1,0 +1,83 @@
+#include "cinnabar/effects/flown.h"
+
+#include <algorithm>
+
+namespace cinnabar {
+namespace {
+
+struct Going {
+  Vec3 place, velocity;
+};
+
+Going stepped(const Going& from, double terminal, double h) {
+  const auto pull = [&](const Vec3& v) {
+    const Vec3 down{0, -standard_gravity, 0};
+    return terminal > 0.0 ? down - v * (standard_gravity * length(v) / (terminal * terminal)) : down;
+  };
+  const Vec3 k1 = pull(from.velocity), k2 = pull(from.velocity + k1 * (h / 2)),
+             k3 = pull(from.velocity + k2 * (h / 2)), k4 = pull(from.velocity + k3 * h);
+  return {from.place + from.velocity * h + (k1 + k2 + k3) * (h * h / 6),
+          from.velocity + (k1 + (k2 + k3) * 2.0 + k4) * (h / 6)};
+}
+
+}  // namespace
+
+Flown::Flown(const Flight3& flight) : rows_{{0.0, flight.place, flight.velocity}}, highest_(flight.place.y) {
+  constexpr double step = 0.01, longest = 60.0;
+  Going now{flight.place, flight.velocity};
+  double t = 0.0;
+  const auto keep = [&] {
+    rows_.push_back({t, now.place, now.velocity});
+    if (now.place.y > highest_) highest_ = now.place.y, highest_at_ = t;
+  };
+  if (now.place.y <= flight.ground && now.velocity.y <= 0.0) return;  // it lies there
+  while (t < longest) {
+    // Drag that stops it within a step is followed in smaller ones.
+    const double speed = length(now.velocity);
+    const double h = flight.terminal_speed > 0.0
+                         ? std::min(step, 0.2 * flight.terminal_speed * flight.terminal_speed /
+                                              (standard_gravity * std::max(speed, flight.terminal_speed)))
+                         : step;
+    const Going next = stepped(now, flight.terminal_speed, h);
+    if (next.place.y >= flight.ground) {
+      const double up = now.velocity.y / standard_gravity;
+      if (up > 1e-9 && next.velocity.y < 0.0 && flight.terminal_speed <= 0.0) {  // the top, met exactly
+        now = stepped(now, 0.0, up), t += up;
+        now.velocity.y = 0.0;
+      } else {
+        now = next, t += h;
+      }
+      keep();
+      continue;
+    }
+    double low = 0.0, high = h;
+    for (int i = 0; i < 60; ++i) {
+      const double middle = 0.5 * (low + high);
+      (stepped(now, flight.terminal_speed, middle).place.y >= flight.ground ? low : high) = middle;
+    }
+    now = stepped(now, flight.terminal_speed, high), t += high;
+    now.place.y = flight.ground;
+    keep();
+    if (landings_.empty()) landing_speed_ = length(now.velocity);
+    landings_.push_back(t);
+    const double off = -now.velocity.y * flight.restitution;
+    if (landings_.size() > 10 || off < 0.05) break;
+    now.velocity = {now.velocity.x * flight.restitution, off, now.velocity.z * flight.restitution};
+    rows_.push_back({t, now.place, now.velocity});
+  }
+}
+
+Vec3 Flown::at(double t) const {
+  if (t <= 0.0) return rows_.front().place;
+  const auto after =
+      std::upper_bound(rows_.begin(), rows_.end(), t, [](double v, const Row& row) { return v < row.t; });
+  if (after == rows_.end()) return rows_.back().place;
+  const Row &a = *(after - 1), &b = *after;
+  const double h = b.t - a.t;
+  if (h <= 0.0) return b.place;
+  const double s = (t - a.t) / h, s2 = s * s, s3 = s2 * s;  // Hermite's cubic
+  return a.place * (2 * s3 - 3 * s2 + 1) + a.velocity * (h * (s3 - 2 * s2 + s)) + b.place * (3 * s2 - 2 * s3) +
+         b.velocity * (h * (s3 - s2));
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,159 @@
+// Practical effects as they are planned: the kinds there are, what each is measured by, and what comes of it on
+// set: when things happen, the numbers that say how, and what moves about. SI, set seconds, the world's
+// coordinates.
+#pragma once
+#include <array>
+#include <cstdint>
+#include <functional>
+#include <map>
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "cinnabar/base/range.h"
+#include "cinnabar/base/result.h"
+#include "cinnabar/base/vec.h"
+
+namespace cinnabar {
+
+/// What a kind is measured by. The key is that of the calculation it feeds; `usual` stands where it is left out.
+struct EffectMeasure {
+  std::string key, name, unit;
+  Range range;
+  double usual;
+  bool list = false;  ///< as many as there are things, else one
+};
+
+/// What can hurt somebody or spoil the set. Words by `peril_words`.
+enum class Peril { glass, wet_floor, water_by_mains, strings, blades, propellant, powder, fog, heat, flame, food };
+struct PerilWords {
+  std::string title, text;
+};
+[[nodiscard]] PerilWords peril_words(Peril peril);
+
+/// A liquid at 20 degrees Celsius: handbook values, from memory. Viscosity within a half: time one fall.
+struct LiquidRow {
+  const char* name;
+  double density, viscosity, surface_tension;  ///< kg/m3, Pa s, N/m
+  Vec3 absorption;                             ///< per metre, in the three bands (common practice, no source)
+  bool cloudy;                                 ///< its colour is seen instead of what is behind it
+  Vec3 colour;
+};
+[[nodiscard]] const std::vector<LiquidRow>& liquids();
+/// Nothing where there is none of that name.
+[[nodiscard]] const LiquidRow* liquid_row(const std::string& name);
+
+/// A vessel under an effect: its inner side as radius and height over `foot`, floor first, and where its liquid
+/// stands.
+struct EffectVessel {
+  int number = 0;  ///< of whoever asks
+  Vec3 foot;
+  std::vector<std::array<double, 2>> inner;
+  double level = 0;
+
+  [[nodiscard]] double rim() const { return inner.back()[1]; }
+};
+/// What is about the effect when it begins.
+struct EffectPlace {
+  double ground = 0;  ///< height of what lies under it
+  std::vector<EffectVessel> vessels;
+
+  /// The vessel whose mouth is over a place of the floor.
+  [[nodiscard]] const EffectVessel* under(double x, double z) const;
+};
+
+/// What a kind is asked with. Measures are all there, within their ranges.
+struct EffectAsked {
+  std::map<std::string, std::vector<double>> measures;
+  Vec3 place;
+  double at = 0;  ///< when it is let go
+  std::uint64_t seed = 1;
+  EffectPlace about{};
+
+  [[nodiscard]] double operator[](const char* key) const { return measures.at(key).front(); }
+  [[nodiscard]] const std::vector<double>& list(const char* key) const { return measures.at(key); }
+};
+
+/// A moment of an effect, and between which two it lies nine times in ten where chance or the hand has a part.
+struct EffectEvent {
+  std::string name;
+  double at;
+  std::optional<std::pair<double, double>> span{};
+};
+struct EffectNumber {
+  std::string name, unit;
+  double value;
+  std::string tell{};  ///< how far it may be off
+};
+
+/// One thing of an effect at one moment: a ball or a box at a place, or a thread along its spine.
+struct EffectShape {
+  Vec3 place{};
+  Vec3 right{1, 0, 0}, up{0, 1, 0};
+  std::vector<std::pair<Vec3, double>> spine{};  ///< places and radii
+};
+enum class EffectForm { ball, box, thread };
+/// A body over time. Those there at `when`, as they are at `t` near it: the same in number, so that they can be
+/// followed through an exposure.
+struct EffectBody {
+  EffectForm form;
+  Vec3 half;  ///< half sizes of a box; a ball's radius thrice
+  bool liquid = false;
+  std::function<std::vector<EffectShape>(double when, double t)> at;
+};
+
+/// What comes of an effect.
+struct EffectOutcome {
+  std::vector<EffectEvent> events;  ///< in time
+  std::vector<EffectNumber> numbers;
+  std::vector<EffectBody> bodies;
+  std::function<double(double)> poured{};  ///< volume that a vessel has taken by a set second
+  std::optional<int> into{};               ///< number of the vessel that takes it
+  std::optional<double> spare{};           ///< volume: room left at the fullest; negative where it runs over
+  std::optional<double> life{};            ///< how long it stays good from `ready` on, seconds
+  std::string life_of{};                   ///< what does
+  std::vector<Peril> perils;
+  std::vector<std::string> plates{};  ///< recordings that it is composed of
+  std::vector<std::string> notes{};   ///< what to know before it is done, in sentences
+
+  [[nodiscard]] const EffectEvent* event(const std::string& name) const;
+};
+
+struct EffectKind {
+  std::string id, name, what;
+  std::vector<EffectMeasure> measures;
+  /// Fails with the measure's key, or with what is never planned.
+  Expected<EffectOutcome> (*outcome)(const EffectAsked&);
+  bool pours = false;  ///< measured by a liquid's numbers
+};
+/// In the order of the document's choices.
+[[nodiscard]] const std::vector<EffectKind>& effect_kinds();
+[[nodiscard]] const EffectKind& effect_kind(std::size_t index);
+/// Names of events that an effect may be timed by.
+[[nodiscard]] const std::vector<std::string>& effect_events();
+
+/// Measures as they are asked with: those given, what a liquid says, and else what is usual. Fails with the key of
+/// one that is out of its range.
+[[nodiscard]] Expected<std::map<std::string, std::vector<double>>> measures_of(
+    const EffectKind& kind, const std::map<std::string, std::vector<double>>& given, const std::string& liquid);
+
+// One kind a function.
+Expected<EffectOutcome> poured_out(const EffectAsked&);
+Expected<EffectOutcome> splashed(const EffectAsked&);
+Expected<EffectOutcome> dropped(const EffectAsked&);
+Expected<EffectOutcome> thrown(const EffectAsked&);
+Expected<EffectOutcome> scattered(const EffectAsked&);
+Expected<EffectOutcome> layered(const EffectAsked&);
+Expected<EffectOutcome> swung(const EffectAsked&);
+Expected<EffectOutcome> spun(const EffectAsked&);
+Expected<EffectOutcome> misted(const EffectAsked&);
+Expected<EffectOutcome> steamed(const EffectAsked&);
+Expected<EffectOutcome> fogged(const EffectAsked&);
+Expected<EffectOutcome> burst(const EffectAsked&);
+Expected<EffectOutcome> levitated(const EffectAsked&);
+Expected<EffectOutcome> morphed(const EffectAsked&);
+Expected<EffectOutcome> stopped_motion(const EffectAsked&);
+Expected<EffectOutcome> flamed(const EffectAsked&);
+
+}  // namespace cinnabar

@@ -1,0 +1,275 @@
+// Levels of practical effects: their moments, their speed at the lens, their liquid, how long they last, what they
+// are put together of, and what was read before they are done.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
+#include "cinnabar/forecast/levels/judgements.h"
+#include "cinnabar/scene/effects_staged.h"
+
+namespace cinnabar {
+namespace {
+
+std::string called(const Effect& e) {
+  if (!e.name.empty()) return e.name;
+  for (const EffectKind& kind : effect_kinds())
+    if (kind.id == e.kind) return in_words(kind.name.c_str());
+  return e.id;
+}
+
+/// An effect and what comes of it, or why nothing can.
+struct Told {
+  const Effect& effect;
+  Expected<EffectOutcome> outcome;
+};
+std::vector<Told> told(const ShotContext& c) {
+  std::vector<Told> all;
+  for (const Effect& e : c.shot.effects) all.push_back({e, outcome_of(c.project, c.shot, e)});
+  return all;
+}
+std::string why_not(const Told& t) { return called(t.effect) + ": " + t.outcome.error().text(); }
+
+/// The first that cannot be worked out makes the level unknown.
+std::optional<std::string> refused(const std::vector<Told>& all) {
+  for (const Told& t : all)
+    if (!t.outcome) return why_not(t);
+  return std::nullopt;
+}
+
+std::string frames_text(double frames) {
+  const double size = std::abs(frames);
+  return size < 0.05  ? said("on the frame")
+         : frames > 0 ? said("{} frames late", fixed_text(size, 1))
+                      : said("{} frames early", fixed_text(size, 1));
+}
+
+}  // namespace
+
+bool has_effects(const ShotContext& c) { return has_camera(c) && !c.shot.effects.empty(); }
+bool times_effects(const ShotContext& c) {
+  return has_camera(c) && std::any_of(c.shot.effects.begin(), c.shot.effects.end(),
+                                      [](const Effect& e) { return e.needs.has_value(); });
+}
+
+std::optional<double> wanted_on_screen(const Project& project, std::size_t shot, const EffectNeed& need) {
+  if (need.screen) return need.screen;
+  if (!need.beat || project.beats_per_minute.value_or(0.0) <= 0.0) return std::nullopt;
+  return *need.beat * 60.0 / *project.beats_per_minute - project.starts_at(shot);
+}
+
+std::optional<Level> effect_timing(const ShotContext& c, const LevelStart& start) {
+  Level level = start();
+  std::optional<Worst> worst;
+  std::string sentence, formula;
+  for (const Told& t : told(c)) {
+    if (!t.effect.needs) continue;
+    if (!t.outcome) return unknown(level, why_not(t));
+    const EffectNeed& need = *t.effect.needs;
+    const auto wanted = wanted_on_screen(c.project, c.index, need);
+    if (!wanted) return unknown(level, said("{} names neither a second nor a beat", called(t.effect)));
+    const EffectEvent* event = t.outcome->event(need.event);
+    if (!event)
+      return unknown(level, said("{} has no moment \"{}\" as it is planned", called(t.effect), need.event));
+    const double screen = c.shot.clock.screen_at(event->at), off = (screen - *wanted) * c.project.timeline_rate;
+    if (worst && std::abs(off) <= std::abs(worst->value)) continue;
+    worst = Worst{off, event->at};
+    formula = said("{} at {} s on set = {} s on screen; wanted at {} s; x {} a second = {} frames", need.event,
+                   fixed_text(event->at, 3), fixed_text(screen, 3), fixed_text(*wanted, 3),
+                   number_text(c.project.timeline_rate), signed_text(off, 2));
+    sentence = said("{}: \"{}\" comes {}", called(t.effect), need.event, frames_text(off));
+    if (event->span) {
+      const double wide =
+          (c.shot.clock.screen_at(event->span->second) - c.shot.clock.screen_at(event->span->first)) / 2 *
+          c.project.timeline_rate;
+      sentence += said("; nine takes in ten within {} frames of that", fixed_text(wide, 1));
+    }
+    sentence += ".";
+  }
+  if (!worst) return std::nullopt;
+  settle(level, *worst);
+  level.formula = formula, level.sentence = sentence;
+  return level;
+}
+
+std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start) {
+  const auto all = told(c);
+  const bool crisp = c.project.rule("shutter", c.shot) == "crisp";
+  const double part = crisp ? 20.0 : 5.0;
+  struct Fastest {
+    double px = -1.0, size_px = 1.0, t = 0.0, speed = 0.0;
+    std::string who;
+    [[nodiscard]] double share() const { return px / size_px; }
+  } fastest;
+  const double half_width = c.optics.sensor_width / 2, half_height = c.optics.sensor_height / 2;
+  for (const Told& t : all) {
+    if (!t.outcome) continue;
+    // Every recorded frame, at most some hundreds of them.
+    const double step = std::max(1.0 / c.optics.rate, c.end / 400.0);
+    for (double now = 0.0; now <= c.end; now += step) {
+      const CameraPose before = c.pose(now), after = c.pose(now + c.camera.shutter_time);
+      for (const EffectBody& body : t.outcome->bodies) {
+        const auto from = body.at(now, now), to = body.at(now, now + c.camera.shutter_time);
+        for (std::size_t i = 0; i < from.size() && i < to.size(); ++i) {
+          const auto weigh = [&](const Vec3& a, const Vec3& b, double size) {
+            const auto x = image_of(before, a), y = image_of(after, b);
+            if (!x || !y || std::abs(x->x) > half_width || std::abs(x->y) > half_height) return;
+            const double px = std::hypot(y->x - x->x, y->y - x->y) / c.optics.pitch;
+            const double size_px = size * before.image_distance() / before.depth(a) / c.optics.pitch;
+            if (size_px <= 0.0 || px / size_px <= fastest.share()) return;
+            fastest = {px, size_px, now, length(b - a) / c.camera.shutter_time, called(t.effect)};
+          };
+          if (body.form != EffectForm::thread) {
+            weigh(from[i].place, to[i].place, 2.0 * largest(body.half));
+            continue;
+          }
+          // A thread goes along itself: its size is its length.
+          const auto &a = from[i].spine, &b = to[i].spine;
+          const double along = length(a.back().first - a.front().first);
+          for (std::size_t k = 0; k < a.size() && k < b.size(); k += 8) weigh(a[k].first, b[k].first, along);
+        }
+      }
+    }
+  }
+  Level level =
+      start({{}, fastest.size_px / part},
+            crisp ? "path over one exposure; a twentieth of its own size, house rule shutter: crisp; common "
+                    "practice, no source"
+                  : "path over one exposure; a fifth of its own size; common practice, no source");
+  if (fastest.px < 0.0) {
+    if (const auto why = refused(all)) return unknown(level, *why);
+    return std::nullopt;  // nothing of it goes through the frame
+  }
+  settle(level, {fastest.px, fastest.t});
+  level.formula =
+      said("{} m/s over {} = {} px; its own size {} px / {} = {} px allowed", fixed_text(fastest.speed, 2),
+           shutter_text(c.camera.shutter_time), fixed_text(fastest.px, 1), fixed_text(fastest.size_px, 1),
+           number_text(part), fixed_text(fastest.size_px / part, 1));
+  level.sentence = said("{} smears over {} px of the recording during one exposure, {} % of its own size.",
+                        fastest.who, fixed_text(fastest.px, 1), fixed_text(100.0 * fastest.share(), 0));
+  return level;
+}
+
+std::optional<Level> effect_volume(const ShotContext& c, const LevelStart& start) {
+  Level level = start();
+  const auto all = told(c);
+  std::optional<double> least;
+  double when = 0.0;
+  const auto weigh = [&](double spare, double at, const std::string& sentence, const std::string& formula) {
+    if (least && spare >= *least) return;
+    least = spare, when = at, level.sentence = sentence, level.formula = formula;
+  };
+  for (const Told& t : all) {
+    if (!t.outcome) continue;
+    if (t.outcome->spare) {
+      const EffectEvent* full = t.outcome->event("full");
+      const double ml = *t.outcome->spare * 1e6;
+      weigh(*t.outcome->spare, full ? full->at : t.effect.at,
+            ml < 0 ? said("{}: {} ml run over the rim.", called(t.effect), fixed_text(-ml, 0))
+                   : said("{}: the vessel takes it, and {} ml more.", called(t.effect), fixed_text(ml, 0)),
+            said("room under the rim less what comes into it = {} ml", fixed_text(ml, 1)));
+    }
+    const auto volume = t.effect.measures.find("volume");
+    if (!t.effect.supply || t.effect.kind != "pour") continue;
+    const double each = volume == t.effect.measures.end() ? 5e-5 : volume->second.front(),
+                 takes = std::max(1.0, c.shot.takes_planned.value_or(1.0)), left = *t.effect.supply - takes * each;
+    weigh(left, t.effect.at,
+          left < 0
+              ? said("{}: {} ml are missing for the takes planned.", called(t.effect), fixed_text(-left * 1e6, 0))
+              : said("{}: {} ml are left after the takes planned.", called(t.effect), fixed_text(left * 1e6, 0)),
+          said("{} ml - {} takes x {} ml = {} ml", fixed_text(*t.effect.supply * 1e6, 0), number_text(takes),
+               fixed_text(each * 1e6, 1), fixed_text(left * 1e6, 1)));
+  }
+  if (!least) {
+    if (const auto why = refused(all)) return unknown(level, *why);
+    return std::nullopt;
+  }
+  settle(level, {*least * 1e6, when});
+  return level;
+}
+
+std::optional<Level> effect_lasts(const ShotContext& c, const LevelStart& start) {
+  Level level = start();
+  const auto all = told(c);
+  std::optional<double> least;
+  for (const Told& t : all) {
+    if (!t.outcome || !t.outcome->life) continue;
+    const EffectEvent* ready = t.outcome->event("ready");
+    const double from = ready ? ready->at : t.effect.at, needed = std::max(0.0, c.end - from),
+                 spare = *t.outcome->life - needed;
+    if (least && spare >= *least) continue;
+    least = spare;
+    level.set_time = from;
+    level.formula =
+        said("life {} s - from ready at {} s to the end at {} s = {} s", number_text(*t.outcome->life, 3),
+             number_text(from, 3), number_text(c.end, 3), number_text(spare, 3));
+    level.sentence =
+        spare < 0 ? said("{} is gone {} s before the take ends.", t.outcome->life_of, number_text(-spare, 2))
+                  : said("{} stays good {} s longer than the take.", t.outcome->life_of, number_text(spare, 2));
+  }
+  if (!least) {
+    if (const auto why = refused(all)) return unknown(level, *why);
+    return std::nullopt;
+  }
+  const auto when = level.set_time.value_or(0.0);
+  settle(level, {*least, when});
+  return level;
+}
+
+std::vector<std::string> plates_wanted(const Project& project, const Shot& shot) {
+  std::vector<std::string> wanted;
+  const bool by_plates = project.rule("effects", shot) == "plates";
+  for (const Effect& e : shot.effects) {
+    auto outcome = outcome_of(project, shot, e);
+    if (!outcome) continue;
+    if (by_plates && outcome->plates.empty()) outcome->plates = {said("clean"), called(e)};
+    for (const std::string& plate : outcome->plates)
+      if (std::find(wanted.begin(), wanted.end(), plate) == wanted.end()) wanted.push_back(plate);
+  }
+  return wanted;
+}
+
+std::optional<Level> effect_plates(const ShotContext& c, const LevelStart& start) {
+  const auto wanted = plates_wanted(c.project, c.shot);
+  if (wanted.empty()) return std::nullopt;
+  Level level = start();
+  int missing = std::max(0, static_cast<int>(wanted.size()) - static_cast<int>(c.shot.plates.size()));
+  const bool moves = c.camera_moves();
+  std::string list;
+  for (const std::string& plate : wanted) list += (list.empty() ? "" : ", ") + plate;
+  settle(level, {static_cast<double>(missing + (moves ? 1 : 0)), 0.0}, true);
+  level.formula = said("{} listed of {} wanted: {}{}", c.shot.plates.size(), wanted.size(), list,
+                       moves ? said("; and the camera moves between them") : std::string());
+  level.sentence = missing > 0
+                       ? said("{} of its recordings are not listed yet; it is put together of: {}.", missing, list)
+                   : moves ? said("The recordings are listed, and the camera does not stand still for them.")
+                           : said("All that it is put together of is listed: {}.", list);
+  return level;
+}
+
+std::optional<Level> effect_caution(const ShotContext& c, const LevelStart& start) {
+  Level level = start();
+  int unread = 0, read = 0;
+  std::string which;
+  for (const Told& t : told(c)) {
+    if (t.outcome && t.outcome->perils.empty()) continue;
+    // What cannot be worked out is dangerous until somebody has looked at it; fire always is.
+    if (t.effect.read && t.effect.kind != "flame") {
+      ++read;
+      continue;
+    }
+    ++unread;
+    which += (which.empty() ? "" : ", ") + called(t.effect);
+  }
+  if (read + unread == 0) return std::nullopt;
+  settle(level, {static_cast<double>(unread), 0.0}, true);
+  level.formula = said("{} of {} not read", unread, read + unread);
+  level.sentence = unread ? said("Read what can hurt before it is done: {}. This is never a permission.", which)
+                          : said("What can hurt was read. This is never a permission: local codes come first.");
+  return level;
+}
+
+}  // namespace cinnabar

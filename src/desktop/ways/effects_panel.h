@@ -1,0 +1,58 @@
+// The bench Effects: the effects of the shot in hand, what each is measured by, what it takes, and what can hurt.
+#pragma once
+#include <QWidget>
+#include <array>
+
+#include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/effects/kinds.h"
+
+class QComboBox;
+class QScrollArea;
+
+namespace cinnabar {
+
+class EffectsPanel : public QWidget {
+  Q_OBJECT
+ public:
+  explicit EffectsPanel(Session* session, QWidget* parent = nullptr);
+  /// The effect in hand, by its place in the shot's list; nothing where there is none.
+  [[nodiscard]] const Effect* effect() const;
+  [[nodiscard]] std::size_t index() const { return index_; }
+
+ signals:
+  void chosen(int index);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void showEvent(QShowEvent*) override;
+
+ private:
+  /// A number of the effect: how it is shown, and which value of the document it is.
+  struct Shown {
+    NumberField::Spec spec;
+    std::string member;  ///< of the effect
+    int place = -1;      ///< of the member's three
+  };
+  void refresh();
+  [[nodiscard]] std::vector<Shown> numbers(const Effect& effect) const;
+  void tell(const Effect& effect);
+  void set(std::size_t field, double value, bool keep);
+  void add(const EffectKind& kind);
+  void addMenu();
+  void takeAway();
+  void timeBy(const QString& event);
+  [[nodiscard]] std::string path() const;  ///< of the effect in hand
+
+  Session* session_;
+  std::size_t index_ = 0;
+  bool filling_ = false;
+  QComboBox *which_, *liquid_, *event_;
+  WordButton *add_, *takeAway_, *read_;
+  std::array<NumberField*, 15> fields_{};
+  std::vector<Shown> shown_;
+  QScrollArea* told_;
+  PlainLabel *takes_, *before_;
+};
+
+}  // namespace cinnabar

@@ -1,0 +1,179 @@
+// Levels of practical effects, against values worked by hand, with a camera that looks down, ramped time, no
+// set-up's things and vessels off the origin; and levers that keep their word.
+#include <cmath>
+
+#include "cinnabar/base/vec.h"
+#include "judging.h"
+
+namespace cinnabar {
+using namespace judging;
+namespace {
+
+/// A ball let fall in front of the camera, from 0.3 m over the ground, and nothing else.
+Json falling(double at = 0.5) {
+  Json doc = worlds::bare();
+  doc["shots"][0]["effects"] = Json::array({{{"id", "t"},
+                                             {"name", "Berry"},
+                                             {"kind", "throw"},
+                                             {"at", at},
+                                             {"place", {0, 0.31, 0}},
+                                             {"speed", 0.0},
+                                             {"angle_deg", 0},
+                                             {"diameter", 0.02},
+                                             {"restitution", 0.0},
+                                             {"needs", {{"event", "lands"}, {"screen", 0.8}}}}});
+  return doc;
+}
+const double falls = std::sqrt(2 * 0.3 / standard_gravity);
+
+// Source: free fall, h = g t^2 / 2; at 25 frames a second.
+TEST(EffectTiming, CountsFramesOfTheTimeline) {
+  expect_level(falling(), "effect.timing", (0.5 + falls - 0.8) * 25, State::out, 1e-6);
+  expect_level(falling(0.8 - falls), "effect.timing", 0.0, State::level, 1e-6);
+  Json late = falling(0.8 - falls + 0.04);
+  expect_level(late, "effect.timing", 1.0, State::leaning, 1e-6);
+  EXPECT_NE(level_of(late, "effect.timing")->sentence.find("Berry"), std::string::npos);
+  // A quarter of the speed: the same fall takes four times as long on screen.
+  Json slow = falling();
+  slow["shots"][0]["play"] = {{0.0, 0.25}}, slow["shots"][0]["camera"]["mode"] = "m100";
+  expect_level(slow, "effect.timing", (4 * (0.5 + falls) - 0.8) * 25, State::out, 1e-6);
+  // On the third beat of the spot at 100 a minute.
+  Json beat = falling();
+  beat["project"]["beats_per_minute"] = 100;
+  beat["shots"][0]["effects"][0]["needs"] = {{"event", "lands"}, {"beat", 2}};
+  expect_level(beat, "effect.timing", (0.5 + falls - 1.2) * 25, State::out, 1e-6);
+  beat["shots"][0]["effects"][0]["needs"] = {{"event", "full"}, {"beat", 2}};
+  EXPECT_EQ(level_of(beat, "effect.timing")->state, State::unknown) << "it has no such moment";
+  beat["shots"][0]["effects"][0].erase("needs");
+  EXPECT_FALSE(level_of(beat, "effect.timing")) << "nothing is timed";
+}
+
+// Source: free fall and similar triangles; the path of the last exposure before it leaves the frame.
+TEST(EffectSpeed, IsThePathOverOneExposure) {
+  const auto level = level_of(falling(), "effect.speed");
+  ASSERT_TRUE(level && level->value);
+  // Seen from 1 m: magnification 0.05 / 0.95; its own size there, a fifth allowed.
+  const double magnification = 0.05 / 0.95, pitch = 0.036 / 3840, size = 0.02 * magnification / pitch;
+  EXPECT_NEAR(*level->band.high, size / 5, 0.02 * size);
+  // Frames begin every 0.04 s; the fastest lies within a frame of the landing.
+  const double t0 = std::floor((0.5 + falls) * 25) / 25 - 0.5;
+  double longest = 0;
+  for (const double t : {t0 - 0.04, t0}) {
+    const double from = standard_gravity * t * t / 2, shut = std::min(t + 0.02, falls),
+                 to = standard_gravity * shut * shut / 2;
+    longest = std::max(longest, (to - from) * magnification / pitch);
+  }
+  EXPECT_NEAR(*level->value, longest, 0.02 * longest) << level->formula;
+  EXPECT_EQ(level->state, State::out);
+  Json crisp = falling();
+  crisp["house_rules"] = {{"shutter", "crisp"}};
+  EXPECT_NEAR(*level_of(crisp, "effect.speed")->band.high, size / 20, 0.005 * size);
+  // Out of the frame nothing is told; from above it comes toward the lens and smears little.
+  Json aside = falling();
+  aside["shots"][0]["effects"][0]["place"] = {5, 0.31, 0};
+  EXPECT_FALSE(level_of(aside, "effect.speed"));
+  Json down = falling();
+  down["shots"][0]["camera"]["place"] = {0, 1.5, 0.0}, down["shots"][0]["camera"]["aim"] = {0, 0, 0};
+  EXPECT_LT(*level_of(down, "effect.speed")->value, 0.05 * longest);
+}
+
+Json tumbler() {
+  Json doc = worlds::bare();
+  doc["products"].push_back({{"id", "glass"},
+                             {"mass", 0.3},
+                             {"parts",
+                              {{{"id", "body"},
+                                {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.12}}},
+                                {"wall", 0.002},
+                                {"material", {{"kind", "glass"}, {"ior", 1.52}}}}}}});
+  doc["shots"][0]["products"].push_back({{"product", "glass"}, {"place", {-0.2, 0, 0.1}}, {"turn_deg", 0}});
+  doc["shots"][0]["effects"] = Json::array({{{"id", "p"},
+                                             {"kind", "pour"},
+                                             {"at", 0.1},
+                                             {"place", {-0.27, 0.25, 0.1}},
+                                             {"liquid", "water"},
+                                             {"bearing_deg", 90},
+                                             {"volume", 5e-5}}});
+  return doc;
+}
+
+// Source: a cylinder's volume, in millilitres.
+TEST(EffectVolume, IsTheRoomThatIsLeft) {
+  const double room = pi * 0.038 * 0.038 * (0.12 - 0.002) * 1e6;
+  expect_level(tumbler(), "effect.volume", room - 50, State::level, 1e-3);
+  Json full = tumbler();
+  full["shots"][0]["effects"][0]["volume"] = 6e-4;
+  expect_level(full, "effect.volume", room - 600, State::out, 1e-3);
+  expect_levers_hold(full, "effect.volume", 1);
+  Json little = tumbler();
+  little["shots"][0]["takes_planned"] = 4, little["shots"][0]["effects"][0]["supply"] = 1.5e-4;
+  expect_level(little, "effect.volume", 150 - 4 * 50, State::out, 1e-6);
+}
+
+// Source: Hu & Larson 2002 (value from memory): a drop of 1 mm at 60 degrees lives 936.755 s.
+TEST(EffectLasts, IsTheLifeLessTheRestOfTheTake) {
+  Json doc = worlds::bare();
+  doc["shots"][0]["effects"] = Json::array({{{"id", "m"}, {"kind", "mist"}, {"at", 0.5}, {"place", {0, 0.1, 0}}}});
+  expect_level(doc, "effect.lasts", 936.755 - 1.5, State::level, 1e-2);
+  doc["shots"][0]["effects"][0]["contact_radius"] = 3e-5;  // a fine mist is gone in a second
+  expect_level(doc, "effect.lasts", 936.755 * 9e-4 - 1.5, State::out, 1e-3);
+  const Document document = *Document::from_json(doc);
+  EXPECT_GE(Forecaster().levers(document, 0, "effect.lasts").list.size(), 0u);
+}
+
+// Only own behaviour is held here.
+TEST(EffectPlates, AreListedAndTheCameraStandsStill) {
+  Json doc = worlds::bare();
+  doc["shots"][0]["effects"] = Json::array({{{"id", "b"}, {"kind", "burst"}, {"place", {0, 0.1, 0}}}});
+  expect_level(doc, "effect.plates", 3, State::out, 0);
+  expect_levers_hold(doc, "effect.plates", 1);
+  doc["shots"][0]["plates"] = {"clean", "box opening", "contents"};
+  expect_level(doc, "effect.plates", 0, State::level, 0);
+  doc["shots"][0]["tracks"] = Json::array({{{"target", "camera.pan"}, {"keys", {{0.0, 0.0}, {2.0, 5.0}}}}});
+  expect_level(doc, "effect.plates", 1, State::out, 0);
+  Json real = falling();
+  EXPECT_FALSE(level_of(real, "effect.plates")) << "done for real";
+  real["house_rules"] = {{"effects", "plates"}};
+  expect_level(real, "effect.plates", 2, State::out, 0);
+}
+
+// Only own behaviour is held here.
+TEST(EffectCaution, CountsWhatIsNotRead) {
+  Json doc = tumbler();
+  expect_level(doc, "effect.caution", 1, State::out, 0);
+  doc["shots"][0]["effects"][0]["read"] = true;
+  expect_level(doc, "effect.caution", 0, State::level, 0);
+  EXPECT_TRUE(Forecaster().levers(*Document::from_json(doc), 0, "effect.caution").list.empty())
+      << "nobody reads for another";
+  doc["shots"][0]["effects"].push_back({{"id", "f"}, {"kind", "flame"}, {"place", {0, 0.1, 0}}, {"read", true}});
+  expect_level(doc, "effect.caution", 1, State::out, 0);
+  EXPECT_EQ(level_of(doc, "effect.timing"), std::nullopt);
+}
+
+// Only own behaviour is held here: what is let go sooner comes in time; what cannot be worked out says why.
+TEST(EffectLevers, BringItInTime) {
+  expect_levers_hold(falling(), "effect.timing", 1);
+  Json ramped = falling();
+  ramped["shots"][0]["play"] = {{0.0, 1.0}, {0.4, 1.0}, {0.6, 0.5}}, ramped["shots"][0]["camera"]["mode"] = "m100";
+  expect_levers_hold(ramped, "effect.timing", 1);
+  Json under = falling();
+  under["shots"][0]["effects"][0]["place"] = {0, -0.5, 0};
+  const auto level = level_of(under, "effect.timing");
+  ASSERT_TRUE(level);
+  EXPECT_EQ(level->state, State::unknown);
+  EXPECT_NE(level->sentence.find("under what it lands on"), std::string::npos) << level->sentence;
+}
+
+// Only own behaviour is held here: resets and hands of a shot count those of its effects.
+TEST(EffectsOfAShot, AddToItsResetHandsAndUses) {
+  Json doc = falling();
+  doc["shots"][0]["reset_minutes"] = 2, doc["shots"][0]["effects"][0]["reset_minutes"] = 3;
+  doc["shots"][0]["effects"][0]["hands"] = 3;
+  const Project project = worlds::read(doc);
+  EXPECT_DOUBLE_EQ(project.shots[0]->reset_minutes, 5.0);
+  EXPECT_DOUBLE_EQ(project.shots[0]->own_reset_minutes, 2.0);
+  EXPECT_EQ(project.shots[0]->hands, 3);
+}
+
+}  // namespace
+}  // namespace cinnabar
