@@ -33,6 +33,15 @@ std::vector<Told> told(const ShotContext& c) {
 }
 std::string why_not(const Told& t) { return called(t.effect) + ": " + t.outcome.error().text(); }
 
+/// How long a thread comes to be, the greatest of these moments; its own size, though it begins as nothing.
+double longest_thread(const EffectBody& body, double end, double step) {
+  double longest = 0.0;
+  for (double now = 0.0; now <= end; now += step)
+    for (const EffectShape& s : body.at(now, now))
+      if (!s.spine.empty()) longest = std::max(longest, length(s.spine.back().first - s.spine.front().first));
+  return longest;
+}
+
 /// The first that cannot be worked out makes the level unknown.
 std::optional<std::string> refused(const std::vector<Told>& all) {
   for (const Told& t : all)
@@ -109,9 +118,13 @@ std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start)
     if (!t.outcome) continue;
     // Every recorded frame, at most some hundreds of them.
     const double step = std::max(1.0 / c.optics.rate, c.end / 400.0);
+    std::vector<double> threads;
+    for (const EffectBody& body : t.outcome->bodies)
+      threads.push_back(body.form == EffectForm::thread ? longest_thread(body, c.end, step) : 0.0);
     for (double now = 0.0; now <= c.end; now += step) {
       const CameraPose before = c.pose(now), after = c.pose(now + c.camera.shutter_time);
-      for (const EffectBody& body : t.outcome->bodies) {
+      for (std::size_t n = 0; n < t.outcome->bodies.size(); ++n) {
+        const EffectBody& body = t.outcome->bodies[n];
         const auto from = body.at(now, now), to = body.at(now, now + c.camera.shutter_time);
         for (std::size_t i = 0; i < from.size() && i < to.size(); ++i) {
           const auto weigh = [&](const Vec3& a, const Vec3& b, double size) {
@@ -128,8 +141,7 @@ std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start)
           }
           // A thread goes along itself: its size is its length.
           const auto &a = from[i].spine, &b = to[i].spine;
-          const double along = length(a.back().first - a.front().first);
-          for (std::size_t k = 0; k < a.size() && k < b.size(); k += 8) weigh(a[k].first, b[k].first, along);
+          for (std::size_t k = 0; k < a.size() && k < b.size(); k += 8) weigh(a[k].first, b[k].first, threads[n]);
         }
       }
     }
