@@ -521,7 +521,7 @@ TEST_F(WaysTest, AnEffectIsAddedMeasuredTimedReadAndTakenAway) {
   EXPECT_TRUE(find<QLabel>("effectTakes")->text().contains("contact"));
   typeInto(panel, "field-effect_diameter", "4 mm");
   EXPECT_EQ(value("/shots/0/effects/0/diameter"), std::optional<Json>(0.004));
-  typeInto(panel, "field-effectPlace1", "35 cm");
+  typeInto(panel, "field-effectPlace1", "0.35 m");
   EXPECT_EQ(value("/shots/0/effects/0/place/1"), std::optional<Json>(0.35));
   choose("effectLiquid", "honey");
   EXPECT_EQ(value("/shots/0/effects/0/liquid"), std::optional<Json>("honey"));

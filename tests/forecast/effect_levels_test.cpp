@@ -147,7 +147,7 @@ TEST(EffectCaution, CountsWhatIsNotRead) {
       << "nobody reads for another";
   doc["shots"][0]["effects"].push_back({{"id", "f"}, {"kind", "flame"}, {"place", {0, 0.1, 0}}, {"read", true}});
   expect_level(doc, "effect.caution", 1, State::out, 0);
-  EXPECT_EQ(level_of(doc, "effect.timing"), std::nullopt);
+  EXPECT_FALSE(level_of(doc, "effect.timing"));
 }
 
 // Only own behaviour is held here: what is let go sooner comes in time; what cannot be worked out says why.

@@ -119,5 +119,21 @@ TEST(Hazards, HeightIsThatOfTheHighestLightThatIsOn) {
   EXPECT_NEAR(of(doc).highest_light, 0.8, 1e-12);
 }
 
+// Common practice, no source
+TEST(Hazards, EffectsBringTheirOwnOnce) {
+  Json doc = tame();
+  EXPECT_TRUE(of(doc).effects.empty());
+  doc["shots"][0]["effects"] = Json::array({{{"id", "a"}, {"kind", "fog"}, {"place", {0, 1, 0}}},
+                                            {{"id", "b"}, {"kind", "fog"}, {"place", {0, 1, 0}}},
+                                            {{"id", "c"}, {"kind", "flame"}, {"place", {0, 1, 0}}}});
+  const auto list = cautions(of(doc));
+  const auto times = [&](const std::string& title) {
+    return std::count_if(list.begin(), list.end(), [&](const Caution& c) { return c.title == title; });
+  };
+  EXPECT_EQ(times("Smoke and fog"), 1);
+  EXPECT_EQ(times("Fire"), 1);
+  EXPECT_EQ(list.back().title, "Always");
+}
+
 }  // namespace
 }  // namespace cinnabar

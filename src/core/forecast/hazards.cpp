@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "cinnabar/scene/effects_staged.h"
+
 namespace cinnabar {
 namespace {
 
@@ -54,6 +56,11 @@ HazardInputs hazards_of(const Project& project, const Shot& shot) {
                t.keys.size() > 1);
     if (t.target.ends_with(".dimmer")) h.flashes_per_s = std::max(h.flashes_per_s, flashes(t));
   }
+  for (const Effect& effect : shot.effects)
+    for (const Peril peril : perils_of(effect, outcome_of(project, shot, effect))) {
+      const PerilWords words = peril_words(peril);
+      h.effects.push_back({words.title, words.text});
+    }
   return h;
 }
 

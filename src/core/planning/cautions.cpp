@@ -44,6 +44,11 @@ std::vector<Caution> cautions(const HazardInputs& h) {
   if (h.turns && h.glass)
     list.push_back({said("Turning glass"), said("Centre it, try the turn slowly, and keep hands, hair and sleeves "
                                                 "away while the motor runs.")});
+  for (const Caution& own : h.effects) {
+    bool told = false;
+    for (const Caution& c : list) told = told || c.title == own.title;
+    if (!told) list.push_back(own);
+  }
   if (!list.empty())
     list.push_back(
         {said("Always"), said("Makers' instructions and local codes come first; licensed people for "

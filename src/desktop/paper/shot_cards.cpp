@@ -10,12 +10,14 @@
 
 #include "cinnabar/base/encoding.h"
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/desktop/paper/page.h"
 #include "cinnabar/desktop/paper/set_drawing.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/forecast/hazards.h"
 #include "cinnabar/project/model/track_target.h"
+#include "cinnabar/scene/effects_staged.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -26,6 +28,28 @@ std::string platesText(const Shot& shot) {
   std::string text;
   for (const std::string& plate : shot.plates) text += (text.empty() ? "" : "; ") + plate;
   return text;
+}
+
+/// The effects of a shot with their moments on set, and what has to be known before.
+double effectsTable(Page& page, const Project& project, const Shot& shot, double left, double top, double wide) {
+  std::vector<QStringList> rows{{paperText("Effect"), paperText("set seconds"), paperText("what it takes")}};
+  for (const Effect& effect : shot.effects) {
+    const auto outcome = outcome_of(project, shot, effect);
+    QStringList moments, takes;
+    if (outcome) {
+      for (const EffectEvent& event : outcome->events)
+        moments << paperText("%1 %2").arg(q(in_words(event.name.c_str())), q(fixed_text(event.at, 2)));
+      for (const std::string& note : outcome->notes) takes << q(note);
+    } else {
+      takes << q(outcome.error().text());
+    }
+    takes.prepend(paperText("helpers: %1").arg(effect.hands) +
+                  (effect.reset_minutes > 0
+                       ? paperText(", reset %1 min").arg(q(number_text(effect.reset_minutes, 3)))
+                       : QString()));
+    rows.push_back({q(effect.name.empty() ? effect.kind : effect.name), moments.join("  "), takes.join("; ")});
+  }
+  return table(page, left, top, {30, 56, wide - 86}, rows);
 }
 
 void card(Page& page, const Project& project, std::size_t index, const CardContent& content) {
@@ -74,6 +98,7 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
     }
     y += table(page, left, y, {40, 32, wide - 72}, rows) + 4;
   }
+  if (!shot.effects.empty()) y += effectsTable(page, project, shot, left, y, wide) + 4;
   if (shot.clock.points().size() > 1) {
     QStringList points;
     for (const SpeedPoint& s : shot.clock.points())

@@ -87,8 +87,11 @@ void LadderView::paintEffects(QPainter& p) {
         p.setBrush(t.panel);
         p.drawPolygon(QPolygonF{at + QPointF(-4, 9), at + QPointF(4, 9), at + QPointF(0, 2)});
       }
-      drawText(p, {on_screen.x() + 5, on_screen.y() - 15, 90, 13}, Qt::AlignLeft | Qt::AlignVCenter,
-               q(in_words(event.name.c_str())), textFont(10), t.accent);
+      const QString word = q(in_words(event.name.c_str()));
+      const QRectF box(on_screen.x() + 6, on_screen.y() - 16,
+                       QFontMetricsF(textFont(10)).horizontalAdvance(word) + 4, 13);
+      p.fillRect(box, t.panel);  // clear of the rungs
+      drawText(p, box.adjusted(2, 0, 2, 0), Qt::AlignLeft | Qt::AlignVCenter, word, textFont(10), t.accent);
     }
   }
 }

@@ -40,7 +40,7 @@ QString written(double v, const std::string& unit, Units units) {
   if (unit.starts_with("degrees")) return q(number_text(v, 3)) + QChar(0x00B0);
   const std::string mark = unit.substr(0, unit.find(','));
   return tidyMinus(q(number_text(v, 3))) +
-         (mark.empty() || mark == "share" || mark == "times" ? QString() : " " + q(mark));
+         (mark.empty() || mark.starts_with("share") || mark == "times" ? QString() : " " + q(mark));
 }
 NumberField::Spec spec_of(const QString& name, const std::string& key, double value, const std::string& unit,
                           Units units) {
@@ -267,7 +267,7 @@ void EffectsPanel::tell(const Effect& e) {
     lines << moments.join(" \u00B7 ");
     QStringList numbers;
     for (const EffectNumber& n : outcome->numbers)
-      numbers << q(in_words(n.name.c_str())).replace('_', ' ') + " " +
+      numbers << q(in_words(n.name.c_str())).replace('_', ' ').remove(" hz") + " " +
                      written(n.value, n.unit, session_->units()) +
                      (n.tell.empty() ? QString() : " (" + q(n.tell) + ")");
     lines << numbers.join(" \u00B7 ");
@@ -295,6 +295,11 @@ void EffectsPanel::tell(const Effect& e) {
   }
   before_->setVisible(!before.isEmpty());
   before_->setText(before.join("\n"));
+  // What is not read yet stands first, and stands out.
+  before_->setStyleSheet(e.read ? QString() : QString("color: %1").arg(theme().accent.name()));
+  auto* lines_in = static_cast<QVBoxLayout*>(told_->widget()->layout());
+  lines_in->removeWidget(before_);
+  lines_in->insertWidget(e.read ? 1 : 0, before_);
   read_->setVisible(!before.isEmpty());
 }
 
@@ -367,11 +372,6 @@ void EffectsPanel::showEvent(QShowEvent*) { refresh(); }
 void EffectsPanel::paintEvent(QPaintEvent*) {
   QPainter p(this);
   const Theme& t = theme();
-  if (before_->palette().color(QPalette::WindowText) != t.accent) {
-    QPalette warm = before_->palette();
-    warm.setColor(QPalette::WindowText, t.accent);
-    before_->setPalette(warm);
-  }
   drawPanel(p, rect());
   drawText(p, {10, 5, 60, 17}, Qt::AlignLeft | Qt::AlignVCenter, tr("Effects"), textFont(11, true), t.ink);
   if (!effect())
