@@ -121,7 +121,9 @@ TEST_F(Screenshots, OfTheWays) {
   look(2);
   press("bench-effects");
   press("view-side");
+  QSignalSpy poured(find<LensView>("lens"), &LensView::pictureShown);
   session().setSetTime(0.45);
+  ASSERT_TRUE(poured.wait(20000));
   settle();
   take("stage-effects");
   press("view-plan");
