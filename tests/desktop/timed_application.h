@@ -1,13 +1,24 @@
 // An application that knows how long it took over one event at the most, by the clock and in processor time (what
 // is over in the first alone was the machine's doing, or a wait).
 #pragma once
+#include <unistd.h>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QEvent>
 #include <QShortcut>
+
 #include <ctime>
+#include <fstream>
 
 namespace cinnabar {
+
+/// What the process holds of the memory, as the system counts it (proc(5), statm: resident pages).
+inline double megabytes() {
+  std::ifstream file("/proc/self/statm");
+  double size = 0, resident = 0;
+  file >> size >> resident;
+  return resident * static_cast<double>(sysconf(_SC_PAGESIZE)) / (1 << 20);
+}
 
 class TimedApplication : public QApplication {
  public:

@@ -460,14 +460,6 @@ TEST_F(WindowTest, AFileThatIsNoneIsSaidInTheWindow) {
   EXPECT_EQ(session().project().name, "Slow Burn");  // what was open stays
 }
 
-/// What the process holds of the memory, as the system counts it (proc(5), statm: resident pages).
-double megabytes() {
-  std::ifstream file("/proc/self/statm");
-  double size = 0, resident = 0;
-  file >> size >> resident;
-  return resident * static_cast<double>(sysconf(_SC_PAGESIZE)) / (1 << 20);
-}
-
 TEST_F(WindowTest, RandomUseLosesNothing) {
   std::mt19937 random(42);
   const Qt::Key keys[] = {Qt::Key_Left,   Qt::Key_Right,    Qt::Key_Up,     Qt::Key_Down, Qt::Key_Space,
@@ -490,10 +482,10 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
           std::fflush(stdout);
     std::vector<QWidget*> widgets;
     for (const char* name :
-         {"floor", "lights", "ladder", "spot", "nextTake", "everyTake", "lens", "boardCards", "moveShelf",
-          "sketchPad", "productDrawing", "productPicture", "briefSeen", "kitList", "bench-place", "bench-light",
-          "bench-move", "bench-expose", "purse", "mirrors", "findMethods", "findFewer", "findMoves",
-          "findStops"}) {
+         {"floor",     "lights",     "ladder",      "spot",        "nextTake",       "everyTake",
+          "lens",      "boardCards", "moveShelf",   "sketchPad",   "productDrawing", "productPicture",
+          "briefSeen", "kitList",    "bench-place", "bench-light", "bench-move",     "bench-expose",
+          "purse",     "mirrors",    "findMethods", "findFewer",   "findMoves",      "findStops"}) {
       auto* w = window_->findChild<QWidget*>(name);
       if (w && w->isVisible()) widgets.push_back(w);
     }
