@@ -24,7 +24,7 @@ int effects_command(const Answer& answer, const EffectsArguments& a) {
   for (const Effect& effect : shot.effects) {
     const auto outcome = outcome_of(project, shot, effect);
     Told one{{"id", effect.id}, {"kind", effect.kind}, {"events", Told::object()}, {"numbers", Told::object()}};
-    answer.say(fmt::format("{} ({})", effect.name.empty() ? effect.id : effect.name, effect.kind));
+    answer.say(fmt::format("{} ({})", effect_name(effect), effect.kind));
     if (!outcome) {
       answer.say("  cannot be worked out: " + outcome.error().text());
       one["impossible"] = outcome.error().text();

@@ -162,7 +162,8 @@ int run_cli(int argc, char** argv) {
   with_file(sub, move.file);
   sub->add_option("--shot", move.shot, "Number of the shot, from 1")->required();
   sub->add_option("KIND", move.kind,
-                  "facing, peak, centred, orbit, push, rack, match, loop, ramp, spin or stop-motion")
+                  "facing, peak, centred, orbit, push, rack, match, loop, ramp, spin or stop-motion; of an effect "
+                  "release, height or flow")
       ->required();
   sub->add_option("KEYS", move.words, "key=value ...");
   sub->add_option("--take", move.take, "Which answer to set up, from 1");

@@ -13,16 +13,10 @@
 namespace cinnabar {
 namespace {
 
-const EffectKind& named(const std::string& id) {
-  for (const EffectKind& kind : effect_kinds())
-    if (kind.id == id) return kind;
-  ADD_FAILURE() << id;
-  return effect_kinds().front();
-}
 using Measures = std::map<std::string, std::vector<double>>;
 Expected<EffectOutcome> of(const std::string& id, const Measures& given, const Vec3& place,
                            const EffectPlace& about = {}, double at = 1.0, std::uint64_t seed = 1) {
-  const EffectKind& kind = named(id);
+  const EffectKind& kind = *effect_kind(id);
   auto measures = measures_of(kind, given, "");
   if (!measures) return tl::unexpected(measures.error());
   return kind.outcome({std::move(*measures), place, at, seed, about});

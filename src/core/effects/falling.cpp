@@ -168,7 +168,8 @@ Expected<EffectOutcome> thrown(const EffectAsked& ask) {
                          ask["terminal_speed"], ground, ask["restitution"]});
   };
   const auto way = std::make_shared<const Flown>(fly(1.0));
-  if (way->landings().empty()) return fail("speed", "throws it out of sight for over a minute", "throw it less");
+  if (way->landings().empty())
+    return fail("speed", "throws it out of sight for over twenty seconds", "throw it less");
   EffectOutcome out;
   const double lands = ask.at + way->landings().front();
   out.events.push_back({"release", ask.at, within_hand(ask.at, hand_lets_go)});
@@ -219,7 +220,7 @@ Expected<EffectOutcome> scattered(const EffectAsked& ask) {
     auto way = std::make_shared<const Flown>(
         Flight3{from, {0, up, 0}, ask["terminal_speed"], floor, vessel ? 0.0 : ask["restitution"]});
     if (way->landings().empty())
-      return fail("terminal_speed", "keeps a piece in the air for over a minute", "raise it");
+      return fail("terminal_speed", "keeps a piece in the air for over twenty seconds", "raise it");
     landings.push_back(way->landings().front());
     rest = std::max(rest, way->rests());
     all->push_back({way, turned({1, 0, 0}, yaw), std::floor(1.0 + 4.0 * other()), yaw});

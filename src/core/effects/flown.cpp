@@ -23,7 +23,9 @@ Going stepped(const Going& from, double terminal, double h) {
 }  // namespace
 
 Flown::Flown(const Flight3& flight) : rows_{{0.0, flight.place, flight.velocity}}, highest_(flight.place.y) {
-  constexpr double step = 0.01, longest = 60.0;
+  // A parabola is read exactly between rows however far apart.
+  const double step = flight.terminal_speed > 0.0 ? 0.01 : 0.25;
+  constexpr double longest = 20.0;
   Going now{flight.place, flight.velocity};
   double t = 0.0;
   const auto keep = [&] {

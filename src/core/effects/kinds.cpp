@@ -215,8 +215,11 @@ const std::vector<EffectKind>& effect_kinds() {
   return kinds;
 }
 
-const EffectKind& effect_kind(std::size_t index) {
-  return effect_kinds()[std::min(index, effect_kinds().size() - 1)];
+const EffectKind* effect_kind(const std::string& id) {
+  const auto& kinds = effect_kinds();
+  const auto found =
+      std::find_if(kinds.begin(), kinds.end(), [&](const EffectKind& kind) { return kind.id == id; });
+  return found == kinds.end() ? nullptr : &*found;
 }
 
 const std::vector<std::string>& effect_events() {

@@ -129,7 +129,8 @@ struct EffectKind {
 };
 /// In the order of the document's choices.
 [[nodiscard]] const std::vector<EffectKind>& effect_kinds();
-[[nodiscard]] const EffectKind& effect_kind(std::size_t index);
+/// Nothing where there is none of that id.
+[[nodiscard]] const EffectKind* effect_kind(const std::string& id);
 /// Names of events that an effect may be timed by.
 [[nodiscard]] const std::vector<std::string>& effect_events();
 

@@ -73,8 +73,8 @@ const EffectVessel* lands_in(const Leaving& l, const EffectPlace& about) {
   const EffectVessel* highest = nullptr;
   const double down = l.speed * std::sin(radians(l.down_deg)), level = l.speed * std::cos(radians(l.down_deg));
   for (const EffectVessel& v : about.vessels) {
-    const double rim = v.foot.y + v.rim();
-    if (rim >= l.place.y) continue;
+    if (v.foot.y + v.level >= l.place.y) continue;
+    const double rim = std::min(v.foot.y + v.rim(), l.place.y);  // a lip within the mouth pours in at once
     const Vec3 at = l.place + l.along * (level * falls_for(down, l.place.y - rim));
     if (std::hypot(at.x - v.foot.x, at.z - v.foot.z) < v.inner.back()[0] &&
         (!highest || rim > highest->foot.y + highest->rim()))

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/base/words.h"
 #include "cinnabar/effects/pours.h"
 #include "cinnabar/scene/form.h"
 
@@ -144,11 +145,15 @@ EffectPlace effect_place(const Project& project, const Shot& shot, const Vec3& p
   return about;
 }
 
+std::string effect_name(const Effect& effect) {
+  if (!effect.name.empty()) return effect.name;
+  const EffectKind* kind = effect_kind(effect.kind);
+  return kind ? in_words(kind->name.c_str()) : effect.id;
+}
+
 Expected<EffectOutcome> outcome_of(const Project& project, const Shot& shot, const Effect& effect) {
-  const auto& kinds = effect_kinds();
-  const auto kind =
-      std::find_if(kinds.begin(), kinds.end(), [&](const EffectKind& k) { return k.id == effect.kind; });
-  if (kind == kinds.end()) return fail("kind", "is not known", "give one of the kinds");
+  const EffectKind* kind = effect_kind(effect.kind);
+  if (!kind) return fail("kind", "is not known", "give one of the kinds");
   auto measures = measures_of(*kind, effect.measures, effect.liquid);
   if (!measures) return tl::unexpected(measures.error());
   return kind->outcome({std::move(*measures), effect.place, effect.at, static_cast<std::uint64_t>(effect.seed),

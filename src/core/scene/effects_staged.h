@@ -12,6 +12,9 @@ namespace cinnabar {
 [[nodiscard]] EffectPlace effect_place(const Project& project, const Shot& shot, const Vec3& place,
                                        double set_time);
 
+/// Its own name, or its kind's in words.
+[[nodiscard]] std::string effect_name(const Effect& effect);
+
 /// What comes of an effect. Fails with the measure, or the place, that cannot be, and with the mend.
 [[nodiscard]] Expected<EffectOutcome> outcome_of(const Project& project, const Shot& shot, const Effect& effect);
 

@@ -47,7 +47,7 @@ double effectsTable(Page& page, const Project& project, const Shot& shot, double
                   (effect.reset_minutes > 0
                        ? paperText(", reset %1 min").arg(q(number_text(effect.reset_minutes, 3)))
                        : QString()));
-    rows.push_back({q(effect.name.empty() ? effect.kind : effect.name), moments.join("  "), takes.join("; ")});
+    rows.push_back({q(effect_name(effect)), moments.join("  "), takes.join("; ")});
   }
   return table(page, left, top, {30, 56, wide - 86}, rows);
 }

@@ -21,16 +21,7 @@
 namespace cinnabar {
 namespace {
 
-const EffectKind* kind_of(const Effect& effect) {
-  for (const EffectKind& kind : effect_kinds())
-    if (kind.id == effect.kind) return &kind;
-  return nullptr;
-}
-QString name_of(const Effect& effect) {
-  if (!effect.name.empty()) return q(effect.name);
-  const EffectKind* kind = kind_of(effect);
-  return kind ? q(in_words(kind->name.c_str())) : q(effect.id);
-}
+QString name_of(const Effect& effect) { return q(effect_name(effect)); }
 
 /// Volumes are told in millilitres, lengths in the project's measure, the rest as it is.
 QString written(double v, const std::string& unit, Units units) {
@@ -195,7 +186,7 @@ std::vector<EffectsPanel::Shown> EffectsPanel::numbers(const Effect& e) const {
   for (int k = 0; k < 3; ++k)
     list.push_back(
         {spec_of(places[k].first, "effectPlace" + std::to_string(k), places[k].second, "m", units), "place", k});
-  const EffectKind* kind = kind_of(e);
+  const EffectKind* kind = effect_kind(e.kind);
   if (!kind) return list;
   const auto all = measures_of(*kind, e.measures, e.liquid);
   for (const EffectMeasure& m : kind->measures) {
@@ -225,7 +216,7 @@ void EffectsPanel::refresh() {
     for (const Effect& one : shot->effects) which_->addItem(name_of(one), q(one.id));
   which_->setCurrentIndex(effect() ? static_cast<int>(index_) : -1);
   const Effect* now = effect();
-  const EffectKind* kind = now ? kind_of(*now) : nullptr;
+  const EffectKind* kind = now ? effect_kind(now->kind) : nullptr;
   which_->setVisible(now);
   liquid_->setVisible(kind && kind->pours);
   event_->setVisible(now);

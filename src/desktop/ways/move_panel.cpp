@@ -23,6 +23,7 @@ MovePanel::MovePanel(Session* session, Foresight* foresight, QWidget* parent)
   kind_->setObjectName("moveKind");
   kind_->setAccessibleName(tr("What it is to do"));
   for (const SolverKind& one : solver_kinds()) {
+    if (one.effect) continue;  // the bench Effects has those
     kind_->addItem(q(one.title), q(one.kind));
     kind_->setItemData(kind_->count() - 1, plainTip(q(one.what)), Qt::ToolTipRole);
   }
@@ -62,7 +63,9 @@ MovePanel::MovePanel(Session* session, Foresight* foresight, QWidget* parent)
 }
 
 const SolverKind& MovePanel::kind() const {
-  return solver_kinds()[static_cast<std::size_t>(std::max(0, kind_->currentIndex()))];
+  for (const SolverKind& one : solver_kinds())
+    if (q(one.kind) == kind_->currentData().toString()) return one;
+  return solver_kinds().front();
 }
 
 void MovePanel::refresh() {
@@ -82,8 +85,11 @@ void MovePanel::refresh() {
 }
 
 SolveRequest MovePanel::request() const {
-  return {kind().kind, numbers_->values(),
-          kind().light ? light_->currentData().toString().toStdString() : std::string()};
+  return {kind().kind,
+          numbers_->values(),
+          kind().light ? light_->currentData().toString().toStdString() : std::string(),
+          {},
+          {}};
 }
 
 void MovePanel::showEvent(QShowEvent*) {

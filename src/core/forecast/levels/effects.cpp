@@ -14,13 +14,6 @@
 namespace cinnabar {
 namespace {
 
-std::string called(const Effect& e) {
-  if (!e.name.empty()) return e.name;
-  for (const EffectKind& kind : effect_kinds())
-    if (kind.id == e.kind) return in_words(kind.name.c_str());
-  return e.id;
-}
-
 /// An effect and what comes of it, or why nothing can.
 struct Told {
   const Effect& effect;
@@ -31,7 +24,7 @@ std::vector<Told> told(const ShotContext& c) {
   for (const Effect& e : c.shot.effects) all.push_back({e, outcome_of(c.project, c.shot, e)});
   return all;
 }
-std::string why_not(const Told& t) { return called(t.effect) + ": " + t.outcome.error().text(); }
+std::string why_not(const Told& t) { return effect_name(t.effect) + ": " + t.outcome.error().text(); }
 
 /// How long a thread comes to be, the greatest of these moments; its own size, though it begins as nothing.
 double longest_thread(const EffectBody& body, double end, double step) {
@@ -79,17 +72,17 @@ std::optional<Level> effect_timing(const ShotContext& c, const LevelStart& start
     if (!t.outcome) return unknown(level, why_not(t));
     const EffectNeed& need = *t.effect.needs;
     const auto wanted = wanted_on_screen(c.project, c.index, need);
-    if (!wanted) return unknown(level, said("{} names neither a second nor a beat", called(t.effect)));
+    if (!wanted) return unknown(level, said("{} names neither a second nor a beat", effect_name(t.effect)));
     const EffectEvent* event = t.outcome->event(need.event);
     if (!event)
-      return unknown(level, said("{} has no moment \"{}\" as it is planned", called(t.effect), need.event));
+      return unknown(level, said("{} has no moment \"{}\" as it is planned", effect_name(t.effect), need.event));
     const double screen = c.shot.clock.screen_at(event->at), off = (screen - *wanted) * c.project.timeline_rate;
     if (worst && std::abs(off) <= std::abs(worst->value)) continue;
     worst = Worst{off, event->at};
     formula = said("{} at {} s on set = {} s on screen; wanted at {} s; x {} a second = {} frames", need.event,
                    fixed_text(event->at, 3), fixed_text(screen, 3), fixed_text(*wanted, 3),
                    number_text(c.project.timeline_rate), signed_text(off, 2));
-    sentence = said("{}: \"{}\" comes {}", called(t.effect), need.event, frames_text(off));
+    sentence = said("{}: \"{}\" comes {}", effect_name(t.effect), need.event, frames_text(off));
     if (event->span) {
       const double wide =
           (c.shot.clock.screen_at(event->span->second) - c.shot.clock.screen_at(event->span->first)) / 2 *
@@ -133,7 +126,7 @@ std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start)
             const double px = std::hypot(y->x - x->x, y->y - x->y) / c.optics.pitch;
             const double size_px = size * before.image_distance() / before.depth(a) / c.optics.pitch;
             if (size_px <= 0.0 || px / size_px <= fastest.share()) return;
-            fastest = {px, size_px, now, length(b - a) / c.camera.shutter_time, called(t.effect)};
+            fastest = {px, size_px, now, length(b - a) / c.camera.shutter_time, effect_name(t.effect)};
           };
           if (body.form != EffectForm::thread) {
             weigh(from[i].place, to[i].place, 2.0 * largest(body.half));
@@ -180,8 +173,8 @@ std::optional<Level> effect_volume(const ShotContext& c, const LevelStart& start
       const EffectEvent* full = t.outcome->event("full");
       const double ml = *t.outcome->spare * 1e6;
       weigh(*t.outcome->spare, full ? full->at : t.effect.at,
-            ml < 0 ? said("{}: {} ml run over the rim.", called(t.effect), fixed_text(-ml, 0))
-                   : said("{}: the vessel takes it, and {} ml more.", called(t.effect), fixed_text(ml, 0)),
+            ml < 0 ? said("{}: {} ml run over the rim.", effect_name(t.effect), fixed_text(-ml, 0))
+                   : said("{}: the vessel takes it, and {} ml more.", effect_name(t.effect), fixed_text(ml, 0)),
             said("room under the rim less what comes into it = {} ml", fixed_text(ml, 1)));
     }
     const auto volume = t.effect.measures.find("volume");
@@ -189,9 +182,10 @@ std::optional<Level> effect_volume(const ShotContext& c, const LevelStart& start
     const double each = volume == t.effect.measures.end() ? 5e-5 : volume->second.front(),
                  takes = std::max(1.0, c.shot.takes_planned.value_or(1.0)), left = *t.effect.supply - takes * each;
     weigh(left, t.effect.at,
-          left < 0
-              ? said("{}: {} ml are missing for the takes planned.", called(t.effect), fixed_text(-left * 1e6, 0))
-              : said("{}: {} ml are left after the takes planned.", called(t.effect), fixed_text(left * 1e6, 0)),
+          left < 0 ? said("{}: {} ml are missing for the takes planned.", effect_name(t.effect),
+                          fixed_text(-left * 1e6, 0))
+                   : said("{}: {} ml are left after the takes planned.", effect_name(t.effect),
+                          fixed_text(left * 1e6, 0)),
           said("{} ml - {} takes x {} ml = {} ml", fixed_text(*t.effect.supply * 1e6, 0), number_text(takes),
                fixed_text(each * 1e6, 1), fixed_text(left * 1e6, 1)));
   }
@@ -237,7 +231,7 @@ std::vector<std::string> plates_wanted(const Project& project, const Shot& shot)
   for (const Effect& e : shot.effects) {
     auto outcome = outcome_of(project, shot, e);
     if (!outcome) continue;
-    if (by_plates && outcome->plates.empty()) outcome->plates = {said("clean"), called(e)};
+    if (by_plates && outcome->plates.empty()) outcome->plates = {said("clean"), effect_name(e)};
     for (const std::string& plate : outcome->plates)
       if (std::find(wanted.begin(), wanted.end(), plate) == wanted.end()) wanted.push_back(plate);
   }
@@ -274,7 +268,7 @@ std::optional<Level> effect_caution(const ShotContext& c, const LevelStart& star
       continue;
     }
     ++unread;
-    which += (which.empty() ? "" : ", ") + called(t.effect);
+    which += (which.empty() ? "" : ", ") + effect_name(t.effect);
   }
   if (read + unread == 0) return std::nullopt;
   settle(level, {static_cast<double>(unread), 0.0}, true);

@@ -7,12 +7,6 @@
 namespace cinnabar {
 namespace {
 
-std::string effect_name(const Effect& e) {
-  if (!e.name.empty()) return e.name;
-  for (const EffectKind& kind : effect_kinds())
-    if (kind.id == e.kind) return in_words(kind.name.c_str());
-  return e.id;
-}
 std::string effect_path(const Bench& b, std::size_t e) { return fmt::format("{}/effects/{}", b.shot_path, e); }
 double tidy(double v) { return std::round(v * 1e4) / 1e4; }
 

@@ -54,5 +54,8 @@ struct HeldProduct {
 [[nodiscard]] Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request);
 [[nodiscard]] Expected<Proposals> solve_rack(const Bench& b, const SolveRequest& request);
 [[nodiscard]] Expected<Proposals> solve_match(const Bench& b, const SolveRequest& request);
+[[nodiscard]] Expected<Proposals> solve_release(const Bench& b, const SolveRequest& request);
+[[nodiscard]] Expected<Proposals> solve_height(const Bench& b, const SolveRequest& request);
+[[nodiscard]] Expected<Proposals> solve_flow(const Bench& b, const SolveRequest& request);
 
 }  // namespace cinnabar

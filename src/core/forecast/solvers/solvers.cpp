@@ -77,7 +77,32 @@ const std::vector<Row>& rows() {
         {{"degrees", "Turned by", "degrees", {-36000.0, 36000.0}, 360.0},
          {"hold", "Each shown for", "frames", {1.0, 24.0, false, false, true}, 2.0},
          {"seconds", "Each takes", "s on the set", {1.0, 86400.0}, 30.0}}},
-       solve_stop_motion}};
+       solve_stop_motion},
+      {{"release",
+        "Let go in time",
+        "an effect is let go so that its moment comes when it is wanted",
+        {{"at", "Comes at", "s on screen", moments}},
+        false,
+        true},
+       solve_release},
+      {{"height",
+        "From how high",
+        "an effect is let go from so high that its moment comes when it is wanted, or its crown is so high, or "
+        "its "
+        "stream stays whole",
+        {{"at", "Comes at", "s on screen", moments},
+         {"crown", "Crown", "m", {0.001, 1.0}},
+         {"whole", "Whole until it lands", "1: yes", {0.0, 1.0, false, false, true}}},
+        false,
+        true},
+       solve_height},
+      {{"flow",
+        "How much a second",
+        "a pour has such a flow that its moment comes when it is wanted",
+        {{"at", "Comes at", "s on screen", moments}},
+        false,
+        true},
+       solve_flow}};
   return list;
 }
 
@@ -119,12 +144,16 @@ Expected<SolveRequest> read_solve(const std::string& kind, const std::vector<std
   }
   std::vector<std::string> keys;
   if (row->told.light) keys.emplace_back("light");
+  if (row->told.effect) keys.insert(keys.end(), {"effect", "event"});
   for (const AskedNumber& number : row->told.keys) keys.push_back(number.key);
-  SolveRequest request{kind, {}, {}};
+  SolveRequest request{kind, {}};
   const auto other = [&](const std::string& key, const std::string& value) -> Expected<bool> {
-    if (!row->told.light || key != "light") return false;
-    request.light = value;
-    return true;
+    std::string* text = row->told.light && key == "light"     ? &request.light
+                        : row->told.effect && key == "effect" ? &request.effect
+                        : row->told.effect && key == "event"  ? &request.event
+                                                              : nullptr;
+    if (text) *text = value;
+    return text != nullptr;
   };
   auto read = read_asked(kind, words, row->told.keys, keys, other);
   if (!read) return tl::unexpected(read.error());

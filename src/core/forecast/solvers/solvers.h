@@ -16,14 +16,15 @@ struct SolverKind {
   std::string title;  ///< "The label faces"
   std::string what;
   std::vector<AskedNumber> keys;
-  bool light = false;  ///< takes "light=ID"
+  bool light = false;   ///< takes "light=ID"
+  bool effect = false;  ///< takes "effect=ID" and "event=NAME": of a practical effect
 };
 [[nodiscard]] const std::vector<SolverKind>& solver_kinds();
 
 struct SolveRequest {
   std::string kind;
   std::map<std::string, double> numbers;
-  std::string light;
+  std::string light{}, effect{}, event{};
   [[nodiscard]] double number(const std::string& key, double otherwise) const {
     const auto found = numbers.find(key);
     return found == numbers.end() ? otherwise : found->second;

@@ -171,22 +171,20 @@ void check_keys(const Object& t, const TrackTarget& target) {
 /// An effect's measures are in the ranges of its own kind.
 void more_of_effect(const Object& o, const Ids&) {
   const auto name = named(o, "kind");
-  if (!name) return;
-  for (const EffectKind& kind : effect_kinds()) {
-    if (kind.id != *name) continue;
-    for (const EffectMeasure& m : kind.measures) {
-      const Json* value = o.member(m.key, false, "");
-      if (!value) continue;
-      if (m.list != value->is_array()) {
-        o.fault(m.key, m.list ? "is no list" : "is a list", m.list ? "give a list of numbers" : "give one number");
-        continue;
-      }
-      for (const Json& one : m.list ? *value : Json(std::vector<Json>{*value}))
-        if (!one.is_number() || !m.range.contains(one.get<double>())) {
-          o.fault(m.key, "is out of the range of a " + kind.id, "give " + m.range.text());
-          break;
-        }
+  const EffectKind* kind = name ? effect_kind(*name) : nullptr;
+  if (!kind) return;
+  for (const EffectMeasure& m : kind->measures) {
+    const Json* value = o.member(m.key, false, "");
+    if (!value) continue;
+    if (m.list != value->is_array()) {
+      o.fault(m.key, m.list ? "is no list" : "is a list", m.list ? "give a list of numbers" : "give one number");
+      continue;
     }
+    for (const Json& one : m.list ? *value : Json(std::vector<Json>{*value}))
+      if (!one.is_number() || !m.range.contains(one.get<double>())) {
+        o.fault(m.key, "is out of the range of a " + kind->id, "give " + m.range.text());
+        break;
+      }
   }
 }
 
@@ -217,6 +215,17 @@ void more_of_shot(const Object& o, const Ids& ids) {
               std::string("name a ") + std::string(of) + (of == "product" ? " of this shot" : " of its set-up"));
     if (!targets.insert(*text).second) t.fault("target", "has two tracks in this shot", "put all its keys in one");
   });
+  // What falls is worked out piece by piece at every look.
+  constexpr double most_effects = 100, most_pieces = 2000;
+  double effects = 0, pieces = 0;
+  o.each_again("effects", [&](const Object& e) {
+    ++effects;
+    if (const auto count = given(e, "pieces")) pieces += *count;
+  });
+  if (effects > most_effects || pieces > most_pieces)
+    o.fault("effects", "are too many",
+            fmt::format("give at most {:g} effects a shot, and {:g} pieces in all of them", most_effects,
+                        most_pieces));
   const auto lights = ids.setup_lights.find(setup);
   const auto needs = o.again("needs");
   if (!needs) return;

@@ -1,0 +1,217 @@
+// Practical effects solved: when they are let go, from how high, and with what flow.
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
+#include "cinnabar/forecast/levels/judgements.h"
+#include "cinnabar/forecast/solvers/proposals.h"
+#include "cinnabar/scene/effects_staged.h"
+
+namespace cinnabar {
+namespace {
+
+double tidy(double v, double to) { return std::round(v / to) * to; }
+
+/// What is asked of an effect of the bench's shot.
+struct AskedEffect {
+  std::size_t index;
+  const Effect* effect;
+  std::string event;
+  double wanted;  ///< seconds of the shot on screen
+};
+
+/// The effect that is named, or the only one; its moment and when that is wanted: as asked, as it is timed
+/// already, or on the beat nearest to where it comes now.
+Expected<AskedEffect> asked_effect(const Bench& b, const SolveRequest& request) {
+  const auto& all = b.shot.effects;
+  if (all.empty()) return fail("effect", "is none: the shot has no effects", "add one first");
+  std::size_t index = 0;
+  std::string ids;
+  for (const Effect& e : all) ids += (ids.empty() ? "" : ", ") + e.id;
+  if (request.effect.empty() && all.size() > 1)
+    return fail("effect", "is not named, and the shot has several", "give one of " + ids);
+  if (!request.effect.empty()) {
+    const auto found =
+        std::find_if(all.begin(), all.end(), [&](const Effect& e) { return e.id == request.effect; });
+    if (found == all.end()) return fail("effect", "is none of this shot's", "give one of " + ids);
+    index = static_cast<std::size_t>(found - all.begin());
+  }
+  const Effect& effect = all[index];
+  const auto outcome = outcome_of(b.project, b.shot, effect);
+  if (!outcome)
+    return fail(effect.id + "/" + outcome.error().place, outcome.error().message, outcome.error().mend);
+  std::string event = !request.event.empty() ? request.event : effect.needs ? effect.needs->event : std::string();
+  std::string events;
+  for (const EffectEvent& e : outcome->events) events += (events.empty() ? "" : ", ") + e.name;
+  if (event.empty())
+    for (const char* usual : {"lands", "contact", "peak", "opens", "ready"})
+      if (event.empty() && outcome->event(usual)) event = usual;
+  const EffectEvent* now = outcome->event(event);
+  if (!now) return fail("event", "is no moment of this effect as it is planned", "give one of " + events);
+  const bool timed = effect.needs && effect.needs->event == event;
+  const auto need = timed ? wanted_on_screen(b.project, b.index, *effect.needs) : std::nullopt;
+  const double wanted =
+      request.number("at", need ? *need : on_beat(b, b.shot.clock.screen_at(std::max(0.0, now->at))));
+  return AskedEffect{index, &effect, event, wanted};
+}
+
+std::string path_of(const Bench& b, const AskedEffect& a, const char* member) {
+  return fmt::format("{}/effects/{}/{}", b.shot_path, a.index, member);
+}
+/// The changes with the moment put down as the one that is wanted, where it was not, or is wanted elsewhere now.
+Values with_need(const Bench& b, const AskedEffect& a, const SolveRequest& request, Values changes) {
+  const auto& needs = a.effect->needs;
+  if (!needs || needs->event != a.event || request.numbers.contains("at"))
+    changes.emplace_back(path_of(b, a, "needs"), Json{{"event", a.event}, {"screen", tidy(a.wanted, 1e-6)}});
+  return changes;
+}
+
+/// How far off the moment is then, in frames of the timeline; what is wrong, or nothing.
+std::function<std::string(const Bench&)> in_time(const AskedEffect& a) {
+  return [index = a.index, event = a.event, wanted = a.wanted](const Bench& then) -> std::string {
+    const auto outcome = outcome_of(then.project, then.shot, then.shot.effects[index]);
+    if (!outcome) return outcome.error().text();
+    const EffectEvent* e = outcome->event(event);
+    if (!e) return said("it has no moment \"{}\" then", event);
+    const double off = (then.shot.clock.screen_at(e->at) - wanted) * then.project.timeline_rate;
+    return std::abs(off) <= 0.5 ? std::string()
+                                : said("\"{}\" would come {} frames off", event, number_text(off, 3));
+  };
+}
+
+/// The values between `low` and `high` at which `of` is nought: every change of sign of a scan, halved until it is
+/// met. Values at which it cannot be told part the scan.
+std::vector<double> noughts(double low, double high, bool by_ratio,
+                            const std::function<std::optional<double>(double)>& of) {
+  constexpr int steps = 160;
+  const auto at = [&](double s) { return by_ratio ? low * std::pow(high / low, s) : low + (high - low) * s; };
+  std::vector<double> found;
+  std::optional<double> before;
+  for (int i = 0; i <= steps; ++i) {
+    const double s = static_cast<double>(i) / steps;
+    const auto now = of(at(s));
+    if (before && now && (*before < 0.0) != (*now < 0.0)) {
+      double a = s - 1.0 / steps, z = s;
+      for (int k = 0; k < 60; ++k) {
+        const double middle = 0.5 * (a + z);
+        const auto there = of(at(middle));
+        if (!there) break;
+        ((*there < 0.0) == (*before < 0.0) ? a : z) = middle;
+      }
+      found.push_back(at(0.5 * (a + z)));
+    }
+    before = now;
+  }
+  return found;
+}
+
+}  // namespace
+
+Expected<Proposals> solve_release(const Bench& b, const SolveRequest& request) {
+  const auto asked = asked_effect(b, request);
+  if (!asked) return tl::unexpected(asked.error());
+  const auto outcome = outcome_of(b.project, b.shot, *asked->effect);
+  const double later = b.shot.clock.set_at(asked->wanted) - outcome->event(asked->event)->at,
+               at = tidy(asked->effect->at + later, 1e-5);
+  Proposals out;
+  if (at < 0.0) {
+    out.impossible = said(
+        "it would have to be let go {} s before the shot begins: let it fall from less high, or time it "
+        "later",
+        number_text(-at, 3));
+    return out;
+  }
+  out.list.push_back(
+      {said("Let {} go at {} s, so that \"{}\" comes at {} s on screen", effect_name(*asked->effect),
+            number_text(at, 4), asked->event, number_text(asked->wanted, 4)),
+       with_need(b, *asked, request, {{path_of(b, *asked, "at"), at}}), in_time(*asked)});
+  return out;
+}
+
+Expected<Proposals> solve_height(const Bench& b, const SolveRequest& request) {
+  const auto asked = asked_effect(b, request);
+  if (!asked) return tl::unexpected(asked.error());
+  const Effect& effect = *asked->effect;
+  const auto from = [&](double y) {
+    Effect moved = effect;
+    moved.place.y = y;
+    return outcome_of(b.project, b.shot, moved);
+  };
+  const double crown = request.number("crown", 0.0);
+  const bool whole = request.number("whole", 0.0) > 0.0;
+  if (crown > 0.0 && effect.kind != "splash")
+    return fail("crown", "is that of a thing dropped in, and this is a " + effect.kind, "leave it out");
+  if (whole && effect.kind != "pour")
+    return fail("whole", "is asked of a stream, and this is a " + effect.kind, "leave it out");
+  const auto number_of = [](const EffectOutcome& outcome, const char* name) -> std::optional<double> {
+    for (const EffectNumber& n : outcome.numbers)
+      if (n.name == name) return n.value;
+    return std::nullopt;
+  };
+  const auto off = [&](double y) -> std::optional<double> {
+    const auto outcome = from(y);
+    if (!outcome) return std::nullopt;
+    if (crown > 0.0) {
+      const auto high = number_of(*outcome, "crown_height");
+      return high ? std::optional(*high - crown) : std::nullopt;
+    }
+    if (whole) {
+      const auto holds = number_of(*outcome, "whole_for"), drop = number_of(*outcome, "drop");
+      return holds && drop ? std::optional(*drop - 0.98 * *holds) : std::nullopt;
+    }
+    const EffectEvent* e = outcome->event(asked->event);
+    return e ? std::optional(b.shot.clock.screen_at(e->at) - asked->wanted) : std::nullopt;
+  };
+  Proposals out;
+  for (const double y : noughts(0.005, 3.0, false, off)) {
+    const Vec3 place{effect.place.x, tidy(y, 1e-5), effect.place.z};
+    Proposal one{said("Let {} go from {} up", effect_name(effect), b.len(place.y)),
+                 {{path_of(b, *asked, "place"), point(place)}},
+                 in_time(*asked)};
+    if (crown <= 0.0 && !whole) one.changes = with_need(b, *asked, request, std::move(one.changes));
+    if (crown > 0.0 || whole)
+      one.fault = [index = asked->index, crown, number_of](const Bench& then) -> std::string {
+        const auto outcome = outcome_of(then.project, then.shot, then.shot.effects[index]);
+        if (!outcome) return outcome.error().text();
+        if (crown > 0.0) {
+          const double high = number_of(*outcome, "crown_height").value_or(0.0);
+          return std::abs(high - crown) <= 0.02 * crown
+                     ? std::string()
+                     : said("its crown would be {} m high", number_text(high, 3));
+        }
+        return outcome->event("breaks") ? said("it would break up on the way") : std::string();
+      };
+    out.list.push_back(std::move(one));
+  }
+  if (out.list.empty())
+    out.impossible =
+        crown > 0.0 ? said("no height up to 3 m gives a crown of that size")
+        : whole     ? said("the stream stays whole from every height up to 3 m, or from none")
+                : said("from no height up to 3 m does \"{}\" come then: let it go sooner or later", asked->event);
+  return out;
+}
+
+Expected<Proposals> solve_flow(const Bench& b, const SolveRequest& request) {
+  const auto asked = asked_effect(b, request);
+  if (!asked) return tl::unexpected(asked.error());
+  const Effect& effect = *asked->effect;
+  if (effect.kind != "pour") return fail("effect", "is no pour", "name one");
+  const auto off = [&](double flow) -> std::optional<double> {
+    Effect moved = effect;
+    moved.measures["flow"] = {flow};
+    const auto outcome = outcome_of(b.project, b.shot, moved);
+    const EffectEvent* e = outcome ? outcome->event(asked->event) : nullptr;
+    return e ? std::optional(b.shot.clock.screen_at(e->at) - asked->wanted) : std::nullopt;
+  };
+  Proposals out;
+  for (const double flow : noughts(1e-7, 5e-3, true, off))
+    out.list.push_back({said("Pour {} at {} ml a second", effect_name(effect), number_text(flow * 1e6, 3)),
+                        with_need(b, *asked, request, {{path_of(b, *asked, "flow"), tidy(flow, 1e-10)}}),
+                        in_time(*asked)});
+  if (out.list.empty())
+    out.impossible = said("with no flow from 0.1 to 5000 ml a second does \"{}\" come then", asked->event);
+  return out;
+}
+
+}  // namespace cinnabar
