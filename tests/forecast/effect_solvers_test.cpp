@@ -9,7 +9,7 @@
 
 namespace cinnabar {
 using namespace judging;
-namespace {
+namespace effect_solving {
 
 Json with(const Json& effect, const Json& play = nullptr) {
   Json doc = worlds::bare();
@@ -119,5 +119,5 @@ TEST(SolvedEffects, SayWhatIsMissing) {
   EXPECT_NE(solved(under, "release").error().place.find("b/place"), std::string::npos);
 }
 
-}  // namespace
+}  // namespace effect_solving
 }  // namespace cinnabar
