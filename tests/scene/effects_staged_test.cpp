@@ -119,6 +119,9 @@ TEST(Vessel, IsOneOnlyWhereItIsOpen) {
                                          {"profile", {{0.0, 0.12}, {0.041, 0.12}, {0.041, 0.13}, {0.0, 0.13}}},
                                          {"material", worlds::matte(0.2, 0.2, 0.2)}});
   const Project closed = worlds::read(doc);
+  Json ring = doc;  // a collar of sheet metal leaves the mouth free
+  ring["products"][0]["parts"].back()["profile"] = {{0.041, 0.115}, {0.041, 0.13}};
+  EXPECT_FALSE(inner_side(*worlds::read(ring).products[0]).empty());
   EXPECT_TRUE(inner_side(*closed.products[0]).empty()) << "under its lid";
   const Shot& shot = *closed.shots[0];
   const auto outcome = outcome_of(closed, shot, shot.effects[0]);

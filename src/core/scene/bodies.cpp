@@ -221,7 +221,9 @@ std::vector<std::array<double, 2>> inner_side(const Product& product) {
     double top = -1e9, low = 1e9;
     for (const ProfilePoint& p : part.profile) top = std::max(top, p.height), low = std::min(low, p.height);
     const bool over = top > mouth.height + 1e-4;
-    const bool closed = part.mesh || part.wall <= 0.0 || on_axis(cleaned(part.profile).back());
+    // A ring of sheet is open; a clear or scattering body without a wall is filled.
+    const bool filled = part.wall <= 0.0 && (is_clear(part.material.kind) || part.material.scatters());
+    const bool closed = part.mesh || filled || on_axis(cleaned(part.profile).back());
     if (over && closed && radius_at(part, std::max(low, mouth.height) + 1e-5) > 0.5 * mouth.radius) return {};
   }
   std::vector<std::array<double, 2>> inner;
