@@ -145,9 +145,10 @@ EffectsPanel::EffectsPanel(Session* session, QWidget* parent) : QWidget(parent),
     emit chosen(at);
   });
   connect(liquid_, &QComboBox::activated, this, [this](int at) {
-    if (!filling_ && effect())
-      session_->keep(tr("%1: %2").arg(name_of(*effect()), liquid_->itemText(at)),
-                     {{path() + "/liquid", liquid_->itemData(at).toString().toStdString()}});
+    if (filling_ || !effect()) return;
+    const std::string name = liquid_->itemData(at).toString().toStdString();
+    session_->keep(tr("%1: %2").arg(name_of(*effect()), liquid_->itemText(at)),
+                   {{path() + "/liquid", name.empty() ? std::optional<Json>() : std::optional<Json>(name)}});
   });
   connect(event_, &QComboBox::activated, this, [this](int at) {
     if (!filling_) timeBy(event_->itemData(at).toString());
@@ -225,6 +226,7 @@ void EffectsPanel::refresh() {
   told_->setVisible(now);
   liquid_->clear();
   if (kind && kind->pours) {
+    liquid_->addItem(tr("as measured"), QString());
     for (const std::string& name : liquid_names()) liquid_->addItem(q(in_words(name.c_str())), q(name));
     liquid_->setCurrentIndex(liquid_->findData(q(now->liquid)));
   }
