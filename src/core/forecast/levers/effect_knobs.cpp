@@ -1,4 +1,5 @@
 // Knobs of practical effects: when and from where a thing is let go, how much, and what is listed.
+#include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/forecast/levers/bench.h"
 #include "cinnabar/forecast/levers/turning.h"
