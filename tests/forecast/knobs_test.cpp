@@ -36,6 +36,15 @@ Json rich() {
   doc["kit"]["media"] = {{{"id", "card"}, {"gigabytes", 64}}};
   doc["setups"][0]["lights"].push_back(
       worlds::rectangle("strip", {-0.6, 0.4, -0.1}, {0, 0.05, 0}, 0.15, 1.0, 2000));
+  doc["shots"][0]["effects"] =
+      Json::array({{{"id", "p"},
+                    {"kind", "pour"},
+                    {"at", 0.2},
+                    {"place", {0.2, 0.3, 0}},
+                    {"volume", 5e-5},
+                    {"needs", {{"event", "lands"}, {"screen", 1.0}}}},
+                   {{"id", "s"}, {"kind", "steam"}, {"at", 0.1}, {"place", {0, 0.1, 0}}},
+                   {{"id", "b"}, {"kind", "burst"}, {"at", 0.5}, {"place", {0.3, 0.2, 0}}}});
   return doc;
 }
 
@@ -46,7 +55,8 @@ TEST_P(Knobs, AreRowsOfSettingsEachOfWhichMakesAValidProject) {
   ProjectReader reader;
   const Project project = reader.read(document);
   const KnobList list = knobs_for(document, project, 0, {.id = GetParam()});
-  ASSERT_FALSE(list.knobs.empty());
+  // Cautions are read by a person, not turned.
+  ASSERT_EQ(list.knobs.empty(), GetParam() == "effect.caution");
   EXPECT_FALSE(list.why.empty());
   for (const Knob& knob : list.knobs) {
     ASSERT_FALSE(knob.steps.empty());
