@@ -21,8 +21,9 @@ int effects_command(const Answer& answer, const EffectsArguments& a) {
   const Shot& shot = *project.shots[asked->shot];
   Told list = Told::array();
   if (shot.effects.empty()) answer.say("No effects in this shot.");
-  for (const Effect& effect : shot.effects) {
-    const auto outcome = outcome_of(project, shot, effect);
+  for (const ToldEffect& worked : told_effects(project, shot)) {
+    const Effect& effect = *worked.effect;
+    const auto& outcome = worked.outcome;
     Told one{{"id", effect.id}, {"kind", effect.kind}, {"events", Told::object()}, {"numbers", Told::object()}};
     answer.say(fmt::format("{} ({})", effect_name(effect), effect.kind));
     if (!outcome) {
@@ -48,8 +49,8 @@ int effects_command(const Answer& answer, const EffectsArguments& a) {
     for (const Use& use : effect.uses) uses.push_back({{"consumable", use.consumable}, {"amount", use.amount}});
     one["uses"] = uses, one["hands"] = effect.hands, one["reset_minutes"] = effect.reset_minutes;
     Told cautions = Told::array();
-    for (const Peril peril : perils_of(effect, outcome)) {
-      const PerilWords words = peril_words(peril);
+    for (const Peril peril : worked.perils()) {
+      const Caution words = peril_words(peril);
       cautions.push_back({{"title", words.title}, {"text", words.text}});
       answer.say("  ! " + words.title + ": " + words.text);
     }

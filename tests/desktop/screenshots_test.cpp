@@ -1,4 +1,4 @@
-// Makes every picture of docs/screenshots anew from the demo, by hand as a user would: docs/screenshots/make runs
+// Makes every picture of docs/screenshots anew from the demo, by hand as a user would: docs/make-screenshots runs
 // it.
 #include <QComboBox>
 #include <QScrollBar>
@@ -111,7 +111,7 @@ TEST_F(Screenshots, OfTheWays) {
   press("bench-move");
   auto* kinds = find<QComboBox>("moveKind");
   kinds->setCurrentIndex(kinds->findData("push"));
-  press("findMoves");
+  press("moveFind");
   ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("move-way-2") != nullptr; }, 120000));
   press("move-try-1");
   settle();

@@ -14,7 +14,7 @@ class SessionTest : public testing::Test {
     folder_ = ::mkdtemp(name.data());
     path_ = (folder_ / "s.cinnabar").string();
     ASSERT_TRUE(make_demo(path_));
-    session_ = std::make_unique<Session>(std::move(*Store::open(path_, Access::write)));
+    session_ = std::make_unique<Session>(OpenedProject(std::move(*Store::open(path_, Access::write))));
   }
   void TearDown() override {
     session_.reset();

@@ -8,8 +8,9 @@
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
-#include "cinnabar/desktop/ways/move_panel.h"
+#include "cinnabar/desktop/ways/solve_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
+#include "cinnabar/desktop/workers/effects_seen.h"
 #include "cinnabar/scene/effects_staged.h"
 #include "window_fixture.h"
 
@@ -29,6 +30,14 @@ class WaysTest : public WindowTest {
     for (int k = 0; k < kinds->count() && kinds->currentData().toString() != data; ++k)
       QTest::keyClick(kinds, Qt::Key_Down);
     ASSERT_EQ(kinds->currentData().toString(), data);
+  }
+  void addDrop() {
+    press("addEffect");
+    auto* menu = find<QMenu>("effectKinds");
+    ASSERT_NE(menu, nullptr);
+    for (QAction* action : menu->actions())
+      if (action->text() == "Drop") menu->setActiveAction(action);
+    QTest::keyClick(menu, Qt::Key_Return);
   }
   PurseView* openPurse() {
     press("bench-expose");
@@ -193,7 +202,7 @@ TEST_F(WaysTest, TheStopsAreFoundWithWhatIsPinned) {
 // Only own behaviour is held here.
 TEST_F(WaysTest, AMoveIsWorkedOutTriedAndTaken) {
   press("bench-move");
-  auto* panel = find<MovePanel>("movePanel");
+  auto* panel = find<SolvePanel>("movePanel");
   ASSERT_TRUE(panel->isVisible());
   EXPECT_EQ(outOfReach(find<StagePage>("stage")), "");
   EXPECT_EQ(find<FloorView>("floor")->bench(), FloorView::Bench::move);
@@ -208,7 +217,7 @@ TEST_F(WaysTest, AMoveIsWorkedOutTriedAndTaken) {
       << said.front().front().toString().toStdString();
   typeInto(panel, "field-to", "60 %");
   EXPECT_EQ(panel->request().numbers.at("to"), 60.0);
-  press("findMoves");
+  press("moveFind");
   waitForWays(panel->cards());
   ASSERT_NE(panel->findChild<WayCard*>("move-way-1"), nullptr) << panel->cards()->accessibleName().toStdString();
   const Document before = session().document();
@@ -222,7 +231,7 @@ TEST_F(WaysTest, AMoveIsWorkedOutTriedAndTaken) {
   EXPECT_TRUE(edit_between(before, session().document(), "").changes.empty()) << "one edit";
   // What is not possible is said, and what the shot lacks; by the keyboard.
   choose("moveKind", "loop");
-  auto* seek = find<WordButton>("findMoves");
+  auto* seek = find<WordButton>("moveFind");
   seek->setFocus();
   QTest::keyClick(seek, Qt::Key_Space);
   waitForWays(panel->cards());
@@ -430,8 +439,8 @@ TEST_P(OddWays, AreToldAndInReach) {
   }
   press("bench-move");
   choose("moveKind", "push");
-  auto* moves = find<MovePanel>("movePanel");
-  press("findMoves");
+  auto* moves = find<SolvePanel>("movePanel");
+  press("moveFind");
   waitForWays(moves->cards());
   EXPECT_NE(moves->findChild<WayCard*>("move-way-1"), nullptr) << moves->cards()->accessibleName().toStdString();
   EXPECT_EQ(outOfReach(stage), "");
@@ -494,8 +503,8 @@ TEST_F(WaysTest, WithoutShotsEveryPanelSaysSo) {
   press("findStops");
   EXPECT_TRUE(find<ExposePanel>("exposePanel")->cards()->accessibleName().contains("no shot"));
   press("bench-move");
-  press("findMoves");
-  EXPECT_TRUE(find<MovePanel>("movePanel")->cards()->accessibleName().contains("no shot"));
+  press("moveFind");
+  EXPECT_TRUE(find<SolvePanel>("movePanel")->cards()->accessibleName().contains("no shot"));
   press("bench-effects");
   EXPECT_FALSE(find<WordButton>("addEffect")->isEnabled());
   press("bench-place");
@@ -509,16 +518,14 @@ TEST_F(WaysTest, AnEffectIsAddedMeasuredTimedReadAndTakenAway) {
   ASSERT_TRUE(panel->isVisible());
   EXPECT_EQ(panel->effect(), nullptr);
   EXPECT_FALSE(find<QWidget>("effectChosen")->isVisible());
-  press("addEffect");
-  auto* menu = panel->findChild<QMenu*>("effectKinds");
-  ASSERT_NE(menu, nullptr);
-  for (QAction* action : menu->actions())
-    if (action->text() == "Drop") menu->setActiveAction(action);
-  QTest::keyClick(menu, Qt::Key_Return);
+  addDrop();
   ASSERT_NE(panel->effect(), nullptr);
   EXPECT_EQ(panel->effect()->kind, "drop");
   EXPECT_EQ(session().undoTitle(), "Drop added");
-  EXPECT_TRUE(find<QLabel>("effectTakes")->text().contains("contact"));
+  const auto tells = [&](const char* label, const QString& text) {
+    return QTest::qWaitFor([&] { return find<QLabel>(label)->text().contains(text); }, 10000);
+  };
+  EXPECT_TRUE(tells("effectTakes", "contact"));
   typeInto(panel, "field-effect_diameter", "4 mm");
   EXPECT_EQ(value("/shots/0/effects/0/diameter"), std::optional<Json>(0.004));
   typeInto(panel, "field-effectPlace1", "0.35 m");
@@ -528,7 +535,7 @@ TEST_F(WaysTest, AnEffectIsAddedMeasuredTimedReadAndTakenAway) {
   choose("effectEvent", "contact");
   EXPECT_EQ(value("/shots/0/effects/0/needs/event"), std::optional<Json>("contact"));
   // What can hurt is read by a person, and said so.
-  EXPECT_TRUE(find<QLabel>("effectBefore")->text().contains("no permission"));
+  EXPECT_TRUE(tells("effectBefore", "no permission"));
   EXPECT_FALSE(find<WordButton>("effectRead")->isChecked());
   press("effectRead");
   EXPECT_EQ(value("/shots/0/effects/0/read"), std::optional<Json>(true));
@@ -538,6 +545,60 @@ TEST_F(WaysTest, AnEffectIsAddedMeasuredTimedReadAndTakenAway) {
   EXPECT_EQ(panel->effect(), nullptr);
   EXPECT_EQ(value("/shots/0/effects"), std::optional<Json>(Json::array()));
   EXPECT_TRUE(validate(session().document()).empty());
+}
+
+// Only own behaviour is held here: what is found puts the moment where it is wanted, and moments are dragged.
+TEST_F(WaysTest, AnEffectIsFoundInTimeAndItsMomentsAreDragged) {
+  session().selectShot(0);
+  press("bench-effects");
+  auto* panel = find<EffectsPanel>("effectsPanel");
+  addDrop();
+  ASSERT_NE(panel->effect(), nullptr);
+  ASSERT_TRUE(panel->effect()->needs && panel->effect()->needs->beat) << "the example has its beats";
+  ASSERT_TRUE(session().keep("Later", {{"/shots/0/effects/0/at", 0.02}}));
+  press("effectFind");
+  auto* solve = find<SolvePanel>("effectWayPanel");
+  ASSERT_TRUE(solve->isVisible());
+  QStringList kinds;
+  for (int i = 0; i < find<QComboBox>("effectWayKind")->count(); ++i)
+    kinds << find<QComboBox>("effectWayKind")->itemData(i).toString();
+  EXPECT_EQ(kinds, (QStringList{"release", "height"})) << "a drop has no flow";
+  choose("effectWayKind", "release");
+  press("effectWayFind");
+  waitForWays(solve->cards());
+  press("effectWay-apply-1");
+  const auto contact = [&] {
+    const Shot& shot = *session().shot();
+    return shot.clock.screen_at(outcome_of(session().project(), shot, shot.effects[0])->event("contact")->at);
+  };
+  const auto wanted = [&] {
+    return *wanted_on_screen(session().project(), 0, *session().shot()->effects[0].needs);
+  };
+  const double frame = 1.0 / session().project().timeline_rate;
+  EXPECT_NEAR(contact(), wanted(), 0.5 * frame);
+  // Dragged along the set rail, what is let go goes with its moment; along the screen rail, to whole beats.
+  auto* ladder = find<LadderView>("ladder");
+  const auto settled = [&] {
+    return QTest::qWaitFor([&] { return window_->findChild<EffectsSeen*>()->settled(); }, 20000);
+  };
+  const auto drag = [&](const QPointF& from, const QPointF& to) {
+    QTest::mousePress(ladder, Qt::LeftButton, {}, from.toPoint());
+    QTest::mouseMove(ladder, to.toPoint());
+    QTest::mouseRelease(ladder, Qt::LeftButton, {}, to.toPoint());
+  };
+  ASSERT_TRUE(settled());
+  const double at = session().shot()->effects[0].at, came = session().shot()->clock.set_at(contact());
+  drag(ladder->onMoment(came), ladder->onMoment(came + 0.5));
+  EXPECT_NEAR(session().shot()->effects[0].at, at + 0.5, 0.02);
+  EXPECT_TRUE(session().undoTitle().contains("let go at")) << session().undoTitle().toStdString();
+  ASSERT_TRUE(settled());
+  const double beat = *session().shot()->effects[0].needs->beat,
+               each = 60.0 / *session().project().beats_per_minute;
+  drag(ladder->onWanted(wanted()), ladder->onWanted(wanted() + 1.2 * each));
+  EXPECT_EQ(*session().shot()->effects[0].needs->beat, beat + 1.0);
+  undo();
+  undo();
+  EXPECT_EQ(session().shot()->effects[0].at, at);
 }
 
 }  // namespace

@@ -83,6 +83,8 @@ class WindowTest : public testing::Test {
   }
   void undo() {
     QSignalSpy history(&session(), &Session::historyChanged);
+    window_->activateWindow();  // without a window manager a menu that closes gives the focus to nobody
+    ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));
     QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier);
     ASSERT_TRUE(history.wait(5000));
   }

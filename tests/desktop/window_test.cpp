@@ -283,7 +283,7 @@ TEST_F(WindowTest, BlackoutIsDark) {
 
 TEST_F(WindowTest, ANewProjectStartsEmptyAndGetsItsFirstShot) {
   const std::string fresh = (folder_ / "new.cinnabar").string();
-  window_->adopt(std::move(*Store::create(fresh, empty_document("New"))));
+  window_->adopt(OpenedProject(std::move(*Store::create(fresh, empty_document("New")))));
   EXPECT_EQ(session().shot(), nullptr);
   QTest::mouseClick(find<WordButton>("addShot"), Qt::LeftButton);
   QTest::mouseClick(find<QPushButton>("addShotCopy"), Qt::LeftButton);
@@ -485,7 +485,7 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
          {"floor",     "lights",     "ladder",      "spot",        "nextTake",       "everyTake",
           "lens",      "boardCards", "moveShelf",   "sketchPad",   "productDrawing", "productPicture",
           "briefSeen", "kitList",    "bench-place", "bench-light", "bench-move",     "bench-expose",
-          "purse",     "mirrors",    "findMethods", "findFewer",   "findMoves",      "findStops"}) {
+          "purse",     "mirrors",    "findMethods", "findFewer",   "moveFind",       "findStops"}) {
       auto* w = window_->findChild<QWidget*>(name);
       if (w && w->isVisible()) widgets.push_back(w);
     }

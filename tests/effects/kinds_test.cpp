@@ -91,6 +91,9 @@ TEST(Pour, RunsOverWhatTheVesselDoesNotHold) {
   EXPECT_NEAR(out->poured(100.0), room, 1e-12);
   EXPECT_NEAR(number(*out, "level_after"), 0.085, 1e-12);
   EXPECT_NEAR(when(*out, "full") - when(*out, "lands"), room / number(*out, "flow"), 1e-9);
+  const auto full = out->event("full")->span, lands = out->event("lands")->span;
+  EXPECT_NEAR(full->second - full->first, lands->second - lands->first, 1e-12) << "the hand's own, about it";
+  EXPECT_NEAR((full->first + full->second) / 2, when(*out, "full"), 1e-9);
   // Turned the other way it misses, and says so.
   const auto beside = of("pour", {{"bearing_deg", {-90.0}}}, {-0.05, 0.2, 0}, tumbler({0, 0, 0}, 0.065));
   ASSERT_TRUE(beside);

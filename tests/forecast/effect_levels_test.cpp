@@ -72,6 +72,15 @@ TEST(EffectSpeed, IsThePathOverOneExposure) {
   Json aside = falling();
   aside["shots"][0]["effects"][0]["place"] = {5, 0.31, 0};
   EXPECT_FALSE(level_of(aside, "effect.speed"));
+  // A camera on its side sees the same path, and farther up and down.
+  Json tall = falling();
+  tall["shots"][0]["camera"]["roll_deg"] = 90;
+  EXPECT_NEAR(*level_of(tall, "effect.speed")->value, longest, 0.02 * longest);
+  tall["shots"][0]["camera"]["place"] = {0, 0.05, 0.5}, tall["shots"][0]["camera"]["focus"] = 0.5;
+  Json wide = tall;
+  wide["shots"][0]["camera"]["roll_deg"] = 0;
+  wide["shots"][0]["effects"][0]["place"] = tall["shots"][0]["effects"][0]["place"] = {0, 0.31, 0};
+  EXPECT_TRUE(level_of(tall, "effect.speed") && level_of(wide, "effect.speed"));
   Json down = falling();
   down["shots"][0]["camera"]["place"] = {0, 1.5, 0.0}, down["shots"][0]["camera"]["aim"] = {0, 0, 0};
   EXPECT_LT(*level_of(down, "effect.speed")->value, 0.05 * longest);
@@ -105,6 +114,15 @@ TEST(EffectVolume, IsTheRoomThatIsLeft) {
   full["shots"][0]["effects"][0]["volume"] = 6e-4;
   expect_level(full, "effect.volume", room - 600, State::out, 1e-3);
   expect_levers_hold(full, "effect.volume", 1);
+  // What is usual counts where nothing is given, and can be poured less of as well.
+  Json small = tumbler();
+  small["products"][0]["parts"][0]["profile"] = {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.008}};
+  small["shots"][0]["effects"][0]["place"] = {-0.27, 0.138, 0.1};
+  small["shots"][0]["effects"][0].erase("volume");
+  const auto usual = level_of(small, "effect.volume");
+  ASSERT_TRUE(usual && usual->value) << "it lands in it";
+  EXPECT_NEAR(*usual->value, pi * 0.038 * 0.038 * 0.006 * 1e6 - 50, 1e-3);
+  expect_levers_hold(small, "effect.volume", 1);
   Json little = tumbler();
   little["shots"][0]["takes_planned"] = 4, little["shots"][0]["effects"][0]["supply"] = 1.5e-4;
   expect_level(little, "effect.volume", 150 - 4 * 50, State::out, 1e-6);

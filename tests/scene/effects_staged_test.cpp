@@ -1,6 +1,7 @@
 // Effects in the staged world: closed bodies of true volume, liquid that rises in its vessel by what was poured,
 // and vessels that stand elsewhere, are turned or closed.
 #include "cinnabar/scene/effects_staged.h"
+#include "cinnabar/scene/form.h"
 
 #include <gtest/gtest.h>
 
@@ -107,6 +108,16 @@ TEST(Falling, BallsAndPiecesAreClosedAndOfTrueVolume) {
     EXPECT_NEAR(volume_of(meshes[1], step), 5 * 0.02 * 0.02 * 0.006, 1e-9);
   }
   for (const Mesh& mesh : meshes) EXPECT_EQ(mesh.normals.size(), mesh.positions[0].size());
+  // Of what it is told to be, with what its kind is where that is left out.
+  EXPECT_EQ(meshes[0].material.colour, (Vec3{0.5, 0.5, 0.5}));
+  doc["shots"][0]["effects"][0]["material"] = {{"kind", "glass"}};
+  doc["shots"][0]["effects"][1]["material"] = {{"kind", "satin"}, {"colour", {0.5, 0.03, 0.02}}};
+  const Project told = worlds::read(doc);
+  const auto coloured = of_effects(stage(told, *told.shots[0], 0.1));
+  EXPECT_EQ(coloured[0].material.colour, (Vec3{1, 1, 1})) << "clear";
+  EXPECT_GE(coloured[0].medium, 0);
+  EXPECT_EQ(coloured[1].material.colour, (Vec3{0.5, 0.03, 0.02}));
+  EXPECT_NEAR(coloured[1].material.roughness, 0.3, 1e-12);
 }
 
 // Only own behaviour is held here.
@@ -128,6 +139,18 @@ TEST(Vessel, IsOneOnlyWhereItIsOpen) {
   ASSERT_TRUE(outcome);
   EXPECT_FALSE(outcome->into);
   EXPECT_NEAR(effect_place(closed, shot, {0.3, 0.5, -0.2}, 0).ground, 0.13, 1e-9) << "it lands on the lid";
+}
+
+// Only own behaviour is held here: what leans holds otherwise, and is not filled as if it stood.
+TEST(Vessel, IsNoneWhileItLeans) {
+  Json doc = with_effect(pour);
+  doc["shots"][0]["tracks"] =
+      Json::array({{{"target", "product.tumbler.tilt"}, {"keys", {{0.0, 20.0}, {2.0, 20.0}}}}});
+  const Project leaning = worlds::read(doc);
+  EXPECT_TRUE(effect_place(leaning, *leaning.shots[0], {0.3, 0.5, -0.2}, 0.2).vessels.empty());
+  const auto outcome = outcome_of(leaning, *leaning.shots[0], leaning.shots[0]->effects[0]);
+  ASSERT_TRUE(outcome);
+  EXPECT_FALSE(outcome->into);
 }
 
 // Only own behaviour is held here.

@@ -1,5 +1,6 @@
 // Ranges of numbers, open or closed at either end.
 #pragma once
+#include <cmath>
 #include <limits>
 #include <string>
 
@@ -17,6 +18,12 @@ struct Range {
   /// In words: "> 0", "from 0 to 1", "any finite number".
   [[nodiscard]] std::string text() const;
 };
+
+/// To so many decimals, as a hand would set it.
+[[nodiscard]] inline double rounded(double value, int decimals) {
+  const double scale = std::pow(10.0, decimals);
+  return std::round(value * scale) / scale;
+}
 
 inline constexpr double unbounded = std::numeric_limits<double>::infinity();
 inline constexpr Range any_number{};

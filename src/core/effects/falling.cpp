@@ -34,6 +34,35 @@ double lies_under(const EffectAsked& ask, double x, double z) {
   return vessel ? vessel->foot.y + vessel->level : ask.about.ground;
 }
 
+/// One drawing of the drops that a crown throws off, from where it stands; how far they fly.
+Expected<double> crown_drops(const EffectAsked& ask, const Plunge& hit, const Vec3& middle, double room_across,
+                             double contact, std::vector<EffectBody>& bodies) {
+  Drawn drawn(ask.seed);
+  const double mean = 0.2 * ask["diameter"], leaves = contact + hit.open_time * 0.5;
+  const auto spray = spray_count({std::max(1e-12, 0.5 * hit.most_spilled), mean, 4.0});
+  if (!spray) return tl::unexpected(spray.error());
+  const int count = static_cast<int>(std::clamp(spray->drops, 0.0, 80.0));
+  double farthest = 0.0;
+  for (int i = 0; i < count; ++i) {
+    double size = 0.0;  // Gamma of order 4: four exponentials
+    for (int k = 0; k < 4; ++k) size -= std::log(1.0 - drawn()) * mean / 4.0;
+    const double speed = std::sqrt(2.0 * standard_gravity * hit.crown_height) * (0.7 + 0.8 * drawn()),
+                 up = radians(50.0 + 30.0 * drawn());
+    const Vec3 outward = turned({0, 0, 1}, 360.0 * drawn());
+    const Vec3 from = middle + outward * std::min(hit.cavity_radius, 0.9 * room_across) + Vec3{0, size, 0};
+    const auto way = std::make_shared<const Flown>(Flight3{
+        from, outward * (speed * std::cos(up)) + Vec3{0, speed * std::sin(up), 0}, 0.0, ask.about.ground, 0.0});
+    farthest = std::max(farthest, std::hypot(way->end().x - middle.x, way->end().z - middle.z));
+    bodies.push_back({EffectForm::ball, Vec3{1, 1, 1} * (size / 2), true, [way, leaves](double when, double t) {
+                        std::vector<EffectShape> shapes;
+                        if (when >= leaves && when < leaves + way->rests())
+                          shapes.push_back({way->at(t - leaves)});
+                        return shapes;
+                      }});
+  }
+  return farthest;
+}
+
 }  // namespace
 
 Expected<EffectOutcome> splashed(const EffectAsked& ask) {
@@ -50,18 +79,15 @@ Expected<EffectOutcome> splashed(const EffectAsked& ask) {
   const double contact = ask.at + let_go->time;
 
   EffectOutcome out;
-  out.events = {
-      {"release", ask.at, within_hand(ask.at, hand_lets_go)},
-      {"contact", contact, within_hand(contact, hand_lets_go)},
-      {"opens", contact + hit->open_time, within_hand(contact + hit->open_time, hand_lets_go)},
-      {"peak", contact + 2.0 * hit->open_time, within_hand(contact + 2.0 * hit->open_time, hand_lets_go)}};
+  out.events = {by_hand("release", ask.at), by_hand("contact", contact),
+                by_hand("opens", contact + hit->open_time), by_hand("peak", contact + 2.0 * hit->open_time)};
   out.numbers = {{"speed", "m/s", let_go->speed},
                  {"cavity_radius", "m", hit->cavity_radius},
                  {"crown_height", "m", hit->crown_height, "±50 %; ±30 % from take to take"},
                  {"most_spilled", "m3", hit->most_spilled, "at most"}};
-  double room_across = vessel->inner.front()[0];
-  for (const auto& p : vessel->inner)
-    if (p[1] <= vessel->level) room_across = p[0];
+  // As far as its wall from where it goes in.
+  const double aside = std::hypot(ask.place.x - vessel->foot.x, ask.place.z - vessel->foot.z),
+               room_across = std::max(0.0, vessel->width_at(vessel->level) - aside);
   if (std::min(room_across, vessel->level - vessel->inner.front()[1]) < 1.5 * hit->cavity_radius)
     out.notes.push_back(
         said("The vessel is narrower or shallower than one and a half cavities: only the bound of what "
@@ -93,33 +119,10 @@ Expected<EffectOutcome> splashed(const EffectAsked& ask) {
          return std::vector<EffectShape>{{p}};
        }});
 
-  // One drawing of the drops that its crown throws off.
-  Drawn drawn(ask.seed);
-  const double mean = 0.2 * diameter;
-  const auto spray = spray_count({std::max(1e-12, 0.5 * hit->most_spilled), mean, 4.0});
-  if (!spray) return tl::unexpected(spray.error());
-  const int count = static_cast<int>(std::clamp(spray->drops, 0.0, 80.0));
-  double farthest = 0.0, lowest = ask.about.ground;
-  for (int i = 0; i < count; ++i) {
-    double size = 0.0;  // Gamma of order 4: four exponentials
-    for (int k = 0; k < 4; ++k) size -= std::log(1.0 - drawn()) * mean / 4.0;
-    const double speed = std::sqrt(2.0 * standard_gravity * hit->crown_height) * (0.7 + 0.8 * drawn()),
-                 up = radians(50.0 + 30.0 * drawn()), bearing = 360.0 * drawn();
-    const Vec3 outward = turned({0, 0, 1}, bearing);
-    const Vec3 from = Vec3{vessel->foot.x, surface, vessel->foot.z} +
-                      outward * std::min(hit->cavity_radius, 0.9 * room_across) + Vec3{0, size, 0};
-    const auto way = std::make_shared<const Flown>(
-        Flight3{from, outward * (speed * std::cos(up)) + Vec3{0, speed * std::sin(up), 0}, 0.0, lowest, 0.0});
-    farthest = std::max(farthest, std::hypot(way->end().x - vessel->foot.x, way->end().z - vessel->foot.z));
-    const double leaves = contact + hit->open_time * 0.5;
-    out.bodies.push_back(
-        {EffectForm::ball, Vec3{1, 1, 1} * (size / 2), true, [way, leaves](double when, double t) {
-           std::vector<EffectShape> shapes;
-           if (when >= leaves && when < leaves + way->rests()) shapes.push_back({way->at(t - leaves)});
-           return shapes;
-         }});
-  }
-  out.numbers.push_back({"wet_within", "m", farthest, "one drawing; 6 to 20 takes"});
+  const auto farthest =
+      crown_drops(ask, *hit, {ask.place.x, surface, ask.place.z}, room_across, contact, out.bodies);
+  if (!farthest) return tl::unexpected(farthest.error());
+  out.numbers.push_back({"wet_within", "m", *farthest, "one drawing; 6 to 20 takes"});
   out.perils = {Peril::wet_floor, Peril::water_by_mains, Peril::glass};
   return out;
 }
@@ -137,8 +140,7 @@ Expected<EffectOutcome> dropped(const EffectAsked& ask) {
   if (!hit) return tl::unexpected(hit.error());
   const double contact = ask.at + let_go->time;
   EffectOutcome out;
-  out.events = {{"release", ask.at, within_hand(ask.at, hand_lets_go)},
-                {"contact", contact, within_hand(contact, hand_lets_go)}};
+  out.events = {by_hand("release", ask.at), by_hand("contact", contact)};
   out.numbers = {
       {"speed", "m/s", let_go->speed},
       {"weber", "", hit->weber},
@@ -172,7 +174,7 @@ Expected<EffectOutcome> thrown(const EffectAsked& ask) {
     return fail("speed", "throws it out of sight for over twenty seconds", "throw it less");
   EffectOutcome out;
   const double lands = ask.at + way->landings().front();
-  out.events.push_back({"release", ask.at, within_hand(ask.at, hand_lets_go)});
+  out.events.push_back(by_hand("release", ask.at));
   if (way->highest_at() > 0.0) out.events.push_back({"peak", ask.at + way->highest_at()});
   // A throw by hand is within a tenth, nine times in ten within 1.6 of them.
   const Flown slow = fly(1.0 - 0.1 * nine_in_ten), fast = fly(1.0 + 0.1 * nine_in_ten);
@@ -227,10 +229,8 @@ Expected<EffectOutcome> scattered(const EffectAsked& ask) {
   }
   EffectOutcome out;
   const auto [first, last] = std::minmax_element(landings.begin(), landings.end());
-  out.events = {{"release", ask.at, within_hand(ask.at, hand_lets_go)},
-                {"lands", ask.at + *first, within_hand(ask.at + *first, hand_lets_go)},
-                {"full", ask.at + *last, within_hand(ask.at + *last, hand_lets_go)},
-                {"settles", ask.at + rest, within_hand(ask.at + rest, hand_lets_go)}};
+  out.events = {by_hand("release", ask.at), by_hand("lands", ask.at + *first), by_hand("full", ask.at + *last),
+                by_hand("settles", ask.at + rest)};
   out.numbers = {{"span", "s", *last - *first, "one drawing"},
                  {"landing_speed", "m/s", all->front().way->landing_speed()}};
   out.bodies.push_back(
@@ -267,10 +267,8 @@ Expected<EffectOutcome> layered(const EffectAsked& ask) {
     first = std::min(first, lands), last = std::max(last, lands), fastest = std::max(fastest, laid->speeds[i]);
     out.numbers.push_back({fmt::format("release_{}", i + 1), "s", laid->offsets[i]});
   }
-  const double by_hand = hand_cuts;
-  out.events = {{"release", ask.at, within_hand(ask.at, by_hand)},
-                {"lands", first, within_hand(first, by_hand)},
-                {"settles", last, within_hand(last, by_hand)}};
+  out.events = {by_hand("release", ask.at, hand_cuts), by_hand("lands", first, hand_cuts),
+                by_hand("settles", last, hand_cuts)};
   out.numbers.push_back({"landing_speed", "m/s", fastest});
   std::vector<double> order = laid->offsets;
   std::sort(order.begin(), order.end());

@@ -23,43 +23,43 @@ Going stepped(const Going& from, double terminal, double h) {
 }  // namespace
 
 Flown::Flown(const Flight3& flight) : rows_{{0.0, flight.place, flight.velocity}}, highest_(flight.place.y) {
-  // A parabola is read exactly between rows however far apart.
-  const double step = flight.terminal_speed > 0.0 ? 0.01 : 0.25;
   constexpr double longest = 20.0;
+  const double terminal = flight.terminal_speed;
   Going now{flight.place, flight.velocity};
   double t = 0.0;
-  const auto keep = [&] {
-    rows_.push_back({t, now.place, now.velocity});
-    if (now.place.y > highest_) highest_ = now.place.y, highest_at_ = t;
-  };
   if (now.place.y <= flight.ground && now.velocity.y <= 0.0) return;  // it lies there
+  const auto step = [&](double h) {
+    now = stepped(now, terminal, h), t += h;
+    rows_.push_back({t, now.place, now.velocity});
+  };
   while (t < longest) {
-    // Drag that stops it within a step is followed in smaller ones.
-    const double speed = length(now.velocity);
-    const double h = flight.terminal_speed > 0.0
-                         ? std::min(step, 0.2 * flight.terminal_speed * flight.terminal_speed /
-                                              (standard_gravity * std::max(speed, flight.terminal_speed)))
-                         : step;
-    const Going next = stepped(now, flight.terminal_speed, h);
-    if (next.place.y >= flight.ground) {
-      const double up = now.velocity.y / standard_gravity;
-      if (up > 1e-9 && next.velocity.y < 0.0 && flight.terminal_speed <= 0.0) {  // the top, met exactly
-        now = stepped(now, 0.0, up), t += up;
-        now.velocity.y = 0.0;
-      } else {
-        now = next, t += h;
+    // A parabola is read exactly between rows however far apart; drag that stops it sooner is followed closer.
+    const double h = terminal > 0.0
+                         ? std::min(0.05, 0.2 * terminal * terminal /
+                                              (standard_gravity * std::max(length(now.velocity), terminal)))
+                         : 0.25;
+    const Going next = stepped(now, terminal, h);
+    // The shortest step after which something is so that is not yet.
+    const auto until = [&](const auto& is_so) {
+      double low = 0.0, high = h;
+      for (int i = 0; i < 60; ++i) {
+        const double middle = 0.5 * (low + high);
+        (is_so(stepped(now, terminal, middle)) ? high : low) = middle;
       }
-      keep();
+      return high;
+    };
+    if (now.velocity.y > 1e-9 && next.velocity.y < 0.0) {  // the top of its way
+      step(until([](const Going& g) { return g.velocity.y < 0.0; }));
+      now.velocity.y = 0.0;
+      if (now.place.y > highest_) highest_ = now.place.y, highest_at_ = t;
       continue;
     }
-    double low = 0.0, high = h;
-    for (int i = 0; i < 60; ++i) {
-      const double middle = 0.5 * (low + high);
-      (stepped(now, flight.terminal_speed, middle).place.y >= flight.ground ? low : high) = middle;
+    if (next.place.y >= flight.ground) {
+      step(h);
+      continue;
     }
-    now = stepped(now, flight.terminal_speed, high), t += high;
-    now.place.y = flight.ground;
-    keep();
+    step(until([&](const Going& g) { return g.place.y < flight.ground; }));
+    now.place.y = rows_.back().place.y = flight.ground;
     if (landings_.empty()) landing_speed_ = length(now.velocity);
     landings_.push_back(t);
     const double off = -now.velocity.y * flight.restitution;

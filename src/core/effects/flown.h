@@ -16,8 +16,8 @@ struct Flight3 {
 
 class Flown {
  public:
-  /// Runge-Kutta of the fourth order, with drag by hundredths of a second; exact without. Ends after ten bounces,
-  /// or when it comes off the ground at under 0.05 m/s, or after twenty seconds.
+  /// Runge-Kutta of the fourth order, exact without drag. Ends after ten bounces, or when it comes off the ground
+  /// at under 0.05 m/s, or after twenty seconds.
   explicit Flown(const Flight3& flight);
 
   /// From when it is let go; before it hangs, after it lies.

@@ -1,17 +1,20 @@
 // What several kinds of effects are made of.
 #pragma once
+#include <string>
 #include <utility>
 
 #include "cinnabar/effects/kinds.h"
 
 namespace cinnabar {
 
-/// Nine in ten of what scatters by `sigma` (normal distribution).
+/// Nine in ten of what scatters by 1 (normal distribution).
 inline constexpr double nine_in_ten = 1.6448536;
-[[nodiscard]] inline std::pair<double, double> within_hand(double at, double sigma) {
-  return {at - nine_in_ten * sigma, at + nine_in_ten * sigma};
+/// By how much hands scatter, seconds: letting go, cutting, tilting to pour (common practice, no source).
+inline constexpr double hand_lets_go = 0.06, hand_cuts = 0.04, hand_tilts = 0.15;
+
+/// A moment that scatters as the hand does that it comes from.
+[[nodiscard]] inline EffectEvent by_hand(std::string name, double at, double hand = hand_lets_go) {
+  return {std::move(name), at, std::pair{at - nine_in_ten * hand, at + nine_in_ten * hand}};
 }
-/// By how much hands scatter, seconds (common practice, no source).
-inline constexpr double hand_lets_go = 0.06, hand_cuts = 0.04;
 
 }  // namespace cinnabar

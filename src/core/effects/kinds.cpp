@@ -22,13 +22,13 @@ const EffectMeasure density{"density", "Density", "kg/m3", {1.0, 20000.0}, 998.0
 
 const std::vector<LiquidRow>& liquids() {
   static const std::vector<LiquidRow> rows{
-      {"water", 998, 0.001, 0.073, {0.4, 0.06, 0.02}, false, {1, 1, 1}},
-      {"milk", 1030, 0.002, 0.047, {}, true, {0.85, 0.83, 0.78}},
-      {"cream", 1000, 0.02, 0.045, {}, true, {0.85, 0.8, 0.7}},
-      {"oil", 915, 0.07, 0.032, {2, 4, 40}, false, {1, 1, 1}},
-      {"half-glycerin", 1130, 0.006, 0.0695, {0.4, 0.1, 0.05}, false, {1, 1, 1}},
-      {"thin-syrup", 1330, 0.15, 0.07, {5, 25, 120}, false, {1, 1, 1}},
-      {"honey", 1400, 10, 0.06, {6, 60, 400}, false, {1, 1, 1}}};
+      {"water", 998, 0.001, 0.073, {0.4, 0.06, 0.02}, false, {1, 1, 1}, 1.333},
+      {"milk", 1030, 0.002, 0.047, {}, true, {0.85, 0.83, 0.78}, 1.34},
+      {"cream", 1000, 0.02, 0.045, {}, true, {0.85, 0.8, 0.7}, 1.34},
+      {"oil", 915, 0.07, 0.032, {2, 4, 40}, false, {1, 1, 1}, 1.47},
+      {"half-glycerin", 1130, 0.006, 0.0695, {0.4, 0.1, 0.05}, false, {1, 1, 1}, 1.4},
+      {"thin-syrup", 1330, 0.15, 0.07, {5, 25, 120}, false, {1, 1, 1}, 1.42},
+      {"honey", 1400, 10, 0.06, {6, 60, 400}, false, {1, 1, 1}, 1.49}};
   return rows;
 }
 const LiquidRow* liquid_row(const std::string& name) {
@@ -37,7 +37,7 @@ const LiquidRow* liquid_row(const std::string& name) {
   return nullptr;
 }
 
-PerilWords peril_words(Peril peril) {
+Caution peril_words(Peril peril) {
   switch (peril) {
     case Peril::glass:
       return {said("Glass"),
@@ -228,6 +228,15 @@ const std::vector<std::string>& effect_events() {
   return names;
 }
 
+double EffectVessel::width_at(double height) const {
+  for (std::size_t i = 1; i < inner.size(); ++i)
+    if (height <= inner[i][1]) {
+      const auto &a = inner[i - 1], &b = inner[i];
+      return a[0] + (b[0] - a[0]) * std::clamp((height - a[1]) / (b[1] - a[1]), 0.0, 1.0);
+    }
+  return inner.back()[0];
+}
+
 const EffectVessel* EffectPlace::under(double x, double z) const {
   const EffectVessel* highest = nullptr;
   for (const EffectVessel& v : vessels)
@@ -240,6 +249,18 @@ const EffectVessel* EffectPlace::under(double x, double z) const {
 const EffectEvent* EffectOutcome::event(const std::string& name) const {
   for (const EffectEvent& e : events)
     if (e.name == name) return &e;
+  return nullptr;
+}
+
+std::optional<double> EffectOutcome::number(const std::string& name) const {
+  for (const EffectNumber& n : numbers)
+    if (n.name == name) return n.value;
+  return std::nullopt;
+}
+
+const EffectEvent* EffectOutcome::main_event() const {
+  for (const char* name : {"lands", "contact", "peak", "opens"})
+    if (const EffectEvent* e = event(name)) return e;
   return nullptr;
 }
 

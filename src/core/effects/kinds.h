@@ -27,10 +27,10 @@ struct EffectMeasure {
 
 /// What can hurt somebody or spoil the set. Words by `peril_words`.
 enum class Peril { glass, wet_floor, water_by_mains, strings, blades, propellant, powder, fog, heat, flame, food };
-struct PerilWords {
+struct Caution {
   std::string title, text;
 };
-[[nodiscard]] PerilWords peril_words(Peril peril);
+[[nodiscard]] Caution peril_words(Peril peril);
 
 /// A liquid at 20 degrees Celsius: handbook values, from memory. Viscosity within a half: time one fall.
 struct LiquidRow {
@@ -39,6 +39,7 @@ struct LiquidRow {
   Vec3 absorption;                             ///< per metre, in the three bands (common practice, no source)
   bool cloudy;                                 ///< its colour is seen instead of what is behind it
   Vec3 colour;
+  double ior;
 };
 [[nodiscard]] const std::vector<LiquidRow>& liquids();
 /// Nothing where there is none of that name.
@@ -53,6 +54,8 @@ struct EffectVessel {
   double level = 0;
 
   [[nodiscard]] double rim() const { return inner.back()[1]; }
+  /// Its inner radius at a height over its foot.
+  [[nodiscard]] double width_at(double height) const;
 };
 /// What is about the effect when it begins.
 struct EffectPlace {
@@ -118,6 +121,10 @@ struct EffectOutcome {
   std::vector<std::string> notes{};   ///< what to know before it is done, in sentences
 
   [[nodiscard]] const EffectEvent* event(const std::string& name) const;
+  [[nodiscard]] std::optional<double> number(const std::string& name) const;
+  /// What an effect is timed by where nobody says: where it lands, else what comes nearest to that. Nothing for
+  /// what only stands about.
+  [[nodiscard]] const EffectEvent* main_event() const;
 };
 
 struct EffectKind {

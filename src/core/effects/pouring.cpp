@@ -11,8 +11,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr double hand_tilts = 0.15;  // s, by which a hand that pours scatters (common practice, no source)
-constexpr double thick = 1e-4;       // m2/s: from here on a thread is drawn by its own stiffness
+constexpr double thick = 1e-4;  // m2/s: from here on a thread is drawn by its own stiffness
 constexpr int samples = 64;
 
 /// The stream from where it leaves to where it lands, by age.
@@ -34,6 +33,9 @@ struct Stream {
 struct Leaving {
   Vec3 place, along;  ///< `along`: level, which way it goes
   double speed, down_deg, flow, kinematic_viscosity;
+  [[nodiscard]] double down() const { return speed * std::sin(radians(down_deg)); }
+  [[nodiscard]] double level() const { return speed * std::cos(radians(down_deg)); }
+  [[nodiscard]] bool is_thick() const { return kinematic_viscosity >= thick; }
   [[nodiscard]] double diameter() const { return std::sqrt(4.0 * flow / (pi * speed)); }
 };
 
@@ -42,26 +44,22 @@ double falls_for(double down, double drop) {
   return (std::sqrt(down * down + 2.0 * standard_gravity * drop) - down) / standard_gravity;
 }
 
-Expected<Stream> streamed(const Leaving& l, double drop) {
-  const double down = l.speed * std::sin(radians(l.down_deg)), level = l.speed * std::cos(radians(l.down_deg));
+Stream streamed(const Leaving& l, double drop) {
+  std::optional<ThreadProfile> thread;
+  if (l.is_thick()) thread.emplace(l.speed, l.kinematic_viscosity);
   Stream s;
   double before = 0.0;
   for (int i = 0; i <= samples; ++i) {
-    const double share = static_cast<double>(i) / samples, z = drop * share * share, free = falls_for(down, z);
-    double speed = std::sqrt(l.speed * l.speed + 2.0 * standard_gravity * z), age = free;
-    if (l.kinematic_viscosity >= thick && i > 0) {
-      const auto thread = viscous_thread({l.diameter(), l.speed, l.kinematic_viscosity, z});
-      if (!thread) return tl::unexpected(thread.error());
-      speed = thread->speed_at;
+    const double share = static_cast<double>(i) / samples, z = drop * share * share, free = falls_for(l.down(), z);
+    const Vec3 at = l.place + l.along * (l.level() * free) - Vec3{0, z, 0};
+    double speed = std::sqrt(l.speed * l.speed + 2.0 * standard_gravity * z), along = speed, age = free;
+    if (thread && i > 0) {
+      speed = thread->speed_at(z);
       age = s.age.back() + (z - before) * 2.0 / (speed + s.speed.back());
+      // A thick thread too begins aslant: what passes is the same everywhere along its way.
+      along = length(at - s.at.back()) / (age - s.age.back());
     }
-    s.age.push_back(age), s.speed.push_back(speed);
-    s.at.push_back(l.place + l.along * (level * free) - Vec3{0, z, 0});
-    // Along its way, which a thick thread too begins aslant: what passes is the same everywhere.
-    const double along = l.kinematic_viscosity >= thick && i > 0
-                             ? length(s.at[s.at.size() - 1] - s.at[s.at.size() - 2]) /
-                                   (s.age[s.age.size() - 1] - s.age[s.age.size() - 2])
-                             : speed;
+    s.age.push_back(age), s.speed.push_back(speed), s.at.push_back(at);
     s.radius.push_back(std::sqrt(l.flow / (pi * along)));
     before = z;
   }
@@ -71,11 +69,10 @@ Expected<Stream> streamed(const Leaving& l, double drop) {
 /// The vessel that a stream comes down into: within its mouth where it passes the rim.
 const EffectVessel* lands_in(const Leaving& l, const EffectPlace& about) {
   const EffectVessel* highest = nullptr;
-  const double down = l.speed * std::sin(radians(l.down_deg)), level = l.speed * std::cos(radians(l.down_deg));
   for (const EffectVessel& v : about.vessels) {
     if (v.foot.y + v.level >= l.place.y) continue;
     const double rim = std::min(v.foot.y + v.rim(), l.place.y);  // a lip within the mouth pours in at once
-    const Vec3 at = l.place + l.along * (level * falls_for(down, l.place.y - rim));
+    const Vec3 at = l.place + l.along * (l.level() * falls_for(l.down(), l.place.y - rim));
     if (std::hypot(at.x - v.foot.x, at.z - v.foot.z) < v.inner.back()[0] &&
         (!highest || rim > highest->foot.y + highest->rim()))
       highest = &v;
@@ -83,131 +80,140 @@ const EffectVessel* lands_in(const Leaving& l, const EffectPlace& about) {
   return highest;
 }
 
-}  // namespace
-
-Expected<EffectOutcome> poured_out(const EffectAsked& ask) {
-  const double density = ask["density"], viscosity = ask["viscosity"], neck = ask["neck_diameter"],
-               volume = ask["volume"];
-  Leaving leaving{ask.place,          turned({0, 0, 1}, ask["bearing_deg"]), 0.0, ask["leave_deg"], ask["flow"],
-                  viscosity / density};
-  EffectOutcome out;
-  if (neck > 0.0) {
-    const auto poured = neck_pour({neck, ask["head"], volume});
+/// How it leaves the neck or the lip; what to know of that goes to `notes`.
+Expected<Leaving> leaving_of(const EffectAsked& ask, std::vector<std::string>& notes) {
+  Leaving l{ask.place,   turned({0, 0, 1}, ask["bearing_deg"]), 0.0, ask["leave_deg"],
+            ask["flow"], ask["viscosity"] / ask["density"]};
+  if (const double neck = ask["neck_diameter"]; neck > 0.0) {
+    const auto poured = neck_pour({neck, ask["head"], ask["volume"]});
     if (!poured) return tl::unexpected(poured.error());
-    if (leaving.flow <= 0.0) {
-      leaving.flow = poured->glug_flow;
-      out.notes.push_back(
+    if (l.flow <= 0.0) {
+      l.flow = poured->glug_flow;
+      notes.push_back(
           said("A neck upside down glugs, two to five times a second, and pours within a fifth of "
                "this; held so that it is just half full it pours as fast without."));
     }
-    leaving.speed = 4.0 * leaving.flow / (pi * neck * neck);
-  } else {
-    const double width = ask["width"];
-    if (leaving.flow <= 0.0) {
-      const auto poured = lip_pour({width, ask["head"], leaving.down_deg, 0.0});
-      if (!poured) return tl::unexpected(poured.error());
-      leaving.flow = poured->flow, leaving.speed = poured->speed;
-    } else {  // over the same lip, by the depth that such a flow has at its brink
-      const double each = leaving.flow / width;
-      leaving.speed = each / (0.715 * std::cbrt(each * each / standard_gravity));
-    }
-    if (leaving.speed < 0.3)
-      out.notes.push_back(
-          said("It leaves the lip at {:.2f} m/s; under 0.3 m/s a thin liquid may run down the "
-               "outside.",
-               leaving.speed));
+    l.speed = 4.0 * l.flow / (pi * neck * neck);
+    return l;
   }
+  if (l.flow <= 0.0) {
+    const auto poured = lip_pour({ask["width"], ask["head"], l.down_deg, 0.0});
+    if (!poured) return tl::unexpected(poured.error());
+    l.flow = poured->flow, l.speed = poured->speed;
+  } else {  // over the same lip, by the depth that such a flow has at its brink
+    const double each = l.flow / ask["width"];
+    l.speed = each / (0.715 * std::cbrt(each * each / standard_gravity));
+  }
+  if (l.speed < 0.3 && !l.is_thick())
+    notes.push_back(said("It leaves the lip at {:.2f} m/s; under 0.3 m/s it may run down the outside.", l.speed));
+  return l;
+}
 
-  const EffectVessel* into = lands_in(leaving, ask.about);
-  const double lands_at = into ? into->foot.y + into->level : ask.about.ground;
-  const double drop = ask.place.y - lands_at;
-  if (drop <= 0.0)
-    return fail("place", "is not above where the pour lands", "raise it, or pour beside the vessel");
-  const auto stream = streamed(leaving, drop);
-  if (!stream) return tl::unexpected(stream.error());
-  if (!into && !ask.about.vessels.empty())
-    out.notes.push_back(said("It lands beside the vessel, {:.0f} mm from the middle of its mouth.",
-                             1e3 * std::hypot(stream->at.back().x - ask.about.vessels.front().foot.x,
-                                              stream->at.back().z - ask.about.vessels.front().foot.z)));
-
-  const double lasts = volume / leaving.flow, closes = ask.at + lasts, lands = ask.at + stream->lasts();
-  std::optional<double> breaks;
+/// Where a thin stream breaks into drops, and how a thick thread coils; both told as numbers.
+struct Broken {
+  std::optional<double> age;
   double drops_across = 0.0;
-  if (leaving.kinematic_viscosity < thick) {
-    const auto breakup =
-        jet_breakup({leaving.diameter(), leaving.speed, density, viscosity, ask["surface_tension"]});
-    if (!breakup) return tl::unexpected(breakup.error());
-    out.numbers.push_back({"whole_for", "m", breakup->drop, "±30 %"});
-    if (breakup->drop < drop) {
-      const double down = leaving.speed * std::sin(radians(leaving.down_deg));
-      breaks = falls_for(down, breakup->drop), drops_across = breakup->drop_diameter;
-      out.numbers.push_back({"drop_diameter", "m", drops_across, "±30 %"});
-    }
-  } else {
-    const auto thread = viscous_thread({leaving.diameter(), leaving.speed, leaving.kinematic_viscosity, drop});
+};
+Expected<Broken> broken(const EffectAsked& ask, const Leaving& l, double drop,
+                        std::vector<EffectNumber>& numbers) {
+  if (l.is_thick()) {
+    const auto thread = viscous_thread({l.diameter(), l.speed, l.kinematic_viscosity, drop});
     if (!thread) return tl::unexpected(thread.error());
     if (thread->coils) {
-      out.numbers.push_back({"coil_radius", "m", *thread->coil_radius, "within a factor of 2"});
-      out.numbers.push_back({"coil_hz", "Hz", *thread->coil_hz, "within a factor of 2"});
+      numbers.push_back({"coil_radius", "m", *thread->coil_radius, "within a factor of 2"});
+      numbers.push_back({"coil_hz", "Hz", *thread->coil_hz, "within a factor of 2"});
     }
+    return Broken{};
+  }
+  const auto breakup =
+      jet_breakup({l.diameter(), l.speed, ask["density"], ask["viscosity"], ask["surface_tension"]});
+  if (!breakup) return tl::unexpected(breakup.error());
+  numbers.push_back({"whole_for", "m", breakup->drop, "±30 %"});
+  if (breakup->drop >= drop) return Broken{};
+  numbers.push_back({"drop_diameter", "m", breakup->drop_diameter, "±30 %"});
+  return Broken{falls_for(l.down(), breakup->drop), breakup->drop_diameter};
+}
+
+/// What has left and not yet landed: whole up to where it breaks, in drops from there.
+std::vector<EffectBody> in_the_air(const Stream& stream, const Broken& apart, double at, double lasts,
+                                   double flow) {
+  const double whole = apart.age.value_or(stream.lasts()), closes = at + lasts;
+  std::vector<EffectBody> bodies;
+  bodies.push_back({EffectForm::thread, {}, true, [=](double when, double t) {
+                      const double youngest = std::max(0.0, when - closes), oldest = std::min(whole, when - at);
+                      std::vector<EffectShape> shapes;
+                      if (oldest - youngest < 1e-4) return shapes;
+                      EffectShape& thread = shapes.emplace_back();
+                      constexpr int points = 48;
+                      for (int i = 0; i <= points; ++i) {
+                        const double age = youngest + (oldest - youngest) * i / points + (t - when);
+                        thread.spine.push_back(stream.there(std::clamp(age, 0.0, whole)));
+                      }
+                      return shapes;
+                    }});
+  if (!apart.age) return bodies;
+  const double across = apart.drops_across, each = pi / 6.0 * across * across * across;
+  // Never more than are seen apart; the rest go with those that are shown.
+  const double pace = std::max(each / flow, (stream.lasts() - whole) / 400.0);
+  bodies.push_back({EffectForm::ball, Vec3{1, 1, 1} * (across / 2), true, [=](double when, double t) {
+                      std::vector<EffectShape> shapes;
+                      const double first = std::max(0.0, std::ceil((when - at - stream.lasts()) / pace)),
+                                   last = std::min(lasts, when - at - whole) / pace;
+                      for (double k = first; k <= last; ++k)
+                        shapes.push_back(
+                            {stream.there(std::clamp(t - at - k * pace, whole, stream.lasts())).first});
+                      return shapes;
+                    }});
+  return bodies;
+}
+
+}  // namespace
+
+Expected<EffectOutcome> poured_out(const EffectAsked& ask) {
+  EffectOutcome out;
+  const auto leaving = leaving_of(ask, out.notes);
+  if (!leaving) return tl::unexpected(leaving.error());
+  const EffectVessel* into = lands_in(*leaving, ask.about);
+  const double drop = ask.place.y - (into ? into->foot.y + into->level : ask.about.ground);
+  if (drop <= 0.0)
+    return fail("place", "is not above where the pour lands", "raise it, or pour beside the vessel");
+  const Stream stream = streamed(*leaving, drop);
+  const Vec3 end = stream.at.back();
+  if (!into && !ask.about.vessels.empty()) {
+    double nearest = 1e300;
+    for (const EffectVessel& v : ask.about.vessels)
+      nearest = std::min(nearest, std::hypot(end.x - v.foot.x, end.z - v.foot.z));
+    out.notes.push_back(
+        said("It lands beside the vessel, {:.0f} mm from the middle of its mouth.", 1e3 * nearest));
   }
 
-  out.events.push_back({"release", ask.at, within_hand(ask.at, hand_tilts)});
-  out.events.push_back({"leaves", ask.at, within_hand(ask.at, hand_tilts)});
-  if (breaks) out.events.push_back({"breaks", ask.at + *breaks, within_hand(ask.at + *breaks, hand_tilts)});
-  out.events.push_back({"lands", lands, within_hand(lands, hand_tilts)});
-  const std::vector<EffectNumber> more{
-      {"flow", "m3/s", leaving.flow, ask["flow"] > 0.0 ? "" : "1 mm of 10 mm of head is 15 %"},
-      {"speed", "m/s", leaving.speed},
-      {"drop", "m", drop},
-      {"landing_speed", "m/s", stream->speed.back(), leaving.kinematic_viscosity >= thick ? "±10 %" : ""},
-      {"landing_diameter", "m", 2.0 * stream->radius.back()}};
-  out.numbers.insert(out.numbers.begin(), more.begin(), more.end());
+  const double flow = leaving->flow, volume = ask["volume"], lasts = volume / flow, closes = ask.at + lasts,
+               lands = ask.at + stream.lasts();
+  out.numbers = {{"flow", "m3/s", flow, ask["flow"] > 0.0 ? "" : "1 mm of 10 mm of head is 15 %"},
+                 {"speed", "m/s", leaving->speed},
+                 {"drop", "m", drop},
+                 {"reach", "m", std::hypot(end.x - ask.place.x, end.z - ask.place.z)},
+                 {"landing_speed", "m/s", stream.speed.back(), leaving->is_thick() ? "±10 %" : ""},
+                 {"landing_diameter", "m", 2.0 * stream.radius.back()}};
+  const auto apart = broken(ask, *leaving, drop, out.numbers);
+  if (!apart) return tl::unexpected(apart.error());
+  out.events = {by_hand("release", ask.at, hand_tilts), by_hand("leaves", ask.at, hand_tilts)};
+  if (apart->age) out.events.push_back(by_hand("breaks", ask.at + *apart->age, hand_tilts));
+  out.events.push_back(by_hand("lands", lands, hand_tilts));
   if (into) {
-    const auto filled = fill({into->inner, into->level, volume, leaving.flow});
+    const auto filled = fill({into->inner, into->level, volume, flow});
     if (!filled) return tl::unexpected(filled.error());
     const double taken = volume - filled->overflow;
-    out.events.push_back({"full", lands + taken / leaving.flow, within_hand(lands, hand_tilts)});
+    out.events.push_back(by_hand("full", lands + taken / flow, hand_tilts));
     out.numbers.push_back({"level_after", "m", filled->level_after});
     out.numbers.push_back({"room", "m3", filled->room});
     out.spare = filled->room - volume;
     out.into = into->number;
-    out.poured = [lands, taken, flow = leaving.flow](double t) {
-      return std::clamp((t - lands) * flow, 0.0, taken);
-    };
+    out.poured = [lands, taken, flow](double t) { return std::clamp((t - lands) * flow, 0.0, taken); };
   }
-  out.events.push_back({"closes", closes, within_hand(closes, hand_tilts)});
-  out.events.push_back({"settles", closes + stream->lasts(), within_hand(closes + stream->lasts(), hand_tilts)});
-
-  // What has left and not yet landed, whole up to where it breaks, in drops from there.
-  const double whole = breaks.value_or(stream->lasts());
-  out.bodies.push_back(
-      {EffectForm::thread, {}, true, [s = *stream, at = ask.at, closes, whole](double when, double t) {
-         const double youngest = std::max(0.0, when - closes), oldest = std::min(whole, when - at);
-         std::vector<EffectShape> shapes;
-         if (oldest - youngest < 1e-4) return shapes;
-         EffectShape& thread = shapes.emplace_back();
-         constexpr int points = 48;
-         for (int i = 0; i <= points; ++i) {
-           const double age = youngest + (oldest - youngest) * i / points + (t - when);
-           thread.spine.push_back(s.there(std::clamp(age, 0.0, whole)));
-         }
-         return shapes;
-       }});
-  if (breaks) {
-    const double each = pi / 6.0 * drops_across * drops_across * drops_across;
-    // Never more than are seen apart; the rest go with those that are shown.
-    const double apart = std::max(each / leaving.flow, (stream->lasts() - whole) / 400.0);
-    out.bodies.push_back({EffectForm::ball, Vec3{1, 1, 1} * (drops_across / 2), true,
-                          [s = *stream, at = ask.at, lasts, whole, apart](double when, double t) {
-                            std::vector<EffectShape> shapes;
-                            const double first = std::max(0.0, std::ceil((when - at - s.lasts()) / apart)),
-                                         last = std::min(lasts, when - at - whole) / apart;
-                            for (double k = first; k <= last; ++k)
-                              shapes.push_back({s.there(std::clamp(t - at - k * apart, whole, s.lasts())).first});
-                            return shapes;
-                          }});
-  }
+  out.events.push_back(by_hand("closes", closes, hand_tilts));
+  out.events.push_back(by_hand("settles", closes + stream.lasts(), hand_tilts));
+  out.bodies = in_the_air(stream, *apart, ask.at, lasts, flow);
   out.perils = {Peril::wet_floor, Peril::water_by_mains, Peril::food};
   if (into) out.perils.push_back(Peril::glass);
   return out;

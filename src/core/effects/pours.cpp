@@ -127,21 +127,30 @@ double thinning(double x) {
   return ratio * ratio - x;
 }
 }  // namespace
+
+ThreadProfile::ThreadProfile(double speed, double kinematic_viscosity)
+    : begins_(speed),
+      viscosity_(kinematic_viscosity),
+      scale_(std::cbrt(standard_gravity / 18.0) / (std::cbrt(viscosity_) * std::cbrt(viscosity_))) {
+  double low = -2.338107410459767, high = 1.0;  // the first zero of Ai: no speed there
+  while (at(high) < begins_ && high < 1e300) high *= 4.0;
+  for (;;) {
+    from_ = 0.5 * (low + high);
+    if (from_ <= low || from_ >= high) break;  // no number lies between
+    (at(from_) < begins_ ? low : high) = from_;
+  }
+}
+
+double ThreadProfile::at(double x) const {
+  return x > 1e4 ? std::sqrt(2.0 * standard_gravity * x / scale_) : 3.0 * viscosity_ * scale_ / thinning(x);
+}
+
+double ThreadProfile::speed_at(double drop) const { return std::max(begins_, at(from_ + scale_ * drop)); }
+
 Expected<ViscousThread> viscous_thread(const ViscousThreadInputs& in) {
   CINNABAR_TRY(check(in));
   const double g = standard_gravity, nu = in.kinematic_viscosity,
-               k = std::cbrt(g / 18.0) / (std::cbrt(nu) * std::cbrt(nu));
-  const auto speed_at = [&](double x) {
-    return x > 1e4 ? std::sqrt(2.0 * g * x / k) : 3.0 * nu * k / thinning(x);
-  };
-  double low = -2.338107410459767, high = 1.0;  // the first zero of Ai: no speed there
-  while (speed_at(high) < in.speed && high < 1e300) high *= 4.0;
-  for (int i = 0; i < 200; ++i) {
-    const double middle = 0.5 * (low + high);
-    (speed_at(middle) < in.speed ? low : high) = middle;
-  }
-  const double from = 0.5 * (low + high);
-  const double speed = std::max(in.speed, speed_at(from + k * in.drop));
+               speed = ThreadProfile(in.speed, nu).speed_at(in.drop);
   ViscousThread out{speed, in.nozzle_diameter * std::sqrt(in.speed / speed), false, {}, {}};
   const double a = out.diameter / 2.0;
   out.coils = speed * out.diameter / nu < 1.2 && in.drop > 7.7 * out.diameter;

@@ -46,6 +46,19 @@ struct JetBreakup {
 };
 [[nodiscard]] Expected<JetBreakup> jet_breakup(const JetBreakupInputs&);
 
+/// How fast a thread of thick liquid goes as it falls, stretched by its weight (Clarke 1968, value from memory).
+class ThreadProfile {
+ public:
+  /// Of a thread that begins at `speed` (m/s, over 0) and is of `kinematic_viscosity` (m2/s, over 0).
+  ThreadProfile(double speed, double kinematic_viscosity);
+  /// How fast it goes after a drop, metres.
+  [[nodiscard]] double speed_at(double drop) const;
+
+ private:
+  [[nodiscard]] double at(double x) const;
+  double begins_, viscosity_, scale_, from_ = 0;
+};
+
 /// A thread of thick liquid drawn thin by its fall (Clarke 1968), and whether and how it coils (Cruickshank &
 /// Munson 1981; Ribe 2004; all value from memory). Speed within 10 %, coils within a factor of two.
 struct ViscousThreadInputs {

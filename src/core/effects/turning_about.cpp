@@ -31,8 +31,7 @@ Expected<EffectOutcome> swung(const EffectAsked& ask) {
     rate += (k1 + 2 * k2 + 2 * k3 + k4) * step / 6;
   }
   EffectOutcome out;
-  out.events = {{"release", ask.at, within_hand(ask.at, hand_lets_go)},
-                {"contact", ask.at + hit->time, within_hand(ask.at + hit->time, hand_lets_go)}};
+  out.events = {by_hand("release", ask.at), by_hand("contact", ask.at + hit->time)};
   out.numbers = {
       {"speed", "m/s", hit->speed}, {"contact_deg", "degrees", hit->contact_deg}, {"rise", "m", hit->rise}};
   out.bodies.push_back(
@@ -54,8 +53,7 @@ Expected<EffectOutcome> spun(const EffectAsked& ask) {
   if (!spin) return tl::unexpected(spin.error());
   EffectOutcome out;
   const double pulled = ask.at + spin->spin_time;
-  out.events = {{"release", ask.at, within_hand(ask.at, hand_lets_go)},
-                {"peak", pulled, within_hand(pulled, hand_lets_go)}};
+  out.events = {by_hand("release", ask.at), by_hand("peak", pulled)};
   if (spin->coast_time) out.events.push_back({"settles", pulled + *spin->coast_time});
   out.numbers = {{"turns", "", spin->turns, "±15 %"},
                  {"rpm", "", spin->rpm, "±15 %"},
@@ -75,7 +73,7 @@ Expected<EffectOutcome> burst(const EffectAsked& ask) {
   if (!gone) return tl::unexpected(gone.error());
   const double across = pi * ask["radius"] / gone->recoil_speed, opened = ask.at + across;
   EffectOutcome out;
-  out.events = {{"release", ask.at, within_hand(ask.at, hand_cuts)},
+  out.events = {by_hand("release", ask.at, hand_cuts),
                 {"opens", opened, std::pair{ask.at + across / 2, ask.at + across * 2}},
                 {"breaks", opened + 0.075, std::pair{opened + 0.05, opened + 0.1}}};
   out.numbers = {{"wave_speed", "m/s", gone->wave_speed},

@@ -56,11 +56,8 @@ HazardInputs hazards_of(const Project& project, const Shot& shot) {
                t.keys.size() > 1);
     if (t.target.ends_with(".dimmer")) h.flashes_per_s = std::max(h.flashes_per_s, flashes(t));
   }
-  for (const Effect& effect : shot.effects)
-    for (const Peril peril : perils_of(effect, outcome_of(project, shot, effect))) {
-      const PerilWords words = peril_words(peril);
-      h.effects.push_back({words.title, words.text});
-    }
+  for (const ToldEffect& told : told_effects(project, shot))
+    for (const Peril peril : told.perils()) h.effects.push_back(peril);
   return h;
 }
 

@@ -1,5 +1,7 @@
 #include "cinnabar/planning/cautions.h"
 
+#include <algorithm>
+
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/planning/means.h"
@@ -28,10 +30,7 @@ std::vector<Caution> cautions(const HazardInputs& h) {
         {said("Flashing light"), said("The light comes and goes {} times a second; 3 or more can trigger "
                                       "seizures, on set and in the film. Warn everyone, or slow it.",
                                       number_text(h.flashes_per_s, 3))});
-  if (h.liquid && h.watts > 0.0)
-    list.push_back({said("Water and electricity"),
-                    said("Residual-current protection, connectors off the floor and looped below the socket, dry "
-                         "hands, lamps tethered and out of splash range.")});
+  if (h.liquid && h.watts > 0.0) list.push_back(peril_words(Peril::water_by_mains));
   if (h.hot_lamp)
     list.push_back(
         {said("Hot lamps"), said("Tungsten and discharge burn and start fires: clearance, gloves, and let "
@@ -44,10 +43,10 @@ std::vector<Caution> cautions(const HazardInputs& h) {
   if (h.turns && h.glass)
     list.push_back({said("Turning glass"), said("Centre it, try the turn slowly, and keep hands, hair and sleeves "
                                                 "away while the motor runs.")});
-  for (const Caution& own : h.effects) {
-    bool told = false;
-    for (const Caution& c : list) told = told || c.title == own.title;
-    if (!told) list.push_back(own);
+  for (const Peril peril : h.effects) {
+    const Caution own = peril_words(peril);
+    if (std::none_of(list.begin(), list.end(), [&](const Caution& c) { return c.title == own.title; }))
+      list.push_back(own);
   }
   if (!list.empty())
     list.push_back(

@@ -134,8 +134,7 @@ Scattering covered_scattering_of(const Material& m) {
       Scattering dust;
       dust.base = {0.5f, 0.48f, 0.45f};
       // Photons are spread over discs wider than specks: either all of a face gathers them or nothing of it.
-      dust.slight = !s.gathers() || m.kind == MaterialKind::glass || m.kind == MaterialKind::frosted ||
-                    m.kind == MaterialKind::liquid;
+      dust.slight = !s.gathers() || m.is_clear();
       return dust;
     }
     case CoverKind::fingerprints:

@@ -101,10 +101,6 @@ void copied(const PartMesh& part, Mesh& mesh) {
   for (std::uint32_t k = 0; k < part.corners.size(); ++k) mesh.triangles.push_back(k);
 }
 
-bool is_clear(MaterialKind kind) {
-  return kind == MaterialKind::glass || kind == MaterialKind::frosted || kind == MaterialKind::liquid;
-}
-
 bool is_vessel(const Part& part) {
   return part.wall > 0.0 && !part.mesh && part.material.kind != MaterialKind::liquid;
 }
@@ -222,7 +218,7 @@ std::vector<std::array<double, 2>> inner_side(const Product& product) {
     for (const ProfilePoint& p : part.profile) top = std::max(top, p.height), low = std::min(low, p.height);
     const bool over = top > mouth.height + 1e-4;
     // A ring of sheet is open; a clear or scattering body without a wall is filled.
-    const bool filled = part.wall <= 0.0 && (is_clear(part.material.kind) || part.material.scatters());
+    const bool filled = part.wall <= 0.0 && (part.material.is_clear() || part.material.scatters());
     const bool closed = part.mesh || filled || on_axis(cleaned(part.profile).back());
     if (over && closed && radius_at(part, std::max(low, mouth.height) + 1e-5) > 0.5 * mouth.radius) return {};
   }
@@ -292,7 +288,7 @@ std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& me
     mesh.positions.resize(1);
     // Where a mesh has holes, light cannot be followed through an inside.
     const bool closed = !part.mesh || part.mesh->edges.closed();
-    const bool clear = is_clear(part.material.kind) && closed;
+    const bool clear = part.material.is_clear() && closed;
     if (!closed) mesh.material.scattering = {};
     if (clear) {
       mesh.medium = static_cast<int>(media.size());

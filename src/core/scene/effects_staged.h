@@ -1,5 +1,7 @@
 // Effects in the staged world: what stands about them, what comes of them, and their bodies as triangles.
 #pragma once
+#include <optional>
+#include <string>
 #include <vector>
 
 #include "cinnabar/effects/kinds.h"
@@ -7,38 +9,48 @@
 
 namespace cinnabar {
 
-/// Open vessels of a shot as they stand at a set second, numbered as its products, and how high what lies under a
-/// place is: a product without an open vessel, else the surface.
+/// Open vessels of a shot that stand upright at a set second, numbered as its products, and how high what lies
+/// under a place is: a product without an open vessel, else the surface.
 [[nodiscard]] EffectPlace effect_place(const Project& project, const Shot& shot, const Vec3& place,
                                        double set_time);
 
 /// Its own name, or its kind's in words.
 [[nodiscard]] std::string effect_name(const Effect& effect);
+/// One of its numbers as it is asked with: given, or by its liquid, or what is usual; nothing that its kind has
+/// not.
+[[nodiscard]] std::optional<double> measure_of(const Effect& effect, const std::string& key);
 
 /// What comes of an effect. Fails with the measure, or the place, that cannot be, and with the mend.
 [[nodiscard]] Expected<EffectOutcome> outcome_of(const Project& project, const Shot& shot, const Effect& effect);
 
-/// What can hurt: as it comes out, and fire whenever it is named.
-[[nodiscard]] std::vector<Peril> perils_of(const Effect& effect, const Expected<EffectOutcome>& outcome);
+/// An effect of a shot, and what comes of it, or why nothing can.
+struct ToldEffect {
+  const Effect* effect;  ///< as long as its shot is there
+  Expected<EffectOutcome> outcome;
 
-/// What of a shot's effects is staged: those that can be worked out.
-struct StagedEffects {
-  std::vector<const Effect*> effects;
-  std::vector<EffectOutcome> outcomes;
-
-  /// The product as it is at a set second, with what was poured into it; nothing where that changes nothing.
-  [[nodiscard]] std::optional<Product> filled(const Product& product, std::size_t thing, double t) const;
-  /// Bodies that are there at the middle of an exposure, at each of these moments.
-  [[nodiscard]] std::vector<Mesh> meshes(double middle, const std::vector<double>& moments,
-                                         std::vector<Medium>& media) const;
+  /// What can hurt: as it comes out, and fire whenever it is named.
+  [[nodiscard]] std::vector<Peril> perils() const;
 };
-[[nodiscard]] StagedEffects staged_effects(const Project& project, const Shot& shot);
+using ToldEffects = std::vector<ToldEffect>;
+/// All of a shot's, in its order. As dear as what falls in it: a third of a second for a thousand pieces with
+/// drag.
+[[nodiscard]] ToldEffects told_effects(const Project& project, const Shot& shot);
 
-/// An effect of a kind as it comes to a shot: over its first product, let go a third into it, its main moment
-/// wanted on the beat nearest the middle. Under an id that the shot has not yet.
+/// A product as it is at a set second, with what was poured into it; nothing where that changes nothing.
+[[nodiscard]] std::optional<Product> filled_by(const ToldEffects& effects, const Product& product,
+                                               std::size_t thing, double t);
+/// Bodies that are there at the middle of an exposure, at each of these moments.
+[[nodiscard]] std::vector<Mesh> effect_meshes(const ToldEffects& effects, double middle,
+                                              const std::vector<double>& moments, std::vector<Medium>& media);
+
+/// When an effect's event is wanted, in seconds of the shot on screen; nothing where neither second nor beat is
+/// told.
+[[nodiscard]] std::optional<double> wanted_on_screen(const Project& project, std::size_t shot,
+                                                     const EffectNeed& need);
+
+/// An effect of a kind as it comes to a shot: over its first product, its main moment wanted on the beat nearest
+/// the middle and let go in time for that, as far as the shot's beginning allows. Under an id that the shot has
+/// not yet.
 [[nodiscard]] Json begun_effect(const Project& project, std::size_t shot, const EffectKind& kind);
-
-/// Of what a liquid of an effect is: its own material, or that of the liquid by name.
-[[nodiscard]] Material effect_material(const Effect& effect, bool liquid);
 
 }  // namespace cinnabar

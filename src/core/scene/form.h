@@ -1,6 +1,7 @@
 // The outer form of a product's parts, whatever they are given by: turned outlines, sections that are wider than
 // deep, boxes, meshes. Product's own coordinates, metres; bearings in degrees, 0 at the front, to camera right.
 #pragma once
+#include <array>
 #include <optional>
 #include <vector>
 
@@ -53,5 +54,13 @@ struct LabelPoint {
 /// Bearings at which a label's picture is met at even shares of its width at a height, left edge to right edge:
 /// `columns` + 1.
 [[nodiscard]] std::vector<double> label_bearings(const Part& part, const Label& label, int columns, double height);
+
+/// The inner side of a product's first walled part as [radius, height], floor first; empty where none is open
+/// above.
+[[nodiscard]] std::vector<std::array<double, 2>> inner_side(const Product& product);
+/// Where the liquid in it stands; its floor where it holds none.
+[[nodiscard]] double liquid_level(const Product& product);
+/// The product with its liquid up to a level, of a material where it held none.
+[[nodiscard]] Product with_level(const Product& product, double level, const Material& material);
 
 }  // namespace cinnabar

@@ -36,9 +36,7 @@ std::vector<Palette::Colour> product_colours(const Product& product) {
   for (const Part& part : product.parts) {
     double area = side_area(part) - (&part == labelled ? label_area : 0.0);
     Vec3 colour = part.material.colour;
-    const bool clear = part.material.kind == MaterialKind::glass || part.material.kind == MaterialKind::frosted ||
-                       part.material.kind == MaterialKind::liquid;
-    if (clear) {  // seen through once: a diameter of it, or its wall
+    if (part.material.is_clear()) {  // seen through once: a diameter of it, or its wall
       const double way = part.wall > 0 ? 2 * part.wall : 2 * widest(part);
       const Vec3& a = part.material.absorption;
       colour = {colour.x * std::exp(-a.x * way), colour.y * std::exp(-a.y * way), colour.z * std::exp(-a.z * way)};

@@ -4,35 +4,10 @@
 #include <cmath>
 
 #include "cinnabar/scene/effects_staged.h"
+#include "cinnabar/scene/mesh_parts.h"
 
 namespace cinnabar {
 namespace {
-
-void quad(Mesh& mesh, const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d, const Vec3& na, const Vec3& nd) {
-  if (mesh.positions.empty()) mesh.positions.resize(1);
-  auto& p = mesh.positions.front();
-  const auto first = static_cast<std::uint32_t>(p.size());
-  for (const Vec3& v : {a, b, c, d}) p.push_back(v.as<float>());
-  for (const Vec3& n : {na, na, nd, nd}) mesh.normals.push_back(n.as<float>());
-  for (int i = 0; i < 4; ++i) mesh.uvs.emplace_back(0.0f, 0.0f);
-  mesh.triangles.insert(mesh.triangles.end(), {first, first + 1, first + 2, first, first + 2, first + 3});
-}
-
-/// Six faces between two corners, looking outward.
-void box(Mesh& mesh, const Vec3& low, const Vec3& high) {
-  const auto side = [&](const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d) {
-    const Vec3 n = unit(cross(b - a, c - a));
-    quad(mesh, a, b, c, d, n, n);
-  };
-  const auto& [x0, y0, z0] = low;
-  const auto& [x1, y1, z1] = high;
-  side({x0, y1, z1}, {x1, y1, z1}, {x1, y1, z0}, {x0, y1, z0});
-  side({x0, y0, z0}, {x1, y0, z0}, {x1, y0, z1}, {x0, y0, z1});
-  side({x0, y0, z1}, {x1, y0, z1}, {x1, y1, z1}, {x0, y1, z1});
-  side({x1, y0, z0}, {x0, y0, z0}, {x0, y1, z0}, {x1, y1, z0});
-  side({x1, y0, z1}, {x1, y0, z0}, {x1, y1, z0}, {x1, y1, z1});
-  side({x0, y0, z0}, {x0, y0, z1}, {x0, y1, z1}, {x0, y1, z0});
-}
 
 constexpr double stands_clear = 5e-5;  // keeps a foot and the surface from sharing one plane
 
@@ -43,7 +18,7 @@ Mesh surface_mesh(const Surface& s) {
   mesh.material = s.material;
   const double x = s.width / 2, z = s.depth / 2, y = s.sheet > 0.0 ? -s.sheet - stands_clear : 0.0;
   const Vec3 up{0, 1, 0};
-  quad(mesh, {-x, y, z}, {x, y, z}, {x, y, -z}, {-x, y, -z}, up, up);
+  add_quad(mesh, {-x, y, z}, {x, y, z}, {x, y, -z}, {-x, y, -z}, up, up);
   return mesh;
 }
 
@@ -55,7 +30,7 @@ Mesh sheet_on(const Surface& s, std::vector<Medium>& media) {
   mesh.medium = static_cast<int>(media.size());
   media.push_back({static_cast<float>(s.sheet_material.ior), s.sheet_material.absorption.as<float>(), 0});
   const double x = s.width / 2, z = s.depth / 2, low = -s.sheet;
-  box(mesh, {-x, low, -z}, {x, 0, z});
+  add_box(mesh, {0, low / 2, 0}, {x, -low / 2, z});
   return mesh;
 }
 
@@ -73,16 +48,16 @@ Mesh backdrop_mesh(const Setup& setup) {
     return unit(a + b);
   };
   for (std::size_t i = 0; i + 1 < line.size(); ++i)
-    quad(mesh, {-x, line[i].second, line[i].first}, {x, line[i].second, line[i].first},
-         {x, line[i + 1].second, line[i + 1].first}, {-x, line[i + 1].second, line[i + 1].first}, smooth(i),
-         smooth(i + 1));
+    add_quad(mesh, {-x, line[i].second, line[i].first}, {x, line[i].second, line[i].first},
+             {x, line[i + 1].second, line[i + 1].first}, {-x, line[i + 1].second, line[i + 1].first}, smooth(i),
+             smooth(i + 1));
   return mesh;
 }
 
 Mesh sheet_mesh(const Vec3& place, const Facing& f, double width, double height) {
   Mesh mesh;
   const Vec3 r = f.right * (width / 2), u = f.up * (height / 2);
-  quad(mesh, place - r - u, place + r - u, place + r + u, place - r + u, f.ahead, f.ahead);
+  add_quad(mesh, place - r - u, place + r - u, place + r + u, place - r + u, f.ahead, f.ahead);
   return mesh;
 }
 
@@ -93,7 +68,8 @@ void tube_side(Mesh& mesh, const Vec3& from, const Vec3& to, const Vec3& u, cons
   for (int s = 0; s < segments; ++s) {
     const Vec3 a = u * std::cos(step * s) + v * std::sin(step * s),
                b = u * std::cos(step * (s + 1)) + v * std::sin(step * (s + 1));
-    quad(mesh, from + a * (r * swell), to + a * (r * swell), to + b * (r * swell), from + b * (r * swell), a, b);
+    add_quad(mesh, from + a * (r * swell), to + a * (r * swell), to + b * (r * swell), from + b * (r * swell), a,
+             b);
   }
 }
 
@@ -125,8 +101,8 @@ void ball(Mesh& mesh, const Vec3& c, double r, int segments) {
   for (int i = 0; i < rows; ++i)
     for (int j = 0; j < segments; ++j) {
       const Vec3 p = at(i, j), q = at(i + 1, j), s = at(i + 1, j + 1), t = at(i, j + 1);
-      quad(mesh, c + p * (r * swell), c + q * (r * swell), c + s * (r * swell), c + t * (r * swell), unit(p + q),
-           unit(s + t));
+      add_quad(mesh, c + p * (r * swell), c + q * (r * swell), c + s * (r * swell), c + t * (r * swell),
+               unit(p + q), unit(s + t));
     }
 }
 
@@ -311,8 +287,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
       Mesh mesh;
       mesh.role = Role::gear, mesh.thing = static_cast<int>(k);
       mesh.material = {MaterialKind::matte, {0.05, 0.05, 0.05}};
-      box(mesh, g.place - Vec3{g.size.x / 2, 0, g.size.z / 2},
-          g.place + Vec3{g.size.x / 2, g.size.y, g.size.z / 2});
+      add_box(mesh, g.place + Vec3{0, g.size.y / 2, 0}, g.size / 2);
       world.meshes.push_back(std::move(mesh));
     }
     for (const Light& steady : setup->lights) {
@@ -345,7 +320,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
         doors.material = {MaterialKind::cloth, {0.01, 0.01, 0.01}};
         for (const DoorLeaf& leaf : door_leaves(l)) {
           const Vec3 n = unit(cross(leaf[1] - leaf[0], leaf[2] - leaf[0]));
-          quad(doors, leaf[0], leaf[1], leaf[2], leaf[3], n, n);
+          add_quad(doors, leaf[0], leaf[1], leaf[2], leaf[3], n, n);
         }
         world.meshes.push_back(std::move(doors));
       }
@@ -355,7 +330,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
     world.ambient_kelvin = setup->ambient_kelvin;
   }
 
-  const StagedEffects effects = staged_effects(project, shot);
+  const ToldEffects effects = told_effects(project, shot);
   for (std::size_t k = 0; k < shot.products.size(); ++k) {
     const ShotProduct& placed = shot.products[k];
     const double shut = set_time + (options.motion ? camera.shutter_time : 0.0);
@@ -369,7 +344,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
     const double lean = std::abs(to.tilt_deg - from.tilt_deg), turn = std::abs(to.turn_deg - from.turn_deg) + lean;
     const bool goes = length(to.place - from.place) >= 1e-9;
     const bool on_its_axis = !goes && from.tilt_deg == 0.0 && lean == 0.0;
-    const auto filled = effects.filled(*product, k, middle);
+    const auto filled = filled_by(effects, *product, k, middle);
     for (Mesh& mesh : product_meshes(filled ? *filled : *product, world.media, options.segments)) {
       mesh.thing = static_cast<int>(k);
       const bool is_label = product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
@@ -383,7 +358,9 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
       world.meshes.push_back(std::move(mesh));
     }
   }
-  for (Mesh& mesh : effects.meshes(middle, moments(5), world.media)) world.meshes.push_back(std::move(mesh));
+  if (!effects.empty())
+    for (Mesh& mesh : effect_meshes(effects, middle, moments(5), world.media))
+      world.meshes.push_back(std::move(mesh));
   for (Mesh& mesh : world.meshes) {
     if (mesh.role != Role::product) {
       mesh.material.scattering = {};  // a sheet has no inside

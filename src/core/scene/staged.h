@@ -98,14 +98,6 @@ struct StageOptions {
 [[nodiscard]] StagedWorld stage(const Project& project, const Shot& shot, double set_time,
                                 const StageOptions& options = {});
 
-/// The inner side of a product's first walled part as [radius, height], floor first; empty where none is open
-/// above.
-[[nodiscard]] std::vector<std::array<double, 2>> inner_side(const Product& product);
-/// Where the liquid in it stands; its floor where it holds none.
-[[nodiscard]] double liquid_level(const Product& product);
-/// The product with its liquid up to a level, of a material where it held none.
-[[nodiscard]] Product with_level(const Product& product, double level, const Material& material);
-
 /// A product alone in its own coordinates, without motion (for previews and tests).
 [[nodiscard]] std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& media, int segments);
 

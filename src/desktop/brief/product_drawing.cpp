@@ -29,7 +29,7 @@ Box boxOf(const Product& p) {
 }
 QColor shown(const Material& m) {
   Vec3 c = m.colour;
-  if (m.kind == MaterialKind::liquid || m.kind == MaterialKind::glass || m.kind == MaterialKind::frosted)
+  if (m.is_clear())
     c = {std::exp(-m.absorption.x * 0.03), std::exp(-m.absorption.y * 0.03), std::exp(-m.absorption.z * 0.03)};
   const auto byte = [](double v) { return static_cast<int>(255 * std::pow(std::clamp(v, 0.0, 1.0), 1 / 2.2)); };
   QColor color(byte(c.x), byte(c.y), byte(c.z));

@@ -12,14 +12,21 @@
 
 namespace cinnabar {
 
-Session::Session(std::unique_ptr<Store> store, const QString& readOnly, QObject* parent)
+OpenedProject::OpenedProject(std::unique_ptr<Store> opened, QString whyReadOnly, QStringList missing)
+    : store(std::move(opened)),
+      readOnly(std::move(whyReadOnly)),
+      lost(std::move(missing)),
+      project(reader.read(store->document())) {}
+
+Session::Session(OpenedProject opened, QObject* parent)
     : QObject(parent),
-      store_(std::move(store)),
+      store_(std::move(opened.store)),
       path_(QString::fromStdString(store_->path())),
       kept_(store_->document()),
       live_(kept_),
-      project_(reader_.read(live_)),
-      readOnly_(readOnly),
+      reader_(std::move(opened.reader)),
+      project_(std::move(opened.project)),
+      readOnly_(std::move(opened.readOnly)),
       undoTitle_(QString::fromStdString(store_->undo_title())),
       redoTitle_(QString::fromStdString(store_->redo_title())),
       files_(std::make_unique<InOrder>()) {

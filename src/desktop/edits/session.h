@@ -35,11 +35,21 @@ struct TakeChange {
   }
 };
 
+/// A project as it was opened: read where it was opened, on whichever thread that is, for its pictures take long.
+struct OpenedProject {
+  explicit OpenedProject(std::unique_ptr<Store> opened, QString whyReadOnly = {}, QStringList missing = {});
+
+  std::unique_ptr<Store> store;
+  QString readOnly;  ///< why nothing may be changed; empty: everything may
+  QStringList lost;  ///< what could not be read of a damaged file
+  ProjectReader reader;
+  Project project;
+};
+
 class Session : public QObject {
   Q_OBJECT
  public:
-  /// `readOnly` says why nothing may be changed; empty: everything may.
-  explicit Session(std::unique_ptr<Store> store, const QString& readOnly = {}, QObject* parent = nullptr);
+  explicit Session(OpenedProject opened, QObject* parent = nullptr);
   ~Session() override;
 
   [[nodiscard]] const Document& document() const { return live_; }

@@ -3,6 +3,7 @@
 #include <QHBoxLayout>
 #include <QStackedWidget>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/board/add_shot_sheet.h"
@@ -20,7 +21,7 @@
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
-#include "cinnabar/desktop/ways/move_panel.h"
+#include "cinnabar/desktop/ways/solve_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
 #include "cinnabar/scene/view.h"
 
@@ -73,10 +74,13 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
     : WindowPage(parent), session_(session) {
   setObjectName("stage");
   buildBenches(foresight);
+  effectsSeen_ = new EffectsSeen(session, this);
   floor_ = new FloorView(session, this);
+  floor_->setEffects(effectsSeen_);
   lens_ = new LensView(session, maker, this);
   levels_ = new LevelsPanel(session, foresight, this);
   auto* ladder = new LadderView(session, foresight, this);
+  ladder->setEffects(effectsSeen_);
   buildFoot(foresight);
 
   auto* middle = new QWidget(this);
@@ -178,12 +182,17 @@ void StagePage::buildFoot(Foresight* foresight) {
   mirrors_ = new MirrorPanel(session_, this);
   connect(lens_, &LensView::pictureShown, mirrors_, [this] { mirrors_->look(lens_->picture()); });
   expose_ = new ExposePanel(session_, foresight, this);
-  move_ = new MovePanel(session_, foresight, this);
-  effects_ = new EffectsPanel(session_, this);
+  move_ = new SolvePanel("move", session_, foresight, this);
+  move_->setHead(tr("A move"), tr("what it is to do; its tracks are worked out, and tried on the whole shot"));
+  std::vector<SolverKind> moves = solver_kinds();
+  moves.erase(std::remove_if(moves.begin(), moves.end(), [](const SolverKind& one) { return one.effect; }),
+              moves.end());
+  move_->offerKinds(std::move(moves));
+  auto* effects = new EffectsPanel(session_, foresight, effectsSeen_, this);
   foot_ = new QStackedWidget(this);
   for (QWidget* page :
        {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_), static_cast<QWidget*>(mirrors_),
-        static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_), static_cast<QWidget*>(effects_)})
+        static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_), static_cast<QWidget*>(effects)})
     foot_->addWidget(page);
   foot_->setFixedHeight(154);
 }
@@ -260,6 +269,6 @@ void StagePage::paintEvent(QPaintEvent*) {
   p.fillRect(rect(), theme().ground);
 }
 
-bool StagePage::settled() const { return lens_->settled(); }
+bool StagePage::settled() const { return lens_->settled() && effectsSeen_->settled(); }
 
 }  // namespace cinnabar

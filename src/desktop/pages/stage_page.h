@@ -15,12 +15,12 @@ namespace cinnabar {
 class FloorView;
 class LensView;
 class LevelsPanel;
-class EffectsPanel;
+class EffectsSeen;
 class ExposePanel;
 class LightWaysPanel;
 class LightsPanel;
 class MirrorPanel;
-class MovePanel;
+class SolvePanel;
 class WishPanel;
 class WordButton;
 
@@ -58,8 +58,8 @@ class StagePage : public WindowPage {
   LightWaysPanel* ways_ = nullptr;
   MirrorPanel* mirrors_ = nullptr;
   ExposePanel* expose_ = nullptr;
-  MovePanel* move_ = nullptr;
-  EffectsPanel* effects_ = nullptr;
+  SolvePanel* move_ = nullptr;
+  EffectsSeen* effectsSeen_ = nullptr;
   WordButton *place_ = nullptr, *light_ = nullptr, *exposes_ = nullptr, *moves_ = nullptr, *effect_ = nullptr,
              *asksWish_ = nullptr, *asksWays_ = nullptr, *asksMirrors_ = nullptr;
   std::vector<QWidget*> around_;  // what gives way to the lens

@@ -33,8 +33,8 @@ std::string platesText(const Shot& shot) {
 /// The effects of a shot with their moments on set, and what has to be known before.
 double effectsTable(Page& page, const Project& project, const Shot& shot, double left, double top, double wide) {
   std::vector<QStringList> rows{{paperText("Effect"), paperText("set seconds"), paperText("what it takes")}};
-  for (const Effect& effect : shot.effects) {
-    const auto outcome = outcome_of(project, shot, effect);
+  for (const auto& [told, outcome] : told_effects(project, shot)) {
+    const Effect& effect = *told;
     QStringList moments, takes;
     if (outcome) {
       for (const EffectEvent& event : outcome->events)

@@ -270,16 +270,16 @@ void MainWindow::act(WindowAction action) {
   }
 }
 
-void MainWindow::adopt(std::unique_ptr<Store> store, const QString& readOnly) {
+void MainWindow::adopt(OpenedProject project) {
   delete pages_;
   pages_ = nullptr;
   while (QLayoutItem* item = body_->layout()->takeAt(0)) {
     delete item->widget();
     delete item;
   }
-  session_ = std::make_unique<Session>(std::move(store), readOnly);
+  readOnly_ = project.readOnly;
+  session_ = std::make_unique<Session>(std::move(project));
   leaveHeld_ = false;
-  readOnly_ = readOnly;
   tellKept();
   connect(session_.get(), &Session::heldChanged, this, &MainWindow::tellKept);
   const auto titles = [this] {

@@ -51,10 +51,10 @@ class MainWindow : public QMainWindow {
   void showBegin(bool on);
   /// The walk over the window.
   void showMe();
-  /// Takes over an open store (a new or opened file).
   /// Shots from a table (.csv) or a list (.txt), joined to those that are there.
   void readShotsFrom(const QString& path);
-  void adopt(std::unique_ptr<Store> store, const QString& readOnly = {});
+  /// Takes over a project that was opened (a new or an old file).
+  void adopt(OpenedProject project);
 
  signals:
   void opened();
@@ -74,12 +74,7 @@ class MainWindow : public QMainWindow {
   void openProject();
   void remember(const QString& path);
   void say(const QString& text);
-  struct OpenFile {
-    std::unique_ptr<Store> store;
-    QString readOnly;  ///< why; empty where it may be changed
-    QStringList lost;  ///< what could not be read of a damaged file
-  };
-  void withFile(std::function<Expected<OpenFile>()> make);
+  void withFile(std::function<Expected<OpenedProject>()> make);
   void showVersions();
   void showKeys();
   void switchUnits();

@@ -26,11 +26,11 @@
 #include "cinnabar/project/document/json_text.h"
 
 namespace cinnabar {
-void MainWindow::withFile(std::function<Expected<OpenFile>()> make) {
+void MainWindow::withFile(std::function<Expected<OpenedProject>()> make) {
   say(tr("Opening"));
   const QPointer<MainWindow> self(this);
   opener_->add([this, self, make = std::move(make)] {
-    auto result = std::make_shared<Expected<OpenFile>>(make());
+    auto result = std::make_shared<Expected<OpenedProject>>(make());
     later(self, [self, result] {
       if (!*result) {
         const QString why = QString::fromStdString(result->error().text());
@@ -40,25 +40,25 @@ void MainWindow::withFile(std::function<Expected<OpenFile>()> make) {
       }
       self->say({});
       const QString why = (*result)->readOnly;
-      self->adopt(std::move((*result)->store), why);
+      const QStringList lost = (*result)->lost;
+      self->adopt(std::move(**result));
       if (!why.isEmpty()) self->say(tr("Open for reading only: %1").arg(why));
-      if (!(*result)->lost.isEmpty()) self->tellLost((*result)->lost);
+      if (!lost.isEmpty()) self->tellLost(lost);
     });
   });
 }
 
 void MainWindow::openFile(const QString& path) {
-  withFile([path = path.toStdString()]() -> Expected<OpenFile> {
+  withFile([path = path.toStdString()]() -> Expected<OpenedProject> {
     auto store = Store::open(path, Access::write);
-    if (store) return OpenFile{std::move(*store), {}, {}};
+    if (store) return OpenedProject(std::move(*store));
     const Cause cause = store.error().cause;
     if (cause == Cause::locked || cause == Cause::unwritable) {
       auto reading = Store::open(path, Access::read);  // the other window keeps the pen
       if (!reading) return tl::unexpected(reading.error());
-      return OpenFile{std::move(*reading),
-                      cause == Cause::locked ? tr("another window is writing this project")
-                                             : tr("the file or its folder may not be written"),
-                      {}};
+      return OpenedProject(std::move(*reading), cause == Cause::locked
+                                                    ? tr("another window is writing this project")
+                                                    : tr("the file or its folder may not be written"));
     }
     if (cause != Cause::damaged) return tl::unexpected(store.error());
     std::vector<std::string> lost;
@@ -66,7 +66,7 @@ void MainWindow::openFile(const QString& path) {
     if (!rest) return tl::unexpected(rest.error());
     QStringList words;
     for (const std::string& l : lost) words << QString::fromStdString(l);
-    return OpenFile{std::move(*rest), tr("the file is damaged"), words};
+    return OpenedProject(std::move(*rest), tr("the file is damaged"), words);
   });
 }
 
@@ -83,10 +83,10 @@ void MainWindow::makeProject(const Document& document, const QString& name) {
     named.singles["project"] = std::make_shared<const Json>(std::move(project));
     options_.page = named.list("shots").empty() ? "brief" : "stage";
     page_ = options_.page;
-    withFile([path = path.toStdString(), named]() -> Expected<OpenFile> {
+    withFile([path = path.toStdString(), named]() -> Expected<OpenedProject> {
       auto store = Store::create(path, named);
       if (!store) return tl::unexpected(store.error());
-      return OpenFile{std::move(*store), {}, {}};
+      return OpenedProject(std::move(*store));
     });
   });
   dialog->open();
@@ -99,14 +99,14 @@ void MainWindow::openExample() {
   // A level that is out is the first thing seen, with a lever worth trying.
   options_.shot = 6, page_ = "stage";
   if (QFileInfo::exists(path)) return openFile(path);
-  withFile([folder, path = path.toStdString()]() -> Expected<OpenFile> {
+  withFile([folder, path = path.toStdString()]() -> Expected<OpenedProject> {
     if (!QDir().mkpath(folder))
       return fail(folder.toStdString(), "cannot be made", "make room on the disk, or free the folder",
                   Fault::output);
     if (auto made = make_demo(path); !made) return tl::unexpected(made.error());
     auto store = Store::open(path, Access::write);
     if (!store) return tl::unexpected(store.error());
-    return OpenFile{std::move(*store), {}, {}};
+    return OpenedProject(std::move(*store));
   });
 }
 

@@ -2,20 +2,30 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/desktop/stage/floor_view.h"
 #include "cinnabar/desktop/stage/ladder_view.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/forecast/levels/judgements.h"
-#include "cinnabar/scene/effects_staged.h"
+#include "cinnabar/desktop/workers/effects_seen.h"
+#include "cinnabar/scene/view.h"
 
 namespace cinnabar {
 
+void FloorView::setEffects(const EffectsSeen* effects) {
+  effects_ = effects;
+  connect(effects, &EffectsSeen::workedOut, this, [this] { update(); });
+}
+
+void LadderView::setEffects(const EffectsSeen* effects) {
+  effects_ = effects;
+  connect(effects, &EffectsSeen::workedOut, this, [this] { update(); });
+}
+
 void FloorView::drawEffects(QPainter& p) {
   const Shot* shot = session_->shot();
-  if (!shot || shot->effects.empty()) return;
-  if (!effects_) effects_ = std::make_shared<const StagedEffects>(staged_effects(session_->project(), *shot));
+  if (!shot || !effects_) return;
   const Theme& t = theme();
   const double end = std::max(0.0, shot->set_time()), now = session_->setTime();
   const double rate =
@@ -23,9 +33,10 @@ void FloorView::drawEffects(QPainter& p) {
   const QRectF seen = QRectF(rect()).adjusted(-20, -20, 20, 20);
   p.setBrush(Qt::NoBrush);
   constexpr int most_rings = 1200;
-  for (const EffectOutcome& outcome : effects_->outcomes) {
+  for (const ToldEffect& told : effects_->list()) {
+    if (!told.outcome) continue;
     int bodies = 0;
-    for (const EffectBody& body : outcome.bodies) {
+    for (const EffectBody& body : told.outcome->bodies) {
       if (++bodies > 40) break;  // the drops of one splash look alike
       if (body.form == EffectForm::thread) {
         for (const EffectShape& s : body.at(now, now)) {
@@ -58,17 +69,16 @@ void FloorView::drawEffects(QPainter& p) {
 }
 
 void LadderView::paintEffects(QPainter& p) {
+  if (!effects_ || effects_->list().empty()) return;
   const Shot* shot = session_->shot();
-  if (shot->effects.empty()) return;
   const Theme& t = theme();
-  const Project& project = session_->project();
   const double end = std::max(0.0, shot->set_time());
-  for (const Effect& effect : shot->effects) {
-    const auto outcome = outcome_of(project, *shot, effect);
-    if (!outcome) continue;
-    for (const EffectEvent& event : outcome->events) {
+  for (const ToldEffect& told : effects_->list()) {
+    if (!told.outcome) continue;
+    const auto& needs = told.effect->needs;
+    for (const EffectEvent& event : told.outcome->events) {
       if (event.at < 0.0 || event.at > end) continue;
-      const bool timed = effect.needs && effect.needs->event == event.name;
+      const bool timed = needs && needs->event == event.name;
       const QPointF on_set = onSetRail(event.at), on_screen = onScreenRail(shot->clock.screen_at(event.at));
       p.setPen(QPen(timed ? t.accent : t.ink, timed ? 2.0 : 1.2));
       p.drawLine(on_set - QPointF(0, timed ? 8 : 5), on_set);
@@ -81,7 +91,7 @@ void LadderView::paintEffects(QPainter& p) {
           p.drawLine(onSetRail(a) - QPointF(0, 3), onSetRail(b) - QPointF(0, 3));
         }
       }
-      if (const auto wanted = wanted_on_screen(project, session_->shotIndex(), *effect.needs)) {
+      if (const auto wanted = wanted_on_screen(session_->project(), session_->shotIndex(), *needs)) {
         const QPointF at = onScreenRail(*wanted);
         p.setPen(QPen(t.accent, 1.6));
         p.setBrush(t.panel);
@@ -94,6 +104,68 @@ void LadderView::paintEffects(QPainter& p) {
       drawText(p, box.adjusted(2, 0, 2, 0), Qt::AlignLeft | Qt::AlignVCenter, word, textFont(10), t.accent);
     }
   }
+}
+
+std::optional<LadderView::Moment> LadderView::momentAt(const QPointF& at) const {
+  const Shot* shot = session_->shot();
+  if (!shot || !effects_ || session_->readOnly()) return std::nullopt;
+  std::optional<Moment> best;
+  double nearest = 6.0;
+  const auto near = [&](const QPointF& place, const Moment& moment) {
+    const QPointF d = place - at;
+    if (std::abs(d.y()) < 6.0 && std::abs(d.x()) < nearest) nearest = std::abs(d.x()), best = moment;
+  };
+  const ToldEffects& list = effects_->list();
+  for (std::size_t k = 0; k < list.size() && k < shot->effects.size(); ++k) {
+    const auto& need = shot->effects[k].needs;
+    const auto wanted = need ? wanted_on_screen(session_->project(), session_->shotIndex(), *need) : std::nullopt;
+    if (wanted) near(onWanted(*wanted), {k, 0, true});
+    if (!list[k].outcome) continue;
+    const auto& events = list[k].outcome->events;
+    for (std::size_t i = 0; i < events.size(); ++i)
+      if (events[i].at >= 0.0 && events[i].at <= shot->set_time()) near(onMoment(events[i].at), {k, i, false});
+  }
+  return best;
+}
+
+/// A moment as it comes takes its letting go along; one that is wanted goes to whole beats where it is told in
+/// beats, else to kept frames.
+void LadderView::moveMoment(double x) {
+  const Shot* shot = session_->shot();
+  if (!shot || gripped_.effect >= shot->effects.size()) return;
+  const Effect& effect = shot->effects[gripped_.effect];
+  const Project& project = session_->project();
+  const std::string path =
+      "/shots/" + std::to_string(session_->shotIndex()) + "/effects/" + std::to_string(gripped_.effect);
+  const double time = (x - onSetRail(0).x()) / scale();
+  if (!gripped_.wanted) {
+    const double at = std::clamp(time - letGoBefore_, 0.0, std::max(0.0, shot->set_time()));
+    session_->preview(Session::Values{{path + "/at", std::round(at * 1e4) / 1e4}});
+    return;
+  }
+  const double screen = std::clamp(time, 0.0, shot->screen_time), beats = project.beats_per_minute.value_or(0.0);
+  if (effect.needs && effect.needs->beat && !effect.needs->screen && beats > 0.0)
+    session_->preview(Session::Values{
+        {path + "/needs/beat",
+         std::max(0.0, std::round((project.starts_at(session_->shotIndex()) + screen) * beats / 60.0))}});
+  else
+    session_->preview(Session::Values{
+        {path + "/needs/screen", std::round(screen * project.timeline_rate) / project.timeline_rate}});
+}
+
+void LadderView::keepMoment() {
+  const Shot* shot = session_->shot();
+  if (!shot || gripped_.effect >= shot->effects.size()) return;
+  const Effect& effect = shot->effects[gripped_.effect];
+  const std::string path =
+      "/shots/" + std::to_string(session_->shotIndex()) + "/effects/" + std::to_string(gripped_.effect);
+  const QString name = q(effect_name(effect));
+  if (!gripped_.wanted)
+    session_->keep(tr("%1 let go at %2 s").arg(name, q(number_text(effect.at, 4))), {{path + "/at", effect.at}});
+  else if (effect.needs && effect.needs->screen)
+    session_->keep(tr("%1 timed").arg(name), {{path + "/needs/screen", *effect.needs->screen}});
+  else if (effect.needs && effect.needs->beat)
+    session_->keep(tr("%1 timed").arg(name), {{path + "/needs/beat", *effect.needs->beat}});
 }
 
 }  // namespace cinnabar

@@ -58,7 +58,6 @@ FloorView::FloorView(Session* session, QWidget* parent)
   views_[0]->setChecked(true);
   connect(session_, &Session::selectionChanged, this, [this] { tellChosenPart(); });
   connect(session_, &Session::changed, this, [this] {
-    effects_.reset();
     if (!session_->previewing() && drag_ == Drag::none) fit();
     update();
   });

@@ -9,6 +9,7 @@
 
 namespace cinnabar {
 
+class EffectsSeen;
 class LensWedges;
 
 class FloorView : public Painted {
@@ -25,6 +26,7 @@ class FloorView : public Painted {
   /// `strong` one stands out (-1: none does).
   void setGhosts(const std::vector<std::shared_ptr<const Project>>& ways, int strong);
   [[nodiscard]] Bench bench() const { return bench_; }
+  void setEffects(const EffectsSeen* effects);
   /// In the bench Place: what each lens sees, the widest first.
   [[nodiscard]] const LensWedges& lenses() const { return *wedges_; }
   /// From above, from camera right, or from the camera's side.
@@ -89,7 +91,7 @@ class FloorView : public Painted {
   Session* session_;
   std::vector<std::shared_ptr<const Project>> ghosts_;
   int strongGhost_ = -1;
-  std::shared_ptr<const struct StagedEffects> effects_;  ///< of the shot as it is now; nothing: not worked out yet
+  const EffectsSeen* effects_ = nullptr;
   LensWedges* wedges_;
   Bench bench_ = Bench::light;
   View view_ = View::plan;

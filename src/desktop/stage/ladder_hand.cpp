@@ -10,9 +10,11 @@
 #include <map>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/stage/ladder_view.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/workers/effects_seen.h"
 #include "cinnabar/project/making/begun_track.h"
 #include "cinnabar/project/model/ranges.h"
 #include "cinnabar/project/model/track_target.h"
@@ -76,6 +78,15 @@ std::vector<ToldPart> LadderView::parts() const {
            q(key_text(track, k)), QRectF(at.x() - 5, at.y() - 5, 10, 10).toRect(), selected_ == KeyPlace{t, k}});
     }
   }
+  if (!session_->shot() || !effects_) return list;
+  for (const ToldEffect& told : effects_->list())
+    if (told.outcome)
+      for (const EffectEvent& event : told.outcome->events) {
+        const QPointF at = onMoment(event.at);
+        list.push_back({tr("%1: %2").arg(q(effect_name(*told.effect)), q(in_words(event.name.c_str()))),
+                        tr("at %1 s").arg(q(fixed_text(event.at, 2))),
+                        QRectF(at.x() - 4, at.y() - 5, 8, 10).toRect(), false});
+      }
   return list;
 }
 
@@ -329,6 +340,14 @@ void LadderView::mousePressEvent(QMouseEvent* event) {
     grip_ = Grip::key;
     return;
   }
+  if (const auto moment = momentAt(at)) {
+    grip_ = Grip::moment;
+    gripped_ = *moment;
+    if (!moment->wanted)
+      letGoBefore_ = effects_->list()[moment->effect].outcome->events[moment->event].at -
+                     session_->shot()->effects[moment->effect].at;
+    return;
+  }
   if (const auto rung = rungAt(at)) {
     grip_ = Grip::rung;
     grippedRung_ = *rung;
@@ -347,7 +366,7 @@ void LadderView::mouseMoveEvent(QMouseEvent* event) {
              std::abs(onSetRail(*l.set_time).x() - at.x()) < 5 && std::abs(onSetRail(0).y() + 5 - at.y()) < 6;
     });
     setToolTip(level == levels_.end() ? QString() : plainTip(q(level->title + ": " + level->sentence)));
-    setCursor(keyAt(at) ? Qt::SizeAllCursor : rungAt(at) ? Qt::SizeHorCursor : Qt::ArrowCursor);
+    setCursor(keyAt(at) ? Qt::SizeAllCursor : momentAt(at) || rungAt(at) ? Qt::SizeHorCursor : Qt::ArrowCursor);
     return;
   }
   const double time = (at.x() - onSetRail(0).x()) / scale();
@@ -363,6 +382,7 @@ void LadderView::mouseMoveEvent(QMouseEvent* event) {
     changeKey(*selected_, time, value, false);
   }
   if (grip_ == Grip::rung) moveRung(grippedRung_, time, false);
+  if (grip_ == Grip::moment) moveMoment(at.x());
 }
 
 void LadderView::mouseReleaseEvent(QMouseEvent*) {
@@ -372,6 +392,7 @@ void LadderView::mouseReleaseEvent(QMouseEvent*) {
     const auto& [t, v] = session_->shot()->tracks[selected_->track].keys[selected_->key];
     changeKey(*selected_, t, v, true);
   }
+  if (grip == Grip::moment) keepMoment();
   if (grip == Grip::rung) {
     Json play = Json::array();
     for (const SpeedPoint& p : session_->shot()->clock.points()) play.push_back({p.set_time, p.speed});

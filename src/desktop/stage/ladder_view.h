@@ -1,5 +1,6 @@
 // The ladder: tracks over set time, the set rail and the screen rail, and a rung for every kept frame between
-// them. Keys and rungs are dragged, typed and stepped; the cursor scrubs and plays.
+// them. Keys and rungs are dragged, typed and stepped, moments of effects are dragged; the cursor scrubs and
+// plays.
 #pragma once
 #include <QTimer>
 #include <QWidget>
@@ -11,6 +12,7 @@
 
 namespace cinnabar {
 
+class EffectsSeen;
 class NumberField;
 class WordButton;
 
@@ -29,12 +31,16 @@ class LadderView : public Painted {
   /// Where a set time stands on the upper rail and a screen time on the lower.
   [[nodiscard]] QPointF onSetRail(double setTime) const;
   [[nodiscard]] QPointF onScreenRail(double screenTime) const;
+  /// Where an effect's moment stands that comes at a set second, and the mark of when it is wanted on screen.
+  [[nodiscard]] QPointF onMoment(double setTime) const { return onSetRail(setTime) - QPointF(0, 5); }
+  [[nodiscard]] QPointF onWanted(double screenTime) const { return onScreenRail(screenTime) + QPointF(0, 6); }
   /// Where a key stands.
   [[nodiscard]] QPointF onKey(const KeyPlace& place) const;
   [[nodiscard]] std::optional<KeyPlace> selectedKey() const { return selected_; }
   void selectKey(std::optional<KeyPlace> place);
   [[nodiscard]] bool playing() const { return player_.isActive(); }
 
+  void setEffects(const EffectsSeen* effects);
   void addTrack(const std::string& target);
   [[nodiscard]] std::vector<std::string> targetsToAdd() const;
 
@@ -48,7 +54,12 @@ class LadderView : public Painted {
   void resizeEvent(QResizeEvent*) override { placeControls(); }
 
  private:
-  enum class Grip { none, cursor, key, rung };
+  enum class Grip { none, cursor, key, rung, moment };
+  /// A moment of an effect: as it comes, or when it is wanted.
+  struct Moment {
+    std::size_t effect = 0, event = 0;
+    bool wanted = false;
+  };
   [[nodiscard]] double scale() const;  ///< pixels per second, the same on both rails
   [[nodiscard]] double rowHeight() const;
   [[nodiscard]] QRectF rowBox(std::size_t track) const;
@@ -56,6 +67,7 @@ class LadderView : public Painted {
   [[nodiscard]] std::optional<std::size_t> rowAt(const QPointF& at) const;
   [[nodiscard]] std::optional<KeyPlace> keyAt(const QPointF& at) const;
   [[nodiscard]] std::optional<double> rungAt(const QPointF& at) const;  ///< its screen time
+  [[nodiscard]] std::optional<Moment> momentAt(const QPointF& at) const;
   void paintTracks(QPainter& p);
   void paintRungs(QPainter& p);
   void paintEffects(QPainter& p);
@@ -65,6 +77,8 @@ class LadderView : public Painted {
   void addKey(std::size_t track, double time);
   void removeKey(const KeyPlace& place);
   void moveRung(double screen, double set, bool keep);
+  void moveMoment(double x);
+  void keepMoment();
   void setProfile(std::size_t track, const std::string& profile);
   void copyKeys();
   void pasteKeys();
@@ -76,10 +90,13 @@ class LadderView : public Painted {
   bool keyOnKeyboard(QKeyEvent* event);
 
   Session* session_;
+  const EffectsSeen* effects_ = nullptr;
   std::vector<Level> levels_;
   Grip grip_ = Grip::none;
   bool onLower_ = false;
   double grippedRung_ = 0;
+  Moment gripped_;
+  double letGoBefore_ = 0;  ///< the gripped moment comes so long after it is let go, in set seconds
   std::optional<KeyPlace> selected_;
   QTimer player_;
   qint64 lastTick_ = 0;

@@ -12,8 +12,6 @@
 
 namespace cinnabar {
 
-QString tidyMinus(QString text) { return text.replace('-', QChar(0x2212)); }
-
 QString stateWord(State s) {
   switch (s) {
     case State::level:

@@ -38,7 +38,5 @@ void drawVial(QPainter& painter, const QRectF& box, const Level& level, const st
 [[nodiscard]] QString valueText(const Level& level);
 /// "leaning", as it is said.
 [[nodiscard]] QString stateWord(State state);
-/// A text of numbers with true minus signs.
-[[nodiscard]] QString tidyMinus(QString text);
 
 }  // namespace cinnabar

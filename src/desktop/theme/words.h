@@ -11,6 +11,9 @@ namespace cinnabar {
 
 [[nodiscard]] inline QString q(const std::string& s) { return QString::fromStdString(s); }
 
+/// A text of numbers with true minus signs.
+[[nodiscard]] inline QString tidyMinus(QString text) { return text.replace('-', QChar(0x2212)); }
+
 /// A sentence with a number in it ("%1"), in one of two patterns.
 [[nodiscard]] inline QString counted(qsizetype count, const QString& one, const QString& many) {
   return (count == 1 ? one : many).arg(count);

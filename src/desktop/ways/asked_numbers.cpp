@@ -2,35 +2,15 @@
 
 #include <QHBoxLayout>
 
-#include "cinnabar/base/text.h"
-#include "cinnabar/desktop/controls/controls.h"
-#include "cinnabar/desktop/edits/number_words.h"
-#include "cinnabar/desktop/stage/vial.h"
+#include "cinnabar/desktop/controls/unit_fields.h"
 #include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 namespace {
 
-/// Lengths in the project's units, others with a short unit behind them; without a value "as it fits" stands.
+/// Without a value "as it fits" stands.
 NumberField::Spec field_of(const AskedNumber& number, std::optional<double> value, Units units) {
-  NumberField::Spec spec{q(number.name), q(number.key), value.value_or(0.0), 0.1, {}, {}};
-  if (number.unit == "m") {
-    spec.step = 0.005;
-    spec.text = [units](double v) { return q(length_text(v, units)); };
-    spec.parse = [units](const QString& t) { return parse_length(t.toStdString(), units); };
-  } else {
-    // Degrees and seconds by their short marks; what else the unit says stands in the tooltip.
-    const bool degrees = number.unit == "degrees";
-    const QString mark = degrees                         ? QString(QChar(0x00B0))
-                         : number.unit.starts_with("s ") ? QString("s")
-                         : number.unit.starts_with("%")  ? QString("%")
-                                                         : q(number.unit);
-    spec.step = mark == "%" || mark == "mm" || degrees ? 1.0 : number.unit.empty() ? 0.05 : 0.1;
-    spec.text = [mark, behind = mark.isEmpty() || degrees ? mark : " " + mark](double v) {
-      return tidyMinus(q(number_text(v, 3))) + behind;
-    };
-    spec.parse = numberTyped(mark);
-  }
+  NumberField::Spec spec = unitField(q(number.name), number.key, value.value_or(0.0), number.unit, units);
   if (!value) spec.text = [](double) { return QObject::tr("as it fits"); };
   return spec;
 }

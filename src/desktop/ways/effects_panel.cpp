@@ -5,14 +5,15 @@
 #include <QHBoxLayout>
 #include <QMenu>
 #include <QPainter>
+#include <QRegularExpression>
 #include <QScrollArea>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 #include <algorithm>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
-#include "cinnabar/desktop/edits/number_words.h"
-#include "cinnabar/desktop/stage/vial.h"
+#include "cinnabar/desktop/controls/unit_fields.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/project/model/names.h"
@@ -22,39 +23,15 @@ namespace cinnabar {
 namespace {
 
 QString name_of(const Effect& effect) { return q(effect_name(effect)); }
-
-/// Volumes are told in millilitres, lengths in the project's measure, the rest as it is.
-QString written(double v, const std::string& unit, Units units) {
-  if (unit.starts_with("m3/s")) return q(number_text(v * 1e6, 3)) + " ml/s";
-  if (unit.starts_with("m3")) return q(number_text(v * 1e6, 3)) + " ml";
-  if (unit == "m" || unit.starts_with("m,")) return q(length_text(v, units));
-  if (unit.starts_with("degrees")) return q(number_text(v, 3)) + QChar(0x00B0);
-  const std::string mark = unit.substr(0, unit.find(','));
-  return tidyMinus(q(number_text(v, 3))) +
-         (mark.empty() || mark.starts_with("share") || mark == "times" ? QString() : " " + q(mark));
-}
-NumberField::Spec spec_of(const QString& name, const std::string& key, double value, const std::string& unit,
-                          Units units) {
-  NumberField::Spec spec{name, q(key), value, 0.05, {}, {}};
-  spec.text = [unit, units](double v) { return written(v, unit, units); };
-  if (unit.starts_with("m3/s")) {
-    spec.step = 1e-6, spec.parse = numberTyped("ml/s", 1e-6);
-  } else if (unit.starts_with("m3")) {
-    spec.step = 1e-6, spec.parse = numberTyped("ml", 1e-6);
-  } else if (unit == "m" || unit.starts_with("m,")) {
-    spec.step = 0.001, spec.parse = [units](const QString& t) { return parse_length(t.toStdString(), units); };
-  } else {
-    const QString mark = unit.starts_with("degrees") ? QString(QChar(0x00B0)) : q(unit.substr(0, unit.find(',')));
-    const double size = std::abs(value);
-    spec.step = mark == QChar(0x00B0) ? 1.0 : size >= 100 ? 10.0 : size >= 5 ? 1.0 : size >= 0.5 ? 0.05 : 0.001;
-    spec.parse = numberTyped(mark);
-  }
-  return spec;
+/// A number's name for people: its key without the unit that it may end by.
+QString told_name(const std::string& key) {
+  return q(in_words(key.c_str())).remove(QRegularExpression("_(hz|c|deg)$")).replace('_', ' ');
 }
 
 }  // namespace
 
-EffectsPanel::EffectsPanel(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
+EffectsPanel::EffectsPanel(Session* session, Foresight* foresight, EffectsSeen* seen, QWidget* parent)
+    : QWidget(parent), session_(session), seen_(seen) {
   setObjectName("effectsPanel");
   setAccessibleName(tr("Effects"));
   auto* all = new QVBoxLayout(this);
@@ -81,6 +58,8 @@ EffectsPanel::EffectsPanel(Session* session, QWidget* parent) : QWidget(parent),
   event_ = combo("effectEvent", tr("The moment that is timed"));
   add_ = button("addEffect", tr("+ effect"), tr("Add a pour, a fall, a splash, steam ..."));
   takeAway_ = button("removeEffect", tr("take away"), tr("Take this effect out of the shot"));
+  find_ = button("effectFind", tr("find"), tr("When it is let go, from how high, with what flow"));
+  find_->setCheckable(true);
   read_ = new WordButton(tr("read"), WordButton::Look::chip, this);
   read_->setObjectName("effectRead");
   read_->setToolTip(tr("The cautions were read. They are a reminder, never a permission"));
@@ -92,67 +71,31 @@ EffectsPanel::EffectsPanel(Session* session, QWidget* parent) : QWidget(parent),
   head->addWidget(event_, 2);
   head->addWidget(add_);
   head->addWidget(takeAway_);
+  head->addWidget(find_);
   head->addStretch(1);
   head->addWidget(read_);
   all->addLayout(head);
-  auto* body = new QHBoxLayout;
-  body->setSpacing(12);
-  auto* grid = new QGridLayout;
-  grid->setContentsMargins(0, 0, 0, 0);
-  grid->setHorizontalSpacing(8);
-  grid->setVerticalSpacing(3);
-  for (std::size_t i = 0; i < fields_.size(); ++i) {
-    auto* field = fields_[i] = new NumberField(this);
-    field->setMinimumWidth(56);
-    grid->addWidget(field, static_cast<int>(i / 5), static_cast<int>(i % 5));
-    connect(field, &NumberField::refused, session, &Session::message);
-    connect(field, &NumberField::previewed, this, [this, i](double v) { set(i, v, false); });
-    connect(field, &NumberField::entered, this, [this, i](double v) { set(i, v, true); });
-  }
-  for (int column = 0; column < 5; ++column) grid->setColumnStretch(column, 1);
-  grid->setRowStretch(3, 1);
-  body->addLayout(grid, 58);
-  told_ = new QScrollArea(this);
-  told_->setObjectName("effectTold");
-  told_->setFrameShape(QFrame::NoFrame);
-  told_->setWidgetResizable(true);
-  told_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  told_->viewport()->setAutoFillBackground(false);
-  auto* inner = new QWidget(told_);
-  inner->setAutoFillBackground(false);
-  auto* lines = new QVBoxLayout(inner);
-  lines->setContentsMargins(0, 0, 4, 0);
-  lines->setSpacing(4);
-  takes_ = new PlainLabel(inner);
-  takes_->setObjectName("effectTakes");
-  before_ = new PlainLabel(inner);
-  before_->setObjectName("effectBefore");
-  for (PlainLabel* label : {takes_, before_}) {
-    label->setWordWrap(true);
-    label->setAlignment(Qt::AlignLeft | Qt::AlignTop);
-    lines->addWidget(label);
-  }
-  lines->addStretch(1);
-  told_->setWidget(inner);
-  body->addWidget(told_, 42);
-  all->addLayout(body, 1);
+  ways_ = new SolvePanel("effectWay", session, foresight, this);
+  ways_->setAccessibleName(tr("Ways to the effect"));
+  body_ = new QStackedWidget(this);
+  body_->addWidget(planned());
+  body_->addWidget(ways_);
+  all->addWidget(body_, 1);
 
   connect(add_, &WordButton::clicked, this, &EffectsPanel::addMenu);
   connect(takeAway_, &WordButton::clicked, this, &EffectsPanel::takeAway);
   connect(which_, &QComboBox::activated, this, [this](int at) {
     index_ = static_cast<std::size_t>(std::max(0, at));
     refresh();
-    emit chosen(at);
   });
   connect(liquid_, &QComboBox::activated, this, [this](int at) {
-    if (filling_ || !effect()) return;
+    if (!effect()) return;
     const std::string name = liquid_->itemData(at).toString().toStdString();
     session_->keep(tr("%1: %2").arg(name_of(*effect()), liquid_->itemText(at)),
                    {{path() + "/liquid", name.empty() ? std::optional<Json>() : std::optional<Json>(name)}});
   });
-  connect(event_, &QComboBox::activated, this, [this](int at) {
-    if (!filling_) timeBy(event_->itemData(at).toString());
-  });
+  connect(find_, &WordButton::toggled, this, [this](bool on) { body_->setCurrentIndex(on ? 1 : 0); });
+  connect(event_, &QComboBox::activated, this, [this](int at) { timeBy(event_->itemData(at).toString()); });
   connect(read_, &WordButton::clicked, this, [this](bool on) {
     if (effect()) session_->keep(on ? tr("Cautions read") : tr("Cautions not read"), {{path() + "/read", on}});
   });
@@ -160,7 +103,57 @@ EffectsPanel::EffectsPanel(Session* session, QWidget* parent) : QWidget(parent),
     if (isVisible()) refresh();
   });
   connect(session, &Session::shotChanged, this, [this] { index_ = 0; });
+  connect(seen, &EffectsSeen::workedOut, this, [this] {
+    if (isVisible()) tell();
+  });
   refresh();
+}
+
+/// The numbers that are planned, and what comes of them.
+QWidget* EffectsPanel::planned() {
+  auto* page = new QWidget(this);
+  auto* body = new QHBoxLayout(page);
+  body->setContentsMargins(0, 0, 0, 0);
+  body->setSpacing(12);
+  auto* grid = new QGridLayout;
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setHorizontalSpacing(8);
+  grid->setVerticalSpacing(3);
+  for (std::size_t i = 0; i < fields_.size(); ++i) {
+    auto* field = fields_[i] = new NumberField(page);
+    field->setMinimumWidth(56);
+    grid->addWidget(field, static_cast<int>(i / 5), static_cast<int>(i % 5));
+    connect(field, &NumberField::refused, session_, &Session::message);
+    connect(field, &NumberField::previewed, this, [this, i](double v) { set(i, v, false); });
+    connect(field, &NumberField::entered, this, [this, i](double v) { set(i, v, true); });
+  }
+  for (int column = 0; column < 5; ++column) grid->setColumnStretch(column, 1);
+  grid->setRowStretch(3, 1);
+  body->addLayout(grid, 58);
+  told_ = new QScrollArea(page);
+  told_->setObjectName("effectTold");
+  told_->setFrameShape(QFrame::NoFrame);
+  told_->setWidgetResizable(true);
+  told_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  told_->viewport()->setAutoFillBackground(false);
+  auto* inner = new QWidget(told_);
+  inner->setAutoFillBackground(false);
+  lines_ = new QVBoxLayout(inner);
+  lines_->setContentsMargins(0, 0, 4, 0);
+  lines_->setSpacing(4);
+  takes_ = new PlainLabel(inner);
+  takes_->setObjectName("effectTakes");
+  before_ = new PlainLabel(inner);
+  before_->setObjectName("effectBefore");
+  for (PlainLabel* label : {takes_, before_}) {
+    label->setWordWrap(true);
+    label->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+    lines_->addWidget(label);
+  }
+  lines_->addStretch(1);
+  told_->setWidget(inner);
+  body->addWidget(told_, 42);
+  return page;
 }
 
 const Effect* EffectsPanel::effect() const {
@@ -174,11 +167,11 @@ std::string EffectsPanel::path() const {
 std::vector<EffectsPanel::Shown> EffectsPanel::numbers(const Effect& e) const {
   const Units units = session_->units();
   std::vector<Shown> list;
-  list.push_back({spec_of(tr("Let go at"), "effectAt", e.at, "s", units), "at"});
+  list.push_back({unitField(tr("Let go at"), "effectAt", e.at, "s", units), "at"});
   if (e.needs) {
     const bool on_beat = !e.needs->screen && e.needs->beat;
-    list.push_back({spec_of(on_beat ? tr("On beat") : tr("On screen at"), "effectWanted",
-                            on_beat ? *e.needs->beat : e.needs->screen.value_or(0.0), on_beat ? "" : "s", units),
+    list.push_back({unitField(on_beat ? tr("On beat") : tr("On screen at"), "effectWanted",
+                              on_beat ? *e.needs->beat : e.needs->screen.value_or(0.0), on_beat ? "" : "s", units),
                     on_beat ? "needs/beat" : "needs/screen"});
     if (on_beat) list.back().spec.step = 1.0;
   }
@@ -186,119 +179,106 @@ std::vector<EffectsPanel::Shown> EffectsPanel::numbers(const Effect& e) const {
       {tr("Across"), e.place.x}, {tr("Up"), e.place.y}, {tr("Toward camera"), e.place.z}};
   for (int k = 0; k < 3; ++k)
     list.push_back(
-        {spec_of(places[k].first, "effectPlace" + std::to_string(k), places[k].second, "m", units), "place", k});
+        {unitField(places[k].first, "effectPlace" + std::to_string(k), places[k].second, "m", units), "place", k});
   const EffectKind* kind = effect_kind(e.kind);
   if (!kind) return list;
   const auto all = measures_of(*kind, e.measures, e.liquid);
+  if (!all) return list;
   for (const EffectMeasure& m : kind->measures) {
-    const auto given = e.measures.find(m.key);
-    const std::vector<double> values = all                         ? all->at(m.key)
-                                       : given != e.measures.end() ? given->second
-                                                                   : std::vector{m.usual};
-    list.push_back({spec_of(q(in_words(m.name.c_str())), "effect_" + m.key,
-                            values.empty() ? m.usual : values.front(), m.unit, units),
-                    m.key});
-    if (m.list && values.size() > 1) {  // typed as a list
-      QStringList words;
-      for (const double v : values) words << written(v, m.unit, units);
-      list.back().spec.text = [words](double) { return words.join(", "); };
-    }
-    if (m.list) list.back().spec.parse = {};
+    const std::vector<double>& values = all->at(m.key);
+    list.push_back(
+        {unitField(q(in_words(m.name.c_str())), "effect_" + m.key, values.front(), m.unit, units), m.key});
+    if (!m.list) continue;
+    QStringList words;  // of several things, and typed as a list in the document alone
+    for (const double v : values) words << withUnit(v, m.unit, units);
+    list.back().spec.text = [words](double) { return words.join(", "); };
+    list.back().spec.parse = {};
   }
   return list;
 }
 
 void EffectsPanel::refresh() {
   const Shot* shot = session_->shot();
-  filling_ = true;
   if (shot && index_ >= shot->effects.size()) index_ = 0;
-  which_->clear();
-  if (shot)
-    for (const Effect& one : shot->effects) which_->addItem(name_of(one), q(one.id));
-  which_->setCurrentIndex(effect() ? static_cast<int>(index_) : -1);
   const Effect* now = effect();
   const EffectKind* kind = now ? effect_kind(now->kind) : nullptr;
-  which_->setVisible(now);
+  std::vector<std::pair<QString, QString>> effects, liquids{{tr("as measured"), QString()}};
+  if (shot)
+    for (const Effect& one : shot->effects) effects.emplace_back(name_of(one), q(one.id));
+  for (const std::string& name : liquid_names()) liquids.emplace_back(q(in_words(name.c_str())), q(name));
+  offer(*which_, effects, now ? q(now->id) : QString());
+  offer(*liquid_, liquids, now ? q(now->liquid) : QString());
+  for (QWidget* w : {static_cast<QWidget*>(which_), static_cast<QWidget*>(event_),
+                     static_cast<QWidget*>(takeAway_), static_cast<QWidget*>(find_), static_cast<QWidget*>(told_)})
+    w->setVisible(now);
+  ways_->offerKinds(now ? solver_kinds_of(*now) : std::vector<SolverKind>{}, now ? now->id : std::string());
+  if (!now) find_->setChecked(false);
   liquid_->setVisible(kind && kind->pours);
-  event_->setVisible(now);
-  takeAway_->setVisible(now);
   add_->setEnabled(shot && !session_->readOnly());
-  told_->setVisible(now);
-  liquid_->clear();
-  if (kind && kind->pours) {
-    liquid_->addItem(tr("as measured"), QString());
-    for (const std::string& name : liquid_names()) liquid_->addItem(q(in_words(name.c_str())), q(name));
-    liquid_->setCurrentIndex(liquid_->findData(q(now->liquid)));
-  }
   shown_ = now ? numbers(*now) : std::vector<Shown>{};
   for (std::size_t i = 0; i < fields_.size(); ++i) {
     fields_[i]->setVisible(i < shown_.size());
     if (i < shown_.size()) fields_[i]->setSpec(shown_[i].spec);
   }
-  read_->setVisible(now);
-  if (now) {
-    tell(*now);
-    read_->setChecked(now->read);
-  }
-  filling_ = false;
+  read_->setChecked(now && now->read);
+  tell();
   update();
 }
 
 /// What comes of the effect, in words: when, how, what it takes; and what can hurt.
-void EffectsPanel::tell(const Effect& e) {
-  const auto outcome = outcome_of(session_->project(), *session_->shot(), e);
-  QStringList lines, moments;
-  event_->clear();
-  event_->addItem(tr("not timed"), QString());
-  if (!outcome) {
-    lines << tr("Cannot be worked out: %1").arg(q(outcome.error().text()));
-  } else {
-    for (const EffectEvent& event : outcome->events) {
-      moments << tr("%1 %2 s").arg(q(in_words(event.name.c_str())), q(fixed_text(event.at, 2)));
-      event_->addItem(q(in_words(event.name.c_str())), q(event.name));
+void EffectsPanel::tell() {
+  const Effect* e = effect();
+  const ToldEffect* told = e ? seen_->of(e->id) : nullptr;
+  std::vector<std::pair<QString, QString>> timed{{tr("not timed"), QString()}};
+  QStringList lines, before;
+  if (told && !told->outcome) lines << tr("Cannot be worked out: %1").arg(q(told->outcome.error().text()));
+  if (told && told->outcome) {
+    QStringList moments, numbers, plates;
+    for (const EffectEvent& event : told->outcome->events) {
+      const QString word = q(in_words(event.name.c_str()));
+      moments << tr("%1 %2 s").arg(word, q(fixed_text(event.at, 2)));
+      timed.emplace_back(word, q(event.name));
     }
-    lines << moments.join(" \u00B7 ");
-    QStringList numbers;
-    for (const EffectNumber& n : outcome->numbers)
-      numbers << q(in_words(n.name.c_str())).replace('_', ' ').remove(" hz") + " " +
-                     written(n.value, n.unit, session_->units()) +
+    for (const EffectNumber& n : told->outcome->numbers)
+      numbers << told_name(n.name) + " " + withUnit(n.value, n.unit, session_->units()) +
                      (n.tell.empty() ? QString() : " (" + q(n.tell) + ")");
-    lines << numbers.join(" \u00B7 ");
-    for (const std::string& note : outcome->notes) lines << q(note);
-    if (!outcome->plates.empty()) {
-      QStringList plates;
-      for (const std::string& plate : outcome->plates) plates << q(plate);
-      lines << tr("Plates: %1").arg(plates.join(", "));
-    }
+    for (const std::string& plate : told->outcome->plates) plates << q(plate);
+    lines << moments.join(" \u00B7 ") << numbers.join(" \u00B7 ");
+    for (const std::string& note : told->outcome->notes) lines << q(note);
+    if (!plates.isEmpty()) lines << tr("Plates: %1").arg(plates.join(", "));
   }
-  lines << tr("%n to help", nullptr, e.hands) +
-               (e.reset_minutes > 0 ? tr(" \u00B7 %1 min to reset").arg(q(number_text(e.reset_minutes, 3)))
-                                    : QString());
+  if (e)
+    lines << tr("%n to help", nullptr, e->hands) +
+                 (e->reset_minutes > 0 ? tr(" \u00B7 %1 min to reset").arg(q(number_text(e->reset_minutes, 3)))
+                                       : QString());
   takes_->setText(lines.join("\n"));
-  if (e.needs && event_->findData(q(e.needs->event)) < 0) event_->addItem(q(e.needs->event), q(e.needs->event));
-  event_->setCurrentIndex(e.needs ? event_->findData(q(e.needs->event)) : 0);
-  QStringList before;
-  for (const Peril peril : perils_of(e, outcome)) {
-    const PerilWords words = peril_words(peril);
-    before << q(words.title) + ": " + q(words.text);
-  }
+  // A moment that it does not have as it is planned stays chosen.
+  const QString wanted = e && e->needs ? q(e->needs->event) : QString();
+  if (std::none_of(timed.begin(), timed.end(), [&](const auto& one) { return one.second == wanted; }))
+    timed.emplace_back(q(in_words(wanted.toStdString().c_str())), wanted);
+  offer(*event_, timed, wanted);
+  if (told)
+    for (const Peril peril : told->perils()) {
+      const Caution words = peril_words(peril);
+      before << q(words.title) + ": " + q(words.text);
+    }
   if (!before.isEmpty()) {
     before.prepend(tr("Before you do it"));
     before << tr("Follow the makers and local codes; this is no permission.");
   }
+  read_->setVisible(!before.isEmpty());
   before_->setVisible(!before.isEmpty());
   before_->setText(before.join("\n"));
   // What is not read yet stands first, and stands out.
-  before_->setStyleSheet(e.read ? QString() : QString("color: %1").arg(theme().accent.name()));
-  auto* lines_in = static_cast<QVBoxLayout*>(told_->widget()->layout());
-  lines_in->removeWidget(before_);
-  lines_in->insertWidget(e.read ? 1 : 0, before_);
-  read_->setVisible(!before.isEmpty());
+  const bool unread = e && !e->read;
+  before_->setStyleSheet(unread ? QString("color: %1").arg(theme().accent.name()) : QString());
+  lines_->removeWidget(before_);
+  lines_->insertWidget(unread ? 0 : 1, before_);
 }
 
 void EffectsPanel::set(std::size_t field, double value, bool keep) {
   const Effect* now = effect();
-  if (filling_ || !now || field >= shown_.size()) return;
+  if (!now || field >= shown_.size()) return;
   const Shown& one = shown_[field];
   Json put = value;
   if (one.place >= 0) {

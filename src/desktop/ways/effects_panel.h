@@ -5,23 +5,24 @@
 
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/ways/solve_panel.h"
+#include "cinnabar/desktop/workers/effects_seen.h"
 #include "cinnabar/effects/kinds.h"
 
 class QComboBox;
 class QScrollArea;
+class QStackedWidget;
+class QVBoxLayout;
 
 namespace cinnabar {
 
 class EffectsPanel : public QWidget {
   Q_OBJECT
  public:
-  explicit EffectsPanel(Session* session, QWidget* parent = nullptr);
+  EffectsPanel(Session* session, Foresight* foresight, EffectsSeen* seen, QWidget* parent = nullptr);
   /// The effect in hand, by its place in the shot's list; nothing where there is none.
   [[nodiscard]] const Effect* effect() const;
   [[nodiscard]] std::size_t index() const { return index_; }
-
- signals:
-  void chosen(int index);
 
  protected:
   void paintEvent(QPaintEvent*) override;
@@ -34,9 +35,10 @@ class EffectsPanel : public QWidget {
     std::string member;  ///< of the effect
     int place = -1;      ///< of the member's three
   };
+  [[nodiscard]] QWidget* planned();
   void refresh();
   [[nodiscard]] std::vector<Shown> numbers(const Effect& effect) const;
-  void tell(const Effect& effect);
+  void tell();
   void set(std::size_t field, double value, bool keep);
   void add(const EffectKind& kind);
   void addMenu();
@@ -45,13 +47,16 @@ class EffectsPanel : public QWidget {
   [[nodiscard]] std::string path() const;  ///< of the effect in hand
 
   Session* session_;
+  EffectsSeen* seen_;
   std::size_t index_ = 0;
-  bool filling_ = false;
   QComboBox *which_, *liquid_, *event_;
-  WordButton *add_, *takeAway_, *read_;
+  WordButton *add_, *takeAway_, *find_, *read_;
+  QStackedWidget* body_;  ///< what is planned and what comes of it, or the ways that are looked for
+  SolvePanel* ways_;
   std::array<NumberField*, 15> fields_{};
   std::vector<Shown> shown_;
   QScrollArea* told_;
+  QVBoxLayout* lines_;
   PlainLabel *takes_, *before_;
 };
 

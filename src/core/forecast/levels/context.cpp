@@ -231,6 +231,11 @@ std::vector<ShotContext::Facing2> ShotContext::macro_points(double t) const {
   return points;
 }
 
+const ToldEffects& ShotContext::effects() const {
+  if (!effects_) effects_ = told_effects(project, shot);
+  return *effects_;
+}
+
 Worst worst_of(const std::vector<Worst>& moments, const Band& band) {
   const auto worst = std::max_element(moments.begin(), moments.end(), [&](const Worst& a, const Worst& b) {
     return badness(a.value, band) < badness(b.value, band);

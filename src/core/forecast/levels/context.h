@@ -1,6 +1,7 @@
 // What every level's computation may look at, for one shot.
 #pragma once
 #include "cinnabar/forecast/forecast.h"
+#include "cinnabar/scene/effects_staged.h"
 
 namespace cinnabar {
 
@@ -33,6 +34,8 @@ struct ShotContext {
   [[nodiscard]] const std::vector<LightMoment>& light() const;
   /// The same without one batch of a full measure's passes, at these of its moments of light.
   [[nodiscard]] ShotContext without_batch(int number, const std::vector<double>& set_times) const;
+  /// What comes of the shot's effects, worked out when it is first asked for.
+  [[nodiscard]] const ToldEffects& effects() const;
   [[nodiscard]] bool cancelled() const { return cancel && cancel->load(); }
 
   /// Points of all products that outline them, on the floor at `t`, rims included.
@@ -49,6 +52,7 @@ struct ShotContext {
 
  private:
   mutable std::optional<std::vector<LightMoment>> light_;  // measured when first asked for
+  mutable std::optional<ToldEffects> effects_;
 };
 
 struct LevelRow;  // of the table, forecast/level_table.h

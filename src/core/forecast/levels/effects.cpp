@@ -4,7 +4,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <set>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
@@ -14,17 +13,7 @@
 namespace cinnabar {
 namespace {
 
-/// An effect and what comes of it, or why nothing can.
-struct Told {
-  const Effect& effect;
-  Expected<EffectOutcome> outcome;
-};
-std::vector<Told> told(const ShotContext& c) {
-  std::vector<Told> all;
-  for (const Effect& e : c.shot.effects) all.push_back({e, outcome_of(c.project, c.shot, e)});
-  return all;
-}
-std::string why_not(const Told& t) { return effect_name(t.effect) + ": " + t.outcome.error().text(); }
+std::string why_not(const ToldEffect& t) { return effect_name(*t.effect) + ": " + t.outcome.error().text(); }
 
 /// How long a thread comes to be, the greatest of these moments; its own size, though it begins as nothing.
 double longest_thread(const EffectBody& body, double end, double step) {
@@ -36,8 +25,8 @@ double longest_thread(const EffectBody& body, double end, double step) {
 }
 
 /// The first that cannot be worked out makes the level unknown.
-std::optional<std::string> refused(const std::vector<Told>& all) {
-  for (const Told& t : all)
+std::optional<std::string> refused(const ToldEffects& all) {
+  for (const ToldEffect& t : all)
     if (!t.outcome) return why_not(t);
   return std::nullopt;
 }
@@ -57,32 +46,26 @@ bool times_effects(const ShotContext& c) {
                                       [](const Effect& e) { return e.needs.has_value(); });
 }
 
-std::optional<double> wanted_on_screen(const Project& project, std::size_t shot, const EffectNeed& need) {
-  if (need.screen) return need.screen;
-  if (!need.beat || project.beats_per_minute.value_or(0.0) <= 0.0) return std::nullopt;
-  return *need.beat * 60.0 / *project.beats_per_minute - project.starts_at(shot);
-}
-
 std::optional<Level> effect_timing(const ShotContext& c, const LevelStart& start) {
   Level level = start();
   std::optional<Worst> worst;
   std::string sentence, formula;
-  for (const Told& t : told(c)) {
-    if (!t.effect.needs) continue;
+  for (const ToldEffect& t : c.effects()) {
+    if (!t.effect->needs) continue;
     if (!t.outcome) return unknown(level, why_not(t));
-    const EffectNeed& need = *t.effect.needs;
+    const EffectNeed& need = *t.effect->needs;
     const auto wanted = wanted_on_screen(c.project, c.index, need);
-    if (!wanted) return unknown(level, said("{} names neither a second nor a beat", effect_name(t.effect)));
+    if (!wanted) return unknown(level, said("{} names neither a second nor a beat", effect_name(*t.effect)));
     const EffectEvent* event = t.outcome->event(need.event);
     if (!event)
-      return unknown(level, said("{} has no moment \"{}\" as it is planned", effect_name(t.effect), need.event));
+      return unknown(level, said("{} has no moment \"{}\" as it is planned", effect_name(*t.effect), need.event));
     const double screen = c.shot.clock.screen_at(event->at), off = (screen - *wanted) * c.project.timeline_rate;
     if (worst && std::abs(off) <= std::abs(worst->value)) continue;
     worst = Worst{off, event->at};
     formula = said("{} at {} s on set = {} s on screen; wanted at {} s; x {} a second = {} frames", need.event,
                    fixed_text(event->at, 3), fixed_text(screen, 3), fixed_text(*wanted, 3),
                    number_text(c.project.timeline_rate), signed_text(off, 2));
-    sentence = said("{}: \"{}\" comes {}", effect_name(t.effect), need.event, frames_text(off));
+    sentence = said("{}: \"{}\" comes {}", effect_name(*t.effect), need.event, frames_text(off));
     if (event->span) {
       const double wide =
           (c.shot.clock.screen_at(event->span->second) - c.shot.clock.screen_at(event->span->first)) / 2 *
@@ -98,7 +81,7 @@ std::optional<Level> effect_timing(const ShotContext& c, const LevelStart& start
 }
 
 std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start) {
-  const auto all = told(c);
+  const ToldEffects& all = c.effects();
   const bool crisp = c.project.rule("shutter", c.shot) == "crisp";
   const double part = crisp ? 20.0 : 5.0;
   struct Fastest {
@@ -107,7 +90,7 @@ std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start)
     [[nodiscard]] double share() const { return px / size_px; }
   } fastest;
   const double half_width = c.optics.sensor_width / 2, half_height = c.optics.sensor_height / 2;
-  for (const Told& t : all) {
+  for (const ToldEffect& t : all) {
     if (!t.outcome) continue;
     // Every recorded frame, at most some hundreds of them.
     const double step = std::max(1.0 / c.optics.rate, c.end / 400.0);
@@ -126,7 +109,7 @@ std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start)
             const double px = std::hypot(y->x - x->x, y->y - x->y) / c.optics.pitch;
             const double size_px = size * before.image_distance() / before.depth(a) / c.optics.pitch;
             if (size_px <= 0.0 || px / size_px <= fastest.share()) return;
-            fastest = {px, size_px, now, length(b - a) / c.camera.shutter_time, effect_name(t.effect)};
+            fastest = {px, size_px, now, length(b - a) / c.camera.shutter_time, effect_name(*t.effect)};
           };
           if (body.form != EffectForm::thread) {
             weigh(from[i].place, to[i].place, 2.0 * largest(body.half));
@@ -160,33 +143,33 @@ std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start)
 
 std::optional<Level> effect_volume(const ShotContext& c, const LevelStart& start) {
   Level level = start();
-  const auto all = told(c);
+  const ToldEffects& all = c.effects();
   std::optional<double> least;
   double when = 0.0;
   const auto weigh = [&](double spare, double at, const std::string& sentence, const std::string& formula) {
     if (least && spare >= *least) return;
     least = spare, when = at, level.sentence = sentence, level.formula = formula;
   };
-  for (const Told& t : all) {
+  for (const ToldEffect& t : all) {
     if (!t.outcome) continue;
     if (t.outcome->spare) {
       const EffectEvent* full = t.outcome->event("full");
       const double ml = *t.outcome->spare * 1e6;
-      weigh(*t.outcome->spare, full ? full->at : t.effect.at,
-            ml < 0 ? said("{}: {} ml run over the rim.", effect_name(t.effect), fixed_text(-ml, 0))
-                   : said("{}: the vessel takes it, and {} ml more.", effect_name(t.effect), fixed_text(ml, 0)),
+      weigh(*t.outcome->spare, full ? full->at : t.effect->at,
+            ml < 0 ? said("{}: {} ml run over the rim.", effect_name(*t.effect), fixed_text(-ml, 0))
+                   : said("{}: the vessel takes it, and {} ml more.", effect_name(*t.effect), fixed_text(ml, 0)),
             said("room under the rim less what comes into it = {} ml", fixed_text(ml, 1)));
     }
-    const auto volume = t.effect.measures.find("volume");
-    if (!t.effect.supply || t.effect.kind != "pour") continue;
-    const double each = volume == t.effect.measures.end() ? 5e-5 : volume->second.front(),
-                 takes = std::max(1.0, c.shot.takes_planned.value_or(1.0)), left = *t.effect.supply - takes * each;
-    weigh(left, t.effect.at,
-          left < 0 ? said("{}: {} ml are missing for the takes planned.", effect_name(t.effect),
+    if (!t.effect->supply || t.effect->kind != "pour") continue;
+    const double each = measure_of(*t.effect, "volume").value_or(0.0),
+                 takes = std::max(1.0, c.shot.takes_planned.value_or(1.0)),
+                 left = *t.effect->supply - takes * each;
+    weigh(left, t.effect->at,
+          left < 0 ? said("{}: {} ml are missing for the takes planned.", effect_name(*t.effect),
                           fixed_text(-left * 1e6, 0))
-                   : said("{}: {} ml are left after the takes planned.", effect_name(t.effect),
+                   : said("{}: {} ml are left after the takes planned.", effect_name(*t.effect),
                           fixed_text(left * 1e6, 0)),
-          said("{} ml - {} takes x {} ml = {} ml", fixed_text(*t.effect.supply * 1e6, 0), number_text(takes),
+          said("{} ml - {} takes x {} ml = {} ml", fixed_text(*t.effect->supply * 1e6, 0), number_text(takes),
                fixed_text(each * 1e6, 1), fixed_text(left * 1e6, 1)));
   }
   if (!least) {
@@ -199,12 +182,12 @@ std::optional<Level> effect_volume(const ShotContext& c, const LevelStart& start
 
 std::optional<Level> effect_lasts(const ShotContext& c, const LevelStart& start) {
   Level level = start();
-  const auto all = told(c);
+  const ToldEffects& all = c.effects();
   std::optional<double> least;
-  for (const Told& t : all) {
+  for (const ToldEffect& t : all) {
     if (!t.outcome || !t.outcome->life) continue;
     const EffectEvent* ready = t.outcome->event("ready");
-    const double from = ready ? ready->at : t.effect.at, needed = std::max(0.0, c.end - from),
+    const double from = ready ? ready->at : t.effect->at, needed = std::max(0.0, c.end - from),
                  spare = *t.outcome->life - needed;
     if (least && spare >= *least) continue;
     least = spare;
@@ -225,21 +208,22 @@ std::optional<Level> effect_lasts(const ShotContext& c, const LevelStart& start)
   return level;
 }
 
-std::vector<std::string> plates_wanted(const Project& project, const Shot& shot) {
+std::vector<std::string> plates_wanted(const Project& project, const Shot& shot, const ToldEffects& effects) {
   std::vector<std::string> wanted;
+  const auto want = [&](const std::string& plate) {
+    if (std::find(wanted.begin(), wanted.end(), plate) == wanted.end()) wanted.push_back(plate);
+  };
   const bool by_plates = project.rule("effects", shot) == "plates";
-  for (const Effect& e : shot.effects) {
-    auto outcome = outcome_of(project, shot, e);
-    if (!outcome) continue;
-    if (by_plates && outcome->plates.empty()) outcome->plates = {said("clean"), effect_name(e)};
-    for (const std::string& plate : outcome->plates)
-      if (std::find(wanted.begin(), wanted.end(), plate) == wanted.end()) wanted.push_back(plate);
+  for (const ToldEffect& t : effects) {
+    if (!t.outcome) continue;
+    for (const std::string& plate : t.outcome->plates) want(plate);
+    if (by_plates && t.outcome->plates.empty()) want(said("clean")), want(effect_name(*t.effect));
   }
   return wanted;
 }
 
 std::optional<Level> effect_plates(const ShotContext& c, const LevelStart& start) {
-  const auto wanted = plates_wanted(c.project, c.shot);
+  const auto wanted = plates_wanted(c.project, c.shot, c.effects());
   if (wanted.empty()) return std::nullopt;
   Level level = start();
   int missing = std::max(0, static_cast<int>(wanted.size()) - static_cast<int>(c.shot.plates.size()));
@@ -260,15 +244,15 @@ std::optional<Level> effect_caution(const ShotContext& c, const LevelStart& star
   Level level = start();
   int unread = 0, read = 0;
   std::string which;
-  for (const Told& t : told(c)) {
-    if (t.outcome && t.outcome->perils.empty()) continue;
+  for (const ToldEffect& t : c.effects()) {
+    if (t.outcome && t.perils().empty()) continue;
     // What cannot be worked out is dangerous until somebody has looked at it; fire always is.
-    if (t.effect.read && t.effect.kind != "flame") {
+    if (t.effect->read && t.effect->kind != "flame") {
       ++read;
       continue;
     }
     ++unread;
-    which += (which.empty() ? "" : ", ") + effect_name(t.effect);
+    which += (which.empty() ? "" : ", ") + effect_name(*t.effect);
   }
   if (read + unread == 0) return std::nullopt;
   settle(level, {static_cast<double>(unread), 0.0}, true);

@@ -63,11 +63,8 @@ std::optional<Level> effect_volume(const ShotContext&, const LevelStart&);
 std::optional<Level> effect_lasts(const ShotContext&, const LevelStart&);
 std::optional<Level> effect_plates(const ShotContext&, const LevelStart&);
 std::optional<Level> effect_caution(const ShotContext&, const LevelStart&);
-/// When an effect's event is wanted, in seconds of the shot on screen; nothing where neither second nor beat is
-/// told.
-[[nodiscard]] std::optional<double> wanted_on_screen(const Project&, std::size_t shot, const EffectNeed& need);
 /// Recordings that a shot's effects are composed of, each once.
-[[nodiscard]] std::vector<std::string> plates_wanted(const Project&, const Shot&);
+[[nodiscard]] std::vector<std::string> plates_wanted(const Project&, const Shot&, const ToldEffects&);
 
 /// What a level of the whole spot may look at.
 struct SpotContext {

@@ -9,7 +9,6 @@ namespace cinnabar {
 namespace {
 
 std::string effect_path(const Bench& b, std::size_t e) { return fmt::format("{}/effects/{}", b.shot_path, e); }
-double tidy(double v) { return std::round(v * 1e4) / 1e4; }
 
 }  // namespace
 
@@ -21,7 +20,7 @@ void let_go_knobs(const Bench& b, std::vector<Knob>& list) {
     const auto outcome = outcome_of(b.project, b.shot, effect);
     const EffectEvent* event = outcome ? outcome->event(effect.needs->event) : nullptr;
     if (!wanted || !event) continue;
-    const double at = tidy(effect.at + b.shot.clock.set_at(*wanted) - event->at);
+    const double at = rounded(effect.at + b.shot.clock.set_at(*wanted) - event->at, 4);
     if (at >= 0.0 && *wanted >= 0.0)
       list.push_back(
           solved_knob([path = effect_path(b, e) + "/at", at](const Document& d) { return set(d, path, at); },
@@ -51,9 +50,8 @@ void let_go_from_knobs(const Bench& b, std::vector<Knob>& list) {
 void pour_less_knobs(const Bench& b, std::vector<Knob>& list) {
   for (std::size_t e = 0; e < b.shot.effects.size(); ++e) {
     const Effect& effect = b.shot.effects[e];
-    const auto volume = effect.measures.find("volume");
-    if (effect.kind != "pour" || volume == effect.measures.end()) continue;
-    const double now = volume->second.front() * 1e6;
+    if (effect.kind != "pour") continue;
+    const double now = measure_of(effect, "volume").value_or(0.0) * 1e6;
     list.push_back(
         {within(even_steps(1.0, now, std::max(1.0, std::round(now / 100.0))), 1.0, now), now,
          [path = effect_path(b, e) + "/volume"](const Document& d, double v) { return set(d, path, v * 1e-6); },
@@ -75,15 +73,15 @@ void ready_later_knobs(const Bench& b, std::vector<Knob>& list) {
     }
     if (effect.kind != "steam" && effect.kind != "fog") continue;
     const double end = b.shot.set_time();
-    list.push_back({within(even_steps(0.0, end, std::max(0.05, tidy(end / 40.0))), effect.at, end), effect.at,
+    list.push_back({within(even_steps(0.0, end, std::max(0.05, rounded(end / 40.0, 4))), effect.at, end),
+                    effect.at,
                     [path = effect_path(b, e) + "/at"](const Document& d, double v) { return set(d, path, v); },
                     [name = effect_name(effect)](double v) {
                       return said("Have {} ready only at {} s", name, number_text(v, 3));
                     },
                     0.2, "", false});
     if (effect.kind == "steam") {
-      const auto mass = effect.measures.find("mass");
-      const double now = mass == effect.measures.end() ? 0.2 : mass->second.front();
+      const double now = measure_of(effect, "mass").value_or(0.0);
       list.push_back(
           {within({now, 0.3, 0.5, 0.8, 1.0, 1.5, 2.0}, now, 2.0), now,
            [path = effect_path(b, e) + "/mass"](const Document& d, double v) { return set(d, path, v); },
@@ -96,7 +94,7 @@ void ready_later_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void list_plates_knobs(const Bench& b, std::vector<Knob>& list) {
-  const auto wanted = plates_wanted(b.project, b.shot);
+  const auto wanted = plates_wanted(b.project, b.shot, told_effects(b.project, b.shot));
   if (wanted.size() > b.shot.plates.size())
     list.push_back(solved_knob(
         [path = b.shot_path + "/plates", wanted](const Document& d) { return set(d, path, Json(wanted)); },

@@ -90,6 +90,7 @@ using MoveRecipe = void (*)(MoveBench&);
 struct MoveEntry {
   ReadyMove move;
   MoveRecipe make;
+  const char* effect = "";  ///< kind of the effect that it is about; empty: none
 };
 [[nodiscard]] const std::vector<MoveEntry>& move_table();
 

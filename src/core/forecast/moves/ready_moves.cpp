@@ -10,6 +10,7 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/moves/move_bench.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/scene/effects_staged.h"
 
 namespace cinnabar {
 namespace {
@@ -204,6 +205,26 @@ void settle_exposure(const Forecaster& forecaster, Document& document, std::size
 
 namespace {
 
+/// The shot with the effect that its move is about, let go in time. What is to fall into a liquid that is not
+/// there is a drop that meets the product as it is.
+void begin_effect(Document& document, std::size_t shot, const std::string& kind) {
+  std::vector<std::string> kinds{kind};
+  if (kind == "splash") kinds.emplace_back("drop");
+  for (const std::string& id : kinds) {
+    const EffectKind* known = effect_kind(id);
+    if (!known) return;
+    ProjectReader reader;
+    Json list = Json::array();
+    list.push_back(begun_effect(reader.read(document), shot, *known));
+    const auto with = with_values(document, {{fmt::format("/shots/{}/effects", shot), list}});
+    if (!with) return;
+    const Project then = reader.read(*with);
+    if (!told_effects(then, *then.shots[shot]).front().outcome) continue;
+    document = *with;
+    return;
+  }
+}
+
 /// Whether an edit leaves everything alone but the new shot and its own set-up.
 bool keeps_to(const Edit& edit, const std::string& shot, const std::string& own_setup) {
   return std::all_of(edit.changes.begin(), edit.changes.end(), [&](const Change& c) {
@@ -240,6 +261,7 @@ Expected<MoveMade> with_move(const Forecaster& forecaster, const Document& docum
   MoveMade made;
   made.shot = bench.finish();
   made.document = std::move(bench.document());
+  begin_effect(made.document, made.shot, entry->effect);
   const std::string shot_id = made.document.list("shots")[made.shot]->at("id"), own = bench.own_setup_id();
   reach_depth(forecaster, made.document, made.shot);
   Exposing(forecaster, made.document, made.shot, own).expose();

@@ -274,7 +274,7 @@ void swap_on_the_beat(MoveBench& m) {
   m.note(fmt::format("Cut between the plates on the beat, every {} s.", number_text(beat, 4)));
 }
 
-/// A plain shot for what an effect does: quick, sharp, close; the effect itself is not computed yet.
+/// A plain shot for what an effect does: quick, sharp, close.
 void plain(MoveBench& m, double slow, double seconds, double aim_height, double elevation,
            const std::string& role = "action") {
   m.look({.share = 0.55,
@@ -335,14 +335,16 @@ const std::vector<MoveEntry>& move_table() {
       {{"hero-words", "Hero with room for words", "aside, for the words, creeping in", ""}, hero_with_words},
       {{"hand-takes", "Hand enters and takes", "a hand comes in and lifts it away", "the hand's way and speed"},
        hand},
-      {{"pour", "Pour", "a stream, several times slower", "the stream's width, speed and smear"}, pour},
-      {{"drop", "Drop", "one drop falls and lands", "the fall, its speed and where it lands"}, drop},
-      {{"splash", "Splash", "the crown, ten times slower", "the splash's size and reach"}, splash},
-      {{"mist", "Mist of droplets", "fine spray settles on it", "how long the droplets stay"}, mist},
-      {{"steam", "Steam rising", "lit from behind", "how long steam shows and how thick"}, steam},
-      {{"falling", "Falling pieces", "pieces fall past and round it", "their fall and when they pass"}, falling},
-      {{"layers", "Layers landing", "one on another, as on elastic", "when each layer lands"}, layers},
-      {{"burst", "Burst", "the box opens and the contents fly", "how the pieces fly"}, burst}};
+      {{"pour", "Pour", "a stream, several times slower", ""}, pour, "pour"},
+      {{"drop", "Drop", "one drop falls and lands", ""}, drop, "drop"},
+      {{"splash", "Splash", "the crown, ten times slower", "the crown's wall between its drops"},
+       splash,
+       "splash"},
+      {{"mist", "Mist of droplets", "fine spray settles on it", "the fog of the spray in the air"}, mist, "mist"},
+      {{"steam", "Steam rising", "lit from behind", ""}, steam, "steam"},
+      {{"falling", "Falling pieces", "pieces fall past and round it", ""}, falling, "pieces"},
+      {{"layers", "Layers landing", "one on another, as on elastic", "the kick of the elastic"}, layers, "layers"},
+      {{"burst", "Burst", "the box opens and the contents fly", "the walls of the box"}, burst, "burst"}};
   return table;
 }
 

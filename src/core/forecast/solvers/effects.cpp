@@ -4,14 +4,11 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
-#include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/forecast/solvers/proposals.h"
 #include "cinnabar/scene/effects_staged.h"
 
 namespace cinnabar {
 namespace {
-
-double tidy(double v, double to) { return std::round(v / to) * to; }
 
 /// What is asked of an effect of the bench's shot.
 struct AskedEffect {
@@ -44,9 +41,7 @@ Expected<AskedEffect> asked_effect(const Bench& b, const SolveRequest& request) 
   std::string event = !request.event.empty() ? request.event : effect.needs ? effect.needs->event : std::string();
   std::string events;
   for (const EffectEvent& e : outcome->events) events += (events.empty() ? "" : ", ") + e.name;
-  if (event.empty())
-    for (const char* usual : {"lands", "contact", "peak", "opens", "ready"})
-      if (event.empty() && outcome->event(usual)) event = usual;
+  if (const EffectEvent* main = outcome->main_event(); event.empty()) event = main ? main->name : "ready";
   const EffectEvent* now = outcome->event(event);
   if (!now) return fail("event", "is no moment of this effect as it is planned", "give one of " + events);
   const bool timed = effect.needs && effect.needs->event == event;
@@ -63,7 +58,7 @@ std::string path_of(const Bench& b, const AskedEffect& a, const char* member) {
 Values with_need(const Bench& b, const AskedEffect& a, const SolveRequest& request, Values changes) {
   const auto& needs = a.effect->needs;
   if (!needs || needs->event != a.event || request.numbers.contains("at"))
-    changes.emplace_back(path_of(b, a, "needs"), Json{{"event", a.event}, {"screen", tidy(a.wanted, 1e-6)}});
+    changes.emplace_back(path_of(b, a, "needs"), Json{{"event", a.event}, {"screen", rounded(a.wanted, 6)}});
   return changes;
 }
 
@@ -106,14 +101,47 @@ std::vector<double> noughts(double low, double high, bool by_ratio,
   return found;
 }
 
+/// What only one kind of effect can be asked: the word of a solver or of one of its numbers, and the kind.
+struct OnlyOf {
+  const char *word, *kind;
+};
+constexpr OnlyOf only_of[] = {{"flow", "pour"}, {"whole", "pour"}, {"crown", "splash"}};
+bool may_ask(const std::string& word, const Effect& effect) {
+  return std::none_of(std::begin(only_of), std::end(only_of),
+                      [&](const OnlyOf& one) { return word == one.word && effect.kind != one.kind; });
+}
+/// The fault of asking what this kind of effect does not have.
+Expected<void> asked_rightly(const SolveRequest& request, const Effect& effect) {
+  for (const OnlyOf& one : only_of) {
+    const auto number = request.numbers.find(one.word);
+    const bool asked = request.kind == one.word || (number != request.numbers.end() && number->second > 0.0);
+    if (asked && effect.kind != one.kind)
+      return fail(one.word, said("is asked of a {}, and this is a {}", one.kind, effect.kind),
+                  request.kind == one.word ? "name one" : "leave it out");
+  }
+  return {};
+}
+
 }  // namespace
+
+std::vector<SolverKind> solver_kinds_of(const Effect& effect) {
+  std::vector<SolverKind> list;
+  for (SolverKind kind : solver_kinds()) {
+    if (!kind.effect || !may_ask(kind.kind, effect)) continue;
+    kind.keys.erase(std::remove_if(kind.keys.begin(), kind.keys.end(),
+                                   [&](const AskedNumber& number) { return !may_ask(number.key, effect); }),
+                    kind.keys.end());
+    list.push_back(std::move(kind));
+  }
+  return list;
+}
 
 Expected<Proposals> solve_release(const Bench& b, const SolveRequest& request) {
   const auto asked = asked_effect(b, request);
   if (!asked) return tl::unexpected(asked.error());
   const auto outcome = outcome_of(b.project, b.shot, *asked->effect);
   const double later = b.shot.clock.set_at(asked->wanted) - outcome->event(asked->event)->at,
-               at = tidy(asked->effect->at + later, 1e-5);
+               at = rounded(asked->effect->at + later, 5);
   Proposals out;
   if (at < 0.0) {
     out.impossible = said(
@@ -140,24 +168,16 @@ Expected<Proposals> solve_height(const Bench& b, const SolveRequest& request) {
   };
   const double crown = request.number("crown", 0.0);
   const bool whole = request.number("whole", 0.0) > 0.0;
-  if (crown > 0.0 && effect.kind != "splash")
-    return fail("crown", "is that of a thing dropped in, and this is a " + effect.kind, "leave it out");
-  if (whole && effect.kind != "pour")
-    return fail("whole", "is asked of a stream, and this is a " + effect.kind, "leave it out");
-  const auto number_of = [](const EffectOutcome& outcome, const char* name) -> std::optional<double> {
-    for (const EffectNumber& n : outcome.numbers)
-      if (n.name == name) return n.value;
-    return std::nullopt;
-  };
+  if (const auto right = asked_rightly(request, effect); !right) return tl::unexpected(right.error());
   const auto off = [&](double y) -> std::optional<double> {
     const auto outcome = from(y);
     if (!outcome) return std::nullopt;
     if (crown > 0.0) {
-      const auto high = number_of(*outcome, "crown_height");
+      const auto high = outcome->number("crown_height");
       return high ? std::optional(*high - crown) : std::nullopt;
     }
     if (whole) {
-      const auto holds = number_of(*outcome, "whole_for"), drop = number_of(*outcome, "drop");
+      const auto holds = outcome->number("whole_for"), drop = outcome->number("drop");
       return holds && drop ? std::optional(*drop - 0.98 * *holds) : std::nullopt;
     }
     const EffectEvent* e = outcome->event(asked->event);
@@ -165,17 +185,17 @@ Expected<Proposals> solve_height(const Bench& b, const SolveRequest& request) {
   };
   Proposals out;
   for (const double y : noughts(0.005, 3.0, false, off)) {
-    const Vec3 place{effect.place.x, tidy(y, 1e-5), effect.place.z};
+    const Vec3 place{effect.place.x, rounded(y, 5), effect.place.z};
     Proposal one{said("Let {} go from {} up", effect_name(effect), b.len(place.y)),
                  {{path_of(b, *asked, "place"), point(place)}},
                  in_time(*asked)};
     if (crown <= 0.0 && !whole) one.changes = with_need(b, *asked, request, std::move(one.changes));
     if (crown > 0.0 || whole)
-      one.fault = [index = asked->index, crown, number_of](const Bench& then) -> std::string {
+      one.fault = [index = asked->index, crown](const Bench& then) -> std::string {
         const auto outcome = outcome_of(then.project, then.shot, then.shot.effects[index]);
         if (!outcome) return outcome.error().text();
         if (crown > 0.0) {
-          const double high = number_of(*outcome, "crown_height").value_or(0.0);
+          const double high = outcome->number("crown_height").value_or(0.0);
           return std::abs(high - crown) <= 0.02 * crown
                      ? std::string()
                      : said("its crown would be {} m high", number_text(high, 3));
@@ -196,7 +216,7 @@ Expected<Proposals> solve_flow(const Bench& b, const SolveRequest& request) {
   const auto asked = asked_effect(b, request);
   if (!asked) return tl::unexpected(asked.error());
   const Effect& effect = *asked->effect;
-  if (effect.kind != "pour") return fail("effect", "is no pour", "name one");
+  if (const auto right = asked_rightly(request, effect); !right) return tl::unexpected(right.error());
   const auto off = [&](double flow) -> std::optional<double> {
     Effect moved = effect;
     moved.measures["flow"] = {flow};
@@ -207,7 +227,7 @@ Expected<Proposals> solve_flow(const Bench& b, const SolveRequest& request) {
   Proposals out;
   for (const double flow : noughts(1e-7, 5e-3, true, off))
     out.list.push_back({said("Pour {} at {} ml a second", effect_name(effect), number_text(flow * 1e6, 3)),
-                        with_need(b, *asked, request, {{path_of(b, *asked, "flow"), tidy(flow, 1e-10)}}),
+                        with_need(b, *asked, request, {{path_of(b, *asked, "flow"), rounded(flow, 10)}}),
                         in_time(*asked)});
   if (out.list.empty())
     out.impossible = said("with no flow from 0.1 to 5000 ml a second does \"{}\" come then", asked->event);

@@ -21,6 +21,9 @@ struct SolverKind {
 };
 [[nodiscard]] const std::vector<SolverKind>& solver_kinds();
 
+/// Those that an effect of a shot can be asked, each with the numbers that it has.
+[[nodiscard]] std::vector<SolverKind> solver_kinds_of(const Effect& effect);
+
 struct SolveRequest {
   std::string kind;
   std::map<std::string, double> numbers;

@@ -52,9 +52,7 @@ Material material(const Json& j, const Material& absent) {
   const std::string kind = text_of(j, "kind", "matte");
   for (std::size_t i = 0; i < material_names().size(); ++i)
     if (kind == material_names()[i]) m.kind = static_cast<MaterialKind>(i);
-  const bool clear =
-      m.kind == MaterialKind::glass || m.kind == MaterialKind::frosted || m.kind == MaterialKind::liquid;
-  const Vec3 colour = clear                            ? Vec3{1, 1, 1}
+  const Vec3 colour = m.is_clear()                     ? Vec3{1, 1, 1}
                       : m.kind == MaterialKind::mirror ? Vec3{0.9, 0.9, 0.9}
                                                        : Vec3{0.5, 0.5, 0.5};
   m.colour = triple(j, "colour", colour);
@@ -244,7 +242,10 @@ ShotCamera shot_camera(const Json& j, const Project& project) {
 Shot shot(const Json& j, const Project& project) {
   auto s = read_as<Shot>(shot_fields(), j);
   s.own_reset_minutes = s.reset_minutes;
-  for (const Effect& effect : s.effects) {
+  for (std::size_t i = 0; i < s.effects.size(); ++i) {
+    Effect& effect = s.effects[i];
+    if (const Json& m = member(member(j, "effects")[i], "material"); m.is_object())
+      effect.material = material(m, {});
     s.reset_minutes += effect.reset_minutes;
     s.hands = std::max(s.hands, effect.hands);
     s.uses.insert(s.uses.end(), effect.uses.begin(), effect.uses.end());

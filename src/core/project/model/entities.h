@@ -51,6 +51,10 @@ struct Material {
   [[nodiscard]] bool is_matte() const {
     return kind == MaterialKind::matte || kind == MaterialKind::paper || kind == MaterialKind::cloth;
   }
+  /// Light goes through it.
+  [[nodiscard]] bool is_clear() const {
+    return kind == MaterialKind::glass || kind == MaterialKind::frosted || kind == MaterialKind::liquid;
+  }
   /// Light goes in and scatters inside.
   [[nodiscard]] bool scatters() const { return kind == MaterialKind::translucent && largest(scattering) > 0.0; }
 };
