@@ -1,8 +1,5 @@
 // A wish, ways to light it, the purse of stops and Find the stops, by mouse and keyboard in the real window. What
 // is right about the answers is tried with the core's own tests; here it is own behaviour alone.
-#include <QComboBox>
-#include <QMenu>
-
 #include "cinnabar/desktop/stage/lens_wedges.h"
 #include "cinnabar/desktop/ways/effects_panel.h"
 #include "cinnabar/desktop/ways/expose_panel.h"
@@ -10,49 +7,10 @@
 #include "cinnabar/desktop/ways/mirror_panel.h"
 #include "cinnabar/desktop/ways/solve_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
-#include "cinnabar/desktop/workers/effects_seen.h"
-#include "cinnabar/scene/effects_staged.h"
-#include "window_fixture.h"
+#include "ways_fixture.h"
 
 namespace cinnabar {
 namespace {
-
-class WaysTest : public WindowTest {
- protected:
-  /// The answers of a panel, once they are found.
-  void waitForWays(WayCards* cards) {
-    ASSERT_TRUE(QTest::qWaitFor([&] { return !cards->seeking(); }, 120000));
-  }
-  void choose(const char* box, const QString& data) {
-    auto* kinds = find<QComboBox>(box);
-    kinds->setFocus();
-    QTest::keyClick(kinds, Qt::Key_Home);
-    for (int k = 0; k < kinds->count() && kinds->currentData().toString() != data; ++k)
-      QTest::keyClick(kinds, Qt::Key_Down);
-    ASSERT_EQ(kinds->currentData().toString(), data);
-  }
-  void addDrop() {
-    press("addEffect");
-    auto* menu = find<QMenu>("effectKinds");
-    ASSERT_NE(menu, nullptr);
-    for (QAction* action : menu->actions())
-      if (action->text() == "Drop") menu->setActiveAction(action);
-    QTest::keyClick(menu, Qt::Key_Return);
-  }
-  PurseView* openPurse() {
-    press("bench-expose");
-    auto* purse = find<PurseView>("purse");
-    EXPECT_TRUE(QTest::qWaitFor([&] { return purse->purse() != nullptr; }, 60000));
-    return purse;
-  }
-  static std::size_t row(const PurseView& purse, const std::string& id) {
-    const auto& rows = purse.purse()->rows;
-    for (std::size_t r = 0; r < rows.size(); ++r)
-      if (rows[r].id == id) return r;
-    ADD_FAILURE() << id;
-    return 0;
-  }
-};
 
 // Only own behaviour is held here.
 TEST_F(WaysTest, AWishIsAskedTriedTakenAndUndone) {
@@ -509,96 +467,6 @@ TEST_F(WaysTest, WithoutShotsEveryPanelSaysSo) {
   EXPECT_FALSE(find<WordButton>("addEffect")->isEnabled());
   press("bench-place");
   EXPECT_TRUE(find<FloorView>("floor")->lenses().reaches().empty());
-}
-
-// Only own behaviour is held here.
-TEST_F(WaysTest, AnEffectIsAddedMeasuredTimedReadAndTakenAway) {
-  press("bench-effects");
-  auto* panel = find<EffectsPanel>("effectsPanel");
-  ASSERT_TRUE(panel->isVisible());
-  EXPECT_EQ(panel->effect(), nullptr);
-  EXPECT_FALSE(find<QWidget>("effectChosen")->isVisible());
-  addDrop();
-  ASSERT_NE(panel->effect(), nullptr);
-  EXPECT_EQ(panel->effect()->kind, "drop");
-  EXPECT_EQ(session().undoTitle(), "Drop added");
-  const auto tells = [&](const char* label, const QString& text) {
-    return QTest::qWaitFor([&] { return find<QLabel>(label)->text().contains(text); }, 10000);
-  };
-  EXPECT_TRUE(tells("effectTakes", "contact"));
-  typeInto(panel, "field-effect_diameter", "4 mm");
-  EXPECT_EQ(value("/shots/0/effects/0/diameter"), std::optional<Json>(0.004));
-  typeInto(panel, "field-effectPlace1", "0.35 m");
-  EXPECT_EQ(value("/shots/0/effects/0/place/1"), std::optional<Json>(0.35));
-  choose("effectLiquid", "honey");
-  EXPECT_EQ(value("/shots/0/effects/0/liquid"), std::optional<Json>("honey"));
-  choose("effectEvent", "contact");
-  EXPECT_EQ(value("/shots/0/effects/0/needs/event"), std::optional<Json>("contact"));
-  // What can hurt is read by a person, and said so.
-  EXPECT_TRUE(tells("effectBefore", "no permission"));
-  EXPECT_FALSE(find<WordButton>("effectRead")->isChecked());
-  press("effectRead");
-  EXPECT_EQ(value("/shots/0/effects/0/read"), std::optional<Json>(true));
-  undo();
-  EXPECT_FALSE(find<WordButton>("effectRead")->isChecked());
-  press("removeEffect");
-  EXPECT_EQ(panel->effect(), nullptr);
-  EXPECT_EQ(value("/shots/0/effects"), std::optional<Json>(Json::array()));
-  EXPECT_TRUE(validate(session().document()).empty());
-}
-
-// Only own behaviour is held here: what is found puts the moment where it is wanted, and moments are dragged.
-TEST_F(WaysTest, AnEffectIsFoundInTimeAndItsMomentsAreDragged) {
-  session().selectShot(0);
-  press("bench-effects");
-  auto* panel = find<EffectsPanel>("effectsPanel");
-  addDrop();
-  ASSERT_NE(panel->effect(), nullptr);
-  ASSERT_TRUE(panel->effect()->needs && panel->effect()->needs->beat) << "the example has its beats";
-  ASSERT_TRUE(session().keep("Later", {{"/shots/0/effects/0/at", 0.02}}));
-  press("effectFind");
-  auto* solve = find<SolvePanel>("effectWayPanel");
-  ASSERT_TRUE(solve->isVisible());
-  QStringList kinds;
-  for (int i = 0; i < find<QComboBox>("effectWayKind")->count(); ++i)
-    kinds << find<QComboBox>("effectWayKind")->itemData(i).toString();
-  EXPECT_EQ(kinds, (QStringList{"release", "height"})) << "a drop has no flow";
-  choose("effectWayKind", "release");
-  press("effectWayFind");
-  waitForWays(solve->cards());
-  press("effectWay-apply-1");
-  const auto contact = [&] {
-    const Shot& shot = *session().shot();
-    return shot.clock.screen_at(outcome_of(session().project(), shot, shot.effects[0])->event("contact")->at);
-  };
-  const auto wanted = [&] {
-    return *wanted_on_screen(session().project(), 0, *session().shot()->effects[0].needs);
-  };
-  const double frame = 1.0 / session().project().timeline_rate;
-  EXPECT_NEAR(contact(), wanted(), 0.5 * frame);
-  // Dragged along the set rail, what is let go goes with its moment; along the screen rail, to whole beats.
-  auto* ladder = find<LadderView>("ladder");
-  const auto settled = [&] {
-    return QTest::qWaitFor([&] { return window_->findChild<EffectsSeen*>()->settled(); }, 20000);
-  };
-  const auto drag = [&](const QPointF& from, const QPointF& to) {
-    QTest::mousePress(ladder, Qt::LeftButton, {}, from.toPoint());
-    QTest::mouseMove(ladder, to.toPoint());
-    QTest::mouseRelease(ladder, Qt::LeftButton, {}, to.toPoint());
-  };
-  ASSERT_TRUE(settled());
-  const double at = session().shot()->effects[0].at, came = session().shot()->clock.set_at(contact());
-  drag(ladder->onMoment(came), ladder->onMoment(came + 0.5));
-  EXPECT_NEAR(session().shot()->effects[0].at, at + 0.5, 0.02);
-  EXPECT_TRUE(session().undoTitle().contains("let go at")) << session().undoTitle().toStdString();
-  ASSERT_TRUE(settled());
-  const double beat = *session().shot()->effects[0].needs->beat,
-               each = 60.0 / *session().project().beats_per_minute;
-  drag(ladder->onWanted(wanted()), ladder->onWanted(wanted() + 1.2 * each));
-  EXPECT_EQ(*session().shot()->effects[0].needs->beat, beat + 1.0);
-  undo();
-  undo();
-  EXPECT_EQ(session().shot()->effects[0].at, at);
 }
 
 }  // namespace

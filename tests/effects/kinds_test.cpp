@@ -6,6 +6,7 @@
 
 #include <cmath>
 
+#include "cinnabar/effects/air.h"
 #include "cinnabar/effects/flights.h"
 #include "cinnabar/effects/flown.h"
 #include "cinnabar/effects/pours.h"
@@ -274,6 +275,68 @@ TEST(Effects, RunInTime) {
     for (const EffectEvent& e : one->events)
       EXPECT_TRUE(!e.span || (e.span->first <= e.at && e.at <= e.span->second)) << id << " " << e.name;
   }
+}
+
+// Source: the balances of water and heat of a mixture (vapour as an ideal gas, Magnus's formula, 2.45 MJ/kg),
+// solved here the other way round; nothing condenses in the source alone, nor where it is thinned as much as is
+// told.
+TEST(Steam, CondensesWhatTheMixtureCannotHold) {
+  const SteamInputs over_a_cup{80, 22, 0.5};
+  const double dilution = *steam(over_a_cup)->dilution;
+  EXPECT_EQ(condensed(over_a_cup, 1.0), 0.0);
+  EXPECT_EQ(condensed(over_a_cup, 0.999 / dilution), 0.0);
+  EXPECT_GT(condensed(over_a_cup, 1.01 / dilution), 0.0);
+  for (const double part : {0.1, 0.3, 0.6}) {
+    const double water = condensed(over_a_cup, part), mixed = 22 + part * 58;
+    ASSERT_GT(water, 0.0);
+    const double vapour = (0.5 * vapour_pressure(22) + part * (vapour_pressure(80) - 0.5 * vapour_pressure(22))) /
+                          (461.5 * (mixed + 273.15));
+    // (T - mixed) 352.98 x 1005 / T in kelvin = 2.45e6 x water.
+    const double k = 2.45e6 * water / (352.98 * 1005), warm = (mixed + k * 273.15) / (1 - k);
+    EXPECT_NEAR(water + vapour_pressure(warm) / (461.5 * (warm + 273.15)), vapour, 1e-6 * vapour) << part;
+  }
+}
+
+// Source: Morton, Taylor & Turner 1956, radius 1.2 x 0.12 z and height as the 3/4th power of time from the point
+// below; a Gaussian's integral across, pi b2, in the mean of its eddies.
+TEST(Steam, StandsAsAPlumeThatWidensAndRises) {
+  const auto out = of("steam", {}, {0.1, 0.2, -0.3});
+  ASSERT_TRUE(out && out->cloud);
+  EXPECT_FALSE(out->cloud(1.0)) << "it is let go then";
+  const Cloud cloud = *out->cloud(20.0);
+  EXPECT_NEAR(cloud.top, 0.15, 1e-4) << "80 degrees in a room of 22 and half moist";
+  double across = 0.0, expected = 0.0;
+  constexpr double step = 0.002;
+  for (const double up : {0.3, 0.45, 0.6, 0.75, 0.9}) {
+    const double y = 0.2 + up * cloud.top, wide = 0.035 + 1.2 * 0.12 * up * cloud.top;
+    const auto i = static_cast<std::size_t>(std::lround(up * 32));
+    expected += pi * wide * wide * cloud.extinction[i];
+    for (double x = -0.3; x < 0.3; x += step)
+      for (double z = -0.3; z < 0.3; z += step) across += cloud.at({0.1 + x, y, -0.3 + z}) * step * step;
+  }
+  EXPECT_NEAR(across, expected, 0.15 * expected);
+  EXPECT_EQ(cloud.at({0.1, 0.19, -0.3}), 0.0);
+  EXPECT_EQ(cloud.at({0.1, 0.36, -0.3}), 0.0);
+  // Young, it has come as far as a plume from 5 r / 6 a under it.
+  const double before = 5 * 0.035 / (6 * 0.12), pace = plume({40, before, 22})->speed * std::cbrt(before);
+  EXPECT_NEAR(out->cloud(1.2)->top, std::pow(std::pow(before, 4.0 / 3) + 4.0 / 3 * pace * 0.2, 0.75) - before,
+              1e-9);
+  // After its life half of it is left; another seed draws other eddies.
+  EXPECT_NEAR(out->cloud(1.0 + *out->life)->extinction[10],
+              0.5 * out->cloud(1.0 + 1e-9 + 2.0)->extinction[10] / std::exp2(-2.0 / *out->life), 1e-6);
+  EXPECT_NE(of("steam", {}, {0.1, 0.2, -0.3}, {}, 1.0, 2)->cloud(20.0)->at({0.12, 0.28, -0.3}),
+            cloud.at({0.12, 0.28, -0.3}));
+}
+
+// Source: three times the concentration over density and diameter (large drops), halved in its half-life.
+TEST(Fog, FillsItsBoxAndGoes) {
+  const auto out = of("fog", {{"path", {2.0}}}, {1, 0.5, 0});
+  ASSERT_TRUE(out && out->cloud);
+  EXPECT_FALSE(out->cloud(0.9));
+  const double thick = 3 * 1e-4 / (1040 * 2e-6);
+  EXPECT_NEAR(out->cloud(1.0)->at({1.9, 0.1, 0.9}), thick, 1e-9);
+  EXPECT_EQ(out->cloud(1.0)->at({2.1, 0.1, 0}), 0.0);
+  EXPECT_NEAR(out->cloud(1.0 + *out->life)->at({1, 1, 0}), thick / 2, 1e-9);
 }
 
 }  // namespace

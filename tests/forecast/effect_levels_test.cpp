@@ -1,6 +1,7 @@
 // Levels of practical effects, against values worked by hand, with a camera that looks down, ramped time, no
 // set-up's things and vessels off the origin; and levers that keep their word.
 #include <cmath>
+#include <thread>
 
 #include "cinnabar/base/vec.h"
 #include "judging.h"
@@ -191,6 +192,31 @@ TEST(EffectsOfAShot, AddToItsResetHandsAndUses) {
   EXPECT_DOUBLE_EQ(project.shots[0]->reset_minutes, 5.0);
   EXPECT_DOUBLE_EQ(project.shots[0]->own_reset_minutes, 2.0);
   EXPECT_EQ(project.shots[0]->hands, 3);
+}
+
+// Only own behaviour is held here: levels are told on all cores at once and share what comes of the effects.
+TEST(EffectLevels, AreToldByManyThreadsAtOnce) {
+  Json doc = falling();
+  doc["shots"][0]["effects"] = Json::array({{{"id", "p"},
+                                             {"kind", "pieces"},
+                                             {"at", 0.1},
+                                             {"place", {0, 0.5, 0}},
+                                             {"pieces", 400},
+                                             {"terminal_speed", 6}}});
+  const Project project = worlds::read(doc);
+  MeasureCache cache;
+  for (int again = 0; again < 20; ++again) {
+    const ShotContext context(project, 0, cache, quick_measure, nullptr);
+    std::vector<const ToldEffects*> told(8);
+    std::vector<std::thread> threads;
+    for (auto& one : told) threads.emplace_back([&context, &one] { one = &context.effects(); });
+    for (std::thread& thread : threads) thread.join();
+    for (const auto* one : told) {
+      ASSERT_EQ(one, told.front());
+      ASSERT_EQ(one->size(), 1u);
+      EXPECT_EQ(one->front().outcome->bodies.size(), told.front()->front().outcome->bodies.size());
+    }
+  }
 }
 
 }  // namespace

@@ -1,12 +1,12 @@
 // Effects in the staged world: closed bodies of true volume, liquid that rises in its vessel by what was poured,
 // and vessels that stand elsewhere, are turned or closed.
 #include "cinnabar/scene/effects_staged.h"
-#include "cinnabar/scene/form.h"
 
 #include <gtest/gtest.h>
 
 #include <cmath>
 
+#include "cinnabar/scene/form.h"
 #include "worlds.h"
 
 namespace cinnabar {
@@ -174,6 +174,18 @@ TEST(BegunEffect, IsValidAndCanBeWorkedOut) {
       (void)stage(begun, shot, shot.set_time() / 2);
     }
   }
+}
+
+// Only own behaviour is held here.
+TEST(EffectsStaged, SteamAndFogHangInTheAirWhenTheyAreReady) {
+  Json doc = with_effect({{"id", "s"}, {"kind", "steam"}, {"at", 0.5}, {"place", {0.3, 0.12, -0.2}}});
+  doc["shots"][0]["effects"].push_back({{"id", "f"}, {"kind", "fog"}, {"at", 1.0}, {"place", {0, 0, 0}}});
+  const Project project = worlds::read(doc);
+  const auto clouds = [&](double t) { return stage(project, *project.shots[0], t).clouds; };
+  EXPECT_TRUE(clouds(0.1).empty());
+  ASSERT_EQ(clouds(0.8).size(), 1u);
+  EXPECT_EQ(clouds(0.8).front().place.x, 0.3);
+  EXPECT_EQ(clouds(1.5).size(), 2u);
 }
 
 }  // namespace

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "cinnabar/base/vec.h"
+#include "cinnabar/effects/cloud.h"
 #include "cinnabar/effects/falls.h"
 #include "cinnabar/effects/fluids.h"
 
@@ -77,9 +78,8 @@ Results<Haze> Haze::results() {
 }
 Expected<Haze> haze(const HazeInputs& in) {
   CINNABAR_TRY(check(in));
-  const double depth = 3.0 * in.concentration / (in.density * in.droplet_diameter) * in.path, g = in.asymmetry;
-  const double phase =
-      (1.0 - g * g) / (4.0 * pi * std::pow(1.0 + g * g - 2.0 * g * std::cos(radians(in.angle_deg)), 1.5));
+  const double depth = 3.0 * in.concentration / (in.density * in.droplet_diameter) * in.path;
+  const double phase = scattered_to(std::cos(radians(in.angle_deg)), in.asymmetry);
   return Haze{depth, std::exp(-depth), in.illuminance_lx * phase * -std::expm1(-depth)};
 }
 
@@ -124,6 +124,22 @@ Expected<Steam> steam(const SteamInputs& in) {
   }
   out.dilution = 1.0 / high;
   return out;
+}
+
+double condensed(const SteamInputs& in, double part) {
+  constexpr double gas = 461.5, condensing = 2.45e6, zero_c = 273.15;
+  const double room = in.humidity * vapour_pressure(in.room_c), source = vapour_pressure(in.source_c);
+  const double mixed_c = in.room_c + part * (in.source_c - in.room_c);
+  const double vapour = (room + part * (source - room)) / (gas * (mixed_c + zero_c));
+  const auto over = [&](double celsius) { return vapour - vapour_pressure(celsius) / (gas * (celsius + zero_c)); };
+  if (over(mixed_c) <= 0.0) return 0.0;
+  double low = mixed_c, high = mixed_c + 200.0;  // the warmer, the less of it condenses and the less that warms
+  for (int i = 0; i < 60; ++i) {
+    const double middle = 0.5 * (low + high);
+    const double warmed = condensing * std::max(0.0, over(middle)) * (middle + zero_c) / (352.98 * 1005.0);
+    (middle - mixed_c < warmed ? low : high) = middle;
+  }
+  return std::max(0.0, over(0.5 * (low + high)));
 }
 
 Keys<LampMeltInputs> LampMeltInputs::keys() {

@@ -62,6 +62,10 @@ struct Steam {
   static Results<Steam> results();
 };
 [[nodiscard]] Expected<Steam> steam(const SteamInputs&);
+/// Drops of water in air of which so much, from 0 to 1, is the saturated source's and the rest the room's, in
+/// kg/m3: what is more vapour than the mixture holds, warmed by the heat that its condensing gives off (2.45
+/// MJ/kg; value from memory).
+[[nodiscard]] double condensed(const SteamInputs&, double part);
 
 /// Lamps on food and ice: irradiance, warming of a thin thing, and how fast ice goes (10 W/m2K to the air: common
 /// practice, no source; within 40 %). `radiant_efficacy` is 300 lm/W for white LEDs, 100 for daylight, 27 for 3200

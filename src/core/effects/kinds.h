@@ -14,6 +14,7 @@
 #include "cinnabar/base/range.h"
 #include "cinnabar/base/result.h"
 #include "cinnabar/base/vec.h"
+#include "cinnabar/effects/cloud.h"
 
 namespace cinnabar {
 
@@ -111,11 +112,12 @@ struct EffectOutcome {
   std::vector<EffectEvent> events;  ///< in time
   std::vector<EffectNumber> numbers;
   std::vector<EffectBody> bodies;
-  std::function<double(double)> poured{};  ///< volume that a vessel has taken by a set second
-  std::optional<int> into{};               ///< number of the vessel that takes it
-  std::optional<double> spare{};           ///< volume: room left at the fullest; negative where it runs over
-  std::optional<double> life{};            ///< how long it stays good from `ready` on, seconds
-  std::string life_of{};                   ///< what does
+  std::function<std::optional<Cloud>(double t)> cloud{};  ///< what hangs in the air at a set second
+  std::function<double(double)> poured{};                 ///< volume that a vessel has taken by a set second
+  std::optional<int> into{};                              ///< number of the vessel that takes it
+  std::optional<double> spare{};  ///< volume: room left at the fullest; negative where it runs over
+  std::optional<double> life{};   ///< how long it stays good from `ready` on, seconds
+  std::string life_of{};          ///< what does
   std::vector<Peril> perils;
   std::vector<std::string> plates{};  ///< recordings that it is composed of
   std::vector<std::string> notes{};   ///< what to know before it is done, in sentences

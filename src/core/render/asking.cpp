@@ -41,10 +41,48 @@ void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering:
   if (on.mesh != flat.mesh) return;
   const float body = lights_[i].inside();
   const Ray onward{on.place, l.direction, off_surface, (l.distance - to_plane) * 0.9999f - body, path.ray.time};
+  float arrives = arriving(path, onward);
+  if (clouds_.any() && arrives > 0.0f) arrives *= clouds_.passes(to, to_plane, path.sampler.one());
+  if (arrives > 0.0f)
+    path.layers[i] +=
+        path.throughput * f * mirrored * (arrives * l.emission * count / (l.density * picked * chance));
+}
+
+float Tracer::arriving(Path& path, const Ray& shadow) const {
   ++path.rays;
-  if (path.record) path.record->push_back({onward, true});
-  if (!geometry_->blocked(onward))
-    path.layers[i] += path.throughput * f * mirrored * (l.emission * count / (l.density * picked * chance));
+  if (path.record) path.record->push_back({shadow, true});
+  if (geometry_->blocked(shadow)) return 0.0f;
+  return clouds_.any() ? clouds_.passes(shadow, shadow.far, path.sampler.one()) : 1.0f;
+}
+
+void Tracer::in_the_air(Path& path, float far) const {
+  if (path.media.current(world_->media) >= 0) return;  // none within glass
+  const auto [jitter, number] = path.sampler.pair();
+  const auto met = clouds_.meet(path.ray, far, jitter, number);
+  if (!met) return;
+  const Rgb scattered = path.throughput * met->scattered;
+  path.throughput = path.throughput * (1.0f - met->scattered);
+  path.layers[lights_.size()] += scattered;  // what is round about comes from all sides alike
+  if (!choice_.any()) return;
+  const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
+  std::size_t from = 0, to = lights_.size();
+  float picked = 1.0f;
+  if (!all) {
+    const LightChoice::Picked one = choice_.pick(met->place, {}, path.sampler.one());
+    from = one.light, to = from + 1, picked = one.chance;
+  }
+  for (std::size_t i = from; i < to; ++i) {
+    if (choice_.anywhere().chance(i) <= 0.0f) continue;
+    const auto [u, v] = path.sampler.pair();
+    const LightSampler::Sample l = lights_[i].toward(met->place, u, v);
+    if (l.density <= 0.0f || l.emission <= 0.0f) continue;
+    const Ray shadow{met->place, l.direction, off_surface, l.distance * 0.9999f - lights_[i].inside(),
+                     path.ray.time};
+    // Light on its way to the place, turned into the way back along the ray.
+    const float turned = clouds_.scattered(met->place, -l.direction, -path.ray.direction);
+    if (const float arrives = arriving(path, shadow); arrives > 0.0f)
+      path.layers[i] += scattered * (turned * arrives * l.emission / (l.density * picked));
+  }
 }
 
 void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
@@ -76,9 +114,8 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     const float weight = 1.0f / (chosen + lobe * (to_cards ? with_cards(hit, l.direction, bounces) : bounces));
     const float body = lights_[i].inside();
     const Ray shadow{hit.place, l.direction, off_surface, l.distance * 0.9999f - body, path.ray.time};
-    ++path.rays;
-    if (path.record) path.record->push_back({shadow, true});
-    if (!geometry_->blocked(shadow)) path.layers[i] += path.throughput * f * (l.emission * weight);
+    if (const float arrives = arriving(path, shadow); arrives > 0.0f)
+      path.layers[i] += path.throughput * f * (arrives * l.emission * weight);
   }
 }
 

@@ -84,7 +84,7 @@ double unhindered(const StagedLight& l, const Vec3& point, const Vec3& normal, c
 }
 
 /// Share of the face's light that arrives, weighed by what each point of it would give.
-double arriving(const Geometry& geometry, const Vec3& point, const StagedLight& l, const std::vector<Glance>& seen,
+double arriving(const Tracer& tracer, const Vec3& point, const StagedLight& l, const std::vector<Glance>& seen,
                 bool& mixed) {
   const float body =
       l.shape == LightShape::rectangle || l.shape == LightShape::disc ? 0.0f : static_cast<float>(0.02 * l.radius);
@@ -93,10 +93,10 @@ double arriving(const Geometry& geometry, const Vec3& point, const StagedLight& 
   for (const Glance& g : seen) {
     all += g.gives;
     if (g.grid <= 0.0) continue;
-    const bool blocked =
-        geometry.blocked({point.as<float>(), g.direction, 2e-5f, g.distance * 0.9999f - body, 0.5f});
+    const Ray ray{point.as<float>(), g.direction, 2e-5f, g.distance * 0.9999f - body, 0.5f};
+    const bool blocked = tracer.geometry().blocked(ray);
     (blocked ? some_blocked : some_free) = true;
-    if (!blocked) arrives += g.gives * g.grid;
+    if (!blocked) arrives += g.gives * g.grid * static_cast<double>(tracer.clouds().passes(ray, ray.far, 0.5f));
   }
   mixed = some_blocked && some_free;
   return all > 0.0 ? arrives / all : 0.0;
@@ -119,10 +119,10 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
                         l.grid_tangent > 0.0 || l.distribution || l.shape == LightShape::tube
                             ? std::max(32, options.glances)
                             : options.glances);
-    double share_seen = arriving(tracer.geometry(), point, l, seen, mixed);
+    double share_seen = arriving(tracer, point, l, seen, mixed);
     if (mixed) {
       seen = glances(l, tracer.lights()[i], point, normal, 48);
-      share_seen = arriving(tracer.geometry(), point, l, seen, mixed);
+      share_seen = arriving(tracer, point, l, seen, mixed);
     }
     reading.per_luminance[i] =
         share_seen > 0.0

@@ -9,6 +9,7 @@ namespace cinnabar {
 namespace tracing {
 
 inline constexpr float off_surface = 2e-5f;  // metres: where the next ray begins
+inline constexpr float farthest = 1e4f;      // metres, of what has an end
 inline constexpr int deepest = 64;
 inline constexpr std::size_t all_lights = 4;  // up to this many are all asked at a path's first opaque point
 

@@ -56,7 +56,7 @@ Tracer::Lens between(const Tracer::Lens& a, const Tracer::Lens& b, float s) {
 }  // namespace
 
 Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
-    : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)) {
+    : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)), clouds_(world_->clouds) {
   const auto& poses = world_->camera.poses;
   moves_ = poses.size() > 1;
   for (const CameraPose& pose : poses) lenses_.push_back(lens_of(pose, world_->camera.f_number));
@@ -335,6 +335,7 @@ bool Tracer::one_way(Path& path, const FollowOptions& options) const {
     ++path.rays;
     if (path.record) path.record->push_back({path.ray, false});
     const Hit hit = meet(path.ray);
+    if (clouds_.any()) in_the_air(path, hit.mesh ? hit.distance : farthest);
     if (!hit.mesh) {
       path.layers[ambient_layer] += path.throughput;
       break;

@@ -1,6 +1,7 @@
 // The path tracer: light layers, next-event estimation with multiple importance sampling (Veach 1997), clear
-// bodies one inside another by priority (Schmidt & Budge 2002, JGT 7:2), thin-lens focus, true motion blur and a
-// rolling shutter. Photometric: film sums are luminances per unit luminance of each light.
+// bodies one inside another by priority (Schmidt & Budge 2002, JGT 7:2), fine drops in the air, which scatter
+// once, thin-lens focus, true motion blur and a rolling shutter. Photometric: film sums are luminances per unit
+// luminance of each light.
 #pragma once
 #include <atomic>
 #include <memory>
@@ -10,6 +11,7 @@
 
 #include "cinnabar/render/cards.h"
 #include "cinnabar/render/choice.h"
+#include "cinnabar/render/clouds.h"
 #include "cinnabar/render/dressing.h"
 #include "cinnabar/render/film.h"
 #include "cinnabar/render/geometry.h"
@@ -59,6 +61,7 @@ class Tracer {
                        const FollowOptions& options) const;
 
   [[nodiscard]] const std::vector<LightSampler>& lights() const { return lights_; }
+  [[nodiscard]] const Clouds& clouds() const { return clouds_; }
 
   /// A camera pose in single precision.
   struct Lens {
@@ -73,6 +76,10 @@ class Tracer {
   bool one_way(Path& path, const FollowOptions& options) const;
   void light_directly(Path& path, const Scattering& s, const Hit& hit, const Vec3f& out, const Vec3f& n,
                       float lobe) const;
+  /// What the air scatters onto the path's way of all lights, up to what it met there; and takes from it.
+  void in_the_air(Path& path, float far) const;
+  /// Share of a light that comes over a shadow ray, which is counted.
+  [[nodiscard]] float arriving(Path& path, const Ray& shadow) const;
   void light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const;
   [[nodiscard]] bool is_flat(const Mesh* mesh) const { return faces_[number_of(mesh)].mirrors_flat; }
   [[nodiscard]] bool through_boundary(Path& path, const Hit& hit) const;
@@ -172,6 +179,7 @@ class Tracer {
   };
   std::vector<Flat> flats_;
   CardAims cards_;
+  Clouds clouds_;
   float slots_ = 1.0f;      // parts of the exposure that photons are kept apart by, where things move
   std::vector<Rgb> shown_;  // by layer, what its sums add to a pixel's luminance, as the lights are now
   bool moves_ = false;      // something moves through the exposure

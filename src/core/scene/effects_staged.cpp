@@ -131,6 +131,14 @@ std::vector<Mesh> effect_meshes(const ToldEffects& effects, double middle, const
   return list;
 }
 
+std::vector<Cloud> effect_clouds(const ToldEffects& effects, double t) {
+  std::vector<Cloud> list;
+  for (const ToldEffect& told : effects)
+    if (told.outcome && told.outcome->cloud)
+      if (auto cloud = told.outcome->cloud(t)) list.push_back(*std::move(cloud));
+  return list;
+}
+
 std::optional<double> wanted_on_screen(const Project& project, std::size_t shot, const EffectNeed& need) {
   if (need.screen) return need.screen;
   if (!need.beat || project.beats_per_minute.value_or(0.0) <= 0.0) return std::nullopt;

@@ -43,6 +43,9 @@ using ToldEffects = std::vector<ToldEffect>;
 [[nodiscard]] std::vector<Mesh> effect_meshes(const ToldEffects& effects, double middle,
                                               const std::vector<double>& moments, std::vector<Medium>& media);
 
+/// What hangs in the air at a set second.
+[[nodiscard]] std::vector<Cloud> effect_clouds(const ToldEffects& effects, double t);
+
 /// When an effect's event is wanted, in seconds of the shot on screen; nothing where neither second nor beat is
 /// told.
 [[nodiscard]] std::optional<double> wanted_on_screen(const Project& project, std::size_t shot,

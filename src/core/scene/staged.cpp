@@ -358,9 +358,11 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
       world.meshes.push_back(std::move(mesh));
     }
   }
-  if (!effects.empty())
+  if (!effects.empty()) {
     for (Mesh& mesh : effect_meshes(effects, middle, moments(5), world.media))
       world.meshes.push_back(std::move(mesh));
+    world.clouds = effect_clouds(effects, middle);
+  }
   for (Mesh& mesh : world.meshes) {
     if (mesh.role != Role::product) {
       mesh.material.scattering = {};  // a sheet has no inside

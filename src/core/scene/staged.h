@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "cinnabar/color/picture.h"
+#include "cinnabar/effects/cloud.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -84,7 +85,8 @@ struct StagedWorld {
   StagedCamera camera;
   std::vector<ExposedPoses> products;  ///< of all products of the shot
   double set_time = 0;
-  bool screens = false;  ///< something shows by light of its own
+  std::vector<Cloud> clouds;  ///< in the air, as they are in the middle of the exposure
+  bool screens = false;       ///< something shows by light of its own
   /// What its triangles take, about; pictures are shared and not counted.
   [[nodiscard]] std::size_t bytes() const;
 };

@@ -232,8 +232,8 @@ std::vector<ShotContext::Facing2> ShotContext::macro_points(double t) const {
 }
 
 const ToldEffects& ShotContext::effects() const {
-  if (!effects_) effects_ = told_effects(project, shot);
-  return *effects_;
+  std::call_once(effects_->flag, [this] { effects_->told = told_effects(project, shot); });
+  return effects_->told;
 }
 
 Worst worst_of(const std::vector<Worst>& moments, const Band& band) {

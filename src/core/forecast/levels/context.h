@@ -1,5 +1,8 @@
 // What every level's computation may look at, for one shot.
 #pragma once
+#include <memory>
+#include <mutex>
+
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/scene/effects_staged.h"
 
@@ -34,7 +37,7 @@ struct ShotContext {
   [[nodiscard]] const std::vector<LightMoment>& light() const;
   /// The same without one batch of a full measure's passes, at these of its moments of light.
   [[nodiscard]] ShotContext without_batch(int number, const std::vector<double>& set_times) const;
-  /// What comes of the shot's effects, worked out when it is first asked for.
+  /// What comes of the shot's effects, worked out when it is first asked for; by any number of threads at once.
   [[nodiscard]] const ToldEffects& effects() const;
   [[nodiscard]] bool cancelled() const { return cancel && cancel->load(); }
 
@@ -52,7 +55,11 @@ struct ShotContext {
 
  private:
   mutable std::optional<std::vector<LightMoment>> light_;  // measured when first asked for
-  mutable std::optional<ToldEffects> effects_;
+  struct ToldOnce {
+    std::once_flag flag;
+    ToldEffects told;
+  };
+  std::shared_ptr<ToldOnce> effects_ = std::make_shared<ToldOnce>();  // copies are of the same shot
 };
 
 struct LevelRow;  // of the table, forecast/level_table.h
