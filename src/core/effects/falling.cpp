@@ -3,6 +3,7 @@
 #include <array>
 #include <cmath>
 #include <memory>
+#include <mutex>
 
 #include "cinnabar/base/words.h"
 #include "cinnabar/effects/drawn.h"
@@ -12,6 +13,7 @@
 #include "cinnabar/effects/kind_parts.h"
 #include "cinnabar/effects/kinds.h"
 #include "cinnabar/effects/pours.h"
+#include "cinnabar/effects/rigid.h"
 #include "cinnabar/effects/splashes.h"
 
 namespace cinnabar {
@@ -195,23 +197,65 @@ Expected<EffectOutcome> thrown(const EffectAsked& ask) {
   return out;
 }
 
+namespace {
+
+constexpr std::size_t most_that_meet =
+    200;  // beyond, each falls by itself: what they take grows with their meetings
+
+/// Pieces strewn at once: those over a vessel fall into its liquid, the others meet what stands about.
+struct Strewn {
+  struct Sunk {
+    std::shared_ptr<const Flown> way;
+    Vec3 axis, right;
+    double turns;  ///< half turns until it lands, about a level axis, so that it lies flat
+  };
+  std::vector<Sunk> sunk;
+  RigidScene scene;
+
+  [[nodiscard]] std::vector<EffectShape> at(double since) const {
+    std::vector<EffectShape> shapes;
+    for (const Sunk& piece : sunk) {
+      const double done = std::clamp(since / piece.way->landings().front(), 0.0, 1.0);
+      const double angle = pi * piece.turns * done;
+      shapes.push_back(
+          {piece.way->at(since), rotated(piece.right, piece.axis, angle), rotated({0, 1, 0}, piece.axis, angle)});
+    }
+    if (scene.pieces.empty()) return shapes;
+    std::call_once(worked_out_, [this] { run_ = rigid_run(scene); });
+    for (std::size_t i = 0; i < scene.pieces.size(); ++i) {
+      const RigidPose pose = run_->at(i, since);
+      shapes.push_back({pose.place, pose.right, pose.up});
+    }
+    return shapes;
+  }
+
+ private:
+  mutable std::once_flag worked_out_;  // by whoever shows them first: moments are told without
+  mutable std::shared_ptr<const RigidRun> run_;
+};
+
+/// A direction, any as likely.
+Vec3 any_direction(Drawn& drawn) {
+  const double y = 2.0 * drawn() - 1.0, r = std::sqrt(std::max(0.0, 1.0 - y * y)), around = 2.0 * pi * drawn();
+  return {r * std::cos(around), y, r * std::sin(around)};
+}
+
+}  // namespace
+
 Expected<EffectOutcome> scattered(const EffectAsked& ask) {
-  const int pieces = static_cast<int>(ask["pieces"]);
+  const auto pieces = static_cast<std::size_t>(ask["pieces"]);
   const double size = ask["size"], thick = size * 0.3, spread = ask["spread"];
   const double ground = ask.about.ground + thick / 2, height = ask.place.y - ground;
   if (height < 0.0) return fail("place", "is under what the pieces land on", "raise it");
   if (ask["height_spread"] > height)
     return fail("height_spread", "is more than the height", "give at most the height of the fall");
   Drawn drawn(ask.seed), other(ask.seed ^ 0x5ca77e12ULL);
-  struct Piece {
-    std::shared_ptr<const Flown> way;
-    Vec3 axis;
-    double turns, yaw;  ///< half turns until it lands
-  };
-  auto all = std::make_shared<std::vector<Piece>>();
+  const Vec3 half{size / 2, thick / 2, size / 2};
+  auto all = std::make_shared<Strewn>();
+  all->scene.ground = ask.about.solids ? ask.about.floor : ask.about.ground;
   std::vector<double> landings;
-  double rest = 0.0;
-  for (int i = 0; i < pieces; ++i) {
+  double rest = 0.0, speed = 0.0;
+  for (std::size_t i = 0; i < pieces; ++i) {
     const double high = height + ask["height_spread"] * (2.0 * drawn() - 1.0),
                  up = ask["speed_spread"] * (2.0 * drawn() - 1.0);
     const double r = spread * std::sqrt(other()), around = 2.0 * pi * other(), yaw = 360.0 * other();
@@ -225,26 +269,34 @@ Expected<EffectOutcome> scattered(const EffectAsked& ask) {
       return fail("terminal_speed", "keeps a piece in the air for over twenty seconds", "raise it");
     landings.push_back(way->landings().front());
     rest = std::max(rest, way->rests());
-    all->push_back({way, turned({1, 0, 0}, yaw), std::floor(1.0 + 4.0 * other()), yaw});
+    if (i == 0) speed = way->landing_speed();
+    const double turns = std::floor(1.0 + 4.0 * other());
+    if (vessel || pieces > most_that_meet) {
+      all->sunk.push_back({way, turned({1, 0, 0}, yaw), turned({1, 0, 0}, yaw), turns});
+      continue;
+    }
+    const Vec3 axis = any_direction(other);
+    const double leans = 2.0 * pi * other();
+    RigidPiece piece;
+    piece.half = half, piece.place = from, piece.velocity = {0, up, 0};
+    piece.right = rotated(turned({1, 0, 0}, yaw), axis, leans), piece.up = rotated({0, 1, 0}, axis, leans);
+    piece.spin = any_direction(other) * (2.0 * pi * turns * other());  // up to four turns a second
+    piece.terminal_speed = ask["terminal_speed"];
+    piece.restitution = ask["restitution"], piece.friction = ask["friction"];
+    all->scene.pieces.push_back(piece);
   }
+  if (!all->scene.pieces.empty() && ask.about.solids) all->scene.solids = ask.about.solids();
   EffectOutcome out;
   const auto [first, last] = std::minmax_element(landings.begin(), landings.end());
   out.events = {by_hand("release", ask.at), by_hand("lands", ask.at + *first), by_hand("full", ask.at + *last),
                 by_hand("settles", ask.at + rest)};
-  out.numbers = {{"span", "s", *last - *first, "one drawing"},
-                 {"landing_speed", "m/s", all->front().way->landing_speed()}};
-  out.bodies.push_back(
-      {EffectForm::box, {size / 2, thick / 2, size / 2}, false, [all, at = ask.at](double, double t) {
-         std::vector<EffectShape> shapes;
-         for (const Piece& piece : *all) {
-           // Whole half turns about a level axis until it lands, so that it lies flat.
-           const double done = std::clamp((t - at) / piece.way->landings().front(), 0.0, 1.0);
-           const double angle = pi * piece.turns * done;
-           shapes.push_back({piece.way->at(t - at), rotated(turned({1, 0, 0}, piece.yaw), piece.axis, angle),
-                             rotated({0, 1, 0}, piece.axis, angle)});
-         }
-         return shapes;
-       }});
+  out.numbers = {{"span", "s", *last - *first, "one drawing"}, {"landing_speed", "m/s", speed}};
+  if (pieces > most_that_meet)
+    out.notes.push_back(said("Over {} pieces: each is shown as it falls alone.", most_that_meet));
+  // All have met what they fall on by then, and rebounds are slower.
+  out.bodies.push_back({EffectForm::box, half, false,
+                        [all, at = ask.at](double, double t) { return all->at(t - at); },
+                        ask["restitution"] < 0.9 ? ask.at + *last : 1e300});
   out.perils = {Peril::food};
   return out;
 }

@@ -15,6 +15,7 @@
 #include "cinnabar/base/result.h"
 #include "cinnabar/base/vec.h"
 #include "cinnabar/effects/cloud.h"
+#include "cinnabar/effects/rigid.h"
 
 namespace cinnabar {
 
@@ -62,6 +63,8 @@ struct EffectVessel {
 struct EffectPlace {
   double ground = 0;  ///< height of what lies under it
   std::vector<EffectVessel> vessels;
+  double floor = 0;                                   ///< height of what all stands on
+  std::function<std::vector<RigidSolid>()> solids{};  ///< what stands on it, as hulls; none: nothing is known
 
   /// The vessel whose mouth is over a place of the floor.
   [[nodiscard]] const EffectVessel* under(double x, double z) const;
@@ -105,6 +108,7 @@ struct EffectBody {
   Vec3 half;  ///< half sizes of a box; a ball's radius thrice
   bool liquid = false;
   std::function<std::vector<EffectShape>(double when, double t)> at;
+  double slower_after = 1e300;  ///< from that set second on nothing of it goes as fast as before
 };
 
 /// What comes of an effect.

@@ -31,8 +31,34 @@ Material effect_material(const Effect& effect, bool liquid) {
 
 }  // namespace
 
+namespace {
+
+/// What products of a shot are outside, as hulls of their outlines' neighbours.
+std::vector<RigidSolid> solids_of(const Project& project, const Shot& shot, double set_time) {
+  std::vector<RigidSolid> list;
+  for (const ShotProduct& placed : shot.products) {
+    const Product* product = by_id(project.products, placed.product);
+    if (!product) continue;
+    const ProductPose pose = product_at(project, shot, placed, set_time);
+    for (const Part& part : product->parts)
+      for (std::size_t i = 0; i + 1 < part.profile.size(); ++i) {
+        RigidSolid hull;
+        for (const std::size_t k : {i, i + 1})
+          for (const RimPoint& edge : rim(part, part.profile[k], 16)) hull.push_back(pose.world(edge.at));
+        const auto [low, high] =
+            std::minmax_element(hull.begin(), hull.end(), [](const Vec3& a, const Vec3& b) { return a.y < b.y; });
+        if (hull.size() > 3 && high->y - low->y > 1e-4)
+          list.push_back(std::move(hull));  // a level ring is no solid
+      }
+  }
+  return list;
+}
+
+}  // namespace
+
 EffectPlace effect_place(const Project& project, const Shot& shot, const Vec3& place, double set_time) {
   EffectPlace about;
+  about.solids = [&project, &shot, set_time] { return solids_of(project, shot, set_time); };  // asked for at once
   for (std::size_t k = 0; k < shot.products.size(); ++k) {
     const Product* product = by_id(project.products, shot.products[k].product);
     if (!product) continue;

@@ -32,6 +32,10 @@ void EffectsSeen::ask() {
   const QPointer<EffectsSeen> self(this);
   worker_.ask([self, number, shot, project = session_->project()](const std::atomic<bool>& cancelled) {
     auto list = std::make_shared<ToldEffects>(told_effects(project, *shot));
+    // What is to be drawn is worked out here as well.
+    for (const ToldEffect& told : *list)
+      if (told.outcome && !cancelled)
+        for (const EffectBody& body : told.outcome->bodies) (void)body.at(told.effect->at, told.effect->at);
     if (cancelled) return;
     later(self, [self, number, shot, list] {
       if (number != self->asked_) return;

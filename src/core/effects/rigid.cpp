@@ -1,0 +1,260 @@
+#include "cinnabar/effects/rigid.h"
+
+#include <BulletCollision/CollisionDispatch/btCollisionDispatcher.h>
+#include <BulletCollision/CollisionDispatch/btDefaultCollisionConfiguration.h>
+#include <btBulletDynamicsCommon.h>
+
+#include <algorithm>
+#include <cmath>
+#include <list>
+#include <mutex>
+
+#include "cinnabar/effects/falls.h"
+
+namespace cinnabar {
+namespace {
+
+constexpr double step = 1e-3, longest = 8.0;
+constexpr int kept_every = 4;  // steps
+// What goes and turns less than this in a tenth of a second lies: a rebound's top is left sooner.
+constexpr double still_way = 3e-4, still_turn = 0.03, still_for = 0.1;
+constexpr std::size_t still_rows = 25;  // a tenth of a second
+
+btVector3 bt(const Vec3& v) { return {v.x, v.y, v.z}; }
+Vec3 vec(const btVector3& v) { return {v.x(), v.y(), v.z()}; }
+
+btTransform placed(const Vec3& place, const Vec3& right, const Vec3& up) {
+  const Vec3 x = unit(right), y = unit(up), z = cross(x, y);
+  return btTransform(btMatrix3x3(x.x, y.x, z.x, x.y, y.y, z.y, x.z, y.z, z.z), bt(place));
+}
+
+/// Corners of a hull drawn in by its margin, toward their middle.
+std::unique_ptr<btConvexHullShape> hull_of(const RigidSolid& points, double margin) {
+  auto hull = std::make_unique<btConvexHullShape>();
+  Vec3 middle;
+  for (const Vec3& p : points) middle = middle + p * (1.0 / static_cast<double>(points.size()));
+  for (const Vec3& p : points) {
+    const Vec3 off = p - middle;
+    const auto less = [margin](double c) { return c - std::copysign(std::min(std::abs(c), margin), c); };
+    hull->addPoint(bt(middle + Vec3{less(off.x), less(off.y), less(off.z)}), false);
+  }
+  hull->recalcLocalAabb();
+  hull->setMargin(margin);
+  return hull;
+}
+
+}  // namespace
+
+/// What Bullet owns by pointers, freed in the order that it wants.
+struct RigidWorld {
+  /// Room for few meetings at once, taken anew where they are more: usual is memory for thousands.
+  static btDefaultCollisionConstructionInfo small() {
+    btDefaultCollisionConstructionInfo info;
+    info.m_defaultMaxPersistentManifoldPoolSize = info.m_defaultMaxCollisionAlgorithmPoolSize = 128;
+    return info;
+  }
+  btDefaultCollisionConfiguration configuration{small()};
+  btCollisionDispatcher dispatcher{&configuration};
+  btDbvtBroadphase broadphase;
+  btSequentialImpulseConstraintSolver solver;
+  btDiscreteDynamicsWorld world{&dispatcher, &broadphase, &solver, &configuration};
+  std::list<std::unique_ptr<btCollisionShape>> shapes;
+  std::vector<std::unique_ptr<btRigidBody>> bodies;
+
+  RigidWorld() {
+    world.setGravity({0, -standard_gravity, 0});
+    world.getSolverInfo().m_numIterations = 50;
+    // Else rebounds are of any height.
+    world.getSolverInfo().m_splitImpulsePenetrationThreshold = 0;
+  }
+  RigidWorld(const RigidWorld&) = delete;
+  RigidWorld& operator=(const RigidWorld&) = delete;
+  ~RigidWorld() {
+    for (const auto& body : bodies) world.removeRigidBody(body.get());
+  }
+  btRigidBody& add(std::unique_ptr<btCollisionShape> shape, double mass, const btTransform& at, double restitution,
+                   double friction) {
+    btVector3 inertia(0, 0, 0);
+    if (mass > 0) shape->calculateLocalInertia(mass, inertia);
+    btRigidBody::btRigidBodyConstructionInfo info(mass, nullptr, shape.get(), inertia);
+    info.m_startWorldTransform = at;
+    info.m_restitution = restitution, info.m_friction = friction;
+    info.m_linearDamping = info.m_angularDamping = 0;
+    bodies.push_back(std::make_unique<btRigidBody>(info));
+    btRigidBody& body = *bodies.back();
+    body.setContactProcessingThreshold(0);
+    body.setActivationState(DISABLE_DEACTIVATION);
+    shapes.push_back(std::move(shape));
+    world.addRigidBody(&body);
+    return body;
+  }
+};
+
+/// A world and how far it has come; all under its lock.
+struct RigidRun::Running {
+  struct Kept {
+    std::array<float, 3> place;
+    std::array<float, 4> turn;  ///< quaternion
+  };
+  std::mutex mutex;
+  RigidWorld all;
+  std::vector<btRigidBody*> bodies;
+  std::vector<double> terminal_speeds;
+  std::vector<Kept> kept;  ///< all pieces of a moment together
+  std::vector<std::optional<double>> met;
+  int steps = 0;
+  bool ended = false;
+
+  explicit Running(const RigidScene& scene);
+  void keep();
+  void go();
+  /// As far as a moment, or to the end.
+  void go_to(double t) {
+    while (!ended && steps * step <= t + step * kept_every) go();
+  }
+  [[nodiscard]] bool lie() const;
+};
+
+RigidRun::Running::Running(const RigidScene& scene) : met(scene.pieces.size()) {
+  const btTransform at_origin = btTransform::getIdentity();
+  btTransform floor = at_origin;
+  floor.setOrigin({0, scene.ground - 5.0, 0});
+  all.add(std::make_unique<btBoxShape>(btVector3(100, 5, 100)), 0, floor, 1.0, 1.0);
+  for (const RigidSolid& solid : scene.solids)
+    if (solid.size() > 3) all.add(hull_of(solid, 5e-4), 0, at_origin, 1.0, 1.0);
+  for (const RigidPiece& piece : scene.pieces) {
+    std::unique_ptr<btCollisionShape> shape;
+    double volume = 0.0;
+    if (piece.ball) {
+      shape = std::make_unique<btSphereShape>(piece.half.x);
+      volume = 4.0 / 3.0 * pi * piece.half.x * piece.half.x * piece.half.x;
+    } else {
+      auto box = std::make_unique<btBoxShape>(bt(piece.half));
+      box->setMargin(std::min(1e-3, 0.3 * std::min({piece.half.x, piece.half.y, piece.half.z})));
+      shape = std::move(box);
+      volume = 8.0 * piece.half.x * piece.half.y * piece.half.z;
+    }
+    btRigidBody& body = all.add(std::move(shape), 1000.0 * volume, placed(piece.place, piece.right, piece.up),
+                                piece.restitution, piece.friction);
+    body.setLinearVelocity(bt(piece.velocity));
+    body.setAngularVelocity(bt(piece.spin));
+    bodies.push_back(&body);
+    terminal_speeds.push_back(piece.terminal_speed);
+  }
+  ended = bodies.empty();
+  keep();
+}
+
+void RigidRun::Running::keep() {
+  for (const btRigidBody* body : bodies) {
+    const btTransform& t = body->getWorldTransform();
+    const btQuaternion q = t.getRotation();
+    const Vec3 p = vec(t.getOrigin());
+    kept.push_back({{static_cast<float>(p.x), static_cast<float>(p.y), static_cast<float>(p.z)},
+                    {static_cast<float>(q.x()), static_cast<float>(q.y()), static_cast<float>(q.z()),
+                     static_cast<float>(q.w())}});
+  }
+}
+
+void RigidRun::Running::go() {
+  for (std::size_t i = 0; i < bodies.size(); ++i) {
+    const double vt = terminal_speeds[i];
+    const btVector3& v = bodies[i]->getLinearVelocity();
+    if (vt > 0.0)  // m g (v / vt)2 against its way
+      bodies[i]->applyCentralForce(v * (-v.length() / (vt * vt) * standard_gravity / bodies[i]->getInvMass()));
+  }
+  all.world.stepSimulation(step, 0, step);
+  ++steps;
+  for (int m = 0; m < all.dispatcher.getNumManifolds(); ++m) {
+    const btPersistentManifold& manifold = *all.dispatcher.getManifoldByIndexInternal(m);
+    bool touches = false;
+    for (int c = 0; c < manifold.getNumContacts(); ++c)
+      touches = touches || manifold.getContactPoint(c).getDistance() <= 1e-5;
+    if (!touches) continue;
+    for (std::size_t i = 0; i < bodies.size(); ++i)
+      if ((manifold.getBody0() == bodies[i] || manifold.getBody1() == bodies[i]) && !met[i]) met[i] = steps * step;
+  }
+  if (steps % kept_every == 0) {
+    keep();
+    ended = lie();
+  }
+  ended = ended || steps * step >= longest;
+}
+
+/// Whether nothing moved from the tenth of a second before the last moment kept to that one.
+bool RigidRun::Running::lie() const {
+  const std::size_t n = bodies.size();
+  if (kept.size() < (still_rows + 1) * n) return false;
+  const Kept *now = &kept[kept.size() - n], *before = now - still_rows * n;
+  for (std::size_t i = 0; i < n; ++i) {
+    double way = 0.0, turn = 0.0;
+    for (std::size_t c = 0; c < 3; ++c)
+      way += std::pow(static_cast<double>(now[i].place[c]) - static_cast<double>(before[i].place[c]), 2);
+    for (std::size_t c = 0; c < 4; ++c)
+      turn += static_cast<double>(now[i].turn[c]) * static_cast<double>(before[i].turn[c]);
+    if (way > still_way * still_way || std::abs(turn) < std::cos(0.5 * still_turn)) return false;
+  }
+  return true;
+}
+
+RigidRun::RigidRun(const RigidScene& scene) : running_(std::make_unique<Running>(scene)) {}
+RigidRun::~RigidRun() = default;
+
+std::optional<double> RigidRun::met(std::size_t piece) const {
+  const std::lock_guard lock(running_->mutex);
+  while (!running_->ended && !running_->met[piece]) running_->go();
+  return running_->met[piece];
+}
+
+double RigidRun::rests() const {
+  const std::lock_guard lock(running_->mutex);
+  running_->go_to(longest);
+  const double all = running_->steps * step;
+  return all < longest ? std::max(0.0, all - still_for) : all;
+}
+
+RigidPose RigidRun::at(std::size_t piece, double t) const {
+  using Kept = Running::Kept;
+  const double row = std::clamp(t / (step * kept_every), 0.0, longest / step);
+  Kept a{}, b{};
+  {
+    const std::lock_guard lock(running_->mutex);
+    running_->go_to(t);
+    const std::size_t n = running_->bodies.size(), last = running_->kept.size() / n - 1;
+    const std::size_t i = std::min(static_cast<std::size_t>(row), last);
+    a = running_->kept[i * n + piece], b = running_->kept[std::min(i + 1, last) * n + piece];
+  }
+  const double s = row - std::floor(row);
+  const btQuaternion qa(a.turn[0], a.turn[1], a.turn[2], a.turn[3]),
+      qb(b.turn[0], b.turn[1], b.turn[2], b.turn[3]);
+  const btMatrix3x3 turn(qa.slerp(qb, s).normalized());
+  const auto mix = [s](float x, float y) { return static_cast<double>(x) * (1 - s) + static_cast<double>(y) * s; };
+  return {{mix(a.place[0], b.place[0]), mix(a.place[1], b.place[1]), mix(a.place[2], b.place[2])},
+          vec(turn.getColumn(0)),
+          vec(turn.getColumn(1))};
+}
+
+std::shared_ptr<const RigidRun> rigid_run(const RigidScene& scene) {
+  struct Known {
+    RigidScene scene;
+    std::shared_ptr<const RigidRun> run;
+  };
+  static std::mutex mutex;
+  static std::list<Known> known;  // the latest first
+  constexpr std::size_t most = 8;
+  {
+    const std::lock_guard lock(mutex);
+    for (auto one = known.begin(); one != known.end(); ++one)
+      if (one->scene == scene) {
+        known.splice(known.begin(), known, one);
+        return known.front().run;
+      }
+  }
+  auto run = std::make_shared<const RigidRun>(scene);  // two at once do it twice, and alike
+  const std::lock_guard lock(mutex);
+  known.push_front({scene, run});
+  if (known.size() > most) known.pop_back();
+  return run;
+}
+
+}  // namespace cinnabar
