@@ -62,10 +62,6 @@ TEST_F(Screenshots, OfBegin) {
 TEST_F(Screenshots, OfTheStage) {
   settle();
   take("stage-paper");
-  key(Qt::Key_B);
-  settle();
-  take("stage-blackout");
-  key(Qt::Key_B);
   look(5);
   QTest::mouseClick(find<Vial>("level-light.backdrop"), Qt::LeftButton);
   ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("lever-1") != nullptr; }, 120000));
@@ -127,6 +123,17 @@ TEST_F(Screenshots, OfTheWays) {
   settle();
   take("stage-effects");
   press("view-plan");
+  look(3);
+  session().setSetTime(0.55);
+  press("effectFind");
+  press("effectWayFind");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("effectWay-way-1") != nullptr; }, 60000));
+  key(Qt::Key_B);
+  settle();
+  QTest::qWait(3000);
+  take("stage-pieces");
+  key(Qt::Key_B);
+  press("effectFind");
   press("bench-expose");
   auto* purse = find<PurseView>("purse");
   ASSERT_TRUE(QTest::qWaitFor([&] { return purse->purse() != nullptr; }, 30000));
