@@ -26,7 +26,7 @@ double highest(const RigidRun& run, double from, double to) {
   return top;
 }
 
-// h = g t2 / 2, to a step and a half; he2 after the bounce, within a hundredth.
+// Source: h = g t2 / 2 (Halliday & Resnick), to a step and a half; he2 after the bounce, within a hundredth.
 TEST(Rigid, FallsAndReboundsByTheClosedForm) {
   for (const double height : {0.05, 0.3, 1.2})
     for (const double e : {0.3, 0.5, 0.8}) {
@@ -51,7 +51,7 @@ TEST(Rigid, FallsAndReboundsByTheClosedForm) {
   EXPECT_NEAR(*run.met(1), std::sqrt(2 * 0.9 / standard_gravity), 0.0025);
 }
 
-// A flat box stops after v2 / 2 mu g.
+// Source: Coulomb's friction (Halliday & Resnick), a flat box stops after v2 / 2 mu g.
 TEST(Rigid, SlidesToAStand) {
   for (const double friction : {0.2, 0.5}) {
     RigidPiece sled = box({0.02, 0.005, 0.02}, {0, 0.005, 0});
@@ -65,7 +65,7 @@ TEST(Rigid, SlidesToAStand) {
   }
 }
 
-// With m g (v / vt)2 of drag: v = vt tanh(g t / vt).
+// Source: the equation of motion with m g (v / vt)2 of drag, v = vt tanh(g t / vt).
 TEST(Rigid, FallsAtItsTerminalSpeed) {
   RigidPiece leaf = ball(0.005, {0, 20, 0}, 0);
   leaf.terminal_speed = 2.0;
@@ -76,6 +76,7 @@ TEST(Rigid, FallsAtItsTerminalSpeed) {
   }
 }
 
+// Source: statics; what stands flat on what is flat stays so.
 TEST(Rigid, StandsInAStackAndLiesOnItsSide) {
   RigidScene stack;
   for (int i = 0; i < 3; ++i) stack.pieces.push_back(box({0.03, 0.01, 0.03}, {0, 0.01 + 0.02 * i, 0}));
