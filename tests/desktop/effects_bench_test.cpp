@@ -17,6 +17,17 @@ class EffectsBenchTest : public WaysTest {
       if (action->text() == "Drop") menu->setActiveAction(action);
     QTest::keyClick(menu, Qt::Key_Return);
   }
+  bool settled() {
+    return QTest::qWaitFor([&] { return window_->findChild<EffectsSeen*>()->settled(); }, 20000);
+  }
+  /// When the first effect's drop lands, and when that is wanted, in seconds on screen.
+  double contact() {
+    const Shot& shot = *session().shot();
+    return shot.clock.screen_at(outcome_of(session().project(), shot, shot.effects[0])->event("contact")->at);
+  }
+  double wanted() {
+    return *wanted_on_screen(session().project(), session().shotIndex(), *session().shot()->effects[0].needs);
+  }
 };
 
 // Only own behaviour is held here.
@@ -75,38 +86,46 @@ TEST_F(EffectsBenchTest, AnEffectIsFoundInTimeAndItsMomentsAreDragged) {
   press("effectWayFind");
   waitForWays(solve->cards());
   press("effectWay-apply-1");
-  const auto contact = [&] {
-    const Shot& shot = *session().shot();
-    return shot.clock.screen_at(outcome_of(session().project(), shot, shot.effects[0])->event("contact")->at);
-  };
-  const auto wanted = [&] {
-    return *wanted_on_screen(session().project(), 0, *session().shot()->effects[0].needs);
-  };
   const double frame = 1.0 / session().project().timeline_rate;
   EXPECT_NEAR(contact(), wanted(), 0.5 * frame);
   // Dragged along the set rail, what is let go goes with its moment; along the screen rail, to whole beats.
   auto* ladder = find<LadderView>("ladder");
-  const auto settled = [&] {
-    return QTest::qWaitFor([&] { return window_->findChild<EffectsSeen*>()->settled(); }, 20000);
-  };
-  const auto drag = [&](const QPointF& from, const QPointF& to) {
-    QTest::mousePress(ladder, Qt::LeftButton, {}, from.toPoint());
-    QTest::mouseMove(ladder, to.toPoint());
-    QTest::mouseRelease(ladder, Qt::LeftButton, {}, to.toPoint());
-  };
   ASSERT_TRUE(settled());
   const double at = session().shot()->effects[0].at, came = session().shot()->clock.set_at(contact());
-  drag(ladder->onMoment(came), ladder->onMoment(came + 0.5));
+  drag(ladder, ladder->onMoment(came), ladder->onMoment(came + 0.5));
   EXPECT_NEAR(session().shot()->effects[0].at, at + 0.5, 0.02);
   EXPECT_TRUE(session().undoTitle().contains("let go at")) << session().undoTitle().toStdString();
   ASSERT_TRUE(settled());
   const double beat = *session().shot()->effects[0].needs->beat,
                each = 60.0 / *session().project().beats_per_minute;
-  drag(ladder->onWanted(wanted()), ladder->onWanted(wanted() + 1.2 * each));
+  drag(ladder, ladder->onWanted(wanted()), ladder->onWanted(wanted() + 1.2 * each));
   EXPECT_EQ(*session().shot()->effects[0].needs->beat, beat + 1.0);
   undo();
   undo();
   EXPECT_EQ(session().shot()->effects[0].at, at);
+}
+
+// Only own behaviour is held here: the rails part where time is ramped, and without beats there are frames.
+TEST_F(EffectsBenchTest, MomentsAreDraggedInRampedTimeWithoutBeats) {
+  ASSERT_TRUE(session().keep("Ramped", {{"/shots/0/play", Json{{0, 1.0}, {1.0, 0.4}}},
+                                        {"/shots/0/products/0/place", Json{0.2, 0, -0.1}},
+                                        {"/project/beats_per_minute", std::optional<Json>()}}));
+  press("bench-effects");
+  addDrop();
+  ASSERT_TRUE(session().shot()->effects[0].needs->screen) << "there are no beats";
+  const double frame = 1.0 / session().project().timeline_rate;
+  EXPECT_NEAR(contact(), wanted(), frame) << "it comes in time from the first";
+  auto* ladder = find<LadderView>("ladder");
+  ASSERT_TRUE(settled());
+  drag(ladder, ladder->onWanted(wanted()), ladder->onWanted(wanted() + 0.4));
+  const double screen = *session().shot()->effects[0].needs->screen;
+  EXPECT_NEAR(screen / frame, std::round(screen / frame), 1e-6) << "on a frame";
+  ASSERT_TRUE(settled());
+  const Shot& shot = *session().shot();
+  const double came = shot.clock.set_at(contact()), to = shot.clock.set_at(screen);
+  ASSERT_GT(std::abs(came - to), 0.05);
+  drag(ladder, ladder->onMoment(came), ladder->onMoment(to));
+  EXPECT_NEAR(contact(), screen, 2 * frame) << "where it was dragged, by the ramp";
 }
 
 }  // namespace

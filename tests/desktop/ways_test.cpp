@@ -416,6 +416,15 @@ TEST_P(OddWays, AreToldAndInReach) {
     ASSERT_EQ(find<EffectsPanel>("effectsPanel")->index(), static_cast<std::size_t>(k));
     EXPECT_EQ(outOfReach(stage), "") << effects[static_cast<std::size_t>(k)].dump();
   }
+  // When to let the pour go: an answer, or why there is none.
+  which->setFocus();
+  QTest::keyClick(which, Qt::Key_Home);
+  press("effectFind");
+  press("effectWayFind");
+  auto* ways = find<SolvePanel>("effectWayPanel");
+  waitForWays(ways->cards());
+  EXPECT_TRUE(ways->findChild<WayCard*>("effectWay-way-1") || !ways->cards()->accessibleName().isEmpty());
+  EXPECT_EQ(outOfReach(stage), "");
   press("bench-place");
   auto* floor = find<FloorView>("floor");
   ASSERT_TRUE(QTest::qWaitFor([&] { return !floor->lenses().reaches().empty(); }, 30000));

@@ -256,6 +256,48 @@ TEST(Effects, RefuseWhatCannotBe) {
   }
 }
 
+// Source: free fall by hand. What comes down meets the top that it comes onto, and beside it the floor.
+TEST(Effects, LandOnTheTopsThatTheyComeOnto) {
+  EffectPlace about;
+  about.floor = -0.4;
+  about.tops = {{{0.5, 0.1, 0}, 0.03}, {{0.0, 0.2, 0}, 0.02}};
+  const auto falls = [](double drop) { return std::sqrt(2 * drop / standard_gravity); };
+  // Strewn wider than a top: the first land on it, the last go past.
+  const auto pieces =
+      of("pieces", {{"pieces", {60}}, {"spread", {0.06}}, {"height_spread", {0}}, {"speed_spread", {0}}},
+         {0, 0.5, 0}, about);
+  ASSERT_TRUE(pieces) << pieces.error().text();
+  const double half = 0.015 * 0.3 / 2;
+  EXPECT_NEAR(when(*pieces, "lands"), 1.0 + falls(0.3 - half), 1e-6);
+  EXPECT_NEAR(when(*pieces, "full"), 1.0 + falls(0.9 - half), 1e-6);
+  // Nothing of them is faster later than is told from any moment on.
+  const EffectBody& body = pieces->bodies.front();
+  for (const double from : {1.05, 1.24, 1.3, 1.5}) {
+    const double most = body.fastest_from(from);
+    for (double t = from; t < 3.0; t += 0.02) {
+      const auto a = body.at(t, t), b = body.at(t, t + 0.004);
+      for (std::size_t i = 0; i < a.size(); ++i)
+        ASSERT_LE(length(b[i].place - a[i].place) / 0.004, 1.05 * most) << from << " " << t;
+    }
+  }
+  // Thrown level from over nothing onto the other top, or just over it.
+  const auto thrown = [&](double speed) {
+    return of("throw", {{"speed", {speed}}, {"angle_deg", {0}}, {"bearing_deg", {90}}, {"diameter", {0.01}}},
+              {-0.1, 0.505, 0}, about);
+  };
+  const double onto = 0.6 / falls(0.4);
+  EXPECT_NEAR(when(*thrown(onto), "lands"), 1.0 + falls(0.4), 1e-6);
+  EXPECT_NEAR(when(*thrown(1.3 * onto), "lands"), 1.0 + falls(0.9), 1e-6);
+  // A stream that leaves level beside a top lands on it where its way goes over it.
+  const auto pour = [&](double x) {
+    return of("pour", {{"leave_deg", {0}}, {"bearing_deg", {90}}}, {x, 0.4, 0}, about);
+  };
+  const double speed = number(*pour(3.0), "speed");
+  EXPECT_NEAR(number(*pour(-speed * falls(0.2)), "drop"), 0.2, 1e-9);
+  EXPECT_NEAR(number(*pour(-speed * falls(0.2) - 0.025), "drop"), 0.8, 1e-9) << "short of it";
+  EXPECT_NEAR(number(*pour(0.0), "drop"), 0.8, 1e-9) << "from over it, and past it";
+}
+
 // Only own behaviour is held here: moments follow one another, and a later start moves all of them alike.
 TEST(Effects, RunInTime) {
   const char* const order[] = {"release", "leaves", "breaks", "lands", "contact", "peak"};
@@ -319,7 +361,7 @@ TEST(Steam, StandsAsAPlumeThatWidensAndRises) {
   EXPECT_EQ(cloud.at({0.1, 0.36, -0.3}), 0.0);
   // Young, it has come as far as a plume from 5 r / 6 a under it.
   const double before = 5 * 0.035 / (6 * 0.12), pace = plume({40, before, 22})->speed * std::cbrt(before);
-  EXPECT_NEAR(out->cloud(1.2)->top, std::pow(std::pow(before, 4.0 / 3) + 4.0 / 3 * pace * 0.2, 0.75) - before,
+  EXPECT_NEAR(out->cloud(1.2)->reached, std::pow(std::pow(before, 4.0 / 3) + 4.0 / 3 * pace * 0.2, 0.75) - before,
               1e-9);
   // After its life half of it is left; another seed draws other eddies.
   EXPECT_NEAR(out->cloud(1.0 + *out->life)->extinction[10],

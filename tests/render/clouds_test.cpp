@@ -73,8 +73,11 @@ TEST(Clouds, PassWhatBeerAndLambertSay) {
   const double path = 0.8 / -static_cast<double>(aslant.z);
   EXPECT_NEAR(shown(aslant) / clear, std::exp(-path), 0.01 * std::exp(-path));
   world->clouds.push_back(haze_box({0, 0, -2}, 0.5, 2.0));
-  // The two are looked through in steps over both and the gap between: their ends fall within steps.
-  EXPECT_NEAR(shown({0, 0, -1}) / clear, std::exp(-1.8), 0.03 * std::exp(-1.8));
+  EXPECT_NEAR(shown({0, 0, -1}) / clear, std::exp(-1.8), 0.01 * std::exp(-1.8)) << "with a gap between";
+  world->clouds.push_back(haze_box({0, 0, -1.5}, 2.6, 0.3));
+  EXPECT_NEAR(shown({0, 0, -1}) / clear, std::exp(-1.8 - 0.78), 0.01 * std::exp(-2.58))
+      << "and both within a third";
+  world->clouds.pop_back();
   world->clouds.front().place.x += 5.0;
   EXPECT_NEAR(shown({0, 0, -1}) / clear, std::exp(-1.0), 0.01 * std::exp(-1.0)) << "past the first";
 }
@@ -129,6 +132,57 @@ TEST(Clouds, DimTheLightOnItsWay) {
   world->clouds = {haze_box({0, 1, 0}, 1.0, 0.7)};
   const double path = length(Vec3{0.1, 2, 0.1}) / 2.0;  // the box takes half of the way
   EXPECT_NEAR(lux() / clear, std::exp(-0.7 * path), 0.01);
+}
+
+// Source: single scattering as above, of each of twenty lamps, where one is asked by chance.
+TEST(Clouds, ScatterTheLightOfTwentyLampsAndOfNone) {
+  auto world = empty_world();
+  const Vec3 middle{-0.4, 0.1, -1};
+  world->clouds = {haze_box(middle, 0.1, 0.05)};
+  std::vector<double> expected;
+  for (int k = 0; k < 20; ++k) {
+    const double around = 2 * pi * k / 20.0;
+    const Vec3 from = unit(Vec3{std::sin(around), 0.4, std::cos(around)});
+    world->lights.push_back(lamp(middle + from * 2.0, middle, 0.05));
+    // On its way along -from, turned into +z.
+    const double phase = 0.36 / (4 * pi * std::pow(1.64 + 1.6 * from.z, 1.5));
+    expected.push_back(pi * 0.05 * 0.05 / 4.0 * phase * -std::expm1(-0.05 * 0.1));
+  }
+  const Ray ray{(middle + Vec3{0, 0, 1}).as<float>(), {0, 0, -1}, 0.0f, 1e30f, 0.5f};
+  const auto seen = gathered(Tracer(world), ray, 60000);
+  for (std::size_t k = 0; k < 20; ++k) EXPECT_NEAR(seen[k], expected[k], 0.08 * expected[k]) << k;
+  for (StagedLight& light : world->lights) light.luminance = 0.0;  // none can shine
+  const auto dark = gathered(Tracer(world), ray, 100);
+  for (std::size_t k = 0; k < 20; ++k) EXPECT_EQ(dark[k], 0.0);
+}
+
+// Only own behaviour is held here: steam over a product off the origin, seen from above on a camera on its side,
+// is seen by a lamp to its side, and not with the lamp off.
+TEST(Clouds, OfSteamAreSeenFromAboveByALampAndNotWithoutOne) {
+  Json doc = worlds::bare();
+  Json& shot = doc["shots"][0];
+  shot["camera"]["place"] = {0.4, 1.0, -0.28}, shot["camera"]["aim"] = {0.4, 0.2, -0.3};
+  shot["camera"]["roll_deg"] = 90, shot["camera"]["focus"] = 0.8;
+  doc["setups"][0]["lights"] =
+      Json::array({worlds::rectangle("side", {1.1, 0.25, -0.3}, {0.4, 0.2, -0.3}, 0.1, 0.1, 4000)});
+  const auto middle = [&](bool steams, bool on) {
+    Json now = doc;
+    now["setups"][0]["lights"][0]["on"] = on;
+    if (steams)
+      now["shots"][0]["effects"] =
+          Json::array({{{"id", "s"}, {"kind", "steam"}, {"at", 0.0}, {"place", {0.4, 0.1, -0.3}}}});
+    const auto world = worlds::staged(now, 1.0);
+    EXPECT_EQ(world->clouds.size(), steams ? 1u : 0u);
+    const Film film = worlds::rendered(Tracer(world), 32, 18, 32);
+    const Picture picture = mixed(film, neutral_weights(*world));
+    double sum = 0.0;
+    for (int y = 6; y < 12; ++y)
+      for (int x = 8; x < 24; ++x) sum += static_cast<double>(luminance(picture.pixels[film.at(x, y)]));
+    return sum;
+  };
+  EXPECT_EQ(middle(false, true), 0.0) << "there is nothing else";
+  EXPECT_GT(middle(true, true), 1.0);
+  EXPECT_EQ(middle(true, false), 0.0);
 }
 
 // Only own behaviour is held here: nothing upsets what is traced.

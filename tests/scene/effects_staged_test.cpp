@@ -138,7 +138,8 @@ TEST(Vessel, IsOneOnlyWhereItIsOpen) {
   const auto outcome = outcome_of(closed, shot, shot.effects[0]);
   ASSERT_TRUE(outcome);
   EXPECT_FALSE(outcome->into);
-  EXPECT_NEAR(effect_place(closed, shot, {0.3, 0.5, -0.2}, 0).ground, 0.13, 1e-9) << "it lands on the lid";
+  EXPECT_NEAR(effect_place(closed, shot, {0.3, 0.5, -0.2}, 0).ground(0.3, -0.2), 0.13, 1e-9)
+      << "it lands on the lid";
 }
 
 // Only own behaviour is held here: what leans holds otherwise, and is not filled as if it stood.

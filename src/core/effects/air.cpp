@@ -12,6 +12,10 @@
 
 namespace cinnabar {
 
+namespace {
+constexpr double air_heat = 352.98 * 1005.0;  // density times kelvin, times heat capacity: J/m3
+}  // namespace
+
 double vapour_pressure(double celsius) { return 611.2 * std::exp(17.62 * celsius / (243.12 + celsius)); }
 
 Keys<AirJetInputs> AirJetInputs::keys() {
@@ -52,10 +56,9 @@ Results<Plume> Plume::results() {
 }
 Expected<Plume> plume(const PlumeInputs& in) {
   CINNABAR_TRY(check(in));
-  constexpr double entrainment = 0.12, heat = 352.98 * 1005.0;  // density times kelvin, times heat capacity
-  const double radius = 1.2 * entrainment * in.height, buoyancy = standard_gravity * in.power / heat;
+  const double radius = 1.2 * entrainment * in.height, buoyancy = standard_gravity * in.power / air_heat;
   const double speed = 5.0 / (6.0 * entrainment) * std::cbrt(0.9 * entrainment * buoyancy / (pi * in.height));
-  return Plume{radius, speed, in.power * (in.temperature_c + 273.15) / (heat * pi * radius * radius * speed),
+  return Plume{radius, speed, in.power * (in.temperature_c + 273.15) / (air_heat * pi * radius * radius * speed),
                0.75 * in.height / speed};
 }
 
@@ -78,7 +81,7 @@ Results<Haze> Haze::results() {
 }
 Expected<Haze> haze(const HazeInputs& in) {
   CINNABAR_TRY(check(in));
-  const double depth = 3.0 * in.concentration / (in.density * in.droplet_diameter) * in.path;
+  const double depth = extinction_of(in.concentration, in.density, in.droplet_diameter) * in.path;
   const double phase = scattered_to(std::cos(radians(in.angle_deg)), in.asymmetry);
   return Haze{depth, std::exp(-depth), in.illuminance_lx * phase * -std::expm1(-depth)};
 }
@@ -136,7 +139,7 @@ double condensed(const SteamInputs& in, double part) {
   double low = mixed_c, high = mixed_c + 200.0;  // the warmer, the less of it condenses and the less that warms
   for (int i = 0; i < 60; ++i) {
     const double middle = 0.5 * (low + high);
-    const double warmed = condensing * std::max(0.0, over(middle)) * (middle + zero_c) / (352.98 * 1005.0);
+    const double warmed = condensing * std::max(0.0, over(middle)) * (middle + zero_c) / air_heat;
     (middle - mixed_c < warmed ? low : high) = middle;
   }
   return std::max(0.0, over(0.5 * (low + high)));

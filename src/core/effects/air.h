@@ -25,6 +25,7 @@ struct AirJet {
 
 /// Warm air rising from a point that gives off `power` (Morton, Taylor & Turner 1956, entrainment 0.12): radius,
 /// speed, warming and rise time. Within a quarter.
+inline constexpr double entrainment = 0.12;
 struct PlumeInputs {
   double power, height, temperature_c;
   static Keys<PlumeInputs> keys();
@@ -34,6 +35,11 @@ struct Plume {
   static Results<Plume> results();
 };
 [[nodiscard]] Expected<Plume> plume(const PlumeInputs&);
+
+/// What a metre of droplets takes from light: large ones, efficiency 2.
+[[nodiscard]] inline double extinction_of(double concentration, double density, double droplet_diameter) {
+  return 3.0 * concentration / (density * droplet_diameter);
+}
 
 /// A fog of droplets along `path`: optical depth (large droplets, efficiency 2), what passes, and the luminance
 /// that light from `angle_deg` (0: the lamp behind, shining at the lens) scatters to the lens once (Henyey &

@@ -3,16 +3,18 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/base/hashed.h"
+
 namespace cinnabar {
 namespace {
 
 constexpr double edge = 2.3;  // radii: e^-5.3
 
 double drawn_at(std::uint32_t seed, int x, int y, int z) {
-  std::uint32_t h = seed * 0x9E3779B9U ^ static_cast<std::uint32_t>(x) * 73856093U ^
-                    static_cast<std::uint32_t>(y) * 19349663U ^ static_cast<std::uint32_t>(z) * 83492791U;
-  h ^= h >> 16, h *= 0x7feb352dU, h ^= h >> 15, h *= 0x846ca68bU, h ^= h >> 16;
-  return static_cast<double>(h >> 8) * 0x1p-24;
+  const std::uint32_t corner = static_cast<std::uint32_t>(x) * 73856093U ^
+                               static_cast<std::uint32_t>(y) * 19349663U ^
+                               static_cast<std::uint32_t>(z) * 83492791U;
+  return static_cast<double>(hashed(seed * 0x9E3779B9U ^ corner) >> 8) * 0x1p-24;
 }
 double eased(double t) { return t * t * (3.0 - 2.0 * t); }
 /// Drawn at the corners of a lattice and eased between them: 0 to 1, a half in the mean.
@@ -31,8 +33,9 @@ double noise(std::uint32_t seed, double x, double y, double z) {
 
 Cloud::Bounds Cloud::bounds() const {
   if (box) return {place - Vec3{half.x, 0, half.z}, place + Vec3{half.x, half.y, half.z}};
-  const double wide = (edge + 0.5) * (radius + spread * top);  // its axis bends by half a radius at most
-  return {place - Vec3{wide, 0, wide}, place + Vec3{wide, top, wide}};
+  const double high = std::min(reached, top);
+  const double wide = (edge + 0.5) * (radius + spread * high);  // its axis bends by half a radius at most
+  return {place - Vec3{wide, 0, wide}, place + Vec3{wide, high, wide}};
 }
 
 double Cloud::at(const Vec3& at) const {
@@ -42,7 +45,8 @@ double Cloud::at(const Vec3& at) const {
     const bool inside = std::abs(off.x) <= half.x && std::abs(off.z) <= half.z && off.y >= 0.0 && off.y <= half.y;
     return inside ? extinction.front() : 0.0;
   }
-  if (off.y <= 0.0 || off.y >= top) return 0.0;
+  const double high = std::min(reached, top);
+  if (off.y <= 0.0 || off.y >= high) return 0.0;
   const double wide = radius + spread * off.y, reach = (edge + 0.5) * wide;
   if (off.x * off.x + off.z * off.z > reach * reach) return 0.0;
   // Eddies are as large as the plume is wide: in radii, their height is its logarithm.
@@ -56,7 +60,8 @@ double Cloud::at(const Vec3& at) const {
   const double step = off.y / top * static_cast<double>(extinction.size() - 1);
   const auto i = std::min(static_cast<std::size_t>(step), extinction.size() - 1);
   const double next = extinction[std::min(i + 1, extinction.size() - 1)];
-  const double axis = extinction[i] + (next - extinction[i]) * (step - static_cast<double>(i));
+  const double head = reached < top ? std::min(1.0, 4.0 * (1.0 - off.y / high)) : 1.0;  // thins out
+  const double axis = head * (extinction[i] + (next - extinction[i]) * (step - static_cast<double>(i)));
   // As much in the mean as without eddies: lattice noise of these shares lies about a half by a ninth.
   constexpr double contrast = 7.0, spread_of_noise = 0.112;
   const double eddies =

@@ -1,7 +1,7 @@
 // Fine drops in the air at one moment, thin enough to be looked through: a plume that rises, or a box of haze.
 #pragma once
 #include <cstdint>
-#include <optional>
+#include <limits>
 #include <vector>
 
 #include "cinnabar/base/vec.h"
@@ -10,15 +10,16 @@ namespace cinnabar {
 
 /// SI. A plume stands on `place` and is Gaussian across: at a height z over it, it falls to 1/e at
 /// radius + spread * z from its axis, which eddies bend; what scatters on the axis is told evenly from the foot to
-/// the top. A box has `place` in the middle of its floor and one thickness.
+/// the top that it comes to. A box has `place` in the middle of its floor and one thickness.
 struct Cloud {
   bool box = false;
   Vec3 place;
   Vec3 half;  ///< of a box: half its width and depth, and its whole height
   double top = 0, radius = 0, spread = 0;
-  std::vector<double> extinction;  ///< per metre; of a box one
-  double asymmetry = 0.8;          ///< of Henyey & Greenstein's phase function, above 0: onward
-  double risen = 0;                ///< radii that its eddies have come up
+  double reached = std::numeric_limits<double>::infinity();  ///< as high as it has come; its head thins out
+  std::vector<double> extinction;                            ///< per metre; of a box one
+  double asymmetry = 0.8;  ///< of Henyey & Greenstein's phase function, above 0: onward
+  double risen = 0;        ///< radii that its eddies have come up
   std::uint32_t seed = 1;
 
   /// Corners of the box that all of it lies in, but for a part in two hundred of a plume.

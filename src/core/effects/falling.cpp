@@ -33,7 +33,7 @@ double ball_volume(double diameter) { return pi / 6.0 * diameter * diameter * di
 /// What is under a place: the liquid of a vessel, else the ground.
 double lies_under(const EffectAsked& ask, double x, double z) {
   const EffectVessel* vessel = ask.about.under(x, z);
-  return vessel ? vessel->foot.y + vessel->level : ask.about.ground;
+  return vessel ? vessel->foot.y + vessel->level : ask.about.ground(x, z);
 }
 
 /// One drawing of the drops that a crown throws off, from where it stands; how far they fly.
@@ -53,7 +53,7 @@ Expected<double> crown_drops(const EffectAsked& ask, const Plunge& hit, const Ve
     const Vec3 outward = turned({0, 0, 1}, 360.0 * drawn());
     const Vec3 from = middle + outward * std::min(hit.cavity_radius, 0.9 * room_across) + Vec3{0, size, 0};
     const auto way = std::make_shared<const Flown>(Flight3{
-        from, outward * (speed * std::cos(up)) + Vec3{0, speed * std::sin(up), 0}, 0.0, ask.about.ground, 0.0});
+        from, outward * (speed * std::cos(up)) + Vec3{0, speed * std::sin(up), 0}, 0.0, ask.about.floor, 0.0});
     farthest = std::max(farthest, std::hypot(way->end().x - middle.x, way->end().z - middle.z));
     bodies.push_back({EffectForm::ball, Vec3{1, 1, 1} * (size / 2), true, [way, leaves](double when, double t) {
                         std::vector<EffectShape> shapes;
@@ -165,12 +165,18 @@ Expected<EffectOutcome> dropped(const EffectAsked& ask) {
 Expected<EffectOutcome> thrown(const EffectAsked& ask) {
   const double diameter = ask["diameter"], speed = ask["speed"], up = radians(ask["angle_deg"]);
   const Vec3 along = turned({0, 0, 1}, ask["bearing_deg"]);
-  const double ground = ask.about.ground + diameter / 2;
-  if (ask.place.y < ground) return fail("place", "is under what it lands on", "raise it");
-  const auto fly = [&](double by) {
+  const auto fly_to = [&](double by, double ground) {
     return Flown(Flight3{ask.place, (along * std::cos(up) + Vec3{0, std::sin(up), 0}) * (speed * by),
-                         ask["terminal_speed"], ground, ask["restitution"]});
+                         ask["terminal_speed"], ground + diameter / 2, ask["restitution"]});
   };
+  const auto fly = [&](double by) {
+    return fly_to(by, ask.about.lands_on([&](double height) {
+      const Flown down = fly_to(by, height);
+      return down.landings().empty() ? down.end() : down.at(down.landings().front());
+    }));
+  };
+  if (ask.place.y < lies_under(ask, ask.place.x, ask.place.z) + diameter / 2)
+    return fail("place", "is under what it lands on", "raise it");
   const auto way = std::make_shared<const Flown>(fly(1.0));
   if (way->landings().empty())
     return fail("speed", "throws it out of sight for over twenty seconds", "throw it less");
@@ -199,8 +205,8 @@ Expected<EffectOutcome> thrown(const EffectAsked& ask) {
 
 namespace {
 
-constexpr std::size_t most_that_meet =
-    200;  // beyond, each falls by itself: what they take grows with their meetings
+/// Beyond, each falls by itself: what they take grows with their meetings.
+constexpr std::size_t most_that_meet = 200;
 
 /// Pieces strewn at once: those over a vessel fall into its liquid, the others meet what stands about.
 struct Strewn {
@@ -222,11 +228,21 @@ struct Strewn {
     }
     if (scene.pieces.empty()) return shapes;
     std::call_once(worked_out_, [this] { run_ = rigid_run(scene); });
-    for (std::size_t i = 0; i < scene.pieces.size(); ++i) {
-      const RigidPose pose = run_->at(i, since);
-      shapes.push_back({pose.place, pose.right, pose.up});
-    }
+    for (const RigidPose& pose : run_->at(since)) shapes.push_back({pose.place, pose.right, pose.up});
     return shapes;
+  }
+
+  /// By what they have of speed and height then: nothing gives them more.
+  [[nodiscard]] double fastest_from(double since) const {
+    constexpr double apart = 0.004;
+    const auto before = at(since - apart), now = at(since);
+    double most = 0.0;
+    for (std::size_t i = 0; i < now.size(); ++i) {
+      const double speed = length(now[i].place - before[i].place) / apart,
+                   high = std::max(0.0, now[i].place.y - scene.ground);
+      most = std::max(most, speed * speed + 2.0 * standard_gravity * high);
+    }
+    return std::sqrt(most);
   }
 
  private:
@@ -245,24 +261,24 @@ Vec3 any_direction(Drawn& drawn) {
 Expected<EffectOutcome> scattered(const EffectAsked& ask) {
   const auto pieces = static_cast<std::size_t>(ask["pieces"]);
   const double size = ask["size"], thick = size * 0.3, spread = ask["spread"];
-  const double ground = ask.about.ground + thick / 2, height = ask.place.y - ground;
+  const double height = ask.place.y - ask.about.ground(ask.place.x, ask.place.z) - thick / 2;
   if (height < 0.0) return fail("place", "is under what the pieces land on", "raise it");
   if (ask["height_spread"] > height)
     return fail("height_spread", "is more than the height", "give at most the height of the fall");
   Drawn drawn(ask.seed), other(ask.seed ^ 0x5ca77e12ULL);
   const Vec3 half{size / 2, thick / 2, size / 2};
   auto all = std::make_shared<Strewn>();
-  all->scene.ground = ask.about.solids ? ask.about.floor : ask.about.ground;
+  all->scene.ground = ask.about.floor;
   std::vector<double> landings;
   double rest = 0.0, speed = 0.0;
   for (std::size_t i = 0; i < pieces; ++i) {
-    const double high = height + ask["height_spread"] * (2.0 * drawn() - 1.0),
+    const double high = ask.place.y + ask["height_spread"] * (2.0 * drawn() - 1.0),
                  up = ask["speed_spread"] * (2.0 * drawn() - 1.0);
     const double r = spread * std::sqrt(other()), around = 2.0 * pi * other(), yaw = 360.0 * other();
-    const Vec3 from{ask.place.x + r * std::cos(around), ground + high, ask.place.z + r * std::sin(around)};
+    const Vec3 from{ask.place.x + r * std::cos(around), high, ask.place.z + r * std::sin(around)};
     const EffectVessel* vessel = ask.about.under(from.x, from.z);
-    const double floor = vessel ? vessel->foot.y + vessel->level + thick / 2 : ground;
-    if (from.y <= floor) return fail("place", "is not above the vessel", "raise it");
+    const double floor = lies_under(ask, from.x, from.z) + thick / 2;
+    if (from.y <= floor) return fail("place", "is not above what the pieces land on", "raise it");
     auto way = std::make_shared<const Flown>(
         Flight3{from, {0, up, 0}, ask["terminal_speed"], floor, vessel ? 0.0 : ask["restitution"]});
     if (way->landings().empty())
@@ -293,10 +309,9 @@ Expected<EffectOutcome> scattered(const EffectAsked& ask) {
   out.numbers = {{"span", "s", *last - *first, "one drawing"}, {"landing_speed", "m/s", speed}};
   if (pieces > most_that_meet)
     out.notes.push_back(said("Over {} pieces: each is shown as it falls alone.", most_that_meet));
-  // All have met what they fall on by then, and rebounds are slower.
   out.bodies.push_back({EffectForm::box, half, false,
                         [all, at = ask.at](double, double t) { return all->at(t - at); },
-                        ask["restitution"] < 0.9 ? ask.at + *last : 1e300});
+                        [all, at = ask.at](double t) { return all->fastest_from(t - at); }});
   out.perils = {Peril::food};
   return out;
 }
@@ -311,7 +326,7 @@ Expected<EffectOutcome> layered(const EffectAsked& ask) {
   std::vector<std::pair<double, std::shared_ptr<const Flown>>> ways;
   double first = 1e300, last = 0.0, fastest = 0.0;
   for (std::size_t i = 0; i < heights.size(); ++i) {
-    const double lies = ask.about.ground + (static_cast<double>(i) + 0.5) * thick,
+    const double lies = lies_under(ask, ask.place.x, ask.place.z) + (static_cast<double>(i) + 0.5) * thick,
                  from = ask.at + laid->offsets[i];
     ways.emplace_back(from, std::make_shared<const Flown>(
                                 Flight3{{ask.place.x, lies + heights[i], ask.place.z}, {}, speeds[i], lies, 0.0}));

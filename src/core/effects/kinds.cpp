@@ -249,6 +249,16 @@ const EffectVessel* EffectPlace::under(double x, double z) const {
   return highest;
 }
 
+double EffectPlace::lands_on(const std::function<Vec3(double height)>& at) const {
+  double highest = floor;
+  for (const Top& top : tops) {
+    if (top.middle.y <= highest) continue;
+    const Vec3 there = at(top.middle.y);
+    if (std::hypot(there.x - top.middle.x, there.z - top.middle.z) < top.radius) highest = top.middle.y;
+  }
+  return highest;
+}
+
 const EffectEvent* EffectOutcome::event(const std::string& name) const {
   for (const EffectEvent& e : events)
     if (e.name == name) return &e;

@@ -61,13 +61,25 @@ struct EffectVessel {
 };
 /// What is about the effect when it begins.
 struct EffectPlace {
-  double ground = 0;  ///< height of what lies under it
+  double floor = 0;  ///< height of what all stands on
   std::vector<EffectVessel> vessels;
-  double floor = 0;                                   ///< height of what all stands on
-  std::function<std::vector<RigidSolid>()> solids{};  ///< what stands on it, as hulls; none: nothing is known
+  /// A closed top that something may land on: its middle and how far it reaches about that.
+  struct Top {
+    Vec3 middle;
+    double radius;
+  };
+  std::vector<Top> tops{};
+  std::function<std::vector<RigidSolid>()> solids{};  ///< what stands there, as hulls; none: nothing is known
 
   /// The vessel whose mouth is over a place of the floor.
   [[nodiscard]] const EffectVessel* under(double x, double z) const;
+  /// The height that a way down meets: that of the highest top which it comes onto, else the floor. `at` says
+  /// where over the floor the way passes a height.
+  [[nodiscard]] double lands_on(const std::function<Vec3(double height)>& at) const;
+  /// The same straight down.
+  [[nodiscard]] double ground(double x, double z) const {
+    return lands_on([&](double) { return Vec3{x, 0, z}; });
+  }
 };
 
 /// What a kind is asked with. Measures are all there, within their ranges.
@@ -108,7 +120,8 @@ struct EffectBody {
   Vec3 half;  ///< half sizes of a box; a ball's radius thrice
   bool liquid = false;
   std::function<std::vector<EffectShape>(double when, double t)> at;
-  double slower_after = 1e300;  ///< from that set second on nothing of it goes as fast as before
+  std::function<double(double t)>
+      fastest_from{};  ///< m/s that none of it exceeds from a set second on; may be none
 };
 
 /// What comes of an effect.

@@ -45,26 +45,29 @@ Expected<EffectOutcome> misted(const EffectAsked& ask) {
 
 namespace {
 
-/// How high steam is seen over a cup: 15 cm where it is thinned as that of 80 degrees in a room of 22 and half
-/// moist (common practice, no source), and else as its dilution to the power 0.6.
-double seen_height(double dilution) { return 0.15 * std::pow(dilution / 27.8856, 0.6); }
+/// How high steam is seen over a cup: 15 cm from 80 degrees in a room of 22 and half moist (common practice, no
+/// source), and else as its dilution to the power 0.6.
+double seen_height(double dilution) {
+  static const double usual = steam({80.0, 22.0, 0.5})->dilution.value();
+  return 0.15 * std::pow(dilution / usual, 0.6);
+}
 
 /// Steam over a round mouth as it stands in the air, rising from when it is ready and halved within its life.
 std::function<std::optional<Cloud>(double)> steam_cloud(const EffectAsked& ask, double dilution, double life) {
-  constexpr double entrainment = 0.12, levels = 32;
-  const double mouth = ask["mouth_radius"], room = ask["room_c"], source = ask["source_c"];
+  constexpr int levels = 32;
+  const SteamInputs air{ask["source_c"], ask["room_c"], ask["humidity"]};
+  const double mouth = ask["mouth_radius"];
   const double before = 5.0 * mouth / (6.0 * entrainment);  // the point that such a plume would come from
-  const auto rise = plume({ask["power"], before, room});
+  const auto rise = plume({ask["power"], before, air.room_c});
   if (!rise) return {};
   Cloud whole;
   whole.place = ask.place;
   whole.top = seen_height(dilution);
   whole.radius = mouth, whole.spread = 1.2 * entrainment;
   whole.seed = static_cast<std::uint32_t>(ask.seed);
-  for (double i = 0; i <= levels; ++i) {
+  for (int i = 0; i <= levels; ++i) {
     const double thinned = std::pow(1.0 + (std::pow(dilution, 0.6) - 1.0) * i / levels, 5.0 / 3.0);
-    whole.extinction.push_back(3.0 * condensed({source, room, ask["humidity"]}, 1.0 / thinned) /
-                               (998.0 * ask["droplet_diameter"]));
+    whole.extinction.push_back(extinction_of(condensed(air, 1.0 / thinned), 998.0, ask["droplet_diameter"]));
   }
   // Its speed falls with the third root of the height over that point, so the height goes as the 3/4th power of
   // time.
@@ -73,20 +76,7 @@ std::function<std::optional<Cloud>(double)> steam_cloud(const EffectAsked& ask, 
     const double since = t - ready;
     if (since <= 0.0) return std::nullopt;
     Cloud now = whole;
-    const double risen = std::pow(std::pow(before, 4.0 / 3.0) + 4.0 / 3.0 * pace * since, 0.75) - before;
-    // It is cut off where it has come to, and what it is like at a height stays so.
-    const double share = std::min(1.0, risen / whole.top);
-    if (share < 1.0) {
-      const auto n = static_cast<double>(whole.extinction.size() - 1);
-      for (std::size_t i = 0; i < now.extinction.size(); ++i) {
-        const double at = share * static_cast<double>(i);
-        const auto k = std::min(static_cast<std::size_t>(at), whole.extinction.size() - 2);
-        const double part = at - static_cast<double>(k);
-        now.extinction[i] = (1.0 - part) * whole.extinction[k] + part * whole.extinction[k + 1];
-        now.extinction[i] *= std::min(1.0, 4.0 * (1.0 - static_cast<double>(i) / n));  // its head thins out
-      }
-      now.top = share * whole.top;
-    }
+    now.reached = std::pow(std::pow(before, 4.0 / 3.0) + 4.0 / 3.0 * pace * since, 0.75) - before;
     for (double& e : now.extinction) e *= std::exp2(-since / life);
     now.risen = since * pace / std::cbrt(before) / mouth;
     return now;
@@ -156,10 +146,10 @@ Expected<EffectOutcome> fogged(const EffectAsked& ask) {
         {"back_over_front", "", behind->luminance / before->luminance, "20 against 150 degrees"});
   Cloud fog;
   fog.box = true;
-  fog.place = {ask.place.x, 0.0, ask.place.z};  // it fills all from the set's floor up
+  fog.place = {ask.place.x, ask.about.floor, ask.place.z};  // it fills all from there up
   fog.half = {0.5 * ask["path"], ask["height"], 0.5 * ask["path"]};
   fog.asymmetry = ask["asymmetry"];
-  fog.extinction = {3.0 * ask["concentration"] / (density * across)};
+  fog.extinction = {extinction_of(ask["concentration"], density, across)};
   out.cloud = [fog, half = settles->half_life, ready = ask.at](double t) -> std::optional<Cloud> {
     if (t < ready) return std::nullopt;
     Cloud now = fog;

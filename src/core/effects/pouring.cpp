@@ -30,19 +30,21 @@ struct Stream {
   }
 };
 
+/// When a free fall that begins at `down` has come `drop` lower.
+double falls_for(double down, double drop) {
+  return (std::sqrt(down * down + 2.0 * standard_gravity * drop) - down) / standard_gravity;
+}
+
 struct Leaving {
   Vec3 place, along;  ///< `along`: level, which way it goes
   double speed, down_deg, flow, kinematic_viscosity;
   [[nodiscard]] double down() const { return speed * std::sin(radians(down_deg)); }
   [[nodiscard]] double level() const { return speed * std::cos(radians(down_deg)); }
+  /// How far it has gone to the side when it has come `drop` lower.
+  [[nodiscard]] double aside(double drop) const { return level() * falls_for(down(), std::max(0.0, drop)); }
   [[nodiscard]] bool is_thick() const { return kinematic_viscosity >= thick; }
   [[nodiscard]] double diameter() const { return std::sqrt(4.0 * flow / (pi * speed)); }
 };
-
-/// When a free fall that begins at `down` has come `drop` lower.
-double falls_for(double down, double drop) {
-  return (std::sqrt(down * down + 2.0 * standard_gravity * drop) - down) / standard_gravity;
-}
 
 Stream streamed(const Leaving& l, double drop) {
   std::optional<ThreadProfile> thread;
@@ -51,7 +53,7 @@ Stream streamed(const Leaving& l, double drop) {
   double before = 0.0;
   for (int i = 0; i <= samples; ++i) {
     const double share = static_cast<double>(i) / samples, z = drop * share * share, free = falls_for(l.down(), z);
-    const Vec3 at = l.place + l.along * (l.level() * free) - Vec3{0, z, 0};
+    const Vec3 at = l.place + l.along * l.aside(z) - Vec3{0, z, 0};
     double speed = std::sqrt(l.speed * l.speed + 2.0 * standard_gravity * z), along = speed, age = free;
     if (thread && i > 0) {
       speed = thread->speed_at(z);
@@ -72,7 +74,7 @@ const EffectVessel* lands_in(const Leaving& l, const EffectPlace& about) {
   for (const EffectVessel& v : about.vessels) {
     if (v.foot.y + v.level >= l.place.y) continue;
     const double rim = std::min(v.foot.y + v.rim(), l.place.y);  // a lip within the mouth pours in at once
-    const Vec3 at = l.place + l.along * (l.level() * falls_for(l.down(), l.place.y - rim));
+    const Vec3 at = l.place + l.along * l.aside(l.place.y - rim);
     if (std::hypot(at.x - v.foot.x, at.z - v.foot.z) < v.inner.back()[0] &&
         (!highest || rim > highest->foot.y + highest->rim()))
       highest = &v;
@@ -174,7 +176,9 @@ Expected<EffectOutcome> poured_out(const EffectAsked& ask) {
   const auto leaving = leaving_of(ask, out.notes);
   if (!leaving) return tl::unexpected(leaving.error());
   const EffectVessel* into = lands_in(*leaving, ask.about);
-  const double drop = ask.place.y - (into ? into->foot.y + into->level : ask.about.ground);
+  const double beside = ask.about.lands_on(
+      [&](double height) { return leaving->place + leaving->along * leaving->aside(leaving->place.y - height); });
+  const double drop = ask.place.y - (into ? into->foot.y + into->level : beside);
   if (drop <= 0.0)
     return fail("place", "is not above where the pour lands", "raise it, or pour beside the vessel");
   const Stream stream = streamed(*leaving, drop);

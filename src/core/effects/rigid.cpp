@@ -1,10 +1,9 @@
 #include "cinnabar/effects/rigid.h"
 
-#include <BulletCollision/CollisionDispatch/btCollisionDispatcher.h>
-#include <BulletCollision/CollisionDispatch/btDefaultCollisionConfiguration.h>
 #include <btBulletDynamicsCommon.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <list>
 #include <mutex>
@@ -14,10 +13,10 @@
 namespace cinnabar {
 namespace {
 
-constexpr double step = 1e-3, longest = 8.0;
+constexpr double step = 1e-3, longest = 20.0;
 constexpr int kept_every = 4;  // steps
 // What goes and turns less than this in a tenth of a second lies: a rebound's top is left sooner.
-constexpr double still_way = 3e-4, still_turn = 0.03, still_for = 0.1;
+constexpr double still_way = 3e-4, still_turn = 0.03;
 constexpr std::size_t still_rows = 25;  // a tenth of a second
 
 btVector3 bt(const Vec3& v) { return {v.x, v.y, v.z}; }
@@ -97,31 +96,31 @@ struct RigidRun::Running {
     std::array<float, 4> turn;  ///< quaternion
   };
   std::mutex mutex;
-  RigidWorld all;
+  std::unique_ptr<RigidWorld> all = std::make_unique<RigidWorld>();  ///< none once it has ended
   std::vector<btRigidBody*> bodies;
+  std::size_t pieces = 0;
   std::vector<double> terminal_speeds;
   std::vector<Kept> kept;  ///< all pieces of a moment together
-  std::vector<std::optional<double>> met;
   int steps = 0;
-  bool ended = false;
 
   explicit Running(const RigidScene& scene);
   void keep();
   void go();
   /// As far as a moment, or to the end.
   void go_to(double t) {
-    while (!ended && steps * step <= t + step * kept_every) go();
+    while (all && steps * step <= t + step * kept_every) go();
   }
   [[nodiscard]] bool lie() const;
 };
 
-RigidRun::Running::Running(const RigidScene& scene) : met(scene.pieces.size()) {
+RigidRun::Running::Running(const RigidScene& scene) {
   const btTransform at_origin = btTransform::getIdentity();
   btTransform floor = at_origin;
-  floor.setOrigin({0, scene.ground - 5.0, 0});
-  all.add(std::make_unique<btBoxShape>(btVector3(100, 5, 100)), 0, floor, 1.0, 1.0);
+  const Vec3 middle = scene.pieces.empty() ? Vec3{} : scene.pieces.front().place;
+  floor.setOrigin({middle.x, scene.ground - 5.0, middle.z});
+  all->add(std::make_unique<btBoxShape>(btVector3(100, 5, 100)), 0, floor, 1.0, 1.0);
   for (const RigidSolid& solid : scene.solids)
-    if (solid.size() > 3) all.add(hull_of(solid, 5e-4), 0, at_origin, 1.0, 1.0);
+    if (solid.size() > 3) all->add(hull_of(solid, 5e-4), 0, at_origin, 1.0, 1.0);
   for (const RigidPiece& piece : scene.pieces) {
     std::unique_ptr<btCollisionShape> shape;
     double volume = 0.0;
@@ -134,14 +133,14 @@ RigidRun::Running::Running(const RigidScene& scene) : met(scene.pieces.size()) {
       shape = std::move(box);
       volume = 8.0 * piece.half.x * piece.half.y * piece.half.z;
     }
-    btRigidBody& body = all.add(std::move(shape), 1000.0 * volume, placed(piece.place, piece.right, piece.up),
-                                piece.restitution, piece.friction);
+    btRigidBody& body = all->add(std::move(shape), 1000.0 * volume, placed(piece.place, piece.right, piece.up),
+                                 piece.restitution, piece.friction);
     body.setLinearVelocity(bt(piece.velocity));
     body.setAngularVelocity(bt(piece.spin));
     bodies.push_back(&body);
     terminal_speeds.push_back(piece.terminal_speed);
   }
-  ended = bodies.empty();
+  pieces = bodies.size();
   keep();
 }
 
@@ -163,28 +162,16 @@ void RigidRun::Running::go() {
     if (vt > 0.0)  // m g (v / vt)2 against its way
       bodies[i]->applyCentralForce(v * (-v.length() / (vt * vt) * standard_gravity / bodies[i]->getInvMass()));
   }
-  all.world.stepSimulation(step, 0, step);
+  all->world.stepSimulation(step, 0, step);
   ++steps;
-  for (int m = 0; m < all.dispatcher.getNumManifolds(); ++m) {
-    const btPersistentManifold& manifold = *all.dispatcher.getManifoldByIndexInternal(m);
-    bool touches = false;
-    for (int c = 0; c < manifold.getNumContacts(); ++c)
-      touches = touches || manifold.getContactPoint(c).getDistance() <= 1e-5;
-    if (!touches) continue;
-    for (std::size_t i = 0; i < bodies.size(); ++i)
-      if ((manifold.getBody0() == bodies[i] || manifold.getBody1() == bodies[i]) && !met[i]) met[i] = steps * step;
-  }
-  if (steps % kept_every == 0) {
-    keep();
-    ended = lie();
-  }
-  ended = ended || steps * step >= longest;
+  if (steps % kept_every == 0) keep();
+  if (lie() || steps * step >= longest) bodies.clear(), all.reset();
 }
 
 /// Whether nothing moved from the tenth of a second before the last moment kept to that one.
 bool RigidRun::Running::lie() const {
   const std::size_t n = bodies.size();
-  if (kept.size() < (still_rows + 1) * n) return false;
+  if (steps % kept_every != 0 || kept.size() < (still_rows + 1) * n) return n == 0;
   const Kept *now = &kept[kept.size() - n], *before = now - still_rows * n;
   for (std::size_t i = 0; i < n; ++i) {
     double way = 0.0, turn = 0.0;
@@ -200,38 +187,29 @@ bool RigidRun::Running::lie() const {
 RigidRun::RigidRun(const RigidScene& scene) : running_(std::make_unique<Running>(scene)) {}
 RigidRun::~RigidRun() = default;
 
-std::optional<double> RigidRun::met(std::size_t piece) const {
+std::size_t RigidRun::bytes() const {
   const std::lock_guard lock(running_->mutex);
-  while (!running_->ended && !running_->met[piece]) running_->go();
-  return running_->met[piece];
+  return running_->kept.capacity() * sizeof(Running::Kept);
 }
 
-double RigidRun::rests() const {
-  const std::lock_guard lock(running_->mutex);
-  running_->go_to(longest);
-  const double all = running_->steps * step;
-  return all < longest ? std::max(0.0, all - still_for) : all;
-}
-
-RigidPose RigidRun::at(std::size_t piece, double t) const {
-  using Kept = Running::Kept;
-  const double row = std::clamp(t / (step * kept_every), 0.0, longest / step);
-  Kept a{}, b{};
-  {
-    const std::lock_guard lock(running_->mutex);
-    running_->go_to(t);
-    const std::size_t n = running_->bodies.size(), last = running_->kept.size() / n - 1;
-    const std::size_t i = std::min(static_cast<std::size_t>(row), last);
-    a = running_->kept[i * n + piece], b = running_->kept[std::min(i + 1, last) * n + piece];
-  }
-  const double s = row - std::floor(row);
-  const btQuaternion qa(a.turn[0], a.turn[1], a.turn[2], a.turn[3]),
-      qb(b.turn[0], b.turn[1], b.turn[2], b.turn[3]);
-  const btMatrix3x3 turn(qa.slerp(qb, s).normalized());
+std::vector<RigidPose> RigidRun::at(double t) const {
+  const double row = std::clamp(t / (step * kept_every), 0.0, longest / step), s = row - std::floor(row);
   const auto mix = [s](float x, float y) { return static_cast<double>(x) * (1 - s) + static_cast<double>(y) * s; };
-  return {{mix(a.place[0], b.place[0]), mix(a.place[1], b.place[1]), mix(a.place[2], b.place[2])},
-          vec(turn.getColumn(0)),
-          vec(turn.getColumn(1))};
+  const std::lock_guard lock(running_->mutex);
+  running_->go_to(t);
+  const std::size_t n = running_->pieces, last = running_->kept.size() / std::max<std::size_t>(1, n) - 1,
+                    i = std::min(static_cast<std::size_t>(row), last), next = std::min(i + 1, last);
+  std::vector<RigidPose> poses;
+  for (std::size_t k = 0; k < n; ++k) {
+    const Running::Kept &a = running_->kept[i * n + k], &b = running_->kept[next * n + k];
+    const btQuaternion from(a.turn[0], a.turn[1], a.turn[2], a.turn[3]),
+        to(b.turn[0], b.turn[1], b.turn[2], b.turn[3]);
+    const btMatrix3x3 turn(from.slerp(to, s).normalized());
+    poses.push_back({{mix(a.place[0], b.place[0]), mix(a.place[1], b.place[1]), mix(a.place[2], b.place[2])},
+                     vec(turn.getColumn(0)),
+                     vec(turn.getColumn(1))});
+  }
+  return poses;
 }
 
 std::shared_ptr<const RigidRun> rigid_run(const RigidScene& scene) {
@@ -241,7 +219,7 @@ std::shared_ptr<const RigidRun> rigid_run(const RigidScene& scene) {
   };
   static std::mutex mutex;
   static std::list<Known> known;  // the latest first
-  constexpr std::size_t most = 8;
+  constexpr std::size_t most = 8, most_bytes = 32U << 20U;
   {
     const std::lock_guard lock(mutex);
     for (auto one = known.begin(); one != known.end(); ++one)
@@ -253,7 +231,11 @@ std::shared_ptr<const RigidRun> rigid_run(const RigidScene& scene) {
   auto run = std::make_shared<const RigidRun>(scene);  // two at once do it twice, and alike
   const std::lock_guard lock(mutex);
   known.push_front({scene, run});
-  if (known.size() > most) known.pop_back();
+  std::size_t bytes = 0, kept = 0;
+  for (auto one = known.begin(); one != known.end();) {
+    bytes += one->run->bytes();
+    one = ++kept > 1 && (kept > most || bytes > most_bytes) ? known.erase(one) : std::next(one);
+  }
   return run;
 }
 

@@ -3,7 +3,6 @@
 #pragma once
 #include <array>
 #include <memory>
-#include <optional>
 #include <vector>
 
 #include "cinnabar/base/vec.h"
@@ -36,7 +35,7 @@ struct RigidPose {
 };
 
 /// What comes of a scene: the same, bit for bit, whenever it is worked out, which is done as far as is asked. Ends
-/// when all lie still, or after eight seconds. From any thread.
+/// when all lie still, or after twenty seconds. From any thread.
 class RigidRun {
  public:
   explicit RigidRun(const RigidScene& scene);
@@ -44,18 +43,18 @@ class RigidRun {
   RigidRun& operator=(const RigidRun&) = delete;
   ~RigidRun();
 
-  /// Between its steps where it lies; at the beginning before it, at rest after it.
-  [[nodiscard]] RigidPose at(std::size_t piece, double t) const;
-  /// When a piece first meets anything.
-  [[nodiscard]] std::optional<double> met(std::size_t piece) const;
-  [[nodiscard]] double rests() const;
+  /// Of all pieces, between the steps where they lie; at the beginning before it, at rest after it.
+  [[nodiscard]] std::vector<RigidPose> at(double t) const;
+  /// What it keeps, about.
+  [[nodiscard]] std::size_t bytes() const;
 
  private:
   struct Running;
   std::unique_ptr<Running> running_;
 };
 
-/// The same, of what was worked out lately: pictures of one effect are many. From any thread.
+/// The same, of what was worked out lately, at most some 32 MB of it: pictures of one effect are many. From any
+/// thread.
 [[nodiscard]] std::shared_ptr<const RigidRun> rigid_run(const RigidScene& scene);
 
 }  // namespace cinnabar

@@ -15,7 +15,7 @@ Expected<EffectOutcome> swung(const EffectAsked& ask) {
   const double arm = ask["length"], radius = ask["radius"], angle = ask["angle_deg"];
   const auto hit = swing_hit({arm, radius, angle, ask["gap"]});
   if (!hit) return tl::unexpected(hit.error());
-  if (ask.place.y - arm - radius < ask.about.ground)
+  if (ask.place.y - arm - radius < ask.about.ground(ask.place.x, ask.place.z))
     return fail("length", "lets the bob reach the ground", "hang it higher or shorten it");
   // The pendulum's own equation, by thousandths of a second up to the contact.
   const double lower = arm * (1.0 + 0.4 * radius * radius / (arm * arm)), step = 1e-3;

@@ -48,6 +48,17 @@ void Tracer::light_over_flats(Path& path, const Scattering& s, const Scattering:
         path.throughput * f * mirrored * (arrives * l.emission * count / (l.density * picked * chance));
 }
 
+Tracer::AskedLights Tracer::asked_lights(Path& path, const Vec3f& place, const Vec3f& side) const {
+  if (!choice_.any()) return {0, 0, 1.0f};
+  if (path.opaque_bounces == 0 && lights_.size() <= all_lights) return {0, lights_.size(), 1.0f};
+  const LightChoice::Picked one = choice_.pick(place, side, path.sampler.one());
+  return {one.light, one.light + 1, one.chance};
+}
+
+Ray Tracer::toward(const Vec3f& place, std::size_t light, const LightSampler::Sample& l, float time) const {
+  return {place, l.direction, off_surface, l.distance * 0.9999f - lights_[light].inside(), time};
+}
+
 float Tracer::arriving(Path& path, const Ray& shadow) const {
   ++path.rays;
   if (path.record) path.record->push_back({shadow, true});
@@ -63,21 +74,13 @@ void Tracer::in_the_air(Path& path, float far) const {
   const Rgb scattered = path.throughput * met->scattered;
   path.throughput = path.throughput * (1.0f - met->scattered);
   path.layers[lights_.size()] += scattered;  // what is round about comes from all sides alike
-  if (!choice_.any()) return;
-  const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
-  std::size_t from = 0, to = lights_.size();
-  float picked = 1.0f;
-  if (!all) {
-    const LightChoice::Picked one = choice_.pick(met->place, {}, path.sampler.one());
-    from = one.light, to = from + 1, picked = one.chance;
-  }
+  const auto [from, to, picked] = asked_lights(path, met->place, {});
   for (std::size_t i = from; i < to; ++i) {
     if (choice_.anywhere().chance(i) <= 0.0f) continue;
     const auto [u, v] = path.sampler.pair();
     const LightSampler::Sample l = lights_[i].toward(met->place, u, v);
     if (l.density <= 0.0f || l.emission <= 0.0f) continue;
-    const Ray shadow{met->place, l.direction, off_surface, l.distance * 0.9999f - lights_[i].inside(),
-                     path.ray.time};
+    const Ray shadow = toward(met->place, i, l, path.ray.time);
     // Light on its way to the place, turned into the way back along the ray.
     const float turned = clouds_.scattered(met->place, -l.direction, -path.ray.direction);
     if (const float arrives = arriving(path, shadow); arrives > 0.0f)
@@ -93,14 +96,7 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     if (path.asks_planes() && !flats_.empty()) light_over_flats(path, s, outward, hit);
   }
   const bool to_cards = seeks_cards(path, s, hit);
-  const bool all = path.opaque_bounces == 0 && lights_.size() <= all_lights;
-  std::size_t from = 0, to = lights_.size();
-  if (!choice_.any()) return;
-  float picked = 1.0f;
-  if (!all) {
-    const LightChoice::Picked one = choice_.pick(hit.place, lit_side(s, n), path.sampler.one());
-    from = one.light, to = from + 1, picked = one.chance;
-  }
+  const auto [from, to, picked] = asked_lights(path, hit.place, lit_side(s, n));
   for (std::size_t i = from; i < to; ++i) {
     if (choice_.anywhere().chance(i) <= 0.0f) continue;
     const auto [u, v] = path.sampler.pair();
@@ -112,8 +108,7 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     if (largest(f) <= 0.0f) continue;
     const float chosen = l.density * picked;
     const float weight = 1.0f / (chosen + lobe * (to_cards ? with_cards(hit, l.direction, bounces) : bounces));
-    const float body = lights_[i].inside();
-    const Ray shadow{hit.place, l.direction, off_surface, l.distance * 0.9999f - body, path.ray.time};
+    const Ray shadow = toward(hit.place, i, l, path.ray.time);
     if (const float arrives = arriving(path, shadow); arrives > 0.0f)
       path.layers[i] += path.throughput * f * (arrives * l.emission * weight);
   }

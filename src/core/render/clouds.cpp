@@ -7,7 +7,8 @@
 namespace cinnabar {
 namespace {
 
-constexpr int steps = 20, shadow_steps = 10;
+constexpr int shadow_steps = 10;
+constexpr std::size_t steps = 20, most_steps = 400;  // in one, and in all of them together
 
 }  // namespace
 
@@ -18,64 +19,67 @@ Clouds::Clouds(const std::vector<Cloud>& clouds) : clouds_(clouds) {
   }
 }
 
-std::optional<std::pair<float, float>> Clouds::inside(const Ray& ray, float far) const {
-  float first = far, last = 0.0f;
-  for (const auto& [low, high] : bounds_) {
-    float from = ray.near, to = far;
-    const auto slab = [&](float origin, float direction, float a, float b) {
-      if (direction == 0.0f) {
-        if (origin < a || origin > b) to = -1.0f;
-        return;
-      }
-      float enters = (a - origin) / direction, leaves = (b - origin) / direction;
-      if (enters > leaves) std::swap(enters, leaves);
-      from = std::max(from, enters), to = std::min(to, leaves);
-    };
-    slab(ray.origin.x, ray.direction.x, low.x, high.x);
-    slab(ray.origin.y, ray.direction.y, low.y, high.y);
-    slab(ray.origin.z, ray.direction.z, low.z, high.z);
-    if (from < to) first = std::min(first, from), last = std::max(last, to);
-  }
-  if (first >= last) return std::nullopt;
-  return std::pair{first, last};
-}
-
-float Clouds::extinction(const Vec3f& place) const {
-  double sum = 0.0;
-  for (const Cloud& cloud : clouds_) sum += cloud.at(place.as<double>());
-  return static_cast<float>(sum);
+std::optional<Clouds::Part> Clouds::inside(std::size_t cloud, const Ray& ray, float far) const {
+  const auto& [low, high] = bounds_[cloud];
+  float from = ray.near, to = far;
+  const auto slab = [&](float origin, float direction, float a, float b) {
+    if (direction == 0.0f) {
+      if (origin < a || origin > b) to = -1.0f;
+      return;
+    }
+    float enters = (a - origin) / direction, leaves = (b - origin) / direction;
+    if (enters > leaves) std::swap(enters, leaves);
+    from = std::max(from, enters), to = std::min(to, leaves);
+  };
+  slab(ray.origin.x, ray.direction.x, low.x, high.x);
+  slab(ray.origin.y, ray.direction.y, low.y, high.y);
+  slab(ray.origin.z, ray.direction.z, low.z, high.z);
+  return from < to ? std::optional(Part{from, to}) : std::nullopt;
 }
 
 float Clouds::passes(const Ray& ray, float far, float jitter) const {
-  const auto part = inside(ray, far);
-  if (!part) return 1.0f;
-  const float width = (part->second - part->first) / shadow_steps;
   float depth = 0.0f;
-  for (int i = 0; i < shadow_steps; ++i)
-    depth += extinction(ray.origin + ray.direction * (part->first + (static_cast<float>(i) + jitter) * width));
-  return std::exp(-depth * width);
+  for (std::size_t c = 0; c < clouds_.size(); ++c) {
+    const auto part = inside(c, ray, far);
+    if (!part) continue;
+    const float width = (part->second - part->first) / shadow_steps;
+    for (int i = 0; i < shadow_steps; ++i)
+      depth += width * extinction(c, ray, part->first + (static_cast<float>(i) + jitter) * width);
+  }
+  return std::exp(-depth);
 }
 
 std::optional<Clouds::Met> Clouds::meet(const Ray& ray, float far, float jitter, float number) const {
-  const auto part = inside(ray, far);
-  if (!part) return std::nullopt;
-  const float width = (part->second - part->first) / steps;
-  std::array<float, steps + 1> left;  // of the light, from the ray's origin on
-  left[0] = 1.0f;
-  for (std::size_t i = 0; i < steps; ++i) {
-    const float at = part->first + (static_cast<float>(i) + jitter) * width;
-    left[i + 1] = left[i] * std::exp(-width * extinction(ray.origin + ray.direction * at));
+  struct Step {
+    float from, width, passes;
+  };
+  std::array<Step, most_steps> all;
+  std::size_t count = 0;
+  const std::size_t each = std::clamp<std::size_t>(most_steps / clouds_.size(), 1, steps);
+  for (std::size_t c = 0; c < clouds_.size(); ++c) {
+    const auto part = inside(c, ray, far);
+    if (!part || count + each > most_steps) continue;
+    const float width = (part->second - part->first) / static_cast<float>(each);
+    for (std::size_t i = 0; i < each; ++i) {
+      const float from = part->first + static_cast<float>(i) * width;
+      all[count++] = {from, width, std::exp(-width * extinction(c, ray, from + jitter * width))};
+    }
   }
-  const float scattered = 1.0f - left[steps];
+  // Where several overlap their steps take turns, by where they begin.
+  std::sort(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(count),
+            [](const Step& a, const Step& b) { return a.from < b.from; });
+  float passes = 1.0f;
+  for (std::size_t i = 0; i < count; ++i) passes *= all[i].passes;
+  const float scattered = 1.0f - passes;
   if (scattered <= 1e-6f) return std::nullopt;
   // What is left falls evenly with the number; within a step its fall is taken as a straight line.
   const float wanted = 1.0f - number * scattered;
+  float left = 1.0f;
   std::size_t i = 0;
-  while (i + 1 < steps && left[i + 1] > wanted) ++i;
-  const float fall = left[i] - left[i + 1];
-  const float within = fall > 0.0f ? std::clamp((left[i] - wanted) / fall, 0.0f, 1.0f) : 0.5f;
-  const float at = part->first + (static_cast<float>(i) + within) * width;
-  return Met{ray.origin + ray.direction * at, scattered};
+  while (i + 1 < count && left * all[i].passes > wanted) left *= all[i++].passes;
+  const float fall = left * (1.0f - all[i].passes);
+  const float within = fall > 0.0f ? std::clamp((left - wanted) / fall, 0.0f, 1.0f) : 0.5f;
+  return Met{ray.origin + ray.direction * (all[i].from + within * all[i].width), scattered};
 }
 
 float Clouds::scattered(const Vec3f& place, const Vec3f& from, const Vec3f& onward) const {

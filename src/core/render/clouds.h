@@ -2,6 +2,8 @@
 // once.
 #pragma once
 #include <optional>
+#include <utility>
+#include <vector>
 
 #include "cinnabar/render/geometry.h"
 
@@ -25,12 +27,12 @@ class Clouds {
   [[nodiscard]] float scattered(const Vec3f& place, const Vec3f& from, const Vec3f& onward) const;
 
  private:
-  struct Step {
-    float at, width;
-  };
-  /// The part of a ray that lies in any of them; nothing where it passes by.
-  [[nodiscard]] std::optional<std::pair<float, float>> inside(const Ray& ray, float far) const;
-  [[nodiscard]] float extinction(const Vec3f& place) const;
+  using Part = std::pair<float, float>;
+  /// The part of a ray that lies in the bounds of one; nothing where it passes by.
+  [[nodiscard]] std::optional<Part> inside(std::size_t cloud, const Ray& ray, float far) const;
+  [[nodiscard]] float extinction(std::size_t cloud, const Ray& ray, float at) const {
+    return static_cast<float>(clouds_[cloud].at((ray.origin + ray.direction * at).as<double>()));
+  }
 
   std::vector<Cloud> clouds_;
   std::vector<std::pair<Vec3f, Vec3f>> bounds_;

@@ -5,15 +5,9 @@
 #include <cstdint>
 #include <utility>
 
-namespace cinnabar {
+#include "cinnabar/base/hashed.h"
 
-[[nodiscard]] inline std::uint32_t hashed(std::uint32_t x) {  // a full-period integer mixer
-  x ^= x >> 16;
-  x *= 0x7feb352dU;
-  x ^= x >> 15;
-  x *= 0x846ca68bU;
-  return x ^ (x >> 16);
-}
+namespace cinnabar {
 
 /// Points of one pixel: `index` is the pass. Each call of pair() takes the next two dimensions.
 class Sampler {

@@ -78,6 +78,14 @@ class Tracer {
                       float lobe) const;
   /// What the air scatters onto the path's way of all lights, up to what it met there; and takes from it.
   void in_the_air(Path& path, float far) const;
+  /// The lights that are asked at a place, from one up to another: all of few, else one by chance.
+  struct AskedLights {
+    std::size_t from, to;
+    float chance;
+  };
+  [[nodiscard]] AskedLights asked_lights(Path& path, const Vec3f& place, const Vec3f& side) const;
+  /// A shadow ray to a light's sampled place.
+  [[nodiscard]] Ray toward(const Vec3f& place, std::size_t light, const LightSampler::Sample& l, float time) const;
   /// Share of a light that comes over a shadow ray, which is counted.
   [[nodiscard]] float arriving(Path& path, const Ray& shadow) const;
   void light_over_flats(Path& path, const Scattering& s, const Scattering::Outward& outward, const Hit& hit) const;

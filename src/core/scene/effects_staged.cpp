@@ -33,23 +33,42 @@ Material effect_material(const Effect& effect, bool liquid) {
 
 namespace {
 
-/// What products of a shot are outside, as hulls of their outlines' neighbours.
+/// Whether a part's outline turns inward at a point of it, so that a hull over the point would be fuller.
+bool hollow_at(const Part& part, std::size_t i) {
+  if (i == 0 || i + 1 >= part.profile.size()) return false;
+  const ProfilePoint &a = part.profile[i - 1], &b = part.profile[i], &c = part.profile[i + 1];
+  const auto turns = [&](double from, double by, double to) {
+    return (by - from) * (c.height - b.height) - (b.height - a.height) * (to - by);
+  };
+  constexpr double some = -1e-9;
+  return a.shift != b.shift || b.shift != c.shift || turns(a.radius, b.radius, c.radius) < some ||
+         turns(a.depth(), b.depth(), c.depth()) < some;
+}
+
+/// What products of a shot are outside, as hulls: as few as there are bodies without hollows. What is within
+/// another part is met by nothing.
 std::vector<RigidSolid> solids_of(const Project& project, const Shot& shot, double set_time) {
   std::vector<RigidSolid> list;
+  const auto add = [&](RigidSolid& hull) {
+    const auto [low, high] =
+        std::minmax_element(hull.begin(), hull.end(), [](const Vec3& a, const Vec3& b) { return a.y < b.y; });
+    if (hull.size() > 3 && high->y - low->y > 1e-4) list.push_back(hull);  // a level ring is no solid
+    hull.clear();
+  };
   for (const ShotProduct& placed : shot.products) {
     const Product* product = by_id(project.products, placed.product);
     if (!product) continue;
     const ProductPose pose = product_at(project, shot, placed, set_time);
-    for (const Part& part : product->parts)
-      for (std::size_t i = 0; i + 1 < part.profile.size(); ++i) {
-        RigidSolid hull;
-        for (const std::size_t k : {i, i + 1})
-          for (const RimPoint& edge : rim(part, part.profile[k], 16)) hull.push_back(pose.world(edge.at));
-        const auto [low, high] =
-            std::minmax_element(hull.begin(), hull.end(), [](const Vec3& a, const Vec3& b) { return a.y < b.y; });
-        if (hull.size() > 3 && high->y - low->y > 1e-4)
-          list.push_back(std::move(hull));  // a level ring is no solid
-      }
+    for (const Part& part : product->parts) {
+      if (part.material.kind == MaterialKind::liquid) continue;
+      RigidSolid hull;
+      for (std::size_t i = 0; i < part.profile.size(); ++i)
+        for (int twice = hollow_at(part, i) ? 2 : 1; twice > 0; --twice) {
+          for (const RimPoint& edge : rim(part, part.profile[i], 16)) hull.push_back(pose.world(edge.at));
+          if (twice == 2) add(hull);  // one ends there and the next begins
+        }
+      if (!hull.empty()) add(hull);
+    }
   }
   return list;
 }
@@ -70,8 +89,7 @@ EffectPlace effect_place(const Project& project, const Shot& shot, const Vec3& p
       continue;
     }
     const double top = height_span(*product).second;
-    if (std::hypot(place.x - foot.x, place.z - foot.z) < radius_at(*product, top - 1e-4) && foot.y + top < place.y)
-      about.ground = std::max(about.ground, foot.y + top);
+    if (foot.y + top < place.y) about.tops.push_back({foot + Vec3{0, top, 0}, radius_at(*product, top - 1e-4)});
   }
   return about;
 }

@@ -128,44 +128,40 @@ std::optional<LadderView::Moment> LadderView::momentAt(const QPointF& at) const 
   return best;
 }
 
+/// What of the document the gripped moment is: when it is let go, or when it is wanted.
+std::string LadderView::momentPath() const {
+  const EffectNeed need = session_->shot()->effects[gripped_.effect].needs.value_or(EffectNeed{});
+  return "/shots/" + std::to_string(session_->shotIndex()) + "/effects/" + std::to_string(gripped_.effect) +
+         (!gripped_.wanted            ? "/at"
+          : need.beat && !need.screen ? "/needs/beat"
+                                      : "/needs/screen");
+}
+
 /// A moment as it comes takes its letting go along; one that is wanted goes to whole beats where it is told in
 /// beats, else to kept frames.
 void LadderView::moveMoment(double x) {
   const Shot* shot = session_->shot();
   if (!shot || gripped_.effect >= shot->effects.size()) return;
-  const Effect& effect = shot->effects[gripped_.effect];
   const Project& project = session_->project();
-  const std::string path =
-      "/shots/" + std::to_string(session_->shotIndex()) + "/effects/" + std::to_string(gripped_.effect);
-  const double time = (x - onSetRail(0).x()) / scale();
-  if (!gripped_.wanted) {
-    const double at = std::clamp(time - letGoBefore_, 0.0, std::max(0.0, shot->set_time()));
-    session_->preview(Session::Values{{path + "/at", std::round(at * 1e4) / 1e4}});
-    return;
-  }
-  const double screen = std::clamp(time, 0.0, shot->screen_time), beats = project.beats_per_minute.value_or(0.0);
-  if (effect.needs && effect.needs->beat && !effect.needs->screen && beats > 0.0)
-    session_->preview(Session::Values{
-        {path + "/needs/beat",
-         std::max(0.0, std::round((project.starts_at(session_->shotIndex()) + screen) * beats / 60.0))}});
+  const double time = (x - onSetRail(0).x()) / scale(), screen = std::clamp(time, 0.0, shot->screen_time),
+               beats = project.beats_per_minute.value_or(0.0);
+  const std::string path = momentPath();
+  if (!gripped_.wanted)
+    moment_ = rounded(std::clamp(time - letGoBefore_, 0.0, std::max(0.0, shot->set_time())), 4);
+  else if (path.ends_with("/beat"))
+    moment_ = std::max(0.0, std::round((project.starts_at(session_->shotIndex()) + screen) * beats / 60.0));
   else
-    session_->preview(Session::Values{
-        {path + "/needs/screen", std::round(screen * project.timeline_rate) / project.timeline_rate}});
+    moment_ = std::round(screen * project.timeline_rate) / project.timeline_rate;
+  session_->preview(Session::Values{{path, moment_}});
 }
 
 void LadderView::keepMoment() {
   const Shot* shot = session_->shot();
   if (!shot || gripped_.effect >= shot->effects.size()) return;
-  const Effect& effect = shot->effects[gripped_.effect];
-  const std::string path =
-      "/shots/" + std::to_string(session_->shotIndex()) + "/effects/" + std::to_string(gripped_.effect);
-  const QString name = q(effect_name(effect));
-  if (!gripped_.wanted)
-    session_->keep(tr("%1 let go at %2 s").arg(name, q(number_text(effect.at, 4))), {{path + "/at", effect.at}});
-  else if (effect.needs && effect.needs->screen)
-    session_->keep(tr("%1 timed").arg(name), {{path + "/needs/screen", *effect.needs->screen}});
-  else if (effect.needs && effect.needs->beat)
-    session_->keep(tr("%1 timed").arg(name), {{path + "/needs/beat", *effect.needs->beat}});
+  const QString name = q(effect_name(shot->effects[gripped_.effect]));
+  session_->keep(
+      gripped_.wanted ? tr("%1 timed").arg(name) : tr("%1 let go at %2 s").arg(name, q(number_text(moment_, 4))),
+      {{momentPath(), moment_}});
 }
 
 }  // namespace cinnabar

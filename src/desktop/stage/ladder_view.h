@@ -77,6 +77,7 @@ class LadderView : public Painted {
   void addKey(std::size_t track, double time);
   void removeKey(const KeyPlace& place);
   void moveRung(double screen, double set, bool keep);
+  [[nodiscard]] std::string momentPath() const;
   void moveMoment(double x);
   void keepMoment();
   void setProfile(std::size_t track, const std::string& profile);
@@ -96,6 +97,7 @@ class LadderView : public Painted {
   bool onLower_ = false;
   double grippedRung_ = 0;
   Moment gripped_;
+  double moment_ = 0;       ///< what it was dragged to
   double letGoBefore_ = 0;  ///< the gripped moment comes so long after it is let go, in set seconds
   std::optional<KeyPlace> selected_;
   QTimer player_;

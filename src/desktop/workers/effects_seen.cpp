@@ -32,10 +32,11 @@ void EffectsSeen::ask() {
   const QPointer<EffectsSeen> self(this);
   worker_.ask([self, number, shot, project = session_->project()](const std::atomic<bool>& cancelled) {
     auto list = std::make_shared<ToldEffects>(told_effects(project, *shot));
-    // What is to be drawn is worked out here as well.
+    // What is to be drawn, up to the end of the shot, is worked out here as well.
+    const double end = std::max(0.0, shot->set_time());
     for (const ToldEffect& told : *list)
       if (told.outcome && !cancelled)
-        for (const EffectBody& body : told.outcome->bodies) (void)body.at(told.effect->at, told.effect->at);
+        for (const EffectBody& body : told.outcome->bodies) (void)body.at(end, end);
     if (cancelled) return;
     later(self, [self, number, shot, list] {
       if (number != self->asked_) return;

@@ -95,20 +95,23 @@ std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start)
     // Every recorded frame, at most some hundreds of them.
     const double step = std::max(1.0 / c.optics.rate, c.end / 400.0);
     std::vector<double> threads;
-    std::vector<char> seen(t.outcome->bodies.size());
+    std::vector<char> slow(t.outcome->bodies.size());
     for (const EffectBody& body : t.outcome->bodies)
       threads.push_back(body.form == EffectForm::thread ? longest_thread(body, c.end, step) : 0.0);
     for (double now = 0.0; now <= c.end; now += step) {
       const CameraPose before = c.pose(now), after = c.pose(now + c.camera.shutter_time);
       for (std::size_t n = 0; n < t.outcome->bodies.size(); ++n) {
         const EffectBody& body = t.outcome->bodies[n];
-        if (seen[n] && now > body.slower_after) continue;
+        // From when it is too slow to smear more of its size it need not be followed, which is dear.
+        slow[n] = slow[n] || (body.fastest_from && fastest.px >= 0.0 && !c.camera_moves() &&
+                              1.1 * body.fastest_from(now) * c.camera.shutter_time <
+                                  fastest.share() * 2.0 * largest(body.half));
+        if (slow[n]) continue;
         const auto from = body.at(now, now), to = body.at(now, now + c.camera.shutter_time);
         for (std::size_t i = 0; i < from.size() && i < to.size(); ++i) {
           const auto weigh = [&](const Vec3& a, const Vec3& b, double size) {
             const auto x = image_of(before, a), y = image_of(after, b);
             if (!x || !y || std::abs(x->x) > half_width || std::abs(x->y) > half_height) return;
-            seen[n] = 1;
             const double px = std::hypot(y->x - x->x, y->y - x->y) / c.optics.pitch;
             const double size_px = size * before.image_distance() / before.depth(a) / c.optics.pitch;
             if (size_px <= 0.0 || px / size_px <= fastest.share()) return;
