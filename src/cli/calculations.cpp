@@ -4,6 +4,8 @@
 
 #include <algorithm>
 #include <map>
+#include <optional>
+#include <variant>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/color/difference.h"
@@ -41,88 +43,117 @@ tl::unexpected<Error> malformed(std::string_view key, const std::string& wanted)
   return fail(std::string(key), "cannot be read", "give " + wanted);
 }
 
+/// A member of some struct, where it stands.
+using Slot =
+    std::variant<double*, std::optional<double>*, std::string*, std::vector<double>*, std::vector<SpeedPoint>*,
+                 std::array<double, 3>*, std::vector<std::array<double, 2>>*, std::vector<std::array<double, 3>>*>;
+using Shown = std::variant<const double*, const std::optional<double>*, const bool*, const std::string*,
+                           const std::vector<double>*>;
+
+/// A key without the struct that it is of: what reads and lists it is written once.
+struct OpenKey {
+  std::string name, unit;
+  Range range;
+  Typed typed;
+  Slot slot;
+  [[nodiscard]] bool optional() const { return std::holds_alternative<std::optional<double>*>(slot); }
+};
+struct OpenResult {
+  std::string name, unit;
+  Shown shown;
+};
+template <class T>
+std::vector<OpenKey> opened(T& in) {
+  std::vector<OpenKey> keys;
+  for (const Key<T>& key : T::keys())
+    keys.push_back({std::string(key.name), std::string(key.unit), key.range, key.typed,
+                    std::visit([&in](auto member) -> Slot { return &(in.*member); }, key.member)});
+  return keys;
+}
+template <class R>
+std::vector<OpenResult> opened_results(const R& results) {
+  std::vector<OpenResult> keys;
+  for (const ResultKey<R>& key : R::results())
+    keys.push_back({std::string(key.name), std::string(key.unit),
+                    std::visit([&](auto member) -> Shown { return &(results.*member); }, key.member)});
+  return keys;
+}
+
 /// Groups of numbers: "a:b,a:b,...", as often as there are.
-template <class T, std::size_t N>
-Expected<void> read_groups(const Key<T>& key, const std::string& word, std::vector<std::array<double, N>>& out) {
+template <std::size_t N>
+Expected<void> read_groups(const OpenKey& key, const std::string& word, std::vector<std::array<double, N>>& out) {
   for (const std::string& group : split(word, ',')) {
     const auto parts = split(group, ':');
     auto& numbers = out.emplace_back();
     for (std::size_t i = 0; i < N; ++i) {
       const auto number = parts.size() == N ? parse_number(parts[i]) : std::nullopt;
-      if (!number) return malformed(key.name, "\"" + std::string(key.unit) + "\"");
+      if (!number) return malformed(key.name, "\"" + key.unit + "\"");
       numbers[i] = *number;
     }
   }
   return {};
 }
 
-template <class T>
-Expected<Json> read_key(const Key<T>& key, const std::string& word, T& in) {
+Expected<Json> read_key(const OpenKey& key, const std::string& word) {
   const std::string range = key.range.text();
-  if (const auto* text = std::get_if<std::string T::*>(&key.member)) {
-    in.** text = word;
+  if (auto* const* text = std::get_if<std::string*>(&key.slot)) {
+    **text = word;
     return Json(word);
   }
-  if (const auto* list = std::get_if<std::vector<double> T::*>(&key.member)) {
+  if (auto* const* list = std::get_if<std::vector<double>*>(&key.slot)) {
     for (const std::string& part : split(word, ',')) {
       const auto number = parse_number(part);
       if (!number) return malformed(key.name, "numbers between commas, each " + range);
-      (in.**list).push_back(*number);
+      (*list)->push_back(*number);
     }
-    return Json(in.**list);
+    return Json(**list);
   }
-  if (const auto* triple = std::get_if<std::array<double, 3> T::*>(&key.member)) {
+  if (auto* const* triple = std::get_if<std::array<double, 3>*>(&key.slot)) {
     const auto three = parse_three(word);
     if (!three) return malformed(key.name, "\"L,a,b\", L from 0 to 100");
-    in.** triple = *three;
-    return Json(in.**triple);
+    **triple = *three;
+    return Json(**triple);
   }
-  if (const auto* points = std::get_if<std::vector<SpeedPoint> T::*>(&key.member)) {
+  if (auto* const* points = std::get_if<std::vector<SpeedPoint>*>(&key.slot)) {
     for (const std::string& part : split(word, ',')) {
       const auto pair = split(part, ':');
       const auto t = pair.size() == 2 ? parse_number(pair[0]) : std::nullopt;
       const auto speed = pair.size() == 2 ? parse_number(pair[1]) : std::nullopt;
       if (!t || !speed) return malformed(key.name, "\"t:speed,t:speed,...\", t strictly rising, speed > 0");
-      (in.**points).push_back({*t, *speed});
+      (*points)->push_back({*t, *speed});
     }
     return Json(word);
   }
-  if (const auto* pairs = std::get_if<std::vector<std::array<double, 2>> T::*>(&key.member)) {
-    CINNABAR_TRY(read_groups(key, word, in.**pairs));
+  if (auto* const* pairs = std::get_if<std::vector<std::array<double, 2>>*>(&key.slot)) {
+    CINNABAR_TRY(read_groups(key, word, **pairs));
     return Json(word);
   }
-  if (const auto* triples = std::get_if<std::vector<std::array<double, 3>> T::*>(&key.member)) {
-    CINNABAR_TRY(read_groups(key, word, in.**triples));
+  if (auto* const* triples = std::get_if<std::vector<std::array<double, 3>>*>(&key.slot)) {
+    CINNABAR_TRY(read_groups(key, word, **triples));
     return Json(word);
   }
   const auto number = key.typed == Typed::rate ? parse_rate(word) : parse_number(word);
   if (!number) return malformed(key.name, "a number, " + range);
   if (!key.range.contains(*number)) return out_of_range(key.name, range);
-  if (const auto* plain = std::get_if<double T::*>(&key.member)) in.** plain = *number;
-  if (const auto* maybe = std::get_if<std::optional<double> T::*>(&key.member)) in.** maybe = *number;
+  if (auto* const* plain = std::get_if<double*>(&key.slot)) **plain = *number;
+  if (auto* const* maybe = std::get_if<std::optional<double>*>(&key.slot)) **maybe = *number;
   return Json(*number);
-}
-
-template <class T>
-bool is_optional(const Key<T>& key) {
-  return std::holds_alternative<std::optional<double> T::*>(key.member);
 }
 
 Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(nullptr); }
 
-template <class R>
-Json written(const R& results) {
+Json written(const std::vector<OpenResult>& results) {
   Json out = Json::object();
-  for (const ResultKey<R>& key : R::results()) {
-    const std::string name(key.name);
-    if (const auto* number = std::get_if<double R::*>(&key.member)) out[name] = finite(results.**number);
-    if (const auto* maybe = std::get_if<std::optional<double> R::*>(&key.member))
-      out[name] = (results.**maybe) ? finite(*(results.**maybe)) : Json(nullptr);
-    if (const auto* flag = std::get_if<bool R::*>(&key.member)) out[name] = results.**flag;
-    if (const auto* text = std::get_if<std::string R::*>(&key.member)) out[name] = results.**text;
-    if (const auto* list = std::get_if<std::vector<double> R::*>(&key.member)) {
-      out[name] = Json::array();
-      for (const double value : results.**list) out[name].push_back(finite(value));
+  for (const OpenResult& key : results) {
+    Json& to = out[key.name];
+    if (auto* const* number = std::get_if<const double*>(&key.shown)) to = finite(**number);
+    if (auto* const* maybe = std::get_if<const std::optional<double>*>(&key.shown))
+      to = **maybe ? finite(***maybe) : Json(nullptr);
+    if (auto* const* flag = std::get_if<const bool*>(&key.shown)) to = **flag;
+    if (auto* const* text = std::get_if<const std::string*>(&key.shown)) to = **text;
+    if (auto* const* list = std::get_if<const std::vector<double>*>(&key.shown)) {
+      to = Json::array();
+      for (const double value : **list) to.push_back(finite(value));
     }
   }
   return out;
@@ -139,40 +170,55 @@ Expected<Words> words_by_key(std::span<const std::string> words) {
   return by_key;
 }
 
-template <class T, class R>
-Calculation calculation(std::string name, std::string source, Expected<R> (*function)(const T&)) {
-  Calculation out{std::move(name), std::move(source), {}, {}, {}};
-  for (const Key<T>& key : T::keys())
-    out.inputs.push_back({std::string(key.name), std::string(key.unit),
-                          std::holds_alternative<std::string T::*>(key.member) ? "text" : key.range.text(),
-                          is_optional(key)});
-  for (const ResultKey<R>& key : R::results())
-    out.results.push_back({std::string(key.name), std::string(key.unit), {}});
-  out.run = [name = out.name, src = out.source, function](std::span<const std::string> words) -> Expected<Json> {
-    auto by_key = words_by_key(words);
-    if (!by_key) return tl::unexpected(by_key.error());
-    std::string known;
-    for (const Key<T>& key : T::keys()) known += (known.empty() ? "" : ", ") + std::string(key.name);
-    for (const auto& given : *by_key)
-      if (std::none_of(T::keys().begin(), T::keys().end(), [&](const auto& k) { return k.name == given.first; }))
-        return fail(given.first, "is not a key of " + name, "its keys are " + known);
-    T in{};
-    Json inputs = Json::object();
-    for (const Key<T>& key : T::keys()) {
-      const auto word = by_key->find(key.name);
-      if (word == by_key->end()) {
-        if (is_optional(key)) continue;
-        return fail(
-            std::string(key.name), "is missing",
-            fmt::format("give {}=..., {}{}{}", key.name, key.range.text(), key.unit.empty() ? "" : " ", key.unit));
-      }
-      const auto value = read_key(key, word->second, in);
-      if (!value) return tl::unexpected(value.error());
-      inputs[std::string(key.name)] = *value;
+/// What was typed, into the slots of the keys; what was understood.
+Expected<Json> inputs_read(const std::vector<OpenKey>& keys, const std::string& name,
+                           std::span<const std::string> words) {
+  const auto by_key = words_by_key(words);
+  if (!by_key) return tl::unexpected(by_key.error());
+  std::string known;
+  for (const OpenKey& key : keys) known += (known.empty() ? "" : ", ") + key.name;
+  for (const auto& given : *by_key)
+    if (std::none_of(keys.begin(), keys.end(), [&](const OpenKey& k) { return k.name == given.first; }))
+      return fail(given.first, "is not a key of " + name, "its keys are " + known);
+  Json inputs = Json::object();
+  for (const OpenKey& key : keys) {
+    const auto word = by_key->find(key.name);
+    if (word == by_key->end()) {
+      if (key.optional()) continue;
+      return fail(
+          key.name, "is missing",
+          fmt::format("give {}=..., {}{}{}", key.name, key.range.text(), key.unit.empty() ? "" : " ", key.unit));
     }
+    const auto value = read_key(key, word->second);
+    if (!value) return tl::unexpected(value.error());
+    inputs[key.name] = *value;
+  }
+  return inputs;
+}
+
+/// The lists of keys, told of a struct that holds nothing yet.
+void list_keys(Calculation& out, const std::vector<OpenKey>& keys, const std::vector<OpenResult>& results) {
+  for (const OpenKey& key : keys)
+    out.inputs.push_back({key.name, key.unit,
+                          std::holds_alternative<std::string*>(key.slot) ? "text" : key.range.text(),
+                          key.optional()});
+  for (const OpenResult& key : results) out.results.push_back({key.name, key.unit, {}});
+}
+
+template <class T, class R>
+Calculation calculation(const char* name, const char* source, Expected<R> (*function)(const T&)) {
+  Calculation out{name, source, {}, {}, {}};
+  T none{};
+  const R nothing{};
+  list_keys(out, opened(none), opened_results(nothing));
+  out.run = [name, source, function](std::span<const std::string> words) -> Expected<Json> {
+    T in{};
+    const auto inputs = inputs_read(opened(in), name, words);
+    if (!inputs) return inputs;
     const auto results = function(in);
     if (!results) return tl::unexpected(results.error());
-    return Json{{"calc", name}, {"inputs", inputs}, {"results", written(*results)}, {"source", src}};
+    return Json{
+        {"calc", name}, {"inputs", *inputs}, {"results", written(opened_results(*results))}, {"source", source}};
   };
   return out;
 }

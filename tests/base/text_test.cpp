@@ -30,7 +30,7 @@ INSTANTIATE_TEST_SUITE_P(  // 1 in = 25.4 mm, 1 ft = 304.8 mm exactly (internati
                     LengthRow{"68.6 cm", 0.686}, LengthRow{"620 mm", 0.62}, LengthRow{"-5 mm", -0.005},
                     LengthRow{"1 m 20 cm", 1.2}, LengthRow{"2 ft 3 in", 0.6858}, LengthRow{"2' 3\"", 0.6858},
                     LengthRow{"2'3\"", 0.6858}, LengthRow{"12 inches", 0.3048}, LengthRow{"1.5 in", 0.0381},
-                    LengthRow{" 3 feet ", 0.9144}));
+                    LengthRow{" 3 feet ", 0.9144}, LengthRow{"2 µm", 2e-6}, LengthRow{"15um", 1.5e-5}));
 
 TEST(TypedLengths, ThatAreNoneAreRefused) {
   for (const char* bad : {"", " ", "near", "1 parsec", "1..2", "m", "2 ft x", "--3", "nan", "inf", "1e400 m"}) {
@@ -40,7 +40,7 @@ TEST(TypedLengths, ThatAreNoneAreRefused) {
 
 TEST(Lengths, ComeBackAsTheyAreShown) {
   std::mt19937 random(11);
-  std::uniform_real_distribution<double> exponent(-3.0, 1.0);
+  std::uniform_real_distribution<double> exponent(-6.0, 1.0);
   for (int i = 0; i < 500; ++i) {
     const double metres = std::pow(10.0, exponent(random));
     for (const Units units : {Units::metric, Units::imperial}) {
@@ -55,6 +55,9 @@ TEST(Lengths, AreShownInTheUnitOfTheHand) {
   EXPECT_EQ(length_text(0.038), "38 mm");
   EXPECT_EQ(length_text(0.104), "104 mm");
   EXPECT_EQ(length_text(0.62), "0.62 m");
+  EXPECT_EQ(length_text(2e-6), "2 µm");
+  EXPECT_EQ(length_text(1.25e-5, Units::imperial), "12.5 µm");
+  EXPECT_EQ(length_text(1e-12), "0 mm");
   EXPECT_EQ(length_text(0.0381, Units::imperial), "1.5 in");
   EXPECT_EQ(length_text(0.6858, Units::imperial), "2 ft 3 in");
   EXPECT_EQ(length_text(0.9144, Units::imperial), "3 ft 0 in");

@@ -127,7 +127,10 @@ TEST_F(Cli, TellsOfDamagedPictures) {
 TEST_F(Cli, ValidatesWhateverTheOthersRead) {
   const std::string json = file("odd.json");
   ASSERT_EQ(run("export " + demo() + " --to json " + json).code, 0);
-  const std::string plain = text_of(json);
+  Json one = Json::parse(text_of(json));  // a shot is enough
+  one["shots"] = Json::array({one["shots"][0]});
+  one["takes"] = Json::array();
+  const std::string plain = one.dump(1);
   std::string wide("\xFF\xFE", 2);
   for (const char c : plain) {
     if (c & 0x80) continue;

@@ -13,6 +13,7 @@ namespace {
 
 class DrivenTest : public WindowTest {
  protected:
+  DrivenTest() { shots_ = 2; }
   QString said() { return find<QLabel>("message")->toolTip(); }
   bool waitSaid(const QString& words) {
     return QTest::qWaitFor([&] { return said().contains(words); }, 20000);

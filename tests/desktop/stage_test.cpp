@@ -8,7 +8,10 @@
 namespace cinnabar {
 namespace {
 
-using StageTest = WindowTest;
+class StageTest : public WindowTest {
+ protected:
+  StageTest() { shots_ = 2; }
+};
 
 TEST_F(StageTest, TheFloorIsSeenFromThreeSidesAndDraggedInEach) {
   auto* floor = find<FloorView>("floor");
@@ -149,6 +152,7 @@ TEST_F(StageTest, ASchoolIsChosenOnTheLevelItself) {
 }
 
 TEST_F(StageTest, LevelsThatAreOffStandFullAndAllOthersSmallAndInSight) {
+  anew(all_shots);
   session().selectShot(5);
   waitForLevels();
   auto* panel = find<LevelsPanel>("levels");
@@ -193,6 +197,7 @@ TEST_F(StageTest, WhatIsBeingMeasuredCountsNeitherWay) {
 }
 
 TEST_F(StageTest, ASetUpsOwnRuleIsChangedWhereItStands) {
+  anew(3);
   session().selectShot(2);  // the pale sweep follows its own rule for the backdrop
   waitForLevels();
   QTest::mouseClick(find<Vial>("level-light.backdrop"), Qt::LeftButton);

@@ -14,6 +14,7 @@ namespace {
 
 class ThingsTest : public WindowTest {
  protected:
+  ThingsTest() { shots_ = 3; }
   /// Chooses from the floor's menu by the text it begins with.
   void choose(const QString& begins) {
     auto* floor = find<FloorView>("floor");
@@ -125,7 +126,7 @@ TEST_F(ThingsTest, AGlassSheetIsLaidOnTheSurface) {
 }
 
 TEST_F(ThingsTest, TheSpotsLengthIsALevelWithLeversOfItsOwn) {
-  session().keep("Longer", {{"/shots/0/screen_time", 5.0}});
+  session().keep("Longer", {{"/shots/0/screen_time", 15.0}});
   waitForLevels();
   auto* vial = find<Vial>("level-spot.length");
   EXPECT_EQ(vial->level().state, State::out);

@@ -11,6 +11,7 @@ namespace cinnabar {
 
 class WaysTest : public WindowTest {
  protected:
+  WaysTest() { shots_ = 3; }
   /// The answers of a panel, once they are found.
   void waitForWays(WayCards* cards) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return !cards->seeking(); }, 120000));

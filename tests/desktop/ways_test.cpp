@@ -361,7 +361,10 @@ struct OddWindow {
   Values changes;
   bool dark = false;
 };
-class OddWays : public WaysTest, public testing::WithParamInterface<OddWindow> {};
+class OddWays : public WaysTest, public testing::WithParamInterface<OddWindow> {
+ protected:
+  OddWays() { shots_ = 1; }
+};
 
 // Only own behaviour is held here: every panel answers, or says why not, and all of it is in reach in a small
 // window in both themes.

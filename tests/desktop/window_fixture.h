@@ -41,6 +41,24 @@ namespace cinnabar {
 
 namespace fs = std::filesystem;
 
+constexpr std::size_t all_shots = static_cast<std::size_t>(-1);
+/// The demo with its first shots only: whatever is made of every shot then takes less.
+inline void make_demo_of(const std::string& path, std::size_t shots) {
+  fs::remove(path);
+  if (shots == all_shots) {
+    ASSERT_TRUE(make_demo(path));
+    return;
+  }
+  Document document = *demo_document();
+  auto& list = document.lists["shots"];
+  std::set<std::string> left;
+  list.resize(std::min(shots, list.size()));
+  for (const JsonPtr& shot : list) left.insert(shot->at("id"));
+  std::erase_if(document.lists["takes"], [&](const JsonPtr& take) { return !left.contains(take->at("shot")); });
+  ASSERT_TRUE(validate(document).empty());
+  ASSERT_TRUE(Store::create(path, document));
+}
+
 class WindowTest : public testing::Test {
  protected:
   void SetUp() override {
@@ -48,8 +66,13 @@ class WindowTest : public testing::Test {
     folder_ = ::mkdtemp(name.data());
     QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, QString::fromStdString(folder_.string()));
     path_ = (folder_ / "demo.cinnabar").string();
-    fs::remove(path_);
-    ASSERT_TRUE(make_demo(path_));
+    make_demo_of(path_, shots_);
+    open({});
+  }
+  /// Again, with so many of the demo's shots.
+  void anew(std::size_t shots) {
+    window_.reset();
+    make_demo_of(path_, shots);
     open({});
   }
   void TearDown() override {
@@ -201,6 +224,7 @@ class WindowTest : public testing::Test {
     }
     QTest::mouseRelease(widget, Qt::LeftButton, keys, to.toPoint());
   }
+  std::size_t shots_ = all_shots;  ///< of the demo, in the file that is opened
   fs::path folder_;
   std::string path_;
   std::unique_ptr<MainWindow> window_;

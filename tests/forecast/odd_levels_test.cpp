@@ -37,12 +37,12 @@ TEST_P(OddLevels, AreTheSameAloneAndAmongAllAndComeHome) {
   for (const char* rule : {"white", "key"}) {
     const Json d = doc(rule);
     const Project project = worlds::read(d);
-    const Forecaster forecaster;
-    const auto all = forecaster.levels(project, 0);
+    const Forecaster forecaster, quick(quick_measure);
+    const auto all = quick.levels(project, 0);
     for (const char* id : judged) {
       SCOPED_TRACE(std::string(rule) + " " + id);
       const auto among = std::find_if(all.begin(), all.end(), [&](const Level& l) { return l.id == id; });
-      const auto alone = Forecaster().levels(project, 0, id);
+      const auto alone = Forecaster(quick_measure).levels(project, 0, id);
       ASSERT_EQ(alone.empty(), among == all.end());
       if (alone.empty()) continue;
       EXPECT_EQ(alone[0].value, among->value);
@@ -53,7 +53,8 @@ TEST_P(OddLevels, AreTheSameAloneAndAmongAllAndComeHome) {
         EXPECT_LE(*alone[0].value, 100.0);
         EXPECT_FALSE(alone[0].error) << "exact";
       }
-      if (alone[0].state != State::out) continue;
+      if (alone[0].state == State::level) continue;
+      if (forecaster.levels(project, 0, id)[0].state != State::out) continue;
       // What the rule does not touch has the same levers under the other.
       if (std::string(rule) == "key" && std::string(id) != "light.key" && std::string(id) != "light.even")
         continue;

@@ -95,11 +95,11 @@ TEST_P(RandomSetup, EveryLeverComesHomeAndItsSideEffectsAreTrue) {
     }
   }
 }
-/// Two dozen in daily runs; CINNABAR_SEEDS=200 for the long one.
+/// Eight in daily runs; CINNABAR_SEEDS=24 where every landing is tried, 200 for the long one.
 unsigned seeds() {
   const char* asked = std::getenv("CINNABAR_SEEDS");
   const int count = asked ? std::atoi(asked) : 0;
-  return count > 0 ? static_cast<unsigned>(count) : 24u;
+  return count > 0 ? static_cast<unsigned>(count) : 8u;
 }
 INSTANTIATE_TEST_SUITE_P(Seeds, RandomSetup, testing::Range(1u, seeds() + 1));
 

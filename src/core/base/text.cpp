@@ -111,6 +111,8 @@ std::vector<std::string> split(std::string_view text, char separator) {
 }
 
 std::string length_text(double metres, Units units) {
+  if (std::abs(metres) < 1e-4 && std::abs(metres) >= 5e-8)  // droplets: in both, as their makers do
+    return number_text(std::round(metres * 1e7) / 10.0, 3) + " µm";
   if (units == Units::metric) {
     if (std::abs(metres) < 0.2995) return number_text(std::round(metres * 1e4) / 10.0, 3) + " mm";
     return fixed_text(metres, 2) + " m";
@@ -124,7 +126,10 @@ std::string length_text(double metres, Units units) {
 
 namespace {
 std::optional<double> unit_in_metres(std::string_view unit, double bare) {
-  static constexpr std::array<std::pair<std::string_view, double>, 11> units{{{"mm", 0.001},
+  static constexpr std::array<std::pair<std::string_view, double>, 14> units{{{"mm", 0.001},
+                                                                              {"µm", 1e-6},
+                                                                              {"\u03bcm", 1e-6},
+                                                                              {"um", 1e-6},
                                                                               {"cm", 0.01},
                                                                               {"m", 1.0},
                                                                               {"in", 0.0254},

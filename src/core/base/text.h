@@ -45,7 +45,7 @@ namespace cinnabar {
 [[nodiscard]] bool has_word(std::string_view text, std::string_view word);
 
 enum class Units { metric, imperial };
-/// A length for people: "0.62 m", "38 mm", or "2 ft 0.4 in", "1.5 in".
+/// A length for people: "0.62 m", "38 mm", or "2 ft 0.4 in", "1.5 in"; "2 µm" under a tenth of a millimetre.
 [[nodiscard]] std::string length_text(double metres, Units units = Units::metric);
 /// A length as typed, in metres: "62 cm", "0.62", "620mm", "2 ft 3 in", "2' 3\"". A bare number is read in
 /// metres, or inches when `units` is imperial.

@@ -136,9 +136,7 @@ class Merge {
     const auto same = [](const Json* a, const Json* b) { return a && b ? *a == *b : a == b; };
     for (const std::string& key : keys) {
       const Json *before = member(was, key), *here = member(&mine, key), *there = member(&theirs, key);
-      std::string escaped;
-      for (const char c : key) escaped += c == '~' ? "~0" : c == '/' ? "~1" : std::string(1, c);
-      const std::string at = pointer + "/" + escaped;
+      const std::string at = pointer_to(pointer, key);
       if (same(here, there)) continue;
       if (here && there && here->is_object() && there->is_object()) {
         merge(id, named, before, *here, *there, at, merged);

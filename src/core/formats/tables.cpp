@@ -121,18 +121,29 @@ std::vector<CsvRow> packing_table(const Packing& packing) {
   return rows;
 }
 
-Expected<TakesRead> takes_from_table(const Document& document, std::string_view text, const std::string& file) {
-  TakesRead out;
-  const auto rows = csv_read(text, file, &out.note);
-  if (!rows) return tl::unexpected(rows.error());
-  if (rows->empty()) return fail(file, "is an empty table", "give a row of headings, then takes", Fault::input);
+namespace {
+
+/// Where each column stands, by its heading in small letters.
+Expected<std::map<std::string, std::size_t>> take_columns(const CsvRow& headings, const std::string& file) {
   std::map<std::string, std::size_t> columns;
-  const CsvRow& headings = rows->front().fields;
   for (std::size_t i = 0; i < headings.size(); ++i) columns.try_emplace(lower(headings[i]), i);
   for (const char* needed : {"shot", "number"})
     if (!columns.contains(needed))
       return fail(file, fmt::format("line 1 has no column \"{}\"", needed),
                   "name the columns shot, number, at, kept, reasons, notes", Fault::input);
+  return columns;
+}
+
+}  // namespace
+
+Expected<TakesRead> takes_from_table(const Document& document, std::string_view text, const std::string& file) {
+  TakesRead out;
+  const auto rows = csv_read(text, file, &out.note);
+  if (!rows) return tl::unexpected(rows.error());
+  if (rows->empty()) return fail(file, "is an empty table", "give a row of headings, then takes", Fault::input);
+  const auto found = take_columns(rows->front().fields, file);
+  if (!found) return tl::unexpected(found.error());
+  const auto& columns = *found;
   Document next = document;
   auto& takes = next.lists["takes"];
   std::unordered_set<std::string> ids;

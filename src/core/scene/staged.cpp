@@ -245,123 +245,144 @@ std::size_t StagedWorld::bytes() const {
   return sum;
 }
 
+namespace {
+
+/// The moments of an exposure that moving things are held at.
+struct Exposed {
+  double from, shutter, span;  ///< set time, and how long it is open with the rows' readout
+  [[nodiscard]] double middle() const { return from + shutter / 2; }
+  [[nodiscard]] std::vector<double> moments(int steps) const {
+    if (steps <= 1 || span <= 0.0) return {middle()};
+    std::vector<double> times;
+    for (int i = 0; i < steps; ++i) times.push_back(from + span * i / (steps - 1));
+    return times;
+  }
+};
+
+StagedCamera staged_camera(const Shot& shot, const ShotCamera& camera, const ShotOptics& optics,
+                           const Exposed& exposed) {
+  StagedCamera staged;
+  staged.optics = optics;
+  for (const double t : exposed.moments(camera_moves(shot) ? 5 : 1)) staged.poses.push_back(camera_at(shot, t));
+  staged.f_number = camera.f_number;
+  staged.f_number_effective =
+      effective_f_number(camera_at(shot, exposed.middle()), camera.f_number, optics.pupil_ratio);
+  staged.shutter_time = camera.shutter_time, staged.iso = camera.iso;
+  staged.nd_stops = camera.nd_stops, staged.balance_k = camera.balance_k;
+  return staged;
+}
+
+void stage_light(const Light& l, StagedWorld& world) {
+  StagedLight staged{l.id,
+                     l.shape,
+                     l.place,
+                     facing(l.place, l.aim, l.roll_deg),
+                     l.width,
+                     l.height,
+                     l.radius,
+                     l.length,
+                     l.full_luminance(),
+                     l.dimmer,
+                     l.white_kelvin(),
+                     l.on,
+                     l.grid_deg ? 2.0 * std::tan(radians(*l.grid_deg) / 2.0) : 0.0,
+                     l.distribution};
+  if (l.distribution)
+    staged.luminance *= l.distribution->tilt_share(
+        degrees(std::acos(std::clamp(dot(staged.frame.ahead, Vec3{0, -1, 0}), -1.0, 1.0))));
+  const int own = static_cast<int>(world.lights.size());
+  for (Mesh& mesh : light_meshes(staged, own)) {
+    mesh.thing = own;
+    world.meshes.push_back(std::move(mesh));
+  }
+  if (l.doors) {
+    Mesh doors;
+    doors.role = Role::light, doors.thing = own;
+    doors.material = {MaterialKind::cloth, {0.01, 0.01, 0.01}};
+    for (const DoorLeaf& leaf : door_leaves(l)) {
+      const Vec3 n = unit(cross(leaf[1] - leaf[0], leaf[2] - leaf[0]));
+      add_quad(doors, leaf[0], leaf[1], leaf[2], leaf[3], n, n);
+    }
+    world.meshes.push_back(std::move(doors));
+  }
+  world.lights.push_back(std::move(staged));
+}
+
+/// Surface, backdrop, cards, gear and lights.
+void stage_set(const Setup& setup, const Shot& shot, double middle, StagedWorld& world) {
+  if (setup.surface) world.meshes.push_back(surface_mesh(*setup.surface));
+  if (setup.surface && setup.surface->sheet > 0.0) world.meshes.push_back(sheet_on(*setup.surface, world.media));
+  if (setup.backdrop.kind != BackdropKind::none) world.meshes.push_back(backdrop_mesh(setup));
+  for (std::size_t c = 0; c < setup.cards.size(); ++c) {
+    const Card card = card_at(setup.cards[c], shot, middle);
+    const Facing frame = facing(card.place, card.aim, card.roll_deg);
+    Mesh mesh = sheet_mesh(card.place, frame, card.width, card.height);
+    mesh.role = Role::card, mesh.thing = static_cast<int>(c);
+    mesh.axis = frame.up.as<float>();
+    mesh.material = card.material;
+    world.meshes.push_back(std::move(mesh));
+  }
+  for (std::size_t k = 0; k < setup.gear.size(); ++k) {
+    const Gear& g = setup.gear[k];
+    Mesh mesh;
+    mesh.role = Role::gear, mesh.thing = static_cast<int>(k);
+    mesh.material = {MaterialKind::matte, {0.05, 0.05, 0.05}};
+    add_box(mesh, g.place + Vec3{0, g.size.y / 2, 0}, g.size / 2);
+    world.meshes.push_back(std::move(mesh));
+  }
+  for (const Light& steady : setup.lights) stage_light(light_at(steady, shot, middle), world);
+  world.ambient_luminance = setup.ambient_lx / pi;
+  world.ambient_kelvin = setup.ambient_kelvin;
+}
+
+/// The product at a place of the shot, as full as what is poured into it makes it.
+void stage_product(const Project& project, const Shot& shot, std::size_t k, const ToldEffects& effects,
+                   const Exposed& exposed, bool motion, int segments, StagedWorld& world) {
+  const ShotProduct& placed = shot.products[k];
+  const auto at = [&](double t) { return product_at(project, shot, placed, t); };
+  world.products.push_back(
+      {at(exposed.from), at(exposed.middle()), at(exposed.from + (motion ? exposed.shutter : 0.0))});
+  const Product* product = by_id(project.products, placed.product);
+  if (!product) return;
+  // Over the exposure: how far it is turned and leant, and whether its axis goes elsewhere.
+  const ProductPose from = at(exposed.from), to = at(exposed.from + exposed.span);
+  const double lean = std::abs(to.tilt_deg - from.tilt_deg), turn = std::abs(to.turn_deg - from.turn_deg) + lean;
+  const bool goes = length(to.place - from.place) >= 1e-9;
+  const bool on_its_axis = !goes && from.tilt_deg == 0.0 && lean == 0.0;
+  const auto filled = filled_by(effects, *product, k, exposed.middle());
+  for (Mesh& mesh : product_meshes(filled ? *filled : *product, world.media, segments)) {
+    mesh.thing = static_cast<int>(k);
+    const bool is_label = product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
+    const bool moves = (turn > 0.0 || goes) && (!on_its_axis || is_label || mesh.dressed());
+    std::vector<ProductPose> poses;
+    for (const double t :
+         exposed.moments(moves ? std::clamp(static_cast<int>(std::ceil(turn / 2.0)) + 1, 2, 65) : 1)) {
+      poses.push_back(at(t));
+      poses.back().place.y += stands_clear;
+    }
+    pose_mesh(mesh, poses);
+    world.meshes.push_back(std::move(mesh));
+  }
+}
+
+}  // namespace
+
 StagedWorld stage(const Project& project, const Shot& shot, double set_time, const StageOptions& options) {
   StagedWorld world;
   world.set_time = set_time;
   const ShotCamera camera = shot.camera.value_or(ShotCamera{});
   const ShotOptics optics = shot_optics(project, shot);
-  const double span = options.motion ? camera.shutter_time + optics.readout : 0.0;
-  const double middle = set_time + camera.shutter_time / 2;
-  const auto moments = [&](int steps) {
-    std::vector<double> times;
-    if (steps <= 1 || span <= 0.0) return std::vector<double>{middle};
-    for (int i = 0; i < steps; ++i) times.push_back(set_time + span * i / (steps - 1));
-    return times;
-  };
-
-  world.camera.optics = optics;
-  for (const double t : moments(camera_moves(shot) ? 5 : 1)) world.camera.poses.push_back(camera_at(shot, t));
-  world.camera.f_number = camera.f_number;
-  world.camera.f_number_effective =
-      effective_f_number(camera_at(shot, middle), camera.f_number, optics.pupil_ratio);
-  world.camera.shutter_time = camera.shutter_time, world.camera.iso = camera.iso;
-  world.camera.nd_stops = camera.nd_stops, world.camera.balance_k = camera.balance_k;
-
-  const Setup* setup = by_id(project.setups, shot.setup);
-  if (setup) {
-    if (setup->surface) world.meshes.push_back(surface_mesh(*setup->surface));
-    if (setup->surface && setup->surface->sheet > 0.0)
-      world.meshes.push_back(sheet_on(*setup->surface, world.media));
-    if (setup->backdrop.kind != BackdropKind::none) world.meshes.push_back(backdrop_mesh(*setup));
-    for (std::size_t c = 0; c < setup->cards.size(); ++c) {
-      const Card card = card_at(setup->cards[c], shot, middle);
-      const Facing frame = facing(card.place, card.aim, card.roll_deg);
-      Mesh mesh = sheet_mesh(card.place, frame, card.width, card.height);
-      mesh.role = Role::card, mesh.thing = static_cast<int>(c);
-      mesh.axis = frame.up.as<float>();
-      mesh.material = card.material;
-      world.meshes.push_back(std::move(mesh));
-    }
-    for (std::size_t k = 0; k < setup->gear.size(); ++k) {
-      const Gear& g = setup->gear[k];
-      Mesh mesh;
-      mesh.role = Role::gear, mesh.thing = static_cast<int>(k);
-      mesh.material = {MaterialKind::matte, {0.05, 0.05, 0.05}};
-      add_box(mesh, g.place + Vec3{0, g.size.y / 2, 0}, g.size / 2);
-      world.meshes.push_back(std::move(mesh));
-    }
-    for (const Light& steady : setup->lights) {
-      const Light l = light_at(steady, shot, middle);
-      StagedLight staged{l.id,
-                         l.shape,
-                         l.place,
-                         facing(l.place, l.aim, l.roll_deg),
-                         l.width,
-                         l.height,
-                         l.radius,
-                         l.length,
-                         l.full_luminance(),
-                         l.dimmer,
-                         l.white_kelvin(),
-                         l.on,
-                         l.grid_deg ? 2.0 * std::tan(radians(*l.grid_deg) / 2.0) : 0.0,
-                         l.distribution};
-      if (l.distribution)
-        staged.luminance *= l.distribution->tilt_share(
-            degrees(std::acos(std::clamp(dot(staged.frame.ahead, Vec3{0, -1, 0}), -1.0, 1.0))));
-      const int own = static_cast<int>(world.lights.size());
-      for (Mesh& mesh : light_meshes(staged, own)) {
-        mesh.thing = own;
-        world.meshes.push_back(std::move(mesh));
-      }
-      if (l.doors) {
-        Mesh doors;
-        doors.role = Role::light, doors.thing = own;
-        doors.material = {MaterialKind::cloth, {0.01, 0.01, 0.01}};
-        for (const DoorLeaf& leaf : door_leaves(l)) {
-          const Vec3 n = unit(cross(leaf[1] - leaf[0], leaf[2] - leaf[0]));
-          add_quad(doors, leaf[0], leaf[1], leaf[2], leaf[3], n, n);
-        }
-        world.meshes.push_back(std::move(doors));
-      }
-      world.lights.push_back(std::move(staged));
-    }
-    world.ambient_luminance = setup->ambient_lx / pi;
-    world.ambient_kelvin = setup->ambient_kelvin;
-  }
-
+  const Exposed exposed{set_time, camera.shutter_time,
+                        options.motion ? camera.shutter_time + optics.readout : 0.0};
+  world.camera = staged_camera(shot, camera, optics, exposed);
+  if (const Setup* setup = by_id(project.setups, shot.setup)) stage_set(*setup, shot, exposed.middle(), world);
   const ToldEffects effects = told_effects(project, shot);
-  for (std::size_t k = 0; k < shot.products.size(); ++k) {
-    const ShotProduct& placed = shot.products[k];
-    const double shut = set_time + (options.motion ? camera.shutter_time : 0.0);
-    world.products.push_back({product_at(project, shot, placed, set_time),
-                              product_at(project, shot, placed, middle), product_at(project, shot, placed, shut)});
-    const Product* product = by_id(project.products, placed.product);
-    if (!product) continue;
-    // Over the exposure: how far it is turned and leant, and whether its axis goes elsewhere.
-    const ProductPose from = product_at(project, shot, placed, set_time),
-                      to = product_at(project, shot, placed, set_time + span);
-    const double lean = std::abs(to.tilt_deg - from.tilt_deg), turn = std::abs(to.turn_deg - from.turn_deg) + lean;
-    const bool goes = length(to.place - from.place) >= 1e-9;
-    const bool on_its_axis = !goes && from.tilt_deg == 0.0 && lean == 0.0;
-    const auto filled = filled_by(effects, *product, k, middle);
-    for (Mesh& mesh : product_meshes(filled ? *filled : *product, world.media, options.segments)) {
-      mesh.thing = static_cast<int>(k);
-      const bool is_label = product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
-      const bool moves = (turn > 0.0 || goes) && (!on_its_axis || is_label || mesh.dressed());
-      std::vector<ProductPose> poses;
-      for (const double t : moments(moves ? std::clamp(static_cast<int>(std::ceil(turn / 2.0)) + 1, 2, 65) : 1)) {
-        poses.push_back(product_at(project, shot, placed, t));
-        poses.back().place.y += stands_clear;
-      }
-      pose_mesh(mesh, poses);
-      world.meshes.push_back(std::move(mesh));
-    }
-  }
+  for (std::size_t k = 0; k < shot.products.size(); ++k)
+    stage_product(project, shot, k, effects, exposed, options.motion, options.segments, world);
   if (!effects.empty()) {
-    for (Mesh& mesh : effect_meshes(effects, middle, moments(5), world.media))
+    for (Mesh& mesh : effect_meshes(effects, exposed.middle(), exposed.moments(5), world.media))
       world.meshes.push_back(std::move(mesh));
-    world.clouds = effect_clouds(effects, middle);
+    world.clouds = effect_clouds(effects, exposed.middle());
   }
   for (Mesh& mesh : world.meshes) {
     if (mesh.role != Role::product) {

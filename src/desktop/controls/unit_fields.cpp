@@ -39,7 +39,7 @@ NumberField::Spec unitField(const QString& name, const std::string& id, double v
   NumberField::Spec spec{name, q(id), value, 0.1, {}, {}};
   spec.text = [unit, units](double v) { return withUnit(v, unit, units); };
   if (is_length(unit)) {
-    spec.step = value >= 0.05 ? 0.005 : 0.0005;
+    spec.step = value >= 0.05 ? 0.005 : value > 0.0 && value < 1e-4 ? 1e-6 : 0.0005;
     spec.parse = [units](const QString& t) { return parse_length(t.toStdString(), units); };
     return spec;
   }

@@ -10,6 +10,12 @@ struct HandField {
   std::function<Session::Values(double)> set;  ///< empty where the number cannot be
   std::function<QString(double)> title;
 };
+/// What a grid of them shows.
+[[nodiscard]] inline std::vector<NumberField::Spec> specsOf(const std::vector<HandField>& fields) {
+  std::vector<NumberField::Spec> specs;
+  for (const HandField& field : fields) specs.push_back(field.spec);
+  return specs;
+}
 struct Hand {
   QString name;
   std::vector<HandField> fields;

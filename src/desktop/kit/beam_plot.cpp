@@ -52,6 +52,10 @@ std::vector<BeamPlot::Row> BeamPlot::rows() const {
   return list;
 }
 
+namespace {
+constexpr double table = 210;  // wide
+}  // namespace
+
 void BeamPlot::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
@@ -61,7 +65,7 @@ void BeamPlot::paintEvent(QPaintEvent*) {
                     tr("Say its lumens, its lux at a distance or its candela, or read a measured light."),
                     textFont(12), t.quiet);
   // The beam shines to the right out of the light at the left; behind it what goes backward.
-  const double table = 210, side = std::min(width() - table - 10.0, height() * 1.0);
+  const double side = std::min(width() - table - 10.0, height() * 1.0);
   double most = 0, behind = 0;
   for (double v = 0; v <= 180; v += 1)
     for (const double h : {0.0, 90.0, 180.0, 270.0}) {
@@ -104,6 +108,12 @@ void BeamPlot::paintEvent(QPaintEvent*) {
   drawText(p, QRectF(side - 150, 14, 150, 14), Qt::AlignRight | Qt::AlignVCenter, tr("side to side: broken"),
            textFont(10), t.accent);
 
+  paintTable(p);
+}
+
+/// What it gives at distances, and what is known of it, beside the plot.
+void BeamPlot::paintTable(QPainter& p) const {
+  const Theme& t = theme();
   const double x = width() - table;
   double y = 0;
   const auto line = [&](const QString& a, const QString& b, const QString& c, bool heading) {

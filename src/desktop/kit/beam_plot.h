@@ -26,6 +26,7 @@ class BeamPlot : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
+  void paintTable(QPainter& p) const;
   [[nodiscard]] double candela(double vertical, double horizontal) const;
   std::optional<LightOutput> output_;
   Units units_ = Units::metric;

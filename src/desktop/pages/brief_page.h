@@ -13,6 +13,7 @@
 class QComboBox;
 class QFormLayout;
 class QGridLayout;
+class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 class QPushButton;
@@ -20,6 +21,7 @@ class QVBoxLayout;
 
 namespace cinnabar {
 
+class NumberGrid;
 class ProductDrawing;
 class ProductPicture;
 class WordButton;
@@ -43,6 +45,11 @@ class BriefProduct : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
+  [[nodiscard]] QHBoxLayout* chooserRow();
+  [[nodiscard]] QGridLayout* partsGrid();
+  [[nodiscard]] QHBoxLayout* labelRow();
+  void connectChoices();
+  void connectLabel();
   void refresh();
   void choose(std::size_t index);
   void add(const std::string& kind);
@@ -58,7 +65,7 @@ class BriefProduct : public QWidget {
   QLineEdit* name_;
   ProductDrawing* drawing_;
   ProductPicture* picture_;
-  std::vector<NumberField*> fields_;
+  NumberGrid* fields_;
   std::vector<HandField> specs_;
   std::vector<std::pair<QLabel*, QComboBox*>> parts_;
   WordButton *label_, *labelPicture_, *labelFoil_, *materials_;
@@ -115,13 +122,15 @@ class BriefRuns : public QWidget {
 
  private:
   void refresh();
+  void connectParts();
+  void tell();
   [[nodiscard]] std::string path() const;
   Session* session_;
   std::size_t index_ = 0;
   QComboBox* list_;
   QLineEdit* name_;
   WordButton *add_, *remove_, *words_;
-  std::vector<NumberField*> fields_, means_;
+  NumberGrid *fields_, *means_;
   std::vector<HandField> specs_, meansSpecs_;
   QLabel* says_;
 };

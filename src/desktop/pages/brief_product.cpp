@@ -22,6 +22,7 @@
 #include "cinnabar/desktop/brief/mesh_sheet.h"
 #include "cinnabar/desktop/brief/product_drawing.h"
 #include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/number_grid.h"
 #include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/edits/number_words.h"
 #include "cinnabar/desktop/pages/brief_page.h"
@@ -34,12 +35,50 @@
 #include "cinnabar/scene/product_colours.h"
 
 namespace cinnabar {
-namespace {
-constexpr int columns = 4;
-}  // namespace
-
 BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("briefProduct");
+  auto* first = chooserRow();
+  auto* second = new QHBoxLayout;
+  second->addWidget(name_, 1);
+  second->addWidget(kind_);
+  drawing_ = new ProductDrawing(session, this);
+  picture_ = new ProductPicture(session, this);
+  auto* look = new QHBoxLayout;
+  look->addWidget(drawing_, 5);
+  look->addWidget(picture_, 4);
+  fields_ = new NumberGrid({.across = 4}, 16, this);
+  connect(fields_, &NumberGrid::entered, this, [this](std::size_t at, double v) {
+    if (at < specs_.size()) (void)specs_[at].set(v);  // keeps by itself: several values hang together
+    refresh();
+  });
+  connect(fields_, &NumberGrid::refused, session_, &Session::message);
+  auto* materials = partsGrid();
+  auto* labels = labelRow();
+  palette_ = new QLabel(this);
+  palette_->setObjectName("briefPalette");
+  palette_->setAccessibleName(tr("Palette"));
+  advice_ = new PlainLabel(this);
+  advice_->setObjectName("briefAdvice");
+  advice_->setWordWrap(true);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(14, 34, 14, 10);
+  all->addLayout(first);
+  all->addLayout(second);
+  all->addLayout(look, 1);
+  all->addWidget(fields_);
+  all->addLayout(materials);
+  all->addLayout(labels);
+  all->addWidget(palette_);
+  all->addWidget(advice_);
+
+  connectChoices();
+  connectLabel();
+  connect(session_, &Session::changed, this, &BriefProduct::refresh);
+  refresh();
+}
+
+/// Which product, its name and kind, and what makes and takes away one.
+QHBoxLayout* BriefProduct::chooserRow() {
   products_ = new QComboBox(this);
   products_->setObjectName("briefProducts");
   products_->setAccessibleName(tr("Product"));
@@ -65,28 +104,11 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
   first->addWidget(products_, 1);
   first->addWidget(addButton);
   first->addWidget(removeButton);
-  auto* second = new QHBoxLayout;
-  second->addWidget(name_, 1);
-  second->addWidget(kind_);
-  drawing_ = new ProductDrawing(session, this);
-  picture_ = new ProductPicture(session, this);
-  auto* look = new QHBoxLayout;
-  look->addWidget(drawing_, 5);
-  look->addWidget(picture_, 4);
-  auto* grid = new QGridLayout;
-  grid->setHorizontalSpacing(10);
-  for (int c = 0; c < columns; ++c) grid->setColumnStretch(c, 1);
-  for (int i = 0; i < 16; ++i) {
-    auto* field = new NumberField(this);
-    grid->addWidget(field, i / columns, i % columns);
-    const auto at = static_cast<std::size_t>(i);
-    connect(field, &NumberField::entered, this, [this, at](double v) {
-      if (at < specs_.size()) (void)specs_[at].set(v);  // keeps by itself: several values hang together
-      refresh();
-    });
-    connect(field, &NumberField::refused, session_, &Session::message);
-    fields_.push_back(field);
-  }
+  return first;
+}
+
+/// The parts, and what each is of.
+QGridLayout* BriefProduct::partsGrid() {
   auto* materials = new QGridLayout;
   for (int i = 0; i < 12; ++i) {
     auto* label = new PlainLabel(this);
@@ -109,6 +131,10 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
     });
   }
   for (const int c : {1, 3}) materials->setColumnStretch(c, 1);
+  return materials;
+}
+
+QHBoxLayout* BriefProduct::labelRow() {
   label_ = new WordButton(tr("label"), WordButton::Look::chip, this);
   label_->setObjectName("briefLabel");
   label_->setCheckable(true);
@@ -131,23 +157,10 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
   labels->addWidget(labelPicture_);
   labels->addWidget(labelFoil_);
   labels->addStretch(1);
-  palette_ = new QLabel(this);
-  palette_->setObjectName("briefPalette");
-  palette_->setAccessibleName(tr("Palette"));
-  advice_ = new PlainLabel(this);
-  advice_->setObjectName("briefAdvice");
-  advice_->setWordWrap(true);
-  auto* all = new QVBoxLayout(this);
-  all->setContentsMargins(14, 34, 14, 10);
-  all->addLayout(first);
-  all->addLayout(second);
-  all->addLayout(look, 1);
-  all->addLayout(grid);
-  all->addLayout(materials);
-  all->addLayout(labels);
-  all->addWidget(palette_);
-  all->addWidget(advice_);
+  return labels;
+}
 
+void BriefProduct::connectChoices() {
   connect(products_, &QComboBox::activated, this,
           [this](int i) { choose(static_cast<std::size_t>(std::max(0, i))); });
   connect(name_, &QLineEdit::editingFinished, this, [this] {
@@ -161,6 +174,9 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
     if (!id.empty()) rebuild(id, {}, tr("Built as a %1").arg(kind_->currentText().toLower()));
     refresh();
   });
+}
+
+void BriefProduct::connectLabel() {
   connect(label_, &WordButton::clicked, this, [this](bool on) {
     if (!json() || session_->project().products[index_]->parts.empty()) return;
     if (!on) return void(session_->keep(tr("Label taken off"), {{path() + "/label", std::nullopt}}));
@@ -186,8 +202,6 @@ BriefProduct::BriefProduct(Session* session, QWidget* parent) : QWidget(parent),
   };
   connect(labelPicture_, &WordButton::clicked, this, asked_for(tr("Picture of the label"), "picture"));
   connect(labelFoil_, &WordButton::clicked, this, asked_for(tr("Foil of the label"), "foil"));
-  connect(session_, &Session::changed, this, &BriefProduct::refresh);
-  refresh();
 }
 
 std::string BriefProduct::path() const { return fmt::format("/products/{}", index_); }
@@ -307,10 +321,7 @@ void BriefProduct::refresh() {
   }
   for (WordButton* button : {labelPicture_, labelFoil_}) button->setVisible(product && product->contains("label"));
   materials_->setVisible(product);
-  for (std::size_t i = 0; i < fields_.size(); ++i) {
-    if (i < specs_.size()) fields_[i]->setSpec(specs_[i].spec);
-    fields_[i]->setVisible(i < specs_.size());
-  }
+  fields_->setNumbers(specsOf(specs_));
   const std::size_t count = product ? (*product)["parts"].size() : 0;
   for (std::size_t i = 0; i < parts_.size(); ++i) {
     const bool there = i < count;

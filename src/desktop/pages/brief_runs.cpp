@@ -2,8 +2,6 @@
 #include <fmt/format.h>
 
 #include <QComboBox>
-#include <QDate>
-#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -11,8 +9,8 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
-#include "cinnabar/desktop/controls/controls.h"
-#include "cinnabar/desktop/edits/number_words.h"
+#include "cinnabar/desktop/brief/run_fields.h"
+#include "cinnabar/desktop/controls/number_grid.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
@@ -104,27 +102,19 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
   line->addWidget(words_);
   line->addWidget(remove_);
   line->addWidget(add_);
-  auto* grid = new QGridLayout;
-  auto* meansGrid = new QGridLayout;
-  const auto build = [this](QGridLayout* in, std::vector<NumberField*>& list, std::vector<HandField>& specs,
-                            int count) {
-    for (int i = 0; i < count; ++i) {
-      auto* field = new NumberField(this);
-      in->addWidget(field, i / 5, i % 5);
-      in->setColumnStretch(i % 5, 1);
-      const auto at = static_cast<std::size_t>(i);
-      connect(field, &NumberField::entered, this, [this, at, &specs](double v) {
-        if (at >= specs.size()) return;
-        const auto values = specs[at].set(v);
-        const QString title = specs[at].title(v);
-        if (!session_->keep(title, values)) refresh();
-      });
-      connect(field, &NumberField::refused, session_, &Session::message);
-      list.push_back(field);
-    }
+  const auto grid = [this](std::vector<HandField>& specs, std::size_t usual) {
+    auto* numbers = new NumberGrid({.across = 5}, usual, this);
+    connect(numbers, &NumberGrid::entered, this, [this, &specs](std::size_t at, double v) {
+      if (at >= specs.size()) return;
+      const auto values = specs[at].set(v);
+      const QString title = specs[at].title(v);
+      if (!session_->keep(title, values)) refresh();
+    });
+    connect(numbers, &NumberGrid::refused, session_, &Session::message);
+    return numbers;
   };
-  build(grid, fields_, specs_, 11);
-  build(meansGrid, means_, meansSpecs_, 9);
+  fields_ = grid(specs_, 11);
+  means_ = grid(meansSpecs_, 9);
   says_ = new PlainLabel(this);
   says_->setTextFormat(Qt::RichText);  // in two inks; what is said is escaped
   says_->setObjectName("briefSays");
@@ -134,14 +124,24 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
   all->setSpacing(5);
   all->addWidget(guides);
   all->addLayout(line);
-  all->addLayout(grid);
-  all->addLayout(meansGrid);
+  all->addWidget(fields_);
+  all->addWidget(means_);
   all->addWidget(says_);
+  connectParts();
   connect(list_, &QComboBox::activated, this, [this, guides](int i) {
     index_ = static_cast<std::size_t>(std::max(0, i));
     guides->show(index_);
     refresh();
   });
+  connect(session_, &Session::changed, this, [this, guides] {
+    refresh();
+    guides->show(index_);
+  });
+  refresh();
+}
+
+/// What its name, its words and the buttons beside it do.
+void BriefRuns::connectParts() {
   connect(name_, &QLineEdit::editingFinished, this, [this] {
     const std::string text = name_->text().trimmed().toStdString();
     const auto& list = session_->project().deliverables;
@@ -171,141 +171,37 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
     list.erase(list.begin() + static_cast<std::ptrdiff_t>(index_));
     session_->keep(edit_between(session_->document(), next, tr("Deliverable taken away").toStdString()));
   });
-  connect(session_, &Session::changed, this, [this, guides] {
-    refresh();
-    guides->show(index_);
-  });
-  refresh();
 }
 
 std::string BriefRuns::path() const { return fmt::format("/deliverables/{}", index_); }
 
 void BriefRuns::refresh() {
   if (!isVisible()) return;  // brought up to date when it is shown
-  const Project& project = session_->project();
-  const auto& list = project.deliverables;
+  const auto& list = session_->project().deliverables;
   if (index_ >= list.size()) index_ = 0;
   list_->clear();
   for (const Deliverable& d : list) list_->addItem(tr("%1, %2 x %3").arg(q(d.name)).arg(d.width).arg(d.height));
   list_->setCurrentIndex(list.empty() ? -1 : static_cast<int>(index_));
   const bool there = index_ < list.size();
   for (QWidget* w : std::initializer_list<QWidget*>{name_, words_, remove_}) w->setVisible(there);
-  const Units units = session_->units();
-  const double unsaid = std::nan("");
-  const auto optional = [unsaid](auto typed) {
-    return [typed, unsaid](const QString& t) -> std::optional<double> {
-      return t.trimmed().isEmpty() || t.trimmed() == QObject::tr("none") ? std::optional(unsaid) : typed(t);
-    };
-  };
-  const auto orNone = [](auto shown) {
-    return [shown](double v) { return std::isnan(v) ? QObject::tr("none") : shown(v); };
-  };
-  specs_.clear(), meansSpecs_.clear();
-  const auto put = [](std::vector<HandField>& specs, const QString& label, const QString& id, double value,
-                      double step, std::function<QString(double)> text,
-                      std::function<std::optional<double>(const QString&)> parse,
-                      std::function<Session::Values(double)> set) {
-    specs.push_back({{label, id, value, step, text, std::move(parse)}, std::move(set), [label, text](double v) {
-                       return label + " " + text(v);
-                     }});
-  };
-  const auto member = [](const std::string& pointer) {
-    return [pointer](double v) -> Session::Values {
-      return {{pointer, std::isnan(v) ? std::nullopt : std::optional<Json>(v)}};
-    };
-  };
-  const auto plain = [](double v) { return q(number_text(v, 6)); };
   if (there) {
-    const Deliverable& d = list[index_];
-    if (!name_->hasFocus() || !name_->isModified()) name_->setText(q(d.name));
-    words_->setChecked(d.words.has_value());
-    put(specs_, tr("Wide"), "d_width", d.width, 10, plain, numberTyped("px"), member(path() + "/width"));
-    put(specs_, tr("High"), "d_height", d.height, 10, plain, numberTyped("px"), member(path() + "/height"));
-    put(specs_, tr("At least"), "d_shortest", d.shortest.value_or(unsaid), 1, orNone(numberShown("s", 1)),
-        optional(numberTyped("s")), member(path() + "/shortest"));
-    put(specs_, tr("At most"), "d_longest", d.longest.value_or(unsaid), 1, orNone(numberShown("s", 1)),
-        optional(numberTyped("s")), member(path() + "/longest"));
-    put(specs_, tr("Loudness"), "d_loudness", d.loudness.value_or(unsaid), 1, orNone(numberShown("LUFS", 0)),
-        optional(numberTyped("LUFS")), member(path() + "/loudness"));
-    const Json* json = session_->document().list("deliverables")[index_].get();
-    put(specs_, tr("Rate"), "d_rate", parse_rate(json->value("rate", "")).value_or(unsaid), 1,
-        orNone([](double v) { return q(number_text(v, 6)); }),
-        optional([](const QString& t) { return parse_rate(t.trimmed().toStdString()); }),
-        [at = path() + "/rate"](double v) -> Session::Values {
-          return {{at, std::isnan(v) ? std::nullopt : std::optional<Json>(rate_text(v))}};
-        });
-    if (d.words) {
-      const Words& w = *d.words;
-      const auto part = [this](int k, const Words& of) {
-        return [this, k, of](double v) -> Session::Values {
-          Json area{of.x, of.y, of.width, of.height};
-          area[static_cast<std::size_t>(k)] = std::clamp(v, 0.0, 1.0);
-          return {{path() + "/words/area", area}};
-        };
-      };
-      const auto percent = [](double v) { return q(fixed_text(100 * v, 0)) + " %"; };
-      const auto typed = numberTyped("%", 0.01);
-      put(specs_, tr("Words from left"), "w_x", w.x, 0.01, percent, typed, part(0, w));
-      put(specs_, tr("from top"), "w_y", w.y, 0.01, percent, typed, part(1, w));
-      put(specs_, tr("wide"), "w_width", w.width, 0.01, percent, typed, part(2, w));
-      put(specs_, tr("high"), "w_height", w.height, 0.01, percent, typed, part(3, w));
-      put(specs_, tr("in the last"), "w_last", w.last_seconds, 0.5, numberShown("s", 1), numberTyped("s"),
-          member(path() + "/words/last_seconds"));
-    }
+    if (!name_->hasFocus() || !name_->isModified()) name_->setText(q(list[index_].name));
+    words_->setChecked(list[index_].words.has_value());
   }
-  const auto mean = [&](const QString& label, const QString& id, const std::string& key,
-                        std::optional<double> value, double step, std::function<QString(double)> text,
-                        std::function<std::optional<double>(const QString&)> parse) {
-    const Json* info = session_->document().single("project");
-    const bool has = info && info->contains("means");
-    put(meansSpecs_, label, id, value.value_or(unsaid), step, orNone(text), optional(parse),
-        [key, has](double v) -> Session::Values {
-          if (!has) return std::isnan(v) ? Session::Values{} : Session::Values{{"/project/means", Json{{key, v}}}};
-          return {{"/project/means/" + key, std::isnan(v) ? std::nullopt : std::optional<Json>(v)}};
-        });
-  };
-  const auto length = [units](double v) { return q(length_text(v, units)); };
-  const auto typedLength = [units](const QString& t) { return parse_length(t.toStdString(), units); };
-  mean(tr("Budget"), "m_budget", "budget", project.means.budget, 10, plain, numberTyped());
-  mean(tr("Room wide"), "m_width", "room_width", project.means.room_width, 0.1, length, typedLength);
-  mean(tr("deep"), "m_depth", "room_depth", project.means.room_depth, 0.1, length, typedLength);
-  mean(tr("high"), "m_height", "room_height", project.means.room_height, 0.1, length, typedLength);
-  mean(tr("Circuits"), "m_circuits", "circuits", project.means.circuits, 1, plain, numberTyped());
-  mean(tr("People"), "m_hands", "hands", project.means.hands, 1, plain, numberTyped());
-  // The day as a number of days, so that it steps by one.
-  const QDate day = QDate::fromString(q(project.date), Qt::ISODate);
-  put(
-      meansSpecs_, tr("Day"), "m_date", day.isValid() ? static_cast<double>(day.toJulianDay()) : unsaid, 1,
-      orNone([](double v) { return QDate::fromJulianDay(std::llround(v)).toString(Qt::ISODate); }),
-      [unsaid](const QString& t) -> std::optional<double> {
-        if (t.trimmed().isEmpty() || t.trimmed() == tr("none")) return unsaid;
-        const QDate typed = QDate::fromString(t.trimmed(), Qt::ISODate);
-        return typed.isValid() ? std::optional(static_cast<double>(typed.toJulianDay())) : std::nullopt;
-      },
-      [](double v) -> Session::Values {
-        if (std::isnan(v)) return {{"/project/date", std::nullopt}};
-        return {{"/project/date", QDate::fromJulianDay(std::llround(v)).toString(Qt::ISODate).toStdString()}};
-      });
-  const auto place = [&](const QString& label, const QString& id, const std::string& key,
-                         std::optional<double> value, double most) {
-    put(meansSpecs_, label, id, value.value_or(unsaid), 0.5, orNone(numberShown("\u00b0", 2)),
-        optional(numberTyped("\u00b0")), [key, most](double v) -> Session::Values {
-          return {
-              {"/project/" + key, std::isnan(v) ? std::nullopt : std::optional<Json>(std::clamp(v, -most, most))}};
-        });
-  };
-  place(tr("North"), "m_latitude", "latitude", project.latitude, 90);
-  place(tr("East"), "m_longitude", "longitude", project.longitude, 180);
-  for (auto [fields, specs] : {std::pair{&fields_, &specs_}, std::pair{&means_, &meansSpecs_}})
-    for (std::size_t i = 0; i < fields->size(); ++i) {
-      const bool used = i < specs->size();
-      if (used) (*fields)[i]->setSpec((*specs)[i].spec);
-      (*fields)[i]->setVisible(used);
-    }
-  // What follows from all that, in words.
+  specs_ = there ? deliverableFields(*session_, index_) : std::vector<HandField>{};
+  meansSpecs_ = meansFields(*session_);
+  fields_->setNumbers(specsOf(specs_));
+  means_->setNumbers(specsOf(meansSpecs_));
+  tell();
+}
+
+/// What follows from all that, in words.
+void BriefRuns::tell() {
+  const Project& project = session_->project();
+  const auto length = [units = session_->units()](double v) { return q(length_text(v, units)); };
   QStringList said, wrong;
   const double seconds = project.screen_time();
-  for (const Deliverable& d : list) {
+  for (const Deliverable& d : project.deliverables) {
     const double rate = parse_rate(session_->document().find("deliverables", d.id)->value("rate", ""))
                             .value_or(project.timeline_rate);
     if (const double times = rate / project.timeline_rate; std::abs(times - std::round(times)) > 1e-6)

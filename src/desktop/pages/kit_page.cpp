@@ -75,11 +75,32 @@ QString told(const Bought& b) {
 
 KitPage::KitPage(Session* session, QWidget* parent) : WindowPage(parent), session_(session) {
   setObjectName("kit");
+  auto* leftBox = owned();
+  thing_ = new KitThing(session, this);
+
+  auto* middle = new QScrollArea(this);
+  middle->setWidgetResizable(true);
+  middle->setFrameShape(QFrame::NoFrame);
+  middle->setFocusPolicy(Qt::NoFocus);
+  middle->setWidget(thing_);
+
+  auto* rightBox = missing();
+  auto* all = new QHBoxLayout(this);
+  all->setContentsMargins(20, 12, 20, 4);
+  all->setSpacing(14);
+  all->addWidget(leftBox);
+  all->addWidget(middle, 3);
+  all->addWidget(rightBox, 2);
+  connect(list_, &QListWidget::currentRowChanged, this, &KitPage::chooseRow);
+  connect(session_, &Session::changed, this, &KitPage::refresh);
+  connect(thing_, &KitThing::measuredWanted, this, &KitPage::askMeasured);
+}
+
+/// What is owned, and what adds to it.
+QWidget* KitPage::owned() {
   list_ = plainList("kitList", tr("Things of the kit"), this);
   list_->setAccessibleDescription(tr("Up and Down choose, Delete takes the thing away"));
   list_->installEventFilter(this);
-  thing_ = new KitThing(session, this);
-
   auto* addButton = new QPushButton(tr("Add"), this);
   addButton->setObjectName("kitAdd");
   auto* addMenu = new QMenu(addButton);
@@ -107,13 +128,15 @@ KitPage::KitPage(Session* session, QWidget* parent) : WindowPage(parent), sessio
   left->addWidget(list_, 1);
   left->addLayout(tools);
   left->addWidget(starter);
+  auto* box = new QWidget(this);
+  box->setLayout(left);
+  left->setContentsMargins(0, 0, 0, 0);
+  box->setFixedWidth(250);
+  return box;
+}
 
-  auto* middle = new QScrollArea(this);
-  middle->setWidgetResizable(true);
-  middle->setFrameShape(QFrame::NoFrame);
-  middle->setFocusPolicy(Qt::NoFocus);
-  middle->setWidget(thing_);
-
+/// What the shots are short of, and what something not owned would buy.
+QWidget* KitPage::missing() {
   short_ = plainList("kitShort", tr("What the shots are short of"), this);
   packed_ = new PlainLabel(this);
   packed_->setObjectName("kitPacked");
@@ -169,25 +192,12 @@ KitPage::KitPage(Session* session, QWidget* parent) : WindowPage(parent), sessio
   right->addWidget(progress_);
   right->addWidget(bought_, 4);
   right->addLayout(buyTools);
-
-  auto* all = new QHBoxLayout(this);
-  all->setContentsMargins(20, 12, 20, 4);
-  all->setSpacing(14);
-  auto* leftBox = new QWidget(this);
-  leftBox->setLayout(left);
-  left->setContentsMargins(0, 0, 0, 0);
-  leftBox->setFixedWidth(250);
-  auto* rightBox = new QWidget(this);
-  rightBox->setLayout(right);
+  auto* box = new QWidget(this);
+  box->setLayout(right);
   right->setContentsMargins(0, 0, 0, 0);
-  rightBox->setMinimumWidth(270);
-  rightBox->setMaximumWidth(380);
-  all->addWidget(leftBox);
-  all->addWidget(middle, 3);
-  all->addWidget(rightBox, 2);
-  connect(list_, &QListWidget::currentRowChanged, this, &KitPage::chooseRow);
-  connect(session_, &Session::changed, this, &KitPage::refresh);
-  connect(thing_, &KitThing::measuredWanted, this, &KitPage::askMeasured);
+  box->setMinimumWidth(270);
+  box->setMaximumWidth(380);
+  return box;
 }
 
 void KitPage::takeFocus() { list_->setFocus(); }

@@ -10,7 +10,7 @@
 #include "cinnabar/forecast/purchases/acquisitions.h"
 
 class QComboBox;
-class QGridLayout;
+class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 class QListWidget;
@@ -19,6 +19,7 @@ class QPushButton;
 namespace cinnabar {
 
 class BeamPlot;
+class NumberGrid;
 class WordButton;
 
 /// The thing in hand: name, whether it is owned, its numbers, a camera's modes, a light's beam.
@@ -37,6 +38,10 @@ class KitThing : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
+  [[nodiscard]] QHBoxLayout* wordsRow();
+  void buildNumbers();
+  void connectWords();
+  void connectModes();
   void refresh();
   void setFlag(const std::string& pointer, const QString& what, bool on);
   void keepText(const std::string& key, const QString& text, const QString& what);
@@ -52,8 +57,7 @@ class KitThing : public QWidget {
   QLineEdit *name_, *unit_, *noise_;
   QComboBox *kind_, *modes_;
   WordButton *owned_, *hired_, *hot_, *autofocus_, *addMode_, *removeMode_, *measured_, *unmeasured_;
-  QGridLayout *numbers_, *modeNumbers_;
-  std::vector<NumberField*> fields_, modeFields_;
+  NumberGrid *numbers_, *modeNumbers_;
   std::vector<HandField> specs_;
   std::size_t ownCount_ = 0;
   QWidget* modeBox_;
@@ -75,6 +79,8 @@ class KitPage : public WindowPage {
   void showEvent(QShowEvent*) override { refresh(); }
 
  private:
+  [[nodiscard]] QWidget* owned();
+  [[nodiscard]] QWidget* missing();
   void refresh();
   void fill();
   void chooseRow();

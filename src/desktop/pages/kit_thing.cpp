@@ -2,7 +2,6 @@
 #include <fmt/format.h>
 
 #include <QComboBox>
-#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -10,19 +9,55 @@
 #include <map>
 
 #include "cinnabar/base/text.h"
-#include "cinnabar/desktop/controls/controls.h"
+#include "cinnabar/desktop/controls/number_grid.h"
 #include "cinnabar/desktop/kit/beam_plot.h"
 #include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
-namespace {
-constexpr int fields_across = 4;
-}  // namespace
-
 KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("kitThing");
+  auto* first = wordsRow();
+  buildNumbers();
+  beam_ = new BeamPlot(this);
+  measured_ = new WordButton(tr("Read a measured light (IES)"), WordButton::Look::plain, this);
+  measured_->setObjectName("kitMeasured");
+  unmeasured_ = new WordButton(tr("Forget what was measured"), WordButton::Look::plain, this);
+  unmeasured_->setObjectName("kitUnmeasured");
+  auto* beamRow = new QHBoxLayout;
+  beamRow->addWidget(measured_);
+  beamRow->addWidget(unmeasured_);
+  beamRow->addStretch(1);
+  none_ = new PlainLabel(tr("The kit is empty. Add a thing, or begin with a kit."), this);
+  none_->setObjectName("kitNone");
+  none_->setWordWrap(true);
+
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(14, 14, 14, 10);
+  all->addWidget(none_);
+  all->addLayout(first);
+  noiseName_ = new PlainLabel(tr("Noise, as ISO: electrons"), this);
+  auto* noiseRow = new QHBoxLayout;
+  noiseRow->addWidget(noiseName_);
+  noiseRow->addWidget(noise_, 1);
+  all->addLayout(noiseRow);
+  all->addSpacing(4);
+  all->addWidget(numbers_);
+  all->addWidget(modeBox_);
+  all->addSpacing(6);
+  all->addWidget(beam_, 6);  // what the page has left, it has
+  all->addLayout(beamRow);
+  all->addStretch(1);
+
+  connectWords();
+  connectModes();
+  connect(session_, &Session::changed, this, &KitThing::refresh);
+  refresh();
+}
+
+/// Its name, its kind, and whether it is owned.
+QHBoxLayout* KitThing::wordsRow() {
   name_ = new QLineEdit(this);
   name_->setObjectName("kitName");
   name_->setAccessibleName(tr("Name"));
@@ -55,33 +90,20 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   first->addWidget(owned_);
   first->addWidget(hired_);
   first->addWidget(hot_);
+  return first;
+}
 
-  numbers_ = new QGridLayout;
-  modeNumbers_ = new QGridLayout;
-  for (auto* grid : {numbers_, modeNumbers_}) {
-    grid->setHorizontalSpacing(10);
-    grid->setVerticalSpacing(6);
-    for (int c = 0; c < fields_across; ++c) grid->setColumnStretch(c, 1);
-  }
-  const auto build = [this](QGridLayout* grid, std::vector<NumberField*>& list, int count, bool ofMode) {
-    for (int i = 0; i < count; ++i) {
-      auto* field = new NumberField(this);
-      grid->addWidget(field, i / fields_across, i % fields_across);
-      const auto at = static_cast<std::size_t>(i);
-      const auto entered = [this, at, ofMode](double v) {
-        const std::size_t k = ofMode ? ownCount_ + at : at;
-        if (k >= specs_.size()) return;
-        const auto values = specs_[k].set(v);
-        const QString title = specs_[k].title(v);
-        if (!session_->keep(title, values)) refresh();
-      };
-      connect(field, &NumberField::entered, this, entered);
-      connect(field, &NumberField::refused, session_, &Session::message);
-      list.push_back(field);
-    }
+/// Its own numbers, and those of a camera's mode in hand.
+void KitThing::buildNumbers() {
+  const auto entered = [this](std::size_t at, double v) {
+    if (at >= specs_.size()) return;
+    const auto values = specs_[at].set(v);
+    const QString title = specs_[at].title(v);
+    if (!session_->keep(title, values)) refresh();
   };
-  build(numbers_, fields_, 12, false);
-  build(modeNumbers_, modeFields_, 8, true);
+  numbers_ = new NumberGrid({.across = 4}, 12, this);
+  connect(numbers_, &NumberGrid::entered, this, entered);
+  connect(numbers_, &NumberGrid::refused, session_, &Session::message);
 
   modeBox_ = new QWidget(this);
   modes_ = new QComboBox(modeBox_);
@@ -100,38 +122,14 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   auto* modeAll = new QVBoxLayout(modeBox_);
   modeAll->setContentsMargins(0, 8, 0, 0);
   modeAll->addLayout(modeRow);
-  modeAll->addLayout(modeNumbers_);
+  modeNumbers_ = new NumberGrid({.across = 4}, 8, modeBox_);
+  connect(modeNumbers_, &NumberGrid::entered, this,
+          [this, entered](std::size_t at, double v) { entered(ownCount_ + at, v); });
+  connect(modeNumbers_, &NumberGrid::refused, session_, &Session::message);
+  modeAll->addWidget(modeNumbers_);
+}
 
-  beam_ = new BeamPlot(this);
-  measured_ = new WordButton(tr("Read a measured light (IES)"), WordButton::Look::plain, this);
-  measured_->setObjectName("kitMeasured");
-  unmeasured_ = new WordButton(tr("Forget what was measured"), WordButton::Look::plain, this);
-  unmeasured_->setObjectName("kitUnmeasured");
-  auto* beamRow = new QHBoxLayout;
-  beamRow->addWidget(measured_);
-  beamRow->addWidget(unmeasured_);
-  beamRow->addStretch(1);
-  none_ = new PlainLabel(tr("The kit is empty. Add a thing, or begin with a kit."), this);
-  none_->setObjectName("kitNone");
-  none_->setWordWrap(true);
-
-  auto* all = new QVBoxLayout(this);
-  all->setContentsMargins(14, 14, 14, 10);
-  all->addWidget(none_);
-  all->addLayout(first);
-  noiseName_ = new PlainLabel(tr("Noise, as ISO: electrons"), this);
-  auto* noiseRow = new QHBoxLayout;
-  noiseRow->addWidget(noiseName_);
-  noiseRow->addWidget(noise_, 1);
-  all->addLayout(noiseRow);
-  all->addSpacing(4);
-  all->addLayout(numbers_);
-  all->addWidget(modeBox_);
-  all->addSpacing(6);
-  all->addWidget(beam_, 6);  // what the page has left, it has
-  all->addLayout(beamRow);
-  all->addStretch(1);
-
+void KitThing::connectWords() {
   connect(name_, &QLineEdit::editingFinished, this, [this] { keepText("name", name_->text(), tr("name")); });
   connect(unit_, &QLineEdit::editingFinished, this, [this] { keepText("unit", unit_->text(), tr("unit")); });
   connect(kind_, &QComboBox::activated, this, &KitThing::keepKind);
@@ -141,6 +139,15 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
   connect(hot_, &WordButton::clicked, this, [this](bool on) { setFlag("/hot", tr("burns hot"), on); });
   connect(autofocus_, &WordButton::clicked, this,
           [this](bool on) { setFlag(fmt::format("/modes/{}/autofocus", mode_), tr("autofocus"), on); });
+  connect(measured_, &WordButton::clicked, this, &KitThing::measuredWanted);
+  connect(unmeasured_, &WordButton::clicked, this, [this] {
+    const Json* item = kitItem(session_->document(), place_);
+    if (item)
+      session_->keep(tr("%1: what was measured forgotten").arg(kitName(*item)), {{path() + "/ies", std::nullopt}});
+  });
+}
+
+void KitThing::connectModes() {
   connect(modes_, &QComboBox::activated, this, [this](int i) {
     mode_ = static_cast<std::size_t>(std::max(0, i));
     refresh();
@@ -165,14 +172,6 @@ KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session
     session_->keep(tr("%1: a mode taken away").arg(kitName(*item)),
                    {{fmt::format("{}/modes/{}", path(), mode_), std::nullopt}});
   });
-  connect(measured_, &WordButton::clicked, this, &KitThing::measuredWanted);
-  connect(unmeasured_, &WordButton::clicked, this, [this] {
-    const Json* item = kitItem(session_->document(), place_);
-    if (item)
-      session_->keep(tr("%1: what was measured forgotten").arg(kitName(*item)), {{path() + "/ies", std::nullopt}});
-  });
-  connect(session_, &Session::changed, this, &KitThing::refresh);
-  refresh();
 }
 
 std::string KitThing::path() const { return fmt::format("/{}/{}", place_.list, place_.index); }
@@ -305,15 +304,10 @@ void KitThing::refresh() {
       ownCount_ = i;
       break;
     }
-  for (std::size_t i = 0; i < fields_.size(); ++i) {
-    if (i < ownCount_) fields_[i]->setSpec(specs_[i].spec);
-    fields_[i]->setVisible(i < ownCount_);
-  }
-  for (std::size_t i = 0; i < modeFields_.size(); ++i) {
-    const bool used = ownCount_ + i < specs_.size();
-    if (used) modeFields_[i]->setSpec(specs_[ownCount_ + i].spec);
-    modeFields_[i]->setVisible(used);
-  }
+  const auto specs = specsOf(specs_);
+  const auto of_modes = specs.begin() + static_cast<std::ptrdiff_t>(ownCount_);
+  numbers_->setNumbers({specs.begin(), of_modes});
+  modeNumbers_->setNumbers({of_modes, specs.end()});
   update();
   if (!there) return;
   if (!name_->hasFocus() || !name_->isModified()) name_->setText(kitName(*item));

@@ -18,6 +18,7 @@
 #include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
+#include "cinnabar/desktop/shell/paper_desk.h"
 #include "cinnabar/desktop/shell/show_me.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
 #include "cinnabar/desktop/stage/lens_view.h"
@@ -67,8 +68,7 @@ MainWindow::MainWindow(const WindowOptions& options)
       foresight_(std::make_unique<Foresight>()),
       maker_(std::make_unique<PictureMaker>()),
       page_(options.page),
-      opener_(std::make_unique<InOrder>()),
-      paper_(std::make_unique<InOrder>()) {
+      opener_(std::make_unique<InOrder>()) {
   setObjectName("window");
   setWindowTitle(tr("Cinnabar"));
   setMinimumSize(960, 640);
@@ -126,13 +126,15 @@ MainWindow::MainWindow(const WindowOptions& options)
   messages_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   foot->addWidget(kept_);
   foot->addWidget(messages_, 1);
-  cancelPaper_ = new WordButton(tr("Cancel"), WordButton::Look::chip, ground);
-  cancelPaper_->setObjectName("cancelPaper");
-  cancelPaper_->setCheckable(false);
-  cancelPaper_->setAccessibleName(tr("Stop writing"));
-  cancelPaper_->hide();
-  foot->addWidget(cancelPaper_);
-  connect(cancelPaper_, &WordButton::clicked, this, [this] { paperCancelled_ = true; });
+  auto* cancel = new WordButton(tr("Cancel"), WordButton::Look::chip, ground);
+  cancel->setObjectName("cancelPaper");
+  cancel->setCheckable(false);
+  cancel->setAccessibleName(tr("Stop writing"));
+  cancel->hide();
+  foot->addWidget(cancel);
+  papers_ = std::make_unique<PaperDesk>(this, cancel);
+  connect(papers_.get(), &PaperDesk::say, this, &MainWindow::say);
+  connect(papers_.get(), &PaperDesk::written, this, &MainWindow::paperWritten);
   all->addLayout(foot);
   setCentralWidget(ground);
 
@@ -152,7 +154,7 @@ MainWindow::MainWindow(const WindowOptions& options)
   key(QKeySequence::Open, [this] { openProject(); });
   key(QKeySequence("Ctrl+B"), [this] { blackout_->toggle(); });
   key(QKeySequence("Ctrl+K"), [this] { showVersions(); });
-  key(QKeySequence::Print, [this] { showPaper(true); });
+  key(QKeySequence::Print, [this] { papers_->showPaper(true); });
   key(QKeySequence("F1"), [this] { showKeys(); });
   connect(foresight_.get(), &Foresight::levels, this,
           [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
@@ -165,8 +167,7 @@ MainWindow::MainWindow(const WindowOptions& options)
 }
 
 MainWindow::~MainWindow() {
-  paperCancelled_ = true;
-  paper_.reset();
+  papers_.reset();
   opener_.reset();
   maker_->stop();
   delete takeCentralWidget();  // the pages go before what they look at
@@ -262,11 +263,11 @@ void MainWindow::showPage(const QString& name) {
 void MainWindow::act(WindowAction action) {
   switch (action) {
     case WindowAction::read_shots:
-      return readShots();
+      return papers_->readShots();
     case WindowAction::packing_paper:
-      return askPaper(Paper::packing);
+      return papers_->askPaper(Paper::packing);
     case WindowAction::packing_table:
-      return askPackingTable();
+      return papers_->askPackingTable();
   }
 }
 
@@ -279,6 +280,7 @@ void MainWindow::adopt(OpenedProject project) {
   }
   readOnly_ = project.readOnly;
   session_ = std::make_unique<Session>(std::move(project));
+  papers_->lookAt(session_.get());
   leaveHeld_ = false;
   tellKept();
   connect(session_.get(), &Session::heldChanged, this, &MainWindow::tellKept);
@@ -443,16 +445,16 @@ void MainWindow::menu() {
     menu->addSeparator();
     menu->addAction(tr("Save a copy"), this, &MainWindow::askCopy);
     if (session_->held() > 0) menu->addAction(tr("Try the disk again"), this, [this] { session_->tryAgain(); });
-    menu->addAction(tr("Shot cards on paper\tCtrl+P"), this, [this] { showPaper(true); });
-    menu->addAction(tr("Board for the client as PDF"), this, [this] { askPaper(Paper::board); });
-    menu->addAction(tr("Board for the crew as PDF"), this, [this] { askPaper(Paper::crew); });
-    menu->addAction(tr("Shot list on paper"), this, [this] { showPaper(false); });
-    menu->addAction(tr("Shot list as a table"), this, [this] { writeTable(false); });
-    menu->addAction(tr("Takes as a table"), this, [this] { writeTable(true); });
-    menu->addAction(tr("Packing list on paper"), this, [this] { askPaper(Paper::packing); });
-    menu->addAction(tr("Packing list as a table"), this, [this] { askPackingTable(); });
-    menu->addAction(tr("Read shots from a table"), this, &MainWindow::readShots);
-    menu->addAction(tr("Read takes from a table"), this, &MainWindow::readTakes);
+    menu->addAction(tr("Shot cards on paper\tCtrl+P"), this, [this] { papers_->showPaper(true); });
+    menu->addAction(tr("Board for the client as PDF"), this, [this] { papers_->askPaper(Paper::board); });
+    menu->addAction(tr("Board for the crew as PDF"), this, [this] { papers_->askPaper(Paper::crew); });
+    menu->addAction(tr("Shot list on paper"), this, [this] { papers_->showPaper(false); });
+    menu->addAction(tr("Shot list as a table"), this, [this] { papers_->writeTable(false); });
+    menu->addAction(tr("Takes as a table"), this, [this] { papers_->writeTable(true); });
+    menu->addAction(tr("Packing list on paper"), this, [this] { papers_->askPaper(Paper::packing); });
+    menu->addAction(tr("Packing list as a table"), this, [this] { papers_->askPackingTable(); });
+    menu->addAction(tr("Read shots from a table"), papers_.get(), &PaperDesk::readShots);
+    menu->addAction(tr("Read takes from a table"), papers_.get(), &PaperDesk::readTakes);
     menu->addAction(tr("Kept versions\tCtrl+K"), this, &MainWindow::showVersions);
     menu->addAction(
         session_->units() == Units::metric ? tr("Measure in feet and inches") : tr("Measure in metres"), this,
@@ -481,6 +483,8 @@ void MainWindow::say(const QString& text) {
   messages_->setToolTip(plainTip(text));
   messages_->setAccessibleDescription(text);
 }
+
+void MainWindow::readShotsFrom(const QString& path) { papers_->readShotsFrom(path); }
 
 bool MainWindow::settled() const {
   if (begin_->isVisible()) return !begin_->drafting();

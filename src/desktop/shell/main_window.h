@@ -8,7 +8,6 @@
 #include <memory>
 
 #include "cinnabar/desktop/edits/session.h"
-#include "cinnabar/desktop/paper/papers.h"
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 
@@ -19,6 +18,7 @@ namespace cinnabar {
 class WindowPage;
 enum class WindowAction;
 class BeginPage;
+class PaperDesk;
 class ShowMe;
 class SpotStrip;
 class StagePage;
@@ -82,16 +82,6 @@ class MainWindow : public QMainWindow {
   void tellHeld();
   void tellKept();
   void askCopy();
-  void askPaper(Paper paper);
-  void askPackingTable();
-  void showPaper(bool cards);
-  void openPreview(const Project& project, std::optional<std::vector<CardContent>> contents);
-  void onPaper(const QString& path, std::function<Expected<void>(const CardOptions&)> write);
-  void onPaperThread(const QString& begins, std::function<std::function<QString()>(const CardOptions&)> make);
-  void writeTable(bool takes);
-  void keepRead(const Edit& edit, const std::vector<std::string>& faults, const std::string& note);
-  void readTakes();
-  void readShots();
   void recall();
   void askLight();
   void act(WindowAction action);
@@ -115,9 +105,8 @@ class MainWindow : public QMainWindow {
   QLabel *kept_, *messages_;
   QString page_, readOnly_;
   bool levelsClose_ = false, leaveHeld_ = false;
-  std::unique_ptr<InOrder> opener_, paper_;
-  std::atomic<bool> paperCancelled_{false};
-  WordButton* cancelPaper_;
+  std::unique_ptr<InOrder> opener_;
+  std::unique_ptr<PaperDesk> papers_;
 };
 
 }  // namespace cinnabar

@@ -1,4 +1,4 @@
-// The window's files: opening, copies, tables and paper, each on a thread of its own.
+// The window's projects: opened, begun and copied, on a thread of their own.
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -10,20 +10,12 @@
 #include <QStandardPaths>
 #include <QVBoxLayout>
 
-#include "cinnabar/base/files.h"
-#include "cinnabar/desktop/board/conflicts_sheet.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/controls/sheets.h"
-#include "cinnabar/desktop/paper/page.h"
-#include "cinnabar/desktop/paper/papers.h"
-#include "cinnabar/desktop/paper/preview_dialog.h"
 #include "cinnabar/desktop/shell/main_window.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/formats/demo.h"
-#include "cinnabar/formats/shot_merge.h"
-#include "cinnabar/formats/tables.h"
-#include "cinnabar/project/document/json_text.h"
 
 namespace cinnabar {
 void MainWindow::withFile(std::function<Expected<OpenedProject>()> make) {
@@ -114,154 +106,6 @@ void MainWindow::openProject() {
   auto* dialog = fileDialog(this, tr("Open a project"), tr("Cinnabar projects (*.cinnabar)"));
   connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::openFile);
   dialog->open();
-}
-
-/// Looked at first: the contents are made on a thread of its own, then the pages are shown.
-void MainWindow::showPaper(bool cards) {
-  if (!session_) return;
-  if (!cards) return openPreview(session_->project(), std::nullopt);
-  onPaperThread(tr("Making the cards"), [this, project = session_->project()](const CardOptions& options) {
-    auto contents = std::make_shared<Expected<std::vector<CardContent>>>(cardContents(project, options));
-    return [this, contents, project]() -> QString {
-      if (!*contents) return QString::fromStdString(contents->error().text());
-      openPreview(project, std::move(**contents));
-      return {};
-    };
-  });
-}
-
-void MainWindow::openPreview(const Project& project, std::optional<std::vector<CardContent>> contents) {
-  const bool cards = contents.has_value();
-  auto* preview = new PreviewDialog(project, std::move(contents), this);
-  connect(preview, &PreviewDialog::writePdf, this,
-          [this, cards] { askPaper(cards ? Paper::cards : Paper::list); });
-  preview->open();
-}
-
-/// Runs `make` on a thread of its own with progress and Cancel; what it answers is done on the interface thread
-/// and says what came of it.
-void MainWindow::onPaperThread(const QString& begins,
-                               std::function<std::function<QString()>(const CardOptions&)> make) {
-  paperCancelled_ = false;
-  cancelPaper_->show();
-  say(begins);
-  const QPointer<MainWindow> self(this);
-  paper_->add([this, self, make = std::move(make)] {
-    CardOptions options;
-    options.cancel = &paperCancelled_;
-    options.progress = [this, self](int done, int all) {
-      later(self, [self, done, all] { self->say(tr("Card %1 of %2").arg(done).arg(all)); });
-    };
-    const auto then = make(options);
-    later(self, [self, then] {
-      self->cancelPaper_->hide();
-      self->say(then());
-    });
-  });
-}
-
-void MainWindow::askPaper(Paper paper) {
-  if (!session_) return;
-  const auto kind =
-      std::find_if(paperKinds().begin(), paperKinds().end(), [&](const PaperKind& k) { return k.paper == paper; });
-  auto* dialog = fileDialog(this, paper::paperText(kind->title), tr("PDF (*.pdf)"), "pdf");
-  connect(dialog, &QFileDialog::fileSelected, this, [this, paper](const QString& path) {
-    if (!session_) return;
-    onPaper(path, [path, paper, project = session_->project()](const CardOptions& options) {
-      return writePaper(paper, project, path, options);
-    });
-  });
-  dialog->open();
-}
-
-void MainWindow::askPackingTable() {
-  if (!session_) return;
-  auto* dialog = fileDialog(this, tr("Packing list"), tr("Tables (*.csv)"), "csv");
-  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
-    if (!session_) return;
-    onPaper(path, [path, project = session_->project()](const CardOptions&) {
-      return write_file(path.toStdString(), csv_written(packing_table(packing(project))));
-    });
-  });
-  dialog->open();
-}
-
-/// Writes a file on the papers' thread and says what came of it.
-void MainWindow::onPaper(const QString& path, std::function<Expected<void>(const CardOptions&)> write) {
-  onPaperThread(tr("Writing %1").arg(path), [this, path, write = std::move(write)](const CardOptions& options) {
-    const auto written = write(options);
-    const QString said = written ? tr("Written: %1").arg(path) : q(written.error().text());
-    return [this, said, path, good = written.has_value()]() -> QString {
-      emit paperWritten(path, good);
-      return said;
-    };
-  });
-}
-
-void MainWindow::writeTable(bool takes) {
-  auto* dialog = takes ? fileDialog(this, tr("Takes"), tr("Tables (*.csv)"), "csv")
-                       : fileDialog(this, tr("Shot list"), tr("Tables and JSON (*.csv *.json)"), "csv");
-  connect(dialog, &QFileDialog::fileSelected, this, [this, takes](const QString& path) {
-    if (!session_) return;
-    onPaper(path, [path, takes, project = session_->project(),
-                   document = session_->document()](const CardOptions&) {
-      return write_file(path.toStdString(), takes                    ? csv_written(take_table(project))
-                                            : path.endsWith(".json") ? json_text(shots_json(document), 1) + "\n"
-                                                                     : csv_written(shot_table(project)));
-    });
-  });
-  dialog->open();
-}
-
-/// Keeps what was read from a table, and says it with what could not be read.
-void MainWindow::keepRead(const Edit& edit, const std::vector<std::string>& faults, const std::string& note) {
-  session_->keep(edit);
-  QStringList said{q(edit.title)};
-  if (!note.empty()) said << q(note);
-  for (const std::string& fault : faults) said << QString::fromStdString(fault);
-  say(said.join("; "));
-}
-
-void MainWindow::readTakes() {
-  auto* dialog = fileDialog(this, tr("Read takes"), tr("Tables (*.csv)"));
-  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
-    if (!session_) return;
-    const QPointer<MainWindow> self(this);
-    paper_->add([this, self, path, document = session_->document()] {
-      const auto text = read_file(path.toStdString());
-      auto read = std::make_shared<Expected<TakesRead>>(
-          text ? takes_from_table(document, *text, path.toStdString()) : tl::unexpected(text.error()));
-      later(self, [self, read] {
-        if (!self->session_) return;
-        if (!*read) return self->say(QString::fromStdString(read->error().text()));
-        self->keepRead((*read)->edit, (*read)->faults, (*read)->note);
-      });
-    });
-  });
-  dialog->open();
-}
-
-void MainWindow::readShots() {
-  auto* dialog = fileDialog(this, tr("Read shots"), tr("Tables, lists and JSON (*.csv *.txt *.json)"));
-  connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::readShotsFrom);
-  dialog->open();
-}
-
-void MainWindow::readShotsFrom(const QString& path) {
-  if (!session_) return;
-  const QPointer<MainWindow> self(this);
-  paper_->add([this, self, path, document = session_->document()] {
-    const auto text = read_file(path.toStdString());
-    auto read = std::make_shared<Expected<ShotsRead>>(text ? shots_from_text(document, *text, path.toStdString())
-                                                           : tl::unexpected(text.error()));
-    later(self, [self, read] {
-      if (!self->session_) return;
-      if (!*read) return self->say(QString::fromStdString(read->error().text()));
-      self->keepRead((*read)->edit, (*read)->faults, (*read)->note);
-      if (!(*read)->conflicts.empty())
-        (new ConflictsSheet(self->session_.get(), (*read)->conflicts, self))->open();
-    });
-  });
 }
 
 /// What could not be read of a damaged file, and the way out.

@@ -5,9 +5,9 @@
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/workers/foresight.h"
 
-class QGridLayout;
-
 namespace cinnabar {
+
+class NumberGrid;
 
 class InHand : public QWidget {
   Q_OBJECT
@@ -23,9 +23,7 @@ class InHand : public QWidget {
   Session* session_;
   Foresight* foresight_;
   Hand hand_;
-  int columns_ = 4;
-  QGridLayout* grid_;
-  std::vector<NumberField*> fields_;
+  NumberGrid* numbers_;
 };
 
 }  // namespace cinnabar

@@ -214,29 +214,10 @@ void LevelsPanel::arrange() {
       column_->insertWidget(place++, explanation_);
     }
   }
-  const QString names[] = {tr("Frame"),  tr("Light"),   tr("Motion"),  tr("Focus"),
-                           tr("Camera"), tr("Effects"), tr("The spot")};
   for (const auto& [group, vials] : small) {
-    auto* box = new QWidget(inner_);
-    auto* grid = new QGridLayout(box);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(10);
-    grid->setVerticalSpacing(0);
-    grid->setColumnStretch(0, 1);
-    grid->setColumnStretch(1, 1);
-    auto* heading = new GroupName(names[static_cast<int>(group)], box);
-    heading->setFixedHeight(line);
-    const bool beside = tight && vials.size() % 2 == 1;
-    grid->addWidget(heading, 0, 0, 1, beside ? 1 : 2);
-    for (std::size_t i = 0; i < vials.size(); ++i) {
-      vials[i]->setTall(line);
-      const std::size_t cell = beside ? i + 1 : i + 2;
-      grid->addWidget(vials[i], static_cast<int>(cell / 2), static_cast<int>(cell % 2));
-      vials[i]->setVisible(true);
-    }
-    column_->insertWidget(place++, box);
-    box->show();
-    groups_.push_back(box);
+    groups_.push_back(groupBox(static_cast<int>(group), vials, line, tight));
+    column_->insertWidget(place++, groups_.back());
+    groups_.back()->show();
   }
   QWidget* before = nullptr;  // the keyboard goes as the eye does
   const auto next = [&](Vial* vial) {
@@ -248,6 +229,30 @@ void LevelsPanel::arrange() {
     for (Vial* vial : vials) next(vial);
   for (Vial* vial : vials_)
     if (vial == focused) vial->setFocus();
+}
+
+/// A bench's name and its levels, two abreast; in a tight panel the name takes the cell that an odd number leaves.
+QWidget* LevelsPanel::groupBox(int group, const std::vector<Vial*>& vials, int line, bool tight) {
+  const QString names[] = {tr("Frame"),  tr("Light"),   tr("Motion"),  tr("Focus"),
+                           tr("Camera"), tr("Effects"), tr("The spot")};
+  auto* box = new QWidget(inner_);
+  auto* grid = new QGridLayout(box);
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setHorizontalSpacing(10);
+  grid->setVerticalSpacing(0);
+  grid->setColumnStretch(0, 1);
+  grid->setColumnStretch(1, 1);
+  auto* heading = new GroupName(names[group], box);
+  heading->setFixedHeight(line);
+  const bool beside = tight && vials.size() % 2 == 1;
+  grid->addWidget(heading, 0, 0, 1, beside ? 1 : 2);
+  for (std::size_t i = 0; i < vials.size(); ++i) {
+    vials[i]->setTall(line);
+    const std::size_t cell = beside ? i + 1 : i + 2;
+    grid->addWidget(vials[i], static_cast<int>(cell / 2), static_cast<int>(cell % 2));
+    vials[i]->setVisible(true);
+  }
+  return box;
 }
 
 void LevelsPanel::explain() {

@@ -30,6 +30,7 @@ class LevelsPanel : public QWidget {
 
  private:
   void arrange();
+  [[nodiscard]] QWidget* groupBox(int group, const std::vector<Vial*>& vials, int line, bool tight);
   [[nodiscard]] bool stands_full(const Level& level) const;
   void take(const std::vector<Level>& levels, bool close);
   void explain();

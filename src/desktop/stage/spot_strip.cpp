@@ -83,70 +83,93 @@ double SpotStrip::snapped(std::size_t shot, double screenTime) const {
   return std::round(length * 1e6) / 1e6;
 }
 
+/// Longer than it may be.
+bool SpotStrip::over() const {
+  const Project& project = session_->project();
+  return project.allowed_time && project.screen_time() > *project.allowed_time + 1e-6;
+}
+
 void SpotStrip::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
   const Theme& t = theme();
+  paintLength(p);
+  if (session_->project().shots.empty())
+    drawText(p, {stripLeft, stripTop, width() - stripLeft - stripRight, boxHeight},
+             Qt::AlignLeft | Qt::AlignVCenter, tr("No shots yet. Press \"+ shot\" on the Stage to add the first."),
+             textFont(12), t.quiet);
+  for (std::size_t i = 0; i < session_->project().shots.size(); ++i) paintShot(p, i);
+  paintBeats(p);
+  if (hasFocus()) drawFocus(p, QRectF(stripLeft - 4, 3, width() - stripLeft - stripRight + 8, 52));
+  p.setPen(QPen(t.line, 1));
+  p.drawLine(QPointF(0, height() - 0.5), QPointF(width(), height() - 0.5));
+}
+
+void SpotStrip::paintLength(QPainter& p) const {
+  const Theme& t = theme();
   const Project& project = session_->project();
   drawText(p, {20, 10, 116, 14}, Qt::AlignLeft | Qt::AlignVCenter, tr("The spot"), textFont(11), t.quiet);
-  const bool over = project.allowed_time && project.screen_time() > *project.allowed_time + 1e-6;
   const QString length = project.allowed_time
                              ? tr("%1 of %2 s")
                                    .arg(QString::fromStdString(fixed_text(project.screen_time(), 1)),
                                         QString::fromStdString(number_text(*project.allowed_time)))
                              : tr("%1 s").arg(QString::fromStdString(fixed_text(project.screen_time(), 1)));
   drawText(p, {20, 24, 118, 18}, Qt::AlignLeft | Qt::AlignVCenter, length, numberFont(13),
-           over ? t.accent : t.ink);
+           over() ? t.accent : t.ink);
   if (project.beats_per_minute)
     drawText(p, {20, 43, 118, 14}, Qt::AlignLeft | Qt::AlignVCenter,
              tr("%1 bpm, %2 beats")
                  .arg(QString::fromStdString(number_text(*project.beats_per_minute)),
                       QString::number(std::lround(project.screen_time() * *project.beats_per_minute / 60))),
              textFont(11), t.quiet);
-  if (project.shots.empty())
-    drawText(p, {stripLeft, stripTop, width() - stripLeft - stripRight, boxHeight},
-             Qt::AlignLeft | Qt::AlignVCenter, tr("No shots yet. Press \"+ shot\" on the Stage to add the first."),
-             textFont(12), t.quiet);
-  for (std::size_t i = 0; i < project.shots.size(); ++i) {
-    QRectF b = box(i);
-    if (drag_ == Drag::order && i == dragged_) b.translate(orderX_ - pressed_.x(), 0);
-    const bool chosen = i == session_->shotIndex();
-    p.setPen(QPen(chosen ? t.accent : t.line, chosen ? 2 : 1));
-    p.setBrush(t.panel);
-    p.drawRoundedRect(b.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
-    const ShotGlance* glance = foresight_->glance(project.shots[i]->id);
-    double x = b.left() + 4;
-    if (b.width() > 74) {
-      const QRectF pic(x, b.top() + 4, 36, 36);
-      p.fillRect(pic, QColor("#14100e"));
-      if (glance && !glance->picture.isNull()) {
-        const QImage& image = glance->picture;
-        const double side = image.height();
-        p.drawImage(pic, image, QRectF((image.width() - side) / 2, 0, side, side));
-      }
-      x = pic.right() + 5;
+}
+
+void SpotStrip::paintShot(QPainter& p, std::size_t i) const {
+  const Theme& t = theme();
+  const Project& project = session_->project();
+  QRectF b = box(i);
+  if (drag_ == Drag::order && i == dragged_) b.translate(orderX_ - pressed_.x(), 0);
+  const bool chosen = i == session_->shotIndex();
+  p.setPen(QPen(chosen ? t.accent : t.line, chosen ? 2 : 1));
+  p.setBrush(t.panel);
+  p.drawRoundedRect(b.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
+  const ShotGlance* glance = foresight_->glance(project.shots[i]->id);
+  double x = b.left() + 4;
+  if (b.width() > 74) {
+    const QRectF pic(x, b.top() + 4, 36, 36);
+    p.fillRect(pic, QColor("#14100e"));
+    if (glance && !glance->picture.isNull()) {
+      const QImage& image = glance->picture;
+      const double side = image.height();
+      p.drawImage(pic, image, QRectF((image.width() - side) / 2, 0, side, side));
     }
-    const double room = b.right() - x - 4;
-    if (room > 8) {
-      drawText(p, {x, b.top() + 6, 13, 15}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1),
-               numberFont(12, true), chosen ? t.accent : t.ink);
-      const int dots = glance ? glance->counts.out + glance->counts.leaning : 0;
-      const double dotRoom = room > 44 ? std::min(dots, 4) * 8.0 : 0;
-      if (room > 30)
-        drawText(p, {x + 13, b.top() + 6, room - 14 - dotRoom, 15}, Qt::AlignLeft | Qt::AlignVCenter,
-                 QString::fromStdString(project.shots[i]->name), textFont(10.5), t.ink);
-      drawText(p, {x, b.top() + 24, room, 14}, Qt::AlignLeft | Qt::AlignVCenter,
-               tr("%1 s").arg(QString::fromStdString(fixed_text(project.shots[i]->screen_time, 1))),
-               numberFont(10.5), t.quiet);
-      for (int d = 0; d < std::min(dots, 4) && dotRoom > 0; ++d) {  // out: a full dot; leaning: a ring
-        const QPointF c(b.right() - 8 - 8.0 * d, b.top() + 13);
-        p.setPen(QPen(d < glance->counts.out ? t.accent : t.leaning, 1.4));
-        p.setBrush(d < glance->counts.out ? QBrush(t.accent) : Qt::NoBrush);
-        p.drawEllipse(c, 2.6, 2.6);
-      }
+    x = pic.right() + 5;
+  }
+  const double room = b.right() - x - 4;
+  if (room > 8) {
+    drawText(p, {x, b.top() + 6, 13, 15}, Qt::AlignLeft | Qt::AlignVCenter, QString::number(i + 1),
+             numberFont(12, true), chosen ? t.accent : t.ink);
+    const int dots = glance ? glance->counts.out + glance->counts.leaning : 0;
+    const double dotRoom = room > 44 ? std::min(dots, 4) * 8.0 : 0;
+    if (room > 30)
+      drawText(p, {x + 13, b.top() + 6, room - 14 - dotRoom, 15}, Qt::AlignLeft | Qt::AlignVCenter,
+               QString::fromStdString(project.shots[i]->name), textFont(10.5), t.ink);
+    drawText(p, {x, b.top() + 24, room, 14}, Qt::AlignLeft | Qt::AlignVCenter,
+             tr("%1 s").arg(QString::fromStdString(fixed_text(project.shots[i]->screen_time, 1))),
+             numberFont(10.5), t.quiet);
+    for (int d = 0; d < std::min(dots, 4) && dotRoom > 0; ++d) {  // out: a full dot; leaning: a ring
+      const QPointF c(b.right() - 8 - 8.0 * d, b.top() + 13);
+      p.setPen(QPen(d < glance->counts.out ? t.accent : t.leaning, 1.4));
+      p.setBrush(d < glance->counts.out ? QBrush(t.accent) : Qt::NoBrush);
+      p.drawEllipse(c, 2.6, 2.6);
     }
   }
-  // The music's beats; every fourth a long tick.
+}
+
+/// The music's beats; every fourth a long tick. And where the spot has to end.
+void SpotStrip::paintBeats(QPainter& p) const {
+  const Theme& t = theme();
+  const Project& project = session_->project();
   const double y = stripTop + boxHeight + 4, s = scale();
   if (project.beats_per_minute) {
     const double beat = 60.0 / *project.beats_per_minute,
@@ -161,12 +184,9 @@ void SpotStrip::paintEvent(QPaintEvent*) {
   }
   if (project.allowed_time) {
     const double x = stripLeft + *project.allowed_time * s;
-    p.setPen(QPen(over ? t.accent : t.ink, 1.6));
+    p.setPen(QPen(over() ? t.accent : t.ink, 1.6));
     p.drawLine(QPointF(x - 0.8, y - 2), QPointF(x - 0.8, y + 8));
   }
-  if (hasFocus()) drawFocus(p, QRectF(stripLeft - 4, 3, width() - stripLeft - stripRight + 8, 52));
-  p.setPen(QPen(t.line, 1));
-  p.drawLine(QPointF(0, height() - 0.5), QPointF(width(), height() - 0.5));
 }
 
 void SpotStrip::mousePressEvent(QMouseEvent* event) {

@@ -24,6 +24,10 @@ class SpotStrip : public Painted {
   bool event(QEvent*) override;
 
  private:
+  [[nodiscard]] bool over() const;
+  void paintLength(QPainter& p) const;
+  void paintShot(QPainter& p, std::size_t i) const;
+  void paintBeats(QPainter& p) const;
   [[nodiscard]] QRectF box(std::size_t shot) const;
   [[nodiscard]] double scale() const;  ///< pixels per second
   [[nodiscard]] std::optional<std::size_t> shotAt(const QPointF& at) const;

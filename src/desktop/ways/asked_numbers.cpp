@@ -1,7 +1,9 @@
 #include "cinnabar/desktop/ways/asked_numbers.h"
 
-#include <QHBoxLayout>
+#include <QVBoxLayout>
+#include <algorithm>
 
+#include "cinnabar/desktop/controls/number_grid.h"
 #include "cinnabar/desktop/controls/unit_fields.h"
 #include "cinnabar/desktop/theme/words.h"
 
@@ -18,22 +20,18 @@ NumberField::Spec field_of(const AskedNumber& number, std::optional<double> valu
 }  // namespace
 
 AskedNumbers::AskedNumbers(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
-  auto* row = new QHBoxLayout(this);
-  row->setContentsMargins(0, 0, 0, 0);
-  row->setSpacing(6);
-  for (std::size_t i = 0; i < fields_.size(); ++i) {
-    auto* field = fields_[i] = new NumberField(this);
-    field->setMinimumWidth(58);
-    row->addWidget(field, 1);
-    connect(field, &NumberField::refused, session, &Session::message);
-    connect(field, &NumberField::entered, this, [this, i](double v) {
-      if (i >= numbers_.size()) return;
-      const AskedNumber& number = numbers_[i];
-      if (number.range.contains(v)) return set(number.key, v);
-      emit session_->message(tr("%1: give %2").arg(q(number.name), q(number.range.text())));
-      refresh();
-    });
-  }
+  fields_ = new NumberGrid({.across = 1, .apart = 6, .narrowest = 58}, 4, this);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(0, 0, 0, 0);
+  all->addWidget(fields_);
+  connect(fields_, &NumberGrid::refused, session, &Session::message);
+  connect(fields_, &NumberGrid::entered, this, [this](std::size_t at, double v) {
+    if (at >= numbers_.size()) return;
+    const AskedNumber& number = numbers_[at];
+    if (number.range.contains(v)) return set(number.key, v);
+    emit session_->message(tr("%1: give %2").arg(q(number.name), q(number.range.text())));
+    refresh();
+  });
 }
 
 void AskedNumbers::ask(const std::vector<AskedNumber>& numbers) {
@@ -58,15 +56,14 @@ std::map<std::string, double> AskedNumbers::values() const {
 void AskedNumbers::refresh() {
   const auto all = values();
   setVisible(!numbers_.empty());
-  for (std::size_t i = 0; i < fields_.size(); ++i) {
-    fields_[i]->setVisible(i < numbers_.size());
-    if (i >= numbers_.size()) continue;
-    const AskedNumber& number = numbers_[i];
+  std::vector<NumberField::Spec> specs;
+  for (const AskedNumber& number : numbers_) {
     const auto value = all.find(number.key);
-    fields_[i]->setSpec(
+    specs.push_back(
         field_of(number, value == all.end() ? std::nullopt : std::optional(value->second), session_->units()));
-    fields_[i]->setToolTip(plainTip(q(number.unit.empty() ? number.name : number.name + ", " + number.unit)));
   }
+  fields_->setAcross(std::max<int>(1, static_cast<int>(specs.size())));
+  fields_->setNumbers(specs);
 }
 
 }  // namespace cinnabar

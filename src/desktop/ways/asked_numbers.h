@@ -1,7 +1,6 @@
 // The numbers that a wish or a move is asked with, as a row of fields.
 #pragma once
 #include <QWidget>
-#include <array>
 #include <map>
 
 #include "cinnabar/desktop/edits/session.h"
@@ -9,7 +8,7 @@
 
 namespace cinnabar {
 
-class NumberField;
+class NumberGrid;
 
 class AskedNumbers : public QWidget {
   Q_OBJECT
@@ -29,7 +28,7 @@ class AskedNumbers : public QWidget {
   void refresh();
 
   Session* session_;
-  std::array<NumberField*, 4> fields_{};
+  NumberGrid* fields_;
   std::vector<AskedNumber> numbers_;
   std::map<std::string, double> typed_;
 };

@@ -1,7 +1,6 @@
 #include "cinnabar/desktop/ways/effects_panel.h"
 
 #include <QComboBox>
-#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QMenu>
 #include <QPainter>
@@ -13,6 +12,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/desktop/controls/number_grid.h"
 #include "cinnabar/desktop/controls/unit_fields.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
@@ -115,21 +115,14 @@ QWidget* EffectsPanel::planned() {
   auto* body = new QHBoxLayout(page);
   body->setContentsMargins(0, 0, 0, 0);
   body->setSpacing(12);
-  auto* grid = new QGridLayout;
-  grid->setContentsMargins(0, 0, 0, 0);
-  grid->setHorizontalSpacing(8);
-  grid->setVerticalSpacing(3);
-  for (std::size_t i = 0; i < fields_.size(); ++i) {
-    auto* field = fields_[i] = new NumberField(page);
-    field->setMinimumWidth(56);
-    grid->addWidget(field, static_cast<int>(i / 5), static_cast<int>(i % 5));
-    connect(field, &NumberField::refused, session_, &Session::message);
-    connect(field, &NumberField::previewed, this, [this, i](double v) { set(i, v, false); });
-    connect(field, &NumberField::entered, this, [this, i](double v) { set(i, v, true); });
-  }
-  for (int column = 0; column < 5; ++column) grid->setColumnStretch(column, 1);
-  grid->setRowStretch(3, 1);
-  body->addLayout(grid, 58);
+  fields_ = new NumberGrid({.across = 5, .apart = 8, .rows = 3, .narrowest = 56}, 15, page);
+  connect(fields_, &NumberGrid::refused, session_, &Session::message);
+  connect(fields_, &NumberGrid::previewed, this, [this](std::size_t at, double v) { set(at, v, false); });
+  connect(fields_, &NumberGrid::entered, this, [this](std::size_t at, double v) { set(at, v, true); });
+  auto* left = new QVBoxLayout;
+  left->addWidget(fields_);
+  left->addStretch(1);
+  body->addLayout(left, 58);
   told_ = new QScrollArea(page);
   told_->setObjectName("effectTold");
   told_->setFrameShape(QFrame::NoFrame);
@@ -216,10 +209,9 @@ void EffectsPanel::refresh() {
   liquid_->setVisible(kind && kind->pours);
   add_->setEnabled(shot && !session_->readOnly());
   shown_ = now ? numbers(*now) : std::vector<Shown>{};
-  for (std::size_t i = 0; i < fields_.size(); ++i) {
-    fields_[i]->setVisible(i < shown_.size());
-    if (i < shown_.size()) fields_[i]->setSpec(shown_[i].spec);
-  }
+  std::vector<NumberField::Spec> specs;
+  for (const Shown& one : shown_) specs.push_back(one.spec);
+  fields_->setNumbers(specs);
   read_->setChecked(now && now->read);
   tell();
   update();

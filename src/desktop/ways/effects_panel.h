@@ -1,7 +1,6 @@
 // The bench Effects: the effects of the shot in hand, what each is measured by, what it takes, and what can hurt.
 #pragma once
 #include <QWidget>
-#include <array>
 
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/session.h"
@@ -15,6 +14,8 @@ class QStackedWidget;
 class QVBoxLayout;
 
 namespace cinnabar {
+
+class NumberGrid;
 
 class EffectsPanel : public QWidget {
   Q_OBJECT
@@ -53,7 +54,7 @@ class EffectsPanel : public QWidget {
   WordButton *add_, *takeAway_, *find_, *read_;
   QStackedWidget* body_;  ///< what is planned and what comes of it, or the ways that are looked for
   SolvePanel* ways_;
-  std::array<NumberField*, 15> fields_{};
+  NumberGrid* fields_;
   std::vector<Shown> shown_;
   QScrollArea* told_;
   QVBoxLayout* lines_;

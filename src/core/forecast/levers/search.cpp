@@ -1,33 +1,18 @@
 // Levers: every knob is turned, on all cores, likeliest first; where each alone would do harm or does not reach,
 // up to three are turned together.
-#include <tbb/task_arena.h>
-#include <tbb/task_group.h>
-
 #include <algorithm>
 #include <cctype>
 #include <mutex>
 #include <tuple>
 
 #include "cinnabar/base/words.h"
+#include "cinnabar/forecast/all_cores.h"
 #include "cinnabar/forecast/levers/pricing.h"
 #include "cinnabar/forecast/levers/turning.h"
 #include "cinnabar/planning/house.h"
 
 namespace cinnabar {
 namespace {
-
-/// Each place of a row worked at, in order, by all cores.
-template <class Work>
-void on_all_cores(std::size_t count, const Work& work) {
-  std::atomic<std::size_t> next{0};
-  const auto take = [&] {
-    for (std::size_t i = next++; i < count; i = next++) work(i);
-  };
-  tbb::task_group group;
-  for (int extra = 1; extra < tbb::this_task_arena::max_concurrency(); ++extra) group.run(take);
-  take();
-  group.wait();
-}
 
 bool least_harm_first(const Lever& a, const Lever& b) {
   return std::tuple(a.not_owned, a.harm, a.minutes) < std::tuple(b.not_owned, b.harm, b.minutes);

@@ -300,6 +300,24 @@ void fill_up(LightMeasure& measure, const std::vector<char>& traced, int passes_
       }
 }
 
+/// Passes up to so many; of what is fully measured each batch's own sums are kept, for the error. False when
+/// cancelled.
+bool add_passes(LightMeasure& measure, const Tracer& tracer, int passes, const std::vector<char>& traced,
+                const std::atomic<bool>* cancel) {
+  Film& film = measure.film;
+  const bool by_batches = passes >= full_measure.passes;
+  std::vector<Rgb> before;
+  while (film.passes < passes) {
+    const auto batch = static_cast<std::size_t>(film.passes % error_batches);
+    if (by_batches) before = film.sums;
+    if (!tracer.add_pass(film, cancel, nullptr, traced.empty() ? nullptr : &traced)) return false;
+    if (!by_batches) continue;
+    std::vector<Rgb>& own = measure.batch_sums[batch];
+    for (std::size_t i = 0; i < own.size(); ++i) own[i] = own[i] + (film.sums[i] - before[i]);
+  }
+  return true;
+}
+
 }  // namespace
 
 std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& shot, double set_time,
@@ -347,7 +365,6 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   // What the first rays met belongs to the world that the film was begun in; this one is arranged alike.
   const auto staged = begun ? begun->world : world;
   const Tracer tracer(staged);
-  const bool by_batches = quality.passes >= full_measure.passes;
   auto measure = begun ? std::make_shared<LightMeasure>(*begun) : std::make_shared<LightMeasure>();
   measure->world = staged;
   Film& film = measure->film;
@@ -356,7 +373,8 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
         std::max(1, static_cast<int>(std::lround(quality.width * world->camera.optics.sensor_height /
                                                  world->camera.optics.sensor_width)));
     film = tracer.film(quality.width, std::min(height, 4 * quality.width));
-    if (by_batches) measure->batch_sums.assign(error_batches, std::vector<Rgb>(film.sums.size()));
+    if (quality.passes >= full_measure.passes)
+      measure->batch_sums.assign(error_batches, std::vector<Rgb>(film.sums.size()));
     if (in_part) {
       tracer.look(film);
       traced = pixels_read(film, moment.balanced, reads);
@@ -364,15 +382,7 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   }
   const int passes_before = film.passes;
   const bool some = traced.empty() || std::find(traced.begin(), traced.end(), 1) != traced.end();
-  std::vector<Rgb> before;
-  while (some && film.passes < quality.passes) {
-    const auto batch = static_cast<std::size_t>(film.passes % error_batches);
-    if (by_batches) before = film.sums;
-    if (!tracer.add_pass(film, cancel, nullptr, traced.empty() ? nullptr : &traced)) return std::nullopt;
-    if (!by_batches) continue;
-    std::vector<Rgb>& own = measure->batch_sums[batch];
-    for (std::size_t i = 0; i < own.size(); ++i) own[i] = own[i] + (film.sums[i] - before[i]);
-  }
+  if (some && !add_passes(*measure, tracer, quality.passes, traced, cancel)) return std::nullopt;
   if (!some && !begun) film.passes = quality.passes;  // of nothing
   if (begun && some && !traced.empty()) fill_up(*measure, traced, passes_before);
   if (reads & reads_picture || patches_read(film, reads))

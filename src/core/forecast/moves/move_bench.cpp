@@ -120,6 +120,43 @@ double MoveBench::on_beat(double seconds) const {
   return std::round((out - start) * 1e6) / 1e6;
 }
 
+namespace {
+
+/// How long it is open by the rule of the house.
+double open_for(const std::string& rule, double rate, double mains_hz) {
+  const double half = 0.5 / rate;
+  if (rule == "crisp") return 0.2 / rate;
+  if (rule != "flicker-safe") return half;
+  const double half_period = 0.5 / mains_hz;
+  const double open = std::max(1.0, std::floor(0.9 / rate / half_period)) * half_period;
+  return open > 0.95 / rate ? half : open;  // no whole period fits: the usual, and the level says so
+}
+
+/// The longest lens that stays within reach of a table, so that the product keeps its shape.
+struct ChosenLens {
+  const LensSpec* lens = nullptr;
+  double focal = 0.05;
+};
+ChosenLens lens_for(const Project& project, const ShotOptics& optics, double radius,
+                    const std::function<double(double)>& away) {
+  ChosenLens best;
+  double best_cost = 1e300;
+  for (const auto& lens : project.lenses) {
+    if (!lens->holding.owned) continue;
+    for (const double f : {lens->focal_low, (lens->focal_low + lens->focal_high) / 2, lens->focal_high}) {
+      const double d = away(f), nearest = std::max(lens->close_focus, 1.05 * f);
+      double cost = d > 1.4 ? 2 * (d - 1.4) : std::max(0.0, 0.6 - d);
+      if (d - radius < nearest) cost += 100 * (nearest - d + radius) + 10;
+      // Its widest aperture blurs by diffraction already: a probe is for where nothing else reaches.
+      if (2.44 * 0.55e-6 * lens->f_number_low > 2.0 * optics.delivered_pitch) cost += 5;
+      if (cost < best_cost - 1e-9) best = {lens.get(), f}, best_cost = cost;
+    }
+  }
+  return best;
+}
+
+}  // namespace
+
 void MoveBench::look(const View& view) {
   Json& camera = shot["camera"];
   const auto chosen = mode_for(project_, project_.timeline_rate * view.slow, camera.value("camera", ""));
@@ -129,25 +166,12 @@ void MoveBench::look(const View& view) {
   now.camera = camera.value("camera", ""), now.mode = camera.value("mode", "");
   const ShotOptics optics = shot_optics(project_, now);
 
-  // The lens: the longest that stays within reach of a table, so that the product keeps its shape.
   const double tall =
       height() * std::cos(radians(view.elevation_deg)) + 2 * radius * std::sin(radians(view.elevation_deg));
   const auto away = [&](double f) {
     return f * (1.0 + std::max(1e-3, tall) / (view.share * optics.sensor_height)) + radius * 0.5;
   };
-  const LensSpec* best = nullptr;
-  double best_focal = 0.05, best_cost = 1e300;
-  for (const auto& lens : project_.lenses) {
-    if (!lens->holding.owned) continue;
-    for (const double f : {lens->focal_low, (lens->focal_low + lens->focal_high) / 2, lens->focal_high}) {
-      const double d = away(f), nearest = std::max(lens->close_focus, 1.05 * f);
-      double cost = d > 1.4 ? 2 * (d - 1.4) : std::max(0.0, 0.6 - d);
-      if (d - radius < nearest) cost += 100 * (nearest - d + radius) + 10;
-      // Its widest aperture blurs by diffraction already: a probe is for where nothing else reaches.
-      if (2.44 * 0.55e-6 * lens->f_number_low > 2.0 * optics.delivered_pitch) cost += 5;
-      if (cost < best_cost - 1e-9) best = lens.get(), best_focal = f, best_cost = cost;
-    }
-  }
+  const auto [best, best_focal] = lens_for(project_, optics, radius, away);
   distance = away(best_focal);
   if (best) {
     distance = std::max(distance, std::max(best->close_focus, 1.05 * best_focal) + radius + 0.002);
@@ -170,14 +194,8 @@ void MoveBench::look(const View& view) {
   place = aim + toward * distance;
   if (view.elevation_deg < 60) place.y = std::max(place.y, 0.01);
 
-  const std::string shutter = rule("shutter"), depth = rule("depth");
-  double open = 0.5 / rate;
-  if (shutter == "crisp") open = 0.2 / rate;
-  if (shutter == "flicker-safe") {
-    const double half_period = 0.5 / project_.mains_hz;
-    open = std::max(1.0, std::floor(0.9 / rate / half_period)) * half_period;
-    if (open > 0.95 / rate) open = 0.5 / rate;  // no whole period fits: the usual, and the level says so
-  }
+  const double open = open_for(rule("shutter"), rate, project_.mains_hz);
+  const std::string depth = rule("depth");
   // As far stopped down as what must be sharp asks for, and not so far that diffraction shows (Airy disc 2.44
   // lambda N of two delivered pixels); the shallow school keeps to the label, the deep one to the whole product.
   pitch_ = optics.delivered_pitch;

@@ -7,11 +7,11 @@
 #include <map>
 #include <mutex>
 #include <set>
-#include <thread>
 #include <tuple>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/forecast/all_cores.h"
 #include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/project/making/new_shot.h"
 
@@ -212,8 +212,29 @@ std::optional<double> Bought::per_hundred() const {
   return 100.0 * homes / *thing.price;
 }
 
-std::vector<Acquisition> acquisitions(const Document& document) {
+namespace {
+
+/// What the kit lists and does not own.
+std::vector<Acquisition> listed(const Document& document) {
   std::vector<Acquisition> list;
+  for (const char* key : {"kit/cameras", "kit/lenses", "kit/lights", "kit/supports", "kit/media", "kit/batteries"})
+    for (const JsonPtr& item : document.list(key))
+      if (!item->value("owned", true)) {
+        const auto price = item->find("price");
+        list.push_back(
+            {key,
+             item,
+             {},
+             name_of(*item),
+             price != item->end() && price->is_number() ? std::optional(price->get<double>()) : std::nullopt});
+      }
+  return list;
+}
+
+}  // namespace
+
+std::vector<Acquisition> acquisitions(const Document& document) {
+  std::vector<Acquisition> list = listed(document);
   ProjectReader reader;
   const Project project = reader.read(document);
   std::set<std::string> lenses, lights, cameras, tables;
@@ -226,17 +247,6 @@ std::vector<Acquisition> acquisitions(const Document& document) {
   for (const auto& setup : project.setups)
     for (const Light& l : setup->lights) lights.insert(l.kit);
 
-  for (const char* key : {"kit/cameras", "kit/lenses", "kit/lights", "kit/supports", "kit/media", "kit/batteries"})
-    for (const JsonPtr& item : document.list(key))
-      if (!item->value("owned", true)) {
-        const auto price = item->find("price");
-        list.push_back(
-            {key,
-             item,
-             {},
-             name_of(*item),
-             price != item->end() && price->is_number() ? std::optional(price->get<double>()) : std::nullopt});
-      }
   const auto idea = [&](const char* key, const std::string& id, const std::string& suffix,
                         const std::string& words, const auto& change) {
     const Json* old = document.find(key, id);
@@ -405,26 +415,16 @@ std::vector<Bought> ranked(const Forecaster& forecaster, const Document& documen
   std::vector<Bought> list;
   const auto start = before(forecaster, document, cancel);
   if (!start) return list;
-  // One thing a core.
   std::mutex mutex;
-  std::atomic<std::size_t> next{0};
   std::size_t done = 0;
   std::vector<std::optional<Bought>> found(things.size());
-  const auto work = [&] {
-    for (std::size_t i = next++; i < things.size() && !(cancel && cancel->load()); i = next++) {
-      found[i] = bought(forecaster, document, *start, things[i], cancel);
-      const std::lock_guard lock(mutex);
-      ++done;
-      if (progress) progress(done);
-    }
-  };
-  {
-    std::vector<std::jthread> others;
-    for (std::size_t k = 1;
-         k < std::min<std::size_t>(things.size(), std::max(1u, std::thread::hardware_concurrency())); ++k)
-      others.emplace_back(work);
-    work();
-  }
+  on_all_cores(things.size(), [&](std::size_t i) {
+    if (cancel && cancel->load()) return;
+    found[i] = bought(forecaster, document, *start, things[i], cancel);
+    const std::lock_guard lock(mutex);
+    ++done;
+    if (progress) progress(done);
+  });
   for (auto& one : found)
     if (one) list.push_back(std::move(*one));
   const auto merit = [](const Bought& b) {

@@ -140,6 +140,28 @@ Vec3 crop_to(const Bench& b, const HeldProduct& held, double larger) {
   return {std::clamp(x - width / 2, 0.0, 1.0 - width), std::clamp(y - width / 2, 0.0, 1.0 - width), width};
 }
 
+/// Zooming from the same place, where the lens can.
+std::optional<Proposal> zoomed_to(const Bench& b, const HeldProduct& held, double wanted,
+                                  const std::function<std::string(const Bench&)>& fault) {
+  if (b.optics.focal_high <= b.optics.focal_low * 1.001) return std::nullopt;
+  const double end = b.shot.set_time();
+  const CameraPose last = camera_at(b.shot, end);
+  const auto zoomed = [&](double focal) {
+    Shot shot = b.shot;
+    std::erase_if(shot.tracks, [](const KeyedTrack& t) { return t.target == "camera.focal"; });
+    shot.camera->focal = focal;
+    return held.size(b.project, shot, end).value_or(0.0);
+  };
+  double from = b.optics.focal_low, to = b.optics.focal_high;
+  if (zoomed(from) > wanted || zoomed(to) < wanted) return std::nullopt;
+  for (int k = 0; k < 60; ++k) (zoomed(0.5 * (from + to)) < wanted ? from : to) = 0.5 * (from + to);
+  const double focal = std::round(5e6 * (from + to)) / 1e7;
+  return Proposal{
+      said("Zoom to {} mm; what is behind grows with it", number_text(1e3 * focal, 3)),
+      with_tracks(b, {value_track("camera.focal", Shape::minimum_jerk, {{0.0, last.focal}, {end, focal}})}),
+      fault};
+}
+
 }  // namespace
 
 Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request) {
@@ -192,25 +214,7 @@ Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request) {
   } else {
     out.impossible = said("the camera cannot stand so near or so far");
   }
-  // Zooming from the same place.
-  if (b.optics.focal_high > b.optics.focal_low * 1.001) {
-    const CameraPose last = camera_at(b.shot, end);
-    const auto zoomed = [&](double focal) {
-      Shot shot = b.shot;
-      std::erase_if(shot.tracks, [](const KeyedTrack& t) { return t.target == "camera.focal"; });
-      shot.camera->focal = focal;
-      return held->size(b.project, shot, end).value_or(0.0);
-    };
-    double from = b.optics.focal_low, to = b.optics.focal_high;
-    if (zoomed(from) <= wanted && zoomed(to) >= wanted) {
-      for (int k = 0; k < 60; ++k) (zoomed(0.5 * (from + to)) < wanted ? from : to) = 0.5 * (from + to);
-      const double focal = std::round(5e6 * (from + to)) / 1e7;
-      out.list.push_back(
-          {said("Zoom to {} mm; what is behind grows with it", number_text(1e3 * focal, 3)),
-           with_tracks(b, {value_track("camera.focal", Shape::minimum_jerk, {{0.0, last.focal}, {end, focal}})}),
-           size_fault});
-    }
-  }
+  if (auto zoom = zoomed_to(b, *held, wanted, size_fault)) out.list.push_back(*std::move(zoom));
   // Cropping in the edit: nothing shifts, and pixels are spent.
   const double from_whole = larger / crop_at(b.shot, end).value_or(Vec3{0, 0, 1}).z;
   if (from_whole > 1.0) {

@@ -55,140 +55,173 @@ Light carried(const Light& was, const Glossy& g, double bearing, double distance
   return l;
 }
 
-}  // namespace
+/// A strip tried about a glossy side: where its image lies across it and how wide it is, of the side's width.
+class StripeSearch {
+ public:
+  StripeSearch(const Stage& stage, const Glossy& glossy, const Wish& wish, std::size_t light)
+      : s_(stage),
+        g_(glossy),
+        at_(wish.numbers.at("at")),
+        width_(wish.numbers.at("width")),
+        light_(light),
+        strip_(stage.setup->lights[light]),
+        setup_(*stage.setup) {
+    const Vec3 eye = camera_at(s_.shot, 0.0).place - g_.pose.place;
+    camera_ = std::atan2(eye.x, eye.z);
+  }
 
-namespace {
+  [[nodiscard]] bool fits(const StripImage& image) const {
+    return std::abs(middle(image) - at_) < 0.04 && std::abs(image.width_percent - width_) < 0.1 * width_ + 0.3;
+  }
+  [[nodiscard]] std::optional<StripImage> now() { return seen(strip_); }
+  /// Every way that is found, into the grants; what is nearest to the width, too.
+  void look(Grants& out, const std::atomic<bool>* cancel) {
+    for (const double distance : {0.3, 0.4, 0.5, 0.65, 0.8, 1.0, 1.25, 1.6, 2.0, 2.5}) {
+      if (cancel && cancel->load()) return;
+      if (auto there = placed(strip_, distance)) found_.emplace_back(distance, *std::move(there));
+    }
+    by_distance(out);
+    by_face(out);
+  }
+
+ private:
+  using Placed = std::pair<Light, StripImage>;
+  static double middle(const StripImage& image) { return 0.5 * (image.left + image.right); }
+  [[nodiscard]] double off(const Placed& p) const { return std::abs(p.second.width_percent - width_); }
+
+  [[nodiscard]] std::optional<StripImage> seen(const Light& light) {
+    setup_.lights[light_] = light;
+    auto image = strip_image(s_.project, s_.shot, setup_, *g_.placed, g_.side, 0.0);
+    return image && image->light == light_ ? image : std::nullopt;
+  }
+
+  /// The bearing at which the image's middle lies where it is wanted: between two that straddle it, by halving.
+  [[nodiscard]] std::optional<Placed> placed(const Light& light, double distance) {
+    bool had = false;
+    double last = 0, was_off = 0;  // bearing, and how far off the middle was
+    for (int step = -84; step <= 84; ++step) {
+      const double bearing = camera_ + radians(2.0 * step);
+      const auto image = seen(carried(light, g_, bearing, distance));
+      if (!image) {
+        had = false;
+        continue;
+      }
+      const double off_middle = middle(*image) - at_;
+      if (had && (off_middle < 0) != (was_off < 0))
+        if (auto there = halved(light, distance, last, bearing, was_off < 0)) return there;
+      had = true, last = bearing, was_off = off_middle;
+    }
+    return std::nullopt;
+  }
+  [[nodiscard]] std::optional<Placed> halved(const Light& light, double distance, double low, double high,
+                                             bool low_is_under) {
+    for (int k = 0; k < 12; ++k) {
+      const double mid = 0.5 * (low + high);
+      const auto between = seen(carried(light, g_, mid, distance));
+      if (!between) return std::nullopt;
+      ((middle(*between) - at_ < 0) == low_is_under ? low : high) = mid;
+    }
+    const Light there = carried(light, g_, 0.5 * (low + high), distance);
+    const auto image = seen(there);
+    return image ? std::optional(Placed{there, *image}) : std::nullopt;
+  }
+
+  /// The farther, the narrower: where it may stand without anything between, then between two that straddle.
+  void by_distance(Grants& out) {
+    const Placed* best = nullptr;
+    for (const auto& [distance, there] : found_)
+      if (!best || off(there) < off(*best)) best = &there;
+    std::optional<Placed> closer;
+    for (std::size_t i = 1; best && !fits(best->second) && i < found_.size(); ++i) {
+      double near = found_[i - 1].first, far = found_[i].first;
+      if (found_[i - 1].second.second.width_percent < width_ || found_[i].second.second.width_percent > width_)
+        continue;
+      for (int k = 0; k < 7; ++k) {
+        const double distance = 0.5 * (near + far);
+        const auto there = placed(strip_, distance);
+        if (!there) break;
+        if (!closer || off(*there) < off(*closer)) closer = there;
+        (there->second.width_percent > width_ ? near : far) = distance;
+      }
+    }
+    if (closer && (!best || off(*closer) < off(*best))) best = &*closer;
+    if (!best) return;
+    const Vec3 to = best->first.place - g_.pose.place;
+    offer(out, *best, false,
+          said("Carry {} to {} from the product, {}", name_of(strip_), s_.len(std::hypot(to.x, to.z)),
+               told_bearing(best->first)));
+  }
+
+  /// Taped narrower, as far away as it may stand and is too wide.
+  void by_face(Grants& out) {
+    const auto wide = std::find_if(found_.rbegin(), found_.rend(),
+                                   [&](const auto& f) { return f.second.second.width_percent > width_; });
+    if (wide == found_.rend() || strip_.shape != LightShape::rectangle) return;
+    double low = 0.01, high = strip_.width;
+    std::optional<Placed> narrow;
+    for (int k = 0; k < 8; ++k) {
+      Light thin = strip_;
+      thin.width = 0.5 * (low + high);
+      const auto then = placed(thin, wide->first);
+      if (!then) break;
+      if (!narrow || off(*then) < off(*narrow)) narrow = then;
+      (then->second.width_percent > width_ ? high : low) = thin.width;
+    }
+    if (narrow)
+      offer(out, *narrow, true,
+            said("Tape {} to {} wide and stand it {} from the product, {}", name_of(strip_),
+                 s_.len(narrow->first.width), s_.len(wide->first), told_bearing(narrow->first)));
+  }
+
+  void offer(Grants& out, const Placed& there, bool narrowed, const std::string& how) const {
+    out.short_of = std::min(out.short_of, off(there));
+    if (!fits(there.second)) return;
+    const Light& light = there.first;
+    const std::string p = fmt::format("{}/lights/{}", s_.setup_path, light_);
+    Values changes{{p + "/place", point(light.place)}, {p + "/aim", point(light.aim)}};
+    if (narrowed) changes.emplace_back(p + "/width", std::round(light.width * 1e4) / 1e4);
+    out.list.push_back({how, std::move(changes), there.second.width_percent, true});
+  }
+  [[nodiscard]] std::string told_bearing(const Light& light) const {
+    const Vec3 to = light.place - g_.pose.place;
+    const double bearing = std::remainder(degrees(std::atan2(to.x, to.z) - camera_), 360.0);
+    return said("{} degrees to the {} of the camera", fixed_text(std::abs(bearing), 0),
+                bearing < 0 ? "left" : "right");
+  }
+
+  const Stage& s_;
+  const Glossy& g_;
+  double at_, width_, camera_ = 0;
+  std::size_t light_;
+  const Light& strip_;
+  Setup setup_;  ///< with the strip as it is tried
+  std::vector<std::pair<double, Placed>> found_;
+};
+
 /// With what stands about left where it is.
 Expected<Grants> stripe_among(const WishBench& b, const Wish& w) {
   const Stage s(b.document, b.shot);
   if (!s.setup || !s.shot.camera) return fail("stripe", "has no set-up or camera", "give the shot both");
   const auto g = glossy_of(s);
   if (!g) return fail("stripe", "nothing upright and glossy is in the shot", "it shows in gloss, metal and glass");
-  const double at = w.numbers.at("at"), width = w.numbers.at("width");
-  const CameraPose pose = camera_at(s.shot, 0.0);
-  const Vec3 eye = pose.place - g->pose.place;
-  const double camera = std::atan2(eye.x, eye.z);
-  Setup setup = *s.setup;
-  const auto seen = [&](std::size_t l, const Light& light) {
-    setup.lights[l] = light;
-    auto image = strip_image(s.project, s.shot, setup, *g->placed, g->side, 0.0);
-    setup.lights[l] = s.setup->lights[l];
-    return image && image->light == l ? image : std::nullopt;
-  };
-  const auto middle = [](const StripImage& image) { return 0.5 * (image.left + image.right); };
-  const auto fits = [&](const StripImage& image) {
-    return std::abs(middle(image) - at) < 0.04 && std::abs(image.width_percent - width) < 0.1 * width + 0.3;
-  };
   Grants out;
   out.short_of = unbounded;
   bool any = false;
   for (std::size_t l = 0; l < s.setup->lights.size(); ++l) {
-    const Light& strip = s.setup->lights[l];
-    if (!is_strip(strip)) continue;
+    if (!is_strip(s.setup->lights[l])) continue;
     any = true;
-    if (const auto image = seen(l, strip); image && fits(*image)) {
+    StripeSearch search(s, *g, w, l);
+    if (const auto image = search.now(); image && search.fits(*image)) {
       out.list.push_back({said("It is so already"), {}, image->width_percent, true});
       return out;
     }
-    if (b.look_only) continue;
-    // The bearing at which the image's middle lies where it is wanted: found by halving between two that straddle.
-    const auto placed = [&](const Light& light, double distance) -> std::optional<std::pair<Light, StripImage>> {
-      double last_bearing = 0, last_off = 0;
-      bool had = false;
-      for (int step = -84; step <= 84; ++step) {
-        const double bearing = camera + radians(2.0 * step);
-        const auto image = seen(l, carried(light, *g, bearing, distance));
-        if (!image) {
-          had = false;
-          continue;
-        }
-        const double off = middle(*image) - at;
-        if (had && (off < 0) != (last_off < 0)) {
-          double low = last_bearing, high = bearing;
-          for (int k = 0; k < 12; ++k) {
-            const double mid = 0.5 * (low + high);
-            const auto between = seen(l, carried(light, *g, mid, distance));
-            if (!between) return std::nullopt;
-            ((middle(*between) - at < 0) == (last_off < 0) ? low : high) = mid;
-          }
-          const Light there = carried(light, *g, 0.5 * (low + high), distance);
-          if (const auto found = seen(l, there)) return std::pair{there, *found};
-        }
-        had = true, last_bearing = bearing, last_off = off;
-      }
-      return std::nullopt;
-    };
-    const auto offer = [&](const Light& light, const StripImage& image, const std::string& how, bool narrowed) {
-      out.short_of = std::min(out.short_of, std::abs(image.width_percent - width));
-      if (!fits(image)) return;
-      const std::string p = fmt::format("{}/lights/{}", s.setup_path, l);
-      Values changes{{p + "/place", point(light.place)}, {p + "/aim", point(light.aim)}};
-      if (narrowed) changes.emplace_back(p + "/width", std::round(light.width * 1e4) / 1e4);
-      out.list.push_back({how, std::move(changes), image.width_percent, true});
-    };
-    const auto told_bearing = [&](const Light& light) {
-      const Vec3 to = light.place - g->pose.place;
-      const double bearing = std::remainder(degrees(std::atan2(to.x, to.z) - camera), 360.0);
-      return said("{} degrees to the {} of the camera", fixed_text(std::abs(bearing), 0),
-                  bearing < 0 ? "left" : "right");
-    };
-    // By distance, the farther, the narrower: where it may stand without anything between, then between two that
-    // straddle the width.
-    using Placed = std::pair<Light, StripImage>;
-    std::vector<std::pair<double, Placed>> found;
-    for (const double distance : {0.3, 0.4, 0.5, 0.65, 0.8, 1.0, 1.25, 1.6, 2.0, 2.5}) {
-      if (b.cancel && b.cancel->load()) return out;
-      if (auto there = placed(strip, distance)) found.emplace_back(distance, *std::move(there));
-    }
-    const auto off = [&](const Placed& p) { return std::abs(p.second.width_percent - width); };
-    const Placed* best = nullptr;
-    for (const auto& [distance, there] : found)
-      if (!best || off(there) < off(*best)) best = &there;
-    std::optional<Placed> closer;
-    for (std::size_t i = 1; best && !fits(best->second) && i < found.size(); ++i) {
-      double near = found[i - 1].first, far = found[i].first;
-      if (found[i - 1].second.second.width_percent < width || found[i].second.second.width_percent > width)
-        continue;
-      for (int k = 0; k < 7; ++k) {
-        const double distance = 0.5 * (near + far);
-        const auto there = placed(strip, distance);
-        if (!there) break;
-        if (!closer || off(*there) < off(*closer)) closer = there;
-        (there->second.width_percent > width ? near : far) = distance;
-      }
-    }
-    if (closer && (!best || off(*closer) < off(*best))) best = &*closer;
-    if (best) {
-      const Vec3 to = best->first.place - g->pose.place;
-      offer(best->first, best->second,
-            said("Carry {} to {} from the product, {}", name_of(strip), s.len(std::hypot(to.x, to.z)),
-                 told_bearing(best->first)),
-            false);
-    }
-    // By the face: taped narrower, as far away as it may stand and is too wide.
-    const auto wide = std::find_if(found.rbegin(), found.rend(),
-                                   [&](const auto& f) { return f.second.second.width_percent > width; });
-    if (wide != found.rend() && strip.shape == LightShape::rectangle) {
-      double low = 0.01, high = strip.width;
-      std::optional<Placed> narrow;
-      for (int k = 0; k < 8; ++k) {
-        Light thin = strip;
-        thin.width = 0.5 * (low + high);
-        const auto then = placed(thin, wide->first);
-        if (!then) break;
-        if (!narrow || off(*then) < off(*narrow)) narrow = then;
-        (then->second.width_percent > width ? high : low) = thin.width;
-      }
-      if (narrow)
-        offer(narrow->first, narrow->second,
-              said("Tape {} to {} wide and stand it {} from the product, {}", name_of(strip),
-                   s.len(narrow->first.width), s.len(wide->first), told_bearing(narrow->first)),
-              true);
-    }
+    if (!b.look_only) search.look(out, b.cancel);
+    if (b.cancel && b.cancel->load()) return out;
   }
   if (!any)
     return fail("stripe", "no strip light shines in this set-up",
                 "set up a rectangle or tube twice as tall as wide");
+  const double width = w.numbers.at("width");
   if (!std::isfinite(out.short_of)) out.short_of = width;
   if (out.list.empty())
     out.why = said(

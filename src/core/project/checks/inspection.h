@@ -10,6 +10,7 @@
 #include "cinnabar/base/range.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/document/json_text.h"
 #include "cinnabar/project/model/field.h"
 
 namespace cinnabar {
@@ -18,12 +19,6 @@ inline std::string joined(const Names& names) {
   std::string text;
   for (const std::string& name : names) text += (text.empty() ? "" : ", ") + name;
   return text;
-}
-
-inline std::string escaped(std::string token) {  // RFC 6901
-  for (const auto& [from, to] : {std::pair{"~", "~0"}, std::pair{"/", "~1"}})
-    for (std::size_t at = 0; (at = token.find(from, at)) != std::string::npos; at += 2) token.replace(at, 1, to);
-  return token;
 }
 
 /// A JSON object under inspection: asks for members and reports what is wrong with them.
@@ -35,7 +30,7 @@ class Object {
   }
 
   void fault(const std::string& key, const std::string& message, const std::string& mend) const {
-    faults_.push_back({key.empty() ? path_ : path_ + "/" + escaped(key), message, mend});
+    faults_.push_back({key.empty() ? path_ : pointer_to(path_, key), message, mend});
   }
 
   const Json* member(const std::string& key, bool required, const std::string& wanted) const {
@@ -134,7 +129,7 @@ class Object {
   [[nodiscard]] std::optional<Object> object(const std::string& key, bool required = false) const {
     const Json* found = member(key, required, "an object");
     if (!found) return std::nullopt;
-    return Object(*found, path_ + "/" + escaped(key), faults_);
+    return Object(*found, pointer_to(path_, key), faults_);
   }
 
   /// Calls `each(Object)` for every item of a list; items that are no objects are faults.
@@ -145,13 +140,13 @@ class Object {
     if (!found->is_array()) return fault(key, "is no list", "write [ ... ]");
     if (found->size() > most) return fault(key, "is too long", fmt::format("keep at most {} items", most));
     for (std::size_t i = 0; i < found->size(); ++i)
-      each(Object((*found)[i], fmt::format("{}/{}/{}", path_, escaped(key), i), faults_));
+      each(Object((*found)[i], fmt::format("{}/{}", pointer_to(path_, key), i), faults_));
   }
 
   /// The object there where it is one, to be looked at once more: what else stands there was told before.
   [[nodiscard]] std::optional<Object> again(const std::string& key) const {
     const Json* found = member(key, false, "");
-    return found && found->is_object() ? std::optional(Object(*found, path_ + "/" + escaped(key), faults_))
+    return found && found->is_object() ? std::optional(Object(*found, pointer_to(path_, key), faults_))
                                        : std::nullopt;
   }
   /// The same for those items of a list that are objects.
@@ -160,7 +155,7 @@ class Object {
     const Json* found = member(key, false, "");
     for (std::size_t i = 0; found && found->is_array() && i < found->size(); ++i)
       if ((*found)[i].is_object())
-        each(Object((*found)[i], fmt::format("{}/{}/{}", path_, escaped(key), i), faults_));
+        each(Object((*found)[i], fmt::format("{}/{}", pointer_to(path_, key), i), faults_));
   }
 
   [[nodiscard]] const Json& value() const { return value_; }

@@ -184,7 +184,7 @@ std::vector<DocumentFault> validate(const Document& after, const Edit& edit) {
       const Json& type = blob->second->fields.value("type", Json());
       if (const auto fault = type.is_string() ? fault_by_type(*blob->second, type) : std::nullopt)
         faults.push_back(
-            {"/blobs/" + escaped(std::string(id)) + "/data", fault->place + " " + fault->message, fault->mend});
+            {pointer_to("/blobs", std::string(id)) + "/data", fault->place + " " + fault->message, fault->mend});
     }
     if (top.contains("kit") && !top["kit"].is_object()) root.fault("kit", "is no object", "write { ... }");
     for (const std::string& list : model_lists())

@@ -24,4 +24,9 @@ inline constexpr int deepest_json = 100;
 /// JSON text of a value; bytes that are no UTF-8 are shown as U+FFFD instead of failing.
 [[nodiscard]] std::string json_text(const Json& value, int indent = -1);
 
+/// A pointer to a member of what another points to, its name escaped (RFC 6901).
+[[nodiscard]] inline std::string pointer_to(const std::string& pointer, const std::string& member) {
+  return pointer + (Json::json_pointer() / member).to_string();
+}
+
 }  // namespace cinnabar

@@ -179,59 +179,57 @@ double estimated_mass(const Json& product) {
   return std::clamp(mass < 0.1 ? std::round(mass * 1e3) / 1e3 : std::round(mass * 1e2) / 1e2, 0.002, 500.0);
 }
 
-Expected<Json> product_in_hand(const SpotInHand& hand) {
-  Json product;
-  if (hand.product) {
-    product = *hand.product;
-  } else {
-    const ProductKind* kind = product_kind(hand.kind);
-    if (!kind) {
-      std::string known;
-      for (const ProductKind& k : product_kinds()) known += (known.empty() ? "" : ", ") + k.id;
-      return fail("product", "\"" + hand.kind + "\" is no kind of product", "give one of " + known);
-    }
-    const auto high = height_range(hand.kind), wide = width_range(hand.kind);
-    const double s_high = hand.height && high ? *hand.height / high->usual : 1.0,
-                 s_wide = hand.width && wide ? *hand.width / wide->usual
-                          : hand.height      ? s_high
-                                             : 1.0;  // as the kind is usually proportioned
-    std::map<std::string, double> measures;
-    for (const Dimension& d : kind->dimensions) {
-      if (!d.is_length) continue;
-      const bool tall = hand.kind == "ring" ? d.key == "width" : is_tall_measure(d.key);
-      double value =
-          d.usual * (tall                                                           ? s_high
-                     : d.key == "wall" || d.key == "thickness" || d.key == "corner" ? std::min(s_high, s_wide)
-                                                                                    : s_wide);
-      const bool asked =
-          d.key == (hand.kind == "ring" ? "diameter" : width_key(*kind)) || d.key == height_key(hand.kind);
-      if (!asked) value = std::clamp(value, d.low, d.high);
-      measures[d.key] = to_micro(value);
-    }
-    auto built = built_product({{"id", "product"}, {"name", kind->name}, {"mass", 0.3}}, hand.kind, measures);
-    if (!built) return tl::unexpected(built.error());
-    product = *built;
-    if (!hand.made_of.empty() && hand.made_of != "usual") {
-      const auto choices = made_of_choices(hand.kind);
-      const auto chosen = std::find_if(stuffs().begin(), stuffs().end(),
-                                       [&](const Stuff& s) { return s.told.id == hand.made_of; });
-      if (std::none_of(choices.begin(), choices.end(), [&](const MadeOf& m) { return m.id == hand.made_of; }))
-        return fail("made of", "\"" + hand.made_of + "\" is not what a " + hand.kind + " can be made of here",
-                    "give one of the list");
-      // The body, not a cap that stands before it in the list.
-      Json* body = &product["parts"][0];
-      for (Json& part : product["parts"])
-        if (part.value("id", "") == "body" || part.value("id", "") == "glass") body = &part;
-      (*body)["material"] = chosen->material;
-    }
+namespace {
+
+/// The form that is chosen, at the measures of the hand and of what it is made of.
+Expected<Json> form_in_hand(const SpotInHand& hand) {
+  const ProductKind* kind = product_kind(hand.kind);
+  if (!kind) {
+    std::string known;
+    for (const ProductKind& k : product_kinds()) known += (known.empty() ? "" : ", ") + k.id;
+    return fail("product", "\"" + hand.kind + "\" is no kind of product", "give one of " + known);
   }
-  product["mass"] = hand.mass ? *hand.mass : hand.product ? product.value("mass", 0.3) : estimated_mass(product);
-  const double letters = hand.seen.empty() ? 0.0 : hand.seen.front().second;
-  // The part that carries the label, and where what must be seen lies on it.
-  std::size_t largest = 0;
+  const auto high = height_range(hand.kind), wide = width_range(hand.kind);
+  const double s_high = hand.height && high ? *hand.height / high->usual : 1.0,
+               s_wide = hand.width && wide ? *hand.width / wide->usual
+                        : hand.height      ? s_high
+                                           : 1.0;  // as the kind is usually proportioned
+  std::map<std::string, double> measures;
+  for (const Dimension& d : kind->dimensions) {
+    if (!d.is_length) continue;
+    const bool tall = hand.kind == "ring" ? d.key == "width" : is_tall_measure(d.key);
+    double value =
+        d.usual * (tall                                                           ? s_high
+                   : d.key == "wall" || d.key == "thickness" || d.key == "corner" ? std::min(s_high, s_wide)
+                                                                                  : s_wide);
+    const bool asked =
+        d.key == (hand.kind == "ring" ? "diameter" : width_key(*kind)) || d.key == height_key(hand.kind);
+    if (!asked) value = std::clamp(value, d.low, d.high);
+    measures[d.key] = to_micro(value);
+  }
+  auto built = built_product({{"id", "product"}, {"name", kind->name}, {"mass", 0.3}}, hand.kind, measures);
+  if (!built) return tl::unexpected(built.error());
+  Json product = *built;
+  if (!hand.made_of.empty() && hand.made_of != "usual") {
+    const auto choices = made_of_choices(hand.kind);
+    const auto chosen =
+        std::find_if(stuffs().begin(), stuffs().end(), [&](const Stuff& s) { return s.told.id == hand.made_of; });
+    if (std::none_of(choices.begin(), choices.end(), [&](const MadeOf& m) { return m.id == hand.made_of; }))
+      return fail("made of", "\"" + hand.made_of + "\" is not what a " + hand.kind + " can be made of here",
+                  "give one of the list");
+    // The body, not a cap that stands before it in the list.
+    Json* body = &product["parts"][0];
+    for (Json& part : product["parts"])
+      if (part.value("id", "") == "body" || part.value("id", "") == "glass") body = &part;
+    (*body)["material"] = chosen->material;
+  }
+  return product;
+}
+
+/// The part that carries the label: the one with most of a face; none of a mesh.
+std::optional<std::size_t> largest_part(const Json& product) {
+  std::optional<std::size_t> largest;
   double most = -1;
-  if (!product.contains("parts") || product["parts"].empty())
-    return fail("product", "has no parts", "choose its form again");
   for (std::size_t i = 0; i < product["parts"].size(); ++i) {
     const Json& part = product["parts"][i];
     if (!part.contains("profile") || part.value("id", "") == "filling") continue;
@@ -241,12 +239,27 @@ Expected<Json> product_in_hand(const SpotInHand& hand) {
       area += 0.5 * (o.across[k] + o.across[k + 1]) * std::abs(o.up[k + 1] - o.up[k]);
     if (area > most) most = area, largest = i;
   }
-  if (most < 0) return product;  // a mesh: its label is put on the Brief, where it can be seen
-  const Outline outline(product["parts"][largest]);
+  return largest;
+}
+
+}  // namespace
+
+Expected<Json> product_in_hand(const SpotInHand& hand) {
+  auto formed = hand.product ? Expected<Json>(*hand.product) : form_in_hand(hand);
+  if (!formed) return formed;
+  Json product = *std::move(formed);
+  product["mass"] = hand.mass ? *hand.mass : hand.product ? product.value("mass", 0.3) : estimated_mass(product);
+  const double letters = hand.seen.empty() ? 0.0 : hand.seen.front().second;
+  if (!product.contains("parts") || product["parts"].empty())
+    return fail("product", "has no parts", "choose its form again");
+  // Where what must be seen lies on it.
+  const auto largest = largest_part(product);
+  if (!largest) return product;  // a mesh: its label is put on the Brief, where it can be seen
+  const Outline outline(product["parts"][*largest]);
   const auto [from, to] = label_heights(outline);
   if (!hand.product && bears_label(hand.kind)) {
     const double widest = outline.at_height((from + to) / 2);
-    product["label"] = {{"part", product["parts"][largest]["id"]},
+    product["label"] = {{"part", product["parts"][*largest]["id"]},
                         {"bearing_deg", 0},
                         {"arc_deg", widest > 0 && to - from < 0.4 * widest ? 80 : 100},
                         {"low", from},
