@@ -63,6 +63,14 @@ struct RenderArguments {
   std::string file, shot, out, at = "0", size, passes = "64", layer;
 };
 int render_command(const Answer&, const RenderArguments&);
+struct AnimaticArguments {
+  std::string file, out, size, rate, shot, passes = "2";
+};
+int animatic_command(const Answer&, const AnimaticArguments&);
+/// WIDTHxHEIGHT, each from 1 to 8192.
+[[nodiscard]] Expected<std::pair<int, int>> size_argument(const std::string& name, const std::string& text);
+[[nodiscard]] Expected<double> number_argument(const std::string& name, const std::string& text, double low,
+                                               double high);
 int takes_command(const Answer&, const std::string& file, const std::string& shot);
 struct ExportArguments {
   std::string file, format, shot, out;

@@ -7,6 +7,7 @@
 #include "cinnabar/base/files.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/cli/commands.h"
+#include "cinnabar/formats/cue_track.h"
 #include "cinnabar/formats/motion_program.h"
 #include "cinnabar/formats/settings_cards.h"
 #include "cinnabar/formats/shot_merge.h"
@@ -20,14 +21,26 @@ using Out = nlohmann::ordered_json;
 
 namespace {
 
-/// What an export writes, by its format; nothing for one that is not known.
-std::optional<Expected<std::string>> exported(const ExportArguments& a, const Opened& in) {
+/// The sound of a shot's moments, and the list of them for the answer.
+Expected<std::string> cues_exported(const ExportArguments& a, const Opened& in, Out& told) {
+  const auto shot = shot_numbered(in.project, a.shot);
+  if (!shot) return tl::unexpected(shot.error());
+  const auto cues = cue_list(in.project, *in.project.shots[*shot]);
+  if (!cues) return tl::unexpected(cues.error());
+  told["cues"] = Out::array();
+  for (const Cue& cue : *cues) told["cues"].push_back({{"at", cue.at}, {"what", cue.what}});
+  return cue_track(*cues);
+}
+
+/// What an export writes, by its format; nothing for one that is not known. What else is told of it, into `told`.
+std::optional<Expected<std::string>> exported(const ExportArguments& a, const Opened& in, Out& told) {
   using Text = Expected<std::string>;
   if (a.format == "json") return Text(json_text(in.document.to_json(), 1) + "\n");
   if (a.format == "shots-json") return Text(json_text(shots_json(in.document), 1) + "\n");
   if (a.format == "csv") return Text(csv_written(shot_table(in.project)));
   if (a.format == "takes-csv") return Text(csv_written(take_table(in.project)));
   if (a.format == "settings") return Text(settings_cards(in.project));
+  if (a.format == "cues") return cues_exported(a, in, told);
   if (a.format != "gcode") return std::nullopt;
   const auto shot = shot_numbered(in.project, a.shot);
   if (!shot) return Text(tl::unexpected(shot.error()));
@@ -39,17 +52,21 @@ std::optional<Expected<std::string>> exported(const ExportArguments& a, const Op
 int export_command(const Answer& answer, const ExportArguments& a) {
   const auto in = opened(a.file);
   if (!in) return answer.refuse(in.error());
-  const auto text = exported(a, *in);
+  Out told{{"written", a.out}};
+  const auto text = exported(a, *in, told);
   if (!text)
     return answer.refuse({"--to " + a.format, "is no format that this program writes",
-                          "give json, shots-json, csv (the shot list), takes-csv, gcode or settings"});
+                          "give json, shots-json, csv (the shot list), takes-csv, gcode, cues or settings"});
   if (!*text) return answer.refuse(text->error());
   if (same_file(a.file, a.out))
     return answer.refuse(
         {a.out, "is the project itself; nothing was written", "name another file", Fault::output});
   if (const auto written = write_file(a.out, **text); !written) return answer.refuse(written.error());
   answer.say("Exported to " + a.out);
-  answer.give({{"written", a.out}});
+  if (told.contains("cues"))
+    for (const Out& cue : told["cues"])
+      answer.say(fmt::format("{:9.3f} s  {}", cue["at"].get<double>(), cue["what"].get<std::string>()));
+  answer.give(told);
   return 0;
 }
 

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <chrono>
 #include <cmath>
+#include <tuple>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/cli/commands.h"
@@ -13,16 +14,25 @@
 #include "cinnabar/render/speckles.h"
 
 namespace cinnabar {
-namespace {
-
-using Out = nlohmann::ordered_json;
-
 Expected<double> number_argument(const std::string& name, const std::string& text, double low, double high) {
   const auto v = parse_number(text);
   if (!v || *v < low || *v > high)
     return fail(name + " " + text, "is out of range", fmt::format("give a number from {:g} to {:g}", low, high));
   return *v;
 }
+
+Expected<std::pair<int, int>> size_argument(const std::string& name, const std::string& text) {
+  const auto parts = split(text, 'x');
+  const auto w = parts.size() == 2 ? parse_number(parts[0]) : std::nullopt,
+             h = parts.size() == 2 ? parse_number(parts[1]) : std::nullopt;
+  if (!w || !h || *w != std::floor(*w) || *h != std::floor(*h) || *w < 1 || *h < 1 || *w > 8192 || *h > 8192)
+    return fail(name + " " + text, "is no size", "give WIDTHxHEIGHT, each from 1 to 8192");
+  return std::pair(static_cast<int>(*w), static_cast<int>(*h));
+}
+
+namespace {
+
+using Out = nlohmann::ordered_json;
 
 Expected<Vec3> point_argument(const std::string& name, const std::string& text) {
   const auto three = parse_three(text);
@@ -96,12 +106,9 @@ int render_command(const Answer& answer, const RenderArguments& a) {
   int width = 960, height = std::max(1, static_cast<int>(std::lround(960 * world->camera.optics.sensor_height /
                                                                      world->camera.optics.sensor_width)));
   if (!a.size.empty()) {
-    const auto parts = split(a.size, 'x');
-    const auto w = parts.size() == 2 ? parse_number(parts[0]) : std::nullopt,
-               h = parts.size() == 2 ? parse_number(parts[1]) : std::nullopt;
-    if (!w || !h || *w != std::floor(*w) || *h != std::floor(*h) || *w < 1 || *h < 1 || *w > 8192 || *h > 8192)
-      return answer.refuse({"--size " + a.size, "is no size", "give WIDTHxHEIGHT, each from 1 to 8192"});
-    width = static_cast<int>(*w), height = static_cast<int>(*h);
+    const auto size = size_argument("--size", a.size);
+    if (!size) return answer.refuse(size.error());
+    std::tie(width, height) = *size;
     // Another shape than the recording's shows the full width, and more or less above and below.
     world->camera.optics.sensor_height = world->camera.optics.sensor_width * height / width;
   }

@@ -110,6 +110,14 @@ class CommandLine {
     sub->add_option("--size", render.size, "WIDTHxHEIGHT");
     sub->add_option("--passes", render.passes, "Samples per pixel");
     sub->add_option("--layer", render.layer, "One light only");
+    sub = command("animatic", "The spot as a film, in sound and pictures",
+                  [this] { return animatic_command(answer, animatic); });
+    with_file(sub, animatic.file);
+    sub->add_option("OUT", animatic.out, "Film to write: .mp4 or .webm")->required();
+    sub->add_option("--size", animatic.size, "WIDTHxHEIGHT, even; else 640x360");
+    sub->add_option("--rate", animatic.rate, "Pictures a second; else the timeline's");
+    sub->add_option("--shot", animatic.shot, "One shot alone, from 1");
+    sub->add_option("--passes", animatic.passes, "Samples per pixel and picture; else 2");
   }
 
   /// What goes out and comes in.
@@ -121,11 +129,12 @@ class CommandLine {
     sub = command("export", "Write a project in an open format",
                   [this] { return export_command(answer, exported); });
     with_file(sub, exported.file);
-    sub->add_option(
-           "--to", exported.format,
-           "json, shots-json, csv (the shot list), takes-csv, gcode (a shot's motion program) or settings")
+    sub->add_option("--to", exported.format,
+                    "json, shots-json, csv (the shot list), takes-csv, gcode (a shot's motion program), cues (its "
+                    "moments as "
+                    "sound, WAV) or settings")
         ->required();
-    sub->add_option("--shot", exported.shot, "Number of the shot whose program is written, from 1");
+    sub->add_option("--shot", exported.shot, "Number of the shot whose program or cues are written, from 1");
     sub->add_option("OUT", exported.out, "File to write")->required();
     sub = command("import", "Read a project from its JSON, or shots or takes from a table or a list",
                   [this] { return import_command(answer, file, second, prefer); });
@@ -218,6 +227,7 @@ class CommandLine {
   ForecastArguments forecast;
   MeterArguments meter;
   RenderArguments render;
+  AnimaticArguments animatic;
   ExportArguments exported;
   MeshArguments mesh;
   DraftArguments draft;

@@ -198,6 +198,12 @@ TEST_F(Cli, MovesAreSolvedTakenAndWrittenAsPrograms) {
   EXPECT_NE(text_of(file("one.ngc")).find("G93"), std::string::npos);
   EXPECT_EQ(run("export " + path + " --to gcode " + file("none.ngc")).code, 2) << "of which shot?";
   EXPECT_EQ(run("export " + path + " --to gcode --shot 3 " + file("none.ngc")).code, 2) << "nothing moves in it";
+  const auto cues = run("export " + path + " --to cues --shot 3 " + file("cues.wav") + " --json");
+  ASSERT_EQ(cues.code, 0) << cues.err;
+  EXPECT_EQ(text_of(file("cues.wav")).substr(0, 4), "RIFF");
+  EXPECT_EQ(cues.json().at("cues").front().at("what"), "count 1");
+  EXPECT_NE(cues.json().at("cues").dump().find("lands"), std::string::npos) << "the pour's moments are heard";
+  EXPECT_EQ(run("export " + path + " --to cues " + file("cues.wav")).code, 2) << "of which shot?";
   ASSERT_EQ(run("export " + path + " --to settings " + file("cards.txt")).code, 0);
   EXPECT_NE(text_of(file("cards.txt")).find("Shot 8, "), std::string::npos);
   EXPECT_NE(run("export " + path + " --to settings " + path).code, 0) << "never over the project itself";

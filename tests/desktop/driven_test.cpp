@@ -91,7 +91,8 @@ INSTANTIATE_TEST_SUITE_P(Papers, DrivenWriting,
                                          Written{"Packing list on paper", "pack.pdf", false, "%PDF-"},
                                          Written{"Packing list as a table", "pack.csv", false, "list,id,name"},
                                          Written{"Shot list as a table", "shots.csv", false, "number,id,name"},
-                                         Written{"Takes as a table", "takes.csv", false, "shot,shot name"}));
+                                         Written{"Takes as a table", "takes.csv", false, "shot,shot name"},
+                                         Written{"Cue track of this shot", "cues.wav", false, "RIFF"}));
 
 TEST_F(DrivenTest, TablesAreReadFromTheMenu) {
   ASSERT_TRUE(write_file((folder_ / "takes.csv").string(), "shot,number,kept,notes\ns1,90,yes,caf\xE9\n"));
@@ -114,6 +115,16 @@ TEST_F(DrivenTest, APaperIsStoppedByItsButton) {
   QTest::mouseClick(stop, Qt::LeftButton);
   ASSERT_TRUE(waitSaid("cancelled")) << said().toStdString();
   EXPECT_FALSE(fs::exists(folder_ / "board.pdf"));
+}
+
+TEST_F(DrivenTest, AFilmIsStoppedAndSaysThatItGoesOn) {
+  chooseInMenu("The spot as a film");
+  typeFile(inFolder("spot.mp4"));
+  ASSERT_TRUE(waitSaid("Picture 3 of ")) << said().toStdString();
+  QTest::mouseClick(find<QAbstractButton>("cancelPaper"), Qt::LeftButton);
+  ASSERT_TRUE(waitSaid("goes on from there")) << said().toStdString();
+  EXPECT_FALSE(fs::exists(folder_ / "spot.mp4"));
+  EXPECT_TRUE(fs::exists(folder_ / "spot.mp4.frames" / "000000.png"));
 }
 
 TEST_F(DrivenTest, TextsOfPeopleAreNeverReadAsMarkup) {

@@ -128,5 +128,45 @@ TEST_F(EffectsBenchTest, MomentsAreDraggedInRampedTimeWithoutBeats) {
   EXPECT_NEAR(contact(), screen, 2 * frame) << "where it was dragged, by the ramp";
 }
 
+// Only own behaviour is held here.
+TEST_F(EffectsBenchTest, WhereAnEffectBeginsIsDraggedOnTheFloorAndWalkedByKeys) {
+  Json effects = Json::array();
+  for (const char* id : {"a", "b"})
+    effects.push_back({{"id", id},
+                       {"kind", "drop"},
+                       {"name", id},
+                       {"at", 0.1},
+                       {"place", {0.3, 0.3, 0.2}},
+                       {"diameter", 0.004}});
+  effects[1]["place"] = {-0.3, 0.25, 0.3};
+  ASSERT_TRUE(session().keep("Two", {{"/shots/0/effects", effects}}));
+  auto* floor = find<FloorView>("floor");
+  const Selection second{Selection::Kind::effect, 1};
+  const QPointF before = floor->handle(second);
+  QTest::mouseClick(floor, Qt::LeftButton, {}, before.toPoint());
+  EXPECT_NE(session().selection(), second) << "on another bench it is not in the way";
+  press("bench-effects");
+  QTest::mouseClick(floor, Qt::LeftButton, {}, floor->handle(second).toPoint());
+  EXPECT_EQ(session().selection(), second);
+  EXPECT_EQ(find<EffectsPanel>("effectsPanel")->index(), 1u) << "and the bench shows it";
+  const QPointF from = floor->handle(second), by = floor->onScreen({0.1, 0, 0}) - floor->onScreen({0, 0, 0});
+  drag(floor, from, from + by);
+  EXPECT_NEAR(value("/shots/0/effects/1/place/0")->get<double>(), -0.2, 0.011);
+  EXPECT_EQ(value("/shots/0/effects/1/place/1"), std::optional<Json>(0.25)) << "its height stays";
+  undo();
+  // From the side it is raised; keys nudge it.
+  press("view-side");
+  drag(floor, floor->handle(second),
+       floor->handle(second) + floor->onScreen({0, 0.1, 0}) - floor->onScreen({0, 0, 0}));
+  EXPECT_NEAR(value("/shots/0/effects/1/place/1")->get<double>(), 0.35, 0.011);
+  floor->setFocus();
+  QTest::keyClick(floor, Qt::Key_PageDown);
+  EXPECT_NEAR(value("/shots/0/effects/1/place/1")->get<double>(), 0.34, 0.011);
+  QTest::keyClick(floor, Qt::Key_Delete);
+  EXPECT_EQ(value("/shots/0/effects")->size(), 1u);
+  undo();
+  EXPECT_EQ(value("/shots/0/effects")->size(), 2u);
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -8,6 +8,7 @@
 #include "cinnabar/desktop/brief/product_drawing.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/paper/papers.h"
+#include "cinnabar/desktop/watch/watch_sheet.h"
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
@@ -74,8 +75,14 @@ TEST_F(Screenshots, OfTheStage) {
       break;
     }
   }
-  QTest::mouseClick(find<WordButton>("overlay-frames"), Qt::LeftButton);
-  take("stage-ramp");
+  QTest::keyClick(window_.get(), Qt::Key_F5);
+  auto* sheet = window_->findChild<WatchSheet*>();
+  ASSERT_NE(sheet, nullptr);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return sheet->maker().count().first > 120; }, 240000));
+  sheet->setPosition(session().project().starts_at(session().shotIndex()) + 1.0);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return sheet->maker().kept(sheet->place()); }, 120000));
+  QTest::qWait(200);
+  ASSERT_TRUE(sheet->grab().toImage().save(to_ + "/watch.png"));
 }
 
 TEST_F(Screenshots, OfTheWays) {

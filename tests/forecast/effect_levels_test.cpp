@@ -34,6 +34,16 @@ TEST(EffectTiming, CountsFramesOfTheTimeline) {
   Json late = falling(0.8 - falls + 0.04);
   expect_level(late, "effect.timing", 1.0, State::leaning, 1e-6);
   EXPECT_NE(level_of(late, "effect.timing")->sentence.find("Berry"), std::string::npos);
+  // By the normal distribution: 60 ms of a hand are 1.5 frames; erf(1 / (1.5 sqrt 2)) = 0.495 lie within one.
+  Json drop = worlds::bare();
+  drop["shots"][0]["effects"] = Json::array({{{"id", "d"},
+                                              {"kind", "drop"},
+                                              {"at", 0.5},
+                                              {"place", {0, 0.302, 0}},
+                                              {"diameter", 0.004},
+                                              {"needs", {{"event", "contact"}, {"screen", 0.8}}}}});
+  const std::string told = level_of(drop, "effect.timing")->sentence;
+  EXPECT_NE(told.find("one in 2.0 on the frame"), std::string::npos) << told;
   // A quarter of the speed: the same fall takes four times as long on screen.
   Json slow = falling();
   slow["shots"][0]["play"] = {{0.0, 0.25}}, slow["shots"][0]["camera"]["mode"] = "m100";

@@ -195,6 +195,22 @@ TEST(ACardBeforeGlassOnAMirror, IsTheSameByPhotonsAsByPaths) {
   expect_the_same(doc, Role::card, 64, 200, 0.015);
 }
 
+// Own behaviour: two methods of this program.
+TEST(Photons, AreDimmedByWhatHangsInTheAir) {
+  StagedWorld world = *staged(thrown_about({{"kind", "mirror"}, {"colour", {0.9, 0.9, 0.9}}}, false));
+  const auto surface = [&](Caustics how, int passes) {
+    const Tracer tracer(std::make_shared<const StagedWorld>(world));
+    return mean_of(tracer, traced(tracer, 48, passes, how), Role::surface);
+  };
+  const double clear = surface(Caustics::by_photons, 64);
+  Cloud haze;
+  haze.box = true, haze.place = {0, -0.01, 0}, haze.half = {3, 3, 3}, haze.extinction = {1.5};
+  world.clouds = {haze};
+  const double a = surface(Caustics::by_photons, 200), b = surface(Caustics::by_paths, 400);
+  EXPECT_LT(b, 0.8 * clear);
+  EXPECT_NEAR(a, b, 0.015 * b);
+}
+
 // Own behaviour.
 TEST(Photons, CalmTheFloorBesideGlass) {
   Json small = thrown_about({{"kind", "glass"}, {"ior", 1.5}}, false);

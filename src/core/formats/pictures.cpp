@@ -33,6 +33,21 @@ Expected<void> write_png(const std::string& path, int width, int height, const s
   return beside->keep();
 }
 
+std::optional<std::vector<std::uint8_t>> read_png(const std::string& path, int width, int height) {
+  const auto bytes = read_file(path);
+  png_image image{};
+  image.version = PNG_IMAGE_VERSION;
+  if (!bytes || !png_image_begin_read_from_memory(&image, bytes->data(), bytes->size())) return std::nullopt;
+  image.format = PNG_FORMAT_RGB;
+  if (image.width != static_cast<png_uint_32>(width) || image.height != static_cast<png_uint_32>(height)) {
+    png_image_free(&image);
+    return std::nullopt;
+  }
+  std::vector<std::uint8_t> rgb(PNG_IMAGE_SIZE(image));
+  if (!png_image_finish_read(&image, nullptr, rgb.data(), 0, nullptr)) return std::nullopt;
+  return rgb;
+}
+
 namespace {
 
 /// Names as any reader takes them: letters, digits and "-", each once.

@@ -1,6 +1,7 @@
 // Pictures out: PNG and OpenEXR.
 #pragma once
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -11,6 +12,8 @@ namespace cinnabar {
 /// 8-bit sRGB (so it says), three bytes a pixel from the top left.
 [[nodiscard]] Expected<void> write_png(const std::string& path, int width, int height,
                                        const std::vector<std::uint8_t>& rgb);
+/// The bytes of such a file, of just this size; nothing where it is not there or another picture.
+[[nodiscard]] std::optional<std::vector<std::uint8_t>> read_png(const std::string& path, int width, int height);
 /// A part of a picture, of the picture's size.
 struct PictureLayer {
   std::string name;  ///< any text; what names of layers cannot hold is written as "_"

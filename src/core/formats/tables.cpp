@@ -125,13 +125,13 @@ namespace {
 
 /// Where each column stands, by its heading in small letters.
 Expected<std::map<std::string, std::size_t>> take_columns(const CsvRow& headings, const std::string& file) {
-  std::map<std::string, std::size_t> columns;
-  for (std::size_t i = 0; i < headings.size(); ++i) columns.try_emplace(lower(headings[i]), i);
+  std::map<std::string, std::size_t> headed;
+  for (std::size_t i = 0; i < headings.size(); ++i) headed.try_emplace(lower(headings[i]), i);
   for (const char* needed : {"shot", "number"})
-    if (!columns.contains(needed))
+    if (!headed.contains(needed))
       return fail(file, fmt::format("line 1 has no column \"{}\"", needed),
                   "name the columns shot, number, at, kept, reasons, notes", Fault::input);
-  return columns;
+  return headed;
 }
 
 }  // namespace

@@ -110,6 +110,8 @@ std::uint64_t Tracer::throw_photon(Sampler& sampler, float part, std::vector<Ray
     if (record) record->push_back({path.ray, false});
     const Hit hit = meet(path.ray);
     if (!hit.mesh || hit.mesh->light >= 0) break;
+    if (clouds_.any())
+      path.throughput = path.throughput * clouds_.passes(path.ray, hit.distance, path.sampler.one());
     absorb(path, hit);
     if (lets_in(hit)) {
       if (!through_boundary(path, hit)) break;

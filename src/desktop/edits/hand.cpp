@@ -8,6 +8,7 @@
 #include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/project/model/track_target.h"
+#include "cinnabar/scene/effects_staged.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
 
@@ -316,6 +317,7 @@ std::vector<Selection> selectables(const Session& s) {
     for (std::size_t i = 0; i < s.setup()->lights.size(); ++i) list.push_back({K::light, i});
   if (s.shot()->camera) list.push_back({K::camera, 0});
   for (std::size_t i = 0; i < s.shot()->products.size(); ++i) list.push_back({K::product, i});
+  for (std::size_t i = 0; i < s.shot()->effects.size(); ++i) list.push_back({K::effect, i});
   if (s.setup()) {
     for (std::size_t i = 0; i < s.setup()->cards.size(); ++i) list.push_back({K::card, i});
     if (s.setup()->surface) list.push_back({K::surface, 0});
@@ -337,6 +339,8 @@ QString nameOf(const Session& s, const Selection& selection) {
       const Product* p = by_id(s.project().products, s.shot()->products[selection.index].product);
       return p ? q(p->name.empty() ? p->id : p->name) : QObject::tr("Product");
     }
+    case Selection::Kind::effect:
+      return q(effect_name(s.shot()->effects[selection.index]));
     case Selection::Kind::backdrop:
       return QObject::tr("Backdrop");
     case Selection::Kind::surface:
@@ -359,6 +363,8 @@ std::string pointerOf(const Session& s, const Selection& selection) {
       return shot + "/camera";
     case Selection::Kind::product:
       return shot + "/products/" + std::to_string(selection.index);
+    case Selection::Kind::effect:
+      return shot + "/effects/" + std::to_string(selection.index);
     case Selection::Kind::backdrop:
       return setup + "/backdrop";
     case Selection::Kind::surface:
@@ -415,6 +421,10 @@ std::optional<std::pair<Vec3, Vec3>> placeAndAim(const Session& s, const Selecti
       const Vec3 place = s.shot()->products[selection.index].place;
       return onItsTracks(s, selection, place, place);
     }
+    case Selection::Kind::effect: {
+      const Vec3 place = s.shot()->effects[selection.index].place;
+      return std::pair(place, place);
+    }
     default:
       return std::nullopt;
   }
@@ -439,7 +449,8 @@ Session::Values moved(const Session& s, const Selection& selection, const Vec3& 
   if (!now) return {};
   const std::string path = pointerOf(s, selection);
   Session::Values values{{path + "/place", pointJson(place)}};
-  if (selection.kind == Selection::Kind::product) return onTracks(s, selection, std::move(values));
+  if (selection.kind == Selection::Kind::product || selection.kind == Selection::Kind::effect)
+    return onTracks(s, selection, std::move(values));
   if (withAim) values.emplace_back(path + "/aim", pointJson(now->second + place - now->first));
   if (selection.kind == Selection::Kind::camera && !withAim) {
     const double focus = s.shot()->camera->focus + length(place - now->second) - length(now->first - now->second);
@@ -468,6 +479,20 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
     case Selection::Kind::product:
       productFields(m, s, selection);
       break;
+    case Selection::Kind::effect: {
+      const Vec3 place = placeAndAim(s, selection)->first;
+      const auto at = [path = pointerOf(s, selection) + "/place", place](int axis) {
+        return [path, place, axis](double v) -> Session::Values {
+          Vec3 to = place;
+          (axis == 0 ? to.x : axis == 1 ? to.y : to.z) = v;
+          return {{path, pointJson(to)}};
+        };
+      };
+      m.length("x", QObject::tr("To the right"), place.x, at(0));
+      m.length("y", QObject::tr("Up"), place.y, at(1));
+      m.length("z", QObject::tr("To the camera"), place.z, at(2));
+      break;
+    }
     case Selection::Kind::backdrop:
       backdropFields(m, s);
       break;

@@ -85,6 +85,7 @@ void Session::show(Document document) {
   const std::size_t there = selection_.kind == Held::light     ? (setup() ? setup()->lights.size() : 0)
                             : selection_.kind == Held::card    ? (setup() ? setup()->cards.size() : 0)
                             : selection_.kind == Held::product ? (shot() ? shot()->products.size() : 0)
+                            : selection_.kind == Held::effect  ? (shot() ? shot()->effects.size() : 0)
                                                                : selection_.index + 1;
   if (selection_.index >= there) selection_ = {Held::camera, 0};
   if (shot()) setTime_ = std::min(setTime_, std::max(0.0, shot()->set_time()));

@@ -19,7 +19,7 @@ namespace cinnabar {
 
 /// What the hand has hold of on the floor.
 struct Selection {
-  enum class Kind { none, light, camera, product, backdrop, surface, card } kind = Kind::none;
+  enum class Kind { none, light, camera, product, backdrop, surface, card, effect } kind = Kind::none;
   std::size_t index = 0;
   bool operator==(const Selection&) const = default;
 };

@@ -38,6 +38,7 @@ struct Place {
 };
 std::optional<Place> place_of(const Session& s, Kind kind) {
   if (kind == Kind::product) return Place{"/shots/" + std::to_string(s.shotIndex()) + "/products", kind};
+  if (kind == Kind::effect) return Place{"/shots/" + std::to_string(s.shotIndex()) + "/effects", kind};
   if (!s.setup()) return std::nullopt;
   if (kind == Kind::light) return Place{setup_path(s) + "/lights", kind};
   if (kind == Kind::card) return Place{setup_path(s) + "/cards", kind};
@@ -232,6 +233,7 @@ std::optional<ThingEdit> removed(const Session& s, const Selection& selection) {
   const std::string id = list[selection.index].value("id", "");
   list.erase(list.begin() + static_cast<std::ptrdiff_t>(selection.index));
   ThingEdit out{{{place->list, list}}, QObject::tr("%1 taken away").arg(name), {Kind::camera, 0}};
+  if (selection.kind == Kind::effect) return out;  // no track moves it
   const std::string kind = selection.kind == Kind::light  ? "light"
                            : selection.kind == Kind::card ? "card"
                                                           : "product";

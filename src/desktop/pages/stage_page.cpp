@@ -248,9 +248,10 @@ void StagePage::setBench(const QString& name) {
   }
   if (!known) light_->setChecked(true);
   for (WordButton* asks : {asksWish_, asksWays_, asksMirrors_}) asks->setVisible(light_->isChecked());
-  floor_->setBench(name == "place"  ? FloorView::Bench::place
-                   : name == "move" ? FloorView::Bench::move
-                                    : FloorView::Bench::light);
+  floor_->setBench(name == "place"     ? FloorView::Bench::place
+                   : name == "move"    ? FloorView::Bench::move
+                   : name == "effects" ? FloorView::Bench::effects
+                                       : FloorView::Bench::light);
   setFoot(name == "expose"    ? Foot::expose
           : name == "move"    ? Foot::move
           : name == "effects" ? Foot::effects

@@ -26,6 +26,7 @@
 #include "cinnabar/desktop/stage/spot_strip.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/watch/watch_sheet.h"
 
 namespace cinnabar {
 namespace {
@@ -103,6 +104,14 @@ MainWindow::MainWindow(const WindowOptions& options)
     pageButtons_[row.id] = button;
   }
   mast->addStretch(1);
+  watch_ = new WordButton(tr("Watch it"), WordButton::Look::chip, mast_);
+  watch_->setObjectName("watchIt");
+  watch_->setCheckable(false);
+  watch_->setAccessibleName(tr("Watch the spot as film"));
+  watch_->hide();
+  connect(watch_, &WordButton::clicked, this, &MainWindow::watch);
+  mast->addWidget(watch_);
+  mast->addSpacing(10);
   mast->addWidget(blackoutName);
   mast->addSpacing(6);
   mast->addWidget(blackout_);
@@ -156,6 +165,7 @@ MainWindow::MainWindow(const WindowOptions& options)
   key(QKeySequence("Ctrl+K"), [this] { showVersions(); });
   key(QKeySequence::Print, [this] { papers_->showPaper(true); });
   key(QKeySequence("F1"), [this] { showKeys(); });
+  key(QKeySequence("F5"), [this] { watch(); });
   connect(foresight_.get(), &Foresight::levels, this,
           [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
 
@@ -168,6 +178,8 @@ MainWindow::MainWindow(const WindowOptions& options)
 
 MainWindow::~MainWindow() {
   papers_.reset();
+  for (auto* sheet : findChildren<WatchSheet*>()) delete sheet;  // before the session and the film that it shows
+  film_.reset();
   opener_.reset();
   maker_->stop();
   delete takeCentralWidget();  // the pages go before what they look at
@@ -234,6 +246,7 @@ void MainWindow::showBegin(bool on) {
   const bool was = begin_->isVisible();
   begin_->setVisible(on);
   body_->setVisible(!on);
+  watch_->setVisible(!on && session_ && !session_->project().shots.empty());
   if (on) {
     begin_->setBehind(session_ ? q(session_->project().name) : QString());
     for (const auto& [id, button] : pageButtons_) button->setChecked(false);
@@ -272,6 +285,7 @@ void MainWindow::act(WindowAction action) {
 }
 
 void MainWindow::adopt(OpenedProject project) {
+  for (auto* sheet : findChildren<WatchSheet*>()) delete sheet;
   delete pages_;
   pages_ = nullptr;
   while (QLayoutItem* item = body_->layout()->takeAt(0)) {
@@ -288,6 +302,7 @@ void MainWindow::adopt(OpenedProject project) {
     projectButton_->setText(QString::fromStdString(session_->project().name));
     projectButton_->setAccessibleName(tr("Project %1").arg(projectButton_->text()));
     projectButton_->updateGeometry();
+    watch_->setVisible(!begin_->isVisible() && !session_->project().shots.empty());
     const Json* info = session_->document().single("project");
     const QString aim = info ? QString::fromStdString(info->value("aim", "")) : QString();
     aim_->setText(aim_->fontMetrics().elidedText(aim, Qt::ElideRight, std::max(40, width() / 4)));
@@ -354,6 +369,12 @@ void MainWindow::showVersions() {
   if (session_) (new VersionsDialog(session_.get(), this))->open();
 }
 
+void MainWindow::watch() {
+  if (!session_ || session_->project().shots.empty() || begin_->isVisible()) return;
+  if (!film_) film_ = std::make_unique<FilmMaker>();
+  (new WatchSheet(session_.get(), film_.get(), this))->open();
+}
+
 void MainWindow::switchUnits() {
   const bool metric = session_->units() == Units::metric;
   session_->keep(metric ? tr("Measured in feet and inches") : tr("Measured in metres"),
@@ -370,6 +391,7 @@ void MainWindow::showKeys() {
       {{}, "Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")},
       {{}, "Ctrl+K, Ctrl+P", tr("kept versions; shot cards on paper")},
       {{}, "Ctrl+B", tr("Blackout")},
+      {{}, "F5", tr("watch the spot as film")},
       {{}, "F1", tr("this list")},
       {tr("The spot"), tr("Left, Right"), tr("the shot before, after; with Ctrl it is moved")},
       {{}, tr("Plus, Minus"), tr("a frame longer, shorter")},
@@ -392,6 +414,8 @@ void MainWindow::showKeys() {
       {{}, tr("arrows on a key"), tr("its time and value; with Shift ten times as far")},
       {{}, tr("[ and ]"), tr("the rung at the cursor: a ramp")},
       {{}, "Ctrl+C, Ctrl+V", tr("copy a track's keys, paste them")},
+      {tr("Watch it"), tr("Space, R"), tr("play, halt; round and round")},
+      {{}, tr("Left, Right, Up, Down"), tr("a picture, a shot")},
       {tr("Kit"), tr("Up, Down, Delete"), tr("the thing, take it away")},
       {tr("A number"), tr("Enter, Up, Down"), tr("type it, step it; with Shift ten steps")},
       {tr("Takes"), "K, D", tr("keep the take, drop it")},
@@ -443,6 +467,7 @@ void MainWindow::menu() {
                                  this, [this] { session_->redo(); });
     redo->setEnabled(!session_->redoTitle().isEmpty());
     menu->addSeparator();
+    if (session_->shot()) menu->addAction(tr("Watch it\tF5"), this, &MainWindow::watch);
     menu->addAction(tr("Save a copy"), this, &MainWindow::askCopy);
     if (session_->held() > 0) menu->addAction(tr("Try the disk again"), this, [this] { session_->tryAgain(); });
     menu->addAction(tr("Shot cards on paper\tCtrl+P"), this, [this] { papers_->showPaper(true); });
@@ -453,6 +478,8 @@ void MainWindow::menu() {
     menu->addAction(tr("Takes as a table"), this, [this] { papers_->writeTable(true); });
     menu->addAction(tr("Packing list on paper"), this, [this] { papers_->askPaper(Paper::packing); });
     menu->addAction(tr("Packing list as a table"), this, [this] { papers_->askPackingTable(); });
+    if (session_->shot()) menu->addAction(tr("Cue track of this shot"), this, [this] { papers_->askCues(); });
+    if (session_->shot()) menu->addAction(tr("The spot as a film"), this, [this] { papers_->askAnimatic(); });
     menu->addAction(tr("Read shots from a table"), papers_.get(), &PaperDesk::readShots);
     menu->addAction(tr("Read takes from a table"), papers_.get(), &PaperDesk::readTakes);
     menu->addAction(tr("Kept versions\tCtrl+K"), this, &MainWindow::showVersions);

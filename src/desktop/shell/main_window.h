@@ -18,6 +18,7 @@ namespace cinnabar {
 class WindowPage;
 enum class WindowAction;
 class BeginPage;
+class FilmMaker;
 class PaperDesk;
 class ShowMe;
 class SpotStrip;
@@ -76,6 +77,7 @@ class MainWindow : public QMainWindow {
   void say(const QString& text);
   void withFile(std::function<Expected<OpenedProject>()> make);
   void showVersions();
+  void watch();
   void showKeys();
   void switchUnits();
   void tellLost(const QStringList& lost);
@@ -91,7 +93,7 @@ class MainWindow : public QMainWindow {
   std::unique_ptr<PictureMaker> maker_;
   std::unique_ptr<Session> session_;
   QWidget* mast_;
-  WordButton* projectButton_;
+  WordButton *projectButton_, *watch_;
   std::map<QString, WordButton*> pageButtons_;
   QLabel* aim_;
   Switch* blackout_;
@@ -107,6 +109,7 @@ class MainWindow : public QMainWindow {
   bool levelsClose_ = false, leaveHeld_ = false;
   std::unique_ptr<InOrder> opener_;
   std::unique_ptr<PaperDesk> papers_;
+  std::unique_ptr<FilmMaker> film_;  ///< its pictures are kept while the window is there
 };
 
 }  // namespace cinnabar

@@ -12,6 +12,8 @@
 #include "cinnabar/desktop/paper/preview_dialog.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/formats/animatic.h"
+#include "cinnabar/formats/cue_track.h"
 #include "cinnabar/formats/shot_merge.h"
 #include "cinnabar/formats/tables.h"
 #include "cinnabar/project/document/json_text.h"
@@ -29,14 +31,16 @@ QWidget* PaperDesk::window() const { return qobject_cast<QWidget*>(parent()); }
 void PaperDesk::showPaper(bool cards) {
   if (!session_) return;
   if (!cards) return openPreview(session_->project(), std::nullopt);
-  onPaperThread(tr("Making the cards"), [this, project = session_->project()](const CardOptions& options) {
-    auto contents = std::make_shared<Expected<std::vector<CardContent>>>(cardContents(project, options));
-    return [this, contents, project]() -> QString {
-      if (!*contents) return QString::fromStdString(contents->error().text());
-      openPreview(project, std::move(**contents));
-      return {};
-    };
-  });
+  onPaperThread(tr("Making the cards"), tr("Card %1 of %2"),
+                [this, project = session_->project()](const CardOptions& options) {
+                  auto contents =
+                      std::make_shared<Expected<std::vector<CardContent>>>(cardContents(project, options));
+                  return [this, contents, project]() -> QString {
+                    if (!*contents) return QString::fromStdString(contents->error().text());
+                    openPreview(project, std::move(**contents));
+                    return {};
+                  };
+                });
 }
 
 void PaperDesk::openPreview(const Project& project, std::optional<std::vector<CardContent>> contents) {
@@ -49,17 +53,17 @@ void PaperDesk::openPreview(const Project& project, std::optional<std::vector<Ca
 
 /// Runs `make` on a thread of its own with progress and Cancel; what it answers is done on the interface thread
 /// and says what came of it.
-void PaperDesk::onPaperThread(const QString& begins,
+void PaperDesk::onPaperThread(const QString& begins, const QString& counts,
                               std::function<std::function<QString()>(const CardOptions&)> make) {
   cancelled_ = false;
   cancel_->show();
   emit say(begins);
   const QPointer<PaperDesk> self(this);
-  worker_.add([this, self, make = std::move(make)] {
+  worker_.add([this, self, counts, make = std::move(make)] {
     CardOptions options;
     options.cancel = &cancelled_;
-    options.progress = [this, self](int done, int all) {
-      later(self, [self, done, all] { emit self->say(tr("Card %1 of %2").arg(done).arg(all)); });
+    options.progress = [self, counts](int done, int all) {
+      later(self, [self, counts, done, all] { emit self->say(counts.arg(done).arg(all)); });
     };
     const auto then = make(options);
     later(self, [self, then] {
@@ -95,16 +99,57 @@ void PaperDesk::askPackingTable() {
   dialog->open();
 }
 
-/// Writes a file on the papers' thread and says what came of it.
-void PaperDesk::onPaper(const QString& path, std::function<Expected<void>(const CardOptions&)> write) {
-  onPaperThread(tr("Writing %1").arg(path), [this, path, write = std::move(write)](const CardOptions& options) {
-    const auto done = write(options);
-    const QString said = done ? tr("Written: %1").arg(path) : q(done.error().text());
-    return [this, said, path, good = done.has_value()]() -> QString {
-      emit written(path, good);
-      return said;
-    };
+void PaperDesk::askCues() {
+  if (!session_ || !session_->shot()) return;
+  auto* dialog = fileDialog(window(), tr("Cue track of this shot"), tr("Sound (*.wav)"), "wav");
+  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
+    if (!session_ || !session_->shot()) return;
+    onPaper(path,
+            [path, project = session_->project(),
+             index = session_->shotIndex()](const CardOptions&) -> Expected<void> {
+              const auto cues = cue_list(project, *project.shots[index]);
+              if (!cues) return tl::unexpected(cues.error());
+              const auto track = cue_track(*cues);
+              if (!track) return tl::unexpected(track.error());
+              return write_file(path.toStdString(), *track);
+            });
   });
+  dialog->open();
+}
+
+void PaperDesk::askAnimatic() {
+  if (!session_ || !session_->shot()) return;
+  auto* dialog = fileDialog(window(), tr("The spot as a film"), tr("Films (*.mp4 *.webm)"), "mp4");
+  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
+    if (!session_) return;
+    const auto write = [path, project = session_->project(),
+                        document = session_->document()](const CardOptions& how) -> Expected<void> {
+      AnimaticOptions options;
+      options.of = json_text(document.to_json());
+      options.cancel = how.cancel;
+      options.progress = [&how](long done, long all) {
+        how.progress(static_cast<int>(done), static_cast<int>(all));
+      };
+      const auto made = write_animatic(project, path.toStdString(), options);
+      return made ? Expected<void>() : tl::unexpected(made.error());
+    };
+    onPaper(path, write, tr("Picture %1 of %2"));
+  });
+  dialog->open();
+}
+
+/// Writes a file on the papers' thread and says what came of it.
+void PaperDesk::onPaper(const QString& path, std::function<Expected<void>(const CardOptions&)> write,
+                        const QString& counts) {
+  onPaperThread(tr("Writing %1").arg(path), counts,
+                [this, path, write = std::move(write)](const CardOptions& options) {
+                  const auto done = write(options);
+                  const QString said = done ? tr("Written: %1").arg(path) : q(done.error().text());
+                  return [this, said, path, good = done.has_value()]() -> QString {
+                    emit written(path, good);
+                    return said;
+                  };
+                });
 }
 
 void PaperDesk::writeTable(bool takes) {

@@ -28,6 +28,10 @@ class PaperDesk : public QObject {
   void showPaper(bool cards);
   void askPaper(Paper paper);
   void askPackingTable();
+  /// What is heard on the set while the shot in hand is recorded.
+  void askCues();
+  /// The spot as a film; stopped, it goes on from there the next time.
+  void askAnimatic();
   void writeTable(bool takes);
   void readTakes();
   void readShots();
@@ -41,8 +45,10 @@ class PaperDesk : public QObject {
  private:
   [[nodiscard]] QWidget* window() const;
   void openPreview(const Project& project, std::optional<std::vector<CardContent>> contents);
-  void onPaper(const QString& path, std::function<Expected<void>(const CardOptions&)> write);
-  void onPaperThread(const QString& begins, std::function<std::function<QString()>(const CardOptions&)> make);
+  void onPaper(const QString& path, std::function<Expected<void>(const CardOptions&)> write,
+               const QString& counts = tr("Card %1 of %2"));
+  void onPaperThread(const QString& begins, const QString& counts,
+                     std::function<std::function<QString()>(const CardOptions&)> make);
   void keepRead(const Edit& edit, const std::vector<std::string>& faults, const std::string& note);
 
   WordButton* cancel_;

@@ -4,6 +4,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/stage/floor_view.h"
 #include "cinnabar/desktop/stage/ladder_view.h"
 #include "cinnabar/desktop/theme/theme.h"
@@ -21,6 +22,25 @@ void FloorView::setEffects(const EffectsSeen* effects) {
 void LadderView::setEffects(const EffectsSeen* effects) {
   effects_ = effects;
   connect(effects, &EffectsSeen::workedOut, this, [this] { update(); });
+}
+
+/// On their bench, where effects begin: a cross that is dragged.
+void FloorView::drawReleases(QPainter& p) {
+  const Shot* shot = session_->shot();
+  if (!shot || bench_ != Bench::effects) return;
+  const Theme& t = theme();
+  for (std::size_t k = 0; k < shot->effects.size(); ++k) {
+    const Selection one{Selection::Kind::effect, k};
+    const bool chosen = session_->selection() == one;
+    const QPointF at = handle(one);
+    p.setPen(QPen(chosen ? t.accent : t.ink, chosen ? 2.0 : 1.4));
+    p.setBrush(t.panel);
+    p.drawEllipse(at, 5.5, 5.5);
+    p.drawLine(at - QPointF(3, 0), at + QPointF(3, 0));
+    p.drawLine(at - QPointF(0, 3), at + QPointF(0, 3));
+    names_.push_back(
+        {nameOf(*session_, one), outline(one).boundingRect(), textFont(10), chosen ? t.accent : t.quiet});
+  }
 }
 
 void FloorView::drawEffects(QPainter& p) {

@@ -10,18 +10,29 @@
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/stage/floor_view.h"
+#include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
 
 using Kind = Selection::Kind;
 
+std::vector<Selection> FloorView::takeable() const {
+  std::vector<Selection> list = selectables(*session_);
+  if (bench_ != Bench::effects) std::erase_if(list, [](const Selection& s) { return s.kind == Kind::effect; });
+  return list;
+}
+
 Selection FloorView::thingAt(const QPointF& at) const {
   Selection best;
   double least = 1e9;
-  for (const Selection& s : selectables(*session_)) {
+  for (const Selection& s : takeable()) {
     const QPolygonF shape = outline(s);
     double d = 1e9;
+    if (s.kind == Kind::effect) {  // it stands before what is under it
+      if (QLineF(shape.boundingRect().center(), at).length() < 9) return s;
+      continue;
+    }
     if (s.kind == Kind::surface) {
       for (int i = 0; i < 4; ++i) {
         const QPointF a = shape[i], b = shape[(i + 1) % 4], ab = b - a;
@@ -204,12 +215,12 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
     title = tr("%1 turned").arg(name);
   } else {
     const Vec3 to = snapped(placeAtPress_ + by, freely_), went = to - placeAtPress_;
-    if (dragged_.kind == Kind::product) {
+    if (dragged_.kind == Kind::product || dragged_.kind == Kind::effect) {
       values = {{path + "/place", pointJson(to)}};
     } else {
       // On the benches Place and Move a thing moves with its aim; on the Light bench it goes round what it is
       // aimed at.
-      const bool withAim = bench_ != Bench::light;
+      const bool withAim = bench_ == Bench::place || bench_ == Bench::move;
       values = {{path + "/place", pointJson(to)}};
       if (withAim) values.emplace_back(path + "/aim", pointJson(aimAtPress_ + went));
       if (dragged_.kind == Kind::camera && !withAim) {
@@ -223,6 +234,29 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
   }
   values = onTracks(*session_, dragged_, std::move(values));
   keep ? (void)session_->keep(title, values) : (void)session_->preview(values);
+}
+
+/// While something is dragged: how far it is from the product's axis, how high, and from what it is aimed at.
+void FloorView::drawMeasures(QPainter& p) {
+  const auto both = placeAndAim(*session_, dragged_);
+  if (!both) return;
+  const Theme& t = theme();
+  const Vec3 axis{0, both->first.y, 0};
+  p.setPen(QPen(t.accent, 1, Qt::DashLine));
+  p.drawLine(onScreen(both->first), onScreen(axis));
+  const auto len = [&](double m) { return QString::fromStdString(length_text(m, session_->units())); };
+  QString text =
+      tr("%1 from the axis, %2 high").arg(len(std::hypot(both->first.x, both->first.z)), len(both->first.y));
+  if (dragged_.kind != Kind::product && dragged_.kind != Kind::effect)
+    text += tr(", %1 from its aim").arg(len(length(both->first - both->second)));
+  const double w = QFontMetricsF(numberFont(10)).horizontalAdvance(text) + 12;
+  const QPointF at = handle(dragged_);
+  const QRectF plate(std::clamp(at.x() - w / 2, 4.0, std::max(4.0, width() - w - 4)),
+                     std::clamp(at.y() - 34, 4.0, height() - 24.0), w, 18);
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(t.panel);
+  p.drawRect(plate);
+  drawText(p, plate, Qt::AlignCenter, text, numberFont(10), t.ink);
 }
 
 void FloorView::mouseMoveEvent(QMouseEvent* event) {
@@ -249,7 +283,7 @@ void FloorView::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void FloorView::keyPressEvent(QKeyEvent* event) {
-  const auto things = selectables(*session_);
+  const auto things = takeable();
   if (things.empty()) return QWidget::keyPressEvent(event);
   const Selection now = session_->selection();
   const auto at = std::find(things.begin(), things.end(), now);
@@ -293,7 +327,7 @@ void FloorView::keyPressEvent(QKeyEvent* event) {
   }
   if (const auto both = placeAndAim(*session_, now))
     session_->keep(tr("%1 moved %2 cm").arg(nameOf(*session_, now)).arg(step * 100),
-                   moved(*session_, now, both->first + by, bench_ != Bench::light));
+                   moved(*session_, now, both->first + by, bench_ == Bench::place || bench_ == Bench::move));
   else if (now.kind == Kind::backdrop && by.z != 0)
     session_->keep(tr("Backdrop moved"),
                    {{pointerOf(*session_, now) + "/distance", session_->setup()->backdrop.distance - by.z}});

@@ -28,7 +28,7 @@ std::vector<ToldPart> FloorView::parts() const {
                        q(length_text(stands->first.y, session_->units())));
     list.push_back({name, where, outline(thing).boundingRect().toAlignedRect(), session_->selection() == thing});
   };
-  for (const Selection& thing : selectables(*session_)) add(thing, nameOf(*session_, thing));
+  for (const Selection& thing : takeable()) add(thing, nameOf(*session_, thing));
   return list;
 }
 
@@ -274,6 +274,8 @@ QPolygonF FloorView::outline(const Selection& s) const {
                        onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, 2),
                        onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, 2)};
     }
+    case Kind::effect:
+      return QPolygonF(QRectF(onScreen(placeAndAim(*session_, s)->first) - QPointF(6, 6), QSizeF(12, 12)));
     case Kind::surface: {
       const double x = setup->surface->width / 2, z = setup->surface->depth / 2;
       if (view_ != View::plan) {
@@ -297,7 +299,7 @@ QPointF FloorView::handle(const Selection& s) const {
 QPointF FloorView::aimHandle() const {
   const auto both = placeAndAim(*session_, session_->selection());
   const Selection::Kind kind = session_->selection().kind;
-  if (!both || kind == Kind::product || kind == Kind::none) return {-1000, -1000};
+  if (!both || kind == Kind::product || kind == Kind::effect || kind == Kind::none) return {-1000, -1000};
   // On the line to the aim, held a little off the thing that is aimed at.
   const QPointF from = onScreen(both->first), to = onScreen(both->second);
   const double d = std::hypot(to.x() - from.x(), to.y() - from.y());
@@ -483,6 +485,7 @@ void FloorView::paintEvent(QPaintEvent*) {
       }
     }
     drawProducts(p);
+    drawReleases(p);
     drawGhosts(p);
     const QPointF aim = aimHandle();
     if (aim.x() > 0) {
@@ -570,28 +573,6 @@ void FloorView::drawStands(QPainter& p) {
   };
   for (const Light& l : s->lights) stand(light_at(l, *session_->shot(), session_->setTime()).place);
   for (const Card& c : s->cards) stand(c.place);
-}
-
-/// While something is dragged: how far it is from the product's axis, how high, and from what it is aimed at.
-void FloorView::drawMeasures(QPainter& p) {
-  const auto both = placeAndAim(*session_, dragged_);
-  if (!both) return;
-  const Theme& t = theme();
-  const Vec3 axis{0, both->first.y, 0};
-  p.setPen(QPen(t.accent, 1, Qt::DashLine));
-  p.drawLine(onScreen(both->first), onScreen(axis));
-  const auto len = [&](double m) { return QString::fromStdString(length_text(m, session_->units())); };
-  QString text =
-      tr("%1 from the axis, %2 high").arg(len(std::hypot(both->first.x, both->first.z)), len(both->first.y));
-  if (dragged_.kind != Kind::product) text += tr(", %1 from its aim").arg(len(length(both->first - both->second)));
-  const double w = QFontMetricsF(numberFont(10)).horizontalAdvance(text) + 12;
-  const QPointF at = handle(dragged_);
-  const QRectF plate(std::clamp(at.x() - w / 2, 4.0, std::max(4.0, width() - w - 4)),
-                     std::clamp(at.y() - 34, 4.0, height() - 24.0), w, 18);
-  p.setPen(QPen(t.line, 1));
-  p.setBrush(t.panel);
-  p.drawRect(plate);
-  drawText(p, plate, Qt::AlignCenter, text, numberFont(10), t.ink);
 }
 
 }  // namespace cinnabar

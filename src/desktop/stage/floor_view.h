@@ -15,7 +15,7 @@ class LensWedges;
 class FloorView : public Painted {
   Q_OBJECT
  public:
-  enum class Bench { place, light, move };
+  enum class Bench { place, light, move, effects };
   enum class View { plan, side, front };
   explicit FloorView(Session* session, QWidget* parent = nullptr);
   [[nodiscard]] std::vector<ToldPart> parts() const override;
@@ -68,6 +68,7 @@ class FloorView : public Painted {
   void drawWays(QPainter& p);
   [[nodiscard]] std::vector<Vec3> wayPoints() const;
   void drawEffects(QPainter& p);
+  void drawReleases(QPainter& p);
   [[nodiscard]] QPolygonF lightOutline(const Light& light) const;
   [[nodiscard]] QPolygonF cardOutline(const Card& card) const;
   void drawCamera(QPainter& p);
@@ -84,6 +85,8 @@ class FloorView : public Painted {
   std::vector<Name> names_;
   [[nodiscard]] QPolygonF outline(const Selection& selection) const;
   [[nodiscard]] Selection thingAt(const QPointF& at) const;
+  /// What can be taken on this bench: where effects begin on their own alone.
+  [[nodiscard]] std::vector<Selection> takeable() const;
   [[nodiscard]] Vec3 onFloor(const QPointF& screen) const;
   void dragTo(const QPointF& at, bool keep);
   void swingDoor(const QPointF& at, bool keep);

@@ -86,7 +86,14 @@ EffectsPanel::EffectsPanel(Session* session, Foresight* foresight, EffectsSeen* 
   connect(takeAway_, &WordButton::clicked, this, &EffectsPanel::takeAway);
   connect(which_, &QComboBox::activated, this, [this](int at) {
     index_ = static_cast<std::size_t>(std::max(0, at));
+    session_->select({Selection::Kind::effect, index_});
     refresh();
+  });
+  connect(session, &Session::selectionChanged, this, [this] {
+    const Selection now = session_->selection();
+    if (now.kind != Selection::Kind::effect || now.index == index_) return;
+    index_ = now.index;
+    if (isVisible()) refresh();
   });
   connect(liquid_, &QComboBox::activated, this, [this](int at) {
     if (!effect()) return;
