@@ -64,7 +64,7 @@ struct RenderArguments {
 };
 int render_command(const Answer&, const RenderArguments&);
 struct AnimaticArguments {
-  std::string file, out, size, rate, shot, passes = "2";
+  std::string file, out, size, rate, shot, passes = "1";
 };
 int animatic_command(const Answer&, const AnimaticArguments&);
 /// WIDTHxHEIGHT, each from 1 to 8192.

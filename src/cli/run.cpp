@@ -117,7 +117,7 @@ class CommandLine {
     sub->add_option("--size", animatic.size, "WIDTHxHEIGHT, even; else 640x360");
     sub->add_option("--rate", animatic.rate, "Pictures a second; else the timeline's");
     sub->add_option("--shot", animatic.shot, "One shot alone, from 1");
-    sub->add_option("--passes", animatic.passes, "Samples per pixel and picture; else 2");
+    sub->add_option("--passes", animatic.passes, "Samples per pixel and picture; else 1");
   }
 
   /// What goes out and comes in.

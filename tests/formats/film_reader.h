@@ -24,17 +24,20 @@ struct Film {
 };
 
 inline std::vector<unsigned char> rgb_of(const AVFrame& frame) {
-  std::vector<unsigned char> rgb(3u * static_cast<std::size_t>(frame.width) *
-                                 static_cast<std::size_t>(frame.height));
+  const int row = (3 * frame.width + 63) / 64 * 64;  // padded, as the scaler wants it
+  std::vector<unsigned char> padded(static_cast<std::size_t>(row) * static_cast<std::size_t>(frame.height) + 64),
+      rgb;
   SwsContext* sws =
       sws_getContext(frame.width, frame.height, static_cast<AVPixelFormat>(frame.format), frame.width,
                      frame.height, AV_PIX_FMT_RGB24, SWS_BILINEAR, nullptr, nullptr, nullptr);
   const int* bt709 = sws_getCoefficients(SWS_CS_ITU709);
   sws_setColorspaceDetails(sws, bt709, 0, bt709, 1, 0, 1 << 16, 1 << 16);
-  unsigned char* to[] = {rgb.data()};
-  const int across[] = {3 * frame.width};
+  unsigned char* to[] = {padded.data()};
+  const int across[] = {row};
   sws_scale(sws, frame.data, frame.linesize, 0, frame.height, to, across);
   sws_freeContext(sws);
+  for (int y = 0; y < frame.height; ++y)
+    rgb.insert(rgb.end(), padded.begin() + y * row, padded.begin() + y * row + 3 * frame.width);
   return rgb;
 }
 

@@ -15,7 +15,7 @@ struct AnimaticOptions {
   int width = 640, height = 360;
   std::optional<double> rate;       ///< pictures a second; left out, the timeline's
   std::optional<std::size_t> shot;  ///< one alone
-  int passes = 2;                   ///< of each picture, 1 to 64; where nothing moves they add up to 16
+  int passes = 1;                   ///< of each picture, 1 to 64; where nothing moves they add up to 16
   std::string of;                   ///< the project's JSON: pictures kept of another are not gone on from
   std::function<void(long done, long all)> progress;
   const std::atomic<bool>* cancel = nullptr;

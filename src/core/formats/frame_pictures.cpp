@@ -71,6 +71,7 @@ struct FramePictures::Tracing {
     const int width = std::clamp(static_cast<int>(std::lround(form_.width / part_.width)), 16, widest_film),
               height = std::clamp(static_cast<int>(std::lround(width / recorded)), 9, 4 * widest_film);
     film_ = tracer_->film(width, height, Caustics::by_photons);
+    film_.ways = form_.ways;
     only_.clear();
     if (part_.width > 0.999 && part_.height > 0.999) return;
     // A little more than what is shown, for the filter at its edges.

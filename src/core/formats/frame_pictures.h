@@ -21,7 +21,8 @@ struct FilmFrame {
 
 struct FrameForm {
   int width = 640, height = 360;
-  int passes = 2;  ///< of each picture; where nothing moves they add up to 16
+  int passes = 1;  ///< of each picture; where nothing moves they add up to 16
+  int ways = 4;    ///< that a place looks for what others give it; 1 is quick and noisy
 };
 
 /// Traces and filters pictures of frames. The picture is filled by the largest part of the recording that has its

@@ -57,7 +57,7 @@ struct Video::Writing {
   SwsContext* colours = nullptr;
   video_parts::Codec pictures, sound;
   AVStream *picture_stream = nullptr, *sound_stream = nullptr;
-  video_parts::Frame picture, samples;
+  video_parts::Frame given, picture, samples;  ///< given: RGB, its rows padded as the scaler wants them
   video_parts::Packet packet{av_packet_alloc()};
   std::vector<float> waiting;  ///< samples that do not fill a frame yet
   std::int64_t pictures_done = 0, samples_done = 0;
@@ -107,6 +107,9 @@ Expected<void> Video::Writing::open_pictures(const video_parts::Kind& kind) {
   picture->format = pictures->pix_fmt, picture->width = form.width, picture->height = form.height;
   picture->color_range = pictures->color_range, picture->colorspace = pictures->colorspace;
   if (const int code = av_frame_get_buffer(picture.get(), 0); code < 0) return not_written(path, code);
+  given.reset(av_frame_alloc());
+  given->format = AV_PIX_FMT_RGB24, given->width = form.width, given->height = form.height;
+  if (const int code = av_frame_get_buffer(given.get(), 0); code < 0) return not_written(path, code);
   colours = sws_getContext(form.width, form.height, AV_PIX_FMT_RGB24, form.width, form.height, AV_PIX_FMT_YUV420P,
                            SWS_BILINEAR | SWS_ACCURATE_RND | SWS_FULL_CHR_H_INP, nullptr, nullptr, nullptr);
   if (!colours) return not_written(path, AVERROR(ENOMEM));
@@ -212,9 +215,11 @@ Expected<void> Video::add_picture(const std::vector<std::uint8_t>& rgb) {
   if (rgb.size() != 3u * static_cast<std::size_t>(w.form.width) * static_cast<std::size_t>(w.form.height))
     return fail(w.path, "was given a picture of another size", "give width x height x 3 bytes");
   if (const int code = av_frame_make_writable(w.picture.get()); code < 0) return not_written(w.path, code);
-  const std::uint8_t* from[] = {rgb.data()};
-  const int across[] = {3 * w.form.width};
-  sws_scale(w.colours, from, across, 0, w.form.height, w.picture->data, w.picture->linesize);
+  const auto across = static_cast<std::size_t>(3 * w.form.width);
+  for (int y = 0; y < w.form.height; ++y)
+    std::memcpy(w.given->data[0] + static_cast<std::ptrdiff_t>(y) * w.given->linesize[0],
+                rgb.data() + static_cast<std::size_t>(y) * across, across);
+  sws_scale(w.colours, w.given->data, w.given->linesize, 0, w.form.height, w.picture->data, w.picture->linesize);
   w.picture->pts = w.pictures_done++;
   return w.encode(*w.pictures, *w.picture_stream, w.picture.get());
 }

@@ -11,7 +11,7 @@ namespace cinnabar {
 namespace {
 
 constexpr std::size_t most_bytes = 64U << 20U;
-constexpr int rough_passes = 1, good_passes = 6;
+constexpr int rough_passes = 1, better_passes[] = {2, 8};
 
 std::uint64_t folded(std::uint64_t hash, const std::string& text) {  // FNV-1a
   for (const char c : text) hash = (hash ^ static_cast<unsigned char>(c)) * 0x100000001b3ULL;
@@ -72,7 +72,8 @@ void FilmMaker::ask(const Document& document, const Project& project, const QSiz
   for (std::size_t stride = 16; stride > 0; stride /= 2)
     for (std::size_t i = 0; i < order.size(); i += stride)
       if (!taken[i]) taken[i] = 1, add(order[i], rough_passes);
-  for (const Place& place : order) add(place, good_passes);
+  for (const int passes : better_passes)
+    for (const Place& place : order) add(place, passes);
   const QPointer<FilmMaker> self(this);
   worker_.ask([self, ticket, project, size, jobs = std::move(jobs)](const std::atomic<bool>& cancelled) {
     int passes = 0;
@@ -80,8 +81,8 @@ void FilmMaker::ask(const Document& document, const Project& project, const QSiz
     for (const Job& job : jobs) {
       if (job.passes != passes) {
         passes = job.passes;
-        pictures =
-            std::make_unique<FramePictures>(project, FrameForm{size.width(), size.height(), passes}, &cancelled);
+        pictures = std::make_unique<FramePictures>(
+            project, FrameForm{size.width(), size.height(), passes, passes == rough_passes ? 1 : 4}, &cancelled);
       }
       const double screen = static_cast<double>(job.place.frame) / project.timeline_rate;
       const auto rgb = pictures->of(film_frame(project, job.place.shot, screen));
