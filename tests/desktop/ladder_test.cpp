@@ -222,5 +222,41 @@ TEST_F(LadderTest, PlaysToTheEndOrRoundAndRound) {
   EXPECT_FALSE(ladder_->playing());
 }
 
+TEST_F(LadderTest, AShotPlaysBackwardWithItsRungsUncrossed) {
+  const double end = session().shot()->set_time();
+  const QPointF first = ladder_->onKey({0, 0});
+  press("addTrack");
+  auto* menu = ladder_->findChild<QMenu*>("trackActions");
+  ASSERT_NE(menu, nullptr);
+  QAction* turn = nullptr;
+  for (QAction* action : menu->actions())
+    if (action->text() == "Play it backward") turn = action;
+  ASSERT_NE(turn, nullptr);
+  turn->trigger();
+  menu->close();
+  ASSERT_EQ(value("/shots/1/reversed"), std::optional<Json>(true));
+  EXPECT_NEAR(session().shot()->set_time(), end, 1e-9) << "as long as before";
+  EXPECT_GT(ladder_->onSetRail(0).x(), ladder_->onSetRail(end).x()) << "its rail runs the other way";
+  EXPECT_GT(ladder_->onKey({0, 0}).x(), first.x());
+  // A frame on is a frame back on the set; the cursor follows the mouse on either rail; a key is dragged.
+  session().setSetTime(0.5 * end);
+  ladder_->setFocus();
+  const double before = session().shot()->clock.screen_at(session().setTime());
+  QTest::keyClick(ladder_, Qt::Key_Right);
+  EXPECT_LT(session().setTime(), 0.5 * end);
+  EXPECT_NEAR(session().shot()->clock.screen_at(session().setTime()), before + 1.0 / 24, 1e-6);
+  const QPointF on_set = ladder_->onSetRail(0.3 * end) + QPointF(0, -3), on_screen = ladder_->onScreenRail(0.4);
+  QTest::mouseClick(ladder_, Qt::LeftButton, {}, on_set.toPoint());
+  EXPECT_NEAR(session().setTime(), 0.3 * end, 0.02);
+  QTest::mouseClick(ladder_, Qt::LeftButton, {}, on_screen.toPoint());
+  EXPECT_NEAR(session().shot()->clock.screen_at(session().setTime()), 0.4, 0.02);
+  const QPointF from = ladder_->onKey({0, 1});
+  drag(ladder_, from, {ladder_->onSetRail(1.0).x(), from.y()});
+  EXPECT_NEAR(keys()[1][0].get<double>(), 1.0, 0.02);
+  undo();
+  undo();
+  EXPECT_FALSE(session().shot()->reversed);
+}
+
 }  // namespace
 }  // namespace cinnabar

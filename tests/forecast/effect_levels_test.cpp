@@ -48,6 +48,10 @@ TEST(EffectTiming, CountsFramesOfTheTimeline) {
   Json slow = falling();
   slow["shots"][0]["play"] = {{0.0, 0.25}}, slow["shots"][0]["camera"]["mode"] = "m100";
   expect_level(slow, "effect.timing", (4 * (0.5 + falls) - 0.8) * 25, State::out, 1e-6);
+  // Played backward: recorded t shows at 2 - t.
+  Json back = falling();
+  back["shots"][0]["reversed"] = true;
+  expect_level(back, "effect.timing", (2.0 - 0.5 - falls - 0.8) * 25, State::out, 1e-6);
   // On the third beat of the spot at 100 a minute.
   Json beat = falling();
   beat["project"]["beats_per_minute"] = 100;

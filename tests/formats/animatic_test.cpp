@@ -134,6 +134,20 @@ TEST(AnimaticFrame, IsTheFrameThatTheCameraRecords) {
   EXPECT_NEAR(thirty->set, 0.0, 1e-9) << "1/30 s falls into the first frame of 25";
 }
 
+// By hand: of 2 s recorded at 25, fifty frames, the last first: the picture at k / 25 s shows frame 49 - k.
+TEST(AnimaticFrame, OfAShotThatPlaysBackwardComesFromItsEnd) {
+  Json doc = turning_can();
+  doc["shots"][0]["screen_time"] = 2.0;
+  doc["shots"][0]["reversed"] = true;
+  const Project project = worlds::read(doc);
+  EXPECT_NEAR(project.shots[0]->set_time(), 2.0, 1e-12);
+  for (const long k : {0L, 1L, 20L, 49L}) {
+    const auto frame = animatic_frame(project, {}, k);
+    ASSERT_TRUE(frame) << k;
+    EXPECT_NEAR(frame->set, (49.0 - static_cast<double>(k)) / 25.0, 1e-9) << k;
+  }
+}
+
 // Own behaviour.
 TEST_F(FilmTest, TheSpotIsFilmedStoppedAndGoneOnWith) {
   const Project project = worlds::read(turning_can());

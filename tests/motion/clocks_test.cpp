@@ -181,5 +181,28 @@ TEST(MovedRung, IsRefusedWhereNoClockCouldBe) {
   EXPECT_FALSE(with_rung(real, 1.0, std::nan("")));
 }
 
+// By hand: recorded t shows at S - s(t), and back; the last frame of 40 first.
+TEST(PlayClock, BackwardShowsTheLastFirst) {
+  for (const PlayClock& clock :
+       {PlayClock(), PlayClock({{0.0, 0.25}}), PlayClock({{0.0, 1.0}, {0.5, 0.4}, {1.2, 2.0}})}) {
+    const double whole = 1.6;
+    const PlayClock back = clock.backward(whole);
+    EXPECT_TRUE(back.is_backward());
+    for (double screen = 0.0; screen <= whole; screen += 0.1) {
+      EXPECT_NEAR(back.set_at(screen), clock.set_at(whole - screen), 1e-12);
+      EXPECT_NEAR(back.screen_at(back.set_at(screen)), screen, 1e-9);
+    }
+    // A rung keeps its screen time, and the shot its length.
+    const auto moved = with_rung(back, 0.4, 0.9 * back.set_at(0.4));
+    ASSERT_TRUE(moved);
+    EXPECT_TRUE(moved->is_backward());
+    EXPECT_NEAR(moved->set_at(0.4), 0.9 * back.set_at(0.4), 1e-9);
+    EXPECT_NEAR(moved->screen_at(0.0), whole, 1e-12);
+  }
+  const PlayClock real = PlayClock().backward(1.6);
+  for (long k = 0; k < 40; ++k) EXPECT_EQ(kept_frame(real, k, 25.0, 25.0), 39 - k);
+  EXPECT_FALSE(with_rung(real, 1.6, 1.0)) << "the beginning of what is recorded stays";
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -54,6 +54,11 @@ TEST(ShotSplit, PlaysOnAsTheWholeDid) {
   EXPECT_FALSE(with_shot_split(document(), 0, 0.0));
   EXPECT_FALSE(with_shot_split(document(), 0, 4.0));
   EXPECT_FALSE(with_shot_split(document(), 9, 1.0));
+  const auto backward = with_values(document(), {{"/shots/0/reversed", true}});
+  ASSERT_TRUE(backward);
+  const auto parted = with_shot_split(*backward, 0, 1.0);
+  ASSERT_FALSE(parted);
+  EXPECT_NE(parted.error().text().find("backward"), std::string::npos);
 }
 
 TEST(ShotSplit, KeepsAnEasedMoveWhatItWas) {

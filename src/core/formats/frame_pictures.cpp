@@ -78,9 +78,7 @@ struct FramePictures::Tracing {
     only_.assign(film_.pixels(), 0);
     constexpr int margin = 8;
     const auto from = [](double at, int size) { return std::max(0, static_cast<int>(at * size) - margin); };
-    const auto to = [](double at, int size) {
-      return std::min(size, static_cast<int>(at * size) + margin + 1);
-    };
+    const auto to = [](double at, int size) { return std::min(size, static_cast<int>(at * size) + margin + 1); };
     for (int y = from(part_.top, height); y < to(part_.top + part_.height, height); ++y)
       for (int x = from(part_.left, width); x < to(part_.left + part_.width, width); ++x)
         only_[film_.at(x, y)] = 1;
@@ -117,7 +115,7 @@ std::optional<FramePictures::Bytes> FramePictures::of(const FilmFrame& frame) {
 FilmFrame film_frame(const Project& project, std::size_t shot, double screen) {
   const Shot& of = *project.shots[shot];
   const double capture = shot_optics(project, of).rate;
-  return {shot, screen, std::floor(of.clock.set_at(screen) * capture + 1e-6) / capture};
+  return {shot, screen, static_cast<double>(recorded_frame(of.clock, screen, capture)) / capture};
 }
 
 }  // namespace cinnabar

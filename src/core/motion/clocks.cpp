@@ -117,12 +117,24 @@ PlayClock::PlayClock(const std::vector<SpeedPoint>& points) {
     screen_[i] = screen_[i - 1] + screen_piece(points_[i].set_time - points_[i - 1].set_time, points_[i - 1].speed,
                                                points_[i].speed);
   if (points_[0].set_time < 0.0) {  // shift so that set time 0 shows at screen time 0
-    const double at_zero = screen_at(0.0);
+    const double at_zero = screen_forward(0.0);
     for (double& s : screen_) s -= at_zero;
   }
 }
 
+PlayClock PlayClock::backward(double whole) const {
+  PlayClock clock = *this;
+  clock.whole_ = whole;
+  return clock;
+}
 double PlayClock::screen_at(double set_time) const {
+  return whole_ ? *whole_ - screen_forward(set_time) : screen_forward(set_time);
+}
+double PlayClock::set_at(double screen_time) const {
+  return set_forward(whole_ ? *whole_ - screen_time : screen_time);
+}
+
+double PlayClock::screen_forward(double set_time) const {
   if (points_.empty()) return set_time;
   if (set_time <= points_.front().set_time)
     return screen_.front() - (points_.front().set_time - set_time) / points_.front().speed;
@@ -134,7 +146,7 @@ double PlayClock::screen_at(double set_time) const {
   return screen_.back() + (set_time - points_.back().set_time) / points_.back().speed;
 }
 
-double PlayClock::set_at(double screen_time) const {
+double PlayClock::set_forward(double screen_time) const {
   if (points_.empty()) return screen_time;
   if (screen_time <= screen_.front())
     return points_.front().set_time - (screen_.front() - screen_time) * points_.front().speed;
@@ -170,7 +182,10 @@ std::pair<double, double> PlayClock::speed_span(double from, double to) const {
 
 std::optional<PlayClock> with_rung(const PlayClock& clock, double screen, double set, double ease) {
   const double was = clock.set_at(screen);
-  if (!(screen > 0.0) || !(was > 1e-9) || !(set > 1e-9) || !std::isfinite(set)) return std::nullopt;
+  const bool backward = clock.is_backward();
+  const double whole = backward ? clock.screen_at(0.0) : 0.0;
+  if (!((backward ? whole - screen : screen) > 0.0) || !(was > 1e-9) || !(set > 1e-9) || !std::isfinite(set))
+    return std::nullopt;
   // Time and speed by one factor: each stretch keeps its screen time, and the rung comes to stand where it is
   // asked.
   const double factor = set / was;
@@ -187,11 +202,18 @@ std::optional<PlayClock> with_rung(const PlayClock& clock, double screen, double
     if (p.set_time > was + ease + 1e-9) points.push_back({p.set_time + (set - was), p.speed});
   for (const SpeedPoint& p : points)
     if (!(p.speed >= 0.001 && p.speed <= 1000.0)) return std::nullopt;
-  return PlayClock(points);
+  const PlayClock ramped(points);
+  return backward ? ramped.backward(whole) : ramped;
 }
 
+long recorded_frame(const PlayClock& clock, double screen, double capture_rate) {
+  const double frames = clock.set_at(screen) * capture_rate;
+  // Backward, a frame ends where forward it begins.
+  return clock.is_backward() ? std::max(0L, static_cast<long>(std::ceil(frames - 1e-6)) - 1)
+                             : static_cast<long>(std::floor(frames + 1e-6));
+}
 long kept_frame(const PlayClock& clock, long k, double capture_rate, double timeline_rate) {
-  return static_cast<long>(std::floor(clock.set_at(static_cast<double>(k) / timeline_rate) * capture_rate + 1e-6));
+  return recorded_frame(clock, static_cast<double>(k) / timeline_rate, capture_rate);
 }
 
 }  // namespace cinnabar

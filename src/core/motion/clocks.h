@@ -67,6 +67,11 @@ class PlayClock {
   /// `points` by rising set time with positive speeds (validated documents have no others; these are skipped).
   explicit PlayClock(const std::vector<SpeedPoint>& points);
 
+  /// The same film played backward: what is recorded last shows first, and all of `whole` seconds on screen are
+  /// used.
+  [[nodiscard]] PlayClock backward(double whole) const;
+  [[nodiscard]] bool is_backward() const { return whole_.has_value(); }
+
   [[nodiscard]] double screen_at(double set_time) const;
   [[nodiscard]] double set_at(double screen_time) const;
   [[nodiscard]] double speed_at(double set_time) const;
@@ -75,8 +80,11 @@ class PlayClock {
   [[nodiscard]] const std::vector<SpeedPoint>& points() const { return points_; }
 
  private:
+  [[nodiscard]] double screen_forward(double set_time) const;
+  [[nodiscard]] double set_forward(double screen_time) const;
   std::vector<SpeedPoint> points_;
-  std::vector<double> screen_;  // screen time at each point
+  std::vector<double> screen_;   // screen time at each point
+  std::optional<double> whole_;  // on screen, where it plays backward
 };
 
 /// The clock after one rung was moved: screen time `screen` then shows set time `set`. What comes before is played
@@ -85,7 +93,10 @@ class PlayClock {
 [[nodiscard]] std::optional<PlayClock> with_rung(const PlayClock& clock, double screen, double set,
                                                  double ease = 0.1);
 
-/// Recorded frame shown by timeline frame `k`: floor(s(k / timeline_rate) x capture_rate + 1e-6).
+/// Recorded frame shown at a screen time: floor(set time x capture_rate + 1e-6); played backward, the last frame
+/// first.
+[[nodiscard]] long recorded_frame(const PlayClock& clock, double screen, double capture_rate);
+/// That of timeline frame `k`, at k / timeline_rate.
 [[nodiscard]] long kept_frame(const PlayClock& clock, long k, double capture_rate, double timeline_rate);
 
 }  // namespace cinnabar

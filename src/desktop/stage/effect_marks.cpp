@@ -163,7 +163,8 @@ void LadderView::moveMoment(double x) {
   const Shot* shot = session_->shot();
   if (!shot || gripped_.effect >= shot->effects.size()) return;
   const Project& project = session_->project();
-  const double time = (x - onSetRail(0).x()) / scale(), screen = std::clamp(time, 0.0, shot->screen_time),
+  const double time = setTimeAt(x),
+               screen = std::clamp((x - onScreenRail(0).x()) / scale(), 0.0, shot->screen_time),
                beats = project.beats_per_minute.value_or(0.0);
   const std::string path = momentPath();
   if (!gripped_.wanted)

@@ -102,9 +102,10 @@ void LadderView::selectKey(std::optional<KeyPlace> place) {
 
 void LadderView::scrub(const QPointF& at) {
   if (!session_->shot()) return;
-  const double time = (at.x() - onSetRail(0).x()) / scale();
-  session_->setSetTime(
-      onLower_ ? session_->shot()->clock.set_at(std::clamp(time, 0.0, session_->shot()->screen_time)) : time);
+  const double screen = (at.x() - onScreenRail(0).x()) / scale();
+  session_->setSetTime(onLower_
+                           ? session_->shot()->clock.set_at(std::clamp(screen, 0.0, session_->shot()->screen_time))
+                           : setTimeAt(at.x()));
 }
 
 void LadderView::changeKey(const KeyPlace& place, double time, double value, bool keep) {
@@ -248,6 +249,15 @@ void LadderView::trackMenu() {
                         selectKey(std::nullopt);
                         session_->keep(tr("%1 track taken off").arg(name), {{tracks, list}});
                       });
+  }
+  if (session_->shot()) {
+    menu->addSeparator();
+    const bool backward = session_->shot()->reversed;
+    menu->addAction(backward ? tr("Play it forward") : tr("Play it backward"), this, [this, backward] {
+      session_->keep(backward ? tr("Played forward") : tr("Played backward"),
+                     {{"/shots/" + std::to_string(session_->shotIndex()) + "/reversed",
+                       backward ? std::nullopt : std::optional<Json>(true)}});
+    });
     if (session_->shot()->clock.points().size() > 1)
       menu->addAction(tr("Play at one speed"), this, [this] {
         session_->keep(tr("Ramp taken out"), {{"/shots/" + std::to_string(session_->shotIndex()) + "/play",
@@ -305,7 +315,10 @@ void LadderView::togglePlay() {
   }
   const Shot* shot = session_->shot();
   if (!shot) return play_->setChecked(false);
-  if (session_->setTime() >= shot->set_time() - 1e-6) session_->setSetTime(0);
+  const bool on_screen = onScreen_->isChecked();
+  if (on_screen ? shot->clock.screen_at(session_->setTime()) >= shot->screen_time - 1e-6
+                : session_->setTime() >= shot->set_time() - 1e-6)
+    session_->setSetTime(on_screen ? shot->clock.set_at(0.0) : 0.0);
   lastTick_ = QDateTime::currentMSecsSinceEpoch();
   player_.start();
   play_->setChecked(true);
@@ -318,17 +331,19 @@ void LadderView::tick() {
   const qint64 now = QDateTime::currentMSecsSinceEpoch();
   const double seconds = static_cast<double>(now - lastTick_) / 1000.0;
   lastTick_ = now;
-  const double end = shot->set_time();
-  double next = onScreen_->isChecked() ? shot->clock.set_at(shot->clock.screen_at(session_->setTime()) + seconds)
-                                       : session_->setTime() + seconds;
+  // By the clock that it is played by: the screen's or the set's.
+  const bool on_screen = onScreen_->isChecked();
+  const double end = on_screen ? shot->screen_time : shot->set_time();
+  const auto set_of = [&](double time) { return on_screen ? shot->clock.set_at(time) : time; };
+  double next = (on_screen ? shot->clock.screen_at(session_->setTime()) : session_->setTime()) + seconds;
   if (next >= end) {
     if (!loop_->isChecked()) {
-      session_->setSetTime(end);
+      session_->setSetTime(set_of(end));
       return togglePlay();
     }
     next = std::fmod(next, std::max(end, 1e-3));
   }
-  session_->setSetTime(next);
+  session_->setSetTime(set_of(next));
 }
 
 void LadderView::mousePressEvent(QMouseEvent* event) {
@@ -369,7 +384,7 @@ void LadderView::mouseMoveEvent(QMouseEvent* event) {
     setCursor(keyAt(at) ? Qt::SizeAllCursor : momentAt(at) || rungAt(at) ? Qt::SizeHorCursor : Qt::ArrowCursor);
     return;
   }
-  const double time = (at.x() - onSetRail(0).x()) / scale();
+  const double time = setTimeAt(at.x());
   if (grip_ == Grip::cursor) return scrub(at);
   if (grip_ == Grip::key && selected_) {
     const KeyedTrack& track = session_->shot()->tracks[selected_->track];
@@ -405,7 +420,7 @@ void LadderView::mouseReleaseEvent(QMouseEvent*) {
 void LadderView::mouseDoubleClickEvent(QMouseEvent* event) {
   const auto row = rowAt(event->position());
   if (!row || keyAt(event->position())) return;
-  addKey(*row, (event->position().x() - onSetRail(0).x()) / scale());
+  addKey(*row, setTimeAt(event->position().x()));
 }
 
 /// Keys of the keyboard that act on the chosen key; false for those that do not.

@@ -170,7 +170,15 @@ double LadderView::scale() const {
   const double longest = s ? std::max({s->screen_time, s->set_time(), 1e-3}) : 1.0;
   return (width() - left - right) / longest;
 }
-QPointF LadderView::onSetRail(double t) const { return {left + t * scale(), height() - 66.0}; }
+QPointF LadderView::onSetRail(double t) const {
+  const Shot* s = session_->shot();
+  return {left + (s && s->reversed ? s->set_time() - t : t) * scale(), height() - 66.0};
+}
+double LadderView::setTimeAt(double x) const {
+  const Shot* s = session_->shot();
+  const double t = (x - left) / scale();
+  return s && s->reversed ? s->set_time() - t : t;
+}
 QPointF LadderView::onScreenRail(double t) const { return {left + t * scale(), height() - 26.0}; }
 
 double LadderView::rowHeight() const {
@@ -224,6 +232,10 @@ void LadderView::paintTracks(QPainter& p) {
   const Theme& t = theme();
   const Shot& shot = *session_->shot();
   const double end = std::max(0.0, shot.set_time());
+  const auto between = [&](double from, double to, const QRectF& band) {  // set times, in whichever order
+    const double a = onSetRail(std::clamp(from, 0.0, end)).x(), b = onSetRail(std::clamp(to, 0.0, end)).x();
+    return QRectF(std::min(a, b), band.top(), std::max(2.0, std::abs(b - a)), band.height());
+  };
   for (std::size_t k = 0; k < shot.tracks.size(); ++k) {
     const KeyedTrack& track = shot.tracks[k];
     const QRectF band = rowBox(k);
@@ -233,9 +245,7 @@ void LadderView::paintTracks(QPainter& p) {
                    b = shot.clock.set_at(shot.facing->at + shot.facing->lasting);
       QColor good = t.good;
       good.setAlpha(90);
-      p.fillRect(QRectF(onSetRail(a).x(), band.top(),
-                        std::max(2.0, onSetRail(std::min(b, end)).x() - onSetRail(a).x()), band.height()),
-                 good);
+      p.fillRect(between(a, b, band), good);
     }
     if (!shot.peak_light.empty() && shot.facing && track.target.starts_with("light." + shot.peak_light + ".")) {
       // where the light should be brightest: a twentieth of a turn about the label's facing
@@ -243,9 +253,7 @@ void LadderView::paintTracks(QPainter& p) {
                    b = shot.clock.set_at(shot.facing->at + shot.facing->lasting);
       QColor wanted = t.leaning;
       wanted.setAlpha(90);
-      p.fillRect(QRectF(onSetRail(a).x(), band.top(),
-                        std::max(2.0, onSetRail(std::min(b, end)).x() - onSetRail(a).x()), band.height()),
-                 wanted);
+      p.fillRect(between(a, b, band), wanted);
     }
     const auto [low, high] = span(track);
     QPainterPath path;
@@ -312,17 +320,18 @@ void LadderView::paintRungs(QPainter& p) {
   const QString speed = std::abs(fast - slow) < 1e-6
                             ? q(number_text(fast * 100, 3)) + " %"
                             : q(number_text(fast * 100, 3)) + " % to " + q(number_text(slow * 100, 3)) + " %";
-  drawText(p, {10, (y0 + y1) / 2 - 8, left - 18, 16}, Qt::AlignRight | Qt::AlignVCenter, speed, numberFont(11),
-           invented ? t.accent : t.quiet);
+  drawText(p, {10, (y0 + y1) / 2 - 8, left - 18, 16}, Qt::AlignRight | Qt::AlignVCenter,
+           shot->reversed ? tr("backward, %1").arg(speed) : speed, numberFont(11), invented ? t.accent : t.quiet);
   const double wanted = 70 / scale();
   double step = 0.1;
   for (const double s : {0.05, 0.1, 0.2, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0})
     if (step = s; s >= wanted) break;
   // Those whose words would run into the buttons are left out.
   const double last_word = width() - right - 34.0;
-  for (double at = 0; at <= end + 1e-6 && onSetRail(at).x() <= last_word; at += step)
-    drawText(p, {onSetRail(at).x() - 2, y0 - 15, 50, 13}, Qt::AlignLeft | Qt::AlignVCenter,
-             q(fixed_text(at, step < 0.1 ? 2 : 1)), numberFont(9.5), t.quiet);
+  for (double at = 0; at <= end + 1e-6; at += step)
+    if (onSetRail(at).x() <= last_word)
+      drawText(p, {onSetRail(at).x() - 2, y0 - 15, 50, 13}, Qt::AlignLeft | Qt::AlignVCenter,
+               q(fixed_text(at, step < 0.1 ? 2 : 1)), numberFont(9.5), t.quiet);
   for (double at = 0; at <= shot->screen_time + 1e-6 && onScreenRail(at).x() <= last_word; at += step)
     drawText(p, {onScreenRail(at).x() - 2, y1 + 4, 60, 13}, Qt::AlignLeft | Qt::AlignVCenter,
              q(fixed_text(at, step < 0.1 ? 2 : 1)) + " s", numberFont(9.5), t.quiet);

@@ -29,6 +29,7 @@ class LadderView : public Painted {
   [[nodiscard]] std::vector<ToldPart> parts() const override;
   QSize sizeHint() const override { return {1240, 160}; }
   /// Where a set time stands on the upper rail and a screen time on the lower.
+  /// Of a shot that plays backward the set rail runs from right to left: its rungs do not cross.
   [[nodiscard]] QPointF onSetRail(double setTime) const;
   [[nodiscard]] QPointF onScreenRail(double screenTime) const;
   /// Where an effect's moment stands that comes at a set second, and the mark of when it is wanted on screen.
@@ -60,7 +61,8 @@ class LadderView : public Painted {
     std::size_t effect = 0, event = 0;
     bool wanted = false;
   };
-  [[nodiscard]] double scale() const;  ///< pixels per second, the same on both rails
+  [[nodiscard]] double setTimeAt(double x) const;  ///< what stands there on the set rail
+  [[nodiscard]] double scale() const;              ///< pixels per second, the same on both rails
   [[nodiscard]] double rowHeight() const;
   [[nodiscard]] QRectF rowBox(std::size_t track) const;
   [[nodiscard]] std::pair<double, double> span(const KeyedTrack& track) const;

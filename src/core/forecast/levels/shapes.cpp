@@ -18,7 +18,8 @@ std::optional<std::pair<double, double>> words_on(const ShotContext& c, const Wo
   const double start = c.project.starts_at(c.index), from = c.project.screen_time() - words.last_seconds - start;
   if (words.last_seconds <= 0.0 || words.width <= 0.0 || words.height <= 0.0 || from >= c.shot.screen_time - 1e-9)
     return std::nullopt;
-  return std::pair(c.shot.clock.set_at(std::max(0.0, from)), c.end);
+  const double then = c.shot.clock.set_at(std::max(0.0, from));
+  return c.shot.reversed ? std::pair(0.0, then) : std::pair(then, c.end);
 }
 
 /// The time in a span at which a product lies over the box, if at any.

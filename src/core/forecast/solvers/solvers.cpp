@@ -248,6 +248,8 @@ Expected<Solved> solve(const Forecaster& forecaster, const Document& document, s
   const Project project = reader.read(document);
   if (shot >= project.shots.size()) return fail("shot", "is not there", "choose one of the list");
   if (!project.shots[shot]->camera) return fail("the shot", "has no camera", "give it one first");
+  if (project.shots[shot]->reversed && !row->told.effect)
+    return fail("the shot", "plays backward", "turn it forward to have its moves worked out, and backward after");
   const Bench b(document, project, shot);
   const auto proposals = row->solves(b, request);
   if (!proposals) return tl::unexpected(proposals.error());

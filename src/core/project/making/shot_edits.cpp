@@ -100,6 +100,8 @@ Expected<Document> with_shot_split(const Document& document, std::size_t shot, d
   const Shot of = read_shot(document, shot);
   if (!(screen_time > 1e-3) || screen_time > of.screen_time - 1e-3)
     return fail("the cut", "lies at an end of the shot", "put the time cursor between its ends");
+  if (of.reversed)
+    return fail("the shot", "plays backward", "turn it forward first, and each part backward after");
   const double cut = of.clock.set_at(screen_time);
   Document next = document;
   Json first = *document.list("shots")[shot];
@@ -146,6 +148,8 @@ Expected<Document> with_shots_joined(const Document& document, std::size_t shot)
   for (const JsonPtr& take : document.list("takes"))
     if (take->value("shot", "") == b.id)
       return fail("the second shot", "has takes", "keep it, or take its takes out of the log first");
+  if (a.reversed || b.reversed)
+    return fail("the two shots", "do not both play forward", "turn them forward first");
   const double end = a.set_time();
   Document next = document;
   Json joined = *document.list("shots")[shot];

@@ -255,6 +255,7 @@ Shot shot(const Json& j, const Project& project) {
   std::vector<SpeedPoint> points;
   for (const Json& p : member(j, "play")) points.push_back({p[0].get<double>(), p[1].get<double>()});
   s.clock = PlayClock(points);
+  if (s.reversed) s.clock = s.clock.backward(s.screen_time);
   const Json& needs = member(j, "needs");
   read_fields(needs_fields(), needs, &s);
   if (const Json& peak = member(needs, "peak"); peak.is_object())

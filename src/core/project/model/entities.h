@@ -340,6 +340,7 @@ struct Shot {
   std::vector<KeyedTrack> tracks;
   std::optional<FacingNeed> facing;
   std::optional<double> slow, length, takes_planned;
+  bool reversed = false;      ///< what is recorded last shows first; its clock knows
   std::optional<bool> loops;  ///< the film runs round; left out, a spin of whole turns is taken to
   double crop_share = 1;      ///< least share of the frame's width that a crop move in the edit keeps
   int keepers_wanted = 1;
@@ -356,8 +357,8 @@ struct Shot {
   std::map<std::string, std::string> house_rules;  ///< where this shot follows others than its set-up
 
   [[nodiscard]] const KeyedTrack* track(std::string_view target) const;
-  /// Set time at which the shot ends: where its screen time is used up.
-  [[nodiscard]] double set_time() const { return clock.set_at(screen_time); }
+  /// Set time at which recording ends: where its screen time is used up, or begins where it plays backward.
+  [[nodiscard]] double set_time() const { return clock.set_at(clock.is_backward() ? 0.0 : screen_time); }
 };
 
 struct Words {

@@ -291,6 +291,7 @@ const Fields& shot_fields() {
        object("house_rules", house_rules_fields()),
        number("target_stops", stops_range).into(&Shot::target_stops),
        rising("play", {1e-6, 1e6}).means("[set second, speed], seconds rising, speed over 0"),
+       flag("reversed").into(&Shot::reversed).means("What is recorded last shows first"),
        objects("tracks", track_fields()).into(&Shot::tracks),
        object("needs", needs_fields()),
        choice("role", role_names())
