@@ -181,7 +181,7 @@ TEST(MovedRung, IsRefusedWhereNoClockCouldBe) {
   EXPECT_FALSE(with_rung(real, 1.0, std::nan("")));
 }
 
-// By hand: recorded t shows at S - s(t), and back; the last frame of 40 first.
+// Own behaviour, by hand: recorded t shows at S - s(t), and back; the last frame of 40 first.
 TEST(PlayClock, BackwardShowsTheLastFirst) {
   for (const PlayClock& clock :
        {PlayClock(), PlayClock({{0.0, 0.25}}), PlayClock({{0.0, 1.0}, {0.5, 0.4}, {1.2, 2.0}})}) {
