@@ -214,7 +214,7 @@ Calculation calculation(const char* name, const char* source, Expected<R> (*func
   out.run = [name, source, function](std::span<const std::string> words) -> Expected<Json> {
     T in{};
     const auto inputs = inputs_read(opened(in), name, words);
-    if (!inputs) return inputs;
+    if (!inputs) return tl::unexpected(inputs.error());
     const auto results = function(in);
     if (!results) return tl::unexpected(results.error());
     return Json{

@@ -24,6 +24,7 @@ class FilesTest : public WindowTest {
 
 TEST_F(FilesTest, ADamagedFileIsOpenedForReadingAsFarAsItCanBe) {
   window_.reset();
+  make_demo_of(path_, all_shots);
   std::string broken = path_ + ".broken.cinnabar";
   fs::copy_file(path_, broken);
   {

@@ -88,6 +88,7 @@ TEST_F(StageTest, ALightTakesItsTracksAlong) {
 }
 
 TEST_F(StageTest, ASharedSetUpSaysSo) {
+  anew(all_shots);
   EXPECT_EQ(sharedNote(session()), "set-up A, shared by shots 1, 2, 7 and 8");
 }
 

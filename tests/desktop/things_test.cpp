@@ -194,6 +194,7 @@ TEST_F(ThingsTest, AssistiveProgramsAreToldRolesNamesAndNumbers) {
 }
 
 TEST_F(ThingsTest, PaintedThingsTellTheirPartsAndWhichIsChosen) {
+  anew(all_shots);
   const auto face = [&](const char* name) {
     return QAccessible::queryAccessibleInterface(window_->findChild<QWidget*>(name));
   };

@@ -215,7 +215,7 @@ Expected<void> Video::add_picture(const std::vector<std::uint8_t>& rgb) {
   if (rgb.size() != 3u * static_cast<std::size_t>(w.form.width) * static_cast<std::size_t>(w.form.height))
     return fail(w.path, "was given a picture of another size", "give width x height x 3 bytes");
   if (const int code = av_frame_make_writable(w.picture.get()); code < 0) return not_written(w.path, code);
-  const auto across = static_cast<std::size_t>(3 * w.form.width);
+  const std::size_t across = 3u * static_cast<std::size_t>(w.form.width);
   for (int y = 0; y < w.form.height; ++y)
     std::memcpy(w.given->data[0] + static_cast<std::ptrdiff_t>(y) * w.given->linesize[0],
                 rgb.data() + static_cast<std::size_t>(y) * across, across);
