@@ -206,7 +206,7 @@ TEST(Photons, AreDimmedByWhatHangsInTheAir) {
   Cloud haze;
   haze.box = true, haze.place = {0, -0.01, 0}, haze.half = {3, 3, 3}, haze.extinction = {1.5};
   world.clouds = {haze};
-  const double a = surface(Caustics::by_photons, 200), b = surface(Caustics::by_paths, 400);
+  const double a = surface(Caustics::by_photons, 400), b = surface(Caustics::by_paths, 1600);
   EXPECT_LT(b, 0.8 * clear);
   EXPECT_NEAR(a, b, 0.015 * b);
 }
