@@ -21,30 +21,42 @@ using Out = nlohmann::ordered_json;
 
 namespace {
 
-/// The sound of a shot's moments, and the list of them for the answer.
-Expected<std::string> cues_exported(const ExportArguments& a, const Opened& in, Out& told) {
+/// The sound of a shot's moments; the list of them into the answer.
+Expected<void> cues_exported(const ExportArguments& a, const Opened& in, Out& told) {
   const auto shot = shot_numbered(in.project, a.shot);
   if (!shot) return tl::unexpected(shot.error());
   const auto cues = cue_list(in.project, *in.project.shots[*shot]);
   if (!cues) return tl::unexpected(cues.error());
   told["cues"] = Out::array();
   for (const Cue& cue : *cues) told["cues"].push_back({{"at", cue.at}, {"what", cue.what}});
-  return cue_track(*cues);
+  return write_cue_track(a.out, *cues);
 }
 
-/// What an export writes, by its format; nothing for one that is not known. What else is told of it, into `told`.
-std::optional<Expected<std::string>> exported(const ExportArguments& a, const Opened& in, Out& told) {
+/// What an export writes, by its format; nothing for one that is not known.
+std::optional<Expected<std::string>> exported(const ExportArguments& a, const Opened& in) {
   using Text = Expected<std::string>;
   if (a.format == "json") return Text(json_text(in.document.to_json(), 1) + "\n");
   if (a.format == "shots-json") return Text(json_text(shots_json(in.document), 1) + "\n");
   if (a.format == "csv") return Text(csv_written(shot_table(in.project)));
   if (a.format == "takes-csv") return Text(csv_written(take_table(in.project)));
   if (a.format == "settings") return Text(settings_cards(in.project));
-  if (a.format == "cues") return cues_exported(a, in, told);
   if (a.format != "gcode") return std::nullopt;
   const auto shot = shot_numbered(in.project, a.shot);
   if (!shot) return Text(tl::unexpected(shot.error()));
   return motion_program(in.project, *shot);
+}
+
+/// Writes it.
+Expected<void> written(const ExportArguments& a, const Opened& in, Out& told) {
+  if (same_file(a.file, a.out))
+    return fail(a.out, "is the project itself; nothing was written", "name another file", Fault::output);
+  if (a.format == "cues") return cues_exported(a, in, told);
+  const auto text = exported(a, in);
+  if (!text)
+    return fail("--to " + a.format, "is no format that this program writes",
+                "give json, shots-json, csv (the shot list), takes-csv, gcode, cues or settings");
+  if (!*text) return tl::unexpected(text->error());
+  return write_file(a.out, **text);
 }
 
 }  // namespace
@@ -53,15 +65,7 @@ int export_command(const Answer& answer, const ExportArguments& a) {
   const auto in = opened(a.file);
   if (!in) return answer.refuse(in.error());
   Out told{{"written", a.out}};
-  const auto text = exported(a, *in, told);
-  if (!text)
-    return answer.refuse({"--to " + a.format, "is no format that this program writes",
-                          "give json, shots-json, csv (the shot list), takes-csv, gcode, cues or settings"});
-  if (!*text) return answer.refuse(text->error());
-  if (same_file(a.file, a.out))
-    return answer.refuse(
-        {a.out, "is the project itself; nothing was written", "name another file", Fault::output});
-  if (const auto written = write_file(a.out, **text); !written) return answer.refuse(written.error());
+  if (const auto done = written(a, *in, told); !done) return answer.refuse(done.error());
   answer.say("Exported to " + a.out);
   if (told.contains("cues"))
     for (const Out& cue : told["cues"])

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <filesystem>
 #include <fstream>
+#include <functional>
 
 #include "cinnabar/formats/video.h"
 #include "film_reader.h"
@@ -204,6 +205,104 @@ TEST_F(FilmTest, ShapesAndCropsAreCutFromTheRecording) {
       {{"target", "crop"}, {"profile", "linear"}, {"keys", {{0, {0.25, 0.25, 0.5}}, {0.4, {0.25, 0.25, 0.5}}}}});
   EXPECT_NEAR(reddish(doc, 128, 72) / wide, 4.0, 0.5) << "half of it across and down";
 }
+
+/// Of what is reddish in a film's first picture: how wide and high it is, and how far down its middle lies, in
+/// shares.
+struct Reddish {
+  double wide = 0, high = 0, down = 0;
+};
+Reddish reddish_of(const film_reader::Film& film) {
+  int left = 1 << 20, right = -1, top = 1 << 20, bottom = -1;
+  for (int y = 0; y < film.height; ++y)
+    for (int x = 0; x < film.width; ++x) {
+      const auto* pixel = &film.pictures.at(0)[3 * static_cast<std::size_t>(y * film.width + x)];
+      if (pixel[0] <= pixel[2] + 14) continue;
+      left = std::min(left, x), right = std::max(right, x), top = std::min(top, y), bottom = std::max(bottom, y);
+    }
+  EXPECT_GE(right, left) << "nothing is seen of it";
+  return {static_cast<double>(right - left + 1) / film.width, static_cast<double>(bottom - top + 1) / film.height,
+          0.5 * (top + bottom) / film.height};
+}
+
+// By hand: a can of 100 x 80 mm, aimed at over its top: it stands upright in the lower half, whichever side the
+// camera lies on, and fills a tall picture as much more as its long side is longer.
+TEST_F(FilmTest, ACameraOnItsSideIsLookedAtUpright) {
+  for (const double roll : {0.0, 90.0, -90.0}) {
+    Json doc = turning_can();
+    doc["shots"][0]["tracks"] = Json::array();
+    doc["products"][0].erase("label");
+    doc["shots"][0]["camera"]["place"] = {0, 0.12, 0.8}, doc["shots"][0]["camera"]["aim"] = {0, 0.12, 0};
+    doc["shots"][0]["camera"]["roll_deg"] = roll;
+    const Project project = worlds::read(doc);
+    const std::string path = at("roll.mp4");
+    ASSERT_TRUE(write_animatic(project, path, {.width = 144, .height = 256, .shot = 0, .passes = 2}));
+    const auto film = film_reader::read(path);
+    const Reddish can = reddish_of(film);
+    EXPECT_NEAR(can.high * 256 / (can.wide * 144), 1.25, 0.25) << roll;
+    EXPECT_GT(can.down, 0.5) << roll << ": under the middle";
+    // On its side the sensor's 36 mm stand upright, else its 20.25: the can is so much smaller or larger.
+    const double upright = roll == 0.0 ? 0.02025 : 0.036, image = 0.05 * 1.0 / (1.0 - 0.05);
+    EXPECT_NEAR(can.high, 0.1 * image / 0.76 / upright, 0.15 * can.high) << roll;
+  }
+}
+
+struct OddFilm {
+  const char* name;
+  std::function<void(Json&)> change;
+  bool dark;
+};
+class OddFilms : public FilmTest, public testing::WithParamInterface<OddFilm> {};
+// Own behaviour: every picture of set-ups that the example does not have, and nothing made up in the dark.
+TEST_P(OddFilms, HaveAllTheirPictures) {
+  Json doc = turning_can();
+  GetParam().change(doc);
+  const Project project = worlds::read(doc);
+  long pictures = 0;
+  for (const auto& [width, height] : {std::pair{96, 54}, std::pair{54, 96}}) {
+    const auto made =
+        write_animatic(project, at("odd.webm"), {.width = width, .height = height, .shot = 0, .passes = 1});
+    ASSERT_TRUE(made) << made.error().text();
+    const auto film = film_reader::read(at("odd.webm"));
+    pictures = static_cast<long>(film.pictures.size());
+    EXPECT_EQ(pictures, made->frames);
+    EXPECT_EQ(pictures, std::lround(project.shots[0]->screen_time * 25));
+    for (const auto& picture : film.pictures) {
+      const int brightest = *std::max_element(picture.begin(), picture.end());
+      EXPECT_EQ(brightest < 30, GetParam().dark) << brightest;
+    }
+  }
+}
+INSTANTIATE_TEST_SUITE_P(
+    Odd, OddFilms,
+    testing::Values(OddFilm{"looking_down",
+                            [](Json& d) {
+                              d["shots"][0]["camera"]["place"] = {0, 0.9, 0.01};
+                            },
+                            false},
+                    OddFilm{"away_from_the_origin",
+                            [](Json& d) {
+                              d["shots"][0]["products"][0]["place"] = {0.4, 0, -0.3};
+                              d["shots"][0]["tracks"] = Json::array();  // a table would carry it out of sight
+                              d["shots"][0]["camera"]["place"] = {0.4, 0.1, 0.5},
+                              d["shots"][0]["camera"]["aim"] = {0.4, 0.05, -0.3};
+                            },
+                            false},
+                    OddFilm{"twenty_lights",
+                            [](Json& d) {
+                              for (int k = 0; k < 19; ++k)
+                                d["setups"][0]["lights"].push_back(
+                                    worlds::rectangle("l" + std::to_string(k), {std::cos(k), 0.7, std::sin(k)},
+                                                      {0, 0, 0}, 0.1, 0.1, 200));
+                            },
+                            false},
+                    OddFilm{"lights_off", [](Json& d) { d["setups"][0]["lights"][0]["on"] = false; }, true},
+                    OddFilm{"ramped_and_backward",
+                            [](Json& d) {
+                              d["shots"][0]["play"] = {{0, 1.0}, {0.2, 0.4}}, d["shots"][0]["reversed"] = true;
+                              d["shots"][0]["camera"]["mode"] = "m100";
+                            },
+                            false}),
+    [](const auto& odd) { return std::string(odd.param.name); });
 
 // Own behaviour.
 TEST_F(FilmTest, WhatCannotBeFilmedSaysWhy) {

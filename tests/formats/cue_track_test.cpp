@@ -7,12 +7,13 @@
 
 #include <cmath>
 #include <filesystem>
-#include <fstream>
 
 #include "worlds.h"
 
 namespace cinnabar {
 namespace {
+
+namespace fs = std::filesystem;
 
 /// At 120 beats a minute, two seconds at real time, with a track whose keys lie at its start and at 0.7 s.
 Json shot_with(const Json& play) {
@@ -31,19 +32,25 @@ std::vector<Cue> cues_of(const Json& doc) {
   return cues ? *cues : std::vector<Cue>{};
 }
 
+class CueTrack : public testing::Test {
+ protected:
+  void SetUp() override {
+    std::string name = (fs::temp_directory_path() / "cinnabar-cues-XXXXXX").string();
+    folder_ = ::mkdtemp(name.data());
+  }
+  void TearDown() override { fs::remove_all(folder_); }
+  [[nodiscard]] std::string at(const std::string& name) const { return (folder_ / name).string(); }
+  fs::path folder_;
+};
+
 struct Sound {
   SF_INFO info{};
   std::vector<short> samples;
   std::vector<std::uint32_t> points;
 };
-Sound read_back(const std::string& bytes) {
-  std::string name = (std::filesystem::temp_directory_path() / "cinnabar-cues-XXXXXX").string();
-  const int made = ::mkstemp(name.data());
-  EXPECT_GE(made, 0);
-  ::close(made);
-  std::ofstream(name, std::ios::binary) << bytes;
+Sound read_back(const std::string& path) {
   Sound sound;
-  SNDFILE* in = sf_open(name.c_str(), SFM_READ, &sound.info);
+  SNDFILE* in = sf_open(path.c_str(), SFM_READ, &sound.info);
   EXPECT_NE(in, nullptr) << sf_strerror(nullptr);
   if (!in) return sound;
   sound.samples.resize(static_cast<std::size_t>(sound.info.frames));
@@ -52,7 +59,6 @@ Sound read_back(const std::string& bytes) {
   if (sf_command(in, SFC_GET_CUE, &cues, sizeof cues) == SF_TRUE)
     for (std::uint32_t k = 0; k < cues.cue_count; ++k) sound.points.push_back(cues.cue_points[k].sample_offset);
   sf_close(in);
-  std::filesystem::remove(name);
   return sound;
 }
 /// Samples at which something is heard after 50 ms of near silence.
@@ -69,14 +75,15 @@ std::vector<long> onsets(const std::vector<short>& samples) {
 
 // Own behaviour; read with libsndfile. By hand: counts at 0, 0.5, 1, 1.5 s; the start at 2, the key at 2.7, the
 // end at 4 s, times 48,000.
-TEST(CueTrack, MarksLieOnTheirSamples) {
+TEST_F(CueTrack, MarksLieOnTheirSamples) {
   const auto cues = cues_of(shot_with({{0, 1.0}}));
   ASSERT_EQ(cues.size(), 7u);
   EXPECT_EQ(cues[4].what, "start, camera.focus") << "one mark for what comes together";
-  const auto track = cue_track(cues);
-  ASSERT_TRUE(track) << track.error().text();
-  EXPECT_EQ(track->substr(0, 4), "RIFF");
-  const Sound sound = read_back(*track);
+  const auto written = write_cue_track(at("cues.wav"), cues);
+  ASSERT_TRUE(written) << written.error().text();
+  EXPECT_EQ(std::distance(fs::directory_iterator(folder_), {}), 1) << "nothing is left beside it";
+  const Sound sound = read_back(at("cues.wav"));
+  EXPECT_EQ(sound.info.format & SF_FORMAT_TYPEMASK, SF_FORMAT_WAV);
   EXPECT_EQ(sound.info.samplerate, 48000);
   EXPECT_EQ(sound.info.channels, 1);
   EXPECT_EQ(sound.info.format & SF_FORMAT_SUBMASK, SF_FORMAT_PCM_16);
@@ -88,7 +95,7 @@ TEST(CueTrack, MarksLieOnTheirSamples) {
 
 // Own behaviour. A shot that plays at half speed for its two seconds takes one second of the set: counts a second
 // apart, and a key at 0.7 s of the set.
-TEST(CueTrack, GoesByTheClockOfTheSet) {
+TEST_F(CueTrack, GoesByTheClockOfTheSet) {
   const auto slow = cues_of(shot_with({{0, 0.5}}));
   ASSERT_EQ(slow.size(), 7u);
   EXPECT_EQ(slow[1].at, 1.0);
@@ -102,7 +109,7 @@ TEST(CueTrack, GoesByTheClockOfTheSet) {
 }
 
 // Source: free fall, t = sqrt(2 h / g), from 0.3 m less half a drop of 4 mm on to the ground.
-TEST(CueTrack, EffectsAreHeardWhenTheyHappen) {
+TEST_F(CueTrack, EffectsAreHeardWhenTheyHappen) {
   Json doc = shot_with({{0, 1.0}});
   doc["shots"][0]["effects"] = Json::array({{{"id", "d"},
                                              {"kind", "drop"},
@@ -121,7 +128,7 @@ TEST(CueTrack, EffectsAreHeardWhenTheyHappen) {
 }
 
 // Own behaviour: what cannot be is said.
-TEST(CueTrack, WhatIsTooLongOrEmptyIsRefused) {
+TEST_F(CueTrack, WhatIsTooLongOrEmptyIsRefused) {
   Json doc = shot_with({{0, 0.001}});
   EXPECT_EQ(cues_of(doc).size(), 5u) << "two thousandths of a second of the set";
   doc["shots"][0]["play"] = {{0, 1000.0}};
@@ -129,10 +136,12 @@ TEST(CueTrack, WhatIsTooLongOrEmptyIsRefused) {
   const auto long_one = cue_list(project, *project.shots[0]);
   ASSERT_FALSE(long_one);
   EXPECT_NE(long_one.error().text().find("20 minutes"), std::string::npos);
-  EXPECT_FALSE(cue_track({}));
-  EXPECT_FALSE(cue_track({{CueKind::end, 1e9, "far"}}));
-  EXPECT_FALSE(cue_track({{CueKind::end, std::nan(""), "never"}}));
-  EXPECT_FALSE(cue_track({{CueKind::key, -1.0, "before"}, {CueKind::end, 2.0, "end"}}));
+  EXPECT_FALSE(write_cue_track(at("no.wav"), {}));
+  EXPECT_FALSE(write_cue_track("/no/such/folder/cues.wav", {{CueKind::end, 1.0, "end"}}));
+  EXPECT_FALSE(write_cue_track(at("no.wav"), {{CueKind::end, 1e9, "far"}}));
+  EXPECT_FALSE(write_cue_track(at("no.wav"), {{CueKind::end, std::nan(""), "never"}}));
+  EXPECT_FALSE(write_cue_track(at("no.wav"), {{CueKind::key, -1.0, "before"}, {CueKind::end, 2.0, "end"}}));
+  EXPECT_TRUE(fs::is_empty(folder_));
 }
 
 }  // namespace

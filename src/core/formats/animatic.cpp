@@ -5,10 +5,9 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
-#include <fstream>
-#include <iterator>
 
 #include "cinnabar/base/files.h"
+#include "cinnabar/base/hashed.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/formats/pictures.h"
 #include "cinnabar/formats/sound_marks.h"
@@ -32,9 +31,9 @@ double length_of(const Project& project, const AnimaticOptions& options) {
 class Kept {
  public:
   Kept(const std::string& path, std::string of) : folder_(path + ".frames"), of_(std::move(of)) {
-    std::ifstream in(folder_ / "of", std::ios::binary);
-    const std::string known((std::istreambuf_iterator<char>(in)), {});
-    same_ = known == of_;
+    const auto known = read_file((folder_ / "of").string(), 1000);
+    ours_ = known && known->starts_with("pictures of a film: ");
+    same_ = known && *known == of_;
   }
   [[nodiscard]] std::optional<Bytes> find(long k, int width, int height) const {
     if (!same_) return std::nullopt;
@@ -45,15 +44,14 @@ class Kept {
     std::error_code ignored;  // what cannot be kept is traced once more
     if (!same_) {
       clear();
-      fs::create_directory(folder_, ignored);
-      same_ = write_file((folder_ / "of").string(), of_).has_value();
+      ours_ = same_ = fs::create_directory(folder_, ignored) && write_file((folder_ / "of").string(), of_);
     }
     if (same_) (void)write_png(name(k), width, height, rgb);
   }
   /// Only what was put there: a folder of somebody's own stays as it is.
   void clear() const {
     std::error_code ignored;
-    if (!fs::exists(folder_ / "of", ignored)) return;
+    if (!ours_) return;
     for (const auto& entry : fs::directory_iterator(folder_, ignored))
       if (entry.path().extension() == ".png" || entry.path().filename() == "of") fs::remove(entry.path(), ignored);
     fs::remove(folder_, ignored);
@@ -63,7 +61,7 @@ class Kept {
   [[nodiscard]] std::string name(long k) const { return (folder_ / fmt::format("{:06}.png", k)).string(); }
   fs::path folder_;
   std::string of_;
-  bool same_ = false;
+  bool ours_ = false, same_ = false;
 };
 
 /// Beats, cuts and moments of effects, where the film has them.
@@ -74,27 +72,25 @@ std::vector<float> sound_of(const Project& project, const AnimaticOptions& optio
   if (project.beats_per_minute) {
     const double beat = 60.0 / *project.beats_per_minute;
     for (double k = std::ceil(begins / beat - 1e-9); k * beat < begins + length; ++k)
-      mark(k * beat - begins, {880.0, 0.012, 0.25});
+      mark(k * beat - begins, {beat_hertz, 0.012, 0.25});
   }
   for (std::size_t i = 0; i < project.shots.size(); ++i) {
     if (options.shot && *options.shot != i) continue;
     const Shot& shot = *project.shots[i];
     const double start = project.starts_at(i) - begins;
-    mark(start, {1760.0, 0.03, 0.35});
+    mark(start, {cut_hertz, 0.03, 0.35});
     for (const ToldEffect& told : told_effects(project, shot))
       for (const EffectEvent& event : told.outcome ? told.outcome->events : std::vector<EffectEvent>{})
         if (const double at = shot.clock.screen_at(event.at); event.at >= 0.0 && at < shot.screen_time)
-          mark(start + at, {2637.0, 0.02, 0.3});
+          mark(start + at, {event_hertz, 0.02, 0.3});
   }
   return sound;
 }
 
 /// What a kept picture is of: another project, size, rate or number of passes is not gone on from.
 std::string fingerprint(const std::string& project, const AnimaticOptions& o, double rate) {
-  std::uint64_t hash = 0xcbf29ce484222325ULL;  // FNV-1a
-  for (const char c : project) hash = (hash ^ static_cast<unsigned char>(c)) * 0x100000001b3ULL;
-  return fmt::format("{:016x} {}x{} {} {} {}", hash, o.width, o.height, rate, o.passes,
-                     o.shot ? std::to_string(*o.shot) : "all");
+  return fmt::format("pictures of a film: {:016x} {}x{} {} {} {}", folded(project), o.width, o.height, rate,
+                     o.passes, o.shot ? std::to_string(*o.shot) : "all");
 }
 
 }  // namespace

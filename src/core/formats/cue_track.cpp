@@ -4,8 +4,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstring>
+#include <memory>
 
+#include "cinnabar/base/files.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/formats/sound_marks.h"
@@ -21,26 +22,17 @@ constexpr int counts = 4;
 Tone tone_of(CueKind kind) {
   switch (kind) {
     case CueKind::count:
-      return {880.0, 0.020, 0.45};
+      return {beat_hertz, 0.020, 0.45};
     case CueKind::start:
-      return {1760.0, 0.080, 0.60};
+      return {cut_hertz, 0.080, 0.60};
     case CueKind::key:
       return {1174.7, 0.015, 0.35};
     case CueKind::event:
-      return {2637.0, 0.030, 0.45};
+      return {event_hertz, 0.030, 0.45};
     case CueKind::end:
       return {440.0, 0.120, 0.60};
   }
   return {};
-}
-
-std::string track_words(const Project& project, const Shot& shot, const std::string& target) {
-  if (!target.starts_with("light.")) return target;
-  const Setup* setup = by_id(project.setups, shot.setup);
-  const std::string id = target.substr(6, target.rfind('.') - 6), what = target.substr(target.rfind('.') + 1);
-  for (const Light& light : setup ? setup->lights : std::vector<Light>{})
-    if (light.id == id) return name_or(light.name, light.id) + " " + what;
-  return target;
 }
 
 }  // namespace
@@ -58,8 +50,7 @@ Expected<std::vector<Cue>> cue_list(const Project& project, const Shot& shot) {
   std::vector<Cue> moments{{CueKind::start, start, said("start")}, {CueKind::end, start + end, said("end")}};
   for (const KeyedTrack& track : shot.tracks)
     for (const auto& [at, value] : track.keys)
-      if (at >= 0.0 && at <= end)
-        moments.push_back({CueKind::key, start + at, track_words(project, shot, track.target)});
+      if (at >= 0.0 && at <= end) moments.push_back({CueKind::key, start + at, track.target});
   for (const ToldEffect& told : told_effects(project, shot)) {
     if (!told.outcome) return tl::unexpected(told.outcome.error());
     for (const EffectEvent& event : told.outcome->events)
@@ -89,44 +80,6 @@ Expected<std::vector<Cue>> cue_list(const Project& project, const Shot& shot) {
 
 namespace {
 
-/// A file in memory, for the library that writes it.
-struct InMemory {
-  std::string bytes;
-  std::size_t at = 0;
-
-  static SF_VIRTUAL_IO calls() {
-    return {[](void* user) { return static_cast<sf_count_t>(self(user).bytes.size()); },
-            [](sf_count_t offset, int whence, void* user) {
-              InMemory& file = self(user);
-              const sf_count_t from = whence == SEEK_CUR   ? static_cast<sf_count_t>(file.at)
-                                      : whence == SEEK_END ? static_cast<sf_count_t>(file.bytes.size())
-                                                           : 0;
-              file.at = static_cast<std::size_t>(std::max<sf_count_t>(0, from + offset));
-              return static_cast<sf_count_t>(file.at);
-            },
-            [](void* to, sf_count_t count, void* user) {
-              InMemory& file = self(user);
-              const std::size_t there = file.at < file.bytes.size() ? file.bytes.size() - file.at : 0,
-                                taken = std::min(static_cast<std::size_t>(count), there);
-              if (taken > 0) std::memcpy(to, file.bytes.data() + file.at, taken);
-              file.at += taken;
-              return static_cast<sf_count_t>(taken);
-            },
-            [](const void* from, sf_count_t count, void* user) {
-              InMemory& file = self(user);
-              const auto size = static_cast<std::size_t>(count);
-              if (file.bytes.size() < file.at + size) file.bytes.resize(file.at + size);
-              std::memcpy(file.bytes.data() + file.at, from, size);
-              file.at += size;
-              return count;
-            },
-            [](void* user) { return static_cast<sf_count_t>(self(user).at); }};
-  }
-
- private:
-  static InMemory& self(void* user) { return *static_cast<InMemory*>(user); }
-};
-
 std::vector<float> sound_of(const std::vector<Cue>& cues) {
   double last = 0;
   for (const Cue& cue : cues) last = std::max(last, cue.at);
@@ -137,19 +90,22 @@ std::vector<float> sound_of(const std::vector<Cue>& cues) {
 
 }  // namespace
 
-Expected<std::string> cue_track(const std::vector<Cue>& cues) {
+Expected<void> write_cue_track(const std::string& path, const std::vector<Cue>& cues) {
   // The counts come before, slow ones for up to a minute.
   const auto within = [](const Cue& cue) { return cue.at >= 0.0 && cue.at <= longest + 60.0; };
   if (cues.empty() || !std::all_of(cues.begin(), cues.end(), within))
     return fail("the cue track", "has no cues, or some outside of 20 minutes", "give the cues of a shot",
                 Fault::input);
-  InMemory file;
-  SF_VIRTUAL_IO calls = InMemory::calls();
+  auto beside = FileBeside::at(path);
+  if (!beside) return tl::unexpected(beside.error());
   SF_INFO info{};
   info.samplerate = cue_rate, info.channels = 1, info.format = SF_FORMAT_WAV | SF_FORMAT_PCM_16;
-  SNDFILE* out = sf_open_virtual(&calls, SFM_WRITE, &info, &file);
-  if (!out)
-    return fail("the cue track", std::string("cannot be made (") + sf_strerror(nullptr) + ")", "try again");
+  const auto not_written = [&](const char* why) {
+    return fail(path, std::string("could not be written (") + why + ")",
+                "check the folder, its permissions and the room on the disk", Fault::output);
+  };
+  std::unique_ptr<SNDFILE, int (*)(SNDFILE*)> out(sf_open(beside->beside().c_str(), SFM_WRITE, &info), sf_close);
+  if (!out) return not_written(sf_strerror(nullptr));
   SF_CUES points{};
   for (const Cue& cue : cues) {
     if (points.cue_count == std::size(points.cue_points)) break;  // as many as the library takes
@@ -158,12 +114,12 @@ Expected<std::string> cue_track(const std::vector<Cue>& cues) {
     point.position = point.sample_offset = static_cast<std::uint32_t>(std::llround(cue.at * cue_rate));
     point.fcc_chunk = 0x61746164;  // "data"
   }
-  sf_command(out, SFC_SET_CUE, &points, sizeof points);
+  sf_command(out.get(), SFC_SET_CUE, &points, sizeof points);
   const std::vector<float> sound = sound_of(cues);
-  const sf_count_t written = sf_writef_float(out, sound.data(), static_cast<sf_count_t>(sound.size()));
-  const bool whole = written == static_cast<sf_count_t>(sound.size()) && sf_close(out) == 0;
-  if (!whole) return fail("the cue track", "could not be made whole", "try again");
-  return std::move(file.bytes);
+  const auto size = static_cast<sf_count_t>(sound.size());
+  if (sf_writef_float(out.get(), sound.data(), size) != size) return not_written(sf_strerror(out.get()));
+  if (const int code = sf_close(out.release()); code != 0) return not_written(sf_error_number(code));
+  return beside->keep();
 }
 
 }  // namespace cinnabar

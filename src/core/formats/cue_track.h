@@ -23,8 +23,8 @@ struct Cue {
 
 inline constexpr int cue_rate = 48000;  ///< samples a second
 
-/// The list as sound: RIFF WAVE, 16 bits, one channel, each mark beginning on its very sample; the marks stand in
-/// the file as cue points too.
-[[nodiscard]] Expected<std::string> cue_track(const std::vector<Cue>& cues);
+/// Writes the list as sound: RIFF WAVE, 16 bits, one channel, each mark beginning on its very sample; the marks
+/// stand in the file as cue points too.
+[[nodiscard]] Expected<void> write_cue_track(const std::string& path, const std::vector<Cue>& cues);
 
 }  // namespace cinnabar

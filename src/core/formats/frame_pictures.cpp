@@ -17,25 +17,33 @@ bool stands_still(const Shot& shot) { return shot.tracks.empty() && shot.effects
 
 }  // namespace
 
-/// What of a recording is shown.
-namespace shown_parts {
-
-/// The largest part of the recording with the picture's shape within the crop, as shares of the recording.
-struct Part {
+/// What of a recording is shown, as shares of it from its top left.
+struct ShownPart {
   double left = 0, top = 0, width = 1, height = 1;
+  int turned = 0;  ///< as ShotOptics has it: a camera on its side is looked at upright
+
+  /// Where a place of the picture, as shares from its top left, lies in the recording.
+  [[nodiscard]] std::pair<float, float> at(double u, double v) const {
+    const double x = turned > 0 ? 1.0 - v : turned < 0 ? v : u, y = turned > 0 ? u : turned < 0 ? 1.0 - u : v;
+    return {static_cast<float>(left + width * x), static_cast<float>(top + height * y)};
+  }
 };
-inline Part part_shown(const Vec3& crop, double recorded_aspect, double aspect) {
-  Part part;
-  part.width = part.height = crop.z;
-  if (aspect >= recorded_aspect)
-    part.height *= recorded_aspect / aspect;
-  else
-    part.width *= aspect / recorded_aspect;
+
+namespace {
+/// The largest part with the picture's shape within the crop.
+ShownPart part_shown(const FrameForm& form, const ShotOptics& optics, const Vec3& crop) {
+  Deliverable shape;
+  shape.width = form.width, shape.height = form.height;
+  const auto [across, upright] = delivered_frame(shape, optics);
+  const bool turned = optics.turned != 0;
+  ShownPart part;
+  part.turned = optics.turned;
+  part.width = crop.z * (turned ? upright : across) / optics.sensor_width;
+  part.height = crop.z * (turned ? across : upright) / optics.sensor_height;
   part.left = crop.x + 0.5 * (crop.z - part.width), part.top = crop.y + 0.5 * (crop.z - part.height);
   return part;
 }
-
-}  // namespace shown_parts
+}  // namespace
 
 /// One shot's world, kept while it stays the same.
 struct FramePictures::Tracing {
@@ -65,11 +73,13 @@ struct FramePictures::Tracing {
     const auto world =
         std::make_shared<const StagedWorld>(stage(project_, shot, frame.set, {.motion = !still, .segments = 64}));
     tracer_ = std::make_unique<Tracer>(world);
-    const double recorded = world->camera.optics.sensor_width / world->camera.optics.sensor_height,
-                 aspect = static_cast<double>(form_.width) / form_.height;
-    part_ = shown_parts::part_shown(crop_at(shot, frame.set).value_or(Vec3{0, 0, 1}), recorded, aspect);
-    const int width = std::clamp(static_cast<int>(std::lround(form_.width / part_.width)), 16, widest_film),
-              height = std::clamp(static_cast<int>(std::lround(width / recorded)), 9, 4 * widest_film);
+    const ShotOptics& optics = world->camera.optics;
+    part_ = part_shown(form_, optics, crop_at(shot, frame.set).value_or(Vec3{0, 0, 1}));
+    const int across = part_.turned ? form_.height : form_.width;
+    const int width = std::clamp(static_cast<int>(std::lround(across / part_.width)), 16, widest_film),
+              height =
+                  std::clamp(static_cast<int>(std::lround(width * optics.sensor_height / optics.sensor_width)), 9,
+                             4 * widest_film);
     film_ = tracer_->film(width, height, Caustics::by_photons);
     film_.ways = form_.ways;
     only_.clear();
@@ -84,13 +94,14 @@ struct FramePictures::Tracing {
         only_[film_.at(x, y)] = 1;
   }
   [[nodiscard]] Picture cut(const Picture& whole) const {
-    if (only_.empty() && whole.width == form_.width && whole.height == form_.height) return whole;
+    if (only_.empty() && !part_.turned && whole.width == form_.width && whole.height == form_.height) return whole;
     Picture out{form_.width, form_.height, {}};
     out.pixels.reserve(static_cast<std::size_t>(out.width) * static_cast<std::size_t>(out.height));
     for (int y = 0; y < out.height; ++y)
-      for (int x = 0; x < out.width; ++x)
-        out.pixels.push_back(whole.sample(static_cast<float>(part_.left + part_.width * (x + 0.5) / out.width),
-                                          static_cast<float>(part_.top + part_.height * (y + 0.5) / out.height)));
+      for (int x = 0; x < out.width; ++x) {
+        const auto [u, v] = part_.at((x + 0.5) / out.width, (y + 0.5) / out.height);
+        out.pixels.push_back(whole.sample(u, v));
+      }
     return out;
   }
 
@@ -100,7 +111,7 @@ struct FramePictures::Tracing {
   std::size_t shot_ = 0;
   std::unique_ptr<Tracer> tracer_;
   Film film_;
-  shown_parts::Part part_;
+  ShownPart part_;
   std::vector<char> only_;
   Bytes bytes_;
 };

@@ -12,6 +12,8 @@ namespace cinnabar {
 struct Tone {
   double hertz, rings, loud;
 };
+/// A moment is told by its pitch, on the set and in the film alike.
+inline constexpr double beat_hertz = 880.0, cut_hertz = 1760.0, event_hertz = 2637.0;
 /// Adds a tone at `at` seconds; what lies outside of the sound is left out.
 inline void add_mark(std::vector<float>& sound, int rate, double at, const Tone& tone) {
   if (!(at >= 0.0) || at * rate >= static_cast<double>(sound.size())) return;

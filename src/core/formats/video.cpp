@@ -49,6 +49,7 @@ using Frame = std::unique_ptr<AVFrame, FreedBy<av_frame_free>>;
 using Packet = std::unique_ptr<AVPacket, FreedBy<av_packet_free>>;
 
 }  // namespace video_parts
+
 struct Video::Writing {
   std::string path;
   FileBeside beside;
@@ -73,18 +74,36 @@ struct Video::Writing {
   }
 
   Expected<void> open(const video_parts::Kind& kind);
+  [[nodiscard]] Expected<void> find(const char* name, video_parts::Codec& codec) const;
+  [[nodiscard]] Expected<void> begin(AVCodecContext& codec, AVStream*& stream) const;
   Expected<void> open_pictures(const video_parts::Kind& kind);
   Expected<void> open_sound(const video_parts::Kind& kind);
   Expected<void> encode(AVCodecContext& codec, AVStream& stream, const AVFrame* frame);
   Expected<void> full_frames(bool last);
 };
 
-Expected<void> Video::Writing::open_pictures(const video_parts::Kind& kind) {
-  const AVCodec* encoder = avcodec_find_encoder_by_name(kind.pictures);
+Expected<void> Video::Writing::find(const char* name, video_parts::Codec& codec) const {
+  const AVCodec* encoder = avcodec_find_encoder_by_name(name);
   if (!encoder)
-    return fail(path, std::string("needs the encoder ") + kind.pictures + ", which libav here has not",
+    return fail(path, std::string("needs the encoder ") + name + ", which libav here has not",
                 "name the film .mp4 or .webm, whichever there is one for", Fault::output);
-  pictures.reset(avcodec_alloc_context3(encoder));
+  codec.reset(avcodec_alloc_context3(encoder));
+  if (file->oformat->flags & AVFMT_GLOBALHEADER) codec->flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
+  return {};
+}
+
+/// The encoder as it was set, and a stream of the file for what it gives.
+Expected<void> Video::Writing::begin(AVCodecContext& codec, AVStream*& stream) const {
+  if (const int code = avcodec_open2(&codec, codec.codec, nullptr); code < 0) return not_written(path, code);
+  stream = avformat_new_stream(file, nullptr);
+  if (!stream) return not_written(path, AVERROR(ENOMEM));
+  stream->time_base = codec.time_base;
+  const int code = avcodec_parameters_from_context(stream->codecpar, &codec);
+  return code < 0 ? Expected<void>(not_written(path, code)) : Expected<void>();
+}
+
+Expected<void> Video::Writing::open_pictures(const video_parts::Kind& kind) {
+  CINNABAR_TRY(find(kind.pictures, pictures));
   const AVRational rate = av_d2q(form.rate, 1'001'000);
   pictures->width = form.width, pictures->height = form.height;
   pictures->time_base = av_inv_q(rate), pictures->framerate = rate;
@@ -94,15 +113,11 @@ Expected<void> Video::Writing::open_pictures(const video_parts::Kind& kind) {
   pictures->color_range = AVCOL_RANGE_MPEG;
   pictures->colorspace = AVCOL_SPC_BT709, pictures->color_primaries = AVCOL_PRI_BT709;
   pictures->color_trc = AVCOL_TRC_IEC61966_2_1;
-  if (file->oformat->flags & AVFMT_GLOBALHEADER) pictures->flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
   av_opt_set(pictures->priv_data, "crf", std::string(kind.pictures) == "libx264" ? "18" : "24", 0);
   av_opt_set(pictures->priv_data, "preset", "medium", 0);
   av_opt_set(pictures->priv_data, "cpu-used", "4", 0);
-  if (const int code = avcodec_open2(pictures.get(), encoder, nullptr); code < 0) return not_written(path, code);
-  picture_stream = avformat_new_stream(file, nullptr);
-  picture_stream->time_base = pictures->time_base;
+  CINNABAR_TRY(begin(*pictures, picture_stream));
   picture_stream->avg_frame_rate = rate;
-  avcodec_parameters_from_context(picture_stream->codecpar, pictures.get());
   picture.reset(av_frame_alloc());
   picture->format = pictures->pix_fmt, picture->width = form.width, picture->height = form.height;
   picture->color_range = pictures->color_range, picture->colorspace = pictures->colorspace;
@@ -119,21 +134,13 @@ Expected<void> Video::Writing::open_pictures(const video_parts::Kind& kind) {
 }
 
 Expected<void> Video::Writing::open_sound(const video_parts::Kind& kind) {
-  const AVCodec* encoder = avcodec_find_encoder_by_name(kind.sound);
-  if (!encoder)
-    return fail(path, std::string("needs the encoder ") + kind.sound + ", which libav here has not",
-                "name the film .mp4 or .webm, whichever there is one for", Fault::output);
-  sound.reset(avcodec_alloc_context3(encoder));
+  CINNABAR_TRY(find(kind.sound, sound));
   sound->sample_fmt = std::string(kind.sound) == "aac" ? AV_SAMPLE_FMT_FLTP : AV_SAMPLE_FMT_FLT;
   sound->sample_rate = form.sound_rate;
   sound->time_base = {1, form.sound_rate};
   sound->bit_rate = 96000;
   av_channel_layout_default(&sound->ch_layout, 1);
-  if (file->oformat->flags & AVFMT_GLOBALHEADER) sound->flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
-  if (const int code = avcodec_open2(sound.get(), encoder, nullptr); code < 0) return not_written(path, code);
-  sound_stream = avformat_new_stream(file, nullptr);
-  sound_stream->time_base = sound->time_base;
-  avcodec_parameters_from_context(sound_stream->codecpar, sound.get());
+  CINNABAR_TRY(begin(*sound, sound_stream));
   samples.reset(av_frame_alloc());
   samples->format = sound->sample_fmt, samples->nb_samples = sound->frame_size;
   samples->sample_rate = sound->sample_rate;

@@ -73,55 +73,49 @@ void PaperDesk::onPaperThread(const QString& begins, const QString& counts,
   });
 }
 
-void PaperDesk::askPaper(Paper paper) {
+/// Asks for a file, and does something with it while a project is open.
+void PaperDesk::askFile(const QString& title, const QString& filter, const char* suffix,
+                        std::function<void(const QString& path)> then) {
   if (!session_) return;
+  auto* dialog = fileDialog(window(), title, filter, suffix);
+  connect(dialog, &QFileDialog::fileSelected, this, [this, then = std::move(then)](const QString& path) {
+    if (session_) then(path);
+  });
+  dialog->open();
+}
+
+void PaperDesk::askPaper(Paper paper) {
   const auto kind =
       std::find_if(paperKinds().begin(), paperKinds().end(), [&](const PaperKind& k) { return k.paper == paper; });
-  auto* dialog = fileDialog(window(), paper::paperText(kind->title), tr("PDF (*.pdf)"), "pdf");
-  connect(dialog, &QFileDialog::fileSelected, this, [this, paper](const QString& path) {
-    if (!session_) return;
+  askFile(paper::paperText(kind->title), tr("PDF (*.pdf)"), "pdf", [this, paper](const QString& path) {
     onPaper(path, [path, paper, project = session_->project()](const CardOptions& options) {
       return writePaper(paper, project, path, options);
     });
   });
-  dialog->open();
 }
 
 void PaperDesk::askPackingTable() {
-  if (!session_) return;
-  auto* dialog = fileDialog(window(), tr("Packing list"), tr("Tables (*.csv)"), "csv");
-  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
-    if (!session_) return;
+  askFile(tr("Packing list"), tr("Tables (*.csv)"), "csv", [this](const QString& path) {
     onPaper(path, [path, project = session_->project()](const CardOptions&) {
       return write_file(path.toStdString(), csv_written(packing_table(packing(project))));
     });
   });
-  dialog->open();
 }
 
 void PaperDesk::askCues() {
-  if (!session_ || !session_->shot()) return;
-  auto* dialog = fileDialog(window(), tr("Cue track of this shot"), tr("Sound (*.wav)"), "wav");
-  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
-    if (!session_ || !session_->shot()) return;
+  askFile(tr("Cue track of this shot"), tr("Sound (*.wav)"), "wav", [this](const QString& path) {
+    if (!session_->shot()) return;
     onPaper(path,
             [path, project = session_->project(),
              index = session_->shotIndex()](const CardOptions&) -> Expected<void> {
               const auto cues = cue_list(project, *project.shots[index]);
-              if (!cues) return tl::unexpected(cues.error());
-              const auto track = cue_track(*cues);
-              if (!track) return tl::unexpected(track.error());
-              return write_file(path.toStdString(), *track);
+              return cues ? write_cue_track(path.toStdString(), *cues) : tl::unexpected(cues.error());
             });
   });
-  dialog->open();
 }
 
 void PaperDesk::askAnimatic() {
-  if (!session_ || !session_->shot()) return;
-  auto* dialog = fileDialog(window(), tr("The spot as a film"), tr("Films (*.mp4 *.webm)"), "mp4");
-  connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
-    if (!session_) return;
+  askFile(tr("The spot as a film"), tr("Films (*.mp4 *.webm)"), "mp4", [this](const QString& path) {
     const auto write = [path, project = session_->project(),
                         document = session_->document()](const CardOptions& how) -> Expected<void> {
       AnimaticOptions options;
@@ -135,7 +129,6 @@ void PaperDesk::askAnimatic() {
     };
     onPaper(path, write, tr("Picture %1 of %2"));
   });
-  dialog->open();
 }
 
 /// Writes a file on the papers' thread and says what came of it.
@@ -153,18 +146,17 @@ void PaperDesk::onPaper(const QString& path, std::function<Expected<void>(const 
 }
 
 void PaperDesk::writeTable(bool takes) {
-  auto* dialog = takes ? fileDialog(window(), tr("Takes"), tr("Tables (*.csv)"), "csv")
-                       : fileDialog(window(), tr("Shot list"), tr("Tables and JSON (*.csv *.json)"), "csv");
-  connect(dialog, &QFileDialog::fileSelected, this, [this, takes](const QString& path) {
-    if (!session_) return;
-    onPaper(path, [path, takes, project = session_->project(),
-                   document = session_->document()](const CardOptions&) {
-      return write_file(path.toStdString(), takes                    ? csv_written(take_table(project))
-                                            : path.endsWith(".json") ? json_text(shots_json(document), 1) + "\n"
-                                                                     : csv_written(shot_table(project)));
-    });
-  });
-  dialog->open();
+  askFile(
+      takes ? tr("Takes") : tr("Shot list"), takes ? tr("Tables (*.csv)") : tr("Tables and JSON (*.csv *.json)"),
+      "csv", [this, takes](const QString& path) {
+        onPaper(path,
+                [path, takes, project = session_->project(), document = session_->document()](const CardOptions&) {
+                  return write_file(path.toStdString(), takes ? csv_written(take_table(project))
+                                                        : path.endsWith(".json")
+                                                            ? json_text(shots_json(document), 1) + "\n"
+                                                            : csv_written(shot_table(project)));
+                });
+      });
 }
 
 /// Keeps what was read from a table, and says it with what could not be read.

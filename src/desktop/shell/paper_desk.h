@@ -44,6 +44,8 @@ class PaperDesk : public QObject {
 
  private:
   [[nodiscard]] QWidget* window() const;
+  void askFile(const QString& title, const QString& filter, const char* suffix,
+               std::function<void(const QString& path)> then);
   void openPreview(const Project& project, std::optional<std::vector<CardContent>> contents);
   void onPaper(const QString& path, std::function<Expected<void>(const CardOptions&)> write,
                const QString& counts = tr("Card %1 of %2"));

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/base/hashed.h"
 #include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/project/document/json_text.h"
 
@@ -13,33 +14,37 @@ namespace {
 constexpr std::size_t most_bytes = 64U << 20U;
 constexpr int rough_passes = 1, better_passes[] = {2, 8};
 
-std::uint64_t folded(std::uint64_t hash, const std::string& text) {  // FNV-1a
-  for (const char c : text) hash = (hash ^ static_cast<unsigned char>(c)) * 0x100000001b3ULL;
-  return hash;
-}
-/// A number for what each shot shows: itself, its set-up, the products, the kit and the timeline, at a size.
-std::vector<std::uint64_t> looks_of(const Document& document, const QSize& size) {
-  std::uint64_t all =
-      folded(0xcbf29ce484222325ULL, std::to_string(size.width()) + "x" + std::to_string(size.height()));
-  for (const auto& [list, items] : document.lists) {
-    if (list == "shots" || list == "takes" || list == "deliverables") continue;
-    all = folded(all, list);
-    for (const JsonPtr& item : items) all = folded(all, json_text(*item));
-  }
-  if (const Json* project = document.single("project"))
-    for (const char* key : {"timeline_rate", "mains_hz"})
-      all = folded(all, json_text(project->value(key, Json())));
-  for (const auto& [id, blob] : document.blobs)
-    all = folded(all, id + std::string(blob->bytes.begin(), blob->bytes.end()));
-  std::vector<std::uint64_t> looks;
-  for (const JsonPtr& shot : document.list("shots")) looks.push_back(folded(all, json_text(*shot)));
-  return looks;
-}
-
 }  // namespace
 
 FilmMaker::FilmMaker(QObject* parent) : QObject(parent) {}
 FilmMaker::~FilmMaker() { worker_.stop(); }
+
+/// A number for what each shot shows: itself, its set-up, the products, the kit and the timeline, at a size.
+std::vector<std::uint64_t> FilmMaker::looksOf(const Document& document, const QSize& size) {
+  std::uint64_t all = folded(std::to_string(size.width()) + "x" + std::to_string(size.height()));
+  for (const auto& [list, items] : document.lists) {
+    if (list != "products" && !list.starts_with("kit/")) continue;
+    all = folded(list, all);
+    for (const JsonPtr& item : items) all = folded(json_text(*item), all);
+  }
+  if (const Json* project = document.single("project"))
+    all = folded(json_text(project->value("timeline_rate", Json())), all);
+  // Bytes may be many: the same ones are known by being the very same, and a number stands for them.
+  std::map<std::shared_ptr<const Blob>, std::uint64_t> blobs;
+  for (const auto& [id, blob] : document.blobs) {
+    const auto known = blobs_.find(blob);
+    const std::uint64_t number = known == blobs_.end() ? ++lastBlob_ : known->second;
+    blobs.emplace(blob, number);
+    all = folded(id + std::to_string(number), all);
+  }
+  blobs_ = std::move(blobs);
+  std::vector<std::uint64_t> looks;
+  for (const JsonPtr& shot : document.list("shots")) {
+    const Json* setup = document.find("setups", shot->value("setup", ""));
+    looks.push_back(folded(json_text(*shot), folded(setup ? json_text(*setup) : "", all)));
+  }
+  return looks;
+}
 
 long FilmMaker::frames(const Project& project, std::size_t shot) {
   return std::max(1L, std::lround(project.shots[shot]->screen_time * project.timeline_rate));
@@ -47,7 +52,7 @@ long FilmMaker::frames(const Project& project, std::size_t shot) {
 
 void FilmMaker::ask(const Document& document, const Project& project, const QSize& size,
                     const std::vector<std::size_t>& shots, const Place& first) {
-  looks_ = looks_of(document, size);
+  looks_ = looksOf(document, size);
   const std::uint64_t ticket = ++ticket_;
   // In the order of the film from where it is looked at, and round.
   std::vector<Place> order;
@@ -98,17 +103,19 @@ void FilmMaker::ask(const Document& document, const Project& project, const QSiz
 }
 
 void FilmMaker::put(std::uint64_t ticket, const Key& key, const QByteArray& jpeg, int passes) {
-  const auto there = pictures_.find(key);
-  if (there == pictures_.end() && ticket == ticket_) ++kept_;
-  if (there != pictures_.end()) bytes_ -= static_cast<std::size_t>(there->second.jpeg.size());
-  bytes_ += static_cast<std::size_t>(jpeg.size());
-  pictures_[key] = {jpeg, passes};
-  // Of what nobody looks at any more first.
-  for (auto old = pictures_.begin(); bytes_ > most_bytes && old != pictures_.end();) {
+  const auto size = static_cast<std::size_t>(jpeg.size());
+  // Room is made by what nobody looks at any more; where there is none left, what is kept stays.
+  for (auto old = pictures_.begin(); bytes_ + size > most_bytes && old != pictures_.end();) {
     const bool wanted = std::find(looks_.begin(), looks_.end(), old->first.first) != looks_.end();
     if (!wanted) bytes_ -= static_cast<std::size_t>(old->second.jpeg.size());
     old = wanted ? std::next(old) : pictures_.erase(old);
   }
+  const auto there = pictures_.find(key);
+  const std::size_t freed = there == pictures_.end() ? 0 : static_cast<std::size_t>(there->second.jpeg.size());
+  if (bytes_ + size - freed > most_bytes) return;
+  if (there == pictures_.end() && ticket == ticket_) ++kept_;
+  bytes_ += size - freed;
+  pictures_[key] = {jpeg, passes};
   emit came();
 }
 

@@ -47,10 +47,13 @@ class FilmMaker : public QObject {
     QByteArray jpeg;
     int passes = 0;
   };
+  [[nodiscard]] std::vector<std::uint64_t> looksOf(const Document& document, const QSize& size);
   void put(std::uint64_t ticket, const Key& key, const QByteArray& jpeg, int passes);
 
   std::map<Key, Kept> pictures_;
   std::vector<std::uint64_t> looks_;  ///< of each shot of the project asked about
+  std::map<std::shared_ptr<const Blob>, std::uint64_t> blobs_;
+  std::uint64_t lastBlob_ = 0;
   std::uint64_t ticket_ = 0;
   long kept_ = 0, all_ = 0;
   std::size_t bytes_ = 0;

@@ -8,6 +8,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/effects/flights.h"
+#include "cinnabar/effects/kind_parts.h"
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/scene/effects_staged.h"
 
@@ -72,8 +73,7 @@ std::optional<Level> effect_timing(const ShotContext& c, const LevelStart& start
           (c.shot.clock.screen_at(event->span->second) - c.shot.clock.screen_at(event->span->first)) / 2 *
           c.project.timeline_rate;
       sentence += said("; nine takes in ten within {} frames of that", fixed_text(wide, 1));
-      // Nine in ten of a normal spread lie within 1.645 of its deviations.
-      if (const auto hits = hit_chance({.tolerance = 1.0, .sigma = std::abs(wide) / 1.645, .events = 1.0});
+      if (const auto hits = hit_chance({.tolerance = 1.0, .sigma = std::abs(wide) / nine_in_ten, .events = 1.0});
           hits && hits->expected > 1.05)
         sentence += said(", one in {} on the frame", fixed_text(hits->expected, 1));
     }

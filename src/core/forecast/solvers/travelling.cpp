@@ -281,7 +281,7 @@ Expected<Proposals> solve_match(const Bench& b, const SolveRequest& request) {
   const Shot& other = *b.project.shots[number - 1];
   const auto here = held_product(b.project, b.shot), there = held_product(b.project, other);
   if (!here || !there || !other.camera) return fail("the shots", "lack a product or a camera", "give them both");
-  const double last = other.set_time();
+  const double last = other.clock.set_at(other.screen_time);  // of what is shown
   const CameraPose pose = camera_at(other, last);
   const auto tall = [](const HeldProduct& p) {
     const auto [low, high] = height_span(*p.product);
