@@ -81,6 +81,10 @@ TEST_F(WatchTest, WhatIsMadeIsKeptUntilItsShotIsChanged) {
   sheet = watch();
   EXPECT_GE(sheet->maker().count().first, 8) << "at once";
   closed(sheet);
+  ASSERT_TRUE(session().keep("Elsewhere", {{"/setups/1/lights/0/dimmer", 0.4}}));
+  sheet = watch();
+  EXPECT_TRUE(sheet->maker().kept({0, 0}) && sheet->maker().kept({1, 5})) << "another set-up is not seen in them";
+  closed(sheet);
   ASSERT_TRUE(session().keep("ISO", {{"/shots/0/camera/iso", 250}}));
   sheet = watch();
   EXPECT_TRUE(sheet->maker().kept({1, 5}));

@@ -189,6 +189,9 @@ TEST(EffectLevers, BringItInTime) {
   Json ramped = falling();
   ramped["shots"][0]["play"] = {{0.0, 1.0}, {0.4, 1.0}, {0.6, 0.5}}, ramped["shots"][0]["camera"]["mode"] = "m100";
   expect_levers_hold(ramped, "effect.timing", 1);
+  Json backward = falling();
+  backward["shots"][0]["reversed"] = true;
+  expect_levers_hold(backward, "effect.timing", 1);
   Json under = falling();
   under["shots"][0]["effects"][0]["place"] = {0, -0.5, 0};
   const auto level = level_of(under, "effect.timing");

@@ -56,6 +56,22 @@ TEST(CopySpace, MeasuresAStepOfToneByItsRatio) {
   expect_level(doc, "frame.copy-space", 2.0, State::out, 0.25);
 }
 
+// Own behaviour: the words stand in the last second on screen, which is the first of the set played backward.
+TEST(CopySpace, StandsAtTheBeginningOfWhatPlaysBackward) {
+  Json doc = before_a_wall();
+  ask_for_words(doc, {0.4, 0.3, 0.2, 0.4});
+  doc["shots"][0]["tracks"] = Json::array({{{"target", "product.can.place"},
+                                            {"profile", "linear"},
+                                            {"keys", {{0, {0, 0, 0}}, {0.5, {0, 0, 0}}, {0.9, {1.5, 0, 0}}}}}});
+  const auto covered = [&] {
+    const auto level = level_of(doc, "frame.copy-space");
+    return level && level->sentence.find("covers the words") != std::string::npos;
+  };
+  EXPECT_FALSE(covered()) << "it has gone by then";
+  doc["shots"][0]["reversed"] = true;
+  EXPECT_TRUE(covered());
+}
+
 // Source: similar triangles, by hand; bands common practice, no source.
 TEST(CopySpace, CountsOnlyWhileTheWordsStand) {
   Json doc = before_a_wall();

@@ -265,18 +265,29 @@ TEST(SolvedMoves, MatchAnotherShotsLastFrame) {
   const Solved solved = solved_for(d, "match", {"with=2"});
   ASSERT_EQ(solved.list.size(), 1u) << solved.impossible;
   const Project p = ProjectReader().read(solved.list[0].after);
-  const auto seen = [&](std::size_t shot, double t, double up) {
-    const Shot& s = *p.shots[shot];
-    const auto [low, high] = height_span(*by_id(p.products, s.products[0].product));
+  const auto seen = [](const Project& in, std::size_t shot, double t, double up) {
+    const Shot& s = *in.shots[shot];
+    const auto [low, high] = height_span(*by_id(in.products, s.products[0].product));
     const auto at =
-        image_of(camera_at(s, t), product_at(p, s, s.products[0], t).world({0, low + up * (high - low), 0}));
+        image_of(camera_at(s, t), product_at(in, s, s.products[0], t).world({0, low + up * (high - low), 0}));
     return std::pair{at->x / 0.036, at->y / 0.036};
   };
   for (const double up : {0.0, 0.5, 1.0}) {
-    EXPECT_NEAR(seen(0, 0, up).first, seen(1, p.shots[1]->set_time(), up).first, 0.004) << up;
-    EXPECT_NEAR(seen(0, 0, up).second, seen(1, p.shots[1]->set_time(), up).second, 0.004) << up;
+    EXPECT_NEAR(seen(p, 0, 0, up).first, seen(p, 1, p.shots[1]->set_time(), up).first, 0.004) << up;
+    EXPECT_NEAR(seen(p, 0, 0, up).second, seen(p, 1, p.shots[1]->set_time(), up).second, 0.004) << up;
   }
   EXPECT_NE(refused(d, "match", {"with=1"}).find("no other shot"), std::string::npos);
+  // What shows last of a shot that plays backward is what was recorded first; its own moves are not worked out.
+  d["shots"][1]["reversed"] = true;
+  const Solved back = solved_for(d, "match", {"with=2"});
+  ASSERT_EQ(back.list.size(), 1u) << back.impossible;
+  const Project then = ProjectReader().read(back.list[0].after);
+  for (const double up : {0.0, 0.5, 1.0}) {
+    EXPECT_NEAR(seen(then, 0, 0, up).first, seen(then, 1, 0, up).first, 0.004) << up;
+    EXPECT_NEAR(seen(then, 0, 0, up).second, seen(then, 1, 0, up).second, 0.004) << up;
+  }
+  d["shots"][0]["reversed"] = true;
+  EXPECT_NE(refused(d, "push", {"to=60"}).find("backward"), std::string::npos);
 }
 
 // Own behaviour: words say what is missing, and hostile numbers are refused.

@@ -32,6 +32,19 @@ TEST(Facing, LastsAsLongAsTheLabelIsWithinTwentyDegrees) {
   expect_level(doc, "motion.facing", 4.0 / 3, State::level, 1e-5);
 }
 
+// Source: angle = rate x time, by hand: -60 to 0 degrees in a second, then to 30 in another, within 20 of square
+// from 2/3 to 5/3 s of the set; of 2 s played backward that is from 1/3 to 4/3 s on screen.
+TEST(Facing, OfAShotThatPlaysBackwardIsWhereItShows) {
+  Json doc = turning({{0, -60}, {1, 0}, {2, 30}});
+  doc["shots"][0]["needs"] = {{"facing", {{"bearing_deg", 0}, {"at", 1.55}, {"for", 0.5}}}};
+  expect_level(doc, "motion.facing", 1.0, State::level, 1e-5);
+  doc["shots"][0]["reversed"] = true;
+  expect_level(doc, "motion.facing", 0.0, State::out, 1e-9);
+  expect_levers_hold(doc, "motion.facing", 1);
+  doc["shots"][0]["needs"]["facing"]["at"] = 0.5;
+  expect_level(doc, "motion.facing", 1.0, State::level, 1e-5);
+}
+
 // Source: angle = rate x time, by hand.
 TEST(Facing, CountsTheLabelsOwnBearingAndTheWayItWasSetDown) {
   Json doc = turning({{0, 0}, {2, 120}});
