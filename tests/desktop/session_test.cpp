@@ -101,7 +101,7 @@ TEST_F(SessionTest, TimeStaysInsideTheShot) {
 }
 
 TEST_F(SessionTest, ThePictureMakerAnswersTheNewestRequestAndGrows) {
-  PictureMaker maker;
+  PictureMaker maker({.picturePasses = 12});
   QSignalSpy pictures(&maker, &PictureMaker::picture);
   maker.ask(session_->project(), 0, 0.0, 96, {});
   maker.ask(session_->project(), 1, 0.5, 96, {});
@@ -113,7 +113,7 @@ TEST_F(SessionTest, ThePictureMakerAnswersTheNewestRequestAndGrows) {
       },
       60000));
   EXPECT_EQ(last->image.width(), 96);
-  EXPECT_EQ(last->passes, PictureMaker::allPasses);
+  EXPECT_EQ(last->passes, maker.allPasses());
   ASSERT_TRUE(last->tracer && last->film);
   for (const FirstHit& hit : last->film->first)
     if (hit.mesh) {

@@ -7,10 +7,23 @@
 #include <QEvent>
 #include <QShortcut>
 
+#include <cstdio>
 #include <ctime>
 #include <fstream>
+#include <string>
 
 namespace cinnabar {
+
+/// Milliseconds that other guests of the machine had of its processors' time since it was started (proc(5), stat:
+/// steal; it comes by ticks of 10 ms).
+inline double stolenMs() {
+  std::ifstream file("/proc/stat");
+  std::string all;
+  double count = 0;
+  file >> all;
+  for (int k = 0; k < 8; ++k) file >> count;
+  return count * 1e3 / static_cast<double>(sysconf(_SC_CLK_TCK));
+}
 
 /// What the process holds of the memory, as the system counts it (proc(5), statm: resident pages).
 inline double megabytes() {
@@ -40,22 +53,33 @@ class TimedApplication : public QApplication {
     ++depth_;
     longestPaint_ = 0;
     painted_.clear();
+    const double stolenBefore = counting_ ? stolenMs() : 0.0;
     QElapsedTimer time;
     time.start();
     const double busyBefore = busyMs();
     const bool done = QApplication::notify(receiver, event);
     --depth_;
-    if (const double busy = busyMs() - busyBefore; busy > busiest_) {
+    const double busy = busyMs() - busyBefore, ms = static_cast<double>(time.nsecsElapsed()) / 1e6;
+    if (busy > busiest_) {
       busiest_ = busy;
       busy_ = QString("event %1 of %2").arg(static_cast<int>(event->type())).arg(whose);
     }
-    if (const double ms = static_cast<double>(time.nsecsElapsed()) / 1e6; ms > longest_) {
+    if (counting_ && ms > 100)
+      std::printf("stall of %.0f ms by the clock, %.0f ms of processor time, %.0f ms stolen meanwhile: event %d of %s%s\n",
+                  ms, busy, stolenMs() - stolenBefore, static_cast<int>(event->type()), qPrintable(whose),
+                  qPrintable(painted_)),
+          std::fflush(stdout);
+    if (ms > longest_) {
       longest_ = ms;
       what_ = QString("event %1 of %2%3").arg(static_cast<int>(event->type())).arg(whose, painted_);
     }
     return done;
   }
-  void beginAnew() { longest_ = busiest_ = 0; }
+  /// From nothing again; `counting` tells every stall over 100 ms as it comes.
+  void beginAnew(bool counting = false) {
+    longest_ = busiest_ = 0;
+    counting_ = counting;
+  }
   [[nodiscard]] double longest() const { return longest_; }
   [[nodiscard]] QString what() const { return what_; }
   /// The same in processor time of the interface thread.
@@ -70,6 +94,7 @@ class TimedApplication : public QApplication {
   }
 
   int depth_ = 0;
+  bool counting_ = false;
   double longest_ = 0, longestPaint_ = 0, busiest_ = 0;
   QString what_, painted_, busy_;
 };

@@ -15,16 +15,6 @@
 namespace cinnabar {
 namespace {
 
-/// One axis of the controller: its letter, and its value in millimetres or degrees.
-struct Axis {
-  char letter;
-  std::string what;
-  std::function<double(double)> at;
-  bool turns = false;
-  /// In metres, or radians.
-  [[nodiscard]] double base(double value) const { return turns ? radians(value) : 1e-3 * value; }
-};
-
 /// An angle that goes on past half a turn, told at any moment from the nearest of many before.
 std::function<double(double)> unwound(const std::function<double(double)>& angle, double end) {
   constexpr int steps = 1000;
@@ -42,8 +32,8 @@ std::function<double(double)> unwound(const std::function<double(double)>& angle
   };
 }
 
-std::vector<Axis> axes_of(const Shot& shot, double end) {
-  std::vector<Axis> axes;
+std::vector<DrivenAxis> axes_of(const Shot& shot, double end) {
+  std::vector<DrivenAxis> axes;
   const auto moving = [&shot](const char* target) {
     const KeyedTrack* track = shot.track(target);
     return track && track->keys.size() > 1 ? track : nullptr;
@@ -79,7 +69,7 @@ std::vector<Axis> axes_of(const Shot& shot, double end) {
     };
     axes.push_back({'A', "tilt", [rise, from = rise(0.0)](double t) { return rise(t) - from; }, true});
     axes.push_back({'B', "pan", unwound(bearing, end), true});
-    const auto still = [end](const Axis& axis) {
+    const auto still = [end](const DrivenAxis& axis) {
       for (int k = 1; k <= 64; ++k)
         if (std::abs(axis.at(end * k / 64) - axis.at(0.0)) > 1e-3) return false;
       return axis.turns;
@@ -97,7 +87,7 @@ std::vector<Axis> axes_of(const Shot& shot, double end) {
 constexpr double run_up = 1.0;  ///< seconds in which what begins at speed comes to it, and to rest again
 
 /// The same axis with a run-up before the shot and a rest after it, of even acceleration.
-Axis with_runs(Axis axis, double end) {
+DrivenAxis with_runs(DrivenAxis axis, double end) {
   const double h = std::min(1e-4, 0.25 * end);
   const double before = (axis.at(h) - axis.at(0.0)) / h, after = (axis.at(end) - axis.at(end - h)) / h;
   axis.at = [inside = axis.at, before, after, end](double t) {
@@ -109,7 +99,7 @@ Axis with_runs(Axis axis, double end) {
 }
 
 /// Moments between which straight pieces stay close enough to every axis: halved until they do, from key to key.
-std::vector<double> moments_of(const Shot& shot, const std::vector<Axis>& axes, double end, bool runs,
+std::vector<double> moments_of(const Shot& shot, const std::vector<DrivenAxis>& axes, double end, bool runs,
                                double tolerance) {
   std::vector<double> keys{0.0, end};
   if (runs) keys.push_back(-run_up), keys.push_back(end + run_up);
@@ -120,7 +110,7 @@ std::vector<double> moments_of(const Shot& shot, const std::vector<Axis>& axes, 
   keys.erase(std::unique(keys.begin(), keys.end(), [](double a, double b) { return b - a < 1e-6; }), keys.end());
   std::vector<double> moments{keys.front()};
   const std::function<void(double, double, int)> between = [&](double from, double to, int depth) {
-    const auto strays = [&](const Axis& axis) {
+    const auto strays = [&](const DrivenAxis& axis) {
       for (const double u : {0.25, 0.5, 0.75}) {
         const double straight = axis.at(from) + (axis.at(to) - axis.at(from)) * u;
         if (std::abs(axis.base(axis.at(from + (to - from) * u) - straight)) > tolerance) return true;
@@ -147,17 +137,22 @@ std::string comment(std::string text) {
 
 }  // namespace
 
+std::vector<DrivenAxis> driven_axes(const Shot& shot) {
+  const double end = shot.set_time();
+  return end > 0.0 ? axes_of(shot, end) : std::vector<DrivenAxis>{};
+}
+
 Expected<std::string> motion_program(const Project& project, std::size_t shot_index,
                                      const ProgramOptions& options) {
   if (shot_index >= project.shots.size()) return fail("shot", "is not there", "choose one of the list");
   const Shot& shot = *project.shots[shot_index];
   const double end = shot.set_time();
-  auto axes = end > 0.0 ? axes_of(shot, end) : std::vector<Axis>{};
+  auto axes = driven_axes(shot);
   if (axes.empty())
     return fail(said("shot {}", shot_index + 1), "moves nothing that a controller drives",
                 "give it a track of camera travel, slider, pan, tilt or turntable");
   bool runs = false;  // something moves as the shot begins or ends
-  for (Axis& axis : axes) {
+  for (DrivenAxis& axis : axes) {
     axis = with_runs(std::move(axis), end);
     runs = runs || std::abs(axis.base(axis.at(-run_up) - axis.at(0.0))) > 1e-6 ||
            std::abs(axis.base(axis.at(end + run_up) - axis.at(end))) > 1e-6;
@@ -166,7 +161,7 @@ Expected<std::string> motion_program(const Project& project, std::size_t shot_in
   if (const Support* on = by_id(project.supports, shot.camera ? shot.camera->on : std::string());
       on && on->kind == "slider" && on->travel) {
     double goes = 0.0;  // squared: of a straight way in any direction
-    for (const Axis& axis : axes) {
+    for (const DrivenAxis& axis : axes) {
       if (axis.turns) continue;
       double low = 1e300, high = -1e300;
       for (const double t : moments) low = std::min(low, axis.at(t)), high = std::max(high, axis.at(t));
@@ -180,11 +175,11 @@ Expected<std::string> motion_program(const Project& project, std::size_t shot_in
   }
   const auto words = [&axes](double t) {
     std::string line;
-    for (const Axis& axis : axes) line += fmt::format(" {}{:.4f}", axis.letter, axis.at(t) + 0.0);
+    for (const DrivenAxis& axis : axes) line += fmt::format(" {}{:.4f}", axis.letter, axis.at(t) + 0.0);
     return line;
   };
   std::string out = comment(said("{}: shot {}, {}", project.name, shot_index + 1, shot.name));
-  for (const Axis& axis : axes)
+  for (const DrivenAxis& axis : axes)
     out += comment(said("{}: {}, {}", std::string(1, axis.letter), axis.what, axis.turns ? "degrees" : "mm"));
   out += comment("Try it slowly and without the product first; keep clear of what moves, with the stop in reach.");
   // To the start at 10 mm or degrees a second, and a breath there.

@@ -176,21 +176,24 @@ double effective_f_number(const CameraPose& pose, double f_number, double pupil_
 }
 
 namespace {
-bool on_turntable(const Project& project, const ShotProduct& p) {
+bool said_on_turntable(const Project& project, const ShotProduct& p) {
   if (p.on.empty()) return false;
   const Support* support = by_id(project.supports, p.on);
   return support && (support->kind.empty() || support->kind == "turntable");
 }
 }  // namespace
 
+bool on_turntable(const Project& project, const Shot& shot, const ShotProduct& product) {
+  return said_on_turntable(project, product) ||
+         std::none_of(shot.products.begin(), shot.products.end(),
+                      [&](const ShotProduct& p) { return said_on_turntable(project, p); });
+}
+
 ProductPose product_at(const Project& project, const Shot& shot, const ShotProduct& product, double t) {
   ProductPose pose{product.place, product.turn_deg};
   if (shot.tracks.empty()) return pose;
   if (const KeyedTrack* table = shot.track("turntable")) {
-    // Where no product is said to stand on a turntable, the turning one carries them all.
-    const bool some_on = std::any_of(shot.products.begin(), shot.products.end(),
-                                     [&](const ShotProduct& p) { return on_turntable(project, p); });
-    if (!some_on || on_turntable(project, product)) {
+    if (on_turntable(project, shot, product)) {
       const double angle = table->at(t);
       pose = {turned(pose.place, angle), pose.turn_deg + angle};
     }

@@ -100,6 +100,8 @@ struct ProductPose {
  private:
   static Vec3 leant(const Vec3& v, double deg) { return deg == 0.0 ? v : rotated(v, {0, 0, 1}, radians(-deg)); }
 };
+/// Whether a shot's turntable carries a product: one that is said to stand on one, and where none is, all.
+[[nodiscard]] bool on_turntable(const Project& project, const Shot& shot, const ShotProduct& product);
 [[nodiscard]] ProductPose product_at(const Project& project, const Shot& shot, const ShotProduct& product,
                                      double set_time);
 

@@ -66,8 +66,8 @@ class Ground : public QWidget {
 
 MainWindow::MainWindow(const WindowOptions& options)
     : options_(options),
-      foresight_(std::make_unique<Foresight>()),
-      maker_(std::make_unique<PictureMaker>()),
+      foresight_(std::make_unique<Foresight>(options.effort)),
+      maker_(std::make_unique<PictureMaker>(options.effort)),
       page_(options.page),
       opener_(std::make_unique<InOrder>()) {
   setObjectName("window");

@@ -107,7 +107,7 @@ void LensView::paintEvent(QPaintEvent*) {
   const double whereWidth = QFontMetricsF(numberFont(10)).horizontalAdvance(where) + 24;
   if (box.width() - whereWidth > 130)
     tag({box.left() + 6, box.bottom() - 20, 200, 15}, Qt::AlignLeft,
-        tr("%1 of %2 passes").arg(picture_->passes).arg(PictureMaker::allPasses));
+        tr("%1 of %2 passes").arg(picture_->passes).arg(maker_->allPasses()));
   tag({box.right() - 306, box.bottom() - 20, 300, 15}, Qt::AlignRight, where);
   if (!solo_.empty())
     tag({box.left() + 6, box.top() + 6, 200, 15}, Qt::AlignLeft,

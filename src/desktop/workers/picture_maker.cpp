@@ -20,7 +20,8 @@ int heightFor(const StagedWorld& world, int width) {
 
 }  // namespace
 
-PictureMaker::PictureMaker(QObject* parent) : QObject(parent) {
+PictureMaker::PictureMaker(const Effort& effort, QObject* parent)
+    : QObject(parent), allPasses_(effort.picturePasses) {
   qRegisterMetaType<std::shared_ptr<const LensPicture>>();
 }
 
@@ -40,10 +41,10 @@ void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedW
   out->tracer = kept_.tracer;
   out->set_time = setTime;
   out->luminances = calm(film, layer_weights(*world, solo));
-  if (passes < allPasses) out->luminances = filtered(out->luminances, film, passes < 16 ? 3 : 2);
+  if (passes < allPasses_) out->luminances = filtered(out->luminances, film, passes < 16 ? 3 : 2);
   out->image = developedImage(out->luminances, world->camera);
   out->passes = passes;
-  out->settled = passes >= allPasses;
+  out->settled = passes >= allPasses_;
   emit picture(out);
 }
 
@@ -71,7 +72,7 @@ void PictureMaker::make(const Project& project, const Shot& shot, double setTime
     if (kept_.small.passes == 0 && !pass(kept_.small)) return;
     deliver(kept_.small, world, solo, 0, setTime);
   }
-  while (kept_.film.passes < allPasses) {
+  while (kept_.film.passes < allPasses_) {
     if (cancelled || !pass(kept_.film)) return;
     const int n = kept_.film.passes;
     if (n <= 4 || n % 4 == 0) deliver(kept_.film, world, solo, n, setTime);

@@ -4,6 +4,7 @@
 #include <QObject>
 #include <memory>
 
+#include "cinnabar/desktop/workers/effort.h"
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/render/tracer.h"
@@ -27,12 +28,12 @@ struct LensPicture {
 class PictureMaker : public QObject {
   Q_OBJECT
  public:
-  static constexpr int allPasses = 64;
-  explicit PictureMaker(QObject* parent = nullptr);
+  explicit PictureMaker(const Effort& effort = {}, QObject* parent = nullptr);
 
   /// Asks for a shot at a set time, `width` pixels wide. `solo` shows one light only.
   void ask(const Project& project, std::size_t shot, double setTime, int width, const std::string& solo);
   void stop() { worker_.stop(); }
+  [[nodiscard]] int allPasses() const { return allPasses_; }
 
  signals:
   void picture(std::shared_ptr<const LensPicture> picture);
@@ -48,6 +49,7 @@ class PictureMaker : public QObject {
   void deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const std::string& solo,
                int passes, double setTime);
 
+  const int allPasses_;
   Kept kept_;      // on the worker only
   Newest worker_;  // last: it uses the others
 };

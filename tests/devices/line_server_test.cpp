@@ -1,0 +1,145 @@
+// The shipped program over its own socket: answers, who comes second, what is too long, and who leaves.
+#include "cinnabar/devices/line_server.h"
+
+#include <fcntl.h>
+#include <signal.h>
+#include <sys/socket.h>
+#include <sys/stat.h>
+#include <sys/un.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <chrono>
+#include <cstring>
+#include <filesystem>
+#include <fstream>
+#include <thread>
+
+#include "private_folder.h"
+
+namespace cinnabar {
+namespace {
+
+/// cinnabar-motion with these arguments.
+class Program {
+ public:
+  explicit Program(const std::string& socket) : socket_(socket) {
+    pid_ = ::fork();
+    if (pid_ == 0) {
+      ::close(2);
+      ::execl(CINNABAR_MOTION, "cinnabar-motion", "--socket", socket.c_str(), nullptr);
+      ::_exit(127);
+    }
+  }
+  ~Program() {
+    if (pid_ > 0) (void)ended(SIGKILL);
+  }
+  int ended(int signal = 0) {
+    if (signal) ::kill(pid_, signal);
+    int status = 0;
+    ::waitpid(pid_, &status, 0);
+    pid_ = -1;
+    return WIFEXITED(status) ? WEXITSTATUS(status) : -1;
+  }
+
+ private:
+  std::string socket_;
+  pid_t pid_ = -1;
+};
+
+class Client {
+ public:
+  explicit Client(const std::string& socket) {
+    sockaddr_un address{};
+    address.sun_family = AF_UNIX;
+    std::memcpy(address.sun_path, socket.data(), socket.size());
+    for (int tries = 0; tries < 500; ++tries) {
+      fd_ = ::socket(AF_UNIX, SOCK_STREAM, 0);
+      if (::connect(fd_, reinterpret_cast<sockaddr*>(&address), sizeof address) == 0) break;
+      ::close(fd_);
+      fd_ = -1;
+      std::this_thread::sleep_for(std::chrono::milliseconds(10));
+    }
+    const timeval most{5, 0};
+    if (fd_ >= 0) ::setsockopt(fd_, SOL_SOCKET, SO_RCVTIMEO, &most, sizeof most);
+  }
+  Client(const Client&) = delete;
+  Client& operator=(const Client&) = delete;
+  ~Client() {
+    if (fd_ >= 0) ::close(fd_);
+  }
+  void send(const std::string& bytes) { (void)::send(fd_, bytes.data(), bytes.size(), MSG_NOSIGNAL); }
+  /// The next line, or "gone".
+  std::string line() {
+    std::string out;
+    for (char c = 0; ::recv(fd_, &c, 1, 0) == 1;) {
+      if (c == '\n') return out;
+      out += c;
+    }
+    return "gone";
+  }
+  std::string ask(const std::string& text) {
+    send(text + "\n");
+    return line();
+  }
+
+ private:
+  int fd_ = -1;
+};
+
+TEST(LineServer, SpeaksOverItsSocketAndLeavesNothingBehind) {
+  const FolderOfItsOwn folder;
+  const std::string socket = folder.file("motion");
+  Program program(socket);
+  {
+    Client client(socket);
+    EXPECT_EQ(client.ask("hello"), "ok motion 1 XYZABC");
+    struct stat is {};
+    ASSERT_EQ(::stat(socket.c_str(), &is), 0);
+    EXPECT_EQ(is.st_mode & 0777, 0600u) << "for its owner alone";
+    client.send("hel");
+    client.send("lo\r\nwhere\n");
+    EXPECT_EQ(client.line(), "ok motion 1 XYZABC");
+    EXPECT_TRUE(client.line().starts_with("ok idle "));
+    Client second(socket);
+    EXPECT_TRUE(second.line().starts_with("error busy"));
+    EXPECT_EQ(second.line(), "gone");
+    EXPECT_EQ(client.ask("jog X 500 50"), "ok");
+  }
+  {  // who started the move has gone: it was stopped
+    Client next(socket);
+    EXPECT_TRUE(next.ask("where").starts_with("ok stopped "));
+    EXPECT_EQ(next.ask("release"), "ok");
+    EXPECT_EQ(next.ask("jog X 1 50"), "ok");
+    EXPECT_EQ(next.line(), "done jog");
+    next.send(std::string(9000, 'x'));
+    EXPECT_EQ(next.line(), "gone") << "lines have an end";
+  }
+  Client last(socket);
+  EXPECT_EQ(last.ask("hello"), "ok motion 1 XYZABC");
+  EXPECT_EQ(program.ended(SIGTERM), 0);
+  EXPECT_FALSE(std::filesystem::exists(socket));
+}
+
+TEST(LineServer, TakesOverWhatIsLeftAndNothingElse) {
+  const FolderOfItsOwn folder;
+  const std::string socket = folder.file("motion"), file = folder.file("notes");
+  std::ofstream(file) << "kept";
+  EXPECT_EQ(Program(file).ended(), 1);
+  std::string kept;
+  std::ifstream(file) >> kept;
+  EXPECT_EQ(kept, "kept");
+  Program first(socket);
+  EXPECT_EQ(Client(socket).ask("hello"), "ok motion 1 XYZABC");
+  EXPECT_EQ(Program(socket).ended(), 1) << "one is served already";
+  EXPECT_EQ(Client(socket).ask("hello"), "ok motion 1 XYZABC");
+  (void)first.ended(SIGKILL);
+  ASSERT_TRUE(std::filesystem::exists(socket));
+  Program second(socket);
+  EXPECT_EQ(Client(socket).ask("hello"), "ok motion 1 XYZABC") << "a socket that was left over is taken";
+  EXPECT_EQ(Program(folder.file(std::string(120, 's'))).ended(), 2);
+  EXPECT_EQ(Program("/nowhere/at/all").ended(), 1);
+}
+
+}  // namespace
+}  // namespace cinnabar
