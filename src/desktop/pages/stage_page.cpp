@@ -21,6 +21,7 @@
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
+#include "cinnabar/desktop/ways/motor_panel.h"
 #include "cinnabar/desktop/ways/solve_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
 #include "cinnabar/scene/view.h"
@@ -146,13 +147,15 @@ void StagePage::buildBenches(Foresight* foresight) {
                      tr("Arrangements to begin from, and lights to do without"));
   asksMirrors_ = button(tr("What it mirrors"), Look::chip, "askMirrors",
                         tr("The room as the product sees it, unrolled; put a light or a card where it looks"));
+  asksMotor_ = button(tr("By motor"), Look::chip, "askMotor",
+                      tr("A motion controller goes through it, and how far off it was is told"));
   auto* add = button(tr("+ shot"), Look::plain, "addShot", {});
   add->setAccessibleName(tr("Add a shot"));
   benches_ = new QHBoxLayout;
   benches_->setSpacing(6);
   for (WordButton* b : {place_, light_, moves_, exposes_, effect_}) benches_->addWidget(b);
   benches_->addSpacing(10);
-  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_}) benches_->addWidget(b);
+  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksMotor_}) benches_->addWidget(b);
   benches_->addSpacing(10);
   benches_->addWidget(new Summary(session_, this), 1);
   benches_->addWidget(add);
@@ -164,6 +167,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   connect(asksWish_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::wish : Foot::hand); });
   connect(asksWays_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::ways : Foot::hand); });
   connect(asksMirrors_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::mirrors : Foot::hand); });
+  connect(asksMotor_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::motor : Foot::move); });
   connect(add, &WordButton::clicked, this,
           [this, foresight] { (new AddShotSheet(session_, foresight, this))->open(); });
 }
@@ -192,7 +196,8 @@ void StagePage::buildFoot(Foresight* foresight) {
   foot_ = new QStackedWidget(this);
   for (QWidget* page :
        {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_), static_cast<QWidget*>(mirrors_),
-        static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_), static_cast<QWidget*>(effects)})
+        static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_), static_cast<QWidget*>(effects),
+        static_cast<QWidget*>(new MotorPanel(session_, this))})
     foot_->addWidget(page);
   foot_->setFixedHeight(154);
 }
@@ -248,6 +253,7 @@ void StagePage::setBench(const QString& name) {
   }
   if (!known) light_->setChecked(true);
   for (WordButton* asks : {asksWish_, asksWays_, asksMirrors_}) asks->setVisible(light_->isChecked());
+  asksMotor_->setVisible(moves_->isChecked());
   floor_->setBench(name == "place"     ? FloorView::Bench::place
                    : name == "move"    ? FloorView::Bench::move
                    : name == "effects" ? FloorView::Bench::effects
@@ -262,6 +268,7 @@ void StagePage::setFoot(Foot foot) {
   asksWish_->setChecked(foot == Foot::wish);
   asksWays_->setChecked(foot == Foot::ways);
   asksMirrors_->setChecked(foot == Foot::mirrors);
+  asksMotor_->setChecked(foot == Foot::motor);
   foot_->setCurrentIndex(static_cast<int>(foot));
 }
 

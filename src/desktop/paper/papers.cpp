@@ -6,6 +6,7 @@
 #include "cinnabar/desktop/paper/crew_board.h"
 #include "cinnabar/desktop/paper/packing_paper.h"
 #include "cinnabar/desktop/paper/page.h"
+#include "cinnabar/desktop/paper/settings_paper.h"
 #include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
@@ -16,6 +17,7 @@ using Paint = std::function<void(QPagedPaintDevice&)>;
 /// How a paper is drawn; made after its pictures and levels, where it shows any.
 Expected<Paint> painted(Paper paper, const Project& project, CardOptions options) {
   if (paper == Paper::list) return [&project](QPagedPaintDevice& device) { paintShotList(device, project); };
+  if (paper == Paper::settings) return [&project](QPagedPaintDevice& device) { paintSettings(device, project); };
   if (paper == Paper::packing)
     return [&project, list = packing(project)](QPagedPaintDevice& device) { paintPacking(device, project, list); };
   options.levels = options.levels && paper == Paper::cards;
@@ -35,7 +37,8 @@ const std::vector<PaperKind>& paperKinds() {
       {Paper::list, "list", QT_TRANSLATE_NOOP("Paper", "Shot list")},
       {Paper::board, "board", QT_TRANSLATE_NOOP("Paper", "Board for the client")},
       {Paper::crew, "crew", QT_TRANSLATE_NOOP("Paper", "Board for the crew")},
-      {Paper::packing, "packing", QT_TRANSLATE_NOOP("Paper", "Packing list")}};
+      {Paper::packing, "packing", QT_TRANSLATE_NOOP("Paper", "Packing list")},
+      {Paper::settings, "settings", QT_TRANSLATE_NOOP("Paper", "Settings cards")}};
   return kinds;
 }
 

@@ -6,7 +6,7 @@
 
 namespace cinnabar {
 
-enum class Paper { cards, list, board, crew, packing };
+enum class Paper { cards, list, board, crew, packing, settings };
 struct PaperKind {
   Paper paper;
   const char* id;     ///< as --paper names it

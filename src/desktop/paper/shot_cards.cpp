@@ -16,6 +16,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/forecast/hazards.h"
+#include "cinnabar/planning/hand_moves.h"
 #include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/effects_staged.h"
 #include "cinnabar/scene/view.h"
@@ -97,6 +98,12 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
       rows.push_back({q(t.target), shapeWord(t.shape), keys.join("   ")});
     }
     y += table(page, left, y, {40, 32, wide - 72}, rows) + 4;
+  }
+  if (const auto moves = hand_moves(project, shot); !moves.empty()) {
+    std::vector<QStringList> rows{{paperText("By hand"), paperText("marks"), paperText("pace, and what a missed mark is")}};
+    for (const HandMove& move : moves)
+      rows.push_back({q(move.what), q(marks_text(move)), q(pace_text(move) + "; " + care_text(move))});
+    y += table(page, left, y, {30, 62, wide - 92}, rows) + 4;
   }
   if (!shot.effects.empty()) y += effectsTable(page, project, shot, left, y, wide) + 4;
   if (shot.clock.points().size() > 1) {

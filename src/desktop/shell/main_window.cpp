@@ -26,6 +26,7 @@
 #include "cinnabar/desktop/stage/spot_strip.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/watch/settings_sheet.h"
 #include "cinnabar/desktop/watch/watch_sheet.h"
 
 namespace cinnabar {
@@ -163,6 +164,7 @@ MainWindow::MainWindow(const WindowOptions& options)
   key(QKeySequence::Open, [this] { openProject(); });
   key(QKeySequence("Ctrl+B"), [this] { blackout_->toggle(); });
   key(QKeySequence("Ctrl+K"), [this] { showVersions(); });
+  key(Qt::Key_F6, [this] { showSettings(); });
   key(QKeySequence::Print, [this] { papers_->showPaper(true); });
   key(QKeySequence("F1"), [this] { showKeys(); });
   key(QKeySequence("F5"), [this] { watch(); });
@@ -375,6 +377,10 @@ void MainWindow::watch() {
   (new WatchSheet(session_.get(), film_.get(), this))->open();
 }
 
+void MainWindow::showSettings() {
+  if (session_ && session_->shot() && !begin_->isVisible()) (new SettingsSheet(session_.get(), this))->open();
+}
+
 void MainWindow::switchUnits() {
   const bool metric = session_->units() == Units::metric;
   session_->keep(metric ? tr("Measured in feet and inches") : tr("Measured in metres"),
@@ -392,6 +398,7 @@ void MainWindow::showKeys() {
       {{}, "Ctrl+K, Ctrl+P", tr("kept versions; shot cards on paper")},
       {{}, "Ctrl+B", tr("Blackout")},
       {{}, "F5", tr("watch the spot as film")},
+      {{}, "F6", tr("what to dial in, in large letters")},
       {{}, "F1", tr("this list")},
       {tr("The spot"), tr("Left, Right"), tr("the shot before, after; with Ctrl it is moved")},
       {{}, tr("Plus, Minus"), tr("a frame longer, shorter")},
@@ -468,6 +475,7 @@ void MainWindow::menu() {
     redo->setEnabled(!session_->redoTitle().isEmpty());
     menu->addSeparator();
     if (session_->shot()) menu->addAction(tr("Watch it\tF5"), this, &MainWindow::watch);
+    if (session_->shot()) menu->addAction(tr("What to dial in\tF6"), this, &MainWindow::showSettings);
     menu->addAction(tr("Save a copy"), this, &MainWindow::askCopy);
     if (session_->held() > 0) menu->addAction(tr("Try the disk again"), this, [this] { session_->tryAgain(); });
     menu->addAction(tr("Shot cards on paper\tCtrl+P"), this, [this] { papers_->showPaper(true); });
@@ -477,6 +485,7 @@ void MainWindow::menu() {
     menu->addAction(tr("Shot list as a table"), this, [this] { papers_->writeTable(false); });
     menu->addAction(tr("Takes as a table"), this, [this] { papers_->writeTable(true); });
     menu->addAction(tr("Packing list on paper"), this, [this] { papers_->askPaper(Paper::packing); });
+    menu->addAction(tr("Settings cards on paper"), this, [this] { papers_->askPaper(Paper::settings); });
     menu->addAction(tr("Packing list as a table"), this, [this] { papers_->askPackingTable(); });
     if (session_->shot()) menu->addAction(tr("Cue track of this shot"), this, [this] { papers_->askCues(); });
     if (session_->shot()) menu->addAction(tr("The spot as a film"), this, [this] { papers_->askAnimatic(); });

@@ -81,6 +81,7 @@ class MainWindow : public QMainWindow {
   void showVersions();
   void watch();
   void showKeys();
+  void showSettings();
   void switchUnits();
   void tellLost(const QStringList& lost);
   void tellHeld();

@@ -1,0 +1,43 @@
+// What a motor would do, said for a hand: where to put tape, how to count, how quick it gets, and what a missed mark
+// is in the picture.
+#pragma once
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "cinnabar/project/model/entities.h"
+
+namespace cinnabar {
+
+/// One thing that is moved in a shot. Values are metres of a way, degrees, or a dimmer's share, after their track.
+struct HandMove {
+  enum class Measure { way, distance, angle, dimmer };  ///< a way gone, a distance that is set, degrees, a dimmer
+  struct Mark {
+    double set_time, at;
+  };
+  std::string target;  ///< of the track
+  std::string what;    ///< for people: "Camera on its slide"
+  Measure measure = Measure::way;
+  std::vector<Mark> marks;    ///< start, every `apart` seconds of the move, end
+  double apart = 1.0;         ///< set seconds between two marks, as it is counted
+  double fastest = 0.0;       ///< a second, without its sign
+  double fastest_at = 0.0;    ///< set second
+  std::optional<double> off;  ///< recorded pixels of 1 mm or 1 degree beside a mark, of the product in the middle
+
+  [[nodiscard]] double seconds() const { return marks.back().set_time - marks.front().set_time; }
+  /// As far as it goes, there and back counted.
+  [[nodiscard]] double travel() const;
+};
+
+/// The moves of a shot that a hand can make, in the order of its tracks: nothing of the edit's crop, of what stands
+/// still, nor of a shot without length.
+[[nodiscard]] std::vector<HandMove> hand_moves(const Project& project, const Shot& shot);
+
+/// "Tape at 0, 12, 60 mm", "0°, 30°" and so on: all marks.
+[[nodiscard]] std::string marks_text(const HandMove& move);
+/// "from set 0.5 s, 2 s: count 4 halves; even pace 60 mm a second, fastest 94 at 1.5 s".
+[[nodiscard]] std::string pace_text(const HandMove& move);
+/// What a missed mark is in the picture, and of a turn the string that would do it; empty where neither is known.
+[[nodiscard]] std::string care_text(const HandMove& move);
+
+}  // namespace cinnabar

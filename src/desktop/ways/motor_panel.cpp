@@ -1,0 +1,308 @@
+#include "cinnabar/desktop/ways/motor_panel.h"
+
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QShortcut>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/controls/painted.h"
+#include "cinnabar/desktop/controls/unit_fields.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/ways/way_cards.h"
+#include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/devices/line_server.h"
+#include "cinnabar/formats/motion_program.h"
+
+namespace cinnabar {
+namespace {
+
+QString axisName(std::size_t axis) {
+  static const char* names[] = {QT_TRANSLATE_NOOP("cinnabar::MotorPanel", "slide, right"),
+                                QT_TRANSLATE_NOOP("cinnabar::MotorPanel", "lift"),
+                                QT_TRANSLATE_NOOP("cinnabar::MotorPanel", "travel, back"),
+                                QT_TRANSLATE_NOOP("cinnabar::MotorPanel", "tilt"),
+                                QT_TRANSLATE_NOOP("cinnabar::MotorPanel", "pan"),
+                                QT_TRANSLATE_NOOP("cinnabar::MotorPanel", "turntable")};
+  return QCoreApplication::translate("cinnabar::MotorPanel", names[axis]);
+}
+QString placeText(std::size_t axis, double place) {
+  const QString number = tidyMinus(q(fixed_text(place, axis_turns(axis) ? 2 : 1)));
+  return number + (axis_turns(axis) ? QChar(0x00B0) : QString(" mm"));
+}
+
+}  // namespace
+
+/// How many recorded pixels the last run was off, over the shot.
+class StrayedPlot : public Painted {
+ public:
+  explicit StrayedPlot(QWidget* parent)
+      : Painted("strayedPlot", QObject::tr("Off the plan, in recorded pixels"), {}, parent) {
+    setFocusPolicy(Qt::NoFocus);
+    setMinimumWidth(120);
+  }
+  void show(const StrayedRun& run) {
+    run_ = run;
+    setAccessibleDescription(words());
+    update();
+  }
+  [[nodiscard]] QString words() const {
+    if (run_.moments.empty()) return QObject::tr("nothing was run yet");
+    return tidyMinus(QObject::tr("off by %1 px at most, at %2 s; %3 px where its %4 ms are allowed for")
+                         .arg(q(number_text(run_.worst_px, 2)), q(fixed_text(run_.worst_at, 2)),
+                              q(number_text(run_.worst_px_shifted, 2)), q(fixed_text(1e3 * run_.behind, 0))));
+  }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    const QRectF plot(26, 4, width() - 32.0, height() - 36.0);
+    drawText(p, QRectF(0, height() - 30.0, width(), 15), Qt::AlignLeft | Qt::AlignVCenter, words(), textFont(10.5), t.ink);
+    drawText(p, QRectF(0, height() - 15.0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter,
+             QObject::tr("what it reported, laid over the plan"), textFont(10), t.quiet);
+    double top = 1.0;
+    while (top < run_.worst_px && top < 1e6) top *= 2.0;
+    p.setPen(QPen(t.line, 1));
+    for (const double part : {0.0, 0.5, 1.0}) {
+      const double y = plot.bottom() - part * plot.height();
+      p.drawLine(QPointF(plot.left(), y), QPointF(plot.right(), y));
+      drawText(p, {0, y - 7, 22, 14}, Qt::AlignRight | Qt::AlignVCenter, q(number_text(part * top, 2)), numberFont(9), t.quiet);
+    }
+    if (run_.moments.empty()) return;
+    const double end = std::max(1e-3, run_.moments.back().set_time);
+    QPolygonF line;
+    for (const Strayed& moment : run_.moments)
+      line << QPointF(plot.left() + moment.set_time / end * plot.width(),
+                      plot.bottom() - std::min(moment.px, top) / top * plot.height());
+    p.setPen(QPen(t.accent, 1.4));
+    p.drawPolyline(line);
+  }
+
+ private:
+  StrayedRun run_;
+};
+
+MotorPanel::MotorPanel(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("motorPanel");
+  setAccessibleName(tr("By motor"));
+  const auto button = [this](const char* id, const QString& text, const QString& tip) {
+    auto* b = new WordButton(text, WordButton::Look::plain, this);
+    b->setObjectName(id);
+    b->setCheckable(false);
+    b->setToolTip(tip);
+    return b;
+  };
+  socket_ = new QLineEdit(q(socket_folder() + "/cinnabar-motion"), this);
+  socket_->setObjectName("motorSocket");
+  socket_->setAccessibleName(tr("The controller's socket"));
+  socket_->setToolTip(tr("The local socket at which the controller listens"));
+  socket_->setMinimumWidth(60);
+  join_ = button("motorJoin", tr("Join"), tr("Speak to the controller at that socket"));
+  load_ = button("motorLoad", tr("Load"), tr("Send this shot's program and have it held against the limits; nothing moves"));
+  start_ = button("motorStart", tr("Go to start"), tr("Slowly to where the shot's move begins"));
+  run_ = button("motorRun", tr("Run"), tr("The move, with its run-up"));
+  stop_ = button("motorStop", tr("Stop"), tr("Comes to rest at once (Esc). It is no emergency stop: have one in reach"));
+  release_ = button("motorRelease", tr("Release"), tr("After a stop, once all is clear"));
+  state_ = new PlainLabel(this);
+  state_->setObjectName("motorState");
+  words_ = new PlainLabel(this);
+  words_->setObjectName("motorWords");
+  words_->setWordWrap(true);
+  words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  words_->setFont(textFont(11));
+  plot_ = new StrayedPlot(this);
+
+  auto* all = new QHBoxLayout(this);
+  all->setContentsMargins(10, 26, 8, 5);
+  all->setSpacing(12);
+  auto* left = new QVBoxLayout;
+  left->setSpacing(3);
+  auto* top = new QHBoxLayout;
+  top->setSpacing(6);
+  top->addWidget(socket_, 1);
+  top->addWidget(join_);
+  top->addWidget(state_);
+  auto* does = new QHBoxLayout;
+  does->setSpacing(6);
+  for (WordButton* b : {load_, start_, run_, stop_, release_}) does->addWidget(b);
+  does->addStretch(1);
+  left->addLayout(top);
+  left->addLayout(does);
+  left->addWidget(words_, 1);
+  all->addLayout(left, 40);
+  all->addWidget(axes(), 30);
+  all->addWidget(plot_, 30);
+
+  escape_ = new QShortcut(Qt::Key_Escape, this);
+  escape_->setContext(Qt::WindowShortcut);
+  escape_->setEnabled(false);
+  connect(escape_, &QShortcut::activated, &link_, &MotorLink::stop);
+  const auto joinOrLeave = [this] {
+    if (link_.joined()) return link_.leave();
+    say({}, false);
+    link_.join(socket_->text().trimmed());
+  };
+  connect(join_, &WordButton::clicked, this, joinOrLeave);
+  connect(socket_, &QLineEdit::returnPressed, this, joinOrLeave);
+  connect(load_, &WordButton::clicked, this, &MotorPanel::load);
+  connect(start_, &WordButton::clicked, &link_, &MotorLink::start);
+  connect(run_, &WordButton::clicked, &link_, &MotorLink::run);
+  connect(stop_, &WordButton::clicked, &link_, &MotorLink::stop);
+  connect(release_, &WordButton::clicked, &link_, &MotorLink::release);
+  connect(&link_, &MotorLink::changed, this, &MotorPanel::refresh);
+  connect(&link_, &MotorLink::told, this, &MotorPanel::say);
+  connect(&link_, &MotorLink::ran, this, &MotorPanel::lay);
+  for (const auto change : {&Session::changed, &Session::shotChanged})
+    connect(session, change, this, [this] {
+      if (isVisible()) lookAtShot();
+    });
+  say({}, false);
+  lookAtShot();
+}
+
+/// A row an axis that the shot drives: where it stands, and a little less or more.
+QWidget* MotorPanel::axes() {
+  auto* side = new QWidget(this);
+  auto* grid = new QVBoxLayout(side);
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setSpacing(1);
+  const auto field = [this](const QString& name, const char* id, double value, double step) {
+    auto* f = new NumberField(this);
+    f->setSpec({name, id, value, step, [](double v) { return q(number_text(v)); },
+                [](const QString& text) -> std::optional<double> {
+                  const auto v = parse_number(text.trimmed().toStdString());
+                  return v && *v > 0 && *v <= 1000 ? v : std::nullopt;
+                }});
+    connect(f, &NumberField::refused, session_, &Session::message);
+    const auto put = [f](double v) {
+      auto spec = f->spec();
+      spec.value = std::clamp(v, 0.01, 1000.0);
+      f->setSpec(spec);
+    };
+    connect(f, &NumberField::entered, this, put);
+    connect(f, &NumberField::previewed, this, put);
+    return f;
+  };
+  step_ = field(tr("Step, mm or \u00b0"), "motorStep", 5, 0.5);
+  speed_ = field(tr("A second"), "motorSpeed", 10, 1);
+  auto* by = new QHBoxLayout;
+  by->setSpacing(6);
+  by->addWidget(step_);
+  by->addWidget(speed_);
+  grid->addLayout(by);
+  for (std::size_t a = 0; a < axis_count; ++a) {
+    AxisRow& r = rows_[a];
+    r.row = new QWidget(side);
+    auto* line = new QHBoxLayout(r.row);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(5);
+    r.name = new PlainLabel(QString("%1  %2").arg(QChar(axis_letters[a])).arg(axisName(a)), r.row);
+    r.name->setFont(textFont(11));
+    r.place = new PlainLabel(r.row);
+    r.place->setFont(numberFont(11));
+    r.place->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    const auto nudge = [&](const QString& text, const char* id, double sign, const QString& name) {
+      auto* b = new WordButton(text, WordButton::Look::small, r.row);
+      b->setObjectName(QString("%1-%2").arg(id).arg(QChar(axis_letters[a])));
+      b->setCheckable(false);
+      b->setAccessibleName(name.arg(axisName(a)));
+      b->setToolTip(name.arg(axisName(a)));
+      connect(b, &WordButton::clicked, this,
+              [this, a, sign] { link_.jog(a, sign * step_->spec().value, speed_->spec().value); });
+      return b;
+    };
+    r.less = nudge(QString(QChar(0x2212)), "motorLess", -1, tr("One step less: %1"));
+    r.more = nudge("+", "motorMore", 1, tr("One step more: %1"));
+    line->addWidget(r.name, 1);
+    line->addWidget(r.place);
+    line->addWidget(r.less);
+    line->addWidget(r.more);
+    grid->addWidget(r.row);
+  }
+  grid->addStretch(1);
+  return side;
+}
+
+void MotorPanel::lookAtShot() {
+  driven_ = {};
+  if (const Shot* shot = session_->shot())
+    for (const DrivenAxis& axis : driven_axes(*shot)) driven_[axis_letters.find(axis.letter)] = true;
+  refresh();
+}
+
+void MotorPanel::refresh() {
+  const bool any = std::any_of(driven_.begin(), driven_.end(), [](bool d) { return d; });
+  const bool joined = link_.joined() && !link_.state().isEmpty(), still = link_.state() == "idle" || link_.state() == "ready";
+  const bool own = session_->shot() && session_->shot()->id == loaded_shot_;
+  for (std::size_t a = 0; a < axis_count; ++a) {
+    rows_[a].row->setVisible(driven_[a]);
+    rows_[a].place->setText(joined ? placeText(a, link_.places()[a]) : QString(QChar(0x2014)));
+    rows_[a].less->setEnabled(joined && still);
+    rows_[a].more->setEnabled(joined && still);
+  }
+  join_->setText(link_.joined() ? tr("Leave") : tr("Join"));
+  socket_->setEnabled(!link_.joined());
+  load_->setEnabled(joined && still && any);
+  start_->setEnabled(joined && still && link_.loaded() && own);
+  run_->setEnabled(joined && link_.state() == "ready" && own);
+  stop_->setEnabled(joined && link_.state() != "stopped");
+  release_->setEnabled(link_.state() == "stopped");
+  escape_->setEnabled(link_.state() == "moving");
+  QString word = tr("not joined");
+  if (link_.state() == "idle") word = tr("at rest");
+  if (link_.state() == "ready") word = tr("at the start");
+  if (link_.state() == "moving") word = tr("moving, set %1 s").arg(tidyMinus(q(fixed_text(link_.setTime(), 1))));
+  if (link_.state() == "stopped") word = tr("stopped");
+  state_->setText(word);
+  if (!any && !refused_) words_->setText(tr("This shot moves nothing that a controller drives: a slide, a travel, a pan, a tilt or a turntable."));
+  else if (words_->property("own").toBool()) say({}, false);
+  update();
+}
+
+/// What was told, or else the cautions, which always stand there while nothing else does.
+void MotorPanel::say(const QString& text, bool refusal) {
+  refused_ = refusal;
+  words_->setProperty("own", text.isEmpty());
+  words_->setText(text.isEmpty() ? tr("Try a move slowly and without the product first. Keep hands, hair and straps off what moves and out "
+                                      "of where it can pinch; have a real emergency stop in reach. Local rules come first.")
+                                 : text);
+  QPalette colours = words_->palette();
+  colours.setColor(QPalette::WindowText, refusal ? theme().accent : theme().quiet);
+  words_->setPalette(colours);
+}
+
+void MotorPanel::load() {
+  if (!session_->shot()) return;
+  const auto program = motion_program(session_->project(), session_->shotIndex());
+  if (!program) return say(q(program.error().text()), true);
+  loaded_shot_ = session_->shot()->id;
+  link_.load(q(*program));
+}
+
+/// Laid over the plan on a worker.
+void MotorPanel::lay(const std::vector<ReportedPlaces>& reports) {
+  if (!session_->shot() || session_->shot()->id != loaded_shot_) return;
+  const QPointer<MotorPanel> self(this);
+  worker_.ask([self, project = session_->project(), shot = *session_->shot(), reports](const std::atomic<bool>& cancelled) {
+    const StrayedRun run = strayed(project, shot, reports);
+    if (cancelled) return;
+    later(self, [self, run] {
+      self->last_ = run;
+      self->plot_->show(run);
+    });
+  });
+}
+
+void MotorPanel::showEvent(QShowEvent*) { lookAtShot(); }
+
+void MotorPanel::paintEvent(QPaintEvent*) {
+  drawWaysHead(*this, tr("By motor"), tr("the move by a controller, and how far from the plan it was"));
+}
+
+}  // namespace cinnabar

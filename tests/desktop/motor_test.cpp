@@ -1,0 +1,123 @@
+// The move by a controller, in the window: joined, loaded, refused, run, laid over the plan, stopped.
+#include <QProcess>
+
+#include "cinnabar/desktop/ways/motor_panel.h"
+#include "window_fixture.h"
+
+namespace cinnabar {
+namespace {
+
+class MotorTest : public WindowTest {
+ protected:
+  void SetUp() override {
+    shots_ = 1;
+    WindowTest::SetUp();
+    const Json slide{{"target", "camera.slide"}, {"profile", "minimum-jerk"}, {"keys", {{0, 0.0}, {1, 0.04}}}};
+    ASSERT_TRUE(session().keep("A short slide", {{"/shots/0/screen_time", 1.0},
+                                                 {"/shots/0/camera/slide_axis", Json{1, 0, 0}},
+                                                 {"/shots/0/tracks", Json::array({slide})}}));
+    window_->stage()->setBench("move");
+    press("askMotor");
+    panel_ = find<MotorPanel>("motorPanel");
+    ASSERT_TRUE(panel_->isVisible());
+  }
+  void TearDown() override {
+    WindowTest::TearDown();
+    motion_.terminate();
+    motion_.waitForFinished(5000);
+  }
+  void serve(const QStringList& arguments = {}) {
+    socket_ = QString::fromStdString((folder_ / "motion").string());
+    motion_.start(CINNABAR_MOTION, QStringList{"--socket", socket_} + arguments);
+    ASSERT_TRUE(motion_.waitForStarted(5000));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return fs::exists(socket_.toStdString()); }, 5000));
+  }
+  /// Types the socket's path and joins with Enter.
+  void join() {
+    auto* field = find<QLineEdit>("motorSocket");
+    field->setFocus();
+    field->selectAll();
+    QTest::keyClicks(field, socket_);
+    QTest::keyClick(field, Qt::Key_Return);
+    ASSERT_TRUE(comesTo("idle"));
+  }
+  bool comesTo(const QString& state, int ms = 20000) {
+    return QTest::qWaitFor([&] { return panel_->link().state() == state; }, ms);
+  }
+  QString words() { return find<QLabel>("motorWords")->text(); }
+  bool offered(const char* name) { return find<QAbstractButton>(name)->isEnabled(); }
+
+  MotorPanel* panel_ = nullptr;
+  QString socket_;
+  QProcess motion_;
+};
+
+TEST_F(MotorTest, AMoveIsLoadedRunAndLaidOverThePlan) {
+  EXPECT_TRUE(words().contains("emergency stop")) << "cautions first";
+  EXPECT_FALSE(offered("motorLoad"));
+  serve();
+  join();
+  EXPECT_TRUE(find<QWidget>("motorMore-X")->isVisible());
+  EXPECT_FALSE(find<QWidget>("motorMore-C")->isVisible()) << "what the shot does not move is not shown";
+  EXPECT_FALSE(offered("motorRun"));
+  press("motorMore-X");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return std::abs(panel_->link().places()[0] - 5) < 0.1; }, 5000)) << "5 mm further";
+  ASSERT_TRUE(comesTo("idle"));
+  press("motorLoad");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return panel_->link().loaded(); }, 5000)) << words().toStdString();
+  EXPECT_TRUE(words().contains("within its limits"));
+  EXPECT_FALSE(offered("motorRun")) << "it does not stand at the start";
+  press("motorStart");
+  ASSERT_TRUE(comesTo("ready"));
+  EXPECT_NEAR(panel_->link().places()[0], 0.0, 0.05);
+  press("motorRun");
+  ASSERT_TRUE(comesTo("moving"));
+  ASSERT_TRUE(comesTo("idle"));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !panel_->lastRun().moments.empty(); }, 5000));
+  // By its own numbers: 10 ms behind, half a step and half the play.
+  EXPECT_GT(panel_->lastRun().moments.size(), 20u);
+  EXPECT_NEAR(panel_->lastRun().behind, 0.010, 0.008);
+  EXPECT_GT(panel_->lastRun().worst_px, panel_->lastRun().worst_px_shifted);
+  EXPECT_GT(panel_->lastRun().worst_px, 0.5);
+  EXPECT_LT(panel_->lastRun().worst_px, 60);
+  // Another shot's program is not the loaded one.
+  ASSERT_TRUE(session().keep("Still", {{"/shots/0/tracks", Json::array()}}));
+  QTest::qWait(20);
+  EXPECT_FALSE(offered("motorLoad"));
+  EXPECT_TRUE(words().contains("moves nothing")) << words().toStdString();
+}
+
+TEST_F(MotorTest, ItIsStoppedByKeyAndRefusesWhatItsLimitsForbid) {
+  serve();
+  join();
+  ASSERT_TRUE(session().keep("Too quick", {{"/shots/0/tracks/0/keys", Json{{0, 0.0}, {0.1, 0.04}}}}));
+  press("motorLoad");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("would go"); }, 5000));
+  EXPECT_FALSE(offered("motorStart"));
+  undo();
+  press("motorLoad");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return panel_->link().loaded(); }, 5000)) << words().toStdString();
+  press("motorStart");
+  ASSERT_TRUE(comesTo("ready"));
+  press("motorRun");
+  ASSERT_TRUE(comesTo("moving"));
+  QTest::qWait(300);
+  QTest::keyClick(window_.get(), Qt::Key_Escape);
+  ASSERT_TRUE(comesTo("stopped"));
+  const double there = panel_->link().places()[0];
+  EXPECT_GT(there, 0.0);
+  EXPECT_LT(there, 40.0);
+  EXPECT_FALSE(offered("motorMore-X"));
+  press("motorRelease");
+  ASSERT_TRUE(comesTo("idle"));
+  // The controller goes: it is said, and nothing is offered any more.
+  motion_.kill();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !panel_->link().joined(); }, 5000));
+  EXPECT_TRUE(words().contains("gone")) << words().toStdString();
+  EXPECT_FALSE(offered("motorStop"));
+  press("motorJoin");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("cinnabar-motion"); }, 5000)) << words().toStdString();
+}
+
+}  // namespace
+}  // namespace cinnabar

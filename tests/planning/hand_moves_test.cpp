@@ -1,0 +1,93 @@
+// Moves said for a hand: marks, pace and what a missed mark is, worked out by hand.
+#include "cinnabar/planning/hand_moves.h"
+
+#include <cmath>
+
+#include "worlds.h"
+
+namespace cinnabar {
+namespace {
+
+Json moving(const char* target, const char* profile, const Json& keys) {
+  return {{"target", target}, {"profile", profile}, {"keys", keys}};
+}
+Json doc(std::vector<Json> tracks, double screen_time = 4.0) {
+  Json d = worlds::bare();
+  worlds::add_cylinder(d, worlds::matte(0.5, 0.5, 0.5));
+  d["shots"][0]["screen_time"] = screen_time;
+  d["shots"][0]["camera"]["slide_axis"] = {1, 0, 0};
+  d["shots"][0]["tracks"] = std::move(tracks);
+  return d;
+}
+
+// Source: Flash & Hogan 1985: a minimum-jerk move is 10 u3 - 15 u4 + 6 u5, fastest in the middle at 1.875 d / T. 120 mm in
+// 3 s from 0.5 s: a mark each half second at u = 1/6 ...: 4.26, 25.19, 60, 94.81, 115.74 mm.
+TEST(HandMoves, PutTapeWhereTheProfileComesBy) {
+  const Project p = worlds::read(doc({moving("camera.slide", "minimum-jerk", {{0.5, 0.1}, {3.5, 0.22}})}));
+  const auto moves = hand_moves(p, *p.shots[0]);
+  ASSERT_EQ(moves.size(), 1u);
+  const HandMove& m = moves[0];
+  EXPECT_EQ(m.what, "Camera on its slide");
+  EXPECT_DOUBLE_EQ(m.apart, 0.5);
+  ASSERT_EQ(m.marks.size(), 7u);
+  const double expected[] = {0, 4.2593, 25.1852, 60, 94.8148, 115.7407, 120};
+  for (std::size_t k = 0; k < 7; ++k) {
+    const double u = static_cast<double>(k) / 6;
+    EXPECT_NEAR(expected[k], 120 * (10 * std::pow(u, 3) - 15 * std::pow(u, 4) + 6 * std::pow(u, 5)), 1e-3);
+    EXPECT_NEAR(1e3 * m.marks[k].at, expected[k], 0.01) << k;
+    EXPECT_NEAR(m.marks[k].set_time, 0.5 + 0.5 * static_cast<double>(k), 1e-9);
+  }
+  EXPECT_NEAR(m.fastest, 1.875 * 0.12 / 3, 1e-5);
+  EXPECT_NEAR(m.fastest_at, 2.0, 0.01);
+  // The thin lens: v = f s / (s - f) = 52.63 mm for 50 mm at 1 m; the axis of the can is 1 m away; 36 mm over 3840.
+  EXPECT_NEAR(*m.off, 1e-3 * 0.05 * 1.0 / 0.95 / 1.0 / (0.036 / 3840), 0.01);
+  EXPECT_NE(marks_text(m).find("25.19 mm, 60 mm"), std::string::npos) << marks_text(m);
+  EXPECT_NE(pace_text(m).find("40 mm a second as an even pace, 75 mm"), std::string::npos) << pace_text(m);
+}
+
+// Own behaviour, worked by hand: angles, dimmers, distances that are set, ways along three axes, what stands or waits.
+TEST(HandMoves, SayWhatEachThingIsMeasuredBy) {
+  Json d = doc({moving("turntable", "linear", {{0, 30}, {1, 30}, {3, 210}, {4, 210}}),
+                moving("camera.focus", "linear", {{0, 1.0}, {4, 0.8}}), moving("camera.tilt", "linear", {{0, 2}, {4, 2}}),
+                moving("product.can.place", "linear", {{0, {0, 0, 0}}, {2, {0.03, 0, 0.04}}, {4, {0.03, 0, 0}}}),
+                moving("crop", "linear", {{0, {0, 0, 1}}, {4, {0.1, 0.1, 0.5}}}),
+                moving("light.lamp.dimmer", "linear", {{0, 0.2}, {20, 1.0}})});
+  d["setups"][0]["lights"] = {worlds::rectangle("lamp", {0, 1, 1}, {0, 0, 0}, 0.2, 0.2, 1000)};
+  const Project p = worlds::read(d);
+  const auto moves = hand_moves(p, *p.shots[0]);
+  ASSERT_EQ(moves.size(), 4u) << "nothing of the crop and of what stands still";
+  EXPECT_EQ(moves[0].what, "Turntable");
+  EXPECT_NEAR(moves[0].marks.front().set_time, 1.0, 1e-9);
+  EXPECT_NEAR(moves[0].marks.back().set_time, 3.0, 1e-9);
+  EXPECT_NEAR(moves[0].travel(), 180, 1e-9);
+  EXPECT_NEAR(moves[0].fastest, 90, 1e-6);
+  // Half a turn off a 12 mm bolt: pi x 6 mm = 18.8 mm in 2 s.
+  EXPECT_NE(care_text(moves[0]).find("pull 18.8 mm, 9.42 a second"), std::string::npos) << care_text(moves[0]);
+  EXPECT_EQ(marks_text(moves[1]), "1000 mm, 950 mm, 900 mm, 850 mm, 800 mm");
+  EXPECT_FALSE(moves[1].off);
+  EXPECT_EQ(moves[2].what, "Can moved");
+  EXPECT_NEAR(moves[2].travel(), 0.09, 1e-9) << "50 mm there, 40 mm on";
+  EXPECT_EQ(moves[3].marks.size(), 5u) << "what goes on after the shot ends with it";
+  EXPECT_NEAR(moves[3].marks.back().at, 0.2 + 0.8 * 4 / 20, 1e-9);
+  EXPECT_NE(marks_text(moves[3]).find("36 %"), std::string::npos) << marks_text(moves[3]);
+}
+
+// Own behaviour: however long or short, nobody is asked for more marks than can be counted.
+TEST(HandMoves, AskForNoMoreMarksThanCanBeCounted) {
+  for (const double seconds : {0.05, 0.9, 1.6, 7.0, 25.0, 59.0, 290.0}) {
+    const Project p = worlds::read(doc({moving("camera.pan", "s-curve", {{0, 0}, {seconds, 20}})}, seconds));
+    const auto moves = hand_moves(p, *p.shots[0]);
+    ASSERT_EQ(moves.size(), 1u) << seconds;
+    EXPECT_LE(moves[0].marks.size(), 13u) << seconds;
+    EXPECT_GE(moves[0].marks.size(), 2u) << seconds;
+    EXPECT_NEAR(moves[0].marks.back().at, 20, 1e-6);
+    EXPECT_GT(*moves[0].off, 50) << "a degree of a pan";
+  }
+  Json none = doc({});
+  none["shots"][0].erase("camera");
+  const Project p = worlds::read(none);
+  EXPECT_TRUE(hand_moves(p, *p.shots[0]).empty());
+}
+
+}  // namespace
+}  // namespace cinnabar
