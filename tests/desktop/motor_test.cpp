@@ -92,7 +92,7 @@ TEST_F(MotorTest, ItIsStoppedByKeyAndRefusesWhatItsLimitsForbid) {
   join();
   ASSERT_TRUE(session().keep("Too quick", {{"/shots/0/tracks/0/keys", Json{{0, 0.0}, {0.1, 0.04}}}}));
   press("motorLoad");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("would go"); }, 5000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("would gain"); }, 5000)) << words().toStdString();
   EXPECT_FALSE(offered("motorStart"));
   undo();
   press("motorLoad");

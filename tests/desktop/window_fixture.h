@@ -81,7 +81,6 @@ class WindowTest : public testing::Test {
   }
   void open(WindowOptions options) {
     options.effort = effort_;
-    if (const char* e = getenv("CIN_EFF")) { int a,b,c; sscanf(e, "%d,%d,%d", &a,&b,&c); options.effort = Effort{a,b,c!=0}; }
     window_ = std::make_unique<MainWindow>(options);
     QSignalSpy opened(window_.get(), &MainWindow::opened);
     window_->openFile(QString::fromStdString(path_));
