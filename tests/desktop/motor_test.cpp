@@ -1,6 +1,7 @@
 // The move by a controller, in the window: joined, loaded, refused, run, laid over the plan, stopped.
 #include <QProcess>
 
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/ways/motor_panel.h"
 #include "window_fixture.h"
 
@@ -117,6 +118,49 @@ TEST_F(MotorTest, ItIsStoppedByKeyAndRefusesWhatItsLimitsForbid) {
   EXPECT_FALSE(offered("motorStop"));
   press("motorJoin");
   ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("cinnabar-motion"); }, 5000)) << words().toStdString();
+}
+
+TEST_F(MotorTest, TheSameMoveIsSaidForAHand) {
+  press("askHand");
+  auto* hand = find<Painted>("handPanel");
+  ASSERT_TRUE(hand->isVisible());
+  ASSERT_EQ(hand->parts().size(), 1u);
+  EXPECT_TRUE(hand->parts()[0].name.contains("slide"));
+  EXPECT_TRUE(hand->parts()[0].value.startsWith("0, 4, 20, 36, 40 mm; ")) << hand->parts()[0].value.toStdString();
+  const QImage before = hand->grab().toImage();
+  ASSERT_TRUE(session().keep("Still", {{"/shots/0/tracks", Json::array()}}));
+  QTest::qWait(20);
+  EXPECT_TRUE(hand->parts().empty());
+  EXPECT_NE(hand->grab().toImage(), before) << "and says so";
+  press("askHand");
+  EXPECT_TRUE(find<QWidget>("moveFind")->isVisible()) << "back to what is worked out";
+}
+
+TEST_F(MotorTest, WhatToDialInIsReadAtArmsLength) {
+  anew(2);
+  QTest::keyClick(window_.get(), Qt::Key_F6);
+  auto* sheet = window_->findChild<QDialog*>("settingsSheet");
+  ASSERT_NE(sheet, nullptr);
+  ASSERT_TRUE(QTest::qWaitForWindowExposed(sheet));
+  const auto told = [&](const QString& text) {
+    for (const QLabel* label : sheet->findChildren<QLabel*>())
+      if (label->text().contains(text)) return QFontMetrics(label->font()).height();
+    return 0;
+  };
+  EXPECT_TRUE(find<QLabel>("settingsTitle")->text().startsWith("Shot 1"));
+  EXPECT_GE(told("f/"), 22) << "large";
+  EXPECT_FALSE(find<QAbstractButton>("settingsBefore")->isEnabled());
+  QTest::keyClick(sheet, Qt::Key_Right);
+  EXPECT_TRUE(find<QLabel>("settingsTitle")->text().startsWith("Shot 2"));
+  EXPECT_EQ(session().shotIndex(), 1u);
+  EXPECT_FALSE(find<QAbstractButton>("settingsNext")->isEnabled());
+  QTest::mouseClick(find<QAbstractButton>("settingsBefore"), Qt::LeftButton);
+  EXPECT_TRUE(find<QLabel>("settingsTitle")->text().startsWith("Shot 1"));
+  ASSERT_TRUE(session().keep("No camera", {{"/shots/0/camera", std::nullopt}, {"/shots/0/tracks", Json::array()}}));
+  QTest::qWait(20);
+  EXPECT_EQ(told("f/"), 0);
+  QTest::keyClick(sheet, Qt::Key_Escape);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QDialog*>("settingsSheet") == nullptr; }, 3000));
 }
 
 }  // namespace

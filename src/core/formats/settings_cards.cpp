@@ -26,7 +26,7 @@ void camera_lines(SettingsCard& card, const Project& project, const Shot& shot, 
   if (const LensSpec* lens = by_id(project.lenses, c.lens)) card.rows.push_back({said("Lens"), name_or(lens->name, lens->id)});
   card.rows.push_back({said("Focal length"), number_text(1e3 * c.focal, 4) + " mm"});
   card.rows.push_back({said("Aperture"), "f/" + number_text(c.f_number, 3)});
-  if (c.nd_stops > 0.0) card.rows.push_back({said("Filter"), said("neutral density, {} stops", number_text(c.nd_stops, 3))});
+  if (c.nd_stops > 0.0) card.rows.push_back({said("Filter"), counted(c.nd_stops, "neutral density, {} stop", "neutral density, {} stops")});
   card.rows.push_back({said("Focus"), said("{} from the lens", len(c.focus))});
   const char* names[] = {"white", "exposure", "focus", "stabiliser off"};
   std::string locks, open;

@@ -106,15 +106,24 @@ std::optional<std::pair<double, double>> moving_span(const KeyedTrack& track, do
   return out && out->second > out->first ? out : std::nullopt;
 }
 
-/// A value of a move as it is taped or set.
-std::string value_text(const HandMove& move, double value, int digits = 4) {
-  switch (move.measure) {
-    case Measure::angle: return said("{}°", number_text(value, digits));
-    case Measure::dimmer: return said("{} %", number_text(100.0 * value, std::min(3, digits)));
-    case Measure::distance:
-    case Measure::way: break;
-  }
-  return said("{} mm", number_text(1e3 * value, digits));
+/// A value as a hand sets it: whole millimetres and percent, halves of a degree's tenth; finer where it goes only a
+/// little way.
+std::string plain_value(const HandMove& move, double value) {
+  const double shown = move.measure == Measure::angle    ? value
+                       : move.measure == Measure::dimmer ? 100.0 * value
+                                                         : 1e3 * value;
+  const double all = move.travel() * (move.measure == Measure::angle ? 10.0 : move.measure == Measure::dimmer ? 100.0 : 1e3);
+  return fixed_text(shown, (move.measure == Measure::angle ? 1 : 0) + (all < 20.0 ? 1 : 0));
+}
+std::string with_unit(const HandMove& move, const std::string& number) {
+  return move.measure == Measure::angle    ? said("{}°", number)
+         : move.measure == Measure::dimmer ? said("{} %", number)
+                                           : said("{} mm", number);
+}
+/// A speed, in three figures.
+std::string speed_text(const HandMove& move, double value) {
+  const double unit = move.measure == Measure::angle ? 1.0 : move.measure == Measure::dimmer ? 100.0 : 1e3;
+  return with_unit(move, number_text(unit * value, 3));
 }
 
 }  // namespace
@@ -143,7 +152,7 @@ std::vector<HandMove> hand_moves(const Project& project, const Shot& shot) {
     const double zero = row->measure == Measure::way ? track.at(from) : 0.0;
     for (int k = 0;; ++k) {
       const double t = std::min(from + k * move.apart, to);
-      if (t < to - 1e-3 * move.apart || k == 0) {
+      if (t < to - 0.3 * move.apart || k == 0) {  // the last but one would stand too near the end
         move.marks.push_back({t, track.at(t) - zero});
         continue;
       }
@@ -164,16 +173,15 @@ std::vector<HandMove> hand_moves(const Project& project, const Shot& shot) {
 
 std::string marks_text(const HandMove& move) {
   std::string out;
-  for (const HandMove::Mark& mark : move.marks)
-    out += (out.empty() ? "" : ", ") + value_text(move, mark.at);
-  return out;
+  for (const HandMove::Mark& mark : move.marks) out += (out.empty() ? "" : ", ") + plain_value(move, mark.at);
+  return with_unit(move, out);
 }
 
 std::string pace_text(const HandMove& move) {
   const double seconds = move.seconds();
   return said("from set {} s for {} s, a mark every {} s; {} a second as an even pace, {} at the fastest, at {} s",
               fixed_text(move.marks.front().set_time, 2), number_text(seconds, 3), number_text(move.apart, 3),
-              value_text(move, move.travel() / seconds, 3), value_text(move, move.fastest, 3),
+              speed_text(move, move.travel() / seconds), speed_text(move, move.fastest),
               fixed_text(move.fastest_at, 1));
 }
 

@@ -33,9 +33,9 @@ struct HandMove {
 /// still, nor of a shot without length.
 [[nodiscard]] std::vector<HandMove> hand_moves(const Project& project, const Shot& shot);
 
-/// "Tape at 0, 12, 60 mm", "0°, 30°" and so on: all marks.
+/// All marks: "0, 12, 60 mm", "0.0, 30.0°".
 [[nodiscard]] std::string marks_text(const HandMove& move);
-/// "from set 0.5 s, 2 s: count 4 halves; even pace 60 mm a second, fastest 94 at 1.5 s".
+/// When and how long, how it is counted, and how quick it is.
 [[nodiscard]] std::string pace_text(const HandMove& move);
 /// What a missed mark is in the picture, and of a turn the string that would do it; empty where neither is known.
 [[nodiscard]] std::string care_text(const HandMove& move);

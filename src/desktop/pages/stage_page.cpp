@@ -19,6 +19,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/ways/effects_panel.h"
 #include "cinnabar/desktop/ways/expose_panel.h"
+#include "cinnabar/desktop/ways/hand_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
 #include "cinnabar/desktop/ways/motor_panel.h"
@@ -147,6 +148,8 @@ void StagePage::buildBenches(Foresight* foresight) {
                      tr("Arrangements to begin from, and lights to do without"));
   asksMirrors_ = button(tr("What it mirrors"), Look::chip, "askMirrors",
                         tr("The room as the product sees it, unrolled; put a light or a card where it looks"));
+  asksHand_ = button(tr("By hand"), Look::chip, "askHand",
+                     tr("Where to put tape, how to count, and what a missed mark is in the picture"));
   asksMotor_ = button(tr("By motor"), Look::chip, "askMotor",
                       tr("A motion controller goes through it, and how far off it was is told"));
   auto* add = button(tr("+ shot"), Look::plain, "addShot", {});
@@ -155,7 +158,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   benches_->setSpacing(6);
   for (WordButton* b : {place_, light_, moves_, exposes_, effect_}) benches_->addWidget(b);
   benches_->addSpacing(10);
-  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksMotor_}) benches_->addWidget(b);
+  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_}) benches_->addWidget(b);
   benches_->addSpacing(10);
   benches_->addWidget(new Summary(session_, this), 1);
   benches_->addWidget(add);
@@ -167,6 +170,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   connect(asksWish_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::wish : Foot::hand); });
   connect(asksWays_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::ways : Foot::hand); });
   connect(asksMirrors_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::mirrors : Foot::hand); });
+  connect(asksHand_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::by_hand : Foot::move); });
   connect(asksMotor_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::motor : Foot::move); });
   connect(add, &WordButton::clicked, this,
           [this, foresight] { (new AddShotSheet(session_, foresight, this))->open(); });
@@ -197,7 +201,7 @@ void StagePage::buildFoot(Foresight* foresight) {
   for (QWidget* page :
        {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_), static_cast<QWidget*>(mirrors_),
         static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_), static_cast<QWidget*>(effects),
-        static_cast<QWidget*>(new MotorPanel(session_, this))})
+        static_cast<QWidget*>(new MotorPanel(session_, this)), static_cast<QWidget*>(new HandPanel(session_, this))})
     foot_->addWidget(page);
   foot_->setFixedHeight(154);
 }
@@ -253,7 +257,7 @@ void StagePage::setBench(const QString& name) {
   }
   if (!known) light_->setChecked(true);
   for (WordButton* asks : {asksWish_, asksWays_, asksMirrors_}) asks->setVisible(light_->isChecked());
-  asksMotor_->setVisible(moves_->isChecked());
+  for (WordButton* asks : {asksHand_, asksMotor_}) asks->setVisible(moves_->isChecked());
   floor_->setBench(name == "place"     ? FloorView::Bench::place
                    : name == "move"    ? FloorView::Bench::move
                    : name == "effects" ? FloorView::Bench::effects
@@ -269,6 +273,7 @@ void StagePage::setFoot(Foot foot) {
   asksWays_->setChecked(foot == Foot::ways);
   asksMirrors_->setChecked(foot == Foot::mirrors);
   asksMotor_->setChecked(foot == Foot::motor);
+  asksHand_->setChecked(foot == Foot::by_hand);
   foot_->setCurrentIndex(static_cast<int>(foot));
 }
 

@@ -9,7 +9,6 @@
 
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/controls/sheets.h"
-#include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/formats/settings_cards.h"
 
@@ -19,7 +18,7 @@ SettingsSheet::SettingsSheet(Session* session, QWidget* parent) : QDialog(parent
   beginSheet(this, "settingsSheet", tr("What to dial in"), parent->size() - QSize(60, 60));
   title_ = new PlainLabel(this);
   title_->setObjectName("settingsTitle");
-  title_->setFont(textFont(24, true));
+  title_->setStyleSheet("font-size: 24px; font-weight: bold;");  // the window's own sheet has a size for all
   title_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);  // a long name takes no room from the rest
   const auto button = [this](const QString& text, const char* name, const QString& forPeople, int by) {
     auto* b = new WordButton(text, WordButton::Look::plain, this);
@@ -68,9 +67,9 @@ void SettingsSheet::tell() {
   grid->setHorizontalSpacing(24);
   grid->setVerticalSpacing(8);
   grid->setColumnStretch(1, 1);
-  const auto label = [list](const std::string& text, const QFont& font) {
+  const auto label = [list](const std::string& text, const char* look) {
     auto* l = new PlainLabel(q(text), list);
-    l->setFont(font);
+    l->setStyleSheet(look);
     l->setWordWrap(true);
     return l;
   };
@@ -79,10 +78,10 @@ void SettingsSheet::tell() {
   const SettingsCard card = any ? settings_card(session_->project(), at) : SettingsCard{};
   title_->setText(any ? q(card.title) : tr("No shots yet"));
   for (const auto& [what, value] : card.rows) {
-    grid->addWidget(label(what, textFont(15)), line, 0, Qt::AlignLeft | Qt::AlignTop);
-    grid->addWidget(label(value, textFont(22, true)), line++, 1);
+    grid->addWidget(label(what, "font-size: 15px;"), line, 0, Qt::AlignLeft | Qt::AlignVCenter);
+    grid->addWidget(label(value, "font-size: 22px; font-weight: bold;"), line++, 1);
   }
-  if (any && card.rows.empty()) grid->addWidget(label(tr("no camera yet").toStdString(), textFont(22)), 0, 0, 1, 2);
+  if (any && card.rows.empty()) grid->addWidget(label(tr("no camera yet").toStdString(), "font-size: 22px;"), 0, 0, 1, 2);
   grid->setRowStretch(line, 1);
   rows_->setWidget(list);  // the one before goes
   before_->setEnabled(any && at > 0);

@@ -47,14 +47,17 @@ class StrayedPlot : public Painted {
   }
   void show(const StrayedRun& run) {
     run_ = run;
-    setAccessibleDescription(words());
+    setAccessibleDescription(words() + "; " + behind());
     update();
   }
   [[nodiscard]] QString words() const {
     if (run_.moments.empty()) return QObject::tr("nothing was run yet");
-    return tidyMinus(QObject::tr("off by %1 px at most, at %2 s; %3 px where its %4 ms are allowed for")
-                         .arg(q(number_text(run_.worst_px, 2)), q(fixed_text(run_.worst_at, 2)),
-                              q(number_text(run_.worst_px_shifted, 2)), q(fixed_text(1e3 * run_.behind, 0))));
+    return QObject::tr("off by %1 px at most, at %2 s").arg(q(number_text(run_.worst_px, 2)), q(fixed_text(run_.worst_at, 2)));
+  }
+  [[nodiscard]] QString behind() const {
+    if (run_.moments.empty()) return QObject::tr("what it reports is laid over the plan");
+    return tidyMinus(QObject::tr("%1 ms behind the plan; %2 px with that allowed for")
+                         .arg(q(fixed_text(1e3 * run_.behind, 0)), q(number_text(run_.worst_px_shifted, 2))));
   }
 
  protected:
@@ -65,7 +68,7 @@ class StrayedPlot : public Painted {
     const QRectF plot(26, 4, width() - 32.0, height() - 36.0);
     drawText(p, QRectF(0, height() - 30.0, width(), 15), Qt::AlignLeft | Qt::AlignVCenter, words(), textFont(10.5), t.ink);
     drawText(p, QRectF(0, height() - 15.0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter,
-             QObject::tr("what it reported, laid over the plan"), textFont(10), t.quiet);
+             behind(), textFont(10), t.quiet);
     double top = 1.0;
     while (top < run_.worst_px && top < 1e6) top *= 2.0;
     p.setPen(QPen(t.line, 1));
@@ -295,6 +298,7 @@ void MotorPanel::lay(const std::vector<ReportedPlaces>& reports) {
     later(self, [self, run] {
       self->last_ = run;
       self->plot_->show(run);
+      if (!run.moments.empty()) self->say(tr("Gone through: %1; %2.").arg(self->plot_->words(), self->plot_->behind()), false);
     });
   });
 }

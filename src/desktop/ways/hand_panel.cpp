@@ -1,0 +1,113 @@
+#include "cinnabar/desktop/ways/hand_panel.h"
+
+#include <QKeyEvent>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/ways/way_cards.h"
+
+namespace cinnabar {
+namespace {
+
+constexpr double first_row = 28, row_high = 60, name_wide = 150;
+
+}  // namespace
+
+HandPanel::HandPanel(Session* session, QWidget* parent)
+    : Painted("handPanel", tr("By hand"), tr("Up and down go through the moves"), parent), session_(session) {
+  for (const auto change : {&Session::changed, &Session::shotChanged})
+    connect(session, change, this, [this] {
+      if (isVisible()) refresh();
+    });
+}
+
+void HandPanel::refresh() {
+  moves_ = session_->shot() ? hand_moves(session_->project(), *session_->shot()) : std::vector<HandMove>{};
+  scrollTo(scroll_);
+}
+
+void HandPanel::scrollTo(double top) {
+  const double all = first_row + row_high * static_cast<double>(moves_.size()) + 4;
+  scroll_ = std::clamp(top, 0.0, std::max(0.0, all - height()));
+  update();
+}
+
+QRectF HandPanel::rowBox(std::size_t row) const {
+  return {10, first_row + row_high * static_cast<double>(row) - scroll_, width() - 20.0, row_high - 4};
+}
+
+std::vector<ToldPart> HandPanel::parts() const {
+  std::vector<ToldPart> list;
+  for (std::size_t k = 0; k < moves_.size(); ++k)
+    list.push_back({q(moves_[k].what), q(marks_text(moves_[k]) + "; " + pace_text(moves_[k]) + "; " + care_text(moves_[k])),
+                    rowBox(k).toRect(), false});
+  return list;
+}
+
+void HandPanel::paintEvent(QPaintEvent*) {
+  drawWaysHead(*this, tr("By hand"), tr("put tape at the marks and count; each mark is one count on"));
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  p.save();
+  p.setClipRect(QRectF(0, first_row - 2, width(), height() - first_row + 1));
+  for (std::size_t k = 0; k < moves_.size(); ++k) paintRow(p, k);
+  p.restore();
+  if (moves_.empty())
+    drawText(p, QRectF(10, first_row, width() - 20.0, 20), Qt::AlignLeft | Qt::AlignVCenter,
+             tr("Nothing moves in this shot that a hand would move; add a track, or have a move worked out"), textFont(11),
+             theme().quiet);
+  if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
+}
+
+/// The thing's name, its tape with the marks where they are from first to last, and how quick it gets under it.
+void HandPanel::paintRow(QPainter& p, std::size_t row) const {
+  const Theme& t = theme();
+  const HandMove& move = moves_[row];
+  const QRectF box = rowBox(row);
+  if (box.bottom() < first_row || box.top() > height()) return;
+  drawText(p, {box.left(), box.top() + 12, name_wide - 10, 16}, Qt::AlignLeft | Qt::AlignVCenter, q(move.what), textFont(12), t.ink);
+  double low = move.marks.front().at, high = low;
+  for (const HandMove::Mark& mark : move.marks) low = std::min(low, mark.at), high = std::max(high, mark.at);
+  const QRectF tape(box.left() + name_wide, box.top() + 14, std::max(60.0, box.width() - name_wide - 30), 12);
+  p.fillRect(tape, t.track);
+  const QStringList values = q(marks_text(move)).split(", ");
+  const bool falls = move.marks.back().at < move.marks.front().at;  // it begins on the left all the same
+  std::vector<std::pair<double, double>> taken;                     // by labels that stand
+  for (std::size_t k = 0; k < move.marks.size(); ++k) {
+    const double along = high > low ? (move.marks[k].at - low) / (high - low) : 0.0;
+    const double x = tape.left() + (falls ? 1.0 - along : along) * tape.width();
+    p.setPen(QPen(t.accent, k == 0 || k + 1 == move.marks.size() ? 2.2 : 1.4));
+    p.drawLine(QPointF(x, tape.top() - 2), QPointF(x, tape.bottom() + 2));
+    const QString label = static_cast<qsizetype>(k) < values.size() ? tidyMinus(values[static_cast<qsizetype>(k)]) : QString();
+    const double wide = QFontMetricsF(numberFont(10)).horizontalAdvance(label) + 4;
+    // Where marks crowd, the others are told on paper and to assistive programs.
+    const bool crowded = std::any_of(taken.begin(), taken.end(), [&](const auto& other) {
+      return x - 0.5 * wide < other.second && x + 0.5 * wide > other.first;
+    });
+    if (crowded) continue;
+    taken.emplace_back(x - 0.5 * wide, x + 0.5 * wide);
+    drawText(p, {x - 0.5 * wide, tape.top() - 15, wide, 13}, Qt::AlignCenter, label, numberFont(10), t.ink);
+  }
+  const std::string care = care_text(move);
+  drawText(p, {tape.left(), tape.bottom() + 3, tape.width() + 28, 14}, Qt::AlignLeft | Qt::AlignVCenter, q(pace_text(move)),
+           textFont(10.5), t.quiet);
+  drawText(p, {tape.left(), tape.bottom() + 15, tape.width() + 28, 14}, Qt::AlignLeft | Qt::AlignVCenter, q(care), textFont(10.5),
+           t.quiet);
+}
+
+void HandPanel::wheelEvent(QWheelEvent* event) {
+  scrollTo(scroll_ - 0.5 * event->angleDelta().y());
+  event->accept();
+}
+
+void HandPanel::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Down) return scrollTo(scroll_ + row_high);
+  if (event->key() == Qt::Key_Up) return scrollTo(scroll_ - row_high);
+  QWidget::keyPressEvent(event);
+}
+
+}  // namespace cinnabar
