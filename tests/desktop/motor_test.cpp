@@ -136,6 +136,23 @@ TEST_F(MotorTest, TheSameMoveIsSaidForAHand) {
   EXPECT_TRUE(find<QWidget>("moveFind")->isVisible()) << "back to what is worked out";
 }
 
+TEST_F(MotorTest, StartMiddleAndEndLieOverThePicture) {
+  auto* lens = find<LensView>("lens");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 30000));
+  const QImage plain = lens->grab().toImage();
+  press("showStages");
+  EXPECT_NE(lens->grab().toImage(), plain);
+  EXPECT_TRUE(lens->overlay("Start to end"));
+  press("bench-light");
+  EXPECT_FALSE(lens->overlay("Start to end")) << "it belongs to the bench";
+  EXPECT_FALSE(find<QWidget>("showStages")->isVisible());
+  press("bench-move");
+  press("showStages");
+  press("zoom");
+  ASSERT_TRUE(session().keep("Behind", {{"/shots/0/camera/aim", Json{0, 0.1, 5}}}));
+  EXPECT_FALSE(lens->grab().isNull()) << "nothing of it in the frame, and far larger than the window";
+}
+
 TEST_F(MotorTest, WhatToDialInIsReadAtArmsLength) {
   anew(2);
   QTest::keyClick(window_.get(), Qt::Key_F6);

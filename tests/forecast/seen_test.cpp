@@ -45,7 +45,7 @@ TEST(Words, AreaRunsFromTheTopLeftOfTheDeliverablesFrame) {
 TEST(Silhouette, OfACylinderIsItsRingsHull) {
   Looked at(can());
   ImageBox box;
-  for (const auto& piece : silhouette(at.context, 0.0))
+  for (const auto& piece : silhouette(at.context.project, at.context.shot, 0.0))
     for (const ImagePoint& p : piece) box.take(p);
   // Half the width: the line from the lens that touches the cylinder, R / sqrt(d2 - R2), times the image distance.
   const double v = 0.05 / 0.95, touch = 0.04 / std::sqrt(1 - 0.04 * 0.04) * v;

@@ -152,13 +152,15 @@ void StagePage::buildBenches(Foresight* foresight) {
                      tr("Where to put tape, how to count, and what a missed mark is in the picture"));
   asksMotor_ = button(tr("By motor"), Look::chip, "askMotor",
                       tr("A motion controller goes through it, and how far off it was is told"));
+  stages_ = button(tr("Start to end"), Look::chip, "showStages",
+                   tr("The products' outlines as the shot begins, half-way and as it ends, on the lens"));
   auto* add = button(tr("+ shot"), Look::plain, "addShot", {});
   add->setAccessibleName(tr("Add a shot"));
   benches_ = new QHBoxLayout;
   benches_->setSpacing(6);
   for (WordButton* b : {place_, light_, moves_, exposes_, effect_}) benches_->addWidget(b);
   benches_->addSpacing(10);
-  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_}) benches_->addWidget(b);
+  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_, stages_}) benches_->addWidget(b);
   benches_->addSpacing(10);
   benches_->addWidget(new Summary(session_, this), 1);
   benches_->addWidget(add);
@@ -172,6 +174,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   connect(asksMirrors_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::mirrors : Foot::hand); });
   connect(asksHand_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::by_hand : Foot::move); });
   connect(asksMotor_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::motor : Foot::move); });
+  connect(stages_, &WordButton::toggled, this, [this](bool on) { lens_->setOverlay("Start to end", on); });
   connect(add, &WordButton::clicked, this,
           [this, foresight] { (new AddShotSheet(session_, foresight, this))->open(); });
 }
@@ -257,7 +260,8 @@ void StagePage::setBench(const QString& name) {
   }
   if (!known) light_->setChecked(true);
   for (WordButton* asks : {asksWish_, asksWays_, asksMirrors_}) asks->setVisible(light_->isChecked());
-  for (WordButton* asks : {asksHand_, asksMotor_}) asks->setVisible(moves_->isChecked());
+  for (WordButton* own : {asksHand_, asksMotor_, stages_}) own->setVisible(moves_->isChecked());
+  if (!moves_->isChecked()) stages_->setChecked(false);
   floor_->setBench(name == "place"     ? FloorView::Bench::place
                    : name == "move"    ? FloorView::Bench::move
                    : name == "effects" ? FloorView::Bench::effects

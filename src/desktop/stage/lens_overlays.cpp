@@ -220,6 +220,54 @@ void LensView::drawSmearStrokes(QPainter& p, const QRectF& box) {
       p.drawLine(*line);
 }
 
+/// The products' outlines as the shot begins, half-way and as it ends: what lies over what, and where it goes.
+void LensView::drawStages(QPainter& p, const QRectF& box) {
+  const Project& project = session_->project();
+  const Shot& shot = *session_->shot();
+  if (!shot.camera || shot.set_time() <= 0.0) return;
+  const ShotOptics o = shot_optics(project, shot);
+  const auto scale = devicePixelRatioF();
+  const QString names[] = {tr("start"), tr("middle"), tr("end")};
+  const int strength[] = {130, 170, 255};
+  QRectF labels;  // so far
+  const QRectF shown = box.intersected(rect());  // magnified, the frame is far larger than what is seen of it
+  for (int k = 0; k < 3; ++k) {
+    std::vector<QPolygonF> pieces;
+    QRectF all;
+    for (const auto& piece : silhouette(project, shot, 0.5 * k * shot.set_time())) {
+      QPolygonF on;
+      for (const ImagePoint& at : piece)
+        on << QPointF((0.5 + at.x / o.sensor_width) * box.width(), (0.5 - at.y / o.sensor_height) * box.height());
+      if (!on.boundingRect().intersects(QRectF({}, box.size()))) continue;
+      all |= on.boundingRect();
+      pieces.push_back(std::move(on));
+    }
+    if (pieces.empty()) continue;
+    // The line round all of them together: each with its line first, then all of their insides taken out.
+    QImage layer((shown.size() * scale).toSize(), QImage::Format_ARGB32_Premultiplied);
+    layer.setDevicePixelRatio(scale);
+    layer.fill(Qt::transparent);
+    QPainter on(&layer);
+    on.setRenderHint(QPainter::Antialiasing);
+    on.translate(box.topLeft() - shown.topLeft());
+    const QColor ink(255, 236, 190, strength[k]);
+    on.setPen(QPen(ink, 2.6));
+    const QRectF seen = shown.translated(-box.topLeft()).adjusted(-8, -8, 8, 8);
+    for (const QPolygonF& piece : pieces) drawShape(on, piece, seen);
+    on.setPen(QPen(Qt::black, 0.6));
+    on.setBrush(Qt::black);
+    on.setCompositionMode(QPainter::CompositionMode_DestinationOut);
+    for (const QPolygonF& piece : pieces) drawShape(on, piece, seen);
+    on.end();
+    p.drawImage(shown.topLeft(), layer);
+    const QRectF plate(box.left() + std::clamp(all.center().x() - 24, 2.0, std::max(2.0, box.width() - 50)),
+                       box.top() + std::clamp(all.top() - 16, 2.0, std::max(2.0, box.height() - 18)), 48, 14);
+    if (labels.intersects(plate)) continue;
+    labels |= plate;
+    drawText(p, plate, Qt::AlignCenter, names[k], textFont(10), ink);
+  }
+}
+
 QStringList LensView::readOut() const {
   if (!probed_ || !picture_ || !picture_->film || !picture_->world || !session_->shot() ||
       picture_->film->passes == 0)

@@ -86,6 +86,7 @@ void LensView::paintEvent(QPaintEvent*) {
   if (overlay("Stop lines")) drawStopLines(p, frame);
   if (overlay("Focus discs")) drawFocusDiscs(p, frame);
   if (overlay("Smear strokes")) drawSmearStrokes(p, frame);
+  if (overlay("Start to end")) drawStages(p, frame);
   if (overlay("Frames")) drawFrames(p, frame);
   drawCrop(p, frame);
   if (overlay("Copy space")) drawCopySpace(p, frame);

@@ -73,6 +73,7 @@ class LensView : public Painted {
   void drawFrames(QPainter& p, const QRectF& box);
   void drawCrop(QPainter& p, const QRectF& box);
   void drawFocusDiscs(QPainter& p, const QRectF& box);
+  void drawStages(QPainter& painter, const QRectF& box);
   void drawSmearStrokes(QPainter& p, const QRectF& box);
   void drawStopLines(QPainter& p, const QRectF& box);
   void drawCopySpace(QPainter& p, const QRectF& box);

@@ -27,7 +27,7 @@ std::optional<double> covered_at(const ShotContext& c, const ImageBox& box, doub
   const int steps = c.moves() ? 24 : 0;
   for (int k = 0; k <= steps; ++k) {
     const double t = steps ? from + (to - from) * k / steps : from;
-    for (const auto& piece : silhouette(c, t))
+    for (const auto& piece : silhouette(c.project, c.shot, t))
       if (meets(piece, box)) return t;
   }
   return std::nullopt;

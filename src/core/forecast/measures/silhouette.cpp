@@ -49,13 +49,13 @@ ImageBox words_area(const Deliverable& d, const ShotOptics& o) {
   return {left, right, bottom, top};
 }
 
-std::vector<std::vector<ImagePoint>> silhouette(const ShotContext& c, double t) {
+std::vector<std::vector<ImagePoint>> silhouette(const Project& project, const Shot& shot, double t) {
   std::vector<std::vector<ImagePoint>> pieces;
-  const CameraPose pose = c.pose(t);
-  for (const ShotProduct& placed : c.shot.products) {
-    const Product* product = by_id(c.project.products, placed.product);
+  const CameraPose pose = camera_at(shot, t);
+  for (const ShotProduct& placed : shot.products) {
+    const Product* product = by_id(project.products, placed.product);
     if (!product) continue;
-    const ProductPose place = product_at(c.project, c.shot, placed, t);
+    const ProductPose place = product_at(project, shot, placed, t);
     for (const Part& part : product->parts)
       for (std::size_t i = 0; i + 1 < part.profile.size(); ++i) {
         std::vector<ImagePoint> rings;

@@ -24,7 +24,8 @@ struct ImageBox {
 
 /// Convex pieces that together are the outline of all products at a set time: a product's parts are cut into
 /// truncated cones, each of which is seen as the hull of its two rings.
-[[nodiscard]] std::vector<std::vector<ImagePoint>> silhouette(const ShotContext& context, double set_time);
+[[nodiscard]] std::vector<std::vector<ImagePoint>> silhouette(const Project& project, const Shot& shot,
+                                                              double set_time);
 /// Whether a convex piece and a box share a point (separating axes).
 [[nodiscard]] bool meets(const std::vector<ImagePoint>& piece, const ImageBox& box);
 
