@@ -130,6 +130,8 @@ Expected<bool> serve_lines(const LineServer& server, const std::atomic<bool>& en
   while (!ending) {
     pollfd ready[2] = {{listening.get(), POLLIN, 0}, {talk.socket.get(), POLLIN, 0}};
     ::poll(ready, talk.socket ? 2 : 1, static_cast<int>(1e3 * server.every));
+    // Who goes is seen off before who comes is let in.
+    if (talk.socket && (ready[1].revents & (POLLIN | POLLHUP | POLLERR)) && !talk.hear(server)) over();
     if (ready[0].revents & POLLIN) {
       Handle came(::accept4(listening.get(), nullptr, nullptr, SOCK_NONBLOCK | SOCK_CLOEXEC));
       if (came && talk.socket) {
@@ -143,9 +145,7 @@ Expected<bool> serve_lines(const LineServer& server, const std::atomic<bool>& en
     for (const std::string& line : server.tick(std::chrono::duration<double>(now - last).count()))
       if (talk.socket) talk.say(line);
     last = now;
-    if (!talk.socket) continue;
-    if ((ready[1].revents & (POLLIN | POLLHUP | POLLERR)) && ready[1].fd == talk.socket.get() && !talk.hear(server)) over();
-    else if (!talk.send()) over();
+    if (talk.socket && !talk.send()) over();
   }
   ::unlink(path.c_str());
   return true;

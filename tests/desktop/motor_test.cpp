@@ -2,6 +2,7 @@
 #include <QProcess>
 
 #include "cinnabar/desktop/controls/painted.h"
+#include "cinnabar/desktop/ways/modes_panel.h"
 #include "cinnabar/desktop/ways/motor_panel.h"
 #include "window_fixture.h"
 
@@ -151,6 +152,36 @@ TEST_F(MotorTest, StartMiddleAndEndLieOverThePicture) {
   press("zoom");
   ASSERT_TRUE(session().keep("Behind", {{"/shots/0/camera/aim", Json{0, 0.1, 5}}}));
   EXPECT_FALSE(lens->grab().isNull()) << "nothing of it in the frame, and far larger than the window";
+}
+
+TEST_F(MotorTest, ModesAreTakenByCellAndAllAtOnce) {
+  anew(4);
+  window_->stage()->setBench("expose");
+  press("askModes");
+  auto* modes = find<ModesPanel>("modesPanel");
+  ASSERT_TRUE(modes->isVisible());
+  const auto of = [&](std::size_t shot) {
+    return value("/shots/" + std::to_string(shot) + "/camera/mode")->get<std::string>();
+  };
+  const std::size_t was = *modes->table().used[0], row = was == 0 ? 1 : 0;
+  const std::string mode = modes->table().rows[row].mode->id;
+  const double shutter = session().shot()->camera->shutter_time, rate = modes->table().rows[was].mode->rate,
+               faster = modes->table().rows[row].mode->rate;
+  QTest::mouseClick(modes, Qt::LeftButton, {}, modes->cellBox(row, 0).center().toPoint());
+  EXPECT_NE(of(0), mode) << "the first click only says what it lacks";
+  QTest::mouseClick(modes, Qt::LeftButton, {}, modes->cellBox(row, 0).center().toPoint());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return of(0) == mode; }, 3000));
+  EXPECT_NEAR(session().shot()->camera->shutter_time, shutter * rate / faster, 1e-9) << "its angle is kept";
+  modes->setFocus();
+  QTest::keyClick(modes, Qt::Key_Right);
+  QTest::keyClick(modes, Qt::Key_Down);
+  QTest::keyClick(modes, Qt::Key_Up);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !modes->parts().empty(); }, 3000));
+  press("modesBest");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return modes->table().used == modes->table().best; }, 3000));
+  EXPECT_FALSE(find<QAbstractButton>("modesBest")->isEnabled());
+  undo();
+  EXPECT_EQ(of(0), mode);
 }
 
 TEST_F(MotorTest, WhatToDialInIsReadAtArmsLength) {

@@ -77,7 +77,7 @@ TEST_P(ProgramPaper, IsWrittenWithoutADisplay) {
 INSTANTIATE_TEST_SUITE_P(Papers, ProgramPaper,
                          testing::Values(PaperRow{"cards", "Hero reveal"}, PaperRow{"list", "Hero reveal"},
                                          PaperRow{"board", "Hero reveal"}, PaperRow{"crew", "Set-up A"},
-                                         PaperRow{"packing", "packing list"}, PaperRow{"settings", "Still to lock"}));
+                                         PaperRow{"packing", "packing list"}, PaperRow{"settings", "Shutter"}));
 
 struct CodeRow {
   QStringList words;

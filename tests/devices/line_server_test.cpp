@@ -139,6 +139,13 @@ TEST(LineServer, TakesOverWhatIsLeftAndNothingElse) {
   EXPECT_EQ(Client(socket).ask("hello"), "ok motion 1 XYZABC") << "a socket that was left over is taken";
   EXPECT_EQ(Program(folder.file(std::string(120, 's'))).ended(), 2);
   EXPECT_EQ(Program("/nowhere/at/all").ended(), 1);
+  const auto code = [](const char* arguments) {
+    return WEXITSTATUS(std::system((std::string(CINNABAR_MOTION) + " " + arguments + " --socket /nowhere/at/all >/dev/null 2>&1").c_str()));
+  };
+  EXPECT_EQ(code("--step abc"), 2);
+  EXPECT_EQ(code("--lag nan"), 2);
+  EXPECT_EQ(code("--dance"), 2);
+  EXPECT_EQ(code("--help"), 0);
 }
 
 }  // namespace

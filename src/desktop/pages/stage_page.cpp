@@ -22,6 +22,7 @@
 #include "cinnabar/desktop/ways/hand_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
+#include "cinnabar/desktop/ways/modes_panel.h"
 #include "cinnabar/desktop/ways/motor_panel.h"
 #include "cinnabar/desktop/ways/solve_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
@@ -152,6 +153,8 @@ void StagePage::buildBenches(Foresight* foresight) {
                      tr("Where to put tape, how to count, and what a missed mark is in the picture"));
   asksMotor_ = button(tr("By motor"), Look::chip, "askMotor",
                       tr("A motion controller goes through it, and how far off it was is told"));
+  asksModes_ = button(tr("Modes"), Look::chip, "askModes",
+                      tr("What each mode of the cameras lacks for each shot, and what it costs in light"));
   stages_ = button(tr("Start to end"), Look::chip, "showStages",
                    tr("The products' outlines as the shot begins, half-way and as it ends, on the lens"));
   auto* add = button(tr("+ shot"), Look::plain, "addShot", {});
@@ -160,7 +163,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   benches_->setSpacing(6);
   for (WordButton* b : {place_, light_, moves_, exposes_, effect_}) benches_->addWidget(b);
   benches_->addSpacing(10);
-  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_, stages_}) benches_->addWidget(b);
+  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_, stages_, asksModes_}) benches_->addWidget(b);
   benches_->addSpacing(10);
   benches_->addWidget(new Summary(session_, this), 1);
   benches_->addWidget(add);
@@ -173,6 +176,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   connect(asksWays_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::ways : Foot::hand); });
   connect(asksMirrors_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::mirrors : Foot::hand); });
   connect(asksHand_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::by_hand : Foot::move); });
+  connect(asksModes_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::modes : Foot::expose); });
   connect(asksMotor_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::motor : Foot::move); });
   connect(stages_, &WordButton::toggled, this, [this](bool on) { lens_->setOverlay("Start to end", on); });
   connect(add, &WordButton::clicked, this,
@@ -204,7 +208,8 @@ void StagePage::buildFoot(Foresight* foresight) {
   for (QWidget* page :
        {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_), static_cast<QWidget*>(mirrors_),
         static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_), static_cast<QWidget*>(effects),
-        static_cast<QWidget*>(new MotorPanel(session_, this)), static_cast<QWidget*>(new HandPanel(session_, this))})
+        static_cast<QWidget*>(new MotorPanel(session_, this)), static_cast<QWidget*>(new HandPanel(session_, this)),
+        static_cast<QWidget*>(new ModesPanel(session_, this))})
     foot_->addWidget(page);
   foot_->setFixedHeight(154);
 }
@@ -261,6 +266,7 @@ void StagePage::setBench(const QString& name) {
   if (!known) light_->setChecked(true);
   for (WordButton* asks : {asksWish_, asksWays_, asksMirrors_}) asks->setVisible(light_->isChecked());
   for (WordButton* own : {asksHand_, asksMotor_, stages_}) own->setVisible(moves_->isChecked());
+  asksModes_->setVisible(exposes_->isChecked());
   if (!moves_->isChecked()) stages_->setChecked(false);
   floor_->setBench(name == "place"     ? FloorView::Bench::place
                    : name == "move"    ? FloorView::Bench::move
@@ -278,6 +284,7 @@ void StagePage::setFoot(Foot foot) {
   asksMirrors_->setChecked(foot == Foot::mirrors);
   asksMotor_->setChecked(foot == Foot::motor);
   asksHand_->setChecked(foot == Foot::by_hand);
+  asksModes_->setChecked(foot == Foot::modes);
   foot_->setCurrentIndex(static_cast<int>(foot));
 }
 

@@ -13,7 +13,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr double first_row = 28, row_high = 60, name_wide = 150;
+constexpr double under_head = 28, line_high = 60, name_wide = 150;
 
 }  // namespace
 
@@ -31,13 +31,13 @@ void HandPanel::refresh() {
 }
 
 void HandPanel::scrollTo(double top) {
-  const double all = first_row + row_high * static_cast<double>(moves_.size()) + 4;
+  const double all = under_head + line_high * static_cast<double>(moves_.size()) + 4;
   scroll_ = std::clamp(top, 0.0, std::max(0.0, all - height()));
   update();
 }
 
 QRectF HandPanel::rowBox(std::size_t row) const {
-  return {10, first_row + row_high * static_cast<double>(row) - scroll_, width() - 20.0, row_high - 4};
+  return {10, under_head + line_high * static_cast<double>(row) - scroll_, width() - 20.0, line_high - 4};
 }
 
 std::vector<ToldPart> HandPanel::parts() const {
@@ -53,11 +53,11 @@ void HandPanel::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
   p.save();
-  p.setClipRect(QRectF(0, first_row - 2, width(), height() - first_row + 1));
+  p.setClipRect(QRectF(0, under_head - 2, width(), height() - under_head + 1));
   for (std::size_t k = 0; k < moves_.size(); ++k) paintRow(p, k);
   p.restore();
   if (moves_.empty())
-    drawText(p, QRectF(10, first_row, width() - 20.0, 20), Qt::AlignLeft | Qt::AlignVCenter,
+    drawText(p, QRectF(10, under_head, width() - 20.0, 20), Qt::AlignLeft | Qt::AlignVCenter,
              tr("Nothing moves in this shot that a hand would move; add a track, or have a move worked out"), textFont(11),
              theme().quiet);
   if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
@@ -68,7 +68,7 @@ void HandPanel::paintRow(QPainter& p, std::size_t row) const {
   const Theme& t = theme();
   const HandMove& move = moves_[row];
   const QRectF box = rowBox(row);
-  if (box.bottom() < first_row || box.top() > height()) return;
+  if (box.bottom() < under_head || box.top() > height()) return;
   drawText(p, {box.left(), box.top() + 12, name_wide - 10, 16}, Qt::AlignLeft | Qt::AlignVCenter, q(move.what), textFont(12), t.ink);
   double low = move.marks.front().at, high = low;
   for (const HandMove::Mark& mark : move.marks) low = std::min(low, mark.at), high = std::max(high, mark.at);
@@ -105,8 +105,8 @@ void HandPanel::wheelEvent(QWheelEvent* event) {
 }
 
 void HandPanel::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Down) return scrollTo(scroll_ + row_high);
-  if (event->key() == Qt::Key_Up) return scrollTo(scroll_ - row_high);
+  if (event->key() == Qt::Key_Down) return scrollTo(scroll_ + line_high);
+  if (event->key() == Qt::Key_Up) return scrollTo(scroll_ - line_high);
   QWidget::keyPressEvent(event);
 }
 

@@ -4,12 +4,23 @@
 #include <csignal>
 #include <iostream>
 
+#include "cinnabar/base/text.h"
 #include "cinnabar/devices/line_server.h"
 #include "cinnabar/devices/motion_machine.h"
 
 namespace {
 
 std::atomic<bool> ending{false};
+
+/// A number from 0 to that; none that is no number, which a plain range lets through.
+CLI::Validator up_to(double most) {
+  return CLI::Validator(
+      [most](std::string& text) {
+        const auto value = cinnabar::parse_number(text);
+        return value && *value >= 0.0 && *value <= most ? std::string() : text + " is no number from 0 to " + cinnabar::number_text(most);
+      },
+      "0 to " + cinnabar::number_text(most));
+}
 
 }  // namespace
 
@@ -19,12 +30,16 @@ int main(int argc, char** argv) {
   std::string socket = socket_folder() + "/cinnabar-motion";
   MotionSettings settings;
   app.add_option("--socket", socket, "Path of the local socket that it serves")->capture_default_str();
-  app.add_option("--step", settings.step, "Smallest step, mm or degrees")->check(CLI::Range(0.0, 10.0))->capture_default_str();
+  app.add_option("--step", settings.step, "Smallest step, mm or degrees")->check(up_to(10.0))->capture_default_str();
   app.add_option("--backlash", settings.backlash, "Play where an axis turns back, mm or degrees")
-      ->check(CLI::Range(0.0, 10.0))
+      ->check(up_to(10.0))
       ->capture_default_str();
-  app.add_option("--lag", settings.lag, "Seconds that it follows behind")->check(CLI::Range(0.0, 1.0))->capture_default_str();
-  CLI11_PARSE(app, argc, argv);
+  app.add_option("--lag", settings.lag, "Seconds that it follows behind")->check(up_to(1.0))->capture_default_str();
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& error) {
+    return app.exit(error) == 0 ? 0 : 2;
+  }
   for (const int signal : {SIGINT, SIGTERM}) std::signal(signal, [](int) { ending = true; });
   SimulatedMotion machine(settings);
   const auto served = serve_lines({.socket = socket,

@@ -9,6 +9,7 @@
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/photometry/exposure.h"
 #include "cinnabar/photometry/sources.h"
+#include "cinnabar/planning/modes.h"
 
 namespace cinnabar {
 
@@ -44,31 +45,16 @@ std::optional<Level> camera_mode(const ShotContext& c, const LevelStart& start) 
   if (!body || !c.optics.mode_known) return unknown(level, "the camera's mode is not in the kit");
   const auto mode = std::find_if(body->modes.begin(), body->modes.end(),
                                  [&](const CameraMode& m) { return m.id == c.camera.mode; });
-  int asked = 0, missing = 0;
-  std::string lacks;
-  const auto want = [&](bool met, const std::string& what) {
-    ++asked;
-    if (met) return;
-    ++missing;
-    lacks += (lacks.empty() ? "" : "; ") + what;
-  };
-  const double rate = c.shot.slow ? *c.shot.slow * c.project.timeline_rate : c.project.timeline_rate;
-  want(reaches_rate(mode->rate, rate),
-       said("{} frames a second, {} needed", number_text(mode->rate, 6), number_text(rate, 6)));
-  if (!c.project.deliverables.empty()) {
-    int width = 0, height = 0;
-    for (const Deliverable& d : c.project.deliverables)
-      if (d.width >= d.height || width == 0) width = std::max(width, d.width), height = std::max(height, d.height);
-    // An upright deliverable is cut from the recording: its room is frame.crop-room's matter.
-    const bool fits = mode->width >= width || mode->height >= height;
-    want(fits, said("{} x {} pixels for {} x {}", mode->width, mode->height, width, height));
-  }
-  if (c.project.rule("focus", c.shot) == "autofocus-locked") want(mode->autofocus, "autofocus");
+  ModeFit fit = mode_fit(c.project, c.shot, *mode);
   if (const LensSpec* lens = by_id(c.project.lenses, c.camera.lens)) {
     const double focal = c.camera.focal;
-    want(focal >= lens->focal_low - 1e-9 && focal <= lens->focal_high + 1e-9,
-         said("a lens that has {} mm", number_text(focal * 1e3, 3)));
+    ++fit.asked;
+    if (focal < lens->focal_low - 1e-9 || focal > lens->focal_high + 1e-9)
+      fit.lacks.push_back(said("a lens that has {} mm", number_text(focal * 1e3, 3)));
   }
+  std::string lacks;
+  for (const std::string& one : fit.lacks) lacks += (lacks.empty() ? "" : "; ") + one;
+  const int asked = fit.asked, missing = static_cast<int>(fit.lacks.size());
   settle(level, {static_cast<double>(missing), 0.0}, true);
   level.formula = said("{} of {} asked for: {} x {} at {} per second, crop {}{}", asked - missing, asked,
                        mode->width, mode->height, number_text(mode->rate, 6), number_text(mode->crop, 3),

@@ -7,6 +7,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levers/bench.h"
+#include "cinnabar/planning/modes.h"
 
 namespace cinnabar {
 
@@ -185,10 +186,6 @@ std::optional<Knob> lens_knob(const Bench& b) {
               false};
 }
 
-std::string name_of(const CameraMode& m) {
-  return said("{} x {} at {}", m.width, m.height, number_text(m.rate, 6));
-}
-
 /// Other modes of the camera, the shutter's angle kept.
 std::optional<Knob> mode_knob(const Bench& b) {
   const CameraBody* body = by_id(b.project.cameras, b.camera.camera);
@@ -207,7 +204,7 @@ std::optional<Knob> mode_knob(const Bench& b) {
                            b.camera.shutter_time * b.optics.rate / m.rate);
               },
               [body](double v) {
-                return "Record " + name_of(body->modes[static_cast<std::size_t>(v)]) + ", shutter angle kept";
+                return "Record " + mode_text(body->modes[static_cast<std::size_t>(v)]) + ", shutter angle kept";
               },
               0.5,
               "",
