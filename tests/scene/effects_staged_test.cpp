@@ -189,5 +189,46 @@ TEST(EffectsStaged, SteamAndFogHangInTheAirWhenTheyAreReady) {
   EXPECT_EQ(clouds(1.5).size(), 2u);
 }
 
+// Own behaviour: on the product that is sprayed, from then on, fewer as they dry; not on the drink, not on what is
+// covered already, not on another product.
+TEST(EffectsStaged, DropsStandOnTheGlassThatIsSprayed) {
+  Json doc = with_effect({{"id", "m"}, {"kind", "mist"}, {"at", 0.5}, {"place", {0.35, 0.1, -0.1}}, {"contact_radius", 0.0015}});
+  Json other = glass_of(0.0);
+  other["id"] = "dry";
+  doc["products"].push_back(other);
+  doc["shots"][0]["products"].push_back({{"product", "dry"}, {"place", {-0.3, 0.0, 0.0}}});
+  const auto covers = [](const Json& d, double t) {
+    const Project p = worlds::read(d);
+    std::vector<std::pair<int, Cover>> list;
+    for (const Mesh& mesh : stage(p, *p.shots[0], t).meshes)
+      if (mesh.material.cover) {
+        EXPECT_NE(mesh.material.kind, MaterialKind::liquid);
+        list.emplace_back(mesh.thing, *mesh.material.cover);
+      }
+    return list;
+  };
+  EXPECT_TRUE(covers(doc, 0.2).empty()) << "not before it is sprayed";
+  const auto wet = covers(doc, 1.0);
+  ASSERT_FALSE(wet.empty());
+  for (const auto& [thing, cover] : wet) {
+    EXPECT_EQ(thing, 0);
+    EXPECT_EQ(cover.kind, CoverKind::droplets);
+    EXPECT_NEAR(cover.size, 0.003, 1e-12);
+    EXPECT_NEAR(cover.share, 0.3, 1e-12);
+  }
+  // Dry air at 60 degrees: gone within minutes; half of it sooner.
+  doc["shots"][0]["effects"][0]["temperature_c"] = 60.0, doc["shots"][0]["effects"][0]["humidity"] = 0.01;
+  doc["shots"][0]["effects"][0]["contact_radius"] = 0.0002;
+  const Project p = worlds::read(doc);
+  const double life = *outcome_of(p, *p.shots[0], p.shots[0]->effects[0])->life;
+  EXPECT_NEAR(covers(doc, 0.5 + 0.5 * life + 0.02).front().second.share, 0.3 * 0.5, 0.3 / 16 + 1e-9);
+  EXPECT_TRUE(covers(doc, 0.6 + life).empty());
+  doc["products"][0]["parts"][0]["material"]["cover"] = {{"kind", "dust"}, {"share", 0.1}, {"size", 0.0005}};
+  for (const auto& [thing, cover] : covers(doc, 0.5 + 0.1 * life)) EXPECT_EQ(cover.kind, CoverKind::dust);
+  doc["shots"][0]["effects"][0]["glycerin_fraction"] = 0.6;
+  const Project lasting = worlds::read(doc);
+  EXPECT_FALSE(outcome_of(lasting, *lasting.shots[0], lasting.shots[0]->effects[0])->life) << "it keeps for the day";
+}
+
 }  // namespace
 }  // namespace cinnabar

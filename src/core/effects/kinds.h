@@ -125,11 +125,17 @@ struct EffectBody {
 };
 
 /// What comes of an effect.
+/// Drops that stand on something: the share of it that they cover, and how large the largest are across.
+struct Beads {
+  double share, size;
+};
+
 struct EffectOutcome {
   std::vector<EffectEvent> events;  ///< in time
   std::vector<EffectNumber> numbers;
   std::vector<EffectBody> bodies;
   std::function<std::optional<Cloud>(double t)> cloud{};  ///< what hangs in the air at a set second
+  std::function<std::optional<Beads>(double t)> beads{};  ///< what stands on the nearest product at a set second
   std::function<double(double)> poured{};                 ///< volume that a vessel has taken by a set second
   std::optional<int> into{};                              ///< number of the vessel that takes it
   std::optional<double> spare{};  ///< volume: room left at the fullest; negative where it runs over

@@ -12,6 +12,23 @@
 
 namespace cinnabar {
 
+namespace {
+
+constexpr double misted_share = 0.3;  // of a surface that was sprayed until it is full (common practice, no source)
+
+/// What stands on a sprayed surface: all of it from when it is ready, and where it dries one drop after another, told
+/// in sixteenths, so that moments that look alike are alike.
+std::function<std::optional<Beads>(double)> beads_of(double ready, double across, std::optional<double> life) {
+  return [ready, across, life](double t) -> std::optional<Beads> {
+    if (t < ready) return std::nullopt;
+    const double left = life ? std::ceil(16.0 * (1.0 - (t - ready) / *life)) / 16.0 : 1.0;
+    if (left <= 0.0) return std::nullopt;
+    return Beads{misted_share * left, across};
+  };
+}
+
+}  // namespace
+
 Expected<EffectOutcome> misted(const EffectAsked& ask) {
   EffectOutcome out;
   const double glycerin = ask["glycerin_fraction"];
@@ -39,6 +56,7 @@ Expected<EffectOutcome> misted(const EffectAsked& ask) {
     out.numbers.push_back({"viscosity", "Pa s", mix->viscosity});
     out.notes.push_back(said("Half or more of glycerin keeps its drops for the day."));
   }
+  out.beads = beads_of(ask.at, across, out.life);
   out.perils = {Peril::wet_floor, Peril::food};
   return out;
 }

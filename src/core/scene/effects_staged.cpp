@@ -143,6 +143,36 @@ std::optional<Product> filled_by(const ToldEffects& effects, const Product& prod
   return with_level(product, after->level_after, material);
 }
 
+namespace {
+
+/// The product of a shot whose axis stands nearest to a place, on the level.
+std::optional<std::size_t> nearest_product(const Project& project, const Shot& shot, const Vec3& place, double t) {
+  std::optional<std::size_t> nearest;
+  double least = 0.0;
+  for (std::size_t k = 0; k < shot.products.size(); ++k) {
+    const Vec3 at = product_at(project, shot, shot.products[k], t).place;
+    const double away = std::hypot(at.x - place.x, at.z - place.z);
+    if (!nearest || away < least) nearest = k, least = away;
+  }
+  return nearest;
+}
+
+}  // namespace
+
+std::optional<Product> misted_by(const Project& project, const Shot& shot, const ToldEffects& effects,
+                                 const Product& product, std::size_t thing, double t) {
+  std::optional<Product> out;
+  for (const ToldEffect& told : effects) {
+    const auto beads = told.outcome && told.outcome->beads ? told.outcome->beads(t) : std::nullopt;
+    if (!beads || nearest_product(project, shot, told.effect->place, told.effect->at) != thing) continue;
+    if (!out) out = product;
+    for (Part& part : out->parts)
+      if (part.material.kind != MaterialKind::liquid && !part.material.cover)
+        part.material.cover = Cover{CoverKind::droplets, beads->share, beads->size};
+  }
+  return out;
+}
+
 std::vector<Mesh> effect_meshes(const ToldEffects& effects, double middle, const std::vector<double>& moments,
                                 std::vector<Medium>& media) {
   std::vector<Mesh> list;

@@ -39,6 +39,10 @@ using ToldEffects = std::vector<ToldEffect>;
 /// A product as it is at a set second, with what was poured into it; nothing where that changes nothing.
 [[nodiscard]] std::optional<Product> filled_by(const ToldEffects& effects, const Product& product,
                                                std::size_t thing, double t);
+/// The same with the drops that stand on it, on all its parts but liquids and those that are covered already; each
+/// mist is on the product nearest to where it is sprayed. Nothing where none stand.
+[[nodiscard]] std::optional<Product> misted_by(const Project& project, const Shot& shot, const ToldEffects& effects,
+                                               const Product& product, std::size_t thing, double t);
 /// Bodies that are there at the middle of an exposure, at each of these moments.
 [[nodiscard]] std::vector<Mesh> effect_meshes(const ToldEffects& effects, double middle,
                                               const std::vector<double>& moments, std::vector<Medium>& media);

@@ -350,7 +350,8 @@ void stage_product(const Project& project, const Shot& shot, std::size_t k, cons
   const bool goes = length(to.place - from.place) >= 1e-9;
   const bool on_its_axis = !goes && from.tilt_deg == 0.0 && lean == 0.0;
   const auto filled = filled_by(effects, *product, k, exposed.middle());
-  for (Mesh& mesh : product_meshes(filled ? *filled : *product, world.media, segments)) {
+  const auto misted = misted_by(project, shot, effects, filled ? *filled : *product, k, exposed.middle());
+  for (Mesh& mesh : product_meshes(misted ? *misted : filled ? *filled : *product, world.media, segments)) {
     mesh.thing = static_cast<int>(k);
     const bool is_label = product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
     const bool moves = (turn > 0.0 || goes) && (!on_its_axis || is_label || mesh.dressed());
