@@ -3,6 +3,7 @@
 #include "cinnabar/devices/motion_machine.h"
 
 #include <cmath>
+#include <functional>
 #include <sstream>
 
 #include "cinnabar/devices/strayed.h"
@@ -168,6 +169,57 @@ TEST(Strayed, SaysInPixelsWhatTheAxesAreOff) {
   EXPECT_GT(behind.worst_px, 20 * behind.worst_px_shifted);
   EXPECT_TRUE(strayed(p, shot, {}).moments.empty());
   EXPECT_TRUE(strayed(p, shot, {{-1.0, {}}, {99.0, {}}}).moments.empty());
+}
+
+// Own behaviour: whatever way it is set up, a controller without faults stands on the plan: pieces stay within 10 um and
+// 1e-5 rad, some twentieths of a pixel an axis. Looking down, rolled, travelling after an aim, off the origin on the
+// turntable, played backward and ramped, in a tall frame.
+TEST(Strayed, IsNothingWhereTheControllerIsExact) {
+  const std::vector<std::pair<const char*, std::function<void(Json&)>>> set_ups{
+      {"looks down", [](Json& shot) {
+         shot["camera"]["place"] = {0.02, 0.9, 0.01}, shot["camera"]["aim"] = {0, 0.05, 0}, shot["camera"]["focus"] = 0.85;
+         shot["tracks"] = {moving("camera.pan", "s-curve", {{0, 0}, {2, 40}}), moving("camera.tilt", "s-curve", {{0, 0}, {2, 3}})};
+       }},
+      {"rolled, on its side", [](Json& shot) {
+         shot["camera"]["roll_deg"] = 90;
+         shot["tracks"] = {moving("camera.slide", "minimum-jerk", {{0, 0.0}, {2, 0.08}}),
+                           moving("camera.tilt", "minimum-jerk", {{0, 0}, {2, -4}})};
+       }},
+      {"travels after an aim", [](Json& shot) {
+         shot["tracks"] = {moving("camera.place", "minimum-jerk", {{0, {0, 0.1, 1.0}}, {2, {0.2, 0.3, 0.9}}}),
+                           moving("camera.aim", "minimum-jerk", {{0, {0, 0.05, 0}}, {2, {0.02, 0.03, 0}}})};
+       }},
+      {"off the origin, turned", [](Json& shot) {
+         shot["products"][0]["place"] = {0.1, 0, -0.05};
+         shot["tracks"] = {moving("turntable", "linear", {{0, 15}, {2, 100}})};
+       }},
+      {"backward and ramped", [](Json& shot) {
+         shot["reversed"] = true, shot["play"] = {{0.0, 1.0}, {0.6, 0.5}, {1.0, 1.0}};
+         shot["tracks"] = {moving("camera.slide", "trapezoid-1-3", {{0, 0.0}, {1.5, 0.1}})};
+       }}};
+  for (const auto& [name, change] : set_ups) {
+    Json d = doc({});
+    worlds::add_cylinder(d, worlds::matte(0.5, 0.5, 0.5));
+    d["deliverables"] = {{{"id", "tall"}, {"name", "9:16"}, {"width", 1080}, {"height", 1920}}};
+    change(d["shots"][0]);
+    const Project p = worlds::read(d);
+    const auto program = motion_program(p, 0);
+    ASSERT_TRUE(program) << name << program.error().text();
+    SimulatedMotion machine(exact());
+    ASSERT_TRUE(load(machine, lines_of(*program)).starts_with("ok")) << name;
+    ASSERT_EQ(machine.answer("start"), "ok") << name;
+    until(machine, "done start");
+    ASSERT_EQ(machine.answer("run"), "ok") << name;
+    std::vector<ReportedPlaces> reports;
+    until(machine, "done run", &reports, read_motion_program(lines_of(*program))->shot_begins());
+    const StrayedRun run = strayed(p, *p.shots[0], reports);
+    EXPECT_GT(run.moments.size(), 100u) << name;
+    EXPECT_LT(run.worst_px, 0.25) << name << " at " << run.worst_at;
+    // And a tenth of a degree or a millimetre off is seen in all of them.
+    for (ReportedPlaces& report : reports)
+      for (const DrivenAxis& axis : driven_axes(*p.shots[0])) report.places[axis_letters.find(axis.letter)] += axis.turns ? 0.5 : 1.0;
+    EXPECT_GT(strayed(p, *p.shots[0], reports).worst_px, 1.0) << name;
+  }
 }
 
 // Own behaviour: limits of place, speed and acceleration are told before anything moves.
