@@ -116,7 +116,8 @@ Expected<bool> serve_lines(const LineServer& server, const std::atomic<bool>& en
   const Handle listening(::socket(AF_UNIX, SOCK_STREAM | SOCK_NONBLOCK | SOCK_CLOEXEC, 0));
   const sockaddr_un address = address_of(path);
   const mode_t mask = ::umask(0177);  // for its owner alone
-  const bool bound = listening && ::bind(listening.get(), reinterpret_cast<const sockaddr*>(&address), sizeof address) == 0;
+  const bool bound =
+      listening && ::bind(listening.get(), reinterpret_cast<const sockaddr*>(&address), sizeof address) == 0;
   ::umask(mask);
   if (!bound || ::listen(listening.get(), 4) != 0)
     return fail(path, said("cannot be served: {}", std::strerror(errno)), "name a path in a folder of your own",

@@ -11,8 +11,8 @@
 namespace cinnabar {
 
 struct LineServer {
-  std::string socket;                                   ///< its path; at most 100 bytes
-  std::function<std::string(std::string_view)> answer;  ///< to one line, without its end
+  std::string socket;                                    ///< its path; at most 100 bytes
+  std::function<std::string(std::string_view)> answer;   ///< to one line, without its end
   std::function<std::vector<std::string>(double)> tick;  ///< what is said unasked after so many seconds
   std::function<void()> left;                            ///< whoever was there has gone
   double every = 0.005;                                  ///< seconds between two ticks

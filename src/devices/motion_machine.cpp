@@ -11,8 +11,8 @@
 namespace cinnabar {
 namespace {
 
-constexpr double tick = 1e-3;           // seconds: of the motors
-constexpr double jog_most_time = 600;   // seconds
+constexpr double tick = 1e-3;          // seconds: of the motors
+constexpr double jog_most_time = 600;  // seconds
 constexpr std::size_t most_loaded = 200'000, longest_command = 400;
 
 std::string error(std::string_view what, std::string_view message, std::string_view mend) {
@@ -21,8 +21,7 @@ std::string error(std::string_view what, std::string_view message, std::string_v
 
 std::string places_text(const AxisPlaces& places) {
   std::string out;
-  for (std::size_t a = 0; a < axis_count; ++a)
-    out += fmt::format(" {}{:.4f}", axis_letters[a], places[a] + 0.0);
+  for (std::size_t a = 0; a < axis_count; ++a) out += fmt::format(" {}{:.4f}", axis_letters[a], places[a] + 0.0);
   return out;
 }
 
@@ -52,10 +51,14 @@ double seconds_of(const MotionPiece& piece, const AxisPlaces& from, const Motion
 
 std::string_view word_of(MotionState state) {
   switch (state) {
-    case MotionState::idle: return "idle";
-    case MotionState::ready: return "ready";
-    case MotionState::moving: return "moving";
-    case MotionState::stopped: break;
+    case MotionState::idle:
+      return "idle";
+    case MotionState::ready:
+      return "ready";
+    case MotionState::moving:
+      return "moving";
+    case MotionState::stopped:
+      break;
   }
   return "stopped";
 }
@@ -83,15 +86,19 @@ std::string SimulatedMotion::limits() const {
 }
 
 bool SimulatedMotion::may_move(std::string& why) const {
-  if (expected_ > 0) why = error("load", "a program is being loaded", "send the rest of it, or stop");
-  else if (state_ == MotionState::stopped) why = error("stopped", why_stopped_, "see that all is clear, then release");
-  else if (state_ == MotionState::moving) why = error("moving", "it is on its way", "wait for it, or stop");
+  if (expected_ > 0)
+    why = error("load", "a program is being loaded", "send the rest of it, or stop");
+  else if (state_ == MotionState::stopped)
+    why = error("stopped", why_stopped_, "see that all is clear, then release");
+  else if (state_ == MotionState::moving)
+    why = error("moving", "it is on its way", "wait for it, or stop");
   return why.empty();
 }
 
 std::string SimulatedMotion::answer(std::string_view line) {
   silent_ = 0.0;
-  if (line.size() > longest_command) return error("line", "is longer than 400 characters", "send one command a line");
+  if (line.size() > longest_command)
+    return error("line", "is longer than 400 characters", "send one command a line");
   line = trimmed(line);
   if (line == "stop") {
     stop("by word");
@@ -197,12 +204,14 @@ std::string SimulatedMotion::against(const std::vector<Waypoint>& way, const Axi
       const double to = k < way.size() ? way[k].places[a] : at[a], now = takes > 0.0 ? (to - at[a]) / takes : 0.0;
       const double over = 0.5 * (before + takes), gains = over > 0.0 ? std::abs(now - speed[a]) / over : 0.0;
       if (to < l.low - 1e-9 || to > l.high + 1e-9)
-        return error("limit", fmt::format("{} would come to {:.4f} {} at {:.3f} s, its limits are {:.4f} and {:.4f}",
-                                          axis_letters[a], to, unit_of(a), time + takes, l.low, l.high),
+        return error("limit",
+                     fmt::format("{} would come to {:.4f} {} at {:.3f} s, its limits are {:.4f} and {:.4f}",
+                                 axis_letters[a], to, unit_of(a), time + takes, l.low, l.high),
                      "shorten the move, or shift what carries it");
       if (std::abs(now) > l.speed * (1.0 + 1e-6))
-        return error("speed", fmt::format("{} would go {:.4f} {} a second at {:.3f} s, it goes {:.4f}",
-                                          axis_letters[a], std::abs(now), unit_of(a), time, l.speed),
+        return error("speed",
+                     fmt::format("{} would go {:.4f} {} a second at {:.3f} s, it goes {:.4f}", axis_letters[a],
+                                 std::abs(now), unit_of(a), time, l.speed),
                      "give the move more time");
       if (timed && gains > l.acceleration * 1.05)  // chords of a curve, so not exactly
         return error("acceleration",
@@ -248,13 +257,15 @@ std::string SimulatedMotion::jog(const Words& words) {
   std::string why;
   if (!may_move(why)) return why;
   const auto axis = words.size() == 4 ? axis_of(words[1]) : std::nullopt;
-  const auto by = axis ? parse_number(words[2]) : std::nullopt, speed = axis ? parse_number(words[3]) : std::nullopt;
+  const auto by = axis ? parse_number(words[2]) : std::nullopt,
+             speed = axis ? parse_number(words[3]) : std::nullopt;
   if (!by || !speed || *speed <= 0.0)
     return error("jog", "wants an axis, by how much and how fast", "send for example jog X 5 10");
   MotionPiece piece;
   piece.to[*axis] = asked_[*axis] + *by;
   piece.feed = 60.0 * *speed;
-  if (std::abs(*by) > jog_most_time * *speed) return error("jog", "would take over ten minutes", "go faster, or less far");
+  if (std::abs(*by) > jog_most_time * *speed)
+    return error("jog", "would take over ten minutes", "go faster, or less far");
   const auto path = way({piece}, asked_);
   if (const auto no = against(path, asked_, false); !no.empty()) return no;
   go("jog", path);
@@ -330,11 +341,13 @@ void SimulatedMotion::step(double seconds) {
       const AxisLimits& l = settings_.axes[a];
       const double slower = std::max(0.0, std::abs(speeds_[a]) - l.acceleration * seconds);
       speeds_[a] = std::copysign(slower, speeds_[a]);
-      now[a] = std::clamp(asked_[a] + speeds_[a] * seconds, std::min(l.low, asked_[a]), std::max(l.high, asked_[a]));
+      now[a] =
+          std::clamp(asked_[a] + speeds_[a] * seconds, std::min(l.low, asked_[a]), std::max(l.high, asked_[a]));
     }
   }
   asked_ = now;
-  const double follows = settings_.lag > 0.0 ? 1.0 - std::exp(-seconds / settings_.lag) : 1.0, half = 0.5 * settings_.backlash;
+  const double follows = settings_.lag > 0.0 ? 1.0 - std::exp(-seconds / settings_.lag) : 1.0,
+               half = 0.5 * settings_.backlash;
   for (std::size_t a = 0; a < axis_count; ++a) {
     followed_[a] += (asked_[a] - followed_[a]) * follows;
     played_[a] = std::clamp(played_[a], followed_[a] - half, followed_[a] + half);

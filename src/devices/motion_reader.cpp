@@ -35,12 +35,15 @@ Expected<Block> read_block(std::string_view text, std::size_t line) {
   for (const char c : text) {
     if (commented) {
       if (c == '(') return at_line(line, "has a bracket within a comment", "close the first before the next");
-      if (c == ')') commented = false;
-      else out.comment += c;
+      if (c == ')')
+        commented = false;
+      else
+        out.comment += c;
       continue;
     }
     if (c == ';') break;
-    if (c == '(') commented = true;
+    if (c == '(')
+      commented = true;
     else if (!std::isspace(static_cast<unsigned char>(c)))
       plain += static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
   }
@@ -80,10 +83,14 @@ class Reading {
 /// The words that stay set from line to line.
 Expected<bool> Reading::set(const Word& word, std::size_t line) {
   if (word.letter == 'G') {
-    if (word.number == 0 || word.number == 1) moves_ = true, rapid_ = word.number == 0;
-    else if (word.number == 20) unit_ = 25.4;
-    else if (word.number == 21) unit_ = 1.0;
-    else if (word.number == 93 || word.number == 94) inverse_ = word.number == 93, feed_ = 0.0;
+    if (word.number == 0 || word.number == 1)
+      moves_ = true, rapid_ = word.number == 0;
+    else if (word.number == 20)
+      unit_ = 25.4;
+    else if (word.number == 21)
+      unit_ = 1.0;
+    else if (word.number == 93 || word.number == 94)
+      inverse_ = word.number == 93, feed_ = 0.0;
     else if (word.number == 91)
       return at_line(line, "asks for places from where it stands", "write absolute places, G90");
     else if (word.number != 90 && word.number != 4)
@@ -96,7 +103,8 @@ Expected<bool> Reading::set(const Word& word, std::size_t line) {
   } else if (word.letter == 'F') {
     if (word.number <= 0) return at_line(line, "has a feed of nothing or less", "give one over nothing");
     feed_ = word.number;
-  } else if (word.letter != 'N' && word.letter != 'P' && axis_letters.find(word.letter) == std::string_view::npos) {
+  } else if (word.letter != 'N' && word.letter != 'P' &&
+             axis_letters.find(word.letter) == std::string_view::npos) {
     return at_line(line, said("{} is not known here", std::string(1, word.letter)),
                    "use G, M, F, P, N and the axes X Y Z A B C");
   }
@@ -121,7 +129,8 @@ Expected<bool> Reading::take(const Block& block, std::size_t line) {
   if (!block.comment.empty()) plan.remarks.emplace_back(clock_, block.comment);
   if (dwells) {
     if (named) return at_line(line, "waits and moves at once", "write two lines");
-    if (!(wait >= 0.0) || wait > 3600.0) return at_line(line, "waits out of all measure", "give P from 0 to 3600 s");
+    if (!(wait >= 0.0) || wait > 3600.0)
+      return at_line(line, "waits out of all measure", "give P from 0 to 3600 s");
     piece.seconds = wait;
     if (wait > 0.0) (inverse_ || !plan.run.empty() ? plan.run : plan.start).push_back(piece);
     if (!plan.run.empty()) clock_ += wait;

@@ -34,9 +34,9 @@ struct MotionPlan {
   [[nodiscard]] double shot_begins() const;
 };
 
-/// Reads a whole program: G0, G1, G4, G20, G21, G90, G93, G94, M2, M30, line numbers, comments in brackets or after a
-/// semicolon (Kramer, Proctor and Messina 2000, NISTIR 6556). Fails by line at anything else, at lines over 256
-/// characters (section 3.3.1 there) and at programs of over 200,000 lines.
+/// Reads a whole program: G0, G1, G4, G20, G21, G90, G93, G94, M2, M30, line numbers, comments in brackets or
+/// after a semicolon (Kramer, Proctor and Messina 2000, NISTIR 6556). Fails by line at anything else, at lines
+/// over 256 characters (section 3.3.1 there) and at programs of over 200,000 lines.
 [[nodiscard]] Expected<MotionPlan> read_motion_program(const std::vector<std::string>& lines);
 
 }  // namespace cinnabar

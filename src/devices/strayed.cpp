@@ -62,7 +62,8 @@ class Plan {
     double most = 0.0;
     const auto both = [&](const Vec3& asked, const Vec3& was) {
       const auto a = image_of(planned, asked), b = image_of(real, was);
-      if (!a || !b || std::abs(a->x) > 0.5 * optics_.sensor_width || std::abs(a->y) > 0.5 * optics_.sensor_height) return;
+      if (!a || !b || std::abs(a->x) > 0.5 * optics_.sensor_width || std::abs(a->y) > 0.5 * optics_.sensor_height)
+        return;
       most = std::max(most, std::hypot(a->x - b->x, a->y - b->y) / optics_.pitch);
     };
     const Vec3 focused = planned.place + planned.frame.ahead * planned.focus;
@@ -115,7 +116,8 @@ StrayedRun strayed(const Project& project, const Shot& shot, const std::vector<R
   for (const double span : {0.25, 0.05, 0.01, 0.002}) {
     double best = out.behind, least = apart(plan, within, best, end);
     for (double by = -span; by <= span + 1e-9; by += step)
-      if (const double sum = apart(plan, within, out.behind + by, end); sum < least) least = sum, best = out.behind + by;
+      if (const double sum = apart(plan, within, out.behind + by, end); sum < least)
+        least = sum, best = out.behind + by;
     out.behind = std::clamp(best, -0.25, 0.25);
     step *= 0.2;
   }

@@ -17,7 +17,7 @@ struct ReportedPlaces {
 struct Strayed {
   double set_time;
   AxisPlaces off{};  ///< reported less planned, mm or degrees; 0 of axes that the shot does not drive
-  double px;         ///< the farthest that a point of the products, or the point of focus, stands off in the recording
+  double px;  ///< the farthest that a point of the products, or the point of focus, stands off in the recording
 };
 struct StrayedRun {
   std::vector<Strayed> moments;  ///< as reported, those within the shot

@@ -63,7 +63,8 @@ TEST_F(MotorTest, AMoveIsLoadedRunAndLaidOverThePlan) {
   EXPECT_FALSE(find<QWidget>("motorMore-C")->isVisible()) << "what the shot does not move is not shown";
   EXPECT_FALSE(offered("motorRun"));
   press("motorMore-X");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return std::abs(panel_->link().places()[0] - 5) < 0.1; }, 5000)) << "5 mm further";
+  ASSERT_TRUE(QTest::qWaitFor([&] { return std::abs(panel_->link().places()[0] - 5) < 0.1; }, 5000))
+      << "5 mm further";
   ASSERT_TRUE(comesTo("idle"));
   press("motorLoad");
   ASSERT_TRUE(QTest::qWaitFor([&] { return panel_->link().loaded(); }, 5000)) << words().toStdString();
@@ -204,7 +205,8 @@ TEST_F(MotorTest, WhatToDialInIsReadAtArmsLength) {
   EXPECT_FALSE(find<QAbstractButton>("settingsNext")->isEnabled());
   QTest::mouseClick(find<QAbstractButton>("settingsBefore"), Qt::LeftButton);
   EXPECT_TRUE(find<QLabel>("settingsTitle")->text().startsWith("Shot 1"));
-  ASSERT_TRUE(session().keep("No camera", {{"/shots/0/camera", std::nullopt}, {"/shots/0/tracks", Json::array()}}));
+  ASSERT_TRUE(
+      session().keep("No camera", {{"/shots/0/camera", std::nullopt}, {"/shots/0/tracks", Json::array()}}));
   QTest::qWait(20);
   EXPECT_EQ(told("f/"), 0);
   QTest::keyClick(sheet, Qt::Key_Escape);

@@ -65,9 +65,10 @@ class TimedApplication : public QApplication {
       busy_ = QString("event %1 of %2").arg(static_cast<int>(event->type())).arg(whose);
     }
     if (counting_ && ms > 100)
-      std::printf("stall of %.0f ms by the clock, %.0f ms of processor time, %.0f ms stolen meanwhile: event %d of %s%s\n",
-                  ms, busy, stolenMs() - stolenBefore, static_cast<int>(event->type()), qPrintable(whose),
-                  qPrintable(painted_)),
+      std::printf(
+          "stall of %.0f ms by the clock, %.0f ms of processor time, %.0f ms stolen meanwhile: event %d of %s%s\n",
+          ms, busy, stolenMs() - stolenBefore, static_cast<int>(event->type()), qPrintable(whose),
+          qPrintable(painted_)),
           std::fflush(stdout);
     if (ms > longest_) {
       longest_ = ms;

@@ -140,7 +140,8 @@ TEST(LineServer, TakesOverWhatIsLeftAndNothingElse) {
   EXPECT_EQ(Program(folder.file(std::string(120, 's'))).ended(), 2);
   EXPECT_EQ(Program("/nowhere/at/all").ended(), 1);
   const auto code = [](const char* arguments) {
-    return WEXITSTATUS(std::system((std::string(CINNABAR_MOTION) + " " + arguments + " --socket /nowhere/at/all >/dev/null 2>&1").c_str()));
+    return WEXITSTATUS(std::system(
+        (std::string(CINNABAR_MOTION) + " " + arguments + " --socket /nowhere/at/all >/dev/null 2>&1").c_str()));
   };
   EXPECT_EQ(code("--step abc"), 2);
   EXPECT_EQ(code("--lag nan"), 2);

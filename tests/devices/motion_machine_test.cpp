@@ -1,5 +1,5 @@
-// The controller that stands in: its language, its limits, its motion by closed forms, and what becomes of lines that
-// get lost.
+// The controller that stands in: its language, its limits, its motion by closed forms, and what becomes of lines
+// that get lost.
 #include "cinnabar/devices/motion_machine.h"
 
 #include <cmath>
@@ -57,11 +57,13 @@ Json moving(const char* target, const char* profile, const Json& keys) {
   return {{"target", target}, {"profile", profile}, {"keys", keys}};
 }
 
-// Source: Kramer, Proctor & Messina 2000, NISTIR 6556: G93 is one over minutes; of G94 the feed is that of X, Y, Z alone
-// where any of them is named, else of the angles; inches by G20. 0.12 m and 30 degrees in 0.5 s: F14400 and F120.
+// Source: Kramer, Proctor & Messina 2000, NISTIR 6556: G93 is one over minutes; of G94 the feed is that of X, Y, Z
+// alone where any of them is named, else of the angles; inches by G20. 0.12 m and 30 degrees in 0.5 s: F14400 and
+// F120.
 TEST(MotionReader, TimesPiecesByTheirFeeds) {
-  const auto plan = read_motion_program({"G21 G90 G94", "G1 F14400 X120 C30", "N7 g1 c60 (a turn) f3600", "G4 P1", "G93",
-                                         "(the shot begins)", "G1 F120 X0 C0 ; back", "G20 G1 X1 F60", "M2", "G1 X9"});
+  const auto plan =
+      read_motion_program({"G21 G90 G94", "G1 F14400 X120 C30", "N7 g1 c60 (a turn) f3600", "G4 P1", "G93",
+                           "(the shot begins)", "G1 F120 X0 C0 ; back", "G20 G1 X1 F60", "M2", "G1 X9"});
   ASSERT_TRUE(plan) << plan.error().text();
   ASSERT_EQ(plan->start.size(), 3u);
   ASSERT_EQ(plan->run.size(), 2u) << "nothing after the end";
@@ -99,8 +101,8 @@ TEST(MotionReader, RefusesByLineWhatItDoesNotKnow) {
   EXPECT_NE(refusal(std::vector<std::string>(200'001, "G1")).find("200001 lines"), std::string::npos);
 }
 
-// Own behaviour, by closed forms: a lag of 10 ms behind an even 50 mm/s is 0.5 mm; of steps of 0.0125 mm and a play of
-// 0.02 mm half a step and half the play are left. With none of them it stands on the plan.
+// Own behaviour, by closed forms: a lag of 10 ms behind an even 50 mm/s is 0.5 mm; of steps of 0.0125 mm and a
+// play of 0.02 mm half a step and half the play are left. With none of them it stands on the plan.
 TEST(SimulatedMotion, FollowsThePlanWithItsLagAndItsSteps) {
   const Project p = worlds::read(doc({moving("camera.slide", "linear", {{0, 0.0}, {2, 0.1}})}));
   const auto program = motion_program(p, 0);
@@ -130,8 +132,8 @@ TEST(SimulatedMotion, FollowsThePlanWithItsLagAndItsSteps) {
   }
 }
 
-// Source: the thin lens, x = f' X / z: at 1 m with the bare world's lens, 0.5 mm aside is so many recorded pixels; of a
-// turn by 0.1 degrees a point 31 mm before the axis moves by 31 mm times its radians.
+// Source: the thin lens, x = f' X / z: at 1 m with the bare world's lens, 0.5 mm aside is so many recorded pixels;
+// of a turn by 0.1 degrees a point 31 mm before the axis moves by 31 mm times its radians.
 TEST(Strayed, SaysInPixelsWhatTheAxesAreOff) {
   Json d = doc({moving("camera.slide", "minimum-jerk", {{0, 0.0}, {2, 0.1}}),
                 moving("turntable", "minimum-jerk", {{0, 0.0}, {2, 90.0}})});
@@ -160,7 +162,8 @@ TEST(Strayed, SaysInPixelsWhatTheAxesAreOff) {
   const StrayedRun turned_on = strayed(p, shot, {{1.0, further}});
   const double across = reach * radians(0.1) * pose.image_distance() / optics.pitch;
   EXPECT_GE(turned_on.worst_px, 0.9 * across / (pose.depth({0, 0.05, 0}) + reach));
-  EXPECT_LE(turned_on.worst_px, 1.001 * across / (pose.depth({0, 0.05, 0}) - reach));  // to first order of the turn
+  EXPECT_LE(turned_on.worst_px,
+            1.001 * across / (pose.depth({0, 0.05, 0}) - reach));  // to first order of the turn
   // Late by 40 ms all the way: as such it is found, and nothing is left once it is allowed for.
   std::vector<ReportedPlaces> late;
   for (int k = 4; k <= 200; ++k) late.push_back({0.01 * k, planned(0.01 * k - 0.04)});
@@ -171,25 +174,31 @@ TEST(Strayed, SaysInPixelsWhatTheAxesAreOff) {
   EXPECT_TRUE(strayed(p, shot, {{-1.0, {}}, {99.0, {}}}).moments.empty());
 }
 
-// Own behaviour: whatever way it is set up, a controller without faults stands on the plan: pieces stay within 10 um and
-// 1e-5 rad, some twentieths of a pixel an axis. Looking down, rolled, travelling after an aim, off the origin on the
-// turntable, played backward and ramped, in a tall frame.
+// Own behaviour: whatever way it is set up, a controller without faults stands on the plan: pieces stay within 10
+// um and 1e-5 rad, some twentieths of a pixel an axis. Looking down, rolled, travelling after an aim, off the
+// origin on the turntable, played backward and ramped, in a tall frame.
 TEST(Strayed, IsNothingWhereTheControllerIsExact) {
   const std::vector<std::pair<const char*, std::function<void(Json&)>>> set_ups{
-      {"looks down", [](Json& shot) {
-         shot["camera"]["place"] = {0.02, 0.9, 0.01}, shot["camera"]["aim"] = {0, 0.05, 0}, shot["camera"]["focus"] = 0.85;
-         shot["tracks"] = {moving("camera.pan", "s-curve", {{0, 0}, {2, 40}}), moving("camera.tilt", "s-curve", {{0, 0}, {2, 3}})};
+      {"looks down",
+       [](Json& shot) {
+         shot["camera"]["place"] = {0.02, 0.9, 0.01}, shot["camera"]["aim"] = {0, 0.05, 0},
+         shot["camera"]["focus"] = 0.85;
+         shot["tracks"] = {moving("camera.pan", "s-curve", {{0, 0}, {2, 40}}),
+                           moving("camera.tilt", "s-curve", {{0, 0}, {2, 3}})};
        }},
-      {"rolled, on its side", [](Json& shot) {
+      {"rolled, on its side",
+       [](Json& shot) {
          shot["camera"]["roll_deg"] = 90;
          shot["tracks"] = {moving("camera.slide", "minimum-jerk", {{0, 0.0}, {2, 0.08}}),
                            moving("camera.tilt", "minimum-jerk", {{0, 0}, {2, -4}})};
        }},
-      {"travels after an aim", [](Json& shot) {
+      {"travels after an aim",
+       [](Json& shot) {
          shot["tracks"] = {moving("camera.place", "minimum-jerk", {{0, {0, 0.1, 1.0}}, {2, {0.2, 0.3, 0.9}}}),
                            moving("camera.aim", "minimum-jerk", {{0, {0, 0.05, 0}}, {2, {0.02, 0.03, 0}}})};
        }},
-      {"off the origin, turned", [](Json& shot) {
+      {"off the origin, turned",
+       [](Json& shot) {
          shot["products"][0]["place"] = {0.1, 0, -0.05};
          shot["tracks"] = {moving("turntable", "linear", {{0, 15}, {2, 100}})};
        }},
@@ -217,7 +226,8 @@ TEST(Strayed, IsNothingWhereTheControllerIsExact) {
     EXPECT_LT(run.worst_px, 0.25) << name << " at " << run.worst_at;
     // And a tenth of a degree or a millimetre off is seen in all of them.
     for (ReportedPlaces& report : reports)
-      for (const DrivenAxis& axis : driven_axes(*p.shots[0])) report.places[axis_letters.find(axis.letter)] += axis.turns ? 0.5 : 1.0;
+      for (const DrivenAxis& axis : driven_axes(*p.shots[0]))
+        report.places[axis_letters.find(axis.letter)] += axis.turns ? 0.5 : 1.0;
     EXPECT_GT(strayed(p, *p.shots[0], reports).worst_px, 1.0) << name;
   }
 }
@@ -269,15 +279,16 @@ TEST(SimulatedMotion, MissesLinesThatGotLost) {
   EXPECT_TRUE(machine.answer("start").starts_with("error program"));
   EXPECT_TRUE(load(machine, {"G21", "G1 X1"}).starts_with("error program: line 2"));
   EXPECT_TRUE(machine.answer("check").starts_with("error program"));
-  for (const char* bad : {"", "load", "load 0", "load 1.5", "load 1e9", "load x", "dance", "watch", "watch 0.1", "watch -3",
-                          "jog", "jog X", "jog X 5 0", "jog X nan 5", "jog Q 5 5", "jog X 1e300 1e299", "\x01\xff", "run"})
+  for (const char* bad :
+       {"", "load", "load 0", "load 1.5", "load 1e9", "load x", "dance", "watch", "watch 0.1", "watch -3", "jog",
+        "jog X", "jog X 5 0", "jog X nan 5", "jog Q 5 5", "jog X 1e300 1e299", "\x01\xff", "run"})
     EXPECT_TRUE(machine.answer(bad).starts_with("error ")) << bad;
   EXPECT_TRUE(machine.answer(std::string(5000, 'a')).starts_with("error line"));
   EXPECT_EQ(machine.state(), MotionState::idle);
 }
 
-// Own behaviour, by v2 / 2a: stopped at 100 mm/s with 2000 mm/s2 it comes to rest 2.5 mm on, and stays there until it is
-// released; silence for two seconds stops it too.
+// Own behaviour, by v2 / 2a: stopped at 100 mm/s with 2000 mm/s2 it comes to rest 2.5 mm on, and stays there until
+// it is released; silence for two seconds stops it too.
 TEST(SimulatedMotion, IsStoppedAtAnyTime) {
   SimulatedMotion machine(exact());
   ASSERT_EQ(machine.answer("jog X 500 100"), "ok");

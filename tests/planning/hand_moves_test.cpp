@@ -20,8 +20,8 @@ Json doc(std::vector<Json> tracks, double screen_time = 4.0) {
   return d;
 }
 
-// Source: Flash & Hogan 1985: a minimum-jerk move is 10 u3 - 15 u4 + 6 u5, fastest in the middle at 1.875 d / T. 120 mm in
-// 3 s from 0.5 s: a mark each half second at u = 1/6 ...: 4.26, 25.19, 60, 94.81, 115.74 mm.
+// Source: Flash & Hogan 1985: a minimum-jerk move is 10 u3 - 15 u4 + 6 u5, fastest in the middle at 1.875 d / T.
+// 120 mm in 3 s from 0.5 s: a mark each half second at u = 1/6 ...: 4.26, 25.19, 60, 94.81, 115.74 mm.
 TEST(HandMoves, PutTapeWhereTheProfileComesBy) {
   const Project p = worlds::read(doc({moving("camera.slide", "minimum-jerk", {{0.5, 0.1}, {3.5, 0.22}})}));
   const auto moves = hand_moves(p, *p.shots[0]);
@@ -39,16 +39,19 @@ TEST(HandMoves, PutTapeWhereTheProfileComesBy) {
   }
   EXPECT_NEAR(m.fastest, 1.875 * 0.12 / 3, 1e-5);
   EXPECT_NEAR(m.fastest_at, 2.0, 0.01);
-  // The thin lens: v = f s / (s - f) = 52.63 mm for 50 mm at 1 m; the axis of the can is 1 m away; 36 mm over 3840.
+  // The thin lens: v = f s / (s - f) = 52.63 mm for 50 mm at 1 m; the axis of the can is 1 m away; 36 mm over
+  // 3840.
   EXPECT_NEAR(*m.off, 1e-3 * 0.05 * 1.0 / 0.95 / 1.0 / (0.036 / 3840), 0.01);
   EXPECT_NE(marks_text(m).find("25, 60, 95, 116, 120 mm"), std::string::npos) << marks_text(m);
   EXPECT_NE(pace_text(m).find("40 mm a second as an even pace, 75 mm"), std::string::npos) << pace_text(m);
 }
 
-// Own behaviour, worked by hand: angles, dimmers, distances that are set, ways along three axes, what stands or waits.
+// Own behaviour, worked by hand: angles, dimmers, distances that are set, ways along three axes, what stands or
+// waits.
 TEST(HandMoves, SayWhatEachThingIsMeasuredBy) {
   Json d = doc({moving("turntable", "linear", {{0, 30}, {1, 30}, {3, 210}, {4, 210}}),
-                moving("camera.focus", "linear", {{0, 1.0}, {4, 0.8}}), moving("camera.tilt", "linear", {{0, 2}, {4, 2}}),
+                moving("camera.focus", "linear", {{0, 1.0}, {4, 0.8}}),
+                moving("camera.tilt", "linear", {{0, 2}, {4, 2}}),
                 moving("product.can.place", "linear", {{0, {0, 0, 0}}, {2, {0.03, 0, 0.04}}, {4, {0.03, 0, 0}}}),
                 moving("crop", "linear", {{0, {0, 0, 1}}, {4, {0.1, 0.1, 0.5}}}),
                 moving("light.lamp.dimmer", "linear", {{0, 0.2}, {20, 1.0}})});

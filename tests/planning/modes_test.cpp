@@ -11,8 +11,13 @@ namespace cinnabar {
 namespace {
 
 Json mode(const char* id, int width, int height, const char* rate, double megabits = 0, bool autofocus = true) {
-  return {{"id", id},   {"width", width}, {"height", height},          {"rate", rate},
-          {"crop", 1.5}, {"megabits_per_s", megabits}, {"autofocus", autofocus}};
+  return {{"id", id},
+          {"width", width},
+          {"height", height},
+          {"rate", rate},
+          {"crop", 1.5},
+          {"megabits_per_s", megabits},
+          {"autofocus", autofocus}};
 }
 Json doc(const std::vector<double>& slow) {
   Json d = worlds::bare();
@@ -58,7 +63,8 @@ TEST(Modes, AskForAFrameWhereAShotPlaysSlowest) {
   EXPECT_EQ(table.rows[0].fits[0].lacks[0], "83.3333 frames a second where it plays slowest, it gives 25");
   EXPECT_TRUE(table.rows[1].fits[0].lacks.empty());
   EXPECT_EQ(table.best[0], 1u);
-  EXPECT_TRUE(mode_fit(p, *p.shots[0], *table.rows[0].mode).lacks.empty()) << "the level camera.mode asks as it did";
+  EXPECT_TRUE(mode_fit(p, *p.shots[0], *table.rows[0].mode).lacks.empty())
+      << "the level camera.mode asks as it did";
 }
 
 // Own behaviour: autofocus is asked for by its house rule alone; a borrowed camera that is not used is no row.
@@ -96,15 +102,16 @@ TEST(Modes, TheBestCostNoMoreThanAnyOtherChoice) {
     const char* rates[] = {"25", "30", "50", "60", "100"};
     d["kit"]["cameras"][0]["modes"] = Json::array();
     for (int m = 0; m < 4; ++m)
-      d["kit"]["cameras"][0]["modes"].push_back(
-          mode(("m" + std::to_string(m)).c_str(), random() % 4 ? 3840 : 1280, random() % 4 ? 2160 : 720, rates[random() % 5]));
+      d["kit"]["cameras"][0]["modes"].push_back(mode(("m" + std::to_string(m)).c_str(), random() % 4 ? 3840 : 1280,
+                                                     random() % 4 ? 2160 : 720, rates[random() % 5]));
     for (Json& shot : d["shots"]) shot["camera"]["mode"] = "m0";
     const Project p = worlds::read(d);
     const ModeTable table = mode_table(p);
     const auto cost = [&](const std::array<std::size_t, 5>& rows) {
       double sum = 0;
       for (std::size_t s = 0; s < 5; ++s) {
-        sum += 100.0 * static_cast<double>(table.rows[rows[s]].fits[s].lacks.size()) + table.rows[rows[s]].light_stops;
+        sum += 100.0 * static_cast<double>(table.rows[rows[s]].fits[s].lacks.size()) +
+               table.rows[rows[s]].light_stops;
         if (s > 0 && rows[s] != rows[s - 1]) sum += 1.0 / 3.0;
       }
       return sum;

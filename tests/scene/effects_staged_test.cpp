@@ -192,7 +192,8 @@ TEST(EffectsStaged, SteamAndFogHangInTheAirWhenTheyAreReady) {
 // Own behaviour: on the product that is sprayed, from then on, fewer as they dry; not on the drink, not on what is
 // covered already, not on another product.
 TEST(EffectsStaged, DropsStandOnTheGlassThatIsSprayed) {
-  Json doc = with_effect({{"id", "m"}, {"kind", "mist"}, {"at", 0.5}, {"place", {0.35, 0.1, -0.1}}, {"contact_radius", 0.0015}});
+  Json doc = with_effect(
+      {{"id", "m"}, {"kind", "mist"}, {"at", 0.5}, {"place", {0.35, 0.1, -0.1}}, {"contact_radius", 0.0015}});
   Json other = glass_of(0.0);
   other["id"] = "dry";
   doc["products"].push_back(other);
@@ -227,7 +228,8 @@ TEST(EffectsStaged, DropsStandOnTheGlassThatIsSprayed) {
   for (const auto& [thing, cover] : covers(doc, 0.5 + 0.1 * life)) EXPECT_EQ(cover.kind, CoverKind::dust);
   doc["shots"][0]["effects"][0]["glycerin_fraction"] = 0.6;
   const Project lasting = worlds::read(doc);
-  EXPECT_FALSE(outcome_of(lasting, *lasting.shots[0], lasting.shots[0]->effects[0])->life) << "it keeps for the day";
+  EXPECT_FALSE(outcome_of(lasting, *lasting.shots[0], lasting.shots[0]->effects[0])->life)
+      << "it keeps for the day";
 }
 
 }  // namespace

@@ -14,10 +14,11 @@ namespace cinnabar {
 
 namespace {
 
-constexpr double misted_share = 0.3;  // of a surface that was sprayed until it is full (common practice, no source)
+constexpr double misted_share =
+    0.3;  // of a surface that was sprayed until it is full (common practice, no source)
 
-/// What stands on a sprayed surface: all of it from when it is ready, and where it dries one drop after another, told
-/// in sixteenths, so that moments that look alike are alike.
+/// What stands on a sprayed surface: all of it from when it is ready, and where it dries one drop after another,
+/// told in sixteenths, so that moments that look alike are alike.
 std::function<std::optional<Beads>(double)> beads_of(double ready, double across, std::optional<double> life) {
   return [ready, across, life](double t) -> std::optional<Beads> {
     if (t < ready) return std::nullopt;

@@ -18,15 +18,19 @@ void camera_lines(SettingsCard& card, const Project& project, const Shot& shot, 
   const auto len = [units](double metres) { return length_text(metres, units); };
   if (const CameraBody* body = by_id(project.cameras, c.camera))
     card.rows.push_back({said("Camera"), name_or(body->name, body->id)});
-  card.rows.push_back({said("Recording"), said("{} x {}, {} per second", o.width, o.height, number_text(o.rate, 6))});
+  card.rows.push_back(
+      {said("Recording"), said("{} x {}, {} per second", o.width, o.height, number_text(o.rate, 6))});
   card.rows.push_back({said("Shutter"), said("{}, {} degrees", shutter_text(c.shutter_time),
                                              number_text(360.0 * c.shutter_time * o.rate, 4))});
   card.rows.push_back({said("ISO"), number_text(c.iso, 6)});
   card.rows.push_back({said("White"), number_text(c.balance_k, 6) + " K"});
-  if (const LensSpec* lens = by_id(project.lenses, c.lens)) card.rows.push_back({said("Lens"), name_or(lens->name, lens->id)});
+  if (const LensSpec* lens = by_id(project.lenses, c.lens))
+    card.rows.push_back({said("Lens"), name_or(lens->name, lens->id)});
   card.rows.push_back({said("Focal length"), number_text(1e3 * c.focal, 4) + " mm"});
   card.rows.push_back({said("Aperture"), "f/" + number_text(c.f_number, 3)});
-  if (c.nd_stops > 0.0) card.rows.push_back({said("Filter"), counted(c.nd_stops, "neutral density, {} stop", "neutral density, {} stops")});
+  if (c.nd_stops > 0.0)
+    card.rows.push_back(
+        {said("Filter"), counted(c.nd_stops, "neutral density, {} stop", "neutral density, {} stops")});
   card.rows.push_back({said("Focus"), said("{} from the lens", len(c.focus))});
   const char* names[] = {"white", "exposure", "focus", "stabiliser off"};
   std::string locks, open;
@@ -59,11 +63,12 @@ void test_lines(SettingsCard& card, const Project& project, const Shot& shot) {
   const double pulses = 2.0 * project.mains_hz * shot.camera->shutter_time;
   if (std::abs(pulses - std::round(pulses)) > 0.01 || pulses < 0.5)
     card.rows.push_back({said("Test"), said("film every lamp for two seconds at {} and look for bands",
-                           shutter_text(shot.camera->shutter_time))});
+                                            shutter_text(shot.camera->shutter_time))});
   if (o.rate > project.timeline_rate * 1.01)
     card.rows.push_back({said("Test"), said("play one take at {} per second: is it slow enough, is it sharp",
-                           number_text(project.timeline_rate, 5))});
-  if (shot.track("camera.focus")) card.rows.push_back({said("Test"), said("pull the focus once without a take, from mark to mark")});
+                                            number_text(project.timeline_rate, 5))});
+  if (shot.track("camera.focus"))
+    card.rows.push_back({said("Test"), said("pull the focus once without a take, from mark to mark")});
 }
 
 }  // namespace

@@ -15,7 +15,8 @@ namespace cinnabar {
 namespace {
 
 using Measure = HandMove::Measure;
-constexpr double bolt_radius = 0.006;   // m, of what a string is wound round: a 12 mm bolt (common practice, no source)
+constexpr double bolt_radius =
+    0.006;  // m, of what a string is wound round: a 12 mm bolt (common practice, no source)
 constexpr std::size_t most_marks = 13;  // what somebody can count and tape
 constexpr double least_step = 1e-6;
 
@@ -46,8 +47,8 @@ std::pair<const Row*, std::string> row_of(const std::string& target) {
   const auto read = read_target(target);
   if (!read) return {};
   for (const Row& row : rows) {
-    const bool alone = row.of.empty() && target == row.what, camera = row.of == "camera" && read->id.empty() &&
-                                                                      target == "camera." + std::string(row.what);
+    const bool alone = row.of.empty() && target == row.what,
+               camera = row.of == "camera" && read->id.empty() && target == "camera." + std::string(row.what);
     if (alone || camera || (!read->id.empty() && read->kind->of == row.of && read->kind->what == row.what))
       return {&row, read->id};
   }
@@ -106,13 +107,15 @@ std::optional<std::pair<double, double>> moving_span(const KeyedTrack& track, do
   return out && out->second > out->first ? out : std::nullopt;
 }
 
-/// A value as a hand sets it: whole millimetres and percent, halves of a degree's tenth; finer where it goes only a
-/// little way.
+/// A value as a hand sets it: whole millimetres and percent, halves of a degree's tenth; finer where it goes only
+/// a little way.
 std::string plain_value(const HandMove& move, double value) {
   const double shown = move.measure == Measure::angle    ? value
                        : move.measure == Measure::dimmer ? 100.0 * value
                                                          : 1e3 * value;
-  const double all = move.travel() * (move.measure == Measure::angle ? 10.0 : move.measure == Measure::dimmer ? 100.0 : 1e3);
+  const double all = move.travel() * (move.measure == Measure::angle    ? 10.0
+                                      : move.measure == Measure::dimmer ? 100.0
+                                                                        : 1e3);
   return fixed_text(shown, (move.measure == Measure::angle ? 1 : 0) + (all < 20.0 ? 1 : 0));
 }
 std::string with_unit(const HandMove& move, const std::string& number) {
@@ -194,8 +197,8 @@ std::string care_text(const HandMove& move) {
   if (move.target == "turntable") {
     const double turn = 2.0 * pi * bolt_radius;
     out += (out.empty() ? "" : "; ") +
-           said("by a string round a bolt of {} mm: pull {} mm, {} a second as an even pace", number_text(2e3 * bolt_radius),
-                number_text(1e3 * turn * move.travel() / 360.0, 3),
+           said("by a string round a bolt of {} mm: pull {} mm, {} a second as an even pace",
+                number_text(2e3 * bolt_radius), number_text(1e3 * turn * move.travel() / 360.0, 3),
                 number_text(1e3 * turn * move.travel() / 360.0 / move.seconds(), 3));
   }
   return out;

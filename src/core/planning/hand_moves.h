@@ -1,5 +1,5 @@
-// What a motor would do, said for a hand: where to put tape, how to count, how quick it gets, and what a missed mark
-// is in the picture.
+// What a motor would do, said for a hand: where to put tape, how to count, how quick it gets, and what a missed
+// mark is in the picture.
 #pragma once
 #include <optional>
 #include <string>
@@ -29,8 +29,8 @@ struct HandMove {
   [[nodiscard]] double travel() const;
 };
 
-/// The moves of a shot that a hand can make, in the order of its tracks: nothing of the edit's crop, of what stands
-/// still, nor of a shot without length.
+/// The moves of a shot that a hand can make, in the order of its tracks: nothing of the edit's crop, of what
+/// stands still, nor of a shot without length.
 [[nodiscard]] std::vector<HandMove> hand_moves(const Project& project, const Shot& shot);
 
 /// All marks: "0, 12, 60 mm", "0.0, 30.0°".

@@ -13,7 +13,8 @@ namespace {
 
 constexpr double lack_costs = 100.0, change_costs = 1.0 / 3.0;  // stops
 
-/// Written at the mode's rate, in stops over a hundred megabits: only so that of two that serve the smaller is taken.
+/// Written at the mode's rate, in stops over a hundred megabits: only so that of two that serve the smaller is
+/// taken.
 double writing_costs(const CameraMode& mode) { return 1e-3 * std::log2(1.0 + mode.megabits_per_s / 100.0); }
 
 int changes_of(const std::vector<std::optional<std::size_t>>& taken) {
@@ -63,8 +64,11 @@ ModeTable mode_table(const Project& project) {
   for (const auto& body : project.cameras) {
     if (!body->holding.owned && !used(*body)) continue;
     for (const CameraMode& mode : body->modes) {
-      ModeRow row{body.get(), &mode, std::min(1.0, project.timeline_rate / mode.rate),
-                  std::max(0.0, std::log2(mode.rate / project.timeline_rate)), {}};
+      ModeRow row{body.get(),
+                  &mode,
+                  std::min(1.0, project.timeline_rate / mode.rate),
+                  std::max(0.0, std::log2(mode.rate / project.timeline_rate)),
+                  {}};
       for (const auto& shot : project.shots) {
         row.fits.push_back(mode_fit(project, *shot, mode));
         // Where it is played slowest every screen frame wants one that was recorded.

@@ -9,8 +9,8 @@
 
 namespace cinnabar {
 
-/// What a shot wants of a mode and does not get: its frame rate, the delivered size, autofocus where the house rule
-/// is to lock it. In words; `asked` counts what was asked for.
+/// What a shot wants of a mode and does not get: its frame rate, the delivered size, autofocus where the house
+/// rule is to lock it. In words; `asked` counts what was asked for.
 struct ModeFit {
   int asked = 0;
   std::vector<std::string> lacks;
@@ -22,18 +22,20 @@ struct ModeFit {
 struct ModeRow {
   const CameraBody* body;
   const CameraMode* mode;
-  double slowed;       ///< share of its speed at which it plays, conformed to the timeline; 1 where it is no quicker
-  double light_stops;  ///< lost against the timeline's rate at the same shutter angle, at least 0
+  double slowed;  ///< share of its speed at which it plays, conformed to the timeline; 1 where it is no quicker
+  double light_stops;         ///< lost against the timeline's rate at the same shutter angle, at least 0
   std::vector<ModeFit> fits;  ///< by shot, in the spot's order
 };
 struct ModeTable {
   std::vector<ModeRow> rows;
-  std::vector<std::optional<std::size_t>> used;  ///< by shot: its row; nothing without a camera, or where it is unknown
+  std::vector<std::optional<std::size_t>>
+      used;  ///< by shot: its row; nothing without a camera, or where it is unknown
   std::vector<std::optional<std::size_t>> best;  ///< by shot: the row to take; nothing without rows
-  int changes = 0, best_changes = 0;             ///< of camera or mode from one shot to the next, in the spot's order
+  int changes = 0, best_changes = 0;  ///< of camera or mode from one shot to the next, in the spot's order
 };
-/// The best take what lacks least, then least light (in stops; a change weighs as much as a third of a stop: common
-/// practice, no source) and least to write, found over the whole spot by dynamic programming (Bellman 1957).
+/// The best take what lacks least, then least light (in stops; a change weighs as much as a third of a stop:
+/// common practice, no source) and least to write, found over the whole spot by dynamic programming (Bellman
+/// 1957).
 [[nodiscard]] ModeTable mode_table(const Project& project);
 
 /// "3840 x 2160 at 50".

@@ -41,8 +41,9 @@ using ToldEffects = std::vector<ToldEffect>;
                                                std::size_t thing, double t);
 /// The same with the drops that stand on it, on all its parts but liquids and those that are covered already; each
 /// mist is on the product nearest to where it is sprayed. Nothing where none stand.
-[[nodiscard]] std::optional<Product> misted_by(const Project& project, const Shot& shot, const ToldEffects& effects,
-                                               const Product& product, std::size_t thing, double t);
+[[nodiscard]] std::optional<Product> misted_by(const Project& project, const Shot& shot,
+                                               const ToldEffects& effects, const Product& product,
+                                               std::size_t thing, double t);
 /// Bodies that are there at the middle of an exposure, at each of these moments.
 [[nodiscard]] std::vector<Mesh> effect_meshes(const ToldEffects& effects, double middle,
                                               const std::vector<double>& moments, std::vector<Medium>& media);

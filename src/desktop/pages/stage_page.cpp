@@ -163,7 +163,8 @@ void StagePage::buildBenches(Foresight* foresight) {
   benches_->setSpacing(6);
   for (WordButton* b : {place_, light_, moves_, exposes_, effect_}) benches_->addWidget(b);
   benches_->addSpacing(10);
-  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_, stages_, asksModes_}) benches_->addWidget(b);
+  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_, stages_, asksModes_})
+    benches_->addWidget(b);
   benches_->addSpacing(10);
   benches_->addWidget(new Summary(session_, this), 1);
   benches_->addWidget(add);
@@ -208,7 +209,8 @@ void StagePage::buildFoot(Foresight* foresight) {
   for (QWidget* page :
        {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_), static_cast<QWidget*>(mirrors_),
         static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_), static_cast<QWidget*>(effects),
-        static_cast<QWidget*>(new MotorPanel(session_, this)), static_cast<QWidget*>(new HandPanel(session_, this)),
+        static_cast<QWidget*>(new MotorPanel(session_, this)),
+        static_cast<QWidget*>(new HandPanel(session_, this)),
         static_cast<QWidget*>(new ModesPanel(session_, this))})
     foot_->addWidget(page);
   foot_->setFixedHeight(154);

@@ -100,7 +100,8 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
     y += table(page, left, y, {40, 32, wide - 72}, rows) + 4;
   }
   if (const auto moves = hand_moves(project, shot); !moves.empty()) {
-    std::vector<QStringList> rows{{paperText("By hand"), paperText("marks"), paperText("pace, and what a missed mark is")}};
+    std::vector<QStringList> rows{
+        {paperText("By hand"), paperText("marks"), paperText("pace, and what a missed mark is")}};
     for (const HandMove& move : moves)
       rows.push_back({q(move.what), q(marks_text(move)), q(pace_text(move) + "; " + care_text(move))});
     y += table(page, left, y, {30, 62, wide - 92}, rows) + 4;

@@ -229,7 +229,7 @@ void LensView::drawStages(QPainter& p, const QRectF& box) {
   const auto scale = devicePixelRatioF();
   const QString names[] = {tr("start"), tr("middle"), tr("end")};
   const int strength[] = {130, 170, 255};
-  QRectF labels;  // so far
+  QRectF labels;                                 // so far
   const QRectF shown = box.intersected(rect());  // magnified, the frame is far larger than what is seen of it
   for (int k = 0; k < 3; ++k) {
     std::vector<QPolygonF> pieces;

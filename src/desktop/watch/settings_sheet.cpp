@@ -56,7 +56,9 @@ SettingsSheet::SettingsSheet(Session* session, QWidget* parent) : QDialog(parent
 
 void SettingsSheet::go(int by) {
   const auto last = static_cast<int>(session_->project().shots.size()) - 1;
-  if (last >= 0) session_->selectShot(static_cast<std::size_t>(std::clamp(static_cast<int>(session_->shotIndex()) + by, 0, last)));
+  if (last >= 0)
+    session_->selectShot(
+        static_cast<std::size_t>(std::clamp(static_cast<int>(session_->shotIndex()) + by, 0, last)));
 }
 
 void SettingsSheet::tell() {
@@ -81,7 +83,8 @@ void SettingsSheet::tell() {
     grid->addWidget(label(what, "font-size: 15px;"), line, 0, Qt::AlignLeft | Qt::AlignVCenter);
     grid->addWidget(label(value, "font-size: 22px; font-weight: bold;"), line++, 1);
   }
-  if (any && card.rows.empty()) grid->addWidget(label(tr("no camera yet").toStdString(), "font-size: 22px;"), 0, 0, 1, 2);
+  if (any && card.rows.empty())
+    grid->addWidget(label(tr("no camera yet").toStdString(), "font-size: 22px;"), 0, 0, 1, 2);
   grid->setRowStretch(line, 1);
   rows_->setWidget(list);  // the one before goes
   before_->setEnabled(any && at > 0);
@@ -91,13 +94,20 @@ void SettingsSheet::tell() {
 void SettingsSheet::keyPressEvent(QKeyEvent* event) {
   QScrollBar* bar = rows_->verticalScrollBar();
   switch (event->key()) {
-    case Qt::Key_Left: return go(-1);
-    case Qt::Key_Right: return go(1);
-    case Qt::Key_Up: return bar->triggerAction(QAbstractSlider::SliderSingleStepSub);
-    case Qt::Key_Down: return bar->triggerAction(QAbstractSlider::SliderSingleStepAdd);
-    case Qt::Key_PageUp: return bar->triggerAction(QAbstractSlider::SliderPageStepSub);
-    case Qt::Key_PageDown: return bar->triggerAction(QAbstractSlider::SliderPageStepAdd);
-    default: QDialog::keyPressEvent(event);
+    case Qt::Key_Left:
+      return go(-1);
+    case Qt::Key_Right:
+      return go(1);
+    case Qt::Key_Up:
+      return bar->triggerAction(QAbstractSlider::SliderSingleStepSub);
+    case Qt::Key_Down:
+      return bar->triggerAction(QAbstractSlider::SliderSingleStepAdd);
+    case Qt::Key_PageUp:
+      return bar->triggerAction(QAbstractSlider::SliderPageStepSub);
+    case Qt::Key_PageDown:
+      return bar->triggerAction(QAbstractSlider::SliderPageStepAdd);
+    default:
+      QDialog::keyPressEvent(event);
   }
 }
 

@@ -43,7 +43,8 @@ QRectF HandPanel::rowBox(std::size_t row) const {
 std::vector<ToldPart> HandPanel::parts() const {
   std::vector<ToldPart> list;
   for (std::size_t k = 0; k < moves_.size(); ++k)
-    list.push_back({q(moves_[k].what), q(marks_text(moves_[k]) + "; " + pace_text(moves_[k]) + "; " + care_text(moves_[k])),
+    list.push_back({q(moves_[k].what),
+                    q(marks_text(moves_[k]) + "; " + pace_text(moves_[k]) + "; " + care_text(moves_[k])),
                     rowBox(k).toRect(), false});
   return list;
 }
@@ -58,8 +59,8 @@ void HandPanel::paintEvent(QPaintEvent*) {
   p.restore();
   if (moves_.empty())
     drawText(p, QRectF(10, under_head, width() - 20.0, 20), Qt::AlignLeft | Qt::AlignVCenter,
-             tr("Nothing moves in this shot that a hand would move; add a track, or have a move worked out"), textFont(11),
-             theme().quiet);
+             tr("Nothing moves in this shot that a hand would move; add a track, or have a move worked out"),
+             textFont(11), theme().quiet);
   if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
 }
 
@@ -69,7 +70,8 @@ void HandPanel::paintRow(QPainter& p, std::size_t row) const {
   const HandMove& move = moves_[row];
   const QRectF box = rowBox(row);
   if (box.bottom() < under_head || box.top() > height()) return;
-  drawText(p, {box.left(), box.top() + 12, name_wide - 10, 16}, Qt::AlignLeft | Qt::AlignVCenter, q(move.what), textFont(12), t.ink);
+  drawText(p, {box.left(), box.top() + 12, name_wide - 10, 16}, Qt::AlignLeft | Qt::AlignVCenter, q(move.what),
+           textFont(12), t.ink);
   double low = move.marks.front().at, high = low;
   for (const HandMove::Mark& mark : move.marks) low = std::min(low, mark.at), high = std::max(high, mark.at);
   const QRectF tape(box.left() + name_wide, box.top() + 14, std::max(60.0, box.width() - name_wide - 30), 12);
@@ -82,7 +84,8 @@ void HandPanel::paintRow(QPainter& p, std::size_t row) const {
     const double x = tape.left() + (falls ? 1.0 - along : along) * tape.width();
     p.setPen(QPen(t.accent, k == 0 || k + 1 == move.marks.size() ? 2.2 : 1.4));
     p.drawLine(QPointF(x, tape.top() - 2), QPointF(x, tape.bottom() + 2));
-    const QString label = static_cast<qsizetype>(k) < values.size() ? tidyMinus(values[static_cast<qsizetype>(k)]) : QString();
+    const QString label =
+        static_cast<qsizetype>(k) < values.size() ? tidyMinus(values[static_cast<qsizetype>(k)]) : QString();
     const double wide = QFontMetricsF(numberFont(10)).horizontalAdvance(label) + 4;
     // Where marks crowd, the others are told on paper and to assistive programs.
     const bool crowded = std::any_of(taken.begin(), taken.end(), [&](const auto& other) {
@@ -93,10 +96,10 @@ void HandPanel::paintRow(QPainter& p, std::size_t row) const {
     drawText(p, {x - 0.5 * wide, tape.top() - 15, wide, 13}, Qt::AlignCenter, label, numberFont(10), t.ink);
   }
   const std::string care = care_text(move);
-  drawText(p, {tape.left(), tape.bottom() + 3, tape.width() + 28, 14}, Qt::AlignLeft | Qt::AlignVCenter, q(pace_text(move)),
+  drawText(p, {tape.left(), tape.bottom() + 3, tape.width() + 28, 14}, Qt::AlignLeft | Qt::AlignVCenter,
+           q(pace_text(move)), textFont(10.5), t.quiet);
+  drawText(p, {tape.left(), tape.bottom() + 15, tape.width() + 28, 14}, Qt::AlignLeft | Qt::AlignVCenter, q(care),
            textFont(10.5), t.quiet);
-  drawText(p, {tape.left(), tape.bottom() + 15, tape.width() + 28, 14}, Qt::AlignLeft | Qt::AlignVCenter, q(care), textFont(10.5),
-           t.quiet);
 }
 
 void HandPanel::wheelEvent(QWheelEvent* event) {

@@ -29,7 +29,8 @@ ModesPanel::ModesPanel(Session* session, QWidget* parent)
   best_ = new WordButton(tr("Take the best"), WordButton::Look::plain, this);
   best_->setObjectName("modesBest");
   best_->setCheckable(false);
-  best_->setToolTip(tr("For every shot the mode that lacks least, then costs least light, with the fewest changes"));
+  best_->setToolTip(
+      tr("For every shot the mode that lacks least, then costs least light, with the fewest changes"));
   connect(best_, &WordButton::clicked, this, &ModesPanel::takeBest);
   for (const auto change : {&Session::changed, &Session::shotChanged})
     connect(session, change, this, [this] {
@@ -56,8 +57,8 @@ std::size_t ModesPanel::shotsShown() const {
 QRectF ModesPanel::cellBox(std::size_t row, std::size_t shot) const {
   const double shots = cell_wide * static_cast<double>(std::min(shotsShown(), table_.used.size()));
   return {width() - 10 - shots + cell_wide * (static_cast<double>(shot) - static_cast<double>(first_shot_)),
-          head_high + titles_high + mode_high * (static_cast<double>(row) - static_cast<double>(first_row_)), cell_wide,
-          mode_high};
+          head_high + titles_high + mode_high * (static_cast<double>(row) - static_cast<double>(first_row_)),
+          cell_wide, mode_high};
 }
 
 QString ModesPanel::cellWords(std::size_t row, std::size_t shot) const {
@@ -96,14 +97,16 @@ Session::Values ModesPanel::recorded(std::size_t row, std::size_t shot) const {
   if (!of.camera || table_.used[shot] == row) return {};
   const std::string camera = "/shots/" + std::to_string(shot) + "/camera";
   const double rate = shot_optics(session_->project(), of).rate;
-  return {{camera + "/camera", r.body->id}, {camera + "/mode", r.mode->id},
+  return {{camera + "/camera", r.body->id},
+          {camera + "/mode", r.mode->id},
           {camera + "/shutter_time", of.camera->shutter_time * rate / r.mode->rate}};
 }
 
 void ModesPanel::take(std::size_t row, std::size_t shot) {
   if (row >= table_.rows.size() || shot >= table_.used.size()) return;
   const Session::Values values = recorded(row, shot);
-  if (!values.empty()) session_->keep(tr("Shot %1 in %2").arg(shot + 1).arg(q(mode_text(*table_.rows[row].mode))), values);
+  if (!values.empty())
+    session_->keep(tr("Shot %1 in %2").arg(shot + 1).arg(q(mode_text(*table_.rows[row].mode))), values);
 }
 
 void ModesPanel::takeBest() {
@@ -118,7 +121,9 @@ void ModesPanel::takeBest() {
 
 void ModesPanel::paintEvent(QPaintEvent*) {
   drawWaysHead(*this, tr("Modes"),
-               tr("%1 over the spot, %2 with the best").arg(counted(table_.changes, tr("%1 change"), tr("%1 changes"))).arg(table_.best_changes));
+               tr("%1 over the spot, %2 with the best")
+                   .arg(counted(table_.changes, tr("%1 change"), tr("%1 changes")))
+                   .arg(table_.best_changes));
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
   const Theme& t = theme();
@@ -129,25 +134,31 @@ void ModesPanel::paintEvent(QPaintEvent*) {
   }
   const double left = 10, room = cellBox(first_row_, first_shot_).left() - left - 8;
   const auto column = [&](std::size_t k, double y, const QString& text, const QFont& font, const QColor& ink) {
-    const double from = left + columns[k] * room, to = left + (k + 1 < std::size(columns) ? columns[k + 1] : 1.0) * room;
+    const double from = left + columns[k] * room,
+                 to = left + (k + 1 < std::size(columns) ? columns[k + 1] : 1.0) * room;
     drawText(p, {from, y, to - from - 6, mode_high}, Qt::AlignLeft | Qt::AlignVCenter, text, font, ink);
   };
   const QString titles[] = {tr("camera, mode"), tr("looks like"), tr("plays at"), tr("light"), tr("writes")};
   for (std::size_t k = 0; k < std::size(columns); ++k) column(k, head_high - 2, titles[k], textFont(10), t.quiet);
   const std::size_t last_shot = std::min(table_.used.size(), first_shot_ + shotsShown());
   for (std::size_t s = first_shot_; s < last_shot; ++s)
-    drawText(p, cellBox(first_row_, s).translated(0, -mode_high + 1), Qt::AlignCenter, QString::number(s + 1), numberFont(10, s == session_->shotIndex()),
-             s == session_->shotIndex() ? t.accent : t.quiet);
+    drawText(p, cellBox(first_row_, s).translated(0, -mode_high + 1), Qt::AlignCenter, QString::number(s + 1),
+             numberFont(10, s == session_->shotIndex()), s == session_->shotIndex() ? t.accent : t.quiet);
   const Shot* shot = session_->shot();
   for (std::size_t r = first_row_; r < std::min(table_.rows.size(), first_row_ + rowsShown()); ++r) {
     const ModeRow& row = table_.rows[r];
     const double y = cellBox(r, first_shot_).top();
     const double focal = shot && shot->camera ? shot->camera->focal * 1e3 * row.mode->crop : 0.0;
-    column(0, y, tr("%1  %2").arg(q(name_or(row.body->name, row.body->id)), q(mode_text(*row.mode))), textFont(11), t.ink);
+    column(0, y, tr("%1  %2").arg(q(name_or(row.body->name, row.body->id)), q(mode_text(*row.mode))), textFont(11),
+           t.ink);
     column(1, y, focal > 0 ? tr("%1 mm").arg(q(number_text(focal, 3))) : QString(), numberFont(10), t.ink);
     column(2, y, tr("%1 %").arg(q(number_text(100 * row.slowed, 3))), numberFont(10), t.ink);
-    column(3, y, row.light_stops > 0 ? tidyMinus(q(fixed_text(-row.light_stops, 1))) : QStringLiteral("0"), numberFont(10), t.ink);
-    column(4, y, row.mode->megabits_per_s > 0 ? tr("%1 Mb/s").arg(q(number_text(row.mode->megabits_per_s, 3))) : QString(), numberFont(10), t.ink);
+    column(3, y, row.light_stops > 0 ? tidyMinus(q(fixed_text(-row.light_stops, 1))) : QStringLiteral("0"),
+           numberFont(10), t.ink);
+    column(
+        4, y,
+        row.mode->megabits_per_s > 0 ? tr("%1 Mb/s").arg(q(number_text(row.mode->megabits_per_s, 3))) : QString(),
+        numberFont(10), t.ink);
     for (std::size_t s = first_shot_; s < last_shot; ++s) {
       const QRectF cell = cellBox(r, s);
       if (r == row_ && s == shot_) {
@@ -198,21 +209,29 @@ void ModesPanel::mousePressEvent(QMouseEvent* event) {
 }
 
 void ModesPanel::wheelEvent(QWheelEvent* event) {
-  if (event->angleDelta().y() < 0) choose(row_ + 1, shot_);
-  else if (row_ > 0) choose(row_ - 1, shot_);
+  if (event->angleDelta().y() < 0)
+    choose(row_ + 1, shot_);
+  else if (row_ > 0)
+    choose(row_ - 1, shot_);
   event->accept();
 }
 
 void ModesPanel::keyPressEvent(QKeyEvent* event) {
   switch (event->key()) {
-    case Qt::Key_Up: return choose(row_ > 0 ? row_ - 1 : 0, shot_);
-    case Qt::Key_Down: return choose(row_ + 1, shot_);
-    case Qt::Key_Left: return choose(row_, shot_ > 0 ? shot_ - 1 : 0);
-    case Qt::Key_Right: return choose(row_, shot_ + 1);
+    case Qt::Key_Up:
+      return choose(row_ > 0 ? row_ - 1 : 0, shot_);
+    case Qt::Key_Down:
+      return choose(row_ + 1, shot_);
+    case Qt::Key_Left:
+      return choose(row_, shot_ > 0 ? shot_ - 1 : 0);
+    case Qt::Key_Right:
+      return choose(row_, shot_ + 1);
     case Qt::Key_Return:
     case Qt::Key_Enter:
-    case Qt::Key_Space: return take(row_, shot_);
-    default: QWidget::keyPressEvent(event);
+    case Qt::Key_Space:
+      return take(row_, shot_);
+    default:
+      QWidget::keyPressEvent(event);
   }
 }
 

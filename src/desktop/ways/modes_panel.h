@@ -38,7 +38,7 @@ class ModesPanel : public Painted {
   Session* session_;
   ModeTable table_;
   WordButton* best_;
-  std::size_t row_ = 0, shot_ = 0;            ///< the cell in hand
+  std::size_t row_ = 0, shot_ = 0;              ///< the cell in hand
   std::size_t first_row_ = 0, first_shot_ = 0;  ///< scrolled to
 };
 

@@ -52,7 +52,8 @@ class StrayedPlot : public Painted {
   }
   [[nodiscard]] QString words() const {
     if (run_.moments.empty()) return QObject::tr("nothing was run yet");
-    return QObject::tr("off by %1 px at most, at %2 s").arg(q(number_text(run_.worst_px, 2)), q(fixed_text(run_.worst_at, 2)));
+    return QObject::tr("off by %1 px at most, at %2 s")
+        .arg(q(number_text(run_.worst_px, 2)), q(fixed_text(run_.worst_at, 2)));
   }
   [[nodiscard]] QString behind() const {
     if (run_.moments.empty()) return QObject::tr("what it reports is laid over the plan");
@@ -66,16 +67,18 @@ class StrayedPlot : public Painted {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     const QRectF plot(26, 4, width() - 32.0, height() - 36.0);
-    drawText(p, QRectF(0, height() - 30.0, width(), 15), Qt::AlignLeft | Qt::AlignVCenter, words(), textFont(10.5), t.ink);
-    drawText(p, QRectF(0, height() - 15.0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter,
-             behind(), textFont(10), t.quiet);
+    drawText(p, QRectF(0, height() - 30.0, width(), 15), Qt::AlignLeft | Qt::AlignVCenter, words(), textFont(10.5),
+             t.ink);
+    drawText(p, QRectF(0, height() - 15.0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter, behind(), textFont(10),
+             t.quiet);
     double top = 1.0;
     while (top < run_.worst_px && top < 1e6) top *= 2.0;
     p.setPen(QPen(t.line, 1));
     for (const double part : {0.0, 0.5, 1.0}) {
       const double y = plot.bottom() - part * plot.height();
       p.drawLine(QPointF(plot.left(), y), QPointF(plot.right(), y));
-      drawText(p, {0, y - 7, 22, 14}, Qt::AlignRight | Qt::AlignVCenter, q(number_text(part * top, 2)), numberFont(9), t.quiet);
+      drawText(p, {0, y - 7, 22, 14}, Qt::AlignRight | Qt::AlignVCenter, q(number_text(part * top, 2)),
+               numberFont(9), t.quiet);
     }
     if (run_.moments.empty()) return;
     const double end = std::max(1e-3, run_.moments.back().set_time);
@@ -107,10 +110,12 @@ MotorPanel::MotorPanel(Session* session, QWidget* parent) : QWidget(parent), ses
   socket_->setToolTip(tr("The local socket at which the controller listens"));
   socket_->setMinimumWidth(60);
   join_ = button("motorJoin", tr("Join"), tr("Speak to the controller at that socket"));
-  load_ = button("motorLoad", tr("Load"), tr("Send this shot's program and have it held against the limits; nothing moves"));
+  load_ = button("motorLoad", tr("Load"),
+                 tr("Send this shot's program and have it held against the limits; nothing moves"));
   start_ = button("motorStart", tr("Go to start"), tr("Slowly to where the shot's move begins"));
   run_ = button("motorRun", tr("Run"), tr("The move, with its run-up"));
-  stop_ = button("motorStop", tr("Stop"), tr("Comes to rest at once (Esc). It is no emergency stop: have one in reach"));
+  stop_ = button("motorStop", tr("Stop"),
+                 tr("Comes to rest at once (Esc). It is no emergency stop: have one in reach"));
   release_ = button("motorRelease", tr("Release"), tr("After a stop, once all is clear"));
   state_ = new PlainLabel(this);
   state_->setObjectName("motorState");
@@ -241,7 +246,8 @@ void MotorPanel::lookAtShot() {
 
 void MotorPanel::refresh() {
   const bool any = std::any_of(driven_.begin(), driven_.end(), [](bool d) { return d; });
-  const bool joined = link_.joined() && !link_.state().isEmpty(), still = link_.state() == "idle" || link_.state() == "ready";
+  const bool joined = link_.joined() && !link_.state().isEmpty(),
+             still = link_.state() == "idle" || link_.state() == "ready";
   const bool own = session_->shot() && session_->shot()->id == loaded_shot_;
   for (std::size_t a = 0; a < axis_count; ++a) {
     rows_[a].row->setVisible(driven_[a]);
@@ -263,8 +269,11 @@ void MotorPanel::refresh() {
   if (link_.state() == "moving") word = tr("moving, set %1 s").arg(tidyMinus(q(fixed_text(link_.setTime(), 1))));
   if (link_.state() == "stopped") word = tr("stopped");
   state_->setText(word);
-  if (!any && !refused_) words_->setText(tr("This shot moves nothing that a controller drives: a slide, a travel, a pan, a tilt or a turntable."));
-  else if (words_->property("own").toBool()) say({}, false);
+  if (!any && !refused_)
+    words_->setText(
+        tr("This shot moves nothing that a controller drives: a slide, a travel, a pan, a tilt or a turntable."));
+  else if (words_->property("own").toBool())
+    say({}, false);
   update();
 }
 
@@ -272,9 +281,11 @@ void MotorPanel::refresh() {
 void MotorPanel::say(const QString& text, bool refusal) {
   refused_ = refusal;
   words_->setProperty("own", text.isEmpty());
-  words_->setText(text.isEmpty() ? tr("Try a move slowly and without the product first. Keep hands, hair and straps off what moves and out "
-                                      "of where it can pinch; have a real emergency stop in reach. Local rules come first.")
-                                 : text);
+  words_->setText(text.isEmpty()
+                      ? tr("Try a move slowly and without the product first. Keep hands, hair and straps off what "
+                           "moves and out "
+                           "of where it can pinch; have a real emergency stop in reach. Local rules come first.")
+                      : text);
   QPalette colours = words_->palette();
   colours.setColor(QPalette::WindowText, refusal ? theme().accent : theme().quiet);
   words_->setPalette(colours);
@@ -292,13 +303,15 @@ void MotorPanel::load() {
 void MotorPanel::lay(const std::vector<ReportedPlaces>& reports) {
   if (!session_->shot() || session_->shot()->id != loaded_shot_) return;
   const QPointer<MotorPanel> self(this);
-  worker_.ask([self, project = session_->project(), shot = *session_->shot(), reports](const std::atomic<bool>& cancelled) {
+  worker_.ask([self, project = session_->project(), shot = *session_->shot(),
+               reports](const std::atomic<bool>& cancelled) {
     const StrayedRun run = strayed(project, shot, reports);
     if (cancelled) return;
     later(self, [self, run] {
       self->last_ = run;
       self->plot_->show(run);
-      if (!run.moments.empty()) self->say(tr("Gone through: %1; %2.").arg(self->plot_->words(), self->plot_->behind()), false);
+      if (!run.moments.empty())
+        self->say(tr("Gone through: %1; %2.").arg(self->plot_->words(), self->plot_->behind()), false);
     });
   });
 }

@@ -1,5 +1,5 @@
-// The shot's move by a motion controller: joined, loaded, gone to its start, run and stopped; and how far from the plan
-// it was, in pixels of the recording.
+// The shot's move by a motion controller: joined, loaded, gone to its start, run and stopped; and how far from the
+// plan it was, in pixels of the recording.
 #pragma once
 #include <QWidget>
 #include <array>
@@ -44,7 +44,7 @@ class MotorPanel : public QWidget {
   Session* session_;
   MotorLink link_;
   StrayedRun last_;
-  std::string loaded_shot_;       ///< id of the shot whose program is loaded
+  std::string loaded_shot_;  ///< id of the shot whose program is loaded
   std::array<bool, axis_count> driven_{};
   QLineEdit* socket_;
   WordButton *join_, *load_, *start_, *run_, *stop_, *release_;

@@ -7,7 +7,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr int poll_every = 200;            // ms: also what keeps it from stopping for silence
+constexpr int poll_every = 200;  // ms: also what keeps it from stopping for silence
 constexpr std::size_t most_reports = 200'000, lines_at_once = 200, most_waiting = 64;
 constexpr qsizetype most_unread = 1 << 20;
 
@@ -98,7 +98,8 @@ void MotorLink::send(std::size_t from) {
           } else if (k + 1 == all) {
             ask("check", [this](const QString& checked) {
               loaded_ = checked.startsWith("ok");
-              emit told(loaded_ ? tr("Loaded and within its limits: %1").arg(checked.mid(3)) : checked.mid(6), !loaded_);
+              emit told(loaded_ ? tr("Loaded and within its limits: %1").arg(checked.mid(3)) : checked.mid(6),
+                        !loaded_);
               emit changed();
             });
           } else if (k + 1 == until && !program_.isEmpty()) {
@@ -139,7 +140,8 @@ void MotorLink::where() {
 
 void MotorLink::hear() {
   bytes_ += socket_.readAll();
-  if (bytes_.size() > most_unread) return over(tr("What answers there is no motion controller that is known; see its socket"));
+  if (bytes_.size() > most_unread)
+    return over(tr("What answers there is no motion controller that is known; see its socket"));
   for (qsizetype end; (end = bytes_.indexOf('\n')) >= 0;) {
     const QString line = QString::fromUtf8(bytes_.left(end)).trimmed();
     bytes_.remove(0, end + 1);

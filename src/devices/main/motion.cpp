@@ -17,7 +17,9 @@ CLI::Validator up_to(double most) {
   return CLI::Validator(
       [most](std::string& text) {
         const auto value = cinnabar::parse_number(text);
-        return value && *value >= 0.0 && *value <= most ? std::string() : text + " is no number from 0 to " + cinnabar::number_text(most);
+        return value && *value >= 0.0 && *value <= most
+                   ? std::string()
+                   : text + " is no number from 0 to " + cinnabar::number_text(most);
       },
       "0 to " + cinnabar::number_text(most));
 }
@@ -30,11 +32,15 @@ int main(int argc, char** argv) {
   std::string socket = socket_folder() + "/cinnabar-motion";
   MotionSettings settings;
   app.add_option("--socket", socket, "Path of the local socket that it serves")->capture_default_str();
-  app.add_option("--step", settings.step, "Smallest step, mm or degrees")->check(up_to(10.0))->capture_default_str();
+  app.add_option("--step", settings.step, "Smallest step, mm or degrees")
+      ->check(up_to(10.0))
+      ->capture_default_str();
   app.add_option("--backlash", settings.backlash, "Play where an axis turns back, mm or degrees")
       ->check(up_to(10.0))
       ->capture_default_str();
-  app.add_option("--lag", settings.lag, "Seconds that it follows behind")->check(up_to(1.0))->capture_default_str();
+  app.add_option("--lag", settings.lag, "Seconds that it follows behind")
+      ->check(up_to(1.0))
+      ->capture_default_str();
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {
