@@ -112,7 +112,7 @@ Expected<bool> serve_lines(const LineServer& server, const std::atomic<bool>& en
   const std::string& path = server.socket;
   if (path.empty() || path.size() > 100)
     return fail("socket", said("its path has {} bytes, 1 to 100 will do", path.size()), "name a shorter one");
-  if (const auto free = make_way(path); !free) return free;
+  if (auto free = make_way(path); !free) return free;
   const Handle listening(::socket(AF_UNIX, SOCK_STREAM | SOCK_NONBLOCK | SOCK_CLOEXEC, 0));
   const sockaddr_un address = address_of(path);
   const mode_t mask = ::umask(0177);  // for its owner alone

@@ -230,16 +230,16 @@ std::string SimulatedMotion::against(const std::vector<Waypoint>& way, const Axi
 std::string SimulatedMotion::check() {
   if (expected_ > 0 || !has_plan_) return error("program", "none is loaded", "load one");
   const auto begin = way(plan_.start, asked_);
-  if (const auto no = against(begin, asked_, false); !no.empty()) return no;
+  if (auto no = against(begin, asked_, false); !no.empty()) return no;
   const AxisPlaces from = begin_of_plan();
-  if (const auto no = against(way(plan_.run, from), from, true); !no.empty()) return no;
+  if (auto no = against(way(plan_.run, from), from, true); !no.empty()) return no;
   return fmt::format("ok {} lines, {:.4f} seconds", lines_.size(), plan_.seconds());
 }
 
 std::string SimulatedMotion::start() {
   std::string why;
   if (!may_move(why)) return why;
-  if (const auto checked = check(); !checked.starts_with("ok")) return checked;
+  if (auto checked = check(); !checked.starts_with("ok")) return checked;
   go("start", way(plan_.start, asked_));
   return "ok";
 }
@@ -267,7 +267,7 @@ std::string SimulatedMotion::jog(const Words& words) {
   if (std::abs(*by) > jog_most_time * *speed)
     return error("jog", "would take over ten minutes", "go faster, or less far");
   const auto path = way({piece}, asked_);
-  if (const auto no = against(path, asked_, false); !no.empty()) return no;
+  if (auto no = against(path, asked_, false); !no.empty()) return no;
   go("jog", path);
   return "ok";
 }

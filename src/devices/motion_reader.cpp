@@ -117,7 +117,7 @@ Expected<bool> Reading::take(const Block& block, std::size_t line) {
   bool dwells = false, feed_here = false, named = false;
   double wait = 0.0;
   for (const Word& word : block.words) {
-    if (const auto done = set(word, line); !done) return done;
+    if (auto done = set(word, line); !done) return done;
     if (word.letter == 'G' && word.number == 4) dwells = true;
     if (word.letter == 'F') feed_here = true;
     if (word.letter == 'P') wait = word.number;

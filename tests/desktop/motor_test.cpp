@@ -155,6 +155,25 @@ TEST_F(MotorTest, StartMiddleAndEndLieOverThePicture) {
   EXPECT_FALSE(lens->grab().isNull()) << "nothing of it in the frame, and far larger than the window";
 }
 
+TEST_F(MotorTest, BandsLieOverThePictureWhereLampsPulse) {
+  auto* lens = find<LensView>("lens");
+  const Json all = session().document().to_json();
+  const Json light = all["setups"][0]["lights"][0], kit = all["kit"]["lights"];
+  std::size_t at = 0;
+  while (at < kit.size() && kit[at]["id"] != light["kit"]) ++at;
+  ASSERT_LT(at, kit.size());
+  ASSERT_TRUE(session().keep("It pulses", {{"/kit/lights/" + std::to_string(at) + "/ripple", 0.8},
+                                           {"/shots/0/camera/shutter_time", 1.0 / 1000}}));
+  window_->stage()->setBench("expose");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 30000));
+  QTest::qWait(200);
+  const QImage plain = lens->grab().toImage();
+  press("showBands");
+  EXPECT_TRUE(QTest::qWaitFor([&] { return lens->grab().toImage() != plain; }, 10000));
+  press("showBands");
+  EXPECT_EQ(lens->grab().toImage(), plain) << "and off again";
+}
+
 TEST_F(MotorTest, ModesAreTakenByCellAndAllAtOnce) {
   anew(4);
   window_->stage()->setBench("expose");

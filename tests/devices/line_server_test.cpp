@@ -87,6 +87,7 @@ class Client {
   int fd_ = -1;
 };
 
+// Own behaviour: answers in order, one at a time, gone with its socket.
 TEST(LineServer, SpeaksOverItsSocketAndLeavesNothingBehind) {
   const FolderOfItsOwn folder;
   const std::string socket = folder.file("motion");
@@ -121,6 +122,7 @@ TEST(LineServer, SpeaksOverItsSocketAndLeavesNothingBehind) {
   EXPECT_FALSE(std::filesystem::exists(socket));
 }
 
+// Own behaviour.
 TEST(LineServer, TakesOverWhatIsLeftAndNothingElse) {
   const FolderOfItsOwn folder;
   const std::string socket = folder.file("motion"), file = folder.file("notes");

@@ -6,6 +6,7 @@
 
 #include "cinnabar/color/white.h"
 #include "cinnabar/optics/lens.h"
+#include "cinnabar/photometry/sources.h"
 
 namespace cinnabar {
 namespace {
@@ -117,6 +118,41 @@ std::optional<PlaceMet> place_met(const Film& film, const StagedCamera& camera, 
   while (right % wide + 1 < wide && same(right + 1)) ++right;
   return PlaceMet{*at, role,
                   (2.0 * static_cast<double>(pixel - left) + 1.0) / static_cast<double>(right - left + 1) - 1.0};
+}
+
+std::vector<RowRipple> row_ripples(const Project& project, const Shot& shot) {
+  std::vector<RowRipple> out;
+  const Setup* setup = by_id(project.setups, shot.setup);
+  if (!setup || !shot.camera) return out;
+  for (std::size_t l = 0; l < setup->lights.size(); ++l) {
+    const Light& light = setup->lights[l];
+    const LightKit* kit = by_id(project.light_kits, light.kit);
+    if (!light.on || light.daylight || !kit || !kit->ripple) continue;
+    const double hz = kit->ripple_hz.value_or(2.0 * project.mains_hz);
+    const auto left = flicker({.mains_hz = hz / 2, .depth = *kit->ripple, .time = shot.camera->shutter_time});
+    if (left && left->residual > 0.0) out.push_back({l, left->residual, hz});
+  }
+  return out;
+}
+
+Picture banded(Picture whole, const Film& film, const LayerWeights& weights, const std::vector<RowRipple>& ripples,
+               double readout, double set_time) {
+  for (const RowRipple& ripple : ripples) {
+    if (ripple.layer >= weights.size()) continue;
+    LayerWeights alone(weights.size());
+    alone[ripple.layer] = weights[ripple.layer];
+    const Picture of_it = mixed(film, alone);
+    for (int y = 0; y < whole.height; ++y) {
+      const double at = set_time + readout * (y + 0.5) / whole.height;
+      const auto swings = static_cast<float>(ripple.left * std::cos(2.0 * pi * ripple.hz * at));
+      for (int x = 0; x < whole.width; ++x) {
+        const std::size_t p = film.at(x, y);
+        const Rgb now = whole.pixels[p] + of_it.pixels[p] * swings;
+        whole.pixels[p] = {std::max(0.0f, now.x), std::max(0.0f, now.y), std::max(0.0f, now.z)};
+      }
+    }
+  }
+  return whole;
 }
 
 }  // namespace cinnabar

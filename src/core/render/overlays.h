@@ -24,6 +24,20 @@ struct SmearStroke {
 [[nodiscard]] std::vector<SmearStroke> smear_strokes(const Film& film, const StagedWorld& world, const Shot& shot,
                                                      int columns);
 
+/// A lamp whose light pulses, as one exposure leaves it.
+struct RowRipple {
+  std::size_t layer;  ///< of the film
+  double left;        ///< share of its light that still swings up and down from row to row
+  double hz;          ///< pulses a second
+};
+/// Of a shot's lamps whose ripple the kit knows, as the shutter leaves it (`flicker`); lamps that are off, and the
+/// sky, do not pulse.
+[[nodiscard]] std::vector<RowRipple> row_ripples(const Project& project, const Shot& shot);
+/// A picture as a sensor that is read row by row over `readout` seconds meets such lamps: each row as many of their
+/// pulses on as it is read later, the first at a peak at set second 0. `whole` is what the film is without them.
+[[nodiscard]] Picture banded(Picture whole, const Film& film, const LayerWeights& weights,
+                             const std::vector<RowRipple>& ripples, double readout, double set_time);
+
 /// One place of the picture, read out.
 struct Probe {
   double luminance = 0;              ///< cd/m2, evened over a few pixels

@@ -155,6 +155,8 @@ void StagePage::buildBenches(Foresight* foresight) {
                       tr("A motion controller goes through it, and how far off it was is told"));
   asksModes_ = button(tr("Modes"), Look::chip, "askModes",
                       tr("What each mode of the cameras lacks for each shot, and what it costs in light"));
+  bands_ = button(tr("Bands"), Look::chip, "showBands",
+                  tr("The picture as the lamps' pulses meet the sensor's readout, row by row, where the kit knows them"));
   stages_ = button(tr("Start to end"), Look::chip, "showStages",
                    tr("The products' outlines as the shot begins, half-way and as it ends, on the lens"));
   auto* add = button(tr("+ shot"), Look::plain, "addShot", {});
@@ -163,7 +165,8 @@ void StagePage::buildBenches(Foresight* foresight) {
   benches_->setSpacing(6);
   for (WordButton* b : {place_, light_, moves_, exposes_, effect_}) benches_->addWidget(b);
   benches_->addSpacing(10);
-  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_, stages_, asksModes_})
+  for (WordButton* b :
+       {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_, stages_, asksModes_, bands_})
     benches_->addWidget(b);
   benches_->addSpacing(10);
   benches_->addWidget(new Summary(session_, this), 1);
@@ -177,6 +180,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   connect(asksWays_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::ways : Foot::hand); });
   connect(asksMirrors_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::mirrors : Foot::hand); });
   connect(asksHand_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::by_hand : Foot::move); });
+  connect(bands_, &WordButton::toggled, this, [this](bool on) { lens_->setOverlay("Bands", on); });
   connect(asksModes_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::modes : Foot::expose); });
   connect(asksMotor_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::motor : Foot::move); });
   connect(stages_, &WordButton::toggled, this, [this](bool on) { lens_->setOverlay("Start to end", on); });
@@ -268,7 +272,8 @@ void StagePage::setBench(const QString& name) {
   if (!known) light_->setChecked(true);
   for (WordButton* asks : {asksWish_, asksWays_, asksMirrors_}) asks->setVisible(light_->isChecked());
   for (WordButton* own : {asksHand_, asksMotor_, stages_}) own->setVisible(moves_->isChecked());
-  asksModes_->setVisible(exposes_->isChecked());
+  for (WordButton* own : {asksModes_, bands_}) own->setVisible(exposes_->isChecked());
+  if (!exposes_->isChecked()) bands_->setChecked(false);
   if (!moves_->isChecked()) stages_->setChecked(false);
   floor_->setBench(name == "place"     ? FloorView::Bench::place
                    : name == "move"    ? FloorView::Bench::move

@@ -62,7 +62,7 @@ class StagePage : public WindowPage {
   EffectsSeen* effectsSeen_ = nullptr;
   WordButton *place_ = nullptr, *light_ = nullptr, *exposes_ = nullptr, *moves_ = nullptr, *effect_ = nullptr,
              *asksWish_ = nullptr, *asksWays_ = nullptr, *asksMirrors_ = nullptr, *asksMotor_ = nullptr,
-             *asksHand_ = nullptr, *asksModes_ = nullptr, *stages_ = nullptr;
+             *asksHand_ = nullptr, *asksModes_ = nullptr, *bands_ = nullptr, *stages_ = nullptr;
   std::vector<QWidget*> around_;  // what gives way to the lens
   QHBoxLayout *benches_ = nullptr, *columns_ = nullptr, *seen_ = nullptr;
   QStackedWidget* foot_ = nullptr;

@@ -2,12 +2,14 @@
 
 #include <QKeyEvent>
 #include <QMouseEvent>
+#include <QPointer>
 #include <cmath>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/color/white.h"
 #include "cinnabar/desktop/theme/theme.h"
-#include "cinnabar/render/film.h"
+#include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/render/overlays.h"
 
 namespace cinnabar {
 
@@ -23,6 +25,7 @@ LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
   connect(maker_, &PictureMaker::picture, this, [this](std::shared_ptr<const LensPicture> picture) {
     picture_ = std::move(picture);
     if (keepsNext_) setCompared(true);
+    askBands();
     update();
     emit pictureShown();
   });
@@ -32,8 +35,32 @@ LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
 
 void LensView::setOverlay(const QString& name, bool on) {
   on ? (void)overlays_.insert(name) : (void)overlays_.remove(name);
+  if (name == "Bands") askBands();
   update();
 }
+/// The picture with its bands, made on a worker from the one that is shown; without them until it is there.
+void LensView::askBands() {
+  if (!overlay("Bands") || !picture_ || !picture_->film || picture_->film->passes == 0 || !session_->shot()) {
+    bands_ = {};
+    return bander_.stop();
+  }
+  const QPointer<LensView> self(this);
+  bander_.ask([self, of = picture_, solo = solo_, ripples = row_ripples(session_->project(), *session_->shot())](
+                  const std::atomic<bool>& cancelled) {
+    const StagedWorld& world = *of->world;
+    const QImage image =
+        developedImage(banded(of->luminances, *of->film, layer_weights(world, solo), ripples,
+                              world.camera.optics.readout, of->set_time),
+                       world.camera);
+    if (cancelled) return;
+    later(self, [self, of, image] {
+      if (of != self->picture_ || !self->overlay("Bands")) return;
+      self->bands_ = image;
+      self->update();
+    });
+  });
+}
+
 void LensView::setSolo(const std::string& light) {
   solo_ = light;
   refresh();
@@ -80,7 +107,7 @@ void LensView::paintEvent(QPaintEvent*) {
   const QRectF frame = frameBox();
   p.setClipRect(box);
   p.setRenderHint(QPainter::SmoothPixmapTransform, !zoomed_ || picture_->image.width() < deliveredWidth());
-  p.drawImage(frame, picture_->image);
+  p.drawImage(frame, bands_.isNull() ? picture_->image : bands_);
   if (compared()) drawCompared(p, frame);
   if (overlay("Clip")) drawClip(p, frame);
   if (overlay("Stop lines")) drawStopLines(p, frame);

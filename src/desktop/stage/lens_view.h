@@ -67,6 +67,7 @@ class LensView : public Painted {
   [[nodiscard]] QRectF frameBox() const;
   [[nodiscard]] int deliveredWidth() const;
   void readAtWidget(const QPointF& at);
+  void askBands();
   void drawReading(QPainter& p, const QRectF& box);
   void drawCompared(QPainter& p, const QRectF& frame);
   void moveLine(double across);
@@ -90,6 +91,8 @@ class LensView : public Painted {
   QString keptOf_;
   double comparedAt_ = 0.5;
   bool dragsLine_ = false, keepsNext_ = false;
+  QImage bands_;   ///< the picture as its lamps' pulses meet the readout, while that is asked for
+  Newest bander_;  // last: it uses the others
 };
 
 }  // namespace cinnabar

@@ -5,13 +5,14 @@
 #include "cinnabar/render/speckles.h"
 
 namespace cinnabar {
-namespace {
 
 QImage developedImage(const Picture& luminances, const StagedCamera& camera) {
   const auto bytes = developed(luminances, signal_per_luminance(camera));
   return QImage(bytes.data(), luminances.width, luminances.height, luminances.width * 3, QImage::Format_RGB888)
       .copy();
 }
+
+namespace {
 
 int heightFor(const StagedWorld& world, int width) {
   const auto& o = world.camera.optics;

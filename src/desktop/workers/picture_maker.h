@@ -54,6 +54,9 @@ class PictureMaker : public QObject {
   Newest worker_;  // last: it uses the others
 };
 
+/// Luminances as the camera records them.
+[[nodiscard]] QImage developedImage(const Picture& luminances, const StagedCamera& camera);
+
 struct ThumbnailOptions {
   int passes = 8;
   double middle = 1.0;  ///< share of the width, about the middle, that is traced; the rest stays black
