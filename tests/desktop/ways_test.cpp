@@ -1,10 +1,12 @@
 // A wish, ways to light it, the purse of stops and Find the stops, by mouse and keyboard in the real window. What
 // is right about the answers is tried with the core's own tests; here it is own behaviour alone.
+#include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/stage/lens_wedges.h"
 #include "cinnabar/desktop/ways/effects_panel.h"
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
+#include "cinnabar/desktop/ways/modes_panel.h"
 #include "cinnabar/desktop/ways/solve_panel.h"
 #include "cinnabar/desktop/ways/wish_panel.h"
 #include "ways_fixture.h"
@@ -400,6 +402,17 @@ TEST_P(OddWays, AreToldAndInReach) {
     EXPECT_EQ(outOfReach(stage), "") << ask;
   }
   press("bench-move");
+  press("showStages");
+  for (const char* ask : {"askHand", "askMotor"}) {
+    press(ask);
+    EXPECT_EQ(outOfReach(stage), "") << ask;
+  }
+  press("bench-expose");
+  for (const char* ask : {"showBands", "askModes"}) {
+    press(ask);
+    EXPECT_EQ(outOfReach(stage), "") << ask;
+  }
+  press("bench-move");
   choose("moveKind", "push");
   auto* moves = find<SolvePanel>("movePanel");
   press("moveFind");
@@ -473,7 +486,18 @@ TEST_F(WaysTest, WithoutShotsEveryPanelSaysSo) {
   EXPECT_EQ(find<PurseView>("purse")->purse(), nullptr);
   press("findStops");
   EXPECT_TRUE(find<ExposePanel>("exposePanel")->cards()->accessibleName().contains("no shot"));
+  press("showBands");
+  press("askModes");
+  EXPECT_TRUE(find<ModesPanel>("modesPanel")->table().rows.empty());
+  EXPECT_FALSE(find<WordButton>("modesBest")->isEnabled());
   press("bench-move");
+  press("showStages");
+  press("askHand");
+  EXPECT_TRUE(find<Painted>("handPanel")->parts().empty());
+  press("askMotor");
+  EXPECT_TRUE(find<QLabel>("motorWords")->text().contains("moves nothing"));
+  EXPECT_FALSE(find<WordButton>("motorLoad")->isEnabled());
+  press("askMotor");
   press("moveFind");
   EXPECT_TRUE(find<SolvePanel>("movePanel")->cards()->accessibleName().contains("no shot"));
   press("bench-effects");
