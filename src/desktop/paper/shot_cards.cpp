@@ -83,7 +83,10 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
     row(paperText("shutter, ISO"),
         paperText("%1, ISO %2%3")
             .arg(q(shutter_text(shot.camera->shutter_time)), q(number_text(shot.camera->iso, 6)),
-                 shot.camera->nd_stops > 0 ? paperText(", ND %1 stops").arg(shot.camera->nd_stops) : QString()));
+                 shot.camera->nd_stops > 0
+                     ? (shot.camera->nd_stops == 1 ? paperText(", ND %1 stop") : paperText(", ND %1 stops"))
+                           .arg(shot.camera->nd_stops)
+                     : QString()));
     row(paperText("white"), paperText("%1 K").arg(q(number_text(shot.camera->balance_k, 5))));
     table(page, left, y + picture_tall + 2, {26, half - 26}, rows);
   }
