@@ -23,13 +23,18 @@ namespace {
 /// cinnabar-motion with these arguments.
 class Program {
  public:
-  explicit Program(const std::string& socket) : socket_(socket) {
+  explicit Program(const std::string& socket) : Program(std::vector<std::string>{"--socket", socket}) {}
+  explicit Program(std::vector<std::string> words) {
     pid_ = ::fork();
-    if (pid_ == 0) {
-      ::close(2);
-      ::execl(CINNABAR_MOTION, "cinnabar-motion", "--socket", socket.c_str(), nullptr);
-      ::_exit(127);
-    }
+    if (pid_ != 0) return;
+    ::close(1);
+    ::close(2);
+    words.insert(words.begin(), "cinnabar-motion");
+    std::vector<char*> all;
+    for (std::string& word : words) all.push_back(word.data());
+    all.push_back(nullptr);
+    ::execv(CINNABAR_MOTION, all.data());
+    ::_exit(127);
   }
   ~Program() {
     if (pid_ > 0) (void)ended(SIGKILL);
@@ -43,7 +48,6 @@ class Program {
   }
 
  private:
-  std::string socket_;
   pid_t pid_ = -1;
 };
 
@@ -141,14 +145,14 @@ TEST(LineServer, TakesOverWhatIsLeftAndNothingElse) {
   EXPECT_EQ(Client(socket).ask("hello"), "ok motion 1 XYZABC") << "a socket that was left over is taken";
   EXPECT_EQ(Program(folder.file(std::string(120, 's'))).ended(), 2);
   EXPECT_EQ(Program("/nowhere/at/all").ended(), 1);
-  const auto code = [](const char* arguments) {
-    return WEXITSTATUS(std::system(
-        (std::string(CINNABAR_MOTION) + " " + arguments + " --socket /nowhere/at/all >/dev/null 2>&1").c_str()));
+  const auto code = [](std::vector<std::string> words) {
+    words.insert(words.end(), {"--socket", "/nowhere/at/all"});
+    return Program(std::move(words)).ended();
   };
-  EXPECT_EQ(code("--step abc"), 2);
-  EXPECT_EQ(code("--lag nan"), 2);
-  EXPECT_EQ(code("--dance"), 2);
-  EXPECT_EQ(code("--help"), 0);
+  EXPECT_EQ(code({"--step", "abc"}), 2);
+  EXPECT_EQ(code({"--lag", "nan"}), 2);
+  EXPECT_EQ(code({"--dance"}), 2);
+  EXPECT_EQ(code({"--help"}), 0);
 }
 
 }  // namespace
