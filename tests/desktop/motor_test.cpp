@@ -83,7 +83,12 @@ TEST_F(MotorTest, AMoveIsLoadedRunAndLaidOverThePlan) {
   EXPECT_GT(panel_->lastRun().worst_px, panel_->lastRun().worst_px_shifted);
   EXPECT_GT(panel_->lastRun().worst_px, 0.5);
   EXPECT_LT(panel_->lastRun().worst_px, 60);
-  // Another shot's program is not the loaded one.
+  // A move that is another since it was loaded has to be loaded again.
+  EXPECT_TRUE(offered("motorStart"));
+  ASSERT_TRUE(session().keep("Farther", {{"/shots/0/tracks/0/keys", Json{{0, 0.0}, {1, 0.05}}}}));
+  QTest::qWait(20);
+  EXPECT_FALSE(offered("motorStart"));
+  EXPECT_TRUE(words().contains("load it again")) << words().toStdString();
   ASSERT_TRUE(session().keep("Still", {{"/shots/0/tracks", Json::array()}}));
   QTest::qWait(20);
   EXPECT_FALSE(offered("motorLoad"));
@@ -104,12 +109,15 @@ TEST_F(MotorTest, ItIsStoppedByKeyAndRefusesWhatItsLimitsForbid) {
   ASSERT_TRUE(comesTo("ready"));
   press("motorRun");
   ASSERT_TRUE(comesTo("moving"));
-  QTest::qWait(300);
+  QTest::qWait(200);
+  window_->showPage("kit");  // the panel is out of sight, the key works all the same
+  QTest::qWait(50);
   QTest::keyClick(window_.get(), Qt::Key_Escape);
   ASSERT_TRUE(comesTo("stopped"));
   const double there = panel_->link().places()[0];
   EXPECT_GT(there, 0.0);
   EXPECT_LT(there, 40.0);
+  window_->showPage("stage");
   EXPECT_FALSE(offered("motorMore-X"));
   press("motorRelease");
   ASSERT_TRUE(comesTo("idle"));

@@ -2,8 +2,8 @@
 
 #include <QGridLayout>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLineEdit>
-#include <QShortcut>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -147,10 +147,6 @@ MotorPanel::MotorPanel(Session* session, QWidget* parent) : QWidget(parent), ses
   all->addWidget(axes(), 30);
   all->addWidget(plot_, 30);
 
-  escape_ = new QShortcut(Qt::Key_Escape, this);
-  escape_->setContext(Qt::WindowShortcut);
-  escape_->setEnabled(false);
-  connect(escape_, &QShortcut::activated, &link_, &MotorLink::stop);
   const auto joinOrLeave = [this] {
     if (link_.joined()) return link_.leave();
     say({}, false);
@@ -241,6 +237,17 @@ void MotorPanel::lookAtShot() {
   driven_ = {};
   if (const Shot* shot = session_->shot())
     for (const DrivenAxis& axis : driven_axes(*shot)) driven_[axis_letters.find(axis.letter)] = true;
+  // What is loaded is the move as it was: once it is another it has to be loaded again.
+  const bool was = changed_since_;
+  changed_since_ = false;
+  if (link_.loaded() && session_->shot() && session_->shot()->id == loaded_shot_) {
+    const auto now = motion_program(session_->project(), session_->shotIndex());
+    changed_since_ = !now || *now != program_;
+    if (!now)
+      say({}, false);
+    else if (changed_since_ && !was)
+      say(tr("The move is another since it was loaded; load it again"), true);
+  }
   refresh();
 }
 
@@ -248,7 +255,7 @@ void MotorPanel::refresh() {
   const bool any = std::any_of(driven_.begin(), driven_.end(), [](bool d) { return d; });
   const bool joined = link_.joined() && !link_.state().isEmpty(),
              still = link_.state() == "idle" || link_.state() == "ready";
-  const bool own = session_->shot() && session_->shot()->id == loaded_shot_;
+  const bool own = session_->shot() && session_->shot()->id == loaded_shot_ && !changed_since_;
   for (std::size_t a = 0; a < axis_count; ++a) {
     rows_[a].row->setVisible(driven_[a]);
     rows_[a].place->setText(joined ? placeText(a, link_.places()[a]) : QString(QChar(0x2014)));
@@ -262,7 +269,8 @@ void MotorPanel::refresh() {
   run_->setEnabled(joined && link_.state() == "ready" && own);
   stop_->setEnabled(joined && link_.state() != "stopped");
   release_->setEnabled(link_.state() == "stopped");
-  escape_->setEnabled(link_.state() == "moving");
+  qApp->removeEventFilter(this);
+  if (link_.state() == "moving") qApp->installEventFilter(this);
   QString word = tr("not joined");
   if (link_.state() == "idle") word = tr("at rest");
   if (link_.state() == "ready") word = tr("at the start");
@@ -295,17 +303,21 @@ void MotorPanel::load() {
   if (!session_->shot()) return;
   const auto program = motion_program(session_->project(), session_->shotIndex());
   if (!program) return say(q(program.error().text()), true);
+  loaded_of_ = session_->project();
   loaded_shot_ = session_->shot()->id;
-  link_.load(q(*program));
+  program_ = *program;
+  changed_since_ = false;
+  link_.load(q(program_));
 }
 
 /// Laid over the plan on a worker.
 void MotorPanel::lay(const std::vector<ReportedPlaces>& reports) {
-  if (!session_->shot() || session_->shot()->id != loaded_shot_) return;
+  const auto shot = std::find_if(loaded_of_.shots.begin(), loaded_of_.shots.end(),
+                                 [&](const auto& one) { return one->id == loaded_shot_; });
+  if (shot == loaded_of_.shots.end()) return;
   const QPointer<MotorPanel> self(this);
-  worker_.ask([self, project = session_->project(), shot = *session_->shot(),
-               reports](const std::atomic<bool>& cancelled) {
-    const StrayedRun run = strayed(project, shot, reports);
+  worker_.ask([self, project = loaded_of_, of = *shot, reports](const std::atomic<bool>& cancelled) {
+    const StrayedRun run = strayed(project, *of, reports);
     if (cancelled) return;
     later(self, [self, run] {
       self->last_ = run;
@@ -314,6 +326,13 @@ void MotorPanel::lay(const std::vector<ReportedPlaces>& reports) {
         self->say(tr("Gone through: %1; %2.").arg(self->plot_->words(), self->plot_->behind()), false);
     });
   });
+}
+
+bool MotorPanel::eventFilter(QObject* watched, QEvent* event) {
+  const bool key = event->type() == QEvent::KeyPress || event->type() == QEvent::ShortcutOverride;
+  if (!key || static_cast<QKeyEvent*>(event)->key() != Qt::Key_Escape) return QWidget::eventFilter(watched, event);
+  link_.stop();
+  return true;
 }
 
 void MotorPanel::showEvent(QShowEvent*) { lookAtShot(); }

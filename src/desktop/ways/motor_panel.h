@@ -10,7 +10,6 @@
 #include "cinnabar/desktop/workers/newest.h"
 
 class QLineEdit;
-class QShortcut;
 
 namespace cinnabar {
 
@@ -27,6 +26,8 @@ class MotorPanel : public QWidget {
  protected:
   void paintEvent(QPaintEvent*) override;
   void showEvent(QShowEvent*) override;
+  /// Escape stops what moves wherever the keyboard is, also where this panel is out of sight.
+  bool eventFilter(QObject* watched, QEvent* event) override;
 
  private:
   struct AxisRow {
@@ -44,7 +45,8 @@ class MotorPanel : public QWidget {
   Session* session_;
   MotorLink link_;
   StrayedRun last_;
-  std::string loaded_shot_;  ///< id of the shot whose program is loaded
+  Project loaded_of_;                  ///< the project as it was when its shot's program was loaded
+  std::string program_, loaded_shot_;  ///< id of the shot whose program is loaded
   std::array<bool, axis_count> driven_{};
   QLineEdit* socket_;
   WordButton *join_, *load_, *start_, *run_, *stop_, *release_;
@@ -52,8 +54,7 @@ class MotorPanel : public QWidget {
   std::array<AxisRow, axis_count> rows_{};
   PlainLabel *state_, *words_;
   StrayedPlot* plot_;
-  QShortcut* escape_;
-  bool refused_ = false;
+  bool refused_ = false, changed_since_ = false;
   Newest worker_;  // last: it uses the others
 };
 

@@ -8,7 +8,7 @@ namespace cinnabar {
 namespace {
 
 constexpr int poll_every = 200;  // ms: also what keeps it from stopping for silence
-constexpr std::size_t most_reports = 200'000, lines_at_once = 200, most_waiting = 64;
+constexpr std::size_t most_reports = 200'000, lines_at_once = 200, most_unheard = 25;
 constexpr qsizetype most_unread = 1 << 20;
 
 }  // namespace
@@ -16,7 +16,7 @@ constexpr qsizetype most_unread = 1 << 20;
 MotorLink::MotorLink(QObject* parent) : QObject(parent) {
   poll_.setInterval(poll_every);
   connect(&poll_, &QTimer::timeout, this, [this] {
-    if (waiting_.size() < most_waiting) return where();
+    if (++polls_unheard_ <= most_unheard) return where();
     over(tr("The controller does not answer; see that it runs, then join it again"));
   });
   connect(&socket_, &QLocalSocket::readyRead, this, &MotorLink::hear);
@@ -50,6 +50,7 @@ MotorLink::~MotorLink() {
 void MotorLink::over(const QString& why) {
   poll_.stop();
   waiting_.clear();
+  polls_unheard_ = 0;
   program_.clear();
   bytes_.clear();
   loaded_ = false;
@@ -120,7 +121,7 @@ void MotorLink::jog(std::size_t axis, double by, double speed) {
   ask(QString("jog %1 %2 %3").arg(QChar(axis_letters[axis])).arg(by, 0, 'f', 4).arg(speed, 0, 'f', 4));
 }
 
-/// Heard before all else that waits: nothing is queued before it here, and what was asked is answered in order.
+/// What is still to be loaded is given up with it.
 void MotorLink::stop() {
   program_.clear();
   ask("stop");
@@ -150,6 +151,7 @@ void MotorLink::hear() {
 }
 
 void MotorLink::heard(const QString& line) {
+  polls_unheard_ = 0;
   const QStringList words = line.split(' ', Qt::SkipEmptyParts);
   if (words.isEmpty()) return;
   if (words[0] == "at") return take(words, 1);

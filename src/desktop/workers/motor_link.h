@@ -56,7 +56,8 @@ class MotorLink : public QObject {
 
   QLocalSocket socket_;
   QTimer poll_;
-  std::deque<Then> waiting_;  ///< one for each line that was sent and not yet answered
+  std::deque<Then> waiting_;       ///< one for each line that was sent and not yet answered
+  std::size_t polls_unheard_ = 0;  ///< since anything was heard
   QStringList program_;
   QByteArray bytes_;
   QString state_;
