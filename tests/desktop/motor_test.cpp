@@ -148,7 +148,7 @@ TEST_F(MotorTest, TheSameMoveIsSaidForAHand) {
 
 TEST_F(MotorTest, StartMiddleAndEndLieOverThePicture) {
   auto* lens = find<LensView>("lens");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 30000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 240000));
   const QImage plain = lens->grab().toImage();
   press("showStages");
   EXPECT_NE(lens->grab().toImage(), plain);
@@ -173,7 +173,7 @@ TEST_F(MotorTest, BandsLieOverThePictureWhereLampsPulse) {
   ASSERT_TRUE(session().keep("It pulses", {{"/kit/lights/" + std::to_string(at) + "/ripple", 0.8},
                                            {"/shots/0/camera/shutter_time", 1.0 / 1000}}));
   window_->stage()->setBench("expose");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 30000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 240000));
   QTest::qWait(200);
   const QImage plain = lens->grab().toImage();
   press("showBands");
