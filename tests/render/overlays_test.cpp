@@ -133,8 +133,8 @@ TEST(PlacesMet, AreWhereTheProductIsAndHowFarAcrossIt) {
   EXPECT_FALSE(place_met(seen.film, seen.world->camera, 0.01, 0.01)) << "nothing is there";
 }
 
-// Own behaviour, by the closed form: 100 pulses a second over a readout of 30 ms are three bands; a light's layer swings
-// by its share, the rest stays.
+// Own behaviour, by the closed form: 100 pulses a second over a readout of 30 ms are three bands; a light's layer
+// swings by its share, the rest stays.
 TEST(Bands, StandWhereTheReadoutMeetsThePulses) {
   Film film(4, 600, 2);
   film.passes = 1;
@@ -146,8 +146,7 @@ TEST(Bands, StandWhereTheReadoutMeetsThePulses) {
   for (int y = 0; y < 600; ++y) {
     const double t = 0.002 + 0.03 * (y + 0.5) / 600;
     EXPECT_NEAR(seen.pixels[film.at(2, y)].y, 3 + 2 * 0.25 * std::cos(2 * pi * 100 * t), 1e-5) << y;
-    if (y > 0)
-      crossings += (seen.pixels[film.at(2, y)].y > 3) != (seen.pixels[film.at(2, y - 1)].y > 3);
+    if (y > 0) crossings += (seen.pixels[film.at(2, y)].y > 3) != (seen.pixels[film.at(2, y - 1)].y > 3);
   }
   EXPECT_EQ(crossings, 6) << "three bands, each with two edges";
   EXPECT_EQ(banded(whole, film, weights, {{7, 0.5, 100.0}}, 0.03, 0).pixels[5].x, whole.pixels[5].x);
@@ -155,14 +154,16 @@ TEST(Bands, StandWhereTheReadoutMeetsThePulses) {
   EXPECT_EQ(banded(whole, film, weights, {{0, 5.0, 100.0}}, 0.03, 0.005).pixels[0].x, 0.0f);
 }
 
-// Source: an exposure of time t leaves |sinc(f t)| of a swing at f (Bracewell, The Fourier Transform, the box function).
+// Source: an exposure of time t leaves |sinc(f t)| of a swing at f (Bracewell, The Fourier Transform, the box
+// function).
 TEST(Bands, AreLeftByWhatTheShutterDoesNotEvenOut) {
   Json doc = wall();
   doc["kit"]["lights"] = {{{"id", "pulsed"}, {"lumens", 1000}, {"ripple", 0.4}},
                           {{"id", "other"}, {"lumens", 1000}, {"ripple", 0.2}, {"ripple_hz", 330.0}},
                           {{"id", "untold"}, {"lumens", 1000}}};
   for (const char* kit : {"pulsed", "other", "untold", "pulsed"}) {
-    Json light = worlds::rectangle("l" + std::to_string(doc["setups"][0]["lights"].size()), {0, 1, 1}, {0, 0, 0}, 0.2, 0.2, 1000);
+    Json light = worlds::rectangle("l" + std::to_string(doc["setups"][0]["lights"].size()), {0, 1, 1}, {0, 0, 0},
+                                   0.2, 0.2, 1000);
     light["kit"] = kit;
     doc["setups"][0]["lights"].push_back(light);
   }

@@ -33,8 +33,9 @@ struct RowRipple {
 /// Of a shot's lamps whose ripple the kit knows, as the shutter leaves it (`flicker`); lamps that are off, and the
 /// sky, do not pulse.
 [[nodiscard]] std::vector<RowRipple> row_ripples(const Project& project, const Shot& shot);
-/// A picture as a sensor that is read row by row over `readout` seconds meets such lamps: each row as many of their
-/// pulses on as it is read later, the first at a peak at set second 0. `whole` is what the film is without them.
+/// A picture as a sensor that is read row by row over `readout` seconds meets such lamps: each row as many of
+/// their pulses on as it is read later, the first at a peak at set second 0. `whole` is what the film is without
+/// them.
 [[nodiscard]] Picture banded(Picture whole, const Film& film, const LayerWeights& weights,
                              const std::vector<RowRipple>& ripples, double readout, double set_time);
 

@@ -155,8 +155,9 @@ void StagePage::buildBenches(Foresight* foresight) {
                       tr("A motion controller goes through it, and how far off it was is told"));
   asksModes_ = button(tr("Modes"), Look::chip, "askModes",
                       tr("What each mode of the cameras lacks for each shot, and what it costs in light"));
-  bands_ = button(tr("Bands"), Look::chip, "showBands",
-                  tr("The picture as the lamps' pulses meet the sensor's readout, row by row, where the kit knows them"));
+  bands_ = button(
+      tr("Bands"), Look::chip, "showBands",
+      tr("The picture as the lamps' pulses meet the sensor's readout, row by row, where the kit knows them"));
   stages_ = button(tr("Start to end"), Look::chip, "showStages",
                    tr("The products' outlines as the shot begins, half-way and as it ends, on the lens"));
   auto* add = button(tr("+ shot"), Look::plain, "addShot", {});
@@ -165,8 +166,7 @@ void StagePage::buildBenches(Foresight* foresight) {
   benches_->setSpacing(6);
   for (WordButton* b : {place_, light_, moves_, exposes_, effect_}) benches_->addWidget(b);
   benches_->addSpacing(10);
-  for (WordButton* b :
-       {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_, stages_, asksModes_, bands_})
+  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_, stages_, asksModes_, bands_})
     benches_->addWidget(b);
   benches_->addSpacing(10);
   benches_->addWidget(new Summary(session_, this), 1);

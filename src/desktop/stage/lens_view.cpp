@@ -45,13 +45,12 @@ void LensView::askBands() {
     return bander_.stop();
   }
   const QPointer<LensView> self(this);
-  bander_.ask([self, of = picture_, solo = solo_, ripples = row_ripples(session_->project(), *session_->shot())](
-                  const std::atomic<bool>& cancelled) {
+  bander_.ask([self, of = picture_, solo = solo_,
+               ripples = row_ripples(session_->project(), *session_->shot())](const std::atomic<bool>& cancelled) {
     const StagedWorld& world = *of->world;
-    const QImage image =
-        developedImage(banded(of->luminances, *of->film, layer_weights(world, solo), ripples,
-                              world.camera.optics.readout, of->set_time),
-                       world.camera);
+    const QImage image = developedImage(banded(of->luminances, *of->film, layer_weights(world, solo), ripples,
+                                               world.camera.optics.readout, of->set_time),
+                                        world.camera);
     if (cancelled) return;
     later(self, [self, of, image] {
       if (of != self->picture_ || !self->overlay("Bands")) return;
