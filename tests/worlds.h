@@ -1,5 +1,7 @@
 // Small worlds for tests: documents with one thing in them, to be changed by each test.
 #pragma once
+#include <vector>
+
 #include <gtest/gtest.h>
 
 #include "cinnabar/project/checks/validation.h"
@@ -68,6 +70,19 @@ inline Json card(const std::string& id, const Json& place, const Json& aim, doub
           {"width", width}, {"height", height}, {"material", material}};
 }
 inline Json matte(double r, double g, double b) { return {{"kind", "matte"}, {"colour", {r, g, b}}}; }
+
+/// A track as a document has it.
+inline Json moving(const char* target, const char* profile, const Json& keys) {
+  return {{"target", target}, {"profile", profile}, {"keys", keys}};
+}
+/// The bare world for so long, its camera on a slide to the right, with these tracks.
+inline Json with_tracks(std::vector<Json> tracks, double screen_time = 2.0) {
+  Json doc = bare();
+  doc["shots"][0]["screen_time"] = screen_time;
+  doc["shots"][0]["camera"]["slide_axis"] = {1, 0, 0};
+  doc["shots"][0]["tracks"] = std::move(tracks);
+  return doc;
+}
 
 inline Project read(const Json& doc) {
   const auto faults = validate(doc);

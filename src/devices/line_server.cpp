@@ -122,6 +122,7 @@ Expected<bool> serve_lines(const LineServer& server, const std::atomic<bool>& en
   if (!bound || ::listen(listening.get(), 4) != 0)
     return fail(path, said("cannot be served: {}", std::strerror(errno)), "name a path in a folder of your own",
                 Fault::output);
+  server.ready();
   Talk talk;
   const auto over = [&] {
     talk.end();

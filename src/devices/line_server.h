@@ -15,6 +15,7 @@ struct LineServer {
   std::function<std::string(std::string_view)> answer;   ///< to one line, without its end
   std::function<std::vector<std::string>(double)> tick;  ///< what is said unasked after so many seconds
   std::function<void()> left;                            ///< whoever was there has gone
+  std::function<void()> ready = [] {};                   ///< it is listening
   double every = 0.005;                                  ///< seconds between two ticks
 };
 

@@ -113,10 +113,7 @@ std::string SimulatedMotion::answer(std::string_view line) {
   if (verb == "hello") return "ok motion 1 " + std::string(axis_letters);
   if (verb == "where") return "ok " + where();
   if (verb == "limits") return limits();
-  if (verb == "release") {
-    if (state_ == MotionState::stopped) state_ = MotionState::idle;
-    return "ok";
-  }
+  if (verb == "release") return release();
   if (verb == "load") return load(words);
   if (verb == "check") return check();
   if (verb == "start") return start();
@@ -126,6 +123,14 @@ std::string SimulatedMotion::answer(std::string_view line) {
   if (verb == "watch") return watch(words);
   return error("command", "is not known",
                "use hello, where, limits, limit, load, check, start, run, jog, watch, stop, release");
+}
+
+std::string SimulatedMotion::release() {
+  if (state_ != MotionState::stopped) return "ok";
+  if (std::any_of(speeds_.begin(), speeds_.end(), [](double speed) { return speed != 0.0; }))
+    return error("stopped", "it is not at rest yet", "wait for it");
+  state_ = MotionState::idle;
+  return "ok";
 }
 
 std::string SimulatedMotion::load(const Words& words) {

@@ -54,6 +54,7 @@ class SimulatedMotion {
     AxisPlaces places;
   };
   using Words = std::vector<std::string>;
+  [[nodiscard]] std::string release();
   [[nodiscard]] std::string load(const Words& words);
   [[nodiscard]] std::string loaded(std::string_view line);
   [[nodiscard]] std::string check();

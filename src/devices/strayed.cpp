@@ -1,7 +1,6 @@
 #include "cinnabar/devices/strayed.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 #include "cinnabar/formats/motion_program.h"
@@ -37,13 +36,10 @@ class Plan {
     on_slider_ = moves("camera.slide") && !moves("camera.place");
     for (const ShotProduct& placed : shot.products)
       if (const Product* product = by_id(project.products, placed.product)) {
-        const auto [low, high] = height_span(*product);
         std::vector<Vec3> points;
-        for (const double share : {0.0, 0.5, 1.0}) {
-          const double height = low + share * (high - low), reach = radius_at(*product, height);
-          points.push_back({0, height, 0});
-          for (int k = 0; k < 8; ++k) points.push_back(turned(Vec3{reach, height, 0}, 45.0 * k));
-        }
+        for (const Part& part : product->parts)
+          for (const ProfilePoint& at : part.profile)
+            for (const RimPoint& edge : rim(part, at, 8)) points.push_back(edge.at);
         bodies_.emplace_back(placed, std::move(points));
       }
   }

@@ -21,7 +21,7 @@ class BeginTest : public WindowTest {
     bare();
   }
   void bare() {
-    window_ = std::make_unique<MainWindow>(WindowOptions{.effort = effort_});
+    window_ = std::make_unique<MainWindow>(WindowOptions{.passes = passes_});
     window_->show();
     window_->activateWindow();
     ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));

@@ -30,7 +30,7 @@ class DrivenTest : public WindowTest {
 };
 
 TEST_F(DrivenTest, TheFirstRunBeginsANewProjectByItsKey) {
-  window_ = std::make_unique<MainWindow>(WindowOptions{.effort = effort_});
+  window_ = std::make_unique<MainWindow>(WindowOptions{.passes = passes_});
   window_->show();
   window_->activateWindow();
   ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));

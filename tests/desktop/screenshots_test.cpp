@@ -22,7 +22,7 @@ class Screenshots : public WindowTest {
   void SetUp() override {
     to_ = qEnvironmentVariable("CINNABAR_SCREENSHOTS");
     if (to_.isEmpty()) GTEST_SKIP() << "CINNABAR_SCREENSHOTS names no folder for them";
-    effort_ = {};
+    passes_ = 64;
     WindowTest::SetUp();
     window_->setFixedSize(1280, 800);
   }

@@ -101,7 +101,7 @@ TEST_F(SessionTest, TimeStaysInsideTheShot) {
 }
 
 TEST_F(SessionTest, ThePictureMakerAnswersTheNewestRequestAndGrows) {
-  PictureMaker maker({.picturePasses = 12});
+  PictureMaker maker(12);
   QSignalSpy pictures(&maker, &PictureMaker::picture);
   maker.ask(session_->project(), 0, 0.0, 96, {});
   maker.ask(session_->project(), 1, 0.5, 96, {});

@@ -80,7 +80,7 @@ class WindowTest : public testing::Test {
     fs::remove_all(folder_);
   }
   void open(WindowOptions options) {
-    options.effort = effort_;
+    options.passes = passes_;
     window_ = std::make_unique<MainWindow>(options);
     QSignalSpy opened(window_.get(), &MainWindow::opened);
     window_->openFile(QString::fromStdString(path_));
@@ -225,8 +225,7 @@ class WindowTest : public testing::Test {
     }
     QTest::mouseRelease(widget, Qt::LeftButton, keys, to.toPoint());
   }
-  /// What is not looked at is not worked out, and what is only as far as most tests need.
-  Effort effort_{.picturePasses = 4, .levelPasses = 8, .counts = false};
+  int passes_ = 4;  ///< of the lens: few settle it, and most tests look at nothing that more would show
   std::size_t shots_ = all_shots;  ///< of the demo, in the file that is opened
   fs::path folder_;
   std::string path_;

@@ -294,7 +294,7 @@ TEST_F(WindowTest, ANewProjectStartsEmptyAndGetsItsFirstShot) {
 
 TEST_F(WindowTest, ASecondWindowOnTheSameFileReadsOnlyAndSaysSo) {
   session().flush();
-  MainWindow other{WindowOptions{.effort = effort_}};
+  MainWindow other{WindowOptions{.passes = passes_}};
   QSignalSpy opened(&other, &MainWindow::opened);
   other.openFile(QString::fromStdString(path_));
   ASSERT_TRUE(opened.wait(5000));
@@ -469,7 +469,7 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
   // CINNABAR_MINUTES makes it longer (the long tests: 10); the longest answer to one action is told, not judged.
   const int minutes = qEnvironmentVariableIntValue("CINNABAR_MINUTES");
   auto* application = static_cast<TimedApplication*>(qApp);
-  if (minutes > 0) effort_ = {}, anew(all_shots);  // as users have it
+  if (minutes > 0) passes_ = 64, anew(all_shots);  // as users have it
   application->beginAnew(minutes > 0);
   QElapsedTimer clock;
   clock.start();

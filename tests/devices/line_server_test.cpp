@@ -9,33 +9,41 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-#include <chrono>
 #include <cstring>
 #include <filesystem>
 #include <fstream>
-#include <thread>
+#include <utility>
+#include <vector>
 
 #include "private_folder.h"
 
 namespace cinnabar {
 namespace {
 
-/// cinnabar-motion with these arguments.
+/// cinnabar-motion with these arguments, once it says that it listens or has ended.
 class Program {
  public:
   explicit Program(const std::string& socket) : Program(std::vector<std::string>{"--socket", socket}) {}
   explicit Program(std::vector<std::string> words) {
+    int said[2];
+    if (::pipe2(said, O_CLOEXEC) != 0) return;
     pid_ = ::fork();
-    if (pid_ != 0) return;
-    ::close(1);
-    ::close(2);
-    words.insert(words.begin(), "cinnabar-motion");
-    std::vector<char*> all;
-    for (std::string& word : words) all.push_back(word.data());
-    all.push_back(nullptr);
-    ::execv(CINNABAR_MOTION, all.data());
-    ::_exit(127);
+    if (pid_ == 0) {
+      ::dup2(said[1], 1);
+      ::close(2);
+      words.insert(words.begin(), "cinnabar-motion");
+      std::vector<char*> all;
+      for (std::string& word : words) all.push_back(word.data());
+      all.push_back(nullptr);
+      ::execv(CINNABAR_MOTION, all.data());
+      ::_exit(127);
+    }
+    ::close(said[1]);
+    for (char c = 0; ::read(said[0], &c, 1) == 1 && c != '\n';) first_ += c;
+    ::close(said[0]);
   }
+  Program(const Program&) = delete;
+  Program& operator=(const Program&) = delete;
   ~Program() {
     if (pid_ > 0) (void)ended(SIGKILL);
   }
@@ -46,9 +54,12 @@ class Program {
     pid_ = -1;
     return WIFEXITED(status) ? WEXITSTATUS(status) : -1;
   }
+  /// The first line that it printed.
+  [[nodiscard]] const std::string& first() const { return first_; }
 
  private:
   pid_t pid_ = -1;
+  std::string first_;
 };
 
 class Client {
@@ -57,13 +68,9 @@ class Client {
     sockaddr_un address{};
     address.sun_family = AF_UNIX;
     std::memcpy(address.sun_path, socket.data(), socket.size());
-    for (int tries = 0; tries < 500; ++tries) {
-      fd_ = ::socket(AF_UNIX, SOCK_STREAM, 0);
-      if (::connect(fd_, reinterpret_cast<sockaddr*>(&address), sizeof address) == 0) break;
-      ::close(fd_);
-      fd_ = -1;
-      std::this_thread::sleep_for(std::chrono::milliseconds(10));
-    }
+    fd_ = ::socket(AF_UNIX, SOCK_STREAM, 0);
+    if (::connect(fd_, reinterpret_cast<sockaddr*>(&address), sizeof address) != 0)
+      ::close(std::exchange(fd_, -1));
     const timeval most{5, 0};
     if (fd_ >= 0) ::setsockopt(fd_, SOL_SOCKET, SO_RCVTIMEO, &most, sizeof most);
   }
@@ -96,6 +103,7 @@ TEST(LineServer, SpeaksOverItsSocketAndLeavesNothingBehind) {
   const FolderOfItsOwn folder;
   const std::string socket = folder.file("motion");
   Program program(socket);
+  EXPECT_EQ(program.first(), "listening at " + socket);
   {
     Client client(socket);
     EXPECT_EQ(client.ask("hello"), "ok motion 1 XYZABC");
@@ -114,7 +122,9 @@ TEST(LineServer, SpeaksOverItsSocketAndLeavesNothingBehind) {
   {  // who started the move has gone: it was stopped
     Client next(socket);
     EXPECT_TRUE(next.ask("where").starts_with("ok stopped "));
-    EXPECT_EQ(next.ask("release"), "ok");
+    std::string released;  // refused until it is at rest
+    for (int asked = 0; asked < 10000 && released != "ok"; ++asked) released = next.ask("release");
+    EXPECT_EQ(released, "ok");
     EXPECT_EQ(next.ask("jog X 1 50"), "ok");
     EXPECT_EQ(next.line(), "done jog");
     next.send(std::string(9000, 'x'));

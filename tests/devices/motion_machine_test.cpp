@@ -2,8 +2,10 @@
 // that get lost.
 #include "cinnabar/devices/motion_machine.h"
 
+#include <array>
 #include <cmath>
 #include <functional>
+#include <random>
 #include <sstream>
 
 #include "cinnabar/devices/strayed.h"
@@ -46,16 +48,7 @@ MotionSettings exact() {
   out.step = out.backlash = out.lag = 0.0;
   return out;
 }
-Json doc(std::vector<Json> tracks) {
-  Json d = worlds::bare();
-  d["shots"][0]["screen_time"] = 2.0;
-  d["shots"][0]["camera"]["slide_axis"] = {1, 0, 0};
-  d["shots"][0]["tracks"] = std::move(tracks);
-  return d;
-}
-Json moving(const char* target, const char* profile, const Json& keys) {
-  return {{"target", target}, {"profile", profile}, {"keys", keys}};
-}
+using worlds::moving;
 
 // Source: Kramer, Proctor & Messina 2000, NISTIR 6556: G93 is one over minutes; of G94 the feed is that of X, Y, Z
 // alone where any of them is named, else of the angles; inches by G20. 0.12 m and 30 degrees in 0.5 s: F14400 and
@@ -104,7 +97,7 @@ TEST(MotionReader, RefusesByLineWhatItDoesNotKnow) {
 // Own behaviour, by closed forms: a lag of 10 ms behind an even 50 mm/s is 0.5 mm; of steps of 0.0125 mm and a
 // play of 0.02 mm half a step and half the play are left. With none of them it stands on the plan.
 TEST(SimulatedMotion, FollowsThePlanWithItsLagAndItsSteps) {
-  const Project p = worlds::read(doc({moving("camera.slide", "linear", {{0, 0.0}, {2, 0.1}})}));
+  const Project p = worlds::read(worlds::with_tracks({moving("camera.slide", "linear", {{0, 0.0}, {2, 0.1}})}));
   const auto program = motion_program(p, 0);
   ASSERT_TRUE(program) << program.error().text();
   const double begins = read_motion_program(lines_of(*program))->shot_begins();
@@ -135,8 +128,8 @@ TEST(SimulatedMotion, FollowsThePlanWithItsLagAndItsSteps) {
 // Source: the thin lens, x = f' X / z: at 1 m with the bare world's lens, 0.5 mm aside is so many recorded pixels;
 // of a turn by 0.1 degrees a point 31 mm before the axis moves by 31 mm times its radians.
 TEST(Strayed, SaysInPixelsWhatTheAxesAreOff) {
-  Json d = doc({moving("camera.slide", "minimum-jerk", {{0, 0.0}, {2, 0.1}}),
-                moving("turntable", "minimum-jerk", {{0, 0.0}, {2, 90.0}})});
+  Json d = worlds::with_tracks({moving("camera.slide", "minimum-jerk", {{0, 0.0}, {2, 0.1}}),
+                                moving("turntable", "minimum-jerk", {{0, 0.0}, {2, 90.0}})});
   worlds::add_cylinder(d, worlds::matte(0.5, 0.5, 0.5));
   const Project p = worlds::read(d);
   const Shot& shot = *p.shots[0];
@@ -207,7 +200,7 @@ TEST(Strayed, IsNothingWhereTheControllerIsExact) {
          shot["tracks"] = {moving("camera.slide", "trapezoid-1-3", {{0, 0.0}, {1.5, 0.1}})};
        }}};
   for (const auto& [name, change] : set_ups) {
-    Json d = doc({});
+    Json d = worlds::with_tracks({});
     worlds::add_cylinder(d, worlds::matte(0.5, 0.5, 0.5));
     d["deliverables"] = {{{"id", "tall"}, {"name", "9:16"}, {"width", 1080}, {"height", 1920}}};
     change(d["shots"][0]);
@@ -234,8 +227,8 @@ TEST(Strayed, IsNothingWhereTheControllerIsExact) {
 
 // Own behaviour: limits of place, speed and acceleration are told before anything moves.
 TEST(SimulatedMotion, RefusesBeforeItStartsWhatItCannotDo) {
-  const Project p = worlds::read(doc({moving("camera.slide", "minimum-jerk", {{0, 0.0}, {2, 0.1}}),
-                                      moving("turntable", "linear", {{0, 0.0}, {2, 100.0}})}));
+  const Project p = worlds::read(worlds::with_tracks({moving("camera.slide", "minimum-jerk", {{0, 0.0}, {2, 0.1}}),
+                                                      moving("turntable", "linear", {{0, 0.0}, {2, 100.0}})}));
   const std::string program = *motion_program(p, 0);
   const auto tried = [&](const std::string& limit) {
     SimulatedMotion machine(exact());
@@ -306,6 +299,7 @@ TEST(SimulatedMotion, IsStoppedAtAnyTime) {
   (void)machine.advance(0.01);
   const double speed = (machine.places()[0] - before) / 0.01;
   EXPECT_EQ(machine.answer("stop"), "ok");
+  EXPECT_TRUE(machine.answer("release").starts_with("error stopped: it is not at rest")) << "still on its way";
   const double at = machine.places()[0];
   (void)machine.advance(1.0);
   EXPECT_NEAR(machine.places()[0] - at, speed * speed / (2 * 2000), 0.2);
@@ -319,6 +313,53 @@ TEST(SimulatedMotion, IsStoppedAtAnyTime) {
   // Watched, it says where it is so many times a second.
   ASSERT_EQ(machine.answer("watch 20"), "ok");
   EXPECT_NEAR(static_cast<double>(machine.advance(1.0).size()), 50, 1);
+}
+
+// Own behaviour: whatever comes over the line has one answer, and nothing is left that does not stand within the
+// limits.
+TEST(SimulatedMotion, AnswersWhateverComes) {
+  const std::vector<std::string> talk{"hello",
+                                      "limit X -50 50 100 900",
+                                      "load 4",
+                                      "1 G21 G90 G94",
+                                      "2 G1 F600 X1 C3",
+                                      "3 G93",
+                                      "4 G1 F30 X20 C30 (the shot begins)",
+                                      "check",
+                                      "start",
+                                      "run",
+                                      "where",
+                                      "jog A 2 5",
+                                      "watch 5",
+                                      "stop",
+                                      "release",
+                                      "limits"};
+  std::mt19937 random(11);
+  for (int round = 0; round < 400; ++round) {
+    SimulatedMotion machine;
+    for (std::string line : talk) {
+      switch (random() % 5) {
+        case 0:
+          line = line.substr(0, random() % (line.size() + 1));
+          break;
+        case 1:
+          line[random() % line.size()] = static_cast<char>(random());
+          break;
+        case 2:
+          line.insert(random() % line.size(),
+                      std::array{" nan", "1e999", "-", "\xff", "((", "9999999"}[random() % 6]);
+          break;
+        default:
+          break;
+      }
+      const std::string answer = machine.answer(line);
+      EXPECT_TRUE(answer.starts_with("ok") || answer.starts_with("error ")) << line;
+      EXPECT_EQ(answer.find('\n'), std::string::npos) << "one line: " << line;
+      (void)machine.advance(0.05 * static_cast<double>(random() % 20));
+    }
+    for (const double place : machine.places()) EXPECT_LE(std::abs(place), 36000.1);
+    EXPECT_LE(std::abs(machine.places()[1]), 1000.1);
+  }
 }
 
 }  // namespace

@@ -77,23 +77,15 @@ Replay replayed(const std::string& program) {
   return out;
 }
 
-Json moving(const char* target, const char* profile, const Json& keys) {
-  return {{"target", target}, {"profile", profile}, {"keys", keys}};
-}
-Json doc(std::vector<Json> tracks) {
-  Json d = worlds::bare();
-  d["shots"][0]["screen_time"] = 2.0;
-  d["shots"][0]["camera"]["slide_axis"] = {1, 0, 0};
-  d["shots"][0]["tracks"] = std::move(tracks);
-  return d;
-}
+using worlds::moving;
 
 // Source: RS-274/NGC, Kramer, Proctor & Messina 2000, NISTIR 6556: G93, one over the minutes of each piece.
 TEST(MotionPrograms, ReplayTheTracksWithinAStep) {
-  const Project p = worlds::read(doc({moving("camera.slide", "minimum-jerk", {{0.2, 0.0}, {1.7, 0.12}}),
-                                      moving("camera.pan", "s-curve", {{0.0, 0.0}, {2.0, -7.5}}),
-                                      moving("camera.tilt", "trapezoid-1-3", {{0.5, 1.0}, {1.5, 3.0}}),
-                                      moving("turntable", "minimum-jerk", {{0.0, 10.0}, {2.0, 130.0}})}));
+  const Project p =
+      worlds::read(worlds::with_tracks({moving("camera.slide", "minimum-jerk", {{0.2, 0.0}, {1.7, 0.12}}),
+                                        moving("camera.pan", "s-curve", {{0.0, 0.0}, {2.0, -7.5}}),
+                                        moving("camera.tilt", "trapezoid-1-3", {{0.5, 1.0}, {1.5, 3.0}}),
+                                        moving("turntable", "minimum-jerk", {{0.0, 10.0}, {2.0, 130.0}})}));
   const auto program = motion_program(p, 0);
   ASSERT_TRUE(program) << program.error().text();
   const Replay replay = replayed(*program);
@@ -111,7 +103,7 @@ TEST(MotionPrograms, ReplayTheTracksWithinAStep) {
 
 // Own behaviour, worked by hand: 60 mm/s from the first frame on: a second before it stands 30 mm short.
 TEST(MotionPrograms, RunUpToWhatBeginsAtSpeed) {
-  const Project p = worlds::read(doc({moving("camera.slide", "linear", {{0, 0.0}, {2, 0.12}})}));
+  const Project p = worlds::read(worlds::with_tracks({moving("camera.slide", "linear", {{0, 0.0}, {2, 0.12}})}));
   const auto program = motion_program(p, 0);
   ASSERT_TRUE(program);
   const Replay replay = replayed(*program);
@@ -126,7 +118,7 @@ TEST(MotionPrograms, RunUpToWhatBeginsAtSpeed) {
 
 // Own behaviour: a camera that travels in all three directions, told from where it begins.
 TEST(MotionPrograms, TravelInThreeAxes) {
-  const Project p = worlds::read(doc({moving(
+  const Project p = worlds::read(worlds::with_tracks({moving(
       "camera.place", "minimum-jerk", {{0, {0.1, 0.2, 1.0}}, {1, {0.3, 0.2, 0.9}}, {2, {0.3, 0.5, 0.9}}})}));
   const auto program = motion_program(p, 0);
   ASSERT_TRUE(program);
@@ -148,7 +140,8 @@ TEST(MotionPrograms, TurnTheHeadAfterAnAim) {
     const double a = radians(450.0 * k / 60);
     around.push_back({2.0 * k / 60, {std::sin(a), 0.3, std::cos(a)}});
   }
-  Json d = doc({moving("camera.place", "linear", around), moving("camera.aim", "linear", {{0, {0, 0.1, 0}}})});
+  Json d = worlds::with_tracks(
+      {moving("camera.place", "linear", around), moving("camera.aim", "linear", {{0, {0, 0.1, 0}}})});
   const Project p = worlds::read(d);
   d["shots"][0]["camera"]["shake"] = {{"rms_deg", 0.5}};
   const auto program = motion_program(p, 0), shaken = motion_program(worlds::read(d), 0);
@@ -166,8 +159,9 @@ TEST(MotionPrograms, TurnTheHeadAfterAnAim) {
   }
   // Travelling on along its axis it is not turned at all.
   const auto straight = motion_program(
-      worlds::read(doc({moving("camera.place", "minimum-jerk", {{0, {0, 0.1, 1.0}}, {2, {0, 0.1, 0.8}}}),
-                        moving("camera.aim", "linear", {{0, {0, 0.1, 0}}})})),
+      worlds::read(
+          worlds::with_tracks({moving("camera.place", "minimum-jerk", {{0, {0, 0.1, 1.0}}, {2, {0, 0.1, 0.8}}}),
+                               moving("camera.aim", "linear", {{0, {0, 0.1, 0}}})})),
       0);
   ASSERT_TRUE(straight);
   EXPECT_EQ(straight->find(" B"), std::string::npos);
@@ -176,9 +170,10 @@ TEST(MotionPrograms, TurnTheHeadAfterAnAim) {
 
 // Own behaviour: what nothing drives, what is too long for its slider, and names that would end a comment.
 TEST(MotionPrograms, RefuseWhatTheyCannotDrive) {
-  EXPECT_NE(motion_program(worlds::read(doc({})), 0).error().text().find("moves nothing"), std::string::npos);
-  EXPECT_FALSE(motion_program(worlds::read(doc({})), 7));
-  Json d = doc({moving("camera.slide", "linear", {{0, 0.0}, {2, 0.12}})});
+  EXPECT_NE(motion_program(worlds::read(worlds::with_tracks({})), 0).error().text().find("moves nothing"),
+            std::string::npos);
+  EXPECT_FALSE(motion_program(worlds::read(worlds::with_tracks({})), 7));
+  Json d = worlds::with_tracks({moving("camera.slide", "linear", {{0, 0.0}, {2, 0.12}})});
   d["kit"]["supports"].push_back({{"id", "rail"}, {"name", "Rail"}, {"kind", "slider"}, {"travel", 0.15}});
   d["shots"][0]["camera"]["on"] = "rail";
   const auto refused = motion_program(worlds::read(d), 0);
@@ -195,7 +190,7 @@ TEST(MotionPrograms, RefuseWhatTheyCannotDrive) {
 
 // Own behaviour: what is dialled stands on the card of its shot, and an empty project is told.
 TEST(SettingsCards, SayWhatToDialIn) {
-  Json d = doc({moving("camera.focus", "linear", {{0, 1.0}, {1, 0.8}})});
+  Json d = worlds::with_tracks({moving("camera.focus", "linear", {{0, 1.0}, {1, 0.8}})});
   d["shots"][0]["camera"]["locked"] = {{"white", true}};
   d["setups"][0]["lights"].push_back(worlds::rectangle("key", {0.5, 0.6, 0.6}, {0, 0, 0}, 0.5, 0.7, 4000));
   d["setups"][0]["lights"][0]["dimmer"] = 0.4;

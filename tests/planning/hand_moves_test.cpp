@@ -3,27 +3,23 @@
 
 #include <cmath>
 
+#include "cinnabar/scene/view.h"
 #include "worlds.h"
 
 namespace cinnabar {
 namespace {
 
-Json moving(const char* target, const char* profile, const Json& keys) {
-  return {{"target", target}, {"profile", profile}, {"keys", keys}};
-}
-Json doc(std::vector<Json> tracks, double screen_time = 4.0) {
-  Json d = worlds::bare();
+using worlds::moving;
+Json with_can(std::vector<Json> tracks, double screen_time = 4.0) {
+  Json d = worlds::with_tracks(std::move(tracks), screen_time);
   worlds::add_cylinder(d, worlds::matte(0.5, 0.5, 0.5));
-  d["shots"][0]["screen_time"] = screen_time;
-  d["shots"][0]["camera"]["slide_axis"] = {1, 0, 0};
-  d["shots"][0]["tracks"] = std::move(tracks);
   return d;
 }
 
 // Source: Flash & Hogan 1985: a minimum-jerk move is 10 u3 - 15 u4 + 6 u5, fastest in the middle at 1.875 d / T.
 // 120 mm in 3 s from 0.5 s: a mark each half second at u = 1/6 ...: 4.26, 25.19, 60, 94.81, 115.74 mm.
 TEST(HandMoves, PutTapeWhereTheProfileComesBy) {
-  const Project p = worlds::read(doc({moving("camera.slide", "minimum-jerk", {{0.5, 0.1}, {3.5, 0.22}})}));
+  const Project p = worlds::read(with_can({moving("camera.slide", "minimum-jerk", {{0.5, 0.1}, {3.5, 0.22}})}));
   const auto moves = hand_moves(p, *p.shots[0]);
   ASSERT_EQ(moves.size(), 1u);
   const HandMove& m = moves[0];
@@ -49,12 +45,12 @@ TEST(HandMoves, PutTapeWhereTheProfileComesBy) {
 // Own behaviour, worked by hand: angles, dimmers, distances that are set, ways along three axes, what stands or
 // waits.
 TEST(HandMoves, SayWhatEachThingIsMeasuredBy) {
-  Json d = doc({moving("turntable", "linear", {{0, 30}, {1, 30}, {3, 210}, {4, 210}}),
-                moving("camera.focus", "linear", {{0, 1.0}, {4, 0.8}}),
-                moving("camera.tilt", "linear", {{0, 2}, {4, 2}}),
-                moving("product.can.place", "linear", {{0, {0, 0, 0}}, {2, {0.03, 0, 0.04}}, {4, {0.03, 0, 0}}}),
-                moving("crop", "linear", {{0, {0, 0, 1}}, {4, {0.1, 0.1, 0.5}}}),
-                moving("light.lamp.dimmer", "linear", {{0, 0.2}, {20, 1.0}})});
+  Json d = with_can(
+      {moving("turntable", "linear", {{0, 30}, {1, 30}, {3, 210}, {4, 210}}),
+       moving("camera.focus", "linear", {{0, 1.0}, {4, 0.8}}), moving("camera.tilt", "linear", {{0, 2}, {4, 2}}),
+       moving("product.can.place", "linear", {{0, {0, 0, 0}}, {2, {0.03, 0, 0.04}}, {4, {0.03, 0, 0}}}),
+       moving("crop", "linear", {{0, {0, 0, 1}}, {4, {0.1, 0.1, 0.5}}}),
+       moving("light.lamp.dimmer", "linear", {{0, 0.2}, {20, 1.0}})});
   d["setups"][0]["lights"] = {worlds::rectangle("lamp", {0, 1, 1}, {0, 0, 0}, 0.2, 0.2, 1000)};
   const Project p = worlds::read(d);
   const auto moves = hand_moves(p, *p.shots[0]);
@@ -78,7 +74,7 @@ TEST(HandMoves, SayWhatEachThingIsMeasuredBy) {
 // Own behaviour: however long or short, nobody is asked for more marks than can be counted.
 TEST(HandMoves, AskForNoMoreMarksThanCanBeCounted) {
   for (const double seconds : {0.05, 0.9, 1.6, 7.0, 25.0, 59.0, 290.0}) {
-    const Project p = worlds::read(doc({moving("camera.pan", "s-curve", {{0, 0}, {seconds, 20}})}, seconds));
+    const Project p = worlds::read(with_can({moving("camera.pan", "s-curve", {{0, 0}, {seconds, 20}})}, seconds));
     const auto moves = hand_moves(p, *p.shots[0]);
     ASSERT_EQ(moves.size(), 1u) << seconds;
     EXPECT_LE(moves[0].marks.size(), 13u) << seconds;
@@ -86,10 +82,39 @@ TEST(HandMoves, AskForNoMoreMarksThanCanBeCounted) {
     EXPECT_NEAR(moves[0].marks.back().at, 20, 1e-6);
     EXPECT_GT(*moves[0].off, 50) << "a degree of a pan";
   }
-  Json none = doc({});
+  Json none = with_can({});
   none["shots"][0].erase("camera");
   const Project p = worlds::read(none);
   EXPECT_TRUE(hand_moves(p, *p.shots[0]).empty());
+}
+
+// Source: the thin lens: from 0.9 m above, looking straight down, the can's middle is 0.85 m away. Ramped and
+// played backward the marks are what the set has; a camera on its side, a product elsewhere; a product that no
+// hand could see.
+TEST(HandMoves, HoldLookingDownOnTheSideOffTheOriginAndRamped) {
+  Json d = with_can({moving("camera.slide", "linear", {{0, 0.0}, {2, 0.1}})});
+  d["shots"][0]["camera"]["place"] = {0.001, 0.9, 0}, d["shots"][0]["camera"]["aim"] = {0.001, 0.0, 0};
+  d["shots"][0]["camera"]["focus"] = 0.85;
+  const auto px = [](const Json& doc) {
+    const Project p = worlds::read(doc);
+    return *hand_moves(p, *p.shots[0]).front().off;
+  };
+  const double image = 0.05 * 0.85 / 0.80;
+  EXPECT_NEAR(px(d), 1e-3 * image / 0.85 / (0.036 / 3840), 0.01);
+  d["shots"][0]["reversed"] = true, d["shots"][0]["play"] = {{0.0, 1.0}, {0.5, 0.5}, {1.0, 1.0}};
+  const Project ramped = worlds::read(d);
+  EXPECT_NEAR(hand_moves(ramped, *ramped.shots[0]).front().marks.back().set_time, 2.0, 1e-9);
+  Json away = with_can({moving("turntable", "linear", {{0, 0}, {2, 90}})});
+  away["shots"][0]["products"][0]["place"] = {0.3, 0, -0.5}, away["shots"][0]["camera"]["roll_deg"] = 90;
+  away["deliverables"] = {{{"id", "tall"}, {"name", "9:16"}, {"width", 1080}, {"height", 1920}}};
+  const Project p = worlds::read(away);
+  // Turned a quarter about the origin the can stands at (-0.5, -0.3) or (0.5, 0.3) to the camera's axis.
+  const double depth = 1.0 - product_at(p, *p.shots[0], p.shots[0]->products[0], 2.0).place.z;
+  EXPECT_NEAR(px(away), 0.04 * radians(1.0) * 0.05 / 0.95 / (depth - 0.04) / (0.036 / 3840), 0.01);
+  away["shots"][0]["products"][0]["place"] = {0, 0, 5};
+  away["shots"][0]["tracks"][0]["keys"] = {{0, 0}, {2, 0.5}};
+  const Project behind = worlds::read(away);
+  EXPECT_FALSE(hand_moves(behind, *behind.shots[0]).front().off) << "behind the camera";
 }
 
 }  // namespace

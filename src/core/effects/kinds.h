@@ -124,12 +124,12 @@ struct EffectBody {
       fastest_from{};  ///< m/s that none of it exceeds from a set second on; may be none
 };
 
-/// What comes of an effect.
 /// Drops that stand on something: the share of it that they cover, and how large the largest are across.
 struct Beads {
   double share, size;
 };
 
+/// What comes of an effect.
 struct EffectOutcome {
   std::vector<EffectEvent> events;  ///< in time
   std::vector<EffectNumber> numbers;

@@ -45,14 +45,10 @@ constexpr Row rows[]{{"camera", "slide", "Camera on its slide", Measure::way},
 /// The row of a target, and the id that it bears.
 std::pair<const Row*, std::string> row_of(const std::string& target) {
   const auto read = read_target(target);
-  if (!read) return {};
-  for (const Row& row : rows) {
-    const bool alone = row.of.empty() && target == row.what,
-               camera = row.of == "camera" && read->id.empty() && target == "camera." + std::string(row.what);
-    if (alone || camera || (!read->id.empty() && read->kind->of == row.of && read->kind->what == row.what))
-      return {&row, read->id};
-  }
-  return {};
+  const auto row = std::find_if(std::begin(rows), std::end(rows), [&](const Row& one) {
+    return read && read->kind->of == one.of && read->kind->what == one.what;
+  });
+  return row == std::end(rows) ? std::pair<const Row*, std::string>{} : std::pair{row, read->id};
 }
 
 std::string name_of(const Project& project, const Shot& shot, const Row& row, const std::string& id) {
@@ -107,16 +103,16 @@ std::optional<std::pair<double, double>> moving_span(const KeyedTrack& track, do
   return out && out->second > out->first ? out : std::nullopt;
 }
 
-/// A value as a hand sets it: whole millimetres and percent, halves of a degree's tenth; finer where it goes only
-/// a little way.
+/// Millimetres, degrees or percent.
+double shown(const HandMove& move, double value) {
+  return value * (move.measure == Measure::angle ? 1.0 : move.measure == Measure::dimmer ? 100.0 : 1e3);
+}
+/// As a hand sets it: whole millimetres and percent, tenths of a degree; one place more where all of it is but
+/// twenty.
 std::string plain_value(const HandMove& move, double value) {
-  const double shown = move.measure == Measure::angle    ? value
-                       : move.measure == Measure::dimmer ? 100.0 * value
-                                                         : 1e3 * value;
-  const double all = move.travel() * (move.measure == Measure::angle    ? 10.0
-                                      : move.measure == Measure::dimmer ? 100.0
-                                                                        : 1e3);
-  return fixed_text(shown, (move.measure == Measure::angle ? 1 : 0) + (all < 20.0 ? 1 : 0));
+  const bool angle = move.measure == Measure::angle;
+  const double all = shown(move, move.travel()) * (angle ? 10.0 : 1.0);
+  return fixed_text(shown(move, value), (angle ? 1 : 0) + (all < 20.0 ? 1 : 0));
 }
 std::string with_unit(const HandMove& move, const std::string& number) {
   return move.measure == Measure::angle    ? said("{}°", number)
@@ -125,8 +121,7 @@ std::string with_unit(const HandMove& move, const std::string& number) {
 }
 /// A speed, in three figures.
 std::string speed_text(const HandMove& move, double value) {
-  const double unit = move.measure == Measure::angle ? 1.0 : move.measure == Measure::dimmer ? 100.0 : 1e3;
-  return with_unit(move, number_text(unit * value, 3));
+  return with_unit(move, number_text(shown(move, value), 3));
 }
 
 }  // namespace
@@ -174,11 +169,14 @@ std::vector<HandMove> hand_moves(const Project& project, const Shot& shot) {
   return out;
 }
 
-std::string marks_text(const HandMove& move) {
-  std::string out;
-  for (const HandMove::Mark& mark : move.marks) out += (out.empty() ? "" : ", ") + plain_value(move, mark.at);
-  return with_unit(move, out);
+std::vector<std::string> mark_texts(const HandMove& move) {
+  std::vector<std::string> out;
+  for (const HandMove::Mark& mark : move.marks) out.push_back(plain_value(move, mark.at));
+  out.back() = with_unit(move, out.back());
+  return out;
 }
+
+std::string marks_text(const HandMove& move) { return fmt::format("{}", fmt::join(mark_texts(move), ", ")); }
 
 std::string pace_text(const HandMove& move) {
   const double seconds = move.seconds();
@@ -195,11 +193,11 @@ std::string care_text(const HandMove& move) {
               ? said("a degree beside a mark is {} pixels in the recording", number_text(*move.off, 2))
               : said("a millimetre beside a mark is {} pixels in the recording", number_text(*move.off, 2));
   if (move.target == "turntable") {
-    const double turn = 2.0 * pi * bolt_radius;
+    const double pull = move.travel() / 360.0 / unwind({1.0, bolt_radius})->turns;  // metres
     out += (out.empty() ? "" : "; ") +
            said("by a string round a bolt of {} mm: pull {} mm, {} a second as an even pace",
-                number_text(2e3 * bolt_radius), number_text(1e3 * turn * move.travel() / 360.0, 3),
-                number_text(1e3 * turn * move.travel() / 360.0 / move.seconds(), 3));
+                number_text(2e3 * bolt_radius), number_text(1e3 * pull, 3),
+                number_text(1e3 * pull / move.seconds(), 3));
   }
   return out;
 }

@@ -33,7 +33,9 @@ struct HandMove {
 /// stands still, nor of a shot without length.
 [[nodiscard]] std::vector<HandMove> hand_moves(const Project& project, const Shot& shot);
 
-/// All marks: "0, 12, 60 mm", "0.0, 30.0°".
+/// Every mark as it is set, the last with its unit.
+[[nodiscard]] std::vector<std::string> mark_texts(const HandMove& move);
+/// All of them: "0, 12, 60 mm", "0.0, 30.0°".
 [[nodiscard]] std::string marks_text(const HandMove& move);
 /// When and how long, how it is counted, and how quick it is.
 [[nodiscard]] std::string pace_text(const HandMove& move);

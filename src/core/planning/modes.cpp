@@ -34,6 +34,13 @@ std::string mode_text(const CameraMode& mode) {
   return said("{} x {} at {}", mode.width, mode.height, number_text(mode.rate, 6));
 }
 
+std::optional<double> looks_like(const Project& project, const Shot& shot, const ModeRow& row) {
+  if (!shot.camera) return std::nullopt;
+  const CameraBody* own = by_id(project.cameras, shot.camera->camera);
+  const double whole = own ? own->sensor_width : row.body->sensor_width;
+  return shot.camera->focal * row.mode->crop * whole / row.body->sensor_width;
+}
+
 ModeFit mode_fit(const Project& project, const Shot& shot, const CameraMode& mode) {
   ModeFit fit;
   const auto want = [&](bool met, const std::string& what) {
@@ -61,23 +68,27 @@ ModeTable mode_table(const Project& project) {
     return std::any_of(project.shots.begin(), project.shots.end(),
                        [&](const auto& shot) { return shot->camera && shot->camera->camera == body.id; });
   };
+  // Where a shot plays slowest every screen frame wants one that was recorded.
+  std::vector<double> shown;
+  for (const auto& shot : project.shots) {
+    const double slowest = shot->clock.speed_span(0.0, std::max(0.0, shot->set_time())).second;
+    shown.push_back(slowest > 0.0 ? project.timeline_rate / slowest : 0.0);
+  }
   for (const auto& body : project.cameras) {
     if (!body->holding.owned && !used(*body)) continue;
     for (const CameraMode& mode : body->modes) {
-      ModeRow row{body.get(),
+      ModeRow row{body,
                   &mode,
                   std::min(1.0, project.timeline_rate / mode.rate),
                   std::max(0.0, std::log2(mode.rate / project.timeline_rate)),
                   {}};
-      for (const auto& shot : project.shots) {
-        row.fits.push_back(mode_fit(project, *shot, mode));
-        // Where it is played slowest every screen frame wants one that was recorded.
-        const double slowest = shot->clock.speed_span(0.0, std::max(0.0, shot->set_time())).second;
-        const double shown = slowest > 0.0 ? project.timeline_rate / slowest : 0.0;
-        ++row.fits.back().asked;
-        if (!reaches_rate(mode.rate, shown))
-          row.fits.back().lacks.push_back(said("{} frames a second where it plays slowest, it gives {}",
-                                               number_text(shown, 6), number_text(mode.rate, 6)));
+      for (std::size_t s = 0; s < project.shots.size(); ++s) {
+        ModeFit fit = mode_fit(project, *project.shots[s], mode);
+        ++fit.asked;
+        if (!reaches_rate(mode.rate, shown[s]))
+          fit.lacks.push_back(said("{} frames a second where it plays slowest, it gives {}",
+                                   number_text(shown[s], 6), number_text(mode.rate, 6)));
+        row.fits.push_back(std::move(fit));
       }
       out.rows.push_back(std::move(row));
     }

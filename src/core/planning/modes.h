@@ -1,6 +1,7 @@
 // The modes of the cameras against what the shots want: what each lacks, what it costs in light, and which to take
 // with the fewest changes over the spot.
 #pragma once
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -20,8 +21,8 @@ struct ModeFit {
 /// A row of the table: one mode of one camera that is owned or used. Its fits ask besides for a recorded frame for
 /// every one that is shown where the shot plays slowest.
 struct ModeRow {
-  const CameraBody* body;
-  const CameraMode* mode;
+  std::shared_ptr<const CameraBody> body;
+  const CameraMode* mode;  ///< of the body
   double slowed;  ///< share of its speed at which it plays, conformed to the timeline; 1 where it is no quicker
   double light_stops;         ///< lost against the timeline's rate at the same shutter angle, at least 0
   std::vector<ModeFit> fits;  ///< by shot, in the spot's order
@@ -38,6 +39,13 @@ struct ModeTable {
 /// 1957).
 [[nodiscard]] ModeTable mode_table(const Project& project);
 
+/// The focal length that would show as much on the whole sensor of the shot's own camera; nothing without a
+/// camera.
+[[nodiscard]] std::optional<double> looks_like(const Project& project, const Shot& shot, const ModeRow& row);
+/// The shutter time that is the same angle at another rate: seconds, and frames a second before and after.
+[[nodiscard]] inline double angle_kept(double shutter_time, double rate, double then) {
+  return shutter_time * rate / then;
+}
 /// "3840 x 2160 at 50".
 [[nodiscard]] std::string mode_text(const CameraMode& mode);
 

@@ -126,11 +126,10 @@ std::vector<RowRipple> row_ripples(const Project& project, const Shot& shot) {
   if (!setup || !shot.camera) return out;
   for (std::size_t l = 0; l < setup->lights.size(); ++l) {
     const Light& light = setup->lights[l];
-    const LightKit* kit = by_id(project.light_kits, light.kit);
-    if (!light.on || light.daylight || !kit || !kit->ripple) continue;
-    const double hz = kit->ripple_hz.value_or(2.0 * project.mains_hz);
-    const auto left = flicker({.mains_hz = hz / 2, .depth = *kit->ripple, .time = shot.camera->shutter_time});
-    if (left && left->residual > 0.0) out.push_back({l, left->residual, hz});
+    const auto lamp = light.on ? lamp_ripple(project, light) : std::nullopt;
+    if (!lamp) continue;
+    const auto left = flicker({.mains_hz = lamp->hz / 2, .depth = lamp->depth, .time = shot.camera->shutter_time});
+    if (left && left->residual > 0.0) out.push_back({l, left->residual, lamp->hz});
   }
   return out;
 }

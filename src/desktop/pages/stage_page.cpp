@@ -127,63 +127,63 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   setBench("light");
 }
 
-/// The benches, what the bench Light can be asked for, and the shot's settings in a line.
+/// The benches, what each can be asked for besides, and the shot's settings in a line.
 void StagePage::buildBenches(Foresight* foresight) {
-  const auto button = [this](const QString& text, WordButton::Look look, const char* id, const QString& tip) {
+  using Look = WordButton::Look;
+  benches_ = new QHBoxLayout;
+  benches_->setSpacing(6);
+  const auto button = [this](const QString& text, Look look, const char* id, const QString& tip) {
     auto* b = new WordButton(text, look, this);
     b->setObjectName(id);
     b->setToolTip(tip);
+    benches_->addWidget(b);
     return b;
   };
-  using Look = WordButton::Look;
-  place_ = button(tr("Place"), Look::bench, "bench-place", tr("Things move with what they are aimed at"));
-  light_ = button(tr("Light"), Look::bench, "bench-light", tr("Things go round what they are aimed at"));
-  moves_ = button(tr("Move"), Look::bench, "bench-move",
-                  tr("What moves, and moves worked out for what they are to do"));
-  exposes_ = button(tr("Expose"), Look::bench, "bench-expose", tr("What gives light and what takes it, in stops"));
-  effect_ = button(tr("Effects"), Look::bench, "bench-effects",
-                   tr("What is poured, thrown, let fall, sprayed or steams, and when"));
-  asksWish_ = button(tr("A wish"), Look::chip, "askWish",
-                     tr("Say what is to be seen, and be told where things have to stand"));
-  asksWays_ = button(tr("Ways to light it"), Look::chip, "askWays",
-                     tr("Arrangements to begin from, and lights to do without"));
-  asksMirrors_ = button(tr("What it mirrors"), Look::chip, "askMirrors",
-                        tr("The room as the product sees it, unrolled; put a light or a card where it looks"));
-  asksHand_ = button(tr("By hand"), Look::chip, "askHand",
-                     tr("Where to put tape, how to count, and what a missed mark is in the picture"));
-  asksMotor_ = button(tr("By motor"), Look::chip, "askMotor",
-                      tr("A motion controller goes through it, and how far off it was is told"));
-  asksModes_ = button(tr("Modes"), Look::chip, "askModes",
-                      tr("What each mode of the cameras lacks for each shot, and what it costs in light"));
-  bands_ = button(
-      tr("Bands"), Look::chip, "showBands",
-      tr("The picture as the lamps' pulses meet the sensor's readout, row by row, where the kit knows them"));
-  stages_ = button(tr("Start to end"), Look::chip, "showStages",
-                   tr("The products' outlines as the shot begins, half-way and as it ends, on the lens"));
-  auto* add = button(tr("+ shot"), Look::plain, "addShot", {});
-  add->setAccessibleName(tr("Add a shot"));
-  benches_ = new QHBoxLayout;
-  benches_->setSpacing(6);
-  for (WordButton* b : {place_, light_, moves_, exposes_, effect_}) benches_->addWidget(b);
+  const auto bench = [&](const QString& text, const char* name, Foot foot, const QString& tip) {
+    auto* b = button(text, Look::bench, qPrintable(QString("bench-%1").arg(name)), tip);
+    benchList_.push_back({b, name, foot});
+    connect(b, &WordButton::clicked, this, [this, name] { setBench(name); });
+  };
+  bench(tr("Place"), "place", Foot::hand, tr("Things move with what they are aimed at"));
+  bench(tr("Light"), "light", Foot::hand, tr("Things go round what they are aimed at"));
+  bench(tr("Move"), "move", Foot::move, tr("What moves, and moves worked out for what they are to do"));
+  bench(tr("Expose"), "expose", Foot::expose, tr("What gives light and what takes it, in stops"));
+  bench(tr("Effects"), "effects", Foot::effects,
+        tr("What is poured, thrown, let fall, sprayed or steams, and when"));
   benches_->addSpacing(10);
-  for (WordButton* b : {asksWish_, asksWays_, asksMirrors_, asksHand_, asksMotor_, stages_, asksModes_, bands_})
-    benches_->addWidget(b);
+  const auto asks = [&](const char* of, const QString& text, const char* id, Foot foot, const QString& tip) {
+    auto* b = button(text, Look::chip, id, tip);
+    asks_.push_back({b, of, foot});
+    connect(b, &WordButton::clicked, this, [this, foot](bool on) { setFoot(on ? foot : footOf(bench_)); });
+  };
+  const auto shows = [&](const char* of, const QString& text, const char* id, const char* overlay,
+                         const QString& tip) {
+    auto* b = button(text, Look::chip, id, tip);
+    asks_.push_back({b, of, std::nullopt});
+    connect(b, &WordButton::toggled, this, [this, overlay](bool on) { lens_->setOverlay(overlay, on); });
+  };
+  asks("light", tr("A wish"), "askWish", Foot::wish,
+       tr("Say what is to be seen, and be told where things have to stand"));
+  asks("light", tr("Ways to light it"), "askWays", Foot::ways,
+       tr("Arrangements to begin from, and lights to do without"));
+  asks("light", tr("What it mirrors"), "askMirrors", Foot::mirrors,
+       tr("The room as the product sees it, unrolled; put a light or a card where it looks"));
+  asks("move", tr("By hand"), "askHand", Foot::by_hand,
+       tr("Where to put tape, how to count, and what a missed mark is in the picture"));
+  asks("move", tr("By motor"), "askMotor", Foot::motor,
+       tr("A motion controller goes through it, and how far off it was is told"));
+  shows("move", tr("Start to end"), "showStages", "Start to end",
+        tr("The products' outlines as the shot begins, half-way and as it ends, on the lens"));
+  asks("expose", tr("Modes"), "askModes", Foot::modes,
+       tr("What each mode of the cameras lacks for each shot, and what it costs in light"));
+  shows("expose", tr("Bands"), "showBands", "Bands",
+        tr("The picture as the lamps' pulses meet the sensor's readout, row by row, where the kit knows them"));
+  auto* add = new WordButton(tr("+ shot"), Look::plain, this);
+  add->setObjectName("addShot");
+  add->setAccessibleName(tr("Add a shot"));
   benches_->addSpacing(10);
   benches_->addWidget(new Summary(session_, this), 1);
   benches_->addWidget(add);
-  connect(place_, &WordButton::clicked, this, [this] { setBench("place"); });
-  connect(light_, &WordButton::clicked, this, [this] { setBench("light"); });
-  connect(moves_, &WordButton::clicked, this, [this] { setBench("move"); });
-  connect(exposes_, &WordButton::clicked, this, [this] { setBench("expose"); });
-  connect(effect_, &WordButton::clicked, this, [this] { setBench("effects"); });
-  connect(asksWish_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::wish : Foot::hand); });
-  connect(asksWays_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::ways : Foot::hand); });
-  connect(asksMirrors_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::mirrors : Foot::hand); });
-  connect(asksHand_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::by_hand : Foot::move); });
-  connect(bands_, &WordButton::toggled, this, [this](bool on) { lens_->setOverlay("Bands", on); });
-  connect(asksModes_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::modes : Foot::expose); });
-  connect(asksMotor_, &WordButton::clicked, this, [this](bool on) { setFoot(on ? Foot::motor : Foot::move); });
-  connect(stages_, &WordButton::toggled, this, [this](bool on) { lens_->setOverlay("Start to end", on); });
   connect(add, &WordButton::clicked, this,
           [this, foresight] { (new AddShotSheet(session_, foresight, this))->open(); });
 }
@@ -253,45 +253,31 @@ void StagePage::setLensAlone(bool alone) {
   columns_->setStretch(1, alone ? 0 : 27);
 }
 
-QString StagePage::bench() const {
-  for (const auto& [button, name] : benchButtons())
-    if (button->isChecked()) return name;
-  return "light";
-}
-
-std::vector<std::pair<WordButton*, QString>> StagePage::benchButtons() const {
-  return {{place_, "place"}, {light_, "light"}, {moves_, "move"}, {exposes_, "expose"}, {effect_, "effects"}};
+StagePage::Foot StagePage::footOf(const QString& bench) const {
+  for (const Bench& one : benchList_)
+    if (one.name == bench) return one.foot;
+  return Foot::hand;
 }
 
 void StagePage::setBench(const QString& name) {
-  bool known = false;
-  for (const auto& [button, own] : benchButtons()) {
-    button->setChecked(own == name);
-    known = known || own == name;
+  const bool known =
+      std::any_of(benchList_.begin(), benchList_.end(), [&](const Bench& b) { return b.name == name; });
+  bench_ = known ? name : QString("light");
+  for (const Bench& one : benchList_) one.button->setChecked(one.name == bench_);
+  for (const Ask& ask : asks_) {
+    ask.button->setVisible(ask.bench == bench_);
+    if (ask.bench != bench_) ask.button->setChecked(false);  // what it shows over the lens is its bench's
   }
-  if (!known) light_->setChecked(true);
-  for (WordButton* asks : {asksWish_, asksWays_, asksMirrors_}) asks->setVisible(light_->isChecked());
-  for (WordButton* own : {asksHand_, asksMotor_, stages_}) own->setVisible(moves_->isChecked());
-  for (WordButton* own : {asksModes_, bands_}) own->setVisible(exposes_->isChecked());
-  if (!exposes_->isChecked()) bands_->setChecked(false);
-  if (!moves_->isChecked()) stages_->setChecked(false);
-  floor_->setBench(name == "place"     ? FloorView::Bench::place
-                   : name == "move"    ? FloorView::Bench::move
-                   : name == "effects" ? FloorView::Bench::effects
-                                       : FloorView::Bench::light);
-  setFoot(name == "expose"    ? Foot::expose
-          : name == "move"    ? Foot::move
-          : name == "effects" ? Foot::effects
-                              : Foot::hand);
+  floor_->setBench(bench_ == "place"     ? FloorView::Bench::place
+                   : bench_ == "move"    ? FloorView::Bench::move
+                   : bench_ == "effects" ? FloorView::Bench::effects
+                                         : FloorView::Bench::light);
+  setFoot(footOf(bench_));
 }
 
 void StagePage::setFoot(Foot foot) {
-  asksWish_->setChecked(foot == Foot::wish);
-  asksWays_->setChecked(foot == Foot::ways);
-  asksMirrors_->setChecked(foot == Foot::mirrors);
-  asksMotor_->setChecked(foot == Foot::motor);
-  asksHand_->setChecked(foot == Foot::by_hand);
-  asksModes_->setChecked(foot == Foot::modes);
+  for (const Ask& ask : asks_)
+    if (ask.foot) ask.button->setChecked(ask.foot == foot);
   foot_->setCurrentIndex(static_cast<int>(foot));
 }
 

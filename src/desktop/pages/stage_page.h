@@ -1,6 +1,8 @@
 // The Stage: floor and In hand on the left, lens and lights in the middle, levels on the right, the ladder below.
 #pragma once
 #include <QWidget>
+#include <optional>
+#include <vector>
 
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/pages/page.h"
@@ -29,7 +31,7 @@ class StagePage : public WindowPage {
  public:
   StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent = nullptr);
   void setBench(const QString& name);  ///< "place", "light", "move", "expose" or "effects"
-  [[nodiscard]] QString bench() const;
+  [[nodiscard]] QString bench() const { return bench_; }
   /// The lens over the whole page, or among the rest again.
   void setLensAlone(bool alone);
   [[nodiscard]] bool lensAlone() const { return lensAlone_; }
@@ -43,8 +45,19 @@ class StagePage : public WindowPage {
  private:
   /// What stands under floor and lens, in the order of its pages.
   enum class Foot { hand, wish, ways, mirrors, expose, move, effects, motor, by_hand, modes };
+  struct Bench {
+    WordButton* button;
+    QString name;
+    Foot foot;
+  };
+  /// What a bench can be asked for besides: something in the foot's place, else something over the lens.
+  struct Ask {
+    WordButton* button;
+    QString bench;
+    std::optional<Foot> foot;
+  };
   void setFoot(Foot foot);
-  [[nodiscard]] std::vector<std::pair<WordButton*, QString>> benchButtons() const;
+  [[nodiscard]] Foot footOf(const QString& bench) const;
   void buildBenches(Foresight* foresight);
   void buildFoot(Foresight* foresight);
   QHBoxLayout* overlays();
@@ -60,9 +73,9 @@ class StagePage : public WindowPage {
   ExposePanel* expose_ = nullptr;
   SolvePanel* move_ = nullptr;
   EffectsSeen* effectsSeen_ = nullptr;
-  WordButton *place_ = nullptr, *light_ = nullptr, *exposes_ = nullptr, *moves_ = nullptr, *effect_ = nullptr,
-             *asksWish_ = nullptr, *asksWays_ = nullptr, *asksMirrors_ = nullptr, *asksMotor_ = nullptr,
-             *asksHand_ = nullptr, *asksModes_ = nullptr, *bands_ = nullptr, *stages_ = nullptr;
+  std::vector<Bench> benchList_;
+  std::vector<Ask> asks_;
+  QString bench_ = "light";
   std::vector<QWidget*> around_;  // what gives way to the lens
   QHBoxLayout *benches_ = nullptr, *columns_ = nullptr, *seen_ = nullptr;
   QStackedWidget* foot_ = nullptr;

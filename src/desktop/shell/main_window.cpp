@@ -18,6 +18,7 @@
 #include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
+#include "cinnabar/desktop/paper/settings_sheet.h"
 #include "cinnabar/desktop/shell/paper_desk.h"
 #include "cinnabar/desktop/shell/show_me.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
@@ -26,7 +27,6 @@
 #include "cinnabar/desktop/stage/spot_strip.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
-#include "cinnabar/desktop/watch/settings_sheet.h"
 #include "cinnabar/desktop/watch/watch_sheet.h"
 
 namespace cinnabar {
@@ -67,8 +67,8 @@ class Ground : public QWidget {
 
 MainWindow::MainWindow(const WindowOptions& options)
     : options_(options),
-      foresight_(std::make_unique<Foresight>(options.effort)),
-      maker_(std::make_unique<PictureMaker>(options.effort)),
+      foresight_(std::make_unique<Foresight>()),
+      maker_(std::make_unique<PictureMaker>(options.passes)),
       page_(options.page),
       opener_(std::make_unique<InOrder>()) {
   setObjectName("window");

@@ -8,7 +8,6 @@
 #include <memory>
 
 #include "cinnabar/desktop/edits/session.h"
-#include "cinnabar/desktop/workers/effort.h"
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 
@@ -33,7 +32,7 @@ struct WindowOptions {
   QSize size{1280, 800};
   bool walk = false;      ///< Show me at the first opening of the example
   bool remember = false;  ///< begin where the last window ended, and note where this one does
-  Effort effort{};        ///< of the workers
+  int passes = 64;        ///< that the lens adds up
 };
 
 class MainWindow : public QMainWindow {

@@ -222,50 +222,63 @@ void LensView::drawSmearStrokes(QPainter& p, const QRectF& box) {
 
 /// The products' outlines as the shot begins, half-way and as it ends: what lies over what, and where it goes.
 void LensView::drawStages(QPainter& p, const QRectF& box) {
+  const QRectF shown = box.intersected(rect());  // magnified, the frame is far larger than what is seen of it
+  if (stages_.isNull() || stagesIn_ != box) stages_ = stagesLayer(box, shown), stagesIn_ = box;
+  p.drawImage(shown.topLeft(), stages_);
+}
+
+/// Of the part of the frame that is seen.
+QImage LensView::stagesLayer(const QRectF& box, const QRectF& shown) const {
   const Project& project = session_->project();
   const Shot& shot = *session_->shot();
-  if (!shot.camera || shot.set_time() <= 0.0) return;
+  const auto layer = [&] {
+    QImage image((shown.size() * devicePixelRatioF()).toSize(), QImage::Format_ARGB32_Premultiplied);
+    image.setDevicePixelRatio(devicePixelRatioF());
+    image.fill(Qt::transparent);
+    return image;
+  };
+  QImage all = layer();
+  if (!shot.camera || shot.set_time() <= 0.0) return all;
   const ShotOptics o = shot_optics(project, shot);
-  const auto scale = devicePixelRatioF();
   const QString names[] = {tr("start"), tr("middle"), tr("end")};
   const int strength[] = {130, 170, 255};
-  QRectF labels;                                 // so far
-  const QRectF shown = box.intersected(rect());  // magnified, the frame is far larger than what is seen of it
+  const QRectF seen = QRectF({}, shown.size()).adjusted(-8, -8, 8, 8);
+  QPainter p(&all);
+  QRectF labels;  // so far
   for (int k = 0; k < 3; ++k) {
     std::vector<QPolygonF> pieces;
-    QRectF all;
+    QRectF around;
     for (const auto& piece : silhouette(project, shot, 0.5 * k * shot.set_time())) {
       QPolygonF on;
       for (const ImagePoint& at : piece)
-        on << QPointF((0.5 + at.x / o.sensor_width) * box.width(), (0.5 - at.y / o.sensor_height) * box.height());
-      if (!on.boundingRect().intersects(QRectF({}, box.size()))) continue;
-      all |= on.boundingRect();
+        on << box.topLeft() - shown.topLeft() +
+                  QPointF((0.5 + at.x / o.sensor_width) * box.width(),
+                          (0.5 - at.y / o.sensor_height) * box.height());
+      if (!on.boundingRect().intersects(seen)) continue;
+      around |= on.boundingRect();
       pieces.push_back(std::move(on));
     }
     if (pieces.empty()) continue;
     // The line round all of them together: each with its line first, then all of their insides taken out.
-    QImage layer((shown.size() * scale).toSize(), QImage::Format_ARGB32_Premultiplied);
-    layer.setDevicePixelRatio(scale);
-    layer.fill(Qt::transparent);
-    QPainter on(&layer);
+    QImage own = layer();
+    QPainter on(&own);
     on.setRenderHint(QPainter::Antialiasing);
-    on.translate(box.topLeft() - shown.topLeft());
     const QColor ink(255, 236, 190, strength[k]);
     on.setPen(QPen(ink, 2.6));
-    const QRectF seen = shown.translated(-box.topLeft()).adjusted(-8, -8, 8, 8);
     for (const QPolygonF& piece : pieces) drawShape(on, piece, seen);
     on.setPen(QPen(Qt::black, 0.6));
     on.setBrush(Qt::black);
     on.setCompositionMode(QPainter::CompositionMode_DestinationOut);
     for (const QPolygonF& piece : pieces) drawShape(on, piece, seen);
     on.end();
-    p.drawImage(shown.topLeft(), layer);
-    const QRectF plate(box.left() + std::clamp(all.center().x() - 24, 2.0, std::max(2.0, box.width() - 50)),
-                       box.top() + std::clamp(all.top() - 16, 2.0, std::max(2.0, box.height() - 18)), 48, 14);
+    p.drawImage(QPointF(), own);
+    const QRectF plate(std::clamp(around.center().x() - 24, 2.0, std::max(2.0, shown.width() - 50)),
+                       std::clamp(around.top() - 16, 2.0, std::max(2.0, shown.height() - 18)), 48, 14);
     if (labels.intersects(plate)) continue;
     labels |= plate;
     drawText(p, plate, Qt::AlignCenter, names[k], textFont(10), ink);
   }
+  return all;
 }
 
 QStringList LensView::readOut() const {

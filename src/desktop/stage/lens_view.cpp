@@ -30,6 +30,8 @@ LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
     emit pictureShown();
   });
   connect(session_, &Session::changed, this, &LensView::refresh);
+  connect(session_, &Session::changed, this, [this] { stages_ = {}; });
+  connect(session_, &Session::shotChanged, this, [this] { stages_ = {}, bands_ = {}; });
   connect(session_, &Session::timeChanged, this, &LensView::refresh);
 }
 
@@ -46,14 +48,15 @@ void LensView::askBands() {
   }
   const QPointer<LensView> self(this);
   bander_.ask([self, of = picture_, solo = solo_,
-               ripples = row_ripples(session_->project(), *session_->shot())](const std::atomic<bool>& cancelled) {
+               ripples = row_ripples(session_->project(), *session_->shot())](const std::atomic<bool>&) {
     const StagedWorld& world = *of->world;
     const QImage image = developedImage(banded(of->luminances, *of->film, layer_weights(world, solo), ripples,
                                                world.camera.optics.readout, of->set_time),
                                         world.camera);
-    if (cancelled) return;
-    later(self, [self, of, image] {
-      if (of != self->picture_ || !self->overlay("Bands")) return;
+    // Shown even where a newer picture has come by now, which is next: while one drags they come one after
+    // another.
+    later(self, [self, image] {
+      if (!self->overlay("Bands")) return;
       self->bands_ = image;
       self->update();
     });

@@ -75,6 +75,7 @@ class LensView : public Painted {
   void drawCrop(QPainter& p, const QRectF& box);
   void drawFocusDiscs(QPainter& p, const QRectF& box);
   void drawStages(QPainter& painter, const QRectF& box);
+  [[nodiscard]] QImage stagesLayer(const QRectF& box, const QRectF& shown) const;
   void drawSmearStrokes(QPainter& p, const QRectF& box);
   void drawStopLines(QPainter& p, const QRectF& box);
   void drawCopySpace(QPainter& p, const QRectF& box);
@@ -91,8 +92,10 @@ class LensView : public Painted {
   QString keptOf_;
   double comparedAt_ = 0.5;
   bool dragsLine_ = false, keepsNext_ = false;
-  QImage bands_;   ///< the picture as its lamps' pulses meet the readout, while that is asked for
-  Newest bander_;  // last: it uses the others
+  QImage stages_;    ///< outlines from start to end, until the shot is changed
+  QRectF stagesIn_;  ///< the frame that they were drawn for
+  QImage bands_;     ///< the picture as its lamps' pulses meet the readout, while that is asked for
+  Newest bander_;    // last: it uses the others
 };
 
 }  // namespace cinnabar

@@ -76,7 +76,7 @@ void HandPanel::paintRow(QPainter& p, std::size_t row) const {
   for (const HandMove::Mark& mark : move.marks) low = std::min(low, mark.at), high = std::max(high, mark.at);
   const QRectF tape(box.left() + name_wide, box.top() + 14, std::max(60.0, box.width() - name_wide - 30), 12);
   p.fillRect(tape, t.track);
-  const QStringList values = q(marks_text(move)).split(", ");
+  const std::vector<std::string> values = mark_texts(move);
   const bool falls = move.marks.back().at < move.marks.front().at;  // it begins on the left all the same
   std::vector<std::pair<double, double>> taken;                     // by labels that stand
   for (std::size_t k = 0; k < move.marks.size(); ++k) {
@@ -84,8 +84,7 @@ void HandPanel::paintRow(QPainter& p, std::size_t row) const {
     const double x = tape.left() + (falls ? 1.0 - along : along) * tape.width();
     p.setPen(QPen(t.accent, k == 0 || k + 1 == move.marks.size() ? 2.2 : 1.4));
     p.drawLine(QPointF(x, tape.top() - 2), QPointF(x, tape.bottom() + 2));
-    const QString label =
-        static_cast<qsizetype>(k) < values.size() ? tidyMinus(values[static_cast<qsizetype>(k)]) : QString();
+    const QString label = tidyMinus(q(values[k]));
     const double wide = QFontMetricsF(numberFont(10)).horizontalAdvance(label) + 4;
     // Where marks crowd, the others are told on paper and to assistive programs.
     const bool crowded = std::any_of(taken.begin(), taken.end(), [&](const auto& other) {

@@ -32,19 +32,25 @@ ModesPanel::ModesPanel(Session* session, QWidget* parent)
   best_->setToolTip(
       tr("For every shot the mode that lacks least, then costs least light, with the fewest changes"));
   connect(best_, &WordButton::clicked, this, &ModesPanel::takeBest);
-  for (const auto change : {&Session::changed, &Session::shotChanged})
-    connect(session, change, this, [this] {
-      if (isVisible()) refresh();
-    });
+  connect(session, &Session::changed, this, [this] {
+    if (isVisible() && !session_->previewing()) refresh();
+  });
+  connect(session, &Session::shotChanged, this, [this] {
+    if (isVisible()) lookAtShot();
+  });
 }
 
 void ModesPanel::refresh() {
   table_ = mode_table(session_->project());
-  shot_ = session_->shotIndex();
-  if (shot_ < table_.used.size() && table_.used[shot_]) row_ = *table_.used[shot_];
-  row_ = std::min(row_, table_.rows.empty() ? 0 : table_.rows.size() - 1);
   best_->setEnabled(!table_.rows.empty() && table_.best != table_.used);
   choose(row_, shot_);
+}
+
+/// The cell in hand is that of the shot in hand, in the mode that it is recorded in.
+void ModesPanel::lookAtShot() {
+  refresh();
+  const std::size_t shot = session_->shotIndex();
+  choose(shot < table_.used.size() ? table_.used[shot].value_or(row_) : row_, shot);
 }
 
 std::size_t ModesPanel::rowsShown() const {
@@ -99,7 +105,7 @@ Session::Values ModesPanel::recorded(std::size_t row, std::size_t shot) const {
   const double rate = shot_optics(session_->project(), of).rate;
   return {{camera + "/camera", r.body->id},
           {camera + "/mode", r.mode->id},
-          {camera + "/shutter_time", of.camera->shutter_time * rate / r.mode->rate}};
+          {camera + "/shutter_time", angle_kept(of.camera->shutter_time, rate, r.mode->rate)}};
 }
 
 void ModesPanel::take(std::size_t row, std::size_t shot) {
@@ -148,10 +154,10 @@ void ModesPanel::paintEvent(QPaintEvent*) {
   for (std::size_t r = first_row_; r < std::min(table_.rows.size(), first_row_ + rowsShown()); ++r) {
     const ModeRow& row = table_.rows[r];
     const double y = cellBox(r, first_shot_).top();
-    const double focal = shot && shot->camera ? shot->camera->focal * 1e3 * row.mode->crop : 0.0;
+    const auto focal = shot ? looks_like(session_->project(), *shot, row) : std::nullopt;
     column(0, y, tr("%1  %2").arg(q(name_or(row.body->name, row.body->id)), q(mode_text(*row.mode))), textFont(11),
            t.ink);
-    column(1, y, focal > 0 ? tr("%1 mm").arg(q(number_text(focal, 3))) : QString(), numberFont(10), t.ink);
+    column(1, y, focal ? tr("%1 mm").arg(q(number_text(1e3 * *focal, 3))) : QString(), numberFont(10), t.ink);
     column(2, y, tr("%1 %").arg(q(number_text(100 * row.slowed, 3))), numberFont(10), t.ink);
     column(3, y, row.light_stops > 0 ? tidyMinus(q(fixed_text(-row.light_stops, 1))) : QStringLiteral("0"),
            numberFont(10), t.ink);

@@ -19,7 +19,7 @@ class ModesPanel : public Painted {
 
  protected:
   void paintEvent(QPaintEvent*) override;
-  void showEvent(QShowEvent*) override { refresh(); }
+  void showEvent(QShowEvent*) override { lookAtShot(); }
   void resizeEvent(QResizeEvent*) override;
   void mousePressEvent(QMouseEvent*) override;
   void wheelEvent(QWheelEvent*) override;
@@ -27,6 +27,7 @@ class ModesPanel : public Painted {
 
  private:
   void refresh();
+  void lookAtShot();
   void choose(std::size_t row, std::size_t shot);
   void take(std::size_t row, std::size_t shot);
   void takeBest();

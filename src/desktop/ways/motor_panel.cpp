@@ -1,6 +1,5 @@
 #include "cinnabar/desktop/ways/motor_panel.h"
 
-#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLineEdit>
@@ -123,7 +122,6 @@ MotorPanel::MotorPanel(Session* session, QWidget* parent) : QWidget(parent), ses
   words_->setObjectName("motorWords");
   words_->setWordWrap(true);
   words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-  words_->setFont(textFont(11));
   plot_ = new StrayedPlot(this);
 
   auto* all = new QHBoxLayout(this);
@@ -162,20 +160,21 @@ MotorPanel::MotorPanel(Session* session, QWidget* parent) : QWidget(parent), ses
   connect(&link_, &MotorLink::changed, this, &MotorPanel::refresh);
   connect(&link_, &MotorLink::told, this, &MotorPanel::say);
   connect(&link_, &MotorLink::ran, this, &MotorPanel::lay);
-  for (const auto change : {&Session::changed, &Session::shotChanged})
-    connect(session, change, this, [this] {
-      if (isVisible()) lookAtShot();
-    });
-  say({}, false);
-  lookAtShot();
+  connect(session, &Session::changed, this, [this] {
+    if (isVisible() && !session_->previewing()) lookAtShot();
+  });
+  connect(session, &Session::shotChanged, this, [this] {
+    if (isVisible()) lookAtShot();
+  });
+  refresh();
 }
 
 /// A row an axis that the shot drives: where it stands, and a little less or more.
 QWidget* MotorPanel::axes() {
   auto* side = new QWidget(this);
-  auto* grid = new QVBoxLayout(side);
-  grid->setContentsMargins(0, 0, 0, 0);
-  grid->setSpacing(1);
+  auto* lines = new QVBoxLayout(side);
+  lines->setContentsMargins(0, 0, 0, 0);
+  lines->setSpacing(1);
   const auto field = [this](const QString& name, const char* id, double value, double step) {
     auto* f = new NumberField(this);
     f->setSpec({name, id, value, step, [](double v) { return q(number_text(v)); },
@@ -199,7 +198,7 @@ QWidget* MotorPanel::axes() {
   by->setSpacing(6);
   by->addWidget(step_);
   by->addWidget(speed_);
-  grid->addLayout(by);
+  lines->addLayout(by);
   for (std::size_t a = 0; a < axis_count; ++a) {
     AxisRow& r = rows_[a];
     r.row = new QWidget(side);
@@ -207,9 +206,7 @@ QWidget* MotorPanel::axes() {
     line->setContentsMargins(0, 0, 0, 0);
     line->setSpacing(5);
     r.name = new PlainLabel(QString("%1  %2").arg(QChar(axis_letters[a])).arg(axisName(a)), r.row);
-    r.name->setFont(textFont(11));
     r.place = new PlainLabel(r.row);
-    r.place->setFont(numberFont(11));
     r.place->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     const auto nudge = [&](const QString& text, const char* id, double sign, const QString& name) {
       auto* b = new WordButton(text, WordButton::Look::small, r.row);
@@ -227,97 +224,109 @@ QWidget* MotorPanel::axes() {
     line->addWidget(r.place);
     line->addWidget(r.less);
     line->addWidget(r.more);
-    grid->addWidget(r.row);
+    lines->addWidget(r.row);
   }
-  grid->addStretch(1);
+  lines->addStretch(1);
   return side;
 }
 
+/// The shot's program and what it drives, worked out on a worker; what is loaded is not run while it is another.
 void MotorPanel::lookAtShot() {
-  driven_ = {};
-  if (const Shot* shot = session_->shot())
-    for (const DrivenAxis& axis : driven_axes(*shot)) driven_[axis_letters.find(axis.letter)] = true;
-  // What is loaded is the move as it was: once it is another it has to be loaded again.
-  const bool was = changed_since_;
-  changed_since_ = false;
-  if (link_.loaded() && session_->shot() && session_->shot()->id == loaded_shot_) {
-    const auto now = motion_program(session_->project(), session_->shotIndex());
-    changed_since_ = !now || *now != program_;
-    if (!now)
-      say({}, false);
-    else if (changed_since_ && !was)
-      say(tr("The move is another since it was loaded; load it again"), true);
-  }
+  const int asked = ++asked_;
   refresh();
+  const QPointer<MotorPanel> self(this);
+  looker_.ask([self, asked, project = session_->project(), at = session_->shotIndex()](const std::atomic<bool>&) {
+    Move move;
+    if (at < project.shots.size()) {
+      move.shot = project.shots[at]->id;
+      for (const DrivenAxis& axis : driven_axes(*project.shots[at]))
+        move.driven[axis_letters.find(axis.letter)] = move.any = true;
+      const auto program = motion_program(project, at);
+      if (program) {
+        move.program = *program;
+        std::vector<std::string> lines = split(*program, '\n');
+        if (const auto read = read_motion_program(lines)) move.begins = read->shot_begins();
+      } else {
+        move.impossible = program.error().text();
+      }
+    }
+    move.project = project;
+    later(self, [self, asked, move = std::move(move)] {
+      if (asked != self->asked_) return;
+      self->seen_ = asked;
+      self->move_ = move;
+      const bool was = self->stale_;
+      self->stale_ = self->link_.loaded() && move.any && move.shot == self->loaded_.shot &&
+                     move.program != self->loaded_.program;
+      if (self->stale_ != was)
+        self->say(self->stale_ ? tr("The move is another since it was loaded; load it again") : QString(),
+                  self->stale_);
+      self->refresh();
+    });
+  });
 }
 
 void MotorPanel::refresh() {
-  const bool any = std::any_of(driven_.begin(), driven_.end(), [](bool d) { return d; });
-  const bool joined = link_.joined() && !link_.state().isEmpty(),
-             still = link_.state() == "idle" || link_.state() == "ready";
-  const bool own = session_->shot() && session_->shot()->id == loaded_shot_ && !changed_since_;
+  const QString state = link_.state();
+  const bool joined = link_.joined() && !state.isEmpty(), still = state == "idle" || state == "ready";
+  const bool own =
+      seen_ == asked_ && move_.shot == loaded_.shot && move_.program == loaded_.program && link_.loaded();
   for (std::size_t a = 0; a < axis_count; ++a) {
-    rows_[a].row->setVisible(driven_[a]);
+    rows_[a].row->setVisible(move_.driven[a]);
     rows_[a].place->setText(joined ? placeText(a, link_.places()[a]) : QString(QChar(0x2014)));
     rows_[a].less->setEnabled(joined && still);
     rows_[a].more->setEnabled(joined && still);
   }
   join_->setText(link_.joined() ? tr("Leave") : tr("Join"));
   socket_->setEnabled(!link_.joined());
-  load_->setEnabled(joined && still && any);
-  start_->setEnabled(joined && still && link_.loaded() && own);
-  run_->setEnabled(joined && link_.state() == "ready" && own);
-  stop_->setEnabled(joined && link_.state() != "stopped");
-  release_->setEnabled(link_.state() == "stopped");
-  qApp->removeEventFilter(this);
-  if (link_.state() == "moving") qApp->installEventFilter(this);
-  QString word = tr("not joined");
-  if (link_.state() == "idle") word = tr("at rest");
-  if (link_.state() == "ready") word = tr("at the start");
-  if (link_.state() == "moving") word = tr("moving, set %1 s").arg(tidyMinus(q(fixed_text(link_.setTime(), 1))));
-  if (link_.state() == "stopped") word = tr("stopped");
-  state_->setText(word);
-  if (!any && !refused_)
-    words_->setText(
-        tr("This shot moves nothing that a controller drives: a slide, a travel, a pan, a tilt or a turntable."));
-  else if (words_->property("own").toBool())
-    say({}, false);
-  update();
+  load_->setEnabled(joined && still && seen_ == asked_ && move_.any);
+  start_->setEnabled(still && own);
+  run_->setEnabled(state == "ready" && own);
+  stop_->setEnabled(joined && state != "stopped");
+  release_->setEnabled(state == "stopped");
+  if (const bool moving = state == "moving"; moving != watching_) {
+    moving ? qApp->installEventFilter(this) : qApp->removeEventFilter(this);
+    watching_ = moving;
+  }
+  state_->setText(state == "idle"      ? tr("at rest")
+                  : state == "ready"   ? tr("at the start")
+                  : state == "stopped" ? tr("stopped")
+                  : state == "moving"  ? tr("moving, set %1 s").arg(tidyMinus(q(fixed_text(link_.setTime(), 1))))
+                                       : tr("not joined"));
+  // A refusal first; then that there is nothing to drive; then what came about, or how to begin.
+  const bool nothing = seen_ == asked_ && !move_.any && !refusal_;
+  words_->setText(nothing
+                      ? tr("This shot moves nothing that a controller drives: a slide, a travel, a pan, a tilt or "
+                           "a turntable.")
+                  : told_.isEmpty() ? tr("Try a move slowly and without the product first, with a real emergency "
+                                         "stop in reach. Local rules come first.")
+                                    : told_);
+  const QString look = QString("color: %1;").arg((refusal_ ? theme().accent : theme().ink).name());
+  if (words_->styleSheet() != look) words_->setStyleSheet(look);
 }
 
-/// What was told, or else the cautions, which always stand there while nothing else does.
 void MotorPanel::say(const QString& text, bool refusal) {
-  refused_ = refusal;
-  words_->setProperty("own", text.isEmpty());
-  words_->setText(text.isEmpty()
-                      ? tr("Try a move slowly and without the product first. Keep hands, hair and straps off what "
-                           "moves and out "
-                           "of where it can pinch; have a real emergency stop in reach. Local rules come first.")
-                      : text);
-  QPalette colours = words_->palette();
-  colours.setColor(QPalette::WindowText, refusal ? theme().accent : theme().quiet);
-  words_->setPalette(colours);
+  told_ = text;
+  refusal_ = refusal;
+  refresh();
 }
 
 void MotorPanel::load() {
-  if (!session_->shot()) return;
-  const auto program = motion_program(session_->project(), session_->shotIndex());
-  if (!program) return say(q(program.error().text()), true);
-  loaded_of_ = session_->project();
-  loaded_shot_ = session_->shot()->id;
-  program_ = *program;
-  changed_since_ = false;
-  link_.load(q(program_));
+  if (!move_.impossible.empty()) return say(q(move_.impossible), true);
+  loaded_ = move_;
+  stale_ = false;
+  say({}, false);
+  link_.load(loaded_.program, loaded_.begins);
 }
 
 /// Laid over the plan on a worker.
 void MotorPanel::lay(const std::vector<ReportedPlaces>& reports) {
-  const auto shot = std::find_if(loaded_of_.shots.begin(), loaded_of_.shots.end(),
-                                 [&](const auto& one) { return one->id == loaded_shot_; });
-  if (shot == loaded_of_.shots.end()) return;
   const QPointer<MotorPanel> self(this);
-  worker_.ask([self, project = loaded_of_, of = *shot, reports](const std::atomic<bool>& cancelled) {
-    const StrayedRun run = strayed(project, *of, reports);
+  layer_.ask([self, of = loaded_, reports](const std::atomic<bool>& cancelled) {
+    const auto shot = std::find_if(of.project.shots.begin(), of.project.shots.end(),
+                                   [&](const auto& one) { return one->id == of.shot; });
+    if (shot == of.project.shots.end()) return;
+    const StrayedRun run = strayed(of.project, **shot, reports);
     if (cancelled) return;
     later(self, [self, run] {
       self->last_ = run;
@@ -338,7 +347,9 @@ bool MotorPanel::eventFilter(QObject* watched, QEvent* event) {
 void MotorPanel::showEvent(QShowEvent*) { lookAtShot(); }
 
 void MotorPanel::paintEvent(QPaintEvent*) {
-  drawWaysHead(*this, tr("By motor"), tr("the move by a controller, and how far from the plan it was"));
+  drawWaysHead(
+      *this, tr("By motor"),
+      tr("hands, hair and straps off what moves and out of where it pinches; an emergency stop in reach"));
 }
 
 }  // namespace cinnabar

@@ -35,9 +35,18 @@ class MotorPanel : public QWidget {
     PlainLabel *name, *place;
     WordButton *less, *more;
   };
+  /// A shot's move as a controller would go through it.
+  struct Move {
+    Project project;
+    std::string shot, program, impossible;  ///< the shot's id; why there is no program
+    double begins = 0;                      ///< when in the run the shot does, seconds
+    std::array<bool, axis_count> driven{};
+    bool any = false;
+  };
   [[nodiscard]] QWidget* axes();
   void lookAtShot();
   void refresh();
+  /// What came about, or what was refused.
   void say(const QString& text, bool refusal);
   void load();
   void lay(const std::vector<ReportedPlaces>& reports);
@@ -45,17 +54,17 @@ class MotorPanel : public QWidget {
   Session* session_;
   MotorLink link_;
   StrayedRun last_;
-  Project loaded_of_;                  ///< the project as it was when its shot's program was loaded
-  std::string program_, loaded_shot_;  ///< id of the shot whose program is loaded
-  std::array<bool, axis_count> driven_{};
+  Move move_, loaded_;  ///< of the shot in hand as it was seen last, and what was sent to the controller
+  int asked_ = 0, seen_ = 0;
   QLineEdit* socket_;
   WordButton *join_, *load_, *start_, *run_, *stop_, *release_;
   NumberField *step_, *speed_;
   std::array<AxisRow, axis_count> rows_{};
   PlainLabel *state_, *words_;
   StrayedPlot* plot_;
-  bool refused_ = false, changed_since_ = false;
-  Newest worker_;  // last: it uses the others
+  QString told_;
+  bool refusal_ = false, stale_ = false, watching_ = false;
+  Newest looker_, layer_;  // last: they use the others
 };
 
 }  // namespace cinnabar

@@ -9,21 +9,7 @@
 
 namespace cinnabar {
 
-namespace {
-
-MeasureQuality closely(int passes) {
-  MeasureQuality out = full_measure;
-  out.most_passes = passes;
-  return out;
-}
-
-}  // namespace
-
-Foresight::Foresight(const Effort& effort, QObject* parent)
-    : QObject(parent),
-      counts_(effort.counts),
-      full_(closely(effort.levelPasses)),
-      quick_(full_.with_quality(quick_measure)) {}
+Foresight::Foresight(QObject* parent) : QObject(parent), quick_(full_.with_quality(quick_measure)) {}
 
 void Foresight::askLevels(const Project& project, std::size_t shot) {
   const int ticket = ++levelsAsked_;
@@ -187,7 +173,6 @@ void Foresight::askGlances(const Document& document, const Project& project) {
         emit self->glances();
       });
     }
-    if (!counts_) return;
     std::size_t next = 0;
     for (const auto& [index, key] : due) {
       give_way();

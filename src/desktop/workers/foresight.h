@@ -5,7 +5,6 @@
 #include <QObject>
 #include <memory>
 
-#include "cinnabar/desktop/workers/effort.h"
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/desktop/workers/seeker.h"
 #include "cinnabar/forecast/forecast.h"
@@ -22,7 +21,7 @@ struct ShotGlance {
 class Foresight : public QObject {
   Q_OBJECT
  public:
-  explicit Foresight(const Effort& effort = {}, QObject* parent = nullptr);
+  explicit Foresight(QObject* parent = nullptr);
 
   /// Levels of one shot: soon and roughly, then closely. Answered by levels().
   void askLevels(const Project& project, std::size_t shot);
@@ -63,7 +62,6 @@ class Foresight : public QObject {
   void moveStopped(int number);
 
  private:
-  const bool counts_;
   Forecaster full_, quick_;
   QHash<QString, ShotGlance> glances_;
   QHash<QString, std::size_t> glanceKeys_;

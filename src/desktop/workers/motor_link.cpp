@@ -72,15 +72,10 @@ void MotorLink::ask(const QString& line, Then then) {
   socket_.write((line + "\n").toUtf8());
 }
 
-void MotorLink::load(const QString& program) {
-  program_ = program.split('\n', Qt::SkipEmptyParts);
+void MotorLink::load(const std::string& program, double begins) {
+  program_ = q(program).split('\n', Qt::SkipEmptyParts);
   loaded_ = false;
-  begins_ = 0;
-  std::vector<std::string> lines;
-  for (const QString& line : program_) lines.push_back(line.toStdString());
-  const auto plan = read_motion_program(lines);
-  if (!plan) return emit told(q(plan.error().text()), true);
-  begins_ = plan->shot_begins();
+  begins_ = begins;
   ask(QString("load %1").arg(program_.size()), [this](const QString& answer) {
     if (!answer.startsWith("ok")) return emit told(answer.mid(6), true);
     send(0);

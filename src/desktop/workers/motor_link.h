@@ -28,8 +28,8 @@ class MotorLink : public QObject {
   /// A program is loaded and was found to be within the limits.
   [[nodiscard]] bool loaded() const { return loaded_; }
 
-  /// Loads a program and has it checked.
-  void load(const QString& program);
+  /// Loads a program and has it checked. `begins`: when in its run the shot does, seconds.
+  void load(const std::string& program, double begins);
   void start() { ask("start"); }
   void run();
   void jog(std::size_t axis, double by, double speed);

@@ -21,8 +21,7 @@ int heightFor(const StagedWorld& world, int width) {
 
 }  // namespace
 
-PictureMaker::PictureMaker(const Effort& effort, QObject* parent)
-    : QObject(parent), allPasses_(effort.picturePasses) {
+PictureMaker::PictureMaker(int passes, QObject* parent) : QObject(parent), allPasses_(passes) {
   qRegisterMetaType<std::shared_ptr<const LensPicture>>();
 }
 

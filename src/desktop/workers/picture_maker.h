@@ -4,7 +4,6 @@
 #include <QObject>
 #include <memory>
 
-#include "cinnabar/desktop/workers/effort.h"
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/render/tracer.h"
@@ -28,7 +27,8 @@ struct LensPicture {
 class PictureMaker : public QObject {
   Q_OBJECT
  public:
-  explicit PictureMaker(const Effort& effort = {}, QObject* parent = nullptr);
+  /// `passes` are added up, then the picture is settled.
+  explicit PictureMaker(int passes = 64, QObject* parent = nullptr);
 
   /// Asks for a shot at a set time, `width` pixels wide. `solo` shows one light only.
   void ask(const Project& project, std::size_t shot, double setTime, int width, const std::string& solo);

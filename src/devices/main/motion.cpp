@@ -51,7 +51,8 @@ int main(int argc, char** argv) {
   const auto served = serve_lines({.socket = socket,
                                    .answer = [&](std::string_view line) { return machine.answer(line); },
                                    .tick = [&](double seconds) { return machine.advance(seconds); },
-                                   .left = [&] { machine.left(); }},
+                                   .left = [&] { machine.left(); },
+                                   .ready = [&] { std::cout << "listening at " << socket << std::endl; }},
                                   ending);
   if (served) return 0;
   std::cerr << served.error().text() << "\n";

@@ -261,17 +261,16 @@ std::optional<Level> light_flicker(const ShotContext& c, const LevelStart& start
     for (std::size_t l = 0; l < c.setup->lights.size() && l < shares.size(); ++l) {
       const Light& light = c.setup->lights[l];
       const double part = shares[l] / sum;
-      if (!light.on || part <= 0.0 || light.daylight) continue;  // the sky does not ripple
-      const LightKit* kit = by_id(c.project.light_kits, light.kit);
-      if (!kit || !kit->ripple)
+      if (!light.on || part <= 0.0) continue;
+      const auto lamp = lamp_ripple(c.project, light);
+      if (!lamp)
         return unknown(level,
                        said("how far {} ripples is not in the kit; a test at 1/1000 shows it, as bands or as "
                             "frames of unlike brightness",
                             light.name));
-      const double hz = kit->ripple_hz.value_or(2.0 * c.project.mains_hz);
-      const Rippling ripple = ripple_left(c, hz, *kit->ripple);
+      const Rippling ripple = ripple_left(c, lamp->hz, lamp->depth);
       if (ripple.share <= 0.0) continue;
-      cycles = ripple.cycles, most_hz = hz, alike = alike || ripple.alike;
+      cycles = ripple.cycles, most_hz = lamp->hz, alike = alike || ripple.alike;
       left += part * ripple.share;
       formula += fmt::format("{}{} {} % x {} %", formula.empty() ? "" : " + ", light.name,
                              number_text(100 * part, 3), number_text(100 * ripple.share, 2));

@@ -201,7 +201,7 @@ std::optional<Knob> mode_knob(const Bench& b) {
               [&b, body](const Document& d, double v) {
                 const CameraMode& m = body->modes[static_cast<std::size_t>(v)];
                 return set(set(d, b.camera_path + "/mode", m.id), b.camera_path + "/shutter_time",
-                           b.camera.shutter_time * b.optics.rate / m.rate);
+                           angle_kept(b.camera.shutter_time, b.optics.rate, m.rate));
               },
               [body](double v) {
                 return "Record " + mode_text(body->modes[static_cast<std::size_t>(v)]) + ", shutter angle kept";

@@ -312,6 +312,14 @@ const KeyedTrack* Shot::track(std::string_view target) const {
   return nullptr;
 }
 
+std::optional<LampRipple> lamp_ripple(const Project& project, const Light& light) {
+  const double pulses = 2.0 * project.mains_hz;
+  if (light.daylight) return LampRipple{0.0, pulses};
+  const LightKit* kit = by_id(project.light_kits, light.kit);
+  if (!kit || !kit->ripple) return std::nullopt;
+  return LampRipple{*kit->ripple, kit->ripple_hz.value_or(pulses)};
+}
+
 std::string Project::rule(const std::string& key) const {
   if (const auto chosen = house_rules.find(key); chosen != house_rules.end()) return chosen->second;
   for (const auto& [known, values] : house_rule_values())

@@ -432,6 +432,13 @@ const T* by_id(const std::vector<std::shared_ptr<const T>>& list, std::string_vi
   return nullptr;
 }
 
+/// How a light pulses: depth of its swing, and pulses a second (twice the mains where its kit says nothing else).
+struct LampRipple {
+  double depth, hz;
+};
+/// As its kit says, the sky without any; nothing where the kit does not tell.
+[[nodiscard]] std::optional<LampRipple> lamp_ripple(const Project& project, const Light& light);
+
 /// Reads documents into projects, keeping what did not change since the document before. One per session.
 class ProjectReader {
  public:

@@ -1,4 +1,7 @@
-// The move by a controller, in the window: joined, loaded, refused, run, laid over the plan, stopped.
+// The benches Move and Expose: the move by a controller (joined, loaded, refused, run, laid over the plan,
+// stopped) and by hand, modes, bands, outlines, and what to dial in.
+#include <QLocalServer>
+#include <QLocalSocket>
 #include <QProcess>
 
 #include "cinnabar/desktop/controls/painted.h"
@@ -9,7 +12,7 @@
 namespace cinnabar {
 namespace {
 
-class MotorTest : public WindowTest {
+class BenchesTest : public WindowTest {
  protected:
   void SetUp() override {
     shots_ = 1;
@@ -31,8 +34,7 @@ class MotorTest : public WindowTest {
   void serve(const QStringList& arguments = {}) {
     socket_ = QString::fromStdString((folder_ / "motion").string());
     motion_.start(CINNABAR_MOTION, QStringList{"--socket", socket_} + arguments);
-    ASSERT_TRUE(motion_.waitForStarted(5000));
-    ASSERT_TRUE(QTest::qWaitFor([&] { return fs::exists(socket_.toStdString()); }, 5000));
+    ASSERT_TRUE(motion_.waitForReadyRead(10000)) << "it says when it listens";
   }
   /// Types the socket's path and joins with Enter.
   void join() {
@@ -48,13 +50,17 @@ class MotorTest : public WindowTest {
   }
   QString words() { return find<QLabel>("motorWords")->text(); }
   bool offered(const char* name) { return find<QAbstractButton>(name)->isEnabled(); }
+  void load() {
+    ASSERT_TRUE(QTest::qWaitFor([&] { return offered("motorLoad"); }, 5000));
+    press("motorLoad");
+  }
 
   MotorPanel* panel_ = nullptr;
   QString socket_;
   QProcess motion_;
 };
 
-TEST_F(MotorTest, AMoveIsLoadedRunAndLaidOverThePlan) {
+TEST_F(BenchesTest, AMoveIsLoadedRunAndLaidOverThePlan) {
   EXPECT_TRUE(words().contains("emergency stop")) << "cautions first";
   EXPECT_FALSE(offered("motorLoad"));
   serve();
@@ -66,7 +72,7 @@ TEST_F(MotorTest, AMoveIsLoadedRunAndLaidOverThePlan) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return std::abs(panel_->link().places()[0] - 5) < 0.1; }, 5000))
       << "5 mm further";
   ASSERT_TRUE(comesTo("idle"));
-  press("motorLoad");
+  load();
   ASSERT_TRUE(QTest::qWaitFor([&] { return panel_->link().loaded(); }, 5000)) << words().toStdString();
   EXPECT_TRUE(words().contains("within its limits"));
   EXPECT_FALSE(offered("motorRun")) << "it does not stand at the start";
@@ -86,32 +92,33 @@ TEST_F(MotorTest, AMoveIsLoadedRunAndLaidOverThePlan) {
   // A move that is another since it was loaded has to be loaded again.
   EXPECT_TRUE(offered("motorStart"));
   ASSERT_TRUE(session().keep("Farther", {{"/shots/0/tracks/0/keys", Json{{0, 0.0}, {1, 0.05}}}}));
-  QTest::qWait(20);
-  EXPECT_FALSE(offered("motorStart"));
-  EXPECT_TRUE(words().contains("load it again")) << words().toStdString();
+  EXPECT_FALSE(offered("motorStart")) << "at once";
+  ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("load it again"); }, 5000)) << words().toStdString();
+  undo();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return offered("motorStart"); }, 5000)) << "the loaded one again";
+  EXPECT_FALSE(words().contains("load it again"));
   ASSERT_TRUE(session().keep("Still", {{"/shots/0/tracks", Json::array()}}));
-  QTest::qWait(20);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("moves nothing"); }, 5000)) << words().toStdString();
   EXPECT_FALSE(offered("motorLoad"));
-  EXPECT_TRUE(words().contains("moves nothing")) << words().toStdString();
 }
 
-TEST_F(MotorTest, ItIsStoppedByKeyAndRefusesWhatItsLimitsForbid) {
+TEST_F(BenchesTest, ItIsStoppedByKeyAndRefusesWhatItsLimitsForbid) {
   serve();
   join();
   ASSERT_TRUE(session().keep("Too quick", {{"/shots/0/tracks/0/keys", Json{{0, 0.0}, {0.1, 0.04}}}}));
-  press("motorLoad");
+  load();
   ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("would gain"); }, 5000)) << words().toStdString();
   EXPECT_FALSE(offered("motorStart"));
   undo();
-  press("motorLoad");
+  load();
   ASSERT_TRUE(QTest::qWaitFor([&] { return panel_->link().loaded(); }, 5000)) << words().toStdString();
   press("motorStart");
   ASSERT_TRUE(comesTo("ready"));
   press("motorRun");
   ASSERT_TRUE(comesTo("moving"));
-  QTest::qWait(200);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return panel_->link().places()[0] > 5; }, 10000));
   window_->showPage("kit");  // the panel is out of sight, the key works all the same
-  QTest::qWait(50);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !panel_->isVisible(); }, 5000));
   QTest::keyClick(window_.get(), Qt::Key_Escape);
   ASSERT_TRUE(comesTo("stopped"));
   const double there = panel_->link().places()[0];
@@ -130,7 +137,41 @@ TEST_F(MotorTest, ItIsStoppedByKeyAndRefusesWhatItsLimitsForbid) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("cinnabar-motion"); }, 5000)) << words().toStdString();
 }
 
-TEST_F(MotorTest, TheSameMoveIsSaidForAHand) {
+/// Another program at that socket: it is told, and whatever it says changes nothing else.
+TEST_F(BenchesTest, WhatIsNoControllerIsSeenThrough) {
+  QLocalServer other;
+  socket_ = QString::fromStdString((folder_ / "other").string());
+  ASSERT_TRUE(other.listen(socket_));
+  const auto joinAnswered = [&](const QByteArray& answer) {
+    auto* field = find<QLineEdit>("motorSocket");
+    field->setText(socket_);
+    press("motorJoin");
+    QLocalSocket* came = nullptr;
+    EXPECT_TRUE(QTest::qWaitFor([&] { return (came = other.nextPendingConnection()) != nullptr; }, 5000));
+    EXPECT_TRUE(QTest::qWaitFor([&] { return came->canReadLine(); }, 5000));
+    EXPECT_EQ(came->readLine(), "hello\n");
+    came->write(answer);
+    return came;
+  };
+  joinAnswered("ok teapot 7\n");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("no motion controller"); }, 5000))
+      << words().toStdString();
+  EXPECT_FALSE(panel_->link().joined());
+  joinAnswered(QByteArray((1 << 20) + 5, 'x'));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !panel_->link().joined(); }, 5000)) << "no line ever";
+  QLocalSocket* odd = joinAnswered("ok motion 1 XYZABC\n");
+  odd->write(
+      "at nan nan Xnan\nat idle\nat idle 1e999 X5\nat idle 0.5 Q7 X X1e999 Ynan Z2.5 "
+      "C\n\n\xff\xfe\nerror\ndone\n");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return panel_->link().places()[2] == 2.5; }, 5000));
+  EXPECT_EQ(panel_->link().places()[0], 0.0);
+  EXPECT_EQ(panel_->link().places()[1], 0.0);
+  EXPECT_EQ(panel_->link().state(), "idle");
+  delete odd;
+  ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("gone"); }, 5000)) << words().toStdString();
+}
+
+TEST_F(BenchesTest, TheSameMoveIsSaidForAHand) {
   press("askHand");
   auto* hand = find<Painted>("handPanel");
   ASSERT_TRUE(hand->isVisible());
@@ -139,14 +180,13 @@ TEST_F(MotorTest, TheSameMoveIsSaidForAHand) {
   EXPECT_TRUE(hand->parts()[0].value.startsWith("0, 4, 20, 36, 40 mm; ")) << hand->parts()[0].value.toStdString();
   const QImage before = hand->grab().toImage();
   ASSERT_TRUE(session().keep("Still", {{"/shots/0/tracks", Json::array()}}));
-  QTest::qWait(20);
-  EXPECT_TRUE(hand->parts().empty());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return hand->parts().empty(); }, 5000));
   EXPECT_NE(hand->grab().toImage(), before) << "and says so";
   press("askHand");
   EXPECT_TRUE(find<QWidget>("moveFind")->isVisible()) << "back to what is worked out";
 }
 
-TEST_F(MotorTest, StartMiddleAndEndLieOverThePicture) {
+TEST_F(BenchesTest, StartMiddleAndEndLieOverThePicture) {
   auto* lens = find<LensView>("lens");
   ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 240000));
   const QImage plain = lens->grab().toImage();
@@ -163,7 +203,7 @@ TEST_F(MotorTest, StartMiddleAndEndLieOverThePicture) {
   EXPECT_FALSE(lens->grab().isNull()) << "nothing of it in the frame, and far larger than the window";
 }
 
-TEST_F(MotorTest, BandsLieOverThePictureWhereLampsPulse) {
+TEST_F(BenchesTest, BandsLieOverThePictureWhereLampsPulse) {
   auto* lens = find<LensView>("lens");
   const Json all = session().document().to_json();
   const Json light = all["setups"][0]["lights"][0], kit = all["kit"]["lights"];
@@ -174,7 +214,6 @@ TEST_F(MotorTest, BandsLieOverThePictureWhereLampsPulse) {
                                            {"/shots/0/camera/shutter_time", 1.0 / 1000}}));
   window_->stage()->setBench("expose");
   ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 240000));
-  QTest::qWait(200);
   const QImage plain = lens->grab().toImage();
   press("showBands");
   EXPECT_TRUE(QTest::qWaitFor([&] { return lens->grab().toImage() != plain; }, 10000));
@@ -182,7 +221,7 @@ TEST_F(MotorTest, BandsLieOverThePictureWhereLampsPulse) {
   EXPECT_EQ(lens->grab().toImage(), plain) << "and off again";
 }
 
-TEST_F(MotorTest, ModesAreTakenByCellAndAllAtOnce) {
+TEST_F(BenchesTest, ModesAreTakenByCellAndAllAtOnce) {
   anew(4);
   window_->stage()->setBench("expose");
   press("askModes");
@@ -212,7 +251,7 @@ TEST_F(MotorTest, ModesAreTakenByCellAndAllAtOnce) {
   EXPECT_EQ(of(0), mode);
 }
 
-TEST_F(MotorTest, WhatToDialInIsReadAtArmsLength) {
+TEST_F(BenchesTest, WhatToDialInIsReadAtArmsLength) {
   anew(2);
   QTest::keyClick(window_.get(), Qt::Key_F6);
   auto* sheet = window_->findChild<QDialog*>("settingsSheet");
@@ -234,8 +273,7 @@ TEST_F(MotorTest, WhatToDialInIsReadAtArmsLength) {
   EXPECT_TRUE(find<QLabel>("settingsTitle")->text().startsWith("Shot 1"));
   ASSERT_TRUE(
       session().keep("No camera", {{"/shots/0/camera", std::nullopt}, {"/shots/0/tracks", Json::array()}}));
-  QTest::qWait(20);
-  EXPECT_EQ(told("f/"), 0);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return told("f/") == 0; }, 5000));
   QTest::keyClick(sheet, Qt::Key_Escape);
   EXPECT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QDialog*>("settingsSheet") == nullptr; }, 3000));
 }

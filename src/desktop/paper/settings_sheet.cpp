@@ -1,4 +1,4 @@
-#include "cinnabar/desktop/watch/settings_sheet.h"
+#include "cinnabar/desktop/paper/settings_sheet.h"
 
 #include <QGridLayout>
 #include <QKeyEvent>
@@ -69,8 +69,8 @@ void SettingsSheet::tell() {
   grid->setHorizontalSpacing(24);
   grid->setVerticalSpacing(8);
   grid->setColumnStretch(1, 1);
-  const auto label = [list](const std::string& text, const char* look) {
-    auto* l = new PlainLabel(q(text), list);
+  const auto label = [list](const QString& text, const char* look) {
+    auto* l = new PlainLabel(text, list);
     l->setStyleSheet(look);
     l->setWordWrap(true);
     return l;
@@ -80,11 +80,10 @@ void SettingsSheet::tell() {
   const SettingsCard card = any ? settings_card(session_->project(), at) : SettingsCard{};
   title_->setText(any ? q(card.title) : tr("No shots yet"));
   for (const auto& [what, value] : card.rows) {
-    grid->addWidget(label(what, "font-size: 15px;"), line, 0, Qt::AlignLeft | Qt::AlignVCenter);
-    grid->addWidget(label(value, "font-size: 22px; font-weight: bold;"), line++, 1);
+    grid->addWidget(label(q(what), "font-size: 15px;"), line, 0, Qt::AlignLeft | Qt::AlignVCenter);
+    grid->addWidget(label(q(value), "font-size: 22px; font-weight: bold;"), line++, 1);
   }
-  if (any && card.rows.empty())
-    grid->addWidget(label(tr("no camera yet").toStdString(), "font-size: 22px;"), 0, 0, 1, 2);
+  if (any && card.rows.empty()) grid->addWidget(label(tr("no camera yet"), "font-size: 22px;"), 0, 0, 1, 2);
   grid->setRowStretch(line, 1);
   rows_->setWidget(list);  // the one before goes
   before_->setEnabled(any && at > 0);
