@@ -22,8 +22,8 @@ namespace {
 class BoardTest : public WindowTest {
  protected:
   void SetUp() override {
+    page_ = "board";
     WindowTest::SetUp();
-    QTest::keyClick(window_.get(), Qt::Key_2, Qt::ControlModifier);
     cards_ = find<BoardCards>("boardCards");
     ASSERT_TRUE(QTest::qWaitFor([&] { return cards_->isVisible() && cards_->card(0).height() > 40; }, 5000));
   }

@@ -20,8 +20,8 @@ namespace {
 class BriefTest : public WindowTest {
  protected:
   void SetUp() override {
+    page_ = "brief";
     WindowTest::SetUp();
-    QTest::keyClick(window_.get(), Qt::Key_1, Qt::ControlModifier);
     drawing_ = find<ProductDrawing>("productDrawing");
     ASSERT_TRUE(QTest::qWaitFor([&] { return drawing_->isVisible() && drawing_->height() > 100; }, 5000));
   }

@@ -15,8 +15,8 @@ namespace {
 class KitTest : public WindowTest {
  protected:
   void SetUp() override {
+    page_ = "kit";
     WindowTest::SetUp();
-    QTest::keyClick(window_.get(), Qt::Key_7, Qt::ControlModifier);
     list_ = find<QListWidget>("kitList");
     ASSERT_TRUE(QTest::qWaitFor([&] { return list_->isVisible() && list_->height() > 100; }, 5000));
   }

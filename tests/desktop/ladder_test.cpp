@@ -98,9 +98,13 @@ TEST_F(LadderTest, ADoubleClickAddsAKeyOnTheCurve) {
 TEST_F(LadderTest, TracksOfEveryKindAreAddedAndTakenOff) {
   const std::size_t before = session().shot()->tracks.size();
   const auto targets = ladder_->targetsToAdd();
-  // Ten of their own less the turntable that is there, three of a product, four of a light, one of a card.
-  EXPECT_EQ(targets.size(), 9 + 3 * session().shot()->products.size() + 4 * session().setup()->lights.size() +
-                                session().setup()->cards.size());
+  // Ten of their own less the turntable that is there, three of a product, four of a light and one more of its
+  // doors, two of a card.
+  const auto& lights = session().setup()->lights;
+  const auto doors =
+      std::count_if(lights.begin(), lights.end(), [](const Light& l) { return l.doors.has_value(); });
+  EXPECT_EQ(targets.size(), 9 + 3 * session().shot()->products.size() + 4 * lights.size() +
+                                static_cast<std::size_t>(doors) + 2 * session().setup()->cards.size());
   for (const std::string& target : targets) ladder_->addTrack(target);
   EXPECT_EQ(session().shot()->tracks.size(), before + targets.size());
   EXPECT_TRUE(ladder_->targetsToAdd().empty());

@@ -117,8 +117,10 @@ INSTANTIATE_TEST_SUITE_P(
                             "could not be written"}));
 
 TEST_F(ProgramTest, ThePictureIsOfThePageTheShotTheThemeAndTheSizeAskedFor) {
+  const QString two = at("two.cinnabar");
+  make_demo_of(two.toStdString(), 2);
   const auto grabbed = [&](const QStringList& words) {
-    const Answer answer = run(QStringList{demo()} + words + QStringList{"--grab", at("g.png")}, false);
+    const Answer answer = run(QStringList{two} + words + QStringList{"--grab", at("g.png")}, false);
     EXPECT_EQ(answer.code, 0) << answer.err.toStdString();
     return QImage(at("g.png"));
   };

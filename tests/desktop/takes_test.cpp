@@ -7,8 +7,8 @@ namespace {
 class TakesTest : public WindowTest {
  protected:
   void SetUp() override {
+    page_ = "takes";
     WindowTest::SetUp();
-    QTest::keyClick(window_.get(), Qt::Key_5, Qt::ControlModifier);
     table_ = find<TakeTables>("shotTakes");
     table_->setFocus();
   }

@@ -160,6 +160,7 @@ TEST_F(ThingsTest, AnotherLanguageReachesTheWindowAndTheCore) {
   EXPECT_EQ(level[0].title, QString::fromStdString(level[0].title).toUpper().toStdString());
   EXPECT_EQ(level[0].sentence, QString::fromStdString(level[0].sentence).toUpper().toStdString());
   window_.reset();
+  page_ = "takes";
   open({});
   EXPECT_EQ(find<NextTake>("nextTake")->accessibleName(), "NEXT TAKE");
   window_.reset();
@@ -168,6 +169,8 @@ TEST_F(ThingsTest, AnotherLanguageReachesTheWindowAndTheCore) {
 }
 
 TEST_F(ThingsTest, AssistiveProgramsAreToldRolesNamesAndNumbers) {
+  window_->showPage("takes");
+  window_->showPage("stage");
   const auto seen = [&](const char* name) {
     QAccessibleInterface* face = QAccessible::queryAccessibleInterface(window_->findChild<QWidget*>(name));
     return face ? face : (ADD_FAILURE() << name, nullptr);

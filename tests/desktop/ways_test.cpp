@@ -385,9 +385,9 @@ TEST_P(OddWays, AreToldAndInReach) {
     ASSERT_TRUE(session().keep("Twenty", {{"/setups/0/lights", lights}}));
   }
   auto* stage = find<StagePage>("stage");
+  press("bench-expose");
   auto* purse = find<PurseView>("purse");
   const QString help = purse->accessibleDescription();
-  press("bench-expose");
   ASSERT_TRUE(QTest::qWaitFor([&] { return purse->purse() || purse->accessibleDescription() != help; }, 60000));
   EXPECT_EQ(purse->purse() == nullptr, GetParam().dark) << purse->accessibleDescription().toStdString();
   EXPECT_EQ(outOfReach(stage), "");
@@ -495,7 +495,7 @@ TEST_F(WaysTest, WithoutShotsEveryPanelSaysSo) {
   press("askHand");
   EXPECT_TRUE(find<Painted>("handPanel")->parts().empty());
   press("askMotor");
-  EXPECT_TRUE(find<QLabel>("motorWords")->text().contains("moves nothing"));
+  EXPECT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("motorWords")->text().contains("moves nothing"); }, 5000));
   EXPECT_FALSE(find<WordButton>("motorLoad")->isEnabled());
   press("askMotor");
   press("moveFind");

@@ -36,15 +36,14 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/formats/demo.h"
 #include "cinnabar/project/checks/validation.h"
+#include "private_folder.h"
 
 namespace cinnabar {
 
 namespace fs = std::filesystem;
 
 constexpr std::size_t all_shots = static_cast<std::size_t>(-1);
-/// The demo with its first shots only: whatever is made of every shot then takes less.
-inline void make_demo_of(const std::string& path, std::size_t shots) {
-  fs::remove(path);
+inline void write_demo_of(const std::string& path, std::size_t shots) {
   if (shots == all_shots) {
     ASSERT_TRUE(make_demo(path));
     return;
@@ -57,6 +56,13 @@ inline void make_demo_of(const std::string& path, std::size_t shots) {
   std::erase_if(document.lists["takes"], [&](const JsonPtr& take) { return !left.contains(take->at("shot")); });
   ASSERT_TRUE(validate(document).empty());
   ASSERT_TRUE(Store::create(path, document));
+}
+/// The demo with its first shots only: whatever is made of every shot then takes less. Each is written once.
+inline void make_demo_of(const std::string& path, std::size_t shots) {
+  static const FolderOfItsOwn written;
+  const fs::path whole = fs::path(written.file(std::to_string(shots) + ".cinnabar"));
+  if (!fs::exists(whole)) write_demo_of(whole.string(), shots);
+  fs::copy_file(whole, path, fs::copy_options::overwrite_existing);
 }
 
 class WindowTest : public testing::Test {
@@ -81,6 +87,8 @@ class WindowTest : public testing::Test {
   }
   void open(WindowOptions options) {
     options.passes = passes_;
+    options.closely = closely_;
+    if (options.page == WindowOptions().page) options.page = page_;
     window_ = std::make_unique<MainWindow>(options);
     QSignalSpy opened(window_.get(), &MainWindow::opened);
     window_->openFile(QString::fromStdString(path_));
@@ -225,6 +233,9 @@ class WindowTest : public testing::Test {
     }
     QTest::mouseRelease(widget, Qt::LeftButton, keys, to.toPoint());
   }
+  QString page_ = WindowOptions().page;  ///< that it opens with
+  /// Most tests look at what is done with levels, not at how sure they are.
+  MeasureQuality closely_{96, 8, 256, 6, 8};
   int passes_ = 4;  ///< of the lens: few settle it, and most tests look at nothing that more would show
   std::size_t shots_ = all_shots;  ///< of the demo, in the file that is opened
   fs::path folder_;

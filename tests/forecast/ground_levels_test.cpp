@@ -2,6 +2,7 @@
 // values worked by hand, in set-ups that look down, stand away from the origin, are turned or have no backdrop.
 #include <cmath>
 
+#include "cinnabar/base/text.h"
 #include "cinnabar/color/palette.h"
 #include "cinnabar/photometry/daylight.h"
 #include "cinnabar/photometry/exposure.h"
@@ -249,6 +250,37 @@ TEST(Plates, MatchAsCloselyAsWhatCarriesComesBack) {
   expect_level(doc, "motion.match", px, State::level, 1e-6);
   doc["kit"]["supports"][1]["repeat"] = 0.001;
   expect_level(doc, "motion.match", 10 * px, State::out, 1e-6);
+  // By its motor: 40 mm a turn in 200 steps of 16: half a microstep, a twentieth of a step and 20 um of play.
+  doc["kit"]["supports"][1].erase("repeat");
+  doc["kit"]["supports"][1].update(
+      {{"steps_per_turn", 200}, {"microsteps", 16}, {"turn_travel", 0.04}, {"backlash", 2e-5}});
+  expect_level(doc, "motion.match", px / 0.0001 * 3.625e-5, State::level, 1e-6);
+  // 0.1 m a second at 25 frames: half a frame is 2 mm.
+  EXPECT_NE(level_of(doc, "motion.match")->sentence.find(number_text(px / 0.0001 * 0.002, 2) + " px more"),
+            std::string::npos)
+      << level_of(doc, "motion.match")->sentence;
+  doc["kit"]["supports"][1].erase("turn_travel");
+  EXPECT_EQ(level_of(doc, "motion.match")->state, State::unknown) << "how far a turn goes is not told";
+}
+
+// Source: similar triangles, by hand: a turntable that comes back within a tenth of a degree turns the can's side,
+// 40 mm from the axis and 0.96 m from the lens; off the axis the arm grows, on its own motor it goes by its steps.
+TEST(Plates, MatchAsCloselyAsTheTurntableComesBack) {
+  Json doc = can();
+  doc["shots"][0]["plates"] = {"clean", "with the can"};
+  doc["shots"][0]["tracks"] = {{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, 0}, {2, 90}}}}};
+  expect_level(doc, "motion.match", 0.0, State::level, 1e-9);
+  doc["shots"][0]["products"][0]["on"] = "table";
+  expect_level(doc, "motion.match", 0.0, State::level, 1e-9);
+  doc["kit"]["supports"][0]["repeat"] = 0.1;
+  const double image = 0.05 / 0.95, pitch = 0.036 / 3840;
+  expect_level(doc, "motion.match", 0.1 * pi / 180 * 0.04 * image / 0.96 / pitch, State::level, 1e-6);
+  doc["shots"][0]["products"][0]["place"] = {0.2, 0, 0};
+  expect_level(doc, "motion.match", 0.1 * pi / 180 * 0.24 * image / 0.96 / pitch, State::out, 1e-6);
+  doc["kit"]["supports"][0].erase("repeat");
+  doc["kit"]["supports"][0].update({{"steps_per_turn", 200}, {"microsteps", 8}});
+  const double off = 1.8 / 16 + 0.05 * 1.8;
+  expect_level(doc, "motion.match", off * pi / 180 * 0.24 * image / 0.96 / pitch, State::out, 1e-6);
 }
 
 }  // namespace

@@ -4,6 +4,7 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <numeric>
 #include <random>
 #include <set>
 
@@ -21,6 +22,43 @@ PlayClock random_clock(std::mt19937& random) {
     t += step(random);
   }
   return PlayClock(points);
+}
+
+// Sources: SMPTE ST 12-1 for the rates over 1001; the fractions are worked by hand.
+TEST(ExactSlowing, IsAFractionForAllUsualPairs) {
+  const auto is = [](const char* capture, const char* timeline, long long shown, long long taken, bool conformed) {
+    const Slowing s = exact_slowing(*parse_rate(capture), *parse_rate(timeline));
+    EXPECT_EQ(s.shown, shown) << capture << " in " << timeline;
+    EXPECT_EQ(s.taken, taken) << capture << " in " << timeline;
+    EXPECT_EQ(s.conformed, conformed) << capture << " in " << timeline;
+  };
+  is("24", "24", 1, 1, false);
+  is("50", "24", 25, 12, false);
+  is("60", "25", 12, 5, false);
+  is("120", "24", 5, 1, false);
+  is("240", "24", 10, 1, false);
+  is("300", "25", 12, 1, false);
+  is("1000", "25", 40, 1, false);
+  is("25", "50", 1, 2, false);
+  is("60000/1001", "24000/1001", 5, 2, false);
+  is("59.94", "23.976", 5, 2, false);
+  is("60", "24000/1001", 5, 2, true);
+  is("120000/1001", "24", 5, 1, true);
+  is("60000/1001", "25", 12, 5, true);
+  is("24", "24000/1001", 1, 1, true);
+  is("18.5", "25", 37, 50, false);
+  // All usual pairs, against the rates as they are: within a thousandth where conformed, else equal.
+  const char* rates[] = {"24000/1001", "24",  "25",  "30000/1001", "30",          "48",  "50",
+                         "60000/1001", "60",  "96",  "100",        "120000/1001", "120", "150",
+                         "180",        "200", "240", "300",        "480",         "1000"};
+  for (const char* capture : rates)
+    for (const char* timeline : rates) {
+      const double c = *parse_rate(capture), t = *parse_rate(timeline);
+      const Slowing s = exact_slowing(c, t);
+      const double plain = static_cast<double>(s.shown) / static_cast<double>(s.taken);
+      EXPECT_NEAR(plain, c / t, c / t * (s.conformed ? 0.0010011 : 1e-12)) << capture << " in " << timeline;
+      EXPECT_EQ(std::gcd(s.shown, s.taken), 1);
+    }
 }
 
 class RandomClock : public testing::TestWithParam<unsigned> {};

@@ -61,14 +61,76 @@ TEST(HandMoves, SayWhatEachThingIsMeasuredBy) {
   EXPECT_NEAR(moves[0].travel(), 180, 1e-9);
   EXPECT_NEAR(moves[0].fastest, 90, 1e-6);
   // Half a turn off a 12 mm bolt: pi x 6 mm = 18.8 mm in 2 s.
-  EXPECT_NE(care_text(moves[0]).find("pull 18.8 mm, 9.42 a second"), std::string::npos) << care_text(moves[0]);
+  ASSERT_EQ(means_texts(moves[0]).size(), 1u) << "half a turn is not worth a drill";
+  EXPECT_NE(means_texts(moves[0])[0].find("pull 18.8 mm, 9.42 a second"), std::string::npos);
   EXPECT_EQ(marks_text(moves[1]), "1000, 950, 900, 850, 800 mm");
   EXPECT_FALSE(moves[1].off);
+  // The thin lens: 50 mm focused at 1 m stands 52.63 mm before the sensor, at 0.8 m 53.33 mm.
+  EXPECT_NE(care_text(moves[1]).find("1053, 1003, 953, 903, 853 mm"), std::string::npos) << care_text(moves[1]);
   EXPECT_EQ(moves[2].what, "Can moved");
   EXPECT_NEAR(moves[2].travel(), 0.09, 1e-9) << "50 mm there, 40 mm on";
   EXPECT_EQ(moves[3].marks.size(), 5u) << "what goes on after the shot ends with it";
   EXPECT_NEAR(moves[3].marks.back().at, 0.2 + 0.8 * 4 / 20, 1e-9);
   EXPECT_NE(marks_text(moves[3]).find(", 36.0 %"), std::string::npos) << marks_text(moves[3]);
+}
+
+// Sources: minimum jerk (Flash & Hogan 1985) gains 5.7735 d / T^2; friction on the level; 720 degrees in 4 s are
+// 30 turns a minute. Friction 0.3: common practice, no source.
+TEST(HandMoves, KnowWhatElseAHandCanDoItBy) {
+  Json d = with_can({moving("turntable", "linear", {{0, 0}, {4, 720}}),
+                     moving("product.can.place", "minimum-jerk", {{0, {0, 0, 0}}, {2, {0.03, 0, 0.04}}})});
+  d["products"][0]["mass"] = 0.5;
+  const auto moves_of = [](const Json& doc) {
+    const Project p = worlds::read(doc);
+    return hand_moves(p, *p.shots[0]);
+  };
+  const auto said_of = [](const HandMove& move) {
+    std::string all;
+    for (const std::string& way : means_texts(move)) all += way + "\n";
+    return all;
+  };
+  auto moves = moves_of(d);
+  ASSERT_EQ(moves.size(), 2u);
+  EXPECT_NE(said_of(moves[0]).find("30 turns a minute, 50 recorded frames each"), std::string::npos)
+      << said_of(moves[0]);
+  EXPECT_NEAR(moves[1].gains, 5.7735 * 0.05 / 4, 1e-5);
+  EXPECT_NE(said_of(moves[1]).find("hold 1.5 N sideways"), std::string::npos) << said_of(moves[1]);
+  EXPECT_NEAR(0.5 * (0.3 * standard_gravity + moves[1].gains), 1.507, 1e-3);
+  EXPECT_NE(said_of(moves[1]).find("rides along"), std::string::npos);
+  // In an eighth of the time it would slip; lifted it goes by neither, and there and back by no string.
+  d["shots"][0]["tracks"][1]["keys"] = {{0, {0, 0, 0}}, {0.25, {0.03, 0, 0.04}}};
+  EXPECT_NE(said_of(moves_of(d)[1]).find("slip from under"), std::string::npos);
+  d["shots"][0]["tracks"][1]["keys"] = {{0, {0, 0, 0}}, {2, {0.03, 0.1, 0.04}}};
+  EXPECT_TRUE(means_texts(moves_of(d)[1]).empty());
+  d["shots"][0]["tracks"][0]["keys"] = {{0, 0}, {2, 720}, {4, 0}};
+  EXPECT_TRUE(means_texts(moves_of(d)[0]).empty());
+}
+
+// Source: the normal distribution: 20 ms of 60 ms is 0.261117 of a hand's tries, 40 ms 0.495.
+TEST(HandMoves, AreGoodInSoManyTakes) {
+  const auto takes = [](double speed) {
+    Json d = with_can({moving("camera.slide", "linear", {{0, 0.0}, {1, 0.1}})});
+    d["shots"][0]["play"] = {{0.0, speed}};
+    const Project p = worlds::read(d);
+    return takes_for_one(hand_moves(p, *p.shots[0]).front());
+  };
+  EXPECT_NEAR(*takes(1.0), 1 / 0.4950, 1e-3);
+  EXPECT_NEAR(*takes(0.5), 3.8297, 1e-4) << "slow motion shows more of a hand";
+  EXPECT_FALSE(takes(1e-3)) << "nobody is that exact";
+}
+
+// Own behaviour, worked by hand: doors and a card that turns are marked like the rest.
+TEST(HandMoves, CountDoorsAndCardsThatTurn) {
+  Json d = with_can({moving("light.lamp.doors", "linear", {{0, 0}, {2, 90}}),
+                     moving("card.flag.turn", "linear", {{0, 0}, {2, -45}})});
+  d["setups"][0]["lights"] = {worlds::rectangle("lamp", {0, 1, 1}, {0, 0, 0}, 0.2, 0.2, 1000)};
+  d["setups"][0]["lights"][0]["doors"] = {{"length", 0.2}};
+  d["setups"][0]["cards"] = {worlds::card("flag", {0.3, 0.2, 0}, {0, 0.2, 0}, 0.2, 0.3)};
+  const Project p = worlds::read(d);
+  const auto moves = hand_moves(p, *p.shots[0]);
+  ASSERT_EQ(moves.size(), 2u);
+  EXPECT_NE(marks_text(moves[0]).find("90.0°"), std::string::npos) << marks_text(moves[0]);
+  EXPECT_NE(marks_text(moves[1]).find("-45.0°"), std::string::npos) << marks_text(moves[1]);
 }
 
 // Own behaviour: however long or short, nobody is asked for more marks than can be counted.

@@ -35,6 +35,29 @@ Json with_effect(const Json& effect, double fill_to = 0.03) {
 const Json pour{{"id", "p"},         {"kind", "pour"}, {"at", 0.2},        {"place", {0.25, 0.25, -0.2}},
                 {"liquid", "water"}, {"volume", 5e-5}, {"bearing_deg", 90}};
 
+// Source: a Lambertian disc on its axis, E = L pi r2 / (d2 + r2) (Moon 1936, value from memory); half of it by a
+// dimmer; a hot lamp gives 27 lumens a watt and an LED 300 (common practice, no source).
+TEST(LampsThere, AreWhatTheFacesGiveStraight) {
+  Json doc = worlds::bare();
+  doc["kit"]["lights"].push_back({{"id", "glow"}, {"lumens", 3000}, {"watts", 650}, {"hot", true}});
+  const Json disc{{"shape", "disc"},  {"radius", 0.2}, {"lumens", 3000}, {"place", {0, 0.5, 0}},
+                  {"aim", {0, 0, 0}}, {"kit", "led"},  {"id", "one"}};
+  doc["setups"][0]["lights"] = {disc};
+  const auto lamps = [](const Json& d) {
+    const Project p = worlds::read(d);
+    return effect_place(p, *p.shots[0], {0, 0, 0}, 0.0).lamps;
+  };
+  const double lux = 3000 / pi / (0.25 + 0.04);
+  EXPECT_NEAR(lamps(doc).illuminance_lx, lux, 1e-6 * lux);
+  EXPECT_NEAR(lamps(doc).irradiance, lux / 300, 1e-6 * lux);
+  doc["setups"][0]["lights"][0]["kit"] = "glow", doc["setups"][0]["lights"][0]["dimmer"] = 0.5;
+  EXPECT_NEAR(lamps(doc).irradiance, 0.5 * lux / 27, 1e-6 * lux);
+  doc["setups"][0]["lights"][0]["aim"] = {0, 1, 0};
+  EXPECT_EQ(lamps(doc).illuminance_lx, 0.0) << "turned away";
+  doc["setups"][0]["lights"][0]["on"] = false;
+  EXPECT_EQ(lamps(doc).irradiance, 0.0);
+}
+
 /// Of a closed mesh, by its triangles (Gauss's theorem); positive where they face outward.
 double volume_of(const Mesh& mesh, std::size_t step) {
   double sum = 0.0;

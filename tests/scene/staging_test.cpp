@@ -233,6 +233,40 @@ TEST(Tracks, StandForPlacesAnglesAndLengths) {
   EXPECT_EQ(world.camera.poses.size(), 5u);
 }
 
+// Own behaviour, worked by hand: all leaves of a lamp stand at the track's angle, whatever they are set to, and a
+// card swings about the upright through its own place, wherever it has been carried.
+TEST(Tracks, OpenDoorsAndTurnCards) {
+  using worlds::moving;
+  Json doc =
+      worlds::with_tracks({moving("light.key.doors", "linear", {{0, 0}, {1, 90}}),
+                           moving("card.flag.turn", "linear", {{0, 0}, {1, 90}}),
+                           moving("card.flag.place", "linear", {{0, {0.2, 0.3, 0}}, {1, {0.2, 0.3, 0.2}}})});
+  Json key = worlds::rectangle("key", {0, 1, 1}, {0, 1, 0}, 0.4, 0.2, 4000), plain = key;
+  key["doors"] = {{"length", 0.1}, {"top_deg", 30}, {"left_deg", -20}};
+  plain["id"] = "plain";
+  doc["setups"][0]["lights"] = {key, plain};
+  doc["setups"][0]["cards"] = {worlds::card("flag", {0.2, 0.3, 0}, {0.2, 0.3, 1}, 0.2, 0.2)};
+  const Project project = worlds::read(doc);
+  const Shot& shot = *project.shots[0];
+  const cinnabar::Setup& setup = *project.setups[0];
+  for (const auto& [t, ahead, aside] : {std::tuple{0.0, 0.1, 0.0}, std::tuple{1.0, 0.0, 0.1}}) {
+    const auto leaves = door_leaves(light_at(setup.lights[0], shot, t));
+    // The upper leaf is hinged at 1.1 m on the face; straight ahead it looks down -Z, open it stands up.
+    EXPECT_NEAR(leaves[0][0].y, 1.1, 1e-12);
+    EXPECT_NEAR(leaves[0][2].z, 1.0 - ahead, 1e-12) << t;
+    EXPECT_NEAR(leaves[0][2].y, 1.1 + aside, 1e-12) << t;
+    EXPECT_NEAR(leaves[2][2].z, 1.0 - ahead, 1e-12) << t;
+  }
+  EXPECT_FALSE(light_at(setup.lights[1], shot, 0.5).doors);
+  const Card swung = card_at(setup.cards[0], shot, 1.0);
+  EXPECT_LT(length(swung.place - Vec3{0.2, 0.3, 0.2}), 1e-12);
+  EXPECT_LT(length(unit(swung.aim - swung.place) - Vec3{1, 0, 0}), 1e-9) << "its front to camera right";
+  // In the picture: closed doors keep the light off what lies beside them, open ones do not.
+  EXPECT_EQ(stage(project, shot, 0.0).meshes.size(), stage(project, shot, 1.0).meshes.size());
+  doc["shots"][0]["tracks"][0]["keys"] = {{0, 0}, {1, 91}};
+  EXPECT_FALSE(validate(doc).empty()) << "no leaf opens wider than flat beside the face";
+}
+
 // Source: Wiener-Khinchin for the spectrum (1 + (f / corner)^2)^-2, worked by hand: R = s^2 (1 + w t) exp(-w t),
 // the rate's root mean square s w; here averages over a long time and over seeds.
 TEST(Shake, HasItsSpreadItsRateAndItsCorrelation) {

@@ -69,17 +69,23 @@ Expected<Picture> decode_png(const std::vector<unsigned char>& bytes, const std:
   const auto pixels = static_cast<std::size_t>(width) * static_cast<std::size_t>(height);
   int by = 1;
   while (pixels / static_cast<std::size_t>(by * by) > most_pixels) ++by;
-  Picture picture{(width + by - 1) / by, 0, {}};
+  Picture picture{(width + by - 1) / by, (height + by - 1) / by, {}};
+  picture.pixels.reserve(static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height));
+  const auto take = [&](std::vector<Rgb>& into, int top, int rows) {
+    const auto first = static_cast<std::size_t>(top) * static_cast<std::size_t>(width) * 3;
+    const auto end = first + static_cast<std::size_t>(rows) * static_cast<std::size_t>(width) * 3;
+    for (std::size_t i = first; i < end; i += 3)
+      into.push_back({linear[buffer[i]], linear[buffer[i + 1]], linear[buffer[i + 2]]});
+  };
+  if (by == 1) {
+    take(picture.pixels, 0, height);
+    return picture;
+  }
   for (int top = 0; top < height; top += by) {
     Picture strip{width, std::min(by, height - top), {}};
-    strip.pixels.reserve(static_cast<std::size_t>(width) * static_cast<std::size_t>(strip.height));
-    const auto first = static_cast<std::size_t>(top) * static_cast<std::size_t>(width) * 3;
-    const auto end = first + static_cast<std::size_t>(strip.height) * static_cast<std::size_t>(width) * 3;
-    for (std::size_t i = first; i < end; i += 3)
-      strip.pixels.push_back({linear[buffer[i]], linear[buffer[i + 1]], linear[buffer[i + 2]]});
-    if (by > 1) strip = averaged(strip, by);
-    picture.pixels.insert(picture.pixels.end(), strip.pixels.begin(), strip.pixels.end());
-    picture.height += strip.height;
+    take(strip.pixels, top, strip.height);
+    const Picture means = averaged(strip, by);
+    picture.pixels.insert(picture.pixels.end(), means.pixels.begin(), means.pixels.end());
   }
   return picture;
 }

@@ -59,9 +59,17 @@ struct EffectVessel {
   /// Its inner radius at a height over its foot.
   [[nodiscard]] double width_at(double height) const;
 };
+/// What the lamps give something that stands there and faces them, straight and with nothing between.
+struct LampsThere {
+  double illuminance_lx = 0, irradiance = 0;  ///< lux, W/m2
+
+  /// How much warmer than the air a thin thing gets that takes up that share of it (see LampMelt), kelvin.
+  [[nodiscard]] double warming(double absorbed) const;
+};
 /// What is about the effect when it begins.
 struct EffectPlace {
   double floor = 0;  ///< height of what all stands on
+  LampsThere lamps{};
   std::vector<EffectVessel> vessels;
   /// A closed top that something may land on: its middle and how far it reaches about that.
   struct Top {
@@ -181,6 +189,7 @@ Expected<EffectOutcome> layered(const EffectAsked&);
 Expected<EffectOutcome> swung(const EffectAsked&);
 Expected<EffectOutcome> spun(const EffectAsked&);
 Expected<EffectOutcome> misted(const EffectAsked&);
+Expected<EffectOutcome> kept_fresh(const EffectAsked&);
 Expected<EffectOutcome> steamed(const EffectAsked&);
 Expected<EffectOutcome> fogged(const EffectAsked&);
 Expected<EffectOutcome> burst(const EffectAsked&);

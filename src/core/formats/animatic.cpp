@@ -125,7 +125,8 @@ Expected<AnimaticMade> write_animatic(const Project& project, const std::string&
   made.seconds = static_cast<double>(made.frames) / rate;
   const std::vector<float> sound = sound_of(project, options, made.seconds, form.sound_rate);
   Kept kept(path, fingerprint(options.of, options, rate));
-  FramePictures pictures(project, {options.width, options.height, options.passes}, options.cancel);
+  FramePictures pictures(project, {options.width, options.height, options.passes, options.passes > 1 ? 4 : 1},
+                         options.cancel);
   Bytes rgb;
   std::optional<FilmFrame> before;
   std::size_t heard = 0;

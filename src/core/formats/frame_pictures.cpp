@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/render/carried.h"
 #include "cinnabar/render/tracer.h"
 #include "cinnabar/scene/staged.h"
 #include "cinnabar/scene/view.h"
@@ -11,6 +12,7 @@ namespace cinnabar {
 namespace {
 
 constexpr int widest_film = 2560, most_passes_of_still = 16;
+constexpr double longest_gap = 0.25;  // s on screen: frames farther apart have little of one another
 
 /// Whether one world serves the whole shot.
 bool stands_still(const Shot& shot) { return shot.tracks.empty() && shot.effects.empty(); }
@@ -63,13 +65,20 @@ struct FramePictures::Tracing {
         return std::nullopt;
       }
     const StagedWorld& world = tracer_->world();
-    const Picture calm = filtered(mixed(film_, layer_weights(world)), film_, film_.passes < 8 ? 3 : 2);
-    bytes_ = developed(cut(calm), signal_per_luminance(world.camera));
+    Picture picture = mixed(film_, layer_weights(world));
+    if (still) {
+      picture = filtered(picture, film_, film_.passes < 8 ? 3 : 2);
+    } else {
+      picture = carried_.with(picture, film_, world);
+      picture = carried_.outlined(filtered(picture, film_, 3, &carried_.noise_left()), film_);
+    }
+    bytes_ = developed(cut(picture), signal_per_luminance(world.camera));
     return bytes_;
   }
 
   void begin(const Shot& shot, const FilmFrame& frame, bool still) {
-    shot_ = frame.shot;
+    if (shot_ != frame.shot || std::abs(frame.screen - screen_) > longest_gap) carried_.forget();
+    shot_ = frame.shot, screen_ = frame.screen;
     const auto world =
         std::make_shared<const StagedWorld>(stage(project_, shot, frame.set, {.motion = !still, .segments = 64}));
     tracer_ = std::make_unique<Tracer>(world);
@@ -82,6 +91,7 @@ struct FramePictures::Tracing {
                              4 * widest_film);
     film_ = tracer_->film(width, height, Caustics::by_photons);
     film_.ways = form_.ways;
+    if (!still) film_.begins = carried_.passes();
     only_.clear();
     if (part_.width > 0.999 && part_.height > 0.999) return;
     // A little more than what is shown, for the filter at its edges.
@@ -109,6 +119,8 @@ struct FramePictures::Tracing {
   FrameForm form_;
   const std::atomic<bool>* cancel_;
   std::size_t shot_ = 0;
+  double screen_ = 0;  ///< of the last frame
+  CarriedLight carried_;
   std::unique_ptr<Tracer> tracer_;
   Film film_;
   ShownPart part_;

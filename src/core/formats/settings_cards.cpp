@@ -7,6 +7,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/planning/hand_moves.h"
+#include "cinnabar/planning/modes.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -20,6 +21,8 @@ void camera_lines(SettingsCard& card, const Project& project, const Shot& shot, 
     card.rows.push_back({said("Camera"), name_or(body->name, body->id)});
   card.rows.push_back(
       {said("Recording"), said("{} x {}, {} per second", o.width, o.height, number_text(o.rate, 6))});
+  if (!reaches_rate(project.timeline_rate, o.rate))
+    card.rows.push_back({said("Plays"), slowing_text(o.rate, project.timeline_rate)});
   card.rows.push_back({said("Shutter"), said("{}, {} degrees", shutter_text(c.shutter_time),
                                              number_text(360.0 * c.shutter_time * o.rate, 4))});
   card.rows.push_back({said("ISO"), number_text(c.iso, 6)});
@@ -31,7 +34,9 @@ void camera_lines(SettingsCard& card, const Project& project, const Shot& shot, 
   if (c.nd_stops > 0.0)
     card.rows.push_back(
         {said("Filter"), counted(c.nd_stops, "neutral density, {} stop", "neutral density, {} stops")});
-  card.rows.push_back({said("Focus"), said("{} from the lens", len(c.focus))});
+  const CameraPose pose = camera_at(shot, 0.0);
+  card.rows.push_back({said("Focus"), said("{} from the lens, {} from the sensor's mark", len(pose.focus),
+                                           len(pose.focus + pose.image_distance()))});
   const char* names[] = {"white", "exposure", "focus", "stabiliser off"};
   std::string locks, open;
   for (std::size_t i = 0; i < c.locked.size(); ++i) {
@@ -81,7 +86,7 @@ SettingsCard settings_card(const Project& project, std::size_t index) {
   light_lines(card, project, shot);
   for (const HandMove& move : hand_moves(project, shot)) {
     card.rows.push_back({said("Moves"), move.what + ": " + marks_text(move)});
-    card.rows.push_back({said("Pace"), pace_text(move)});
+    for (const std::string& line : hand_lines(move)) card.rows.push_back({said("By hand"), line});
   }
   if (shot.camera) test_lines(card, project, shot);
   return card;

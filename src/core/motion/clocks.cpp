@@ -1,6 +1,7 @@
 #include "cinnabar/motion/clocks.h"
 
 #include <algorithm>
+#include <boost/rational.hpp>
 #include <cmath>
 
 namespace cinnabar {
@@ -103,6 +104,29 @@ Results<Judder> Judder::results() {
 Expected<Judder> judder(const JudderInputs& in) {
   CINNABAR_TRY(check(in));
   return Judder{in.time / in.travel_frame_widths, 7.0 * 24.0 / in.timeline_rate};
+}
+
+namespace {
+
+using Ratio = boost::rational<long long>;
+
+/// A rate's own fraction: whole, over 1001, or to a ten-thousandth.
+Ratio rate_ratio(double rate) {
+  const double whole = std::round(rate), thousands = std::round(rate * 1.001);
+  if (std::abs(rate - whole) < 1e-9) return {std::llround(whole), 1};
+  if (std::abs(rate * 1.001 - thousands) < 1e-6) return {1000 * std::llround(thousands), 1001};
+  return {std::max(1ll, std::llround(rate * 1e4)), 10000};
+}
+bool thousandth_slow(const Ratio& rate) { return rate.denominator() % 1001 == 0; }
+
+}  // namespace
+
+Slowing exact_slowing(double capture_rate, double timeline_rate) {
+  const Ratio capture = rate_ratio(capture_rate), timeline = rate_ratio(timeline_rate);
+  Ratio slowing = capture / timeline;
+  const bool conformed = thousandth_slow(capture) != thousandth_slow(timeline);
+  if (conformed) slowing *= thousandth_slow(capture) ? Ratio(1001, 1000) : Ratio(1000, 1001);
+  return {slowing.numerator(), slowing.denominator(), conformed};
 }
 
 PlayClock::PlayClock(const std::vector<SpeedPoint>& points) {

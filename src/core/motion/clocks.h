@@ -61,6 +61,17 @@ struct Judder {
 /// reaches `wanted`.
 [[nodiscard]] constexpr bool reaches_rate(double rate, double wanted) { return rate >= wanted * (1 - 0.0011); }
 
+/// What recorded at one rate becomes in a timeline of another, as whole numbers without a common divisor: `shown`
+/// seconds of the film for `taken` of the set. 120 in 24 is 5 to 1, 50 in 24 is 25 to 12, 25 in 50 1 to 2.
+/// `conformed`: one of both is a thousandth slower than its name (24000/1001 for 24), and what was recorded is
+/// played at the other's pace, so that frames meet frames (SMPTE ST 12-1).
+struct Slowing {
+  long long shown, taken;
+  bool conformed;
+};
+/// Rates above 0; a rate that is neither whole nor over 1001 is taken to a ten-thousandth.
+[[nodiscard]] Slowing exact_slowing(double capture_rate, double timeline_rate);
+
 class PlayClock {
  public:
   PlayClock() = default;

@@ -7,6 +7,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/effects/flights.h"
 #include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
@@ -19,6 +20,9 @@ constexpr double bolt_radius =
     0.006;  // m, of what a string is wound round: a 12 mm bolt (common practice, no source)
 constexpr std::size_t most_marks = 13;  // what somebody can count and tape
 constexpr double least_step = 1e-6;
+constexpr double hand_scatter = 0.06;  // s, of letting go on a count (common practice, no source)
+constexpr double dry_friction = 0.3;   // glass on acrylic (common practice, no source)
+constexpr double drill_from = 360.0;   // degrees: what turns less is not worth a drill
 
 /// A row a thing that hands move: what follows its name, and how it is measured.
 struct Row {
@@ -40,7 +44,9 @@ constexpr Row rows[]{{"camera", "slide", "Camera on its slide", Measure::way},
                      {"light", "place", "{} carried", Measure::way},
                      {"light", "turn", "{} carried round", Measure::angle},
                      {"light", "dimmer", "{} dimmed", Measure::dimmer},
-                     {"card", "place", "{} moved", Measure::way}};
+                     {"light", "doors", "{}: doors opened", Measure::angle},
+                     {"card", "place", "{} moved", Measure::way},
+                     {"card", "turn", "{} turned", Measure::angle}};
 
 /// The row of a target, and the id that it bears.
 std::pair<const Row*, std::string> row_of(const std::string& target) {
@@ -81,6 +87,30 @@ std::optional<double> off_by(const Project& project, const Shot& shot, const Row
   if ((row.what == "turn" || row.what == "turntable") && depth - reach > 1e-3)
     return reach * radians(1.0) * pose.image_distance() / (depth - reach) / pitch;
   return {};
+}
+
+/// From the sensor's mark to a plane in focus, by the thin lens, principal planes taken as one.
+double from_sensor(const Shot& shot, double set_time) {
+  const CameraPose pose = camera_at(shot, set_time);
+  return pose.focus + pose.image_distance();
+}
+
+/// Of a rest-to-rest move of `way` in `seconds`: minimum jerk, 10 / sqrt(3) way / T^2 (Flash & Hogan 1985).
+double hand_gains(double way, double seconds) {
+  return seconds > 0.0 ? 10.0 / std::sqrt(3.0) * std::abs(way) / (seconds * seconds) : 0.0;
+}
+
+/// What the moved thing is besides its track: how heavy, and whether it stays on its level.
+void note_body(HandMove& move, const Project& project, const Shot& shot, const Row& row, const std::string& id) {
+  if (row.of != "product") return;
+  const Product* product = by_id(project.products, id);
+  if (!product) return;
+  if (product->mass > 0.0) move.mass = product->mass;
+  const KeyedTrack* track = shot.track(move.target);
+  if (row.what != "place" || track->places.empty()) return;
+  const double level = track->places.front().y;
+  move.level_way = std::all_of(track->places.begin(), track->places.end(),
+                               [&](const Vec3& at) { return std::abs(at.y - level) < 1e-4; });
 }
 
 /// Seconds that are counted: quarters and halves of a short move, whole ones, or twos and fives of a long one.
@@ -164,6 +194,14 @@ std::vector<HandMove> hand_moves(const Project& project, const Shot& shot) {
       if (speed > move.fastest + 1e-12) move.fastest = speed, move.fastest_at = 0.5 * (t + next);
     }
     move.off = off_by(project, shot, *row, id, to);
+    for (std::size_t k = 1; k < track.keys.size(); ++k)
+      move.gains = std::max(move.gains, hand_gains(track.keys[k].second - track.keys[k - 1].second,
+                                                   track.keys[k].first - track.keys[k - 1].first));
+    if (shot.camera) move.rate = shot_optics(project, shot).rate;
+    move.frame_lasts = shot.clock.speed_at(std::min(to, end)) / project.timeline_rate;
+    if (row->what == "focus" && shot.camera)
+      for (HandMove::Mark& mark : move.marks) mark.from_sensor = from_sensor(shot, mark.set_time);
+    note_body(move, project, shot, *row, id);
     out.push_back(std::move(move));
   }
   return out;
@@ -187,18 +225,67 @@ std::string pace_text(const HandMove& move) {
 }
 
 std::string care_text(const HandMove& move) {
-  std::string out;
   if (move.off)
-    out = move.measure == Measure::angle
-              ? said("a degree beside a mark is {} pixels in the recording", number_text(*move.off, 2))
-              : said("a millimetre beside a mark is {} pixels in the recording", number_text(*move.off, 2));
-  if (move.target == "turntable") {
-    const double pull = move.travel() / 360.0 / unwind({1.0, bolt_radius})->turns;  // metres
-    out += (out.empty() ? "" : "; ") +
-           said("by a string round a bolt of {} mm: pull {} mm, {} a second as an even pace",
-                number_text(2e3 * bolt_radius), number_text(1e3 * pull, 3),
-                number_text(1e3 * pull / move.seconds(), 3));
+    return move.measure == Measure::angle
+               ? said("a degree beside a mark is {} pixels in the recording", number_text(*move.off, 2))
+               : said("a millimetre beside a mark is {} pixels in the recording", number_text(*move.off, 2));
+  if (move.marks.front().from_sensor <= 0.0) return {};
+  std::string ring;
+  for (const HandMove::Mark& mark : move.marks)
+    ring += (ring.empty() ? "" : ", ") + fixed_text(1e3 * mark.from_sensor, 0);
+  return said("on the lens's ring, which counts from the sensor: {} mm, within 20", ring);
+}
+
+std::vector<std::string> means_texts(const HandMove& move) {
+  std::vector<std::string> ways;
+  const double seconds = move.seconds(), travel = move.travel();
+  const bool turns =
+      move.target == "turntable" || (move.target.starts_with("product.") && move.target.ends_with(".turn"));
+  const bool one_way = std::abs(std::abs(move.marks.back().at - move.marks.front().at) - travel) < 1e-6;
+  if (turns && one_way) {
+    const double pull = travel / 360.0 / unwind({1.0, bolt_radius})->turns;  // metres
+    ways.push_back(said("by a string round a bolt of {} mm: pull {} mm, {} a second as an even pace",
+                        number_text(2e3 * bolt_radius), number_text(1e3 * pull, 3),
+                        number_text(1e3 * pull / seconds, 3)));
+    if (travel >= drill_from)
+      ways.push_back(
+          said("by a drill: {} turns a minute, {} recorded frames each; eyes covered, sleeves tied back",
+               number_text(travel / 6.0 / seconds, 3), number_text(360.0 * move.rate * seconds / travel, 3)));
   }
+  if (move.level_way) {
+    const double holds = dry_friction * standard_gravity;
+    ways.push_back(move.gains < holds ? said("on a pulled cloth it rides along: {} of {} m/s2 before it slips",
+                                             number_text(move.gains, 2), number_text(holds, 2))
+                                      : said("a pulled cloth would slip from under it: {} of {} m/s2",
+                                             number_text(move.gains, 2), number_text(holds, 2)));
+    if (move.mass)
+      ways.push_back(
+          said("by a magnet under the top: it has to hold {} N sideways, and trails by up to its own "
+               "radius; away from pacemakers, mind fingers",
+               number_text(*move.mass * (holds + move.gains), 2)));
+  }
+  return ways;
+}
+
+std::optional<double> takes_for_one(const HandMove& move) {
+  if (move.frame_lasts <= 0.0) return {};
+  const auto chance = hit_chance({move.frame_lasts, hand_scatter, 1});
+  if (!chance || chance->expected > 1000.0) return {};
+  return chance->expected;
+}
+
+std::string takes_text(const HandMove& move) {
+  const auto takes = takes_for_one(move);
+  return takes ? said("its end comes within a frame in one of {} takes, by a hand {} ms off its count",
+                      number_text(*takes, 2), number_text(1e3 * hand_scatter))
+               : said("no hand ends it within a frame; let a motor do it, or choose among takes");
+}
+
+std::vector<std::string> hand_lines(const HandMove& move) {
+  std::vector<std::string> out{pace_text(move)};
+  if (std::string care = care_text(move); !care.empty()) out.push_back(std::move(care));
+  for (std::string& way : means_texts(move)) out.push_back(std::move(way));
+  out.push_back(takes_text(move));
   return out;
 }
 

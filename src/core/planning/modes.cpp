@@ -30,6 +30,13 @@ int changes_of(const std::vector<std::optional<std::size_t>>& taken) {
 
 }  // namespace
 
+std::string slowing_text(double capture_rate, double timeline_rate) {
+  const Slowing s = exact_slowing(capture_rate, timeline_rate);
+  const std::string plain = s.shown == s.taken ? said("as quick as it was")
+                                               : said("{} s on screen for {} s of the set", s.shown, s.taken);
+  return s.conformed ? said("{}, conformed by a thousandth", plain) : plain;
+}
+
 std::string mode_text(const CameraMode& mode) {
   return said("{} x {} at {}", mode.width, mode.height, number_text(mode.rate, 6));
 }

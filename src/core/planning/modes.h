@@ -46,6 +46,8 @@ struct ModeTable {
 [[nodiscard]] inline double angle_kept(double shutter_time, double rate, double then) {
   return shutter_time * rate / then;
 }
+/// "25 seconds for 12 of the set", of a rate in the spot's timeline; what is conformed says so.
+[[nodiscard]] std::string slowing_text(double capture_rate, double timeline_rate);
 /// "3840 x 2160 at 50".
 [[nodiscard]] std::string mode_text(const CameraMode& mode);
 

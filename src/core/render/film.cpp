@@ -92,9 +92,6 @@ double exposures_grey(const StagedCamera& c) {
   return needed ? 0.18 * needed->illuminance_needed_lx / pi : 0.0;
 }
 
-namespace {
-
-/// Holds each pixel to at most the third brightest of its eight neighbours, where it stands out far above it.
 void hold_dots(Picture& picture) {
   const Picture before = picture;
   const int w = picture.width, h = picture.height;
@@ -117,16 +114,34 @@ void hold_dots(Picture& picture) {
   });
 }
 
-}  // namespace
+std::vector<Rgb> stands_behind(const Film& film) {
+  constexpr int enough = 8;  // passes
+  const int reach = film.passes < enough / 2 ? 2 : 1;
+  std::vector<Rgb> out(film.pixels());
+  tbb::parallel_for(0, film.height, [&](int y) {
+    for (int x = 0; x < film.width; ++x) {
+      const FirstHit& own = film.first[film.at(x, y)];
+      Rgb& behind = out[film.at(x, y)] = own.behind;
+      if (film.passes >= enough || !own.mesh || own.mesh->medium < 0) continue;
+      Rgb sum{};
+      float count = 0.0f;
+      for (int j = std::max(0, y - reach); j <= std::min(film.height - 1, y + reach); ++j)
+        for (int i = std::max(0, x - reach); i <= std::min(film.width - 1, x + reach); ++i)
+          if (const FirstHit& there = film.first[film.at(i, j)]; there.mesh == own.mesh)
+            sum += there.behind, count += 1.0f;
+      behind = sum * (1.0f / count);
+    }
+  });
+  return out;
+}
 
-namespace {
-
-/// What a pixel's light is divided by before it is evened out, so that print and texture stay: what it reflects.
 Rgb tint_of(const FirstHit& first) {
   constexpr float least = 0.03f;
   if (!first.mesh || first.mesh->medium >= 0 || first.mesh->light >= 0) return {1, 1, 1};
   return {std::max(least, first.albedo.x), std::max(least, first.albedo.y), std::max(least, first.albedo.z)};
 }
+
+namespace {
 
 /// By pixel, the variance of the mean as a share of its square; evened over the neighbours that show the same
 /// body.
@@ -150,9 +165,20 @@ std::vector<float> relative_variances(const Film& film) {
   return out;
 }
 
+/// The mean of the pixels about one that show the same body: of a pass or two a dark dot says nothing of its
+/// noise.
+float tone_about(const Film& film, const std::vector<float>& tones, int x, int y) {
+  const Mesh* own = film.first[film.at(x, y)].mesh;
+  float sum = 0.0f, count = 0.0f;
+  for (int j = std::max(0, y - 2); j <= std::min(film.height - 1, y + 2); ++j)
+    for (int i = std::max(0, x - 2); i <= std::min(film.width - 1, x + 2); ++i)
+      if (film.first[film.at(i, j)].mesh == own) sum += tones[film.at(i, j)], count += 1.0f;
+  return sum / count;
+}
+
 }  // namespace
 
-Picture filtered(const Picture& picture, const Film& guide, int rounds) {
+Picture filtered(const Picture& picture, const Film& guide, int rounds, const std::vector<float>* noise_left) {
   constexpr float deviations = 1.5f;  // differences of so many are still taken for noise
   constexpr std::array<float, 3> kernel{0.375f, 0.25f, 0.0625f};
   Picture a = picture;
@@ -164,11 +190,16 @@ Picture filtered(const Picture& picture, const Film& guide, int rounds) {
   }
   hold_dots(a);
   Picture b = a;
+  const std::vector<Rgb> behind = stands_behind(guide);
   std::vector<float> tones(a.pixels.size()), noise = relative_variances(guide), next = noise;
-  for (std::size_t i = 0; i < tones.size(); ++i) {
-    const float y = luminance(a.pixels[i]);
-    noise[i] *= y * y;
-  }
+  for (std::size_t i = 0; i < tones.size(); ++i) tones[i] = luminance(a.pixels[i]);
+  tbb::parallel_for(0, h, [&](int y) {
+    for (int x = 0; x < w; ++x) {
+      const std::size_t at = guide.at(x, y);
+      const float tone = guide.passes < 4 ? std::max(tones[at], tone_about(guide, tones, x, y)) : tones[at];
+      noise[at] *= tone * tone * (noise_left ? (*noise_left)[at] : 1.0f);
+    }
+  });
   for (int round = 0; round < rounds; ++round) {
     const int step = 1 << round;
     for (std::size_t i = 0; i < tones.size(); ++i) tones[i] = luminance(a.pixels[i]);
@@ -191,7 +222,7 @@ Picture filtered(const Picture& picture, const Film& guide, int rounds) {
             const FirstHit& there = guide.first[other];
             if (there.mesh != own.mesh) continue;
             const float facing_same = std::max(0.0f, dot(own.normal, there.normal));
-            const Rgb d = clear ? own.behind - there.behind : Rgb{};
+            const Rgb d = clear ? behind[at] - behind[other] : Rgb{};
             const float apart = tones[other] - own_y;
             const float tone = apart * apart / (deviations * deviations * (noise[at] + noise[other]) + 1e-12f);
             const float n2 = facing_same * facing_same, n8 = n2 * n2 * n2 * n2;

@@ -451,7 +451,8 @@ std::uint64_t Tracer::look_closer(Film& film, int x, int y) const {
   FirstHit& first = film.first[film.at(x, y)];
   const auto index = static_cast<std::uint32_t>(film.passes);
   for (std::uint32_t k = 0; k < looks; ++k) {
-    Sampler sampler(static_cast<std::uint32_t>(film.at(x, y)) ^ 0x5f356495U, index * looks + k);
+    Sampler sampler(static_cast<std::uint32_t>(film.at(x, y)) ^ 0x5f356495U,
+                    (index + static_cast<std::uint32_t>(film.begins)) * looks + k);
     const Hit hit = meet(camera_ray(film, x, y, sampler));
     if (hit.mesh != first.mesh || !hit.mesh) continue;
     const auto so_far = static_cast<float>((looks + 1) * index + k + 1);
@@ -462,14 +463,15 @@ std::uint64_t Tracer::look_closer(Film& film, int x, int y) const {
 
 bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<RayRecord>* record,
                       const std::vector<char>* only) const {
-  const auto index = static_cast<std::uint32_t>(film.passes);
+  const auto index = static_cast<std::uint32_t>(film.passes),
+             sample = static_cast<std::uint32_t>(film.begins + film.passes);
   std::atomic<bool> stopped{false};
   const bool prints = film.caustics == Caustics::by_photons;  // a picture to be looked at: print is to be sharp
   std::optional<PhotonMap> photons;
   if (prints && photon_source().lights.any()) {
     const std::size_t pixels =
         only ? static_cast<std::size_t>(std::count(only->begin(), only->end(), 1)) : film.pixels();
-    photons = throw_photons(photon_plan(film, pixels), film.passes, cancel, record);
+    photons = throw_photons(photon_plan(film, pixels), film.begins + film.passes, cancel, record);
     if (!photons) return false;
   }
   const auto rows = [&](int x0, int x1, int y0, int y1) {
@@ -479,7 +481,7 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
         const auto pixel =
             static_cast<std::size_t>(y) * static_cast<std::size_t>(film.width) + static_cast<std::size_t>(x);
         if (only && !(*only)[pixel]) continue;
-        Sampler sampler(static_cast<std::uint32_t>(pixel), index);
+        Sampler sampler(static_cast<std::uint32_t>(pixel), sample);
         const Ray ray = camera_ray(film, x, y, sampler);
         FirstHit met;
         const auto shown = [&] {

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <random>
 
+#include "cinnabar/project/model/ranges.h"
 #include "cinnabar/scene/crop.h"
 
 namespace cinnabar {
@@ -213,12 +214,20 @@ Light light_at(const Light& light, const Shot& shot, double t) {
   moved.place = turned(held(shot, own + ".place", t, light.place), turn);
   moved.aim = turned(held(shot, own + ".aim", t, light.aim), turn);
   moved.dimmer = std::clamp(held(shot, own + ".dimmer", t, light.dimmer), 0.0, 1.0);
+  if (const KeyedTrack* doors = moved.doors ? shot.track(own + ".doors") : nullptr)
+    for (double* leaf :
+         {&moved.doors->top_deg, &moved.doors->bottom_deg, &moved.doors->left_deg, &moved.doors->right_deg})
+      *leaf = std::clamp(doors->at(t), leaf_range.low, leaf_range.high);
   return moved;
 }
 
 Card card_at(const Card& card, const Shot& shot, double t) {
   Card moved = card;
-  if (!shot.tracks.empty()) moved.place = held(shot, "card." + card.id + ".place", t, card.place);
+  if (shot.tracks.empty()) return moved;
+  const std::string own = "card." + card.id;
+  moved.place = held(shot, own + ".place", t, card.place);
+  if (const KeyedTrack* turn = shot.track(own + ".turn"))
+    moved.aim = moved.place + turned(moved.aim - moved.place, turn->at(t));
   return moved;
 }
 

@@ -108,6 +108,7 @@ bool belongs(const std::string& kind, const std::string& key) {
   if (key == "load") return kind != "slider";
   if (key.starts_with("rpm") || key == "radius") return kind == "turntable" || kind.empty();
   if (key == "reach") return kind != "turntable" && kind != "slider";
+  if (key == "steps_per_turn" || key == "microsteps") return kind != "stand" && kind != "arm";
   return kind == "slider";
 }
 

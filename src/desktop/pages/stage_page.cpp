@@ -74,9 +74,9 @@ class Summary : public QWidget {
 }  // namespace
 
 StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker, QWidget* parent)
-    : WindowPage(parent), session_(session) {
+    : WindowPage(parent), session_(session), foresight_(foresight) {
   setObjectName("stage");
-  buildBenches(foresight);
+  buildBenches();
   effectsSeen_ = new EffectsSeen(session, this);
   floor_ = new FloorView(session, this);
   floor_->setEffects(effectsSeen_);
@@ -84,7 +84,9 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   levels_ = new LevelsPanel(session, foresight, this);
   auto* ladder = new LadderView(session, foresight, this);
   ladder->setEffects(effectsSeen_);
-  buildFoot(foresight);
+  foot_ = new QStackedWidget(this);
+  foot_->setFixedHeight(154);
+  lights_ = new LightsPanel(session_, foresight_, this);
 
   auto* middle = new QWidget(this);
   auto* under = new QVBoxLayout(middle);
@@ -119,16 +121,15 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   connect(lens_, &LensView::wholeWindowAsked, this, [this] { setLensAlone(!lensAlone_); });
   connect(lights_, &LightsPanel::soloed, lens_, &LensView::setSolo);
   connect(lens_, &LensView::placeRead, this, [this] {
-    if (foot_->currentWidget() != wish_) return;
-    if (const auto met = lens_->placeMet()) wish_->takePlace(*met);
+    auto* wish = qobject_cast<WishPanel*>(foot_->currentWidget());
+    if (!wish) return;
+    if (const auto met = lens_->placeMet()) wish->takePlace(*met);
   });
-  for (WayCards* cards : {wish_->cards(), ways_->cards(), expose_->cards(), move_->cards()})
-    connect(cards, &WayCards::ghosts, floor_, &FloorView::setGhosts);
   setBench("light");
 }
 
 /// The benches, what each can be asked for besides, and the shot's settings in a line.
-void StagePage::buildBenches(Foresight* foresight) {
+void StagePage::buildBenches() {
   using Look = WordButton::Look;
   benches_ = new QHBoxLayout;
   benches_->setSpacing(6);
@@ -184,40 +185,64 @@ void StagePage::buildBenches(Foresight* foresight) {
   benches_->addSpacing(10);
   benches_->addWidget(new Summary(session_, this), 1);
   benches_->addWidget(add);
-  connect(add, &WordButton::clicked, this,
-          [this, foresight] { (new AddShotSheet(session_, foresight, this))->open(); });
+  connect(add, &WordButton::clicked, this, [this] { (new AddShotSheet(session_, foresight_, this))->open(); });
 }
 
-/// Under floor and lens: In hand and the lights, or what a bench has in their place.
-void StagePage::buildFoot(Foresight* foresight) {
-  lights_ = new LightsPanel(session_, foresight, this);
-  auto* both = new QWidget(this);
-  auto* row = new QHBoxLayout(both);
-  row->setContentsMargins(0, 0, 0, 0);
-  row->setSpacing(10);
-  row->addWidget(new InHand(session_, foresight, both), 44);
-  row->addWidget(lights_, 48);
-  wish_ = new WishPanel(session_, foresight, this);
-  ways_ = new LightWaysPanel(session_, foresight, this);
-  mirrors_ = new MirrorPanel(session_, this);
-  connect(lens_, &LensView::pictureShown, mirrors_, [this] { mirrors_->look(lens_->picture()); });
-  expose_ = new ExposePanel(session_, foresight, this);
-  move_ = new SolvePanel("move", session_, foresight, this);
-  move_->setHead(tr("A move"), tr("what it is to do; its tracks are worked out, and tried on the whole shot"));
-  std::vector<SolverKind> moves = solver_kinds();
-  moves.erase(std::remove_if(moves.begin(), moves.end(), [](const SolverKind& one) { return one.effect; }),
-              moves.end());
-  move_->offerKinds(std::move(moves));
-  auto* effects = new EffectsPanel(session_, foresight, effectsSeen_, this);
-  foot_ = new QStackedWidget(this);
-  for (QWidget* page :
-       {both, static_cast<QWidget*>(wish_), static_cast<QWidget*>(ways_), static_cast<QWidget*>(mirrors_),
-        static_cast<QWidget*>(expose_), static_cast<QWidget*>(move_), static_cast<QWidget*>(effects),
-        static_cast<QWidget*>(new MotorPanel(session_, this)),
-        static_cast<QWidget*>(new HandPanel(session_, this)),
-        static_cast<QWidget*>(new ModesPanel(session_, this))})
-    foot_->addWidget(page);
-  foot_->setFixedHeight(154);
+/// Under floor and lens: In hand and the lights, or what a bench has in their place; made when first asked for.
+QWidget* StagePage::makeFoot(Foot foot) {
+  const auto ghosts = [this](WayCards* cards) {
+    connect(cards, &WayCards::ghosts, floor_, &FloorView::setGhosts);
+  };
+  switch (foot) {
+    case Foot::hand: {
+      auto* both = new QWidget(this);
+      auto* row = new QHBoxLayout(both);
+      row->setContentsMargins(0, 0, 0, 0);
+      row->setSpacing(10);
+      row->addWidget(new InHand(session_, foresight_, both), 44);
+      row->addWidget(lights_, 48);
+      return both;
+    }
+    case Foot::wish: {
+      auto* wish = new WishPanel(session_, foresight_, this);
+      ghosts(wish->cards());
+      return wish;
+    }
+    case Foot::ways: {
+      auto* ways = new LightWaysPanel(session_, foresight_, this);
+      ghosts(ways->cards());
+      return ways;
+    }
+    case Foot::mirrors: {
+      auto* mirrors = new MirrorPanel(session_, this);
+      connect(lens_, &LensView::pictureShown, mirrors, [this, mirrors] { mirrors->look(lens_->picture()); });
+      mirrors->look(lens_->picture());
+      return mirrors;
+    }
+    case Foot::expose: {
+      auto* expose = new ExposePanel(session_, foresight_, this);
+      ghosts(expose->cards());
+      return expose;
+    }
+    case Foot::move: {
+      auto* move = new SolvePanel("move", session_, foresight_, this);
+      move->setHead(tr("A move"), tr("what it is to do; its tracks are worked out, and tried on the whole shot"));
+      std::vector<SolverKind> moves = solver_kinds();
+      std::erase_if(moves, [](const SolverKind& one) { return one.effect; });
+      move->offerKinds(std::move(moves));
+      ghosts(move->cards());
+      return move;
+    }
+    case Foot::effects:
+      return new EffectsPanel(session_, foresight_, effectsSeen_, this);
+    case Foot::motor:
+      return new MotorPanel(session_, this);
+    case Foot::by_hand:
+      return new HandPanel(session_, this);
+    case Foot::modes:
+      return new ModesPanel(session_, this);
+  }
+  return nullptr;
 }
 
 QHBoxLayout* StagePage::overlays() {
@@ -278,7 +303,9 @@ void StagePage::setBench(const QString& name) {
 void StagePage::setFoot(Foot foot) {
   for (const Ask& ask : asks_)
     if (ask.foot) ask.button->setChecked(ask.foot == foot);
-  foot_->setCurrentIndex(static_cast<int>(foot));
+  QWidget*& shown = feet_[foot];
+  if (!shown) foot_->addWidget(shown = makeFoot(foot));
+  foot_->setCurrentWidget(shown);
 }
 
 void StagePage::paintEvent(QPaintEvent*) {

@@ -1,6 +1,7 @@
 // The Stage: floor and In hand on the left, lens and lights in the middle, levels on the right, the ladder below.
 #pragma once
 #include <QWidget>
+#include <map>
 #include <optional>
 #include <vector>
 
@@ -18,12 +19,7 @@ class FloorView;
 class LensView;
 class LevelsPanel;
 class EffectsSeen;
-class ExposePanel;
-class LightWaysPanel;
 class LightsPanel;
-class MirrorPanel;
-class SolvePanel;
-class WishPanel;
 class WordButton;
 
 class StagePage : public WindowPage {
@@ -43,7 +39,7 @@ class StagePage : public WindowPage {
   void paintEvent(QPaintEvent*) override;
 
  private:
-  /// What stands under floor and lens, in the order of its pages.
+  /// What stands under floor and lens.
   enum class Foot { hand, wish, ways, mirrors, expose, move, effects, motor, by_hand, modes };
   struct Bench {
     WordButton* button;
@@ -58,20 +54,16 @@ class StagePage : public WindowPage {
   };
   void setFoot(Foot foot);
   [[nodiscard]] Foot footOf(const QString& bench) const;
-  void buildBenches(Foresight* foresight);
-  void buildFoot(Foresight* foresight);
+  void buildBenches();
+  QWidget* makeFoot(Foot foot);
   QHBoxLayout* overlays();
 
   Session* session_;
+  Foresight* foresight_;
   FloorView* floor_ = nullptr;
   LensView* lens_ = nullptr;
   LevelsPanel* levels_ = nullptr;
   LightsPanel* lights_ = nullptr;
-  WishPanel* wish_ = nullptr;
-  LightWaysPanel* ways_ = nullptr;
-  MirrorPanel* mirrors_ = nullptr;
-  ExposePanel* expose_ = nullptr;
-  SolvePanel* move_ = nullptr;
   EffectsSeen* effectsSeen_ = nullptr;
   std::vector<Bench> benchList_;
   std::vector<Ask> asks_;
@@ -79,6 +71,7 @@ class StagePage : public WindowPage {
   std::vector<QWidget*> around_;  // what gives way to the lens
   QHBoxLayout *benches_ = nullptr, *columns_ = nullptr, *seen_ = nullptr;
   QStackedWidget* foot_ = nullptr;
+  std::map<Foot, QWidget*> feet_;  ///< those asked for so far
   bool lensAlone_ = false;
 };
 

@@ -104,9 +104,9 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
   }
   if (const auto moves = hand_moves(project, shot); !moves.empty()) {
     std::vector<QStringList> rows{
-        {paperText("By hand"), paperText("marks"), paperText("pace, and what a missed mark is")}};
+        {paperText("By hand"), paperText("marks"), paperText("pace, what a missed mark is, and by what else")}};
     for (const HandMove& move : moves)
-      rows.push_back({q(move.what), q(marks_text(move)), q(pace_text(move) + "; " + care_text(move))});
+      rows.push_back({q(move.what), q(marks_text(move)), q(fmt::format("{}", fmt::join(hand_lines(move), "; ")))});
     y += table(page, left, y, {30, 62, wide - 92}, rows) + 4;
   }
   if (!shot.effects.empty()) y += effectsTable(page, project, shot, left, y, wide) + 4;

@@ -12,6 +12,7 @@
 #include <QSettings>
 #include <QShortcut>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "cinnabar/desktop/begin/begin_page.h"
 #include "cinnabar/desktop/controls/controls.h"
@@ -67,7 +68,7 @@ class Ground : public QWidget {
 
 MainWindow::MainWindow(const WindowOptions& options)
     : options_(options),
-      foresight_(std::make_unique<Foresight>()),
+      foresight_(std::make_unique<Foresight>(options.closely)),
       maker_(std::make_unique<PictureMaker>(options.passes)),
       page_(options.page),
       opener_(std::make_unique<InOrder>()) {
@@ -123,8 +124,6 @@ MainWindow::MainWindow(const WindowOptions& options)
   body_->layout()->setContentsMargins(0, 0, 0, 0);
   body_->layout()->setSpacing(0);
   all->addWidget(body_, 1);
-  buildBegin();
-  all->addWidget(begin_, 1);
 
   auto* foot = new QHBoxLayout;
   foot->setContentsMargins(20, 2, 20, 6);
@@ -175,7 +174,6 @@ MainWindow::MainWindow(const WindowOptions& options)
   if (options.remember && QSettings().value("dark", false).toBool()) options_.theme = "blackout";
   blackout_->setChecked(options_.theme == "blackout");
   setDark(options_.theme == "blackout");
-  buildPages();
 }
 
 MainWindow::~MainWindow() {
@@ -198,35 +196,38 @@ void MainWindow::setDark(bool dark) {
   for (QWidget* w : findChildren<QWidget*>()) w->update();
 }
 
+/// The strip and the first page; the others are made when they are first gone to.
 void MainWindow::buildPages() {
-  while (QLayoutItem* item = body_->layout()->takeAt(0)) {
-    delete item->widget();
-    delete item;
-  }
-  pages_ = nullptr;
-  pageById_.clear();
-  stage_ = nullptr;
-  strip_ = nullptr;
-  showBegin(!session_);
-  if (!session_) return;
   strip_ = new SpotStrip(session_.get(), foresight_.get(), body_);
   pages_ = new QStackedWidget(body_);
-  for (const PageRow& row : pageRows()) {
-    WindowPage* page = row.make({session_.get(), foresight_.get(), maker_.get()}, body_);
-    connect(page, &WindowPage::pageWanted, this, &MainWindow::showPage);
-    connect(page, &WindowPage::actionWanted, this, &MainWindow::act);
-    pages_->addWidget(page);
-    pageById_[row.id] = page;
-  }
-  stage_ = qobject_cast<StagePage*>(pageById_.at("stage"));
   body_->layout()->addWidget(strip_);
   body_->layout()->addWidget(pages_);
   static_cast<QVBoxLayout*>(body_->layout())->setStretchFactor(pages_, 1);
   showPage(page_);
 }
 
+WindowPage* MainWindow::page(const QString& id) {
+  if (const auto made = pageById_.find(id); made != pageById_.end()) return made->second;
+  const auto row =
+      std::find_if(pageRows().begin(), pageRows().end(), [&](const PageRow& r) { return id == r.id; });
+  WindowPage* page = row->make({session_.get(), foresight_.get(), maker_.get()}, body_);
+  connect(page, &WindowPage::pageWanted, this, &MainWindow::showPage);
+  connect(page, &WindowPage::actionWanted, this, &MainWindow::act);
+  pages_->addWidget(page);
+  pageById_[id] = page;
+  if (auto* stage = qobject_cast<StagePage*>(page)) stage->setBench(options_.bench);
+  if (pageById_.size() > 1) {  // it has missed what the others were told
+    emit session_->shotChanged();
+    emit session_->changed();
+  }
+  return page;
+}
+
+StagePage* MainWindow::stage() { return session_ ? qobject_cast<StagePage*>(page("stage")) : nullptr; }
+
 void MainWindow::buildBegin() {
-  begin_ = new BeginPage(centralWidget() ? centralWidget() : this);
+  begin_ = new BeginPage(centralWidget());
+  static_cast<QVBoxLayout*>(centralWidget()->layout())->insertWidget(2, begin_, 1);
   connect(begin_, &BeginPage::message, this, &MainWindow::say);
   connect(begin_, &BeginPage::taken, this, &MainWindow::makeProject);
   connect(begin_, &BeginPage::openWanted, this, &MainWindow::openFile);
@@ -234,6 +235,14 @@ void MainWindow::buildBegin() {
   connect(begin_, &BeginPage::backWanted, this, [this] {
     if (session_) showPage(page_);
   });
+}
+
+bool MainWindow::beginning() const { return begin_ && begin_->isVisible(); }
+
+/// Begin, where nothing is open and nothing is being opened.
+void MainWindow::showEvent(QShowEvent* event) {
+  QMainWindow::showEvent(event);
+  if (!session_ && opening_ == 0) showBegin(true);
 }
 
 /// How the open project is kept.
@@ -245,8 +254,9 @@ void MainWindow::tellKept() {
 }
 
 void MainWindow::showBegin(bool on) {
-  const bool was = begin_->isVisible();
-  begin_->setVisible(on);
+  if (on && !begin_) buildBegin();
+  const bool was = beginning();
+  if (begin_) begin_->setVisible(on);
   body_->setVisible(!on);
   watch_->setVisible(!on && session_ && !session_->project().shots.empty());
   if (on) {
@@ -267,11 +277,11 @@ void MainWindow::showPage(const QString& name) {
   if (!pages_) return;
   for (const PageRow& row : pageRows())
     if (page_ == row.id) strip_->setVisible(row.strip);
-  WindowPage* page = pageById_.at(page_);
-  pages_->setCurrentWidget(page);
+  WindowPage* shown = page(page_);
+  pages_->setCurrentWidget(shown);
   askLight();
   pages_->setFocus();
-  page->takeFocus();
+  shown->takeFocus();
 }
 
 /// What a page asks the window to do.
@@ -290,6 +300,7 @@ void MainWindow::adopt(OpenedProject project) {
   for (auto* sheet : findChildren<WatchSheet*>()) delete sheet;
   delete pages_;
   pages_ = nullptr;
+  pageById_.clear();
   while (QLayoutItem* item = body_->layout()->takeAt(0)) {
     delete item->widget();
     delete item;
@@ -304,7 +315,7 @@ void MainWindow::adopt(OpenedProject project) {
     projectButton_->setText(QString::fromStdString(session_->project().name));
     projectButton_->setAccessibleName(tr("Project %1").arg(projectButton_->text()));
     projectButton_->updateGeometry();
-    watch_->setVisible(!begin_->isVisible() && !session_->project().shots.empty());
+    watch_->setVisible(!beginning() && !session_->project().shots.empty());
     const Json* info = session_->document().single("project");
     const QString aim = info ? QString::fromStdString(info->value("aim", "")) : QString();
     aim_->setText(aim_->fontMetrics().elidedText(aim, Qt::ElideRight, std::max(40, width() / 4)));
@@ -323,7 +334,6 @@ void MainWindow::adopt(OpenedProject project) {
   connect(session_.get(), &Session::timeChanged, this, &MainWindow::askLight);
   titles();
   buildPages();
-  stage_->setBench(options_.bench);
   session_->selectShot(static_cast<std::size_t>(std::max(0, options_.shot - 1)));
   emit session_->shotChanged();
   emit session_->changed();
@@ -333,7 +343,7 @@ void MainWindow::adopt(OpenedProject project) {
         connect(foresight_.get(), &Foresight::levels, this, [this, opener](const std::vector<Level>&, bool close) {
           if (!close) return;
           disconnect(*opener);
-          stage_->levels()->open(options_.level);
+          stage()->levels()->open(options_.level);
         });
   }
   recall();
@@ -372,13 +382,13 @@ void MainWindow::showVersions() {
 }
 
 void MainWindow::watch() {
-  if (!session_ || session_->project().shots.empty() || begin_->isVisible()) return;
+  if (!session_ || session_->project().shots.empty() || beginning()) return;
   if (!film_) film_ = std::make_unique<FilmMaker>();
   (new WatchSheet(session_.get(), film_.get(), this))->open();
 }
 
 void MainWindow::showSettings() {
-  if (session_ && session_->shot() && !begin_->isVisible()) (new SettingsSheet(session_.get(), this))->open();
+  if (session_ && session_->shot() && !beginning()) (new SettingsSheet(session_.get(), this))->open();
 }
 
 void MainWindow::switchUnits() {
@@ -523,7 +533,7 @@ void MainWindow::say(const QString& text) {
 void MainWindow::readShotsFrom(const QString& path) { papers_->readShotsFrom(path); }
 
 bool MainWindow::settled() const {
-  if (begin_->isVisible()) return !begin_->drafting();
+  if (beginning()) return !begin_->drafting();
   if (!session_) return false;
   if (!session_->shot()) return true;
   bool glances = true;

@@ -30,9 +30,10 @@ struct WindowOptions {
   QString page = "stage", bench = "light", theme = "paper", level;
   int shot = 1;
   QSize size{1280, 800};
-  bool walk = false;      ///< Show me at the first opening of the example
-  bool remember = false;  ///< begin where the last window ended, and note where this one does
-  int passes = 64;        ///< that the lens adds up
+  bool walk = false;                      ///< Show me at the first opening of the example
+  bool remember = false;                  ///< begin where the last window ended, and note where this one does
+  int passes = 64;                        ///< that the lens adds up
+  MeasureQuality closely = full_measure;  ///< how levels are measured in the end
 };
 
 class MainWindow : public QMainWindow {
@@ -46,7 +47,8 @@ class MainWindow : public QMainWindow {
   /// The open project; nothing before the first.
   [[nodiscard]] Session* session() const { return session_.get(); }
   [[nodiscard]] bool settled() const;
-  [[nodiscard]] StagePage* stage() const { return stage_; }
+  /// The Stage of the open project, made where it was not gone to yet; nothing before the first project.
+  [[nodiscard]] StagePage* stage();
   void setDark(bool dark);
   void showPage(const QString& name);
   /// Begin, in front of the project that is open, if any; or back to it.
@@ -64,12 +66,15 @@ class MainWindow : public QMainWindow {
   void paperWritten(const QString& path, bool written);
 
  protected:
+  void showEvent(QShowEvent*) override;
   void closeEvent(QCloseEvent*) override;
 
  private:
   void buildPages();
   void menu();
   void buildBegin();
+  [[nodiscard]] bool beginning() const;
+  WindowPage* page(const QString& id);
   void newProject();
   void makeProject(const Document& document, const QString& name);
   void openExample();
@@ -103,12 +108,12 @@ class MainWindow : public QMainWindow {
   BeginPage* begin_ = nullptr;
   QPointer<ShowMe> walk_;
   QStackedWidget* pages_ = nullptr;
-  std::map<QString, WindowPage*> pageById_;
-  StagePage* stage_ = nullptr;  ///< one of them
+  std::map<QString, WindowPage*> pageById_;  ///< those gone to so far
   SpotStrip* strip_ = nullptr;
   QLabel *kept_, *messages_;
   QString page_, readOnly_;
   bool levelsClose_ = false, leaveHeld_ = false;
+  int opening_ = 0;  ///< projects on their way
   std::unique_ptr<InOrder> opener_;
   std::unique_ptr<PaperDesk> papers_;
   std::unique_ptr<FilmMaker> film_;  ///< its pictures are kept while the window is there

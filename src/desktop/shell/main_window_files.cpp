@@ -20,13 +20,16 @@
 namespace cinnabar {
 void MainWindow::withFile(std::function<Expected<OpenedProject>()> make) {
   say(tr("Opening"));
+  ++opening_;
   const QPointer<MainWindow> self(this);
   opener_->add([this, self, make = std::move(make)] {
     auto result = std::make_shared<Expected<OpenedProject>>(make());
     later(self, [self, result] {
+      --self->opening_;
       if (!*result) {
         const QString why = QString::fromStdString(result->error().text());
         self->say(why);
+        if (!self->session_ && self->opening_ == 0) self->showBegin(true);
         emit self->failed(why, exit_code(result->error()));
         return;
       }

@@ -196,7 +196,9 @@ std::vector<std::string> LadderView::targetsToAdd() const {
     if (kind.of == "product") {
       if (shot) each(shot->products, [](const ShotProduct& p) { return p.product; });
     } else if (kind.of == "light" || kind.of == "card") {
-      if (session_->setup() && kind.of == "light") each(session_->setup()->lights, own);
+      if (session_->setup() && kind.of == "light")
+        for (const Light& light : session_->setup()->lights)
+          if (light.doors || kind.what != "doors") all.push_back(target_text(kind, light.id));
       if (session_->setup() && kind.of == "card") each(session_->setup()->cards, own);
     } else {
       all.push_back(target_text(kind, {}));

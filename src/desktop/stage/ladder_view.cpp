@@ -60,6 +60,7 @@ QString trackName(const Session& s, const std::string& target) {
                        : what == "turn"  ? QObject::tr("turn")
                        : what == "tilt"  ? QObject::tr("tilt")
                        : what == "place" ? QObject::tr("travel")
+                       : what == "doors" ? QObject::tr("doors")
                                          : QObject::tr("aim");
   return movedThing(s, *read) + " " + does;
 }

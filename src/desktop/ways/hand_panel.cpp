@@ -1,5 +1,7 @@
 #include "cinnabar/desktop/ways/hand_panel.h"
 
+#include <fmt/ranges.h>
+
 #include <QKeyEvent>
 #include <QWheelEvent>
 #include <algorithm>
@@ -9,11 +11,16 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/ways/way_cards.h"
+#include "cinnabar/takes/log.h"
 
 namespace cinnabar {
 namespace {
 
-constexpr double under_head = 28, line_high = 60, name_wide = 150;
+constexpr double under_head = 28, tape_high = 32, text_high = 12.5, name_wide = 150;
+
+double rowHigh(const HandMove& move) {
+  return tape_high + text_high * static_cast<double>(hand_lines(move).size());
+}
 
 }  // namespace
 
@@ -31,26 +38,33 @@ void HandPanel::refresh() {
 }
 
 void HandPanel::scrollTo(double top) {
-  const double all = under_head + line_high * static_cast<double>(moves_.size()) + 4;
+  double all = under_head + 4;
+  for (const HandMove& move : moves_) all += rowHigh(move);
   scroll_ = std::clamp(top, 0.0, std::max(0.0, all - height()));
   update();
 }
 
 QRectF HandPanel::rowBox(std::size_t row) const {
-  return {10, under_head + line_high * static_cast<double>(row) - scroll_, width() - 20.0, line_high - 4};
+  double top = under_head - scroll_;
+  for (std::size_t k = 0; k < row; ++k) top += rowHigh(moves_[k]);
+  return {10, top, width() - 20.0, rowHigh(moves_[row]) - 4};
 }
 
 std::vector<ToldPart> HandPanel::parts() const {
   std::vector<ToldPart> list;
   for (std::size_t k = 0; k < moves_.size(); ++k)
     list.push_back({q(moves_[k].what),
-                    q(marks_text(moves_[k]) + "; " + pace_text(moves_[k]) + "; " + care_text(moves_[k])),
+                    q(marks_text(moves_[k])) + "; " + q(fmt::format("{}", fmt::join(hand_lines(moves_[k]), "; "))),
                     rowBox(k).toRect(), false});
   return list;
 }
 
 void HandPanel::paintEvent(QPaintEvent*) {
-  drawWaysHead(*this, tr("By hand"), tr("put tape at the marks and count; each mark is one count on"));
+  QString how = tr("put tape at the marks and count; each mark is one count on");
+  if (const Shot* shot = session_->shot())
+    if (const ShotLog log = shot_log(session_->project(), *shot); log.tried > 0)
+      how = tr("%1; the log has kept %2 of %3 takes").arg(how).arg(log.kept).arg(log.tried);
+  drawWaysHead(*this, tr("By hand"), how);
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
   p.save();
@@ -94,11 +108,12 @@ void HandPanel::paintRow(QPainter& p, std::size_t row) const {
     taken.emplace_back(x - 0.5 * wide, x + 0.5 * wide);
     drawText(p, {x - 0.5 * wide, tape.top() - 15, wide, 13}, Qt::AlignCenter, label, numberFont(10), t.ink);
   }
-  const std::string care = care_text(move);
-  drawText(p, {tape.left(), tape.bottom() + 3, tape.width() + 28, 14}, Qt::AlignLeft | Qt::AlignVCenter,
-           q(pace_text(move)), textFont(10.5), t.quiet);
-  drawText(p, {tape.left(), tape.bottom() + 15, tape.width() + 28, 14}, Qt::AlignLeft | Qt::AlignVCenter, q(care),
-           textFont(10.5), t.quiet);
+  double y = tape.bottom() + 3;
+  for (const std::string& line : hand_lines(move)) {
+    drawText(p, {tape.left(), y, tape.width() + 28, 14}, Qt::AlignLeft | Qt::AlignVCenter, q(line), textFont(10.5),
+             t.quiet);
+    y += text_high;
+  }
 }
 
 void HandPanel::wheelEvent(QWheelEvent* event) {
@@ -107,8 +122,9 @@ void HandPanel::wheelEvent(QWheelEvent* event) {
 }
 
 void HandPanel::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Down) return scrollTo(scroll_ + line_high);
-  if (event->key() == Qt::Key_Up) return scrollTo(scroll_ - line_high);
+  constexpr double pageStep = 60;
+  if (event->key() == Qt::Key_Down) return scrollTo(scroll_ + pageStep);
+  if (event->key() == Qt::Key_Up) return scrollTo(scroll_ - pageStep);
   QWidget::keyPressEvent(event);
 }
 

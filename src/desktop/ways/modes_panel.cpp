@@ -76,7 +76,8 @@ QString ModesPanel::cellWords(std::size_t row, std::size_t shot) const {
   const QString fit = lacks.isEmpty() ? tr("Shot %1 in %2: gives what it needs").arg(shot + 1).arg(name)
                                       : tr("Shot %1 in %2 lacks %3").arg(shot + 1).arg(name, lacks.join("; "));
   return fit + (table_.used[shot] == row ? tr("; recorded in it now") : QString()) +
-         (table_.best[shot] == row ? tr("; the best for it") : QString());
+         (table_.best[shot] == row ? tr("; the best for it") : QString()) + "; " +
+         q(slowing_text(r.mode->rate, session_->project().timeline_rate));
 }
 
 std::vector<ToldPart> ModesPanel::parts() const {

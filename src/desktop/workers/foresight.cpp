@@ -9,7 +9,8 @@
 
 namespace cinnabar {
 
-Foresight::Foresight(QObject* parent) : QObject(parent), quick_(full_.with_quality(quick_measure)) {}
+Foresight::Foresight(const MeasureQuality& closely, QObject* parent)
+    : QObject(parent), full_(closely), quick_(full_.with_quality(quick_measure)) {}
 
 void Foresight::askLevels(const Project& project, std::size_t shot) {
   const int ticket = ++levelsAsked_;

@@ -21,7 +21,7 @@ struct ShotGlance {
 class Foresight : public QObject {
   Q_OBJECT
  public:
-  explicit Foresight(QObject* parent = nullptr);
+  explicit Foresight(const MeasureQuality& closely = full_measure, QObject* parent = nullptr);
 
   /// Levels of one shot: soon and roughly, then closely. Answered by levels().
   void askLevels(const Project& project, std::size_t shot);

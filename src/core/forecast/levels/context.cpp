@@ -73,7 +73,8 @@ class Motion {
       for (const double height : {low, high}) s.images.push_back(image_of(pose, place.place + Vec3{0, height, 0}));
     }
     for (const KeyedTrack& track : c_.shot.tracks)
-      if (track.target.ends_with(".turn") || track.target.ends_with(".tilt")) s.degrees.push_back(track.at(t));
+      if (track.target.ends_with(".turn") || track.target.ends_with(".tilt") || track.target.ends_with(".doors"))
+        s.degrees.push_back(track.at(t));
     // A light that is carried round what it aims at.
     for (const Light* light : carried_) {
       const Light now = light_at(*light, c_.shot, t);

@@ -153,33 +153,94 @@ std::optional<Level> motion_skew(const ShotContext& c, const LevelStart& start) 
   return level;
 }
 
+namespace {
+
+/// How far apart plates lie by one thing that moves: recorded pixels, and the sum.
+struct Apart {
+  double px = 0.0;
+  std::string formula;
+};
+/// By a turning axis: how far off it comes back, times what that turns, through the lens.
+Apart apart_by_turn(const ShotContext& c, double off_deg, double arm, double depth) {
+  const double image = c.pose(0.0).image_distance(), px = radians(off_deg) * arm / depth * image / c.optics.pitch;
+  return {px, said("{} degrees x {} mm x {} mm / {} m / {} um = {} px", number_text(off_deg, 3),
+                   number_text(1e3 * arm, 3), number_text(1e3 * image, 4), number_text(depth, 3),
+                   number_text(1e6 * c.optics.pitch, 3), number_text(px, 3))};
+}
+
+/// By turntables whose error is known: the widest of what stands on them.
+std::optional<Apart> apart_by_turntable(const ShotContext& c) {
+  const KeyedTrack* turn = c.shot.track("turntable");
+  std::optional<Apart> worst;
+  if (!turn || turn->keys.size() < 2) return worst;
+  const CameraPose pose = c.pose(0.0);
+  for (const ShotProduct& placed : c.shot.products) {
+    const Support* table = by_id(c.project.supports, placed.on);
+    const Product* product = by_id(c.project.products, placed.product);
+    const auto off = table ? table->comes_back_within() : std::nullopt;
+    if (!product || !off || !on_turntable(c.project, c.shot, placed)) continue;
+    const ProductPose at = product_at(c.project, c.shot, placed, 0.0);
+    const double arm = std::hypot(at.place.x, at.place.z) + widest_reach(*product);
+    const double depth = std::max(0.01, pose.depth(at.place) - widest_reach(*product));
+    Apart now = apart_by_turn(c, *off, arm, depth);
+    if (!worst || now.px > worst->px) worst = std::move(now);
+  }
+  return worst;
+}
+
+/// How far the products' middles go in the picture while half a recorded frame passes: what plates that did not
+/// begin together are apart at the most, laid over one another frame by frame.
+double apart_by_start(const ShotContext& c) {
+  constexpr int steps = 64;
+  const double half = 0.5 / c.optics.rate;
+  double most = 0.0;
+  for (const ShotProduct& placed : c.shot.products)
+    for (int k = 0; k < steps; ++k) {
+      const double t = std::max(0.0, c.end - half) * k / (steps - 1);
+      const auto a = image_of(c.pose(t), product_at(c.project, c.shot, placed, t).world({0, 0, 0})),
+                 b = image_of(c.pose(t + half), product_at(c.project, c.shot, placed, t + half).world({0, 0, 0}));
+      if (a && b) most = std::max(most, std::hypot(b->x - a->x, b->y - a->y) / c.optics.pitch);
+    }
+  return most;
+}
+
+}  // namespace
+
 std::optional<Level> motion_match(const ShotContext& c, const LevelStart& start) {
   Level level = start();
-  if (!c.camera_moves()) {
+  Apart worst = apart_by_turntable(c).value_or(Apart{});
+  if (!c.camera_moves() && worst.formula.empty()) {
     settle(level, {0.0, 0.0});
     level.formula = said("nothing of the camera moves between {} plates: 0 px", c.shot.plates.size());
     level.sentence = said("The camera stands still, so that {} plates match.", c.shot.plates.size());
     return level;
   }
-  const Support* on = by_id(c.project.supports, c.camera.on);
-  if (!on) return unknown(level, "what the camera moves on is not told");
-  if (!on->repeat) return unknown(level, said("how far off {} comes back (repeat) is not in the kit", on->name));
-  const CameraPose pose = c.pose(0.0);
-  double depth = pose.focus;  // of the nearest product, else what is sharp
-  for (const ShotProduct& placed : c.shot.products)
-    depth = std::max(0.01, std::min(depth, pose.depth(product_at(c.project, c.shot, placed, 0.0).place)));
-  const double image = pose.image_distance();
-  const bool slides = on->kind == "slider";
-  const double px = (slides ? *on->repeat / depth : radians(*on->repeat)) * image / c.optics.pitch;
-  settle(level, {px, 0.0});
-  level.formula =
-      slides ? said("{} mm x {} mm / {} m / {} um = {} px", number_text(1e3 * *on->repeat, 3),
-                    number_text(1e3 * image, 4), number_text(depth, 3), number_text(1e6 * c.optics.pitch, 3),
-                    number_text(px, 3))
-             : said("{} degrees x {} mm / {} um = {} px", number_text(*on->repeat, 3), number_text(1e3 * image, 4),
-                    number_text(1e6 * c.optics.pitch, 3), number_text(px, 3));
-  level.sentence =
-      said("{} plates of this move lie within {} px of one another.", c.shot.plates.size(), number_text(px, 2));
+  if (c.camera_moves()) {
+    const Support* on = by_id(c.project.supports, c.camera.on);
+    if (!on) return unknown(level, "what the camera moves on is not told");
+    const auto off = on->comes_back_within();
+    if (!off) return unknown(level, said("how far off {} comes back (repeat) is not in the kit", on->name));
+    const CameraPose pose = c.pose(0.0);
+    double depth = pose.focus;  // of the nearest product, else what is sharp
+    for (const ShotProduct& placed : c.shot.products)
+      depth = std::max(0.01, std::min(depth, pose.depth(product_at(c.project, c.shot, placed, 0.0).place)));
+    const double image = pose.image_distance();
+    const double px = (on->slides() ? *off / depth : radians(*off)) * image / c.optics.pitch;
+    Apart camera{px, on->slides() ? said("{} mm x {} mm / {} m / {} um = {} px", number_text(1e3 * *off, 3),
+                                         number_text(1e3 * image, 4), number_text(depth, 3),
+                                         number_text(1e6 * c.optics.pitch, 3), number_text(px, 3))
+                                  : said("{} degrees x {} mm / {} um = {} px", number_text(*off, 3),
+                                         number_text(1e3 * image, 4), number_text(1e6 * c.optics.pitch, 3),
+                                         number_text(px, 3))};
+    if (camera.px >= worst.px) worst = std::move(camera);
+  }
+  settle(level, {worst.px, 0.0});
+  level.formula = worst.formula;
+  level.sentence = said("{} plates of this move lie within {} px of one another.", c.shot.plates.size(),
+                        number_text(worst.px, 2));
+  if (const double late = apart_by_start(c); late >= 0.05)
+    level.sentence += " " + said("Where recordings do not begin with the motor, half a frame is {} px more.",
+                                 number_text(late, 2));
   return level;
 }
 

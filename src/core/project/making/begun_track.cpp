@@ -43,6 +43,7 @@ std::optional<Ends> of_light(const Setup& setup, const TrackTarget& target) {
     if (light.id != target.id) continue;
     if (target.kind->what == "dimmer") return values(0.0, light.dimmer);
     if (target.kind->what == "turn") return values(0.0, 5.0);
+    if (target.kind->what == "doors") return values(0.0, light.doors ? light.doors->top_deg : 90.0);
     if (target.kind->what == "place") return places(light.place, light.place + Vec3{0.1, 0, 0});
     return places(light.aim, light.aim);
   }
@@ -59,7 +60,8 @@ std::optional<Ends> ends_of(const Project& project, const Shot& shot, const Trac
   if (!setup) return std::nullopt;
   if (of == "light") return of_light(*setup, target);
   for (const Card& card : setup->cards)
-    if (card.id == target.id) return places(card.place, card.place + Vec3{0.1, 0, 0});
+    if (card.id == target.id)
+      return target.kind->what == "turn" ? values(0.0, 45.0) : places(card.place, card.place + Vec3{0.1, 0, 0});
   return std::nullopt;
 }
 

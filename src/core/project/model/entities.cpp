@@ -7,12 +7,23 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/motion/machines.h"
 #include "cinnabar/optics/lens.h"
 #include "cinnabar/project/model/blobs.h"
 #include "cinnabar/project/model/fields.h"
 #include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
+
+std::optional<double> Support::comes_back_within() const {
+  if (repeat) return repeat;
+  const std::optional<double> turn = turn_travel ? turn_travel : slides() ? std::nullopt : std::optional(360.0);
+  if (!steps_per_turn || !turn) return std::nullopt;
+  constexpr double linearity = 0.05;  // of a full step (common practice, no source)
+  const auto stands =
+      axis_step({*steps_per_turn, microsteps.value_or(1.0), *turn, linearity, backlash.value_or(0.0), 1.0, 1.0});
+  return stands ? std::optional(stands->error) : std::nullopt;
+}
 namespace {
 
 const Json& member(const Json& j, const char* key) {

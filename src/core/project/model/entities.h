@@ -168,7 +168,15 @@ struct Support {
   std::optional<double> reach;          ///< of a stand or an arm: the highest its head stands
   std::optional<double> repeat;         ///< how far off it comes back: metres, of turntables and heads degrees
   std::optional<double> radius;         ///< of a turntable's plate
+  /// Of a stepped motor: full steps a turn of it, microsteps of each, how far a turn takes it and its play;
+  /// metres, of turntables and heads degrees. A turning axis without `turn_travel` goes round with its motor.
+  std::optional<double> steps_per_turn, microsteps, turn_travel, backlash;
+  std::optional<double> torque;  ///< N m
   Holding holding;
+
+  [[nodiscard]] bool slides() const { return kind == "slider"; }
+  /// How far off it comes back: `repeat` where it is given, else what its steps and its play come to.
+  [[nodiscard]] std::optional<double> comes_back_within() const;
 };
 /// What is drawn on while recording: card space, or a battery's charge.
 struct Supply {

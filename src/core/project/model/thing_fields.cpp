@@ -274,7 +274,24 @@ const Fields& support_fields() {
        number("radius", size_range)
            .into(&Support::radius)
            .means("Of a turntable's plate, metres")
-           .on_page({"Plate radius", "length", 1, 0, 0.01})});
+           .on_page({"Plate radius", "length", 1, 0, 0.01}),
+       number("steps_per_turn", whole(1.0, 1e6))
+           .into(&Support::steps_per_turn)
+           .means("Full steps of its motor's turn")
+           .on_page({"Steps a turn", "", 1, 0, 10}),
+       number("microsteps", whole(1.0, 1e4))
+           .into(&Support::microsteps)
+           .means("Of each full step")
+           .on_page({"Microsteps", "", 1, 0, 1}),
+       number("turn_travel", moving)
+           .into(&Support::turn_travel)
+           .means("How far a turn of the motor takes it: metres, of turntables and heads degrees (left out: 360)")
+           .on_page({"A turn goes", "mm", 0.001, 1, 0.5}),
+       number("backlash", {0.0, 90.0})
+           .into(&Support::backlash)
+           .means("Play: metres, of turntables and heads degrees")
+           .on_page({"Play", "mm", 0.001, 3, 0.005}),
+       number("torque", moving).into(&Support::torque).means("Newton metres")});
   return all;
 }
 
@@ -323,11 +340,11 @@ Fields stock_fields(const char* second, const char* label) {
 }
 
 const Fields& doors_fields() {
-  constexpr Range leaf{-80.0, 90.0};
-  static const Fields all{
-      {number("length", size_range).needed().into(&Doors::length), number("top_deg", leaf).into(&Doors::top_deg),
-       number("bottom_deg", leaf).into(&Doors::bottom_deg), number("left_deg", leaf).into(&Doors::left_deg),
-       number("right_deg", leaf).into(&Doors::right_deg)}};
+  static const Fields all{{number("length", size_range).needed().into(&Doors::length),
+                           number("top_deg", leaf_range).into(&Doors::top_deg),
+                           number("bottom_deg", leaf_range).into(&Doors::bottom_deg),
+                           number("left_deg", leaf_range).into(&Doors::left_deg),
+                           number("right_deg", leaf_range).into(&Doors::right_deg)}};
   return all;
 }
 

@@ -22,8 +22,9 @@ const std::vector<TrackKind>& track_kinds() {
       {"camera", "focal", false, focal_range, true},  {"product", "place", true, place_range, false},
       {"product", "turn", false, angle_range, false}, {"product", "tilt", false, angle_range, false},
       {"light", "dimmer", false, share, false},       {"light", "turn", false, angle_range, false},
-      {"light", "place", true, place_range, false},   {"light", "aim", true, place_range, false},
-      {"card", "place", true, place_range, false},    {"", "crop", true, share, false}};
+      {"light", "doors", false, leaf_range, false},   {"light", "place", true, place_range, false},
+      {"light", "aim", true, place_range, false},     {"card", "place", true, place_range, false},
+      {"card", "turn", false, angle_range, false},    {"", "crop", true, share, false}};
   return all;
 }
 
