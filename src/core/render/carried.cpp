@@ -12,11 +12,11 @@ namespace cinnabar {
 namespace {
 
 constexpr float most_carried = 8.0f;  // passes: more would drag behind what changes
-constexpr float alike = 0.9f;          // cosine of normals that are taken for one
-constexpr double as_far = 0.01;        // of the distance: how far off the plane of what is seen
-constexpr float same_behind = 0.05f;   // squared difference of what clear things stand before
-constexpr float deviations = 0.5f;     // of the neighbours, to which what is carried is held
-constexpr int asked_pixels = 2;        // pixels: how far neighbours are asked
+constexpr float alike = 0.9f;         // cosine of normals that are taken for one
+constexpr double as_far = 0.01;       // of the distance: how far off the plane of what is seen
+constexpr float same_behind = 0.05f;  // squared difference of what clear things stand before
+constexpr float deviations = 0.5f;    // of the neighbours, to which what is carried is held
+constexpr int asked_pixels = 2;       // pixels: how far neighbours are asked
 
 /// A number for each mesh that is the same in every frame of a shot: what it is of, and its place among those.
 std::unordered_map<const Mesh*, int> numbered(const StagedWorld& world) {

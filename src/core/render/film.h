@@ -104,8 +104,8 @@ using LayerWeights = std::vector<Rgb>;
 /// What a pixel's light is divided by so that print and texture stay out of it: what it reflects; 1 of clear
 /// things and of lights.
 [[nodiscard]] Rgb tint_of(const FirstHit& first);
-/// What stands behind clear things, by pixel: of few passes in the mean of the pixels about that show the same body,
-/// since one look through several boundaries goes now this way, now that.
+/// What stands behind clear things, by pixel: of few passes in the mean of the pixels about that show the same
+/// body, since one look through several boundaries goes now this way, now that.
 [[nodiscard]] std::vector<Rgb> stands_behind(const Film& film);
 /// Holds each pixel to at most eight times the third brightest of its neighbours.
 void hold_dots(Picture& picture);
