@@ -45,6 +45,10 @@ TEST(Modes, SayWhatEachShotLacksAndWhatSlowingCosts) {
   EXPECT_TRUE(table.rows[1].fits[1].lacks.empty());
   ASSERT_EQ(table.rows[2].fits[0].lacks.size(), 1u) << "too few pixels";
   EXPECT_NEAR(table.rows[1].slowed, 0.25, 1e-12);
+  Json conformed = spot(std::vector<double>{1, 4});
+  conformed["project"]["timeline_rate"] = "24000/1001";
+  EXPECT_NEAR(mode_table(worlds::read(conformed)).rows[1].slowed, 0.24, 1e-12)
+      << "as 24 is in 100 (SMPTE ST 12-1)";
   EXPECT_NEAR(table.rows[1].light_stops, 2.0, 1e-12) << "log2(100 / 25) at the same angle";
   EXPECT_EQ(table.used[0], 0u);
   EXPECT_EQ(table.best[0], 0u);

@@ -119,6 +119,7 @@ struct MovedCase {
   const char* name;
   const char* target;
   Json keys;
+  void (*change)(Json& doc) = [](Json&) {};
 };
 class CarriedAlong : public testing::TestWithParam<MovedCase> {};
 // Own behaviour, against 128 passes: whatever moves, a frame comes to two thirds of its own error, and is as
@@ -126,6 +127,7 @@ class CarriedAlong : public testing::TestWithParam<MovedCase> {};
 TEST_P(CarriedAlong, IsCalmerAndKeepsItsBrightness) {
   Json doc = lit_can();
   doc["shots"][0]["tracks"] = {worlds::moving(GetParam().target, "linear", GetParam().keys)};
+  GetParam().change(doc);
   const Last moved = after(doc, 12, 0.5);
   EXPECT_LT(moved.carried, 0.667 * moved.alone);
   EXPECT_NEAR(moved.brightness, 1.0, 0.05);
@@ -138,7 +140,32 @@ INSTANTIATE_TEST_SUITE_P(
                     MovedCase{"turntable", "turntable", {{0, 0.0}, {2, 180.0}}},
                     MovedCase{"carried", "product.can.place", {{0, {-0.1, 0, 0}}, {2, {0.2, 0, 0}}}},
                     MovedCase{"dimmed", "light.key.dimmer", {{0, 1.0}, {2, 0.1}}},
-                    MovedCase{"swung", "light.key.place", {{0, {0.9, 0.7, 0.6}}, {2, {-0.9, 0.7, 0.6}}}}),
+                    MovedCase{"swung", "light.key.place", {{0, {0.9, 0.7, 0.6}}, {2, {-0.9, 0.7, 0.6}}}},
+                    MovedCase{"away_in_a_tall_frame",
+                              "camera.slide",
+                              {{0, 0.0}, {2, 0.2}},
+                              [](Json& doc) {
+                                doc["shots"][0]["products"][0]["place"] = {0.3, 0, -0.2};
+                                doc["shots"][0]["camera"]["place"] = {0.3, 0.3, 0.8};
+                                doc["shots"][0]["camera"]["aim"] = {0.3, 0.05, -0.2};
+                                doc["shots"][0]["camera"]["roll_deg"] = 90;
+                              }},
+                    MovedCase{"twenty_lights",
+                              "turntable",
+                              {{0, 0.0}, {2, 90.0}},
+                              [](Json& doc) {
+                                for (int i = 0; i < 18; ++i)
+                                  doc["setups"][0]["lights"].push_back(worlds::rectangle(
+                                      "l" + std::to_string(i), {0.9 * std::cos(i), 0.5, 0.9 * std::sin(i)},
+                                      {0, 0.05, 0}, 0.1, 0.1, 60));
+                              }},
+                    MovedCase{"by_the_room_alone",
+                              "camera.slide",
+                              {{0, 0.0}, {2, 0.2}},
+                              [](Json& doc) {
+                                doc["setups"][0]["lights"] = Json::array();
+                                doc["setups"][0]["ambient"] = {{"illuminance_lx", 200}, {"kelvin", 4000}};
+                              }}),
     [](const auto& p) { return std::string(p.param.name); });
 
 // Own behaviour: a lamp that goes out at once is gone a few frames later, and another picture's size goes on too.

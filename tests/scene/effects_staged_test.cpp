@@ -58,6 +58,47 @@ TEST(LampsThere, AreWhatTheFacesGiveStraight) {
   EXPECT_EQ(lamps(doc).irradiance, 0.0);
 }
 
+// Sources: a Lambertian cylinder gives lumens / pi2 across it, a ball lumens / 4 pi; a grid of 40 degrees passes
+// half at 20 (the grid's own law); a cosine-power beam of 30 degrees (Moreno & Sun 2008) with its candela on the
+// axis, a dimmer on a track, from above and off the origin, and twenty at once.
+TEST(LampsThere, HoldForEveryShapeBeamAndPlace) {
+  const Vec3 at{0.4, 0.1, -0.3};
+  const auto lamps = [&](const Json& lights, double t = 0.0, const Json& tracks = Json::array()) {
+    Json d = worlds::bare();
+    d["kit"]["lights"].push_back(
+        {{"id", "spot"}, {"lux", {{"illuminance_lx", 8000}, {"distance", 1.0}}}, {"beam_deg", 30}});
+    d["setups"][0]["lights"] = lights;
+    d["shots"][0]["tracks"] = tracks;
+    const Project p = worlds::read(d);
+    return effect_place(p, *p.shots[0], at, t).lamps.illuminance_lx;
+  };
+  const Json over{{"id", "one"}, {"kit", "led"}, {"place", {0.4, 1.1, -0.3}}, {"aim", {0.4, 0.1, -0.3}}};
+  Json tube = over, ball = over, face = over, spot = over;
+  tube.update({{"shape", "tube"}, {"length", 0.3}, {"radius", 0.01}, {"lumens", 2000}});
+  ball.update({{"shape", "bare"}, {"radius", 0.01}, {"lumens", 2000}});
+  face.update({{"shape", "disc"}, {"radius", 0.01}, {"lumens", 2000}});
+  spot.update({{"shape", "disc"}, {"radius", 0.02}, {"kit", "spot"}});
+  EXPECT_NEAR(lamps(Json::array({tube})), 2000 / (pi * pi), 1e-6 * 2000);
+  EXPECT_NEAR(lamps(Json::array({ball})), 2000 / (4 * pi), 1e-6 * 2000);
+  const double plain = lamps(Json::array({face}));
+  EXPECT_NEAR(plain, 2000 / pi / (1 + 1e-4), 1e-6 * 2000);
+  EXPECT_NEAR(lamps(Json::array({spot})), 8000, 0.01 * 8000) << "its candela at a metre";
+  Json gridded = face;
+  gridded["grid_deg"] = 40;
+  const double aside = std::tan(20 * pi / 180);
+  gridded["aim"] = {0.4 + aside, 0.1, -0.3};
+  Json bent = gridded;
+  bent.erase("grid_deg");
+  EXPECT_NEAR(lamps(Json::array({gridded})), 0.5 * lamps(Json::array({bent})), 1e-9 * plain);
+  EXPECT_NEAR(lamps(Json::array({face}), 1.0,
+                    Json::array({worlds::moving("light.one.dimmer", "linear", {{0, 0.2}, {2, 1.0}})})),
+              0.6 * plain, 1e-9 * plain);
+  Json twenty = Json::array();
+  for (int k = 0; k < 20; ++k) twenty.push_back(face), twenty.back()["id"] = "l" + std::to_string(k);
+  EXPECT_NEAR(lamps(twenty), 20 * plain, 1e-9 * 20 * plain);
+  EXPECT_EQ(lamps(Json::array()), 0.0);
+}
+
 /// Of a closed mesh, by its triangles (Gauss's theorem); positive where they face outward.
 double volume_of(const Mesh& mesh, std::size_t step) {
   double sum = 0.0;

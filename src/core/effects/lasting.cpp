@@ -39,11 +39,10 @@ double LampsThere::warming(double absorbed) const {
 namespace {
 
 /// Of drops on glass under lamps: warmer than the air, which stays as moist as it was.
-Expected<BeadDry> dries_under(const LampsThere& lamps, const EffectAsked& ask, double warmer) {
+Expected<BeadDry> dries_warmer(const EffectAsked& ask, double warmer) {
   const double room = ask["temperature_c"], drop = std::min(60.0, room + warmer);
   const double moist = ask["humidity"] * vapour_pressure(room) / vapour_pressure(drop);
-  return bead_dry(
-      {ask["contact_radius"], ask["contact_angle_deg"], drop, lamps.irradiance > 0.0 ? moist : ask["humidity"]});
+  return bead_dry({ask["contact_radius"], ask["contact_angle_deg"], drop, moist});
 }
 
 }  // namespace
@@ -57,7 +56,7 @@ Expected<EffectOutcome> misted(const EffectAsked& ask) {
   if (!held) return tl::unexpected(held.error());
   const double across = ask["contact_radius"] * 2.0;
   const double warmer = ask.about.lamps.warming(taken_up);
-  const auto dries = dries_under(ask.about.lamps, ask, warmer);
+  const auto dries = dries_warmer(ask, warmer);
   if (!dries) return tl::unexpected(dries.error());
   out.events = {{"ready", ask.at}};
   out.numbers = {{"largest_that_stays", "m", held->contact_diameter, "±40 %"},

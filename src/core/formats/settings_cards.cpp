@@ -36,7 +36,7 @@ void camera_lines(SettingsCard& card, const Project& project, const Shot& shot, 
         {said("Filter"), counted(c.nd_stops, "neutral density, {} stop", "neutral density, {} stops")});
   const CameraPose pose = camera_at(shot, 0.0);
   card.rows.push_back({said("Focus"), said("{} from the lens, {} from the sensor's mark", len(pose.focus),
-                                           len(pose.focus + pose.image_distance()))});
+                                           len(pose.from_sensor()))});
   const char* names[] = {"white", "exposure", "focus", "stabiliser off"};
   std::string locks, open;
   for (std::size_t i = 0; i < c.locked.size(); ++i) {

@@ -89,12 +89,6 @@ std::optional<double> off_by(const Project& project, const Shot& shot, const Row
   return {};
 }
 
-/// From the sensor's mark to a plane in focus, by the thin lens, principal planes taken as one.
-double from_sensor(const Shot& shot, double set_time) {
-  const CameraPose pose = camera_at(shot, set_time);
-  return pose.focus + pose.image_distance();
-}
-
 /// Of a rest-to-rest move of `way` in `seconds`: minimum jerk, 10 / sqrt(3) way / T^2 (Flash & Hogan 1985).
 double hand_gains(double way, double seconds) {
   return seconds > 0.0 ? 10.0 / std::sqrt(3.0) * std::abs(way) / (seconds * seconds) : 0.0;
@@ -200,7 +194,7 @@ std::vector<HandMove> hand_moves(const Project& project, const Shot& shot) {
     if (shot.camera) move.rate = shot_optics(project, shot).rate;
     move.frame_lasts = shot.clock.speed_at(std::min(to, end)) / project.timeline_rate;
     if (row->what == "focus" && shot.camera)
-      for (HandMove::Mark& mark : move.marks) mark.from_sensor = from_sensor(shot, mark.set_time);
+      for (HandMove::Mark& mark : move.marks) mark.from_sensor = camera_at(shot, mark.set_time).from_sensor();
     note_body(move, project, shot, *row, id);
     out.push_back(std::move(move));
   }

@@ -84,9 +84,10 @@ ModeTable mode_table(const Project& project) {
   for (const auto& body : project.cameras) {
     if (!body->holding.owned && !used(*body)) continue;
     for (const CameraMode& mode : body->modes) {
+      const Slowing slowing = exact_slowing(mode.rate, project.timeline_rate);
       ModeRow row{body,
                   &mode,
-                  std::min(1.0, project.timeline_rate / mode.rate),
+                  std::min(1.0, static_cast<double>(slowing.taken) / static_cast<double>(slowing.shown)),
                   std::max(0.0, std::log2(mode.rate / project.timeline_rate)),
                   {}};
       for (std::size_t s = 0; s < project.shots.size(); ++s) {

@@ -44,6 +44,8 @@ CarriedLight::Frame CarriedLight::looked_at(const Film& film, const StagedWorld&
   now.sensor_width = world.camera.optics.sensor_width, now.sensor_height = world.camera.optics.sensor_height;
   now.products = world.products;
   const auto numbers = numbered(world);
+  now.body.reserve(film.pixels()), now.product.reserve(film.pixels()), now.place.reserve(film.pixels());
+  now.normal.reserve(film.pixels()), now.distance.reserve(film.pixels());
   for (std::size_t pixel = 0; pixel < film.pixels(); ++pixel) {
     const FirstHit& first = film.first[pixel];
     const auto x = static_cast<int>(pixel % static_cast<std::size_t>(film.width)),

@@ -85,16 +85,25 @@ double lumens_a_watt(const Project& project, const Light& light) {
   return spec && spec->hot ? 27.0 : 300.0;
 }
 
-/// Straight from a lamp's face to something that is turned to it: on the axis of a disc exact, else within a few
-/// per cent from its own size on.
+/// Straight from a lamp to something that is turned to it, through its grid and by its measured beam; doors and
+/// what stands between are left out. On the axis of a disc exact, else within a few per cent from its own size on.
 double lux_from(const Light& light, const Vec3& place) {
   const Vec3 to = place - light.place;
-  const double far = std::max(1e-3, length(to)),
-               all = light.lumens * light.transmittance * light.dimmer * light.gel_transmittance;
-  if (light.shape == LightShape::bare) return all / (4 * pi * far * far);
-  if (light.shape == LightShape::tube) return all / (pi * pi * far * far);
-  const double cosine = std::max(0.0, dot(to, facing(light.place, light.aim, light.roll_deg).ahead) / far);
-  return all / pi * cosine / (far * far + light.area() / pi);
+  const double far = std::max(1e-3, length(to));
+  const Facing frame = facing(light.place, light.aim, light.roll_deg);
+  const double ahead = std::clamp(dot(to, frame.ahead) / far, -1.0, 1.0);
+  const bool face = light.shape == LightShape::rectangle || light.shape == LightShape::disc;
+  double candela = light.candela() * (face ? std::max(0.0, ahead) : 1.0);
+  if (light.distribution && (!face || ahead > 0.0)) {
+    const double measured = light.distribution->lumens(), down = dot(frame.ahead, Vec3{0, -1, 0});
+    const double given = light.distribution->candela_at(
+        degrees(std::acos(ahead)), degrees(std::atan2(dot(to, frame.up), dot(to, frame.right))));
+    if (measured > 0.0)
+      candela = given * light.lumens * light.transmittance * light.gel_transmittance * light.dimmer / measured *
+                light.distribution->tilt_share(degrees(std::acos(std::clamp(down, -1.0, 1.0))));
+  }
+  if (light.grid_deg) candela *= grid_share(2.0 * std::tan(radians(*light.grid_deg) / 2.0), ahead);
+  return candela / (far * far + (face ? light.area() / pi : 0.0));
 }
 
 LampsThere lamps_there(const Project& project, const Shot& shot, const Vec3& place, double set_time) {

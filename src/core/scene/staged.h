@@ -42,6 +42,12 @@ struct Medium {
   int priority;
 };
 
+/// Share that a grid of that tangent, 2 tan(grid / 2), passes at cosine `c` to its normal; 0 is no grid.
+[[nodiscard]] inline double grid_share(double tangent, double c) {
+  if (tangent <= 0.0) return 1.0;
+  return c <= 0.0 ? 0.0 : std::max(0.0, 1.0 - std::sqrt(std::max(0.0, 1.0 - c * c)) / c / tangent);
+}
+
 /// A shining face. Luminance is what dimmer 1 gives, gel included.
 struct StagedLight {
   std::string id;
@@ -56,10 +62,7 @@ struct StagedLight {
   std::shared_ptr<const LightDistribution> distribution;  ///< nothing: Lambert's
 
   /// Share passed along a direction at cosine `c` to the face's normal.
-  [[nodiscard]] double grid(double c) const {
-    if (grid_tangent <= 0.0) return 1.0;
-    return c <= 0.0 ? 0.0 : std::max(0.0, 1.0 - std::sqrt(std::max(0.0, 1.0 - c * c)) / c / grid_tangent);
-  }
+  [[nodiscard]] double grid(double c) const { return grid_share(grid_tangent, c); }
   /// What the light is mixed with now: 0 when it is off.
   [[nodiscard]] double level() const { return on ? luminance * dimmer : 0.0; }
 };

@@ -46,6 +46,8 @@ struct CameraPose {
   /// From the lens to the sensor when focused at `focus`.
   [[nodiscard]] double image_distance() const { return focal * focus / (focus - focal); }
   [[nodiscard]] double magnification() const { return focal / (focus - focal); }
+  /// From the sensor's mark to the plane in focus, as a lens's ring counts it; principal planes taken as one.
+  [[nodiscard]] double from_sensor() const { return focus + image_distance(); }
   /// Distance of a point along the optical axis.
   [[nodiscard]] double depth(const Vec3& world) const { return dot(world - place, frame.ahead); }
   /// The same with a lens of another focal length, focused as near as it goes where it does not reach.

@@ -291,7 +291,8 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   connect(foresight, &Foresight::levels, this,
           [this](const std::vector<Level>& levels, bool) { showSpot(levels), showSeen(levels); });
   connect(seen_, &Vial::clicked, this, [this] { emit session_->message(q(seen_->level().sentence)); });
-  showSpot(spot_levels(session_->project()));
+  const std::vector<Level>& told = foresight->told();
+  showSpot(told.empty() ? spot_levels(session_->project()) : told), showSeen(told);
   refresh();
 }
 

@@ -163,6 +163,7 @@ LadderView::LadderView(Session* session, Foresight* foresight, QWidget* parent)
     levels_ = levels;
     update();
   });
+  levels_ = foresight->told();
   refreshControls();
 }
 

@@ -23,6 +23,7 @@ LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
       maker_(maker) {
   overlays_ = {"Stop lines", "Copy space"};
   connect(maker_, &PictureMaker::picture, this, [this](std::shared_ptr<const LensPicture> picture) {
+    if (!isVisible()) return;  // one that was on its way when the page was left; asked anew when it is shown
     picture_ = std::move(picture);
     if (keepsNext_) setCompared(true);
     askBands();

@@ -46,6 +46,7 @@ LevelsPanel::LevelsPanel(Session* session, Foresight* foresight, QWidget* parent
   connect(session_, &Session::changed, this,
           [this] { close_ = false; });  // what is shown is behind until the next
   connect(session_, &Session::shotChanged, this, [this] { open({}); });
+  if (!foresight_->told().empty()) take(foresight_->told(), foresight_->toldClosely());
 }
 
 void LevelsPanel::paintEvent(QPaintEvent*) {

@@ -25,7 +25,15 @@ class HandPanel : public Painted {
   void paintRow(QPainter& painter, std::size_t row) const;
 
   Session* session_;
-  std::vector<HandMove> moves_;
+  /// A move and what is said of it, worked out where the shot changes.
+  struct Row {
+    HandMove move;
+    std::vector<std::string> marks;  ///< a label each
+    QStringList lines;               ///< under the tape
+    [[nodiscard]] double high() const;
+  };
+  std::vector<Row> rows_;
+  QString head_;
   double scroll_ = 0;  ///< pixels
 };
 

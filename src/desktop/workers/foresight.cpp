@@ -14,6 +14,7 @@ Foresight::Foresight(const MeasureQuality& closely, QObject* parent)
 
 void Foresight::askLevels(const Project& project, std::size_t shot) {
   const int ticket = ++levelsAsked_;
+  told_.clear(), toldClosely_ = false;
   measuring_ = ticket;
   const QPointer<Foresight> self(this);
   levelWorker_.ask([this, self, project, shot, ticket](const std::atomic<bool>& cancelled) {
@@ -29,7 +30,9 @@ void Foresight::askLevels(const Project& project, std::size_t shot) {
       const auto tell = [&](std::vector<Level> list, bool last) {
         list.insert(list.end(), whole.begin(), whole.end());
         later(self, [self, list = std::move(list), last, ticket] {
-          if (ticket == self->levelsAsked_) emit self->levels(list, last);
+          if (ticket != self->levelsAsked_) return;
+          self->told_ = list, self->toldClosely_ = last;
+          emit self->levels(self->told_, last);
         });
       };
       whole = spot_levels(project);

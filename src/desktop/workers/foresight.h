@@ -25,6 +25,9 @@ class Foresight : public QObject {
 
   /// Levels of one shot: soon and roughly, then closely. Answered by levels().
   void askLevels(const Project& project, std::size_t shot);
+  /// What was told last of the shot that was asked about, for whoever comes later; empty until then.
+  [[nodiscard]] const std::vector<Level>& told() const { return told_; }
+  [[nodiscard]] bool toldClosely() const { return toldClosely_; }
   /// The lights' shares at a moment, soon and roughly, then closely. Answered by light().
   void askLight(const Project& project, std::size_t shot, double setTime);
   /// Levers of one level, each told by leverProved() as it is found, all of them by levers(). `known`: how all
@@ -65,6 +68,8 @@ class Foresight : public QObject {
   Forecaster full_, quick_;
   QHash<QString, ShotGlance> glances_;
   QHash<QString, std::size_t> glanceKeys_;
+  std::vector<Level> told_;
+  bool toldClosely_ = false;
   std::vector<double> shares_;
   double lux_ = 0;
   std::atomic<int> measuring_{0};  ///< the ticket of the levels that are being measured; 0: none

@@ -26,10 +26,14 @@ std::vector<Mark> label_marks(const Product& product) {
 std::vector<Mark> outline_marks(const Product& product) {
   std::vector<Mark> list;
   for (const Part& part : product.parts)
-    for (const ProfilePoint& p : part.profile)
-      for (const RimPoint& edge : rim(part, p, 24))
-        for (const Vec3& normal : {edge.out, Vec3{0, 1, 0}})  // side and top
-          list.push_back({edge.at, normal});
+    for (std::size_t i = 0; i < part.profile.size(); ++i) {
+      // Something looks up there where it narrows or ends; else the far side of a foot would be taken for seen.
+      const bool tops = i + 1 == part.profile.size() || part.profile[i + 1].radius < part.profile[i].radius;
+      for (const RimPoint& edge : rim(part, part.profile[i], 24)) {
+        list.push_back({edge.at, edge.out});
+        if (tops) list.push_back({edge.at, {0, 1, 0}});
+      }
+    }
   return list;
 }
 
@@ -37,8 +41,9 @@ struct LongestPath {
   double metres = -1.0;  ///< on the sensor; negative where no mark ever faces the lens
   double set_time = 0.0, magnification = 0.0;
 };
-/// The longest image path of any of a product's marks over one exposure, while it faces the lens.
-LongestPath longest_path(const ShotContext& c, const ShotProduct& placed, const std::vector<Mark>& marks) {
+/// The longest image path of any of a product's marks over so many seconds, while it faces the lens.
+LongestPath longest_path(const ShotContext& c, const ShotProduct& placed, const std::vector<Mark>& marks,
+                         double seconds) {
   constexpr int pieces = 8, steps = 32;
   LongestPath longest;
   for (int k = 0; k <= steps; ++k) {
@@ -46,7 +51,7 @@ LongestPath longest_path(const ShotContext& c, const ShotProduct& placed, const 
     std::vector<CameraPose> poses;
     std::vector<ProductPose> places;
     for (int i = 0; i <= pieces; ++i) {
-      const double when = t + c.camera.shutter_time * i / pieces;
+      const double when = t + seconds * i / pieces;
       poses.push_back(c.pose(when));
       places.push_back(product_at(c.project, c.shot, placed, when));
     }
@@ -85,7 +90,8 @@ std::optional<Level> motion_smear(const ShotContext& c, const LevelStart& start)
       const Product* product = by_id(c.project.products, placed.product);
       if (!product || (labelled && !product->label)) continue;
       Smearing now{.labelled = labelled, .name = product->name.empty() ? product->id : product->name};
-      now.path = longest_path(c, placed, labelled ? label_marks(*product) : outline_marks(*product));
+      now.path = longest_path(c, placed, labelled ? label_marks(*product) : outline_marks(*product),
+                              c.camera.shutter_time);
       if (now.path.metres < 0.0) continue;
       if (labelled && product->label->stroke.value_or(0.0) > 0.0) {
         now.stroke = *product->label->stroke;
@@ -160,48 +166,48 @@ struct Apart {
   double px = 0.0;
   std::string formula;
 };
-/// By a turning axis: how far off it comes back, times what that turns, through the lens.
-Apart apart_by_turn(const ShotContext& c, double off_deg, double arm, double depth) {
-  const double image = c.pose(0.0).image_distance(), px = radians(off_deg) * arm / depth * image / c.optics.pitch;
-  return {px, said("{} degrees x {} mm x {} mm / {} m / {} um = {} px", number_text(off_deg, 3),
-                   number_text(1e3 * arm, 3), number_text(1e3 * image, 4), number_text(depth, 3),
-                   number_text(1e6 * c.optics.pitch, 3), number_text(px, 3))};
-}
-
-/// By turntables whose error is known: the widest of what stands on them.
+/// By turntables whose error is known: the farthest that any of what stands on them and faces the lens is off in
+/// the picture, over the whole move.
 std::optional<Apart> apart_by_turntable(const ShotContext& c) {
+  constexpr int steps = 32;
   const KeyedTrack* turn = c.shot.track("turntable");
   std::optional<Apart> worst;
   if (!turn || turn->keys.size() < 2) return worst;
-  const CameraPose pose = c.pose(0.0);
   for (const ShotProduct& placed : c.shot.products) {
     const Support* table = by_id(c.project.supports, placed.on);
     const Product* product = by_id(c.project.products, placed.product);
     const auto off = table ? table->comes_back_within() : std::nullopt;
     if (!product || !off || !on_turntable(c.project, c.shot, placed)) continue;
-    const ProductPose at = product_at(c.project, c.shot, placed, 0.0);
-    const double arm = std::hypot(at.place.x, at.place.z) + widest_reach(*product);
-    const double depth = std::max(0.01, pose.depth(at.place) - widest_reach(*product));
-    Apart now = apart_by_turn(c, *off, arm, depth);
-    if (!worst || now.px > worst->px) worst = std::move(now);
+    const auto marks = outline_marks(*product);
+    double most = 0.0;
+    for (int k = 0; k <= steps; ++k) {
+      const double t = c.end * k / steps;
+      const CameraPose pose = c.pose(t);
+      const ProductPose at = product_at(c.project, c.shot, placed, t);
+      for (const Mark& mark : marks) {
+        const Vec3 place = at.world(mark.at);
+        if (dot(at.direction(mark.normal), pose.place - place) <= 0.0) continue;
+        const auto a = image_of(pose, place), b = image_of(pose, turned(place, *off));
+        if (a && b) most = std::max(most, std::hypot(b->x - a->x, b->y - a->y));
+      }
+    }
+    const double px = most / c.optics.pitch;
+    if (worst && px <= worst->px) continue;
+    worst = Apart{px, said("{} degrees about the turntable's axis: {} um on the sensor / {} um = {} px",
+                           number_text(*off, 3), number_text(1e6 * most, 3), number_text(1e6 * c.optics.pitch, 3),
+                           number_text(px, 3))};
   }
   return worst;
 }
 
-/// How far the products' middles go in the picture while half a recorded frame passes: what plates that did not
-/// begin together are apart at the most, laid over one another frame by frame.
+/// How far products go in the picture while half a recorded frame passes: what plates that did not begin together
+/// are apart at the most, laid over one another frame by frame.
 double apart_by_start(const ShotContext& c) {
-  constexpr int steps = 64;
-  const double half = 0.5 / c.optics.rate;
   double most = 0.0;
   for (const ShotProduct& placed : c.shot.products)
-    for (int k = 0; k < steps; ++k) {
-      const double t = std::max(0.0, c.end - half) * k / (steps - 1);
-      const auto a = image_of(c.pose(t), product_at(c.project, c.shot, placed, t).world({0, 0, 0})),
-                 b = image_of(c.pose(t + half), product_at(c.project, c.shot, placed, t + half).world({0, 0, 0}));
-      if (a && b) most = std::max(most, std::hypot(b->x - a->x, b->y - a->y) / c.optics.pitch);
-    }
-  return most;
+    if (const Product* product = by_id(c.project.products, placed.product))
+      most = std::max(most, longest_path(c, placed, outline_marks(*product), 0.5 / c.optics.rate).metres);
+  return most / c.optics.pitch;
 }
 
 }  // namespace

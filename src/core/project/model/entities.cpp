@@ -298,6 +298,11 @@ double Light::white_kelvin() const {
   const double sum = 1e6 / kelvin + gel_mired;
   return sum > 0.0 ? 1e6 / sum : 25000.0;
 }
+double Light::candela() const {
+  // A face is seen in its area, a tube in its side's, a ball in its disc.
+  const double seen = shape == LightShape::tube ? 1.0 / pi : shape == LightShape::bare ? 0.25 : 1.0;
+  return lumens * transmittance * gel_transmittance * dimmer / pi * seen;
+}
 double Light::full_luminance() const { return lumens * transmittance * gel_transmittance / (pi * area()); }
 
 double CameraBody::noise_at(double iso) const {

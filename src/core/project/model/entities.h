@@ -234,8 +234,9 @@ struct Light {
   std::string meant_for;  ///< "product" or "backdrop"; empty: what its aim is nearer to
   bool daylight = false;  ///< a window or the sky: nothing to be carried, switched or turned down
 
-  [[nodiscard]] double area() const;            ///< of the shining face, square metres
-  [[nodiscard]] double white_kelvin() const;    ///< gel included
+  [[nodiscard]] double area() const;          ///< of the shining face, square metres
+  [[nodiscard]] double white_kelvin() const;  ///< gel included
+  [[nodiscard]] double candela() const;  ///< from far at its broadest, Lambert's, as it is dimmed; grid left out
   [[nodiscard]] double full_luminance() const;  ///< of the face at dimmer 1, gel included, grid left out
 };
 struct Card {
