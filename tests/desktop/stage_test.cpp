@@ -1,5 +1,4 @@
 // The floor's views and things, the lens's overlays and reading, and the bands on the levels.
-#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/forecast/level_table.h"
 #include "cinnabar/forecast/levels/schools.h"
 #include "cinnabar/project/model/field.h"
@@ -22,7 +21,7 @@ TEST_F(StageTest, TheFloorIsSeenFromThreeSidesAndDraggedInEach) {
     QTest::mouseClick(find<WordButton>((std::string("view-") + name).c_str()), Qt::LeftButton);
     EXPECT_EQ(floor->view(), view);
     const Json before = *value("/setups/0/lights/0/place");
-    const QPointF from = floor->onScreen(placeAndAim(session(), key)->first);
+    const QPointF from = floor->onScreen(place_and_aim(session().onSet(), key)->first);
     drag(floor, from, from + QPointF(0, -30));
     const Json after = *value("/setups/0/lights/0/place");
     EXPECT_GT(after[1].get<double>(), before[1].get<double>() + 0.05) << name << ": up is higher";
@@ -39,7 +38,7 @@ TEST_F(StageTest, DraggedThingsComeToCentimetresAndToTheAxis) {
   const Selection card{Selection::Kind::card, 0};
   session().select(card);
   const QPointF from = floor->handle(card);
-  const Vec3 place = placeAndAim(session(), card)->first;
+  const Vec3 place = place_and_aim(session().onSet(), card)->first;
   drag(floor, from, from + floor->onScreen({0.004, 0, 0.3}) - floor->onScreen(place));
   const Json at = *value("/setups/0/cards/0/place");
   EXPECT_EQ(at[0], 0.0) << "near the axis it goes to it";
@@ -50,16 +49,16 @@ TEST_F(StageTest, LightsAndSheetsAreSetUpDoubledAndTakenAway) {
   const std::size_t lights = session().setup()->lights.size(), cards = session().setup()->cards.size();
   const auto kits = session().project().light_kits;
   for (const auto& kit : kits) {
-    const auto edit = lightAdded(session(), kit->id);
+    const auto edit = light_added(session().onSet(), kit->id);
     ASSERT_TRUE(edit);
-    EXPECT_TRUE(session().keep(edit->title, edit->values)) << kit->id;
+    EXPECT_TRUE(session().keep(*edit)) << kit->id;
   }
-  for (const SheetKind& sheet : sheetKinds()) {
-    const auto edit = sheetAdded(session(), sheet.id);
+  for (const SheetKind& sheet : sheet_kinds()) {
+    const auto edit = sheet_added(session().onSet(), sheet.id);
     ASSERT_TRUE(edit);
-    EXPECT_TRUE(session().keep(edit->title, edit->values)) << sheet.id;
+    EXPECT_TRUE(session().keep(*edit)) << sheet.id;
   }
-  EXPECT_FALSE(sheetAdded(session(), "gold"));
+  EXPECT_FALSE(sheet_added(session().onSet(), "gold"));
   EXPECT_EQ(session().setup()->lights.size(), lights + kits.size());
   EXPECT_EQ(session().setup()->cards.size(), cards + 3);
   EXPECT_TRUE(validate(session().document()).empty());
@@ -78,9 +77,9 @@ TEST_F(StageTest, LightsAndSheetsAreSetUpDoubledAndTakenAway) {
 TEST_F(StageTest, ALightTakesItsTracksAlong) {
   find<LadderView>("ladder")->addTrack("light.key.dimmer");
   ASSERT_NE(session().shot()->track("light.key.dimmer"), nullptr);
-  const auto edit = removed(session(), {Selection::Kind::light, 0});
+  const auto edit = taken_away(session().onSet(), {Selection::Kind::light, 0});
   ASSERT_TRUE(edit);
-  ASSERT_TRUE(session().keep(edit->title, edit->values));
+  ASSERT_TRUE(session().keep(*edit));
   EXPECT_EQ(session().shot()->track("light.key.dimmer"), nullptr);
   EXPECT_TRUE(validate(session().document()).empty());
   undo();
@@ -89,7 +88,7 @@ TEST_F(StageTest, ALightTakesItsTracksAlong) {
 
 TEST_F(StageTest, ASharedSetUpSaysSo) {
   anew(all_shots);
-  EXPECT_EQ(sharedNote(session()), "set-up A, shared by shots 1, 2, 7 and 8");
+  EXPECT_EQ(shared_note(session().onSet()), "set-up A, shared by shots 1, 2, 7 and 8");
 }
 
 TEST_F(StageTest, EveryOverlayChangesThePicture) {

@@ -2,7 +2,6 @@
 #include <QAccessible>
 #include <QTranslator>
 
-#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/shell/language.h"
 #include "cinnabar/project/making/product_kinds.h"
 #include "cinnabar/scene/form.h"
@@ -56,7 +55,13 @@ TEST_F(ThingsTest, DoorsArePutOnSwungByHandAndByNumberAndTakenOff) {
   EXPECT_EQ(after["length"], before["length"]);
   undo();
   EXPECT_EQ(*value("/setups/" + std::to_string(session().setupIndex()) + "/lights/0/doors"), before);
+  ASSERT_TRUE(session().keep(
+      "Opened",
+      {{"/shots/0/tracks", Json::array({{{"target", "light." + session().setup()->lights[0].id + ".doors"},
+                                         {"profile", "linear"},
+                                         {"keys", {{0, 0}, {1, 60}}}}})}}));
   choose("Doors off");
+  EXPECT_TRUE(session().project().shots[0]->tracks.empty()) << "what opened them goes with them";
   EXPECT_FALSE(session().setup()->lights[0].doors);
 }
 

@@ -74,7 +74,7 @@ TEST_F(WindowTest, TheFloorIsReachedByKeyboardAlone) {
 }
 
 TEST_F(WindowTest, EveryThingInHandHasNumbersThatCanBeTyped) {
-  for (const Selection& thing : selectables(session())) {
+  for (const Selection& thing : things_of(session().onSet())) {
     session().select(thing);
     const Hand hand = handOf(session(), 0, {});
     EXPECT_FALSE(hand.name.isEmpty());
@@ -102,11 +102,12 @@ TEST_F(WindowTest, ANumberIsTypedSteppedAndRefused) {
   editor->selectAll();
   QTest::keyClicks(editor, "2 ft 3 in");
   QTest::keyClick(editor, Qt::Key_Return);
-  const auto both = *placeAndAim(session(), {Selection::Kind::light, 0});
+  const auto both = *place_and_aim(session().onSet(), {Selection::Kind::light, 0});
   EXPECT_NEAR(length(both.first - both.second), 0.6858, 1e-4);
   EXPECT_FALSE(editor->isVisible()) << "Enter ends the typing";
   QTest::keyClick(distance, Qt::Key_Up);
-  EXPECT_NEAR(length(placeAndAim(session(), {Selection::Kind::light, 0})->first - both.second), 0.6958, 1e-4);
+  EXPECT_NEAR(length(place_and_aim(session().onSet(), {Selection::Kind::light, 0})->first - both.second), 0.6958,
+              1e-4);
   const Json now = session().document().to_json();
   QTest::keyClick(distance, Qt::Key_Return);
   editor->selectAll();
@@ -595,6 +596,48 @@ TEST_F(WindowTest, APageOutOfSightIsBroughtUpToDateWhenItIsShown) {
   EXPECT_TRUE(found);
   window_->showPage("brief");
   ASSERT_TRUE(QTest::qWaitFor([&] { return find<QLineEdit>("briefName")->text() == "Quite another jar"; }, 3000));
+}
+
+/// Going to a page for the first time tells nobody that anything has changed: what is open stays, nothing is
+/// measured anew.
+TEST_F(WindowTest, APageThatIsMadeLaterChangesNothing) {
+  auto* panel = find<LevelsPanel>("levels");
+  waitForLevels();
+  panel->open("camera.iso");
+  ASSERT_EQ(panel->opened(), "camera.iso");
+  QSignalSpy changed(&session(), &Session::changed), shot(&session(), &Session::shotChanged);
+  for (const PageRow& row : pageRows()) {
+    window_->showPage(row.id);
+    QTest::qWait(20);
+  }
+  window_->showPage("stage");
+  EXPECT_EQ(changed.count() + shot.count(), 0);
+  EXPECT_EQ(panel->opened(), "camera.iso");
+  EXPECT_TRUE(panel->close());
+}
+
+/// And it shows what one shows that was there from the beginning: the Stage is what lives by the most that is
+/// told.
+TEST_F(WindowTest, APageThatIsMadeLaterShowsTheSame) {
+  const auto seen = [&](const QString& first) {
+    page_ = first;
+    anew(2);
+    session().selectShot(1);
+    const auto settled = [&] { return window_->settled(); };
+    EXPECT_TRUE(QTest::qWaitFor(settled, 60000)) << first.toStdString();
+    window_->showPage("stage");
+    QTest::qWait(300);
+    EXPECT_TRUE(QTest::qWaitFor(settled, 60000)) << "stage";
+    QTest::qWait(300);
+    if (QWidget* focused = QApplication::focusWidget()) focused->clearFocus();
+    return window_->findChild<StagePage*>()->grab().toImage();
+  };
+  const QImage first = seen("stage"), later = seen("kit");
+  ASSERT_EQ(first.size(), later.size());
+  int differing = 0;
+  for (int y = 0; y < first.height(); ++y)
+    for (int x = 0; x < first.width(); ++x) differing += first.pixel(x, y) != later.pixel(x, y) ? 1 : 0;
+  EXPECT_LT(differing, first.width() * first.height() / 500);
 }
 
 }  // namespace

@@ -8,7 +8,6 @@
 
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/controls/sheets.h"
-#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
@@ -78,7 +77,7 @@ AddShotSheet::AddShotSheet(Session* session, Foresight* foresight, QWidget* pare
   connect(make_, &QPushButton::clicked, this, &AddShotSheet::make);
   connect(list_, &QListWidget::itemActivated, this, &AddShotSheet::make);
   connect(copy, &QPushButton::clicked, this, [this] {
-    addShot(*session_);
+    session_->addShot();
     close();
   });
   connect(leave, &QPushButton::clicked, this, &QDialog::close);

@@ -94,16 +94,17 @@ class Maker {
       return aim + turned(Vec3{0, std::sin(radians(r)), std::cos(radians(r))}, b) * d;
     };
     const Session* s = &session_;
-    length("distance", QObject::tr("Distance"), distance,
-           [=](double v) { return moved(*s, selection, polar(std::max(0.02, v), bearing, rise), false); });
+    length("distance", QObject::tr("Distance"), distance, [=](double v) {
+      return carried_to(s->onSet(), selection, polar(std::max(0.02, v), bearing, rise), false);
+    });
     degrees(
         "bearing", QObject::tr("Bearing"), bearing,
-        [=](double v) { return moved(*s, selection, polar(distance, v, rise), false); }, true);
+        [=](double v) { return carried_to(s->onSet(), selection, polar(distance, v, rise), false); }, true);
     length("height", QObject::tr("Height"), place.y, [=](double v) {
-      return moved(*s, selection, {place.x, v, place.z}, false);
+      return carried_to(s->onSet(), selection, {place.x, v, place.z}, false);
     });
     degrees("tilt", QObject::tr("Tilt"), -rise, [=](double v) {
-      return moved(*s, selection, polar(distance, bearing, std::clamp(-v, -89.0, 89.0)), false);
+      return carried_to(s->onSet(), selection, polar(distance, bearing, std::clamp(-v, -89.0, 89.0)), false);
     });
   }
 
@@ -118,7 +119,7 @@ class Maker {
 void lightFields(Maker& m, const Session& s, const Selection& selection, double lux,
                  const std::vector<double>& shares) {
   const Light& l = s.setup()->lights[selection.index];
-  const auto [place, aim] = *placeAndAim(s, selection);
+  const auto [place, aim] = *place_and_aim(s.onSet(), selection);
   m.aimed(selection, place, aim);
   m.member(
       "dimmer", QObject::tr("Dimmer"), "dimmer", l.dimmer, 0.01,
@@ -140,7 +141,7 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
       [](double v) { return v > 0 ? q(fixed_text(v, 0)) + QChar(0x00B0) : QObject::tr("none"); },
       [](const QString& t) { return t.trimmed() == QObject::tr("none") ? std::optional(0.0) : degreesTyped(t); },
       [session, selection](double v) -> Session::Values {
-        const std::string pointer = pointerOf(*session, selection) + "/grid_deg";
+        const std::string pointer = pointer_of(session->onSet(), selection) + "/grid_deg";
         if (v <= 0 && !value_at(session->document(), pointer)) return {};
         return {{pointer, v > 0 ? std::optional<Json>(std::min(170.0, v)) : std::nullopt}};
       });
@@ -180,7 +181,7 @@ void doorFields(Maker& m, const Light& l) {
 void cameraFields(Maker& m, const Session& s, const Selection& selection) {
   const ShotCamera& c = *s.shot()->camera;
   const ShotOptics o = shot_optics(s.project(), c);
-  const auto [place, aim] = *placeAndAim(s, selection);
+  const auto [place, aim] = *place_and_aim(s.onSet(), selection);
   m.aimed(selection, place, aim);
   m.member(
       "focal", QObject::tr("Lens"), "focal", c.focal, 0.001,
@@ -206,7 +207,7 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
         const auto v = numberTyped()(n);
         return v && *v > 0 ? std::optional(*v < 1 ? 1.0 / *v : *v) : std::nullopt;
       },
-      [path = pointerOf(s, selection), rate = o.rate](double v) -> Session::Values {
+      [path = pointer_of(s.onSet(), selection), rate = o.rate](double v) -> Session::Values {
         return {{path + "/shutter_time", 1.0 / std::clamp(v, rate, 1e5)}};
       });
   m.member("iso", QObject::tr("ISO"), "iso", c.iso, 50, numberShown(""), numberTyped(), o.iso_low, o.iso_high);
@@ -224,12 +225,12 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
   std::size_t index = 0;
   while (index < project.products.size() && project.products[index]->id != placed.product) ++index;
   const Session* session = &s;
-  const Vec3 place = placeAndAim(s, selection)->first;
+  const Vec3 place = place_and_aim(s.onSet(), selection)->first;
   m.length("x", QObject::tr("To the right"), place.x, [=](double v) {
-    return moved(*session, selection, {v, place.y, place.z}, false);
+    return carried_to(session->onSet(), selection, {v, place.y, place.z}, false);
   });
   m.length("z", QObject::tr("To the camera"), place.z, [=](double v) {
-    return moved(*session, selection, {place.x, place.y, v}, false);
+    return carried_to(session->onSet(), selection, {place.x, place.y, v}, false);
   });
   m.degreesMember("turn", QObject::tr("Turned"), "turn_deg", placed.turn_deg);
   if (index >= project.products.size()) return;
@@ -238,24 +239,8 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
   const Extent box = extent(p);
   const double low = box.low, high = box.high, wide = box.width();
   // The product's own measures: height stretches every outline and the label with it, width every radius.
-  const auto stretched = [=](double radii, double heights) {
-    Session::Values values;
-    for (std::size_t k = 0; k < p.parts.size(); ++k) {
-      const Json& part = (*session->document().list("products")[index])["parts"][k];
-      Json profile = part.value("profile", Json::array());
-      for (Json& point : profile)
-        for (std::size_t number = 0; number < point.size(); ++number)
-          point[number] = tidy(point[number].get<double>() * (number == 1 ? heights : radii));
-      values.emplace_back(path + "/parts/" + std::to_string(k) + "/profile", profile);
-      if (part.contains("corner"))
-        values.emplace_back(path + "/parts/" + std::to_string(k) + "/corner",
-                            tidy(part["corner"].get<double>() * radii));
-    }
-    if (p.label && heights != 1.0) {
-      values.emplace_back(path + "/label/low", tidy(p.label->low * heights));
-      values.emplace_back(path + "/label/high", tidy(p.label->high * heights));
-    }
-    return values;
+  const auto stretched = [=](double wider, double taller) {
+    return stretched_product(session->document(), session->project(), index, wider, taller);
   };
   const bool given_by_outlines =
       std::none_of(p.parts.begin(), p.parts.end(), [](const Part& part) { return part.mesh != nullptr; });
@@ -307,164 +292,14 @@ void backdropFields(Maker& m, const Session& s) {
 
 }  // namespace
 
-Json pointJson(const Vec3& v) { return Json{tidy(v.x), tidy(v.y), tidy(v.z)}; }
-
-std::vector<Selection> selectables(const Session& s) {
-  using K = Selection::Kind;
-  std::vector<Selection> list;
-  if (!s.shot()) return list;
-  if (s.setup())
-    for (std::size_t i = 0; i < s.setup()->lights.size(); ++i) list.push_back({K::light, i});
-  if (s.shot()->camera) list.push_back({K::camera, 0});
-  for (std::size_t i = 0; i < s.shot()->products.size(); ++i) list.push_back({K::product, i});
-  for (std::size_t i = 0; i < s.shot()->effects.size(); ++i) list.push_back({K::effect, i});
-  if (s.setup()) {
-    for (std::size_t i = 0; i < s.setup()->cards.size(); ++i) list.push_back({K::card, i});
-    if (s.setup()->surface) list.push_back({K::surface, 0});
-    if (s.setup()->backdrop.kind != BackdropKind::none) list.push_back({K::backdrop, 0});
-  }
-  return list;
-}
-
-QString nameOf(const Session& s, const Selection& selection) {
-  switch (selection.kind) {
-    case Selection::Kind::light:
-      return q(s.setup()->lights[selection.index].name);
-    case Selection::Kind::camera:
-      return QObject::tr("Camera");
-    case Selection::Kind::card:
-      return q(s.setup()->cards[selection.index].name.empty() ? s.setup()->cards[selection.index].id
-                                                              : s.setup()->cards[selection.index].name);
-    case Selection::Kind::product: {
-      const Product* p = by_id(s.project().products, s.shot()->products[selection.index].product);
-      return p ? q(p->name.empty() ? p->id : p->name) : QObject::tr("Product");
-    }
-    case Selection::Kind::effect:
-      return q(effect_name(s.shot()->effects[selection.index]));
-    case Selection::Kind::backdrop:
-      return QObject::tr("Backdrop");
-    case Selection::Kind::surface:
-      return QObject::tr("Surface");
-    case Selection::Kind::none:
-      break;
-  }
-  return {};
-}
-
-std::string pointerOf(const Session& s, const Selection& selection) {
-  const std::string shot = "/shots/" + std::to_string(s.shotIndex()),
-                    setup = "/setups/" + std::to_string(s.setupIndex());
-  switch (selection.kind) {
-    case Selection::Kind::light:
-      return setup + "/lights/" + std::to_string(selection.index);
-    case Selection::Kind::card:
-      return setup + "/cards/" + std::to_string(selection.index);
-    case Selection::Kind::camera:
-      return shot + "/camera";
-    case Selection::Kind::product:
-      return shot + "/products/" + std::to_string(selection.index);
-    case Selection::Kind::effect:
-      return shot + "/effects/" + std::to_string(selection.index);
-    case Selection::Kind::backdrop:
-      return setup + "/backdrop";
-    case Selection::Kind::surface:
-      return setup + "/surface";
-    case Selection::Kind::none:
-      break;
-  }
-  return {};
-}
-
-namespace {
-
-/// "light.key" of what is in hand; empty for what no track moves.
-std::string trackedName(const Session& s, const Selection& selection) {
-  switch (selection.kind) {
-    case Selection::Kind::light:
-      return "light." + s.setup()->lights[selection.index].id;
-    case Selection::Kind::card:
-      return "card." + s.setup()->cards[selection.index].id;
-    case Selection::Kind::camera:
-      return "camera";
-    case Selection::Kind::product:
-      return "product." + s.shot()->products[selection.index].product;
-    default:
-      return {};
-  }
-}
-/// The track of its "place" or "aim", where that has keys; else nothing.
-const KeyedTrack* trackOf(const Session& s, const Selection& selection, const std::string& what) {
-  const KeyedTrack* track = s.shot() ? s.shot()->track(trackedName(s, selection) + "." + what) : nullptr;
-  return track && !track->places.empty() ? track : nullptr;
-}
-
-/// Where a thing is and looks at the time cursor, as far as its tracks have it.
-std::pair<Vec3, Vec3> onItsTracks(const Session& s, const Selection& selection, Vec3 place, Vec3 aim) {
-  if (const KeyedTrack* track = trackOf(s, selection, "place")) place = track->place_at(s.setTime());
-  if (const KeyedTrack* track = trackOf(s, selection, "aim")) aim = track->place_at(s.setTime());
-  return {place, aim};
-}
-
-}  // namespace
-
-std::optional<std::pair<Vec3, Vec3>> placeAndAim(const Session& s, const Selection& selection) {
-  switch (selection.kind) {
-    case Selection::Kind::light:
-      return onItsTracks(s, selection, s.setup()->lights[selection.index].place,
-                         s.setup()->lights[selection.index].aim);
-    case Selection::Kind::card:
-      return onItsTracks(s, selection, s.setup()->cards[selection.index].place,
-                         s.setup()->cards[selection.index].aim);
-    case Selection::Kind::camera:
-      return onItsTracks(s, selection, s.shot()->camera->place, s.shot()->camera->aim);
-    case Selection::Kind::product: {
-      const Vec3 place = s.shot()->products[selection.index].place;
-      return onItsTracks(s, selection, place, place);
-    }
-    case Selection::Kind::effect: {
-      const Vec3 place = s.shot()->effects[selection.index].place;
-      return std::pair(place, place);
-    }
-    default:
-      return std::nullopt;
-  }
-}
-
-Session::Values onTracks(const Session& s, const Selection& selection, Session::Values values) {
-  const std::string path = pointerOf(s, selection);
-  for (auto& [pointer, value] : values)
-    for (const char* what : {"place", "aim"}) {
-      const KeyedTrack* held = pointer == path + "/" + what ? trackOf(s, selection, what) : nullptr;
-      if (!held || !value || !value->is_array() || value->size() != 3) continue;
-      KeyedTrack track = *held;
-      track.put_place(s.setTime(), {(*value)[0], (*value)[1], (*value)[2]}, 0.5 / s.project().timeline_rate);
-      pointer = fmt::format("/shots/{}/tracks/{}/keys", s.shotIndex(), held - s.shot()->tracks.data());
-      value = keys_json(track);
-    }
-  return values;
-}
-
-Session::Values moved(const Session& s, const Selection& selection, const Vec3& place, bool withAim) {
-  const auto now = placeAndAim(s, selection);
-  if (!now) return {};
-  const std::string path = pointerOf(s, selection);
-  Session::Values values{{path + "/place", pointJson(place)}};
-  if (selection.kind == Selection::Kind::product || selection.kind == Selection::Kind::effect)
-    return onTracks(s, selection, std::move(values));
-  if (withAim) values.emplace_back(path + "/aim", pointJson(now->second + place - now->first));
-  if (selection.kind == Selection::Kind::camera && !withAim) {
-    const double focus = s.shot()->camera->focus + length(place - now->second) - length(now->first - now->second);
-    if (focus > s.shot()->camera->focal * 1.05) values.emplace_back(path + "/focus", tidy(focus));
-  }
-  return onTracks(s, selection, std::move(values));
-}
+QString nameOf(const Session& s, const Selection& selection) { return q(name_of(s.onSet(), selection)); }
 
 Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
   const Selection selection = s.selection();
   Hand hand;
   if (!s.shot() || selection.kind == Selection::Kind::none) return hand;
   const QString name = nameOf(s, selection);
-  Maker m(s, pointerOf(s, selection), name);
+  Maker m(s, pointer_of(s.onSet(), selection), name);
   hand.name = name;
   switch (selection.kind) {
     case Selection::Kind::light:
@@ -480,12 +315,12 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       productFields(m, s, selection);
       break;
     case Selection::Kind::effect: {
-      const Vec3 place = placeAndAim(s, selection)->first;
-      const auto at = [path = pointerOf(s, selection) + "/place", place](int axis) {
+      const Vec3 place = place_and_aim(s.onSet(), selection)->first;
+      const auto at = [path = pointer_of(s.onSet(), selection) + "/place", place](int axis) {
         return [path, place, axis](double v) -> Session::Values {
           Vec3 to = place;
           (axis == 0 ? to.x : axis == 1 ? to.y : to.z) = v;
-          return {{path, pointJson(to)}};
+          return {{path, point_json(to)}};
         };
       };
       m.length("x", QObject::tr("To the right"), place.x, at(0));
@@ -501,7 +336,7 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       m.lengthMember("depth", QObject::tr("Deep"), "depth", s.setup()->surface->depth, 0.05, 0.05);
       m.length(
           "sheet", QObject::tr("Glass sheet"), s.setup()->surface->sheet,
-          [path = pointerOf(s, selection) + "/sheet",
+          [path = pointer_of(s.onSet(), selection) + "/sheet",
            on = s.setup()->surface->sheet > 0](double v) -> Session::Values {
             if (v <= 0) return on ? Session::Values{{path, std::nullopt}} : Session::Values{};
             if (on) return {{path + "/thickness", std::min(v, 0.1)}};
@@ -512,7 +347,7 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       break;
     case Selection::Kind::card: {
       const Card& c = s.setup()->cards[selection.index];
-      const auto [place, aim] = *placeAndAim(s, selection);
+      const auto [place, aim] = *place_and_aim(s.onSet(), selection);
       m.aimed(selection, place, aim);
       m.lengthMember("width", QObject::tr("Wide"), "width", c.width);
       m.lengthMember("tall", QObject::tr("Tall"), "height", c.height);

@@ -8,6 +8,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/takes/log.h"
 
 namespace cinnabar {
@@ -36,11 +37,16 @@ Session::Session(OpenedProject opened, QObject* parent)
 Session::~Session() { files_.reset(); }
 
 const Shot* Session::shot() const { return shot_ < project_.shots.size() ? project_.shots[shot_].get() : nullptr; }
-const Setup* Session::setup() const { return shot() ? by_id(project_.setups, shot()->setup) : nullptr; }
-std::size_t Session::setupIndex() const {
-  for (std::size_t i = 0; i < project_.setups.size(); ++i)
-    if (project_.setups[i].get() == setup()) return i;
-  return project_.setups.size();
+const Setup* Session::setup() const { return onSet().setup(); }
+std::size_t Session::setupIndex() const { return onSet().setup_index(); }
+
+void Session::addShot() {
+  Document next = live_;
+  const bool first = !shot();
+  const std::size_t at = first ? 0 : shot_ + 1;
+  const Json* like = first ? nullptr : next.list("shots")[shot_].get();
+  insert_shot(next, new_shot(next, like, first ? "First shot" : "New shot"), at);
+  if (keep(edit_between(live_, next, tr("Shot added").toStdString()))) selectShot(at);
 }
 
 void Session::selectShot(std::size_t index) {

@@ -12,17 +12,14 @@
 #include "cinnabar/base/text.h"
 
 #include "cinnabar/desktop/workers/newest.h"
+#include "cinnabar/planning/set_things.h"
 #include "cinnabar/project/model/entities.h"
 #include "cinnabar/project/store/store.h"
 
 namespace cinnabar {
 
 /// What the hand has hold of on the floor.
-struct Selection {
-  enum class Kind { none, light, camera, product, backdrop, surface, card, effect } kind = Kind::none;
-  std::size_t index = 0;
-  bool operator==(const Selection&) const = default;
-};
+using Selection = SetThing;
 
 /// What was changed from one take to the next.
 struct TakeChange {
@@ -60,7 +57,11 @@ class Session : public QObject {
   [[nodiscard]] const Shot* shot() const;
   [[nodiscard]] const Setup* setup() const;
   [[nodiscard]] std::size_t setupIndex() const;
+  /// The shot in hand on its set-up at the time cursor, as it is now: not to be kept.
+  [[nodiscard]] OnSet onSet() const { return {live_, project_, shot_, setTime_}; }
   void selectShot(std::size_t index);
+  /// Adds a shot after the present one and like it, or the first one, and takes it in hand.
+  void addShot();
   [[nodiscard]] Selection selection() const { return selection_; }
   void select(const Selection& selection);
   [[nodiscard]] double setTime() const { return setTime_; }
@@ -76,6 +77,7 @@ class Session : public QObject {
   /// Keeps values as one edit with that title; false when they are refused (a message says why).
   bool keep(const QString& title, const Values& values);
   bool keep(const Edit& edit);
+  bool keep(const SetEdit& edit) { return keep(QString::fromStdString(edit.title), edit.values); }
 
   void undo();
   void redo();

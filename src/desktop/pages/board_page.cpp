@@ -18,7 +18,6 @@
 #include "cinnabar/desktop/board/shot_paper.h"
 #include "cinnabar/desktop/board/sketch_pad.h"
 #include "cinnabar/desktop/controls/controls.h"
-#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
@@ -203,7 +202,7 @@ void BoardCards::choose(std::size_t shot) {
 void BoardCards::put(std::size_t shot, std::size_t place, std::size_t setup) {
   const auto& project = session_->project();
   if (setup >= project.setups.size() || place >= project.shots.size()) return;
-  const auto moved = shotMoved(*session_, shot, place);
+  const auto moved = shot_moved(session_->document(), shot, place);
   QStringList said;
   if (moved) said << q(moved->title);
   Expected<Document> next = moved ? applied(session_->document(), *moved) : session_->document();

@@ -8,7 +8,6 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/board/add_shot_sheet.h"
 #include "cinnabar/desktop/controls/controls.h"
-#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/stage/floor_view.h"
 #include "cinnabar/desktop/stage/in_hand.h"
 #include "cinnabar/desktop/stage/ladder_view.h"
@@ -55,6 +54,7 @@ class Summary : public QWidget {
     setObjectName("summary");
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setFixedHeight(24);
+    setAccessibleName(summary(*session_));
     connect(s, &Session::changed, this, [this] {
       setAccessibleName(summary(*session_));
       update();
@@ -86,7 +86,6 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   ladder->setEffects(effectsSeen_);
   foot_ = new QStackedWidget(this);
   foot_->setFixedHeight(154);
-  lights_ = new LightsPanel(session_, foresight_, this);
 
   auto* middle = new QWidget(this);
   auto* under = new QVBoxLayout(middle);
@@ -119,7 +118,6 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
 
   around_ = {floor_, foot_, levels_, ladder};
   connect(lens_, &LensView::wholeWindowAsked, this, [this] { setLensAlone(!lensAlone_); });
-  connect(lights_, &LightsPanel::soloed, lens_, &LensView::setSolo);
   connect(lens_, &LensView::placeRead, this, [this] {
     auto* wish = qobject_cast<WishPanel*>(foot_->currentWidget());
     if (!wish) return;
@@ -190,8 +188,9 @@ void StagePage::buildBenches() {
 
 /// Under floor and lens: In hand and the lights, or what a bench has in their place; made when first asked for.
 QWidget* StagePage::makeFoot(Foot foot) {
-  const auto ghosts = [this](WayCards* cards) {
-    connect(cards, &WayCards::ghosts, floor_, &FloorView::setGhosts);
+  const auto withGhosts = [this](auto* panel) {
+    connect(panel->cards(), &WayCards::ghosts, floor_, &FloorView::setGhosts);
+    return panel;
   };
   switch (foot) {
     case Foot::hand: {
@@ -199,30 +198,23 @@ QWidget* StagePage::makeFoot(Foot foot) {
       auto* row = new QHBoxLayout(both);
       row->setContentsMargins(0, 0, 0, 0);
       row->setSpacing(10);
+      auto* lights = new LightsPanel(session_, foresight_, both);
+      connect(lights, &LightsPanel::soloed, lens_, &LensView::setSolo);
       row->addWidget(new InHand(session_, foresight_, both), 44);
-      row->addWidget(lights_, 48);
+      row->addWidget(lights, 48);
       return both;
     }
-    case Foot::wish: {
-      auto* wish = new WishPanel(session_, foresight_, this);
-      ghosts(wish->cards());
-      return wish;
-    }
-    case Foot::ways: {
-      auto* ways = new LightWaysPanel(session_, foresight_, this);
-      ghosts(ways->cards());
-      return ways;
-    }
+    case Foot::wish:
+      return withGhosts(new WishPanel(session_, foresight_, this));
+    case Foot::ways:
+      return withGhosts(new LightWaysPanel(session_, foresight_, this));
+    case Foot::expose:
+      return withGhosts(new ExposePanel(session_, foresight_, this));
     case Foot::mirrors: {
       auto* mirrors = new MirrorPanel(session_, this);
       connect(lens_, &LensView::pictureShown, mirrors, [this, mirrors] { mirrors->look(lens_->picture()); });
       mirrors->look(lens_->picture());
       return mirrors;
-    }
-    case Foot::expose: {
-      auto* expose = new ExposePanel(session_, foresight_, this);
-      ghosts(expose->cards());
-      return expose;
     }
     case Foot::move: {
       auto* move = new SolvePanel("move", session_, foresight_, this);
@@ -230,8 +222,7 @@ QWidget* StagePage::makeFoot(Foot foot) {
       std::vector<SolverKind> moves = solver_kinds();
       std::erase_if(moves, [](const SolverKind& one) { return one.effect; });
       move->offerKinds(std::move(moves));
-      ghosts(move->cards());
-      return move;
+      return withGhosts(move);
     }
     case Foot::effects:
       return new EffectsPanel(session_, foresight_, effectsSeen_, this);

@@ -19,7 +19,6 @@ class FloorView;
 class LensView;
 class LevelsPanel;
 class EffectsSeen;
-class LightsPanel;
 class WordButton;
 
 class StagePage : public WindowPage {
@@ -63,7 +62,6 @@ class StagePage : public WindowPage {
   FloorView* floor_ = nullptr;
   LensView* lens_ = nullptr;
   LevelsPanel* levels_ = nullptr;
-  LightsPanel* lights_ = nullptr;
   EffectsSeen* effectsSeen_ = nullptr;
   std::vector<Bench> benchList_;
   std::vector<Ask> asks_;

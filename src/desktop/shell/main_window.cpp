@@ -9,6 +9,7 @@
 #include <QMenu>
 #include <QPainter>
 #include <QPointer>
+#include <QScrollArea>
 #include <QSettings>
 #include <QShortcut>
 #include <QVBoxLayout>
@@ -74,7 +75,7 @@ MainWindow::MainWindow(const WindowOptions& options)
       opener_(std::make_unique<InOrder>()) {
   setObjectName("window");
   setWindowTitle(tr("Cinnabar"));
-  setMinimumSize(960, 640);
+  setMinimumSize(880, 440);
   auto* ground = new Ground(this);
   auto* all = new QVBoxLayout(ground);
   all->setContentsMargins(0, 0, 0, 0);
@@ -119,11 +120,24 @@ MainWindow::MainWindow(const WindowOptions& options)
   mast->addWidget(blackout_);
   all->addWidget(mast_);
 
-  body_ = new QWidget(ground);
-  new QVBoxLayout(body_);
-  body_->layout()->setContentsMargins(0, 0, 0, 0);
-  body_->layout()->setSpacing(0);
-  all->addWidget(body_, 1);
+  // In a window that is smaller than the pages are made for (twice the size of text on a usual screen) one goes
+  // about in them.
+  auto* room = new QScrollArea(ground);
+  room->setObjectName("room");
+  room->setFrameShape(QFrame::NoFrame);
+  room->setFocusPolicy(Qt::NoFocus);
+  room->setWidgetResizable(true);
+  inside_ = new QWidget;
+  inside_->setMinimumSize(960, 570);
+  body_ = new QWidget(inside_);
+  for (QWidget* widget : {inside_, body_}) {
+    auto* column = new QVBoxLayout(widget);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+  }
+  inside_->layout()->addWidget(body_);
+  room->setWidget(inside_);
+  all->addWidget(room, 1);
 
   auto* foot = new QHBoxLayout;
   foot->setContentsMargins(20, 2, 20, 6);
@@ -170,7 +184,8 @@ MainWindow::MainWindow(const WindowOptions& options)
   connect(foresight_.get(), &Foresight::levels, this,
           [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
 
-  resize(options.remember ? QSettings().value("size", options.size).toSize() : options.size);
+  resize(options.remember ? QSettings().value("size", options.size).toSize().boundedTo(screen()->availableSize())
+                          : options.size);
   if (options.remember && QSettings().value("dark", false).toBool()) options_.theme = "blackout";
   blackout_->setChecked(options_.theme == "blackout");
   setDark(options_.theme == "blackout");
@@ -216,18 +231,14 @@ WindowPage* MainWindow::page(const QString& id) {
   pages_->addWidget(page);
   pageById_[id] = page;
   if (auto* stage = qobject_cast<StagePage*>(page)) stage->setBench(options_.bench);
-  if (pageById_.size() > 1) {  // it has missed what the others were told
-    emit session_->shotChanged();
-    emit session_->changed();
-  }
   return page;
 }
 
 StagePage* MainWindow::stage() { return session_ ? qobject_cast<StagePage*>(page("stage")) : nullptr; }
 
 void MainWindow::buildBegin() {
-  begin_ = new BeginPage(centralWidget());
-  static_cast<QVBoxLayout*>(centralWidget()->layout())->insertWidget(2, begin_, 1);
+  begin_ = new BeginPage(inside_);
+  inside_->layout()->addWidget(begin_);
   connect(begin_, &BeginPage::message, this, &MainWindow::say);
   connect(begin_, &BeginPage::taken, this, &MainWindow::makeProject);
   connect(begin_, &BeginPage::openWanted, this, &MainWindow::openFile);
@@ -242,7 +253,7 @@ bool MainWindow::beginning() const { return begin_ && begin_->isVisible(); }
 /// Begin, where nothing is open and nothing is being opened.
 void MainWindow::showEvent(QShowEvent* event) {
   QMainWindow::showEvent(event);
-  if (!session_ && opening_ == 0) showBegin(true);
+  if (!session_ && !begin_ && opening_ == 0) showBegin(true);
 }
 
 /// How the open project is kept.

@@ -104,7 +104,7 @@ class MainWindow : public QMainWindow {
   std::map<QString, WordButton*> pageButtons_;
   QLabel* aim_;
   Switch* blackout_;
-  QWidget* body_ = nullptr;
+  QWidget *inside_ = nullptr, *body_ = nullptr;
   BeginPage* begin_ = nullptr;
   QPointer<ShowMe> walk_;
   QStackedWidget* pages_ = nullptr;

@@ -8,7 +8,6 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/hand.h"
-#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/stage/floor_view.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/scene/staged.h"
@@ -18,7 +17,7 @@ namespace cinnabar {
 using Kind = Selection::Kind;
 
 std::vector<Selection> FloorView::takeable() const {
-  std::vector<Selection> list = selectables(*session_);
+  std::vector<Selection> list = things_of(session_->onSet());
   if (bench_ != Bench::effects) std::erase_if(list, [](const Selection& s) { return s.kind == Kind::effect; });
   return list;
 }
@@ -77,7 +76,7 @@ void FloorView::swingDoor(const QPointF& at, bool keep) {
   const double angle = std::clamp(std::round(degrees(std::atan2(along(outward), along(f.ahead)))), -80.0, 90.0);
   static const char* keys[] = {"top_deg", "bottom_deg", "left_deg", "right_deg"};
   const QString names[] = {tr("top"), tr("bottom"), tr("left"), tr("right")};
-  const Session::Values values{{pointerOf(*session_, dragged_) + "/doors/" + keys[leaf_], angle}};
+  const Session::Values values{{pointer_of(session_->onSet(), dragged_) + "/doors/" + keys[leaf_], angle}};
   keep ? (void)session_->keep(
              tr("%1: %2 door at %3 degrees").arg(nameOf(*session_, dragged_), names[leaf_]).arg(angle), values)
        : (void)session_->preview(values);
@@ -97,55 +96,55 @@ void FloorView::thingMenu() {
   if (session_->setup()) {
     for (const auto& kit : session_->project().light_kits)
       menu->addAction(tr("Light: %1").arg(QString::fromStdString(kit->name.empty() ? kit->id : kit->name)), this,
-                      [this, id = kit->id] { doThing(lightAdded(*session_, id)); });
-    menu->addAction(tr("Light: plain panel"), this, [this] { doThing(lightAdded(*session_, {})); });
+                      [this, id = kit->id] { doThing(light_added(session_->onSet(), id)); });
+    menu->addAction(tr("Light: plain panel"), this, [this] { doThing(light_added(session_->onSet(), {})); });
     menu->addSeparator();
-    for (const SheetKind& sheet : sheetKinds())
-      menu->addAction(sheet.name, this,
-                      [this, id = std::string(sheet.id)] { doThing(sheetAdded(*session_, id)); });
+    for (const SheetKind& sheet : sheet_kinds())
+      menu->addAction(plainAction(q(sheet.name)), this,
+                      [this, id = std::string(sheet.id)] { doThing(sheet_added(session_->onSet(), id)); });
     for (const auto& card : session_->project().card_stock)
       menu->addAction(tr("Card: %1").arg(QString::fromStdString(card->name.empty() ? card->id : card->name)), this,
-                      [this, id = card->id] { doThing(cardAdded(*session_, id)); });
+                      [this, id = card->id] { doThing(card_added(session_->onSet(), id)); });
     menu->addSeparator();
     for (const auto& surface : session_->project().surface_stock)
-      if (const auto laid = surfaceLaid(*session_, surface->id))
-        menu->addAction(laid->title, this, [this, laid] { doThing(laid); });
+      if (const auto laid = surface_laid(session_->onSet(), surface->id))
+        menu->addAction(plainAction(q(laid->title)), this, [this, laid] { doThing(laid); });
     for (const auto& backdrop : session_->project().backdrop_stock)
-      if (const auto hung = backdropHung(*session_, backdrop->id))
-        menu->addAction(hung->title, this, [this, hung] { doThing(hung); });
+      if (const auto hung = backdrop_hung(session_->onSet(), backdrop->id))
+        menu->addAction(plainAction(q(hung->title)), this, [this, hung] { doThing(hung); });
     menu->addSeparator();
     std::vector<std::string> modifiers;
     for (const auto& m : session_->project().modifiers) modifiers.push_back(m->id);
     modifiers.emplace_back();  // none
     for (const std::string& id : modifiers)
-      if (const auto put = modifierPut(*session_, session_->selection(), id))
-        menu->addAction(put->title, this, [this, put] { doThing(put); });
-    if (const auto doors = doorsSwitched(*session_, session_->selection()))
-      menu->addAction(doors->title, this, [this, doors] { doThing(doors); });
-    if (const auto sheet = sheetSwitched(*session_))
-      menu->addAction(sheet->title, this, [this, sheet] { doThing(sheet); });
+      if (const auto put = modifier_put(session_->onSet(), session_->selection(), id))
+        menu->addAction(plainAction(q(put->title)), this, [this, put] { doThing(put); });
+    if (const auto doors = doors_switched(session_->onSet(), session_->selection()))
+      menu->addAction(plainAction(q(doors->title)), this, [this, doors] { doThing(doors); });
+    if (const auto sheet = glass_switched(session_->onSet()))
+      menu->addAction(plainAction(q(sheet->title)), this, [this, sheet] { doThing(sheet); });
     menu->addSeparator();
   }
   for (const auto& product : session_->project().products)
-    if (const auto put = productAdded(*session_, product->id))
-      menu->addAction(put->title, this, [this, put] { doThing(put); });
+    if (const auto put = product_added(session_->onSet(), product->id))
+      menu->addAction(plainAction(q(put->title)), this, [this, put] { doThing(put); });
   menu->addSeparator();
   const Selection now = session_->selection();
-  if (const auto copy = duplicated(*session_, now))
+  if (const auto copy = doubled(session_->onSet(), now))
     menu->addAction(tr("Double %1\tCtrl+D").arg(nameOf(*session_, now)), this,
-                    [this, now] { doThing(duplicated(*session_, now)); });
-  if (const auto gone = removed(*session_, now))
+                    [this, now] { doThing(doubled(session_->onSet(), now)); });
+  if (const auto gone = taken_away(session_->onSet(), now))
     menu->addAction(tr("Take %1 away\tDel").arg(nameOf(*session_, now)), this,
-                    [this, now] { doThing(removed(*session_, now)); });
+                    [this, now] { doThing(taken_away(session_->onSet(), now)); });
   menu->popup(things_->mapToGlobal(QPoint(0, things_->height())));
 }
 
-void FloorView::doThing(const std::optional<ThingEdit>& edit) {
+void FloorView::doThing(const std::optional<SetEdit>& edit) {
   if (!edit) return;
-  const QString note = sharedNote(*session_);
-  if (!session_->keep(edit->title, edit->values)) return;
+  const QString note = q(shared_note(session_->onSet()));
+  if (!session_->keep(*edit)) return;
   session_->select(edit->then);
-  if (!note.isEmpty()) emit session_->message(tr("%1; %2").arg(edit->title, note));
+  if (!note.isEmpty()) emit session_->message(tr("%1; %2").arg(q(edit->title), note));
 }
 
 void FloorView::mousePressEvent(QMouseEvent* event) {
@@ -169,7 +168,8 @@ void FloorView::mousePressEvent(QMouseEvent* event) {
     session_->select(dragged_);
     drag_ = dragged_.kind == Kind::backdrop || dragged_.kind == Kind::surface ? Drag::size : Drag::body;
   }
-  if (const auto both = placeAndAim(*session_, dragged_)) placeAtPress_ = both->first, aimAtPress_ = both->second;
+  if (const auto both = place_and_aim(session_->onSet(), dragged_))
+    placeAtPress_ = both->first, aimAtPress_ = both->second;
   if (dragged_.kind == Kind::backdrop) sizeAtPress_ = session_->setup()->backdrop.distance;
   if (dragged_.kind == Kind::surface) sizeAtPress_ = session_->setup()->surface->depth;
 }
@@ -180,7 +180,7 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
   Session::Values values;
   QString title;
   const QString name = nameOf(*session_, dragged_);
-  const std::string path = pointerOf(*session_, dragged_);
+  const std::string path = pointer_of(session_->onSet(), dragged_);
   const auto cm = [](double metres) { return QString::fromStdString(number_text(std::round(metres * 100), 3)); };
   if (drag_ == Drag::size) {
     if (dragged_.kind == Kind::backdrop) {
@@ -197,9 +197,9 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
     if (view_ != View::plan) {  // up and down as well: the handle's way, at the aim's distance
       const double d = length(aimAtPress_ - placeAtPress_);
       const Vec3 toward = unit(aimAtPress_ - placeAtPress_ + by * (d / std::max(0.05, 0.6 * d)));
-      values = {{path + "/aim", pointJson(placeAtPress_ + toward * d)}};
+      values = {{path + "/aim", point_json(placeAtPress_ + toward * d)}};
       title = tr("%1 turned").arg(name);
-      values = onTracks(*session_, dragged_, std::move(values));
+      values = on_tracks(session_->onSet(), dragged_, std::move(values));
       keep ? (void)session_->keep(title, values) : (void)session_->preview(values);
       return;
     }
@@ -211,34 +211,34 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
         to{aim.x - placeAtPress_.x, 0, aim.z - placeAtPress_.z};
     const Vec3 turnedAim =
         placeAtPress_ + unit(to) * std::max(0.02, length(flat)) + Vec3{0, aimAtPress_.y - placeAtPress_.y, 0};
-    values = {{path + "/aim", pointJson(turnedAim)}};
+    values = {{path + "/aim", point_json(turnedAim)}};
     title = tr("%1 turned").arg(name);
   } else {
     const Vec3 to = snapped(placeAtPress_ + by, freely_), went = to - placeAtPress_;
     if (dragged_.kind == Kind::product || dragged_.kind == Kind::effect) {
-      values = {{path + "/place", pointJson(to)}};
+      values = {{path + "/place", point_json(to)}};
     } else {
       // On the benches Place and Move a thing moves with its aim; on the Light bench it goes round what it is
       // aimed at.
       const bool withAim = bench_ == Bench::place || bench_ == Bench::move;
-      values = {{path + "/place", pointJson(to)}};
-      if (withAim) values.emplace_back(path + "/aim", pointJson(aimAtPress_ + went));
+      values = {{path + "/place", point_json(to)}};
+      if (withAim) values.emplace_back(path + "/aim", point_json(aimAtPress_ + went));
       if (dragged_.kind == Kind::camera && !withAim) {
         const double focus = session_->shot()->camera->focus + length(to - aimAtPress_) -
-                             length(placeAndAim(*session_, dragged_)->first - aimAtPress_);
+                             length(place_and_aim(session_->onSet(), dragged_)->first - aimAtPress_);
         if (focus > session_->shot()->camera->focal * 1.05)
           values.emplace_back(path + "/focus", std::round(focus * 1e4) / 1e4);
       }
     }
     title = tr("%1 moved %2 cm").arg(name, cm(length(by)));
   }
-  values = onTracks(*session_, dragged_, std::move(values));
+  values = on_tracks(session_->onSet(), dragged_, std::move(values));
   keep ? (void)session_->keep(title, values) : (void)session_->preview(values);
 }
 
 /// While something is dragged: how far it is from the product's axis, how high, and from what it is aimed at.
 void FloorView::drawMeasures(QPainter& p) {
-  const auto both = placeAndAim(*session_, dragged_);
+  const auto both = place_and_aim(session_->onSet(), dragged_);
   if (!both) return;
   const Theme& t = theme();
   const Vec3 axis{0, both->first.y, 0};
@@ -298,9 +298,9 @@ void FloorView::keyPressEvent(QKeyEvent* event) {
   }
   if (event->key() == Qt::Key_V) return setView(static_cast<View>((static_cast<int>(view_) + 1) % 3));
   if (event->key() == Qt::Key_Insert) return thingMenu();
-  if (event->key() == Qt::Key_Delete) return doThing(removed(*session_, now));
+  if (event->key() == Qt::Key_Delete) return doThing(taken_away(session_->onSet(), now));
   if (event->key() == Qt::Key_D && (event->modifiers() & Qt::ControlModifier))
-    return doThing(duplicated(*session_, now));
+    return doThing(doubled(session_->onSet(), now));
   const double step = shift ? 0.1 : 0.01;
   Vec3 by;
   switch (event->key()) {
@@ -325,12 +325,13 @@ void FloorView::keyPressEvent(QKeyEvent* event) {
     default:
       return QWidget::keyPressEvent(event);
   }
-  if (const auto both = placeAndAim(*session_, now))
-    session_->keep(tr("%1 moved %2 cm").arg(nameOf(*session_, now)).arg(step * 100),
-                   moved(*session_, now, both->first + by, bench_ == Bench::place || bench_ == Bench::move));
+  if (const auto both = place_and_aim(session_->onSet(), now))
+    session_->keep(
+        tr("%1 moved %2 cm").arg(nameOf(*session_, now)).arg(step * 100),
+        carried_to(session_->onSet(), now, both->first + by, bench_ == Bench::place || bench_ == Bench::move));
   else if (now.kind == Kind::backdrop && by.z != 0)
-    session_->keep(tr("Backdrop moved"),
-                   {{pointerOf(*session_, now) + "/distance", session_->setup()->backdrop.distance - by.z}});
+    session_->keep(tr("Backdrop moved"), {{pointer_of(session_->onSet(), now) + "/distance",
+                                           session_->setup()->backdrop.distance - by.z}});
 }
 
 }  // namespace cinnabar

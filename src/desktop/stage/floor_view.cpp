@@ -5,7 +5,6 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/hand.h"
-#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/stage/lens_wedges.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
@@ -19,7 +18,7 @@ using Kind = Selection::Kind;
 std::vector<ToldPart> FloorView::parts() const {
   std::vector<ToldPart> list;
   const auto add = [&](const Selection& thing, const QString& name) {
-    const auto stands = placeAndAim(*session_, thing);
+    const auto stands = place_and_aim(session_->onSet(), thing);
     QString where;
     if (stands)
       where = tr("%1 to the right, %2 toward the camera, %3 up")
@@ -275,7 +274,8 @@ QPolygonF FloorView::outline(const Selection& s) const {
                        onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, 2)};
     }
     case Kind::effect:
-      return QPolygonF(QRectF(onScreen(placeAndAim(*session_, s)->first) - QPointF(6, 6), QSizeF(12, 12)));
+      return QPolygonF(
+          QRectF(onScreen(place_and_aim(session_->onSet(), s)->first) - QPointF(6, 6), QSizeF(12, 12)));
     case Kind::surface: {
       const double x = setup->surface->width / 2, z = setup->surface->depth / 2;
       if (view_ != View::plan) {
@@ -297,7 +297,7 @@ QPointF FloorView::handle(const Selection& s) const {
   return outline(s).boundingRect().center();
 }
 QPointF FloorView::aimHandle() const {
-  const auto both = placeAndAim(*session_, session_->selection());
+  const auto both = place_and_aim(session_->onSet(), session_->selection());
   const Selection::Kind kind = session_->selection().kind;
   if (!both || kind == Kind::product || kind == Kind::effect || kind == Kind::none) return {-1000, -1000};
   // On the line to the aim, held a little off the thing that is aimed at.

@@ -59,7 +59,7 @@ class FloorView : public Painted {
   void drawStands(QPainter& p);
   void drawMeasures(QPainter& p);
   void thingMenu();
-  void doThing(const std::optional<struct ThingEdit>& edit);
+  void doThing(const std::optional<struct SetEdit>& edit);
   [[nodiscard]] Vec3 snapped(const Vec3& place, bool free) const;
   void drawLight(QPainter& p, std::size_t index);
   void drawGhosts(QPainter& p);

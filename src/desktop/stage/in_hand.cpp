@@ -3,8 +3,8 @@
 #include <QVBoxLayout>
 
 #include "cinnabar/desktop/controls/number_grid.h"
-#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 
 namespace cinnabar {
 
@@ -57,7 +57,7 @@ void InHand::paintEvent(QPaintEvent*) {
   const bool of_set = kind == Held::light || kind == Held::card || kind == Held::surface || kind == Held::backdrop;
   const double x = 74 + QFontMetricsF(textFont(12, true)).horizontalAdvance(hand_.name);
   if (of_set && x < width() - 60)
-    drawText(p, {x, 6, width() - x - 8, 16}, Qt::AlignRight | Qt::AlignVCenter, sharedNote(*session_),
+    drawText(p, {x, 6, width() - x - 8, 16}, Qt::AlignRight | Qt::AlignVCenter, q(shared_note(session_->onSet())),
              textFont(10), t.quiet);
 }
 

@@ -7,7 +7,6 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
-#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 
@@ -240,7 +239,7 @@ void SpotStrip::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void SpotStrip::move(std::size_t from, std::size_t to) {
-  if (const auto edit = shotMoved(*session_, from, to)) session_->keep(*edit);
+  if (const auto edit = shot_moved(session_->document(), from, to)) session_->keep(*edit);
 }
 
 void SpotStrip::keyPressEvent(QKeyEvent* event) {

@@ -290,11 +290,11 @@ void MirrorPanel::putMenu(const QPointF& at) {
   menu->setAttribute(Qt::WA_DeleteOnClose);
   for (const auto& kit : session_->project().light_kits)
     menu->addAction(plainAction(tr("%1 here").arg(q(kit->name.empty() ? kit->id : kit->name))), this,
-                    [this, id = kit->id] { put(lightAdded(*session_, id)); });
+                    [this, id = kit->id] { put(light_added(session_->onSet(), id)); });
   menu->addSeparator();
-  for (const SheetKind& sheet : sheetKinds())
-    menu->addAction(plainAction(tr("%1 here").arg(sheet.name)), this,
-                    [this, id = std::string(sheet.id)] { put(sheetAdded(*session_, id)); });
+  for (const SheetKind& sheet : sheet_kinds())
+    menu->addAction(plainAction(tr("%1 here").arg(q(sheet.name))), this,
+                    [this, id = std::string(sheet.id)] { put(sheet_added(session_->onSet(), id)); });
   const Selection held = session_->selection();
   if (held.kind == Selection::Kind::light && held.index < session_->setup()->lights.size()) {
     menu->addSeparator();
@@ -302,7 +302,7 @@ void MirrorPanel::putMenu(const QPointF& at) {
       if (!drawn_ || !pointed_ || held.index >= session_->setup()->lights.size()) return;
       const Vec3& from = drawn_->room.from;
       const double far = std::max(0.1, length(session_->setup()->lights[held.index].place - from));
-      keep(lightCarried(*session_, held, from + pointedTo() * far, from));
+      keep(light_carried(session_->onSet(), held, from + pointedTo() * far, from));
     });
   }
   menu->popup(at.toPoint());
@@ -311,13 +311,13 @@ void MirrorPanel::putMenu(const QPointF& at) {
 Vec3 MirrorPanel::pointedTo() const { return drawn_->room.direction(pointed_->x(), pointed_->y()); }
 
 /// A thing set up, in the direction that is pointed at and aimed at the product.
-void MirrorPanel::put(const std::optional<ThingEdit>& thing) {
+void MirrorPanel::put(const std::optional<SetEdit>& thing) {
   if (!thing || !drawn_ || !pointed_) return;
   const Vec3& from = drawn_->room.from;
-  keep(placedAt(*thing, from + pointedTo() * usualDistance, from));
+  keep(placed_at(*thing, from + pointedTo() * usualDistance, from));
 }
-void MirrorPanel::keep(const std::optional<ThingEdit>& thing) {
-  if (thing && session_->keep(thing->title, thing->values)) session_->select(thing->then);
+void MirrorPanel::keep(const std::optional<SetEdit>& thing) {
+  if (thing && session_->keep(*thing)) session_->select(thing->then);
 }
 
 }  // namespace cinnabar

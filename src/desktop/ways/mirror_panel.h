@@ -3,7 +3,6 @@
 #include <QImage>
 
 #include "cinnabar/desktop/controls/painted.h"
-#include "cinnabar/desktop/edits/things.h"
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/render/mirrored.h"
@@ -43,10 +42,10 @@ class MirrorPanel : public Painted {
   };
   static DrawnRoom drawnRoom(const UnrolledRoom& room);
   [[nodiscard]] Vec3 pointedTo() const;
-  void keep(const std::optional<ThingEdit>& thing);
+  void keep(const std::optional<SetEdit>& thing);
   void pointAt(const QPointF& where);
   void putMenu(const QPointF& at);
-  void put(const std::optional<ThingEdit>& thing);
+  void put(const std::optional<SetEdit>& thing);
   [[nodiscard]] QString wordsAt(const QPointF& where) const;
   [[nodiscard]] QString called(const RoomPlace& place) const;
 

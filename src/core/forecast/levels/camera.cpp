@@ -9,6 +9,7 @@
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/photometry/exposure.h"
 #include "cinnabar/photometry/sources.h"
+#include "cinnabar/planning/means.h"
 #include "cinnabar/planning/modes.h"
 
 namespace cinnabar {
@@ -108,7 +109,8 @@ std::optional<Level> camera_media(const ShotContext& c, const LevelStart& start)
         if (m.id == other->camera->mode) mode = &m;
     rates_known = rates_known && mode && mode->megabits_per_s > 0.0;
     const double running = std::max(0.0, other->set_time()) + lead_seconds;
-    const Drawn part{*other->takes_planned * running * (mode ? mode->megabits_per_s : 0.0) / 8000.0,
+    const auto written = media({mode ? mode->megabits_per_s : 0.0, running});
+    const Drawn part{*other->takes_planned * (written ? written->gigabytes : 0.0),
                      *other->takes_planned * (running + 60.0 * other->reset_minutes) *
                          (body ? body->watts.value_or(0.0) : 0.0) / 3600.0};
     all.gigabytes += part.gigabytes, all.watt_hours += part.watt_hours;

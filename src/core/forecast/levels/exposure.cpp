@@ -203,7 +203,8 @@ std::optional<Level> light_white(const ShotContext& c, const LevelStart& start) 
   };
   std::optional<Source> worst;
   const auto take = [&](const std::string& name, double kelvin) {
-    const double shift = 1e6 / kelvin - 1e6 / c.camera.balance_k;
+    const auto from_balance = mired({c.camera.balance_k, kelvin});
+    const double shift = from_balance ? from_balance->shift : 0.0;
     if (!worst || std::abs(shift) > std::abs(worst->shift)) worst = Source{name, kelvin, shift};
   };
   for (const Light& l : c.setup->lights) {

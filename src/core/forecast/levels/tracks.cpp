@@ -10,6 +10,7 @@
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/forecast/levels/moods.h"
 #include "cinnabar/forecast/levels/runs.h"
+#include "cinnabar/motion/clocks.h"
 #include "cinnabar/optics/lens.h"
 #include "cinnabar/scene/form.h"
 
@@ -167,8 +168,10 @@ std::vector<std::pair<Vec3, std::string>> textured_points(const ShotContext& c, 
 
 std::optional<Level> motion_judder(const ShotContext& c, const LevelStart& start) {
   const Mood* mood = mood_named(c.project.mood);
-  const double factor = mood ? mood->judder_factor : 1.0, seconds_wide = 7.0 * factor;
-  const double least = seconds_wide * 24.0 / c.project.timeline_rate;
+  const double factor = mood ? mood->judder_factor : 1.0;
+  const auto usual = judder({.travel_frame_widths = 1.0, .time = 1.0, .timeline_rate = c.project.timeline_rate});
+  const double least = factor * usual->least_seconds_per_width,
+               seconds_wide = least * c.project.timeline_rate / 24.0;
   Level level = start({least, {}},
                       "7 s per frame width at 24 per second, American Cinematographer Manual (value from memory)" +
                           (factor != 1.0 ? said("; times {} for a {} mood, common practice, no source",

@@ -6,6 +6,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/color/white.h"
 #include "cinnabar/forecast/levers/bench.h"
 
 namespace cinnabar {
@@ -79,7 +80,7 @@ Knob light_distance_knob(const Bench& b, std::size_t l) {
 
 void door_knobs(const Bench& b, std::size_t l, std::vector<Knob>& list) {
   const Light& light = b.setup->lights[l];
-  if (!light.doors) return;
+  if (!light.doors || b.shot.track("light." + light.id + ".doors")) return;
   const struct {
     const char *key, *name;
     double now;
@@ -194,9 +195,9 @@ void white_knobs(const Bench& b, std::vector<Knob>& list) {
                     Maybe next = d;
                     for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
                       const Light& light = b.setup->lights[l];
-                      if (light.on)
-                        next = set(next, b.light_path(l) + "/gel_mired",
-                                   std::round(1e6 / b.camera.balance_k - 1e6 / light.kelvin));
+                      if (!light.on) continue;
+                      if (const auto gel = mired({light.kelvin, b.camera.balance_k}))
+                        next = set(next, b.light_path(l) + "/gel_mired", std::round(gel->shift));
                     }
                     return next;
                   },
