@@ -567,6 +567,41 @@ TEST_F(WindowTest, EveryPageStandsSmallWithLongNamesAndInBothThemes) {
   }
 }
 
+/// On a screen of 1920 x 1080 twice the size leaves 960 x 540.
+TEST_F(WindowTest, AtTwiceTheSizeOfTextAllIsInReach) {
+  window_->resize(960, 540);
+  for (const PageRow& row : pageRows()) {
+    window_->showPage(row.id);
+    QTest::qWait(60);
+    EXPECT_EQ(window_->size(), QSize(960, 540)) << row.id;
+    EXPECT_EQ(outOfReach(window_.get()), "") << row.id;
+    auto* room = find<QScrollArea>("room");
+    EXPECT_FALSE(room->horizontalScrollBar()->isVisible()) << row.id << ": one goes up and down only";
+    EXPECT_TRUE(room->verticalScrollBar()->isVisible()) << row.id;
+  }
+  window_->showPage("stage");
+  for (const QKeySequence& keys :
+       {QKeySequence("F1"), QKeySequence("Ctrl+K"), QKeySequence("F5"), QKeySequence("F6")}) {
+    window_->activateWindow();
+    ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));
+    QTest::keySequence(window_.get(), keys);
+    QDialog* sheet = nullptr;
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+          for (auto* one : window_->findChildren<QDialog*>())
+            if (one->isVisible()) sheet = one;
+          return sheet != nullptr;
+        },
+        5000))
+        << keys.toString().toStdString();
+    EXPECT_LE(sheet->width(), 960) << sheet->objectName().toStdString();
+    EXPECT_LE(sheet->height(), 540) << sheet->objectName().toStdString();
+    EXPECT_EQ(outOfReach(sheet), "") << sheet->objectName().toStdString();
+    sheet->close();
+    QTest::qWait(50);
+  }
+}
+
 TEST_F(WindowTest, EveryPageOfAnEmptyProjectSaysSomething) {
   window_.reset();
   path_ = (folder_ / "new.cinnabar").string();

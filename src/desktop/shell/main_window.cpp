@@ -128,7 +128,7 @@ MainWindow::MainWindow(const WindowOptions& options)
   room->setFocusPolicy(Qt::NoFocus);
   room->setWidgetResizable(true);
   inside_ = new QWidget;
-  inside_->setMinimumSize(960, 570);
+  inside_->setMinimumSize(944, 570);
   body_ = new QWidget(inside_);
   for (QWidget* widget : {inside_, body_}) {
     auto* column = new QVBoxLayout(widget);
@@ -457,7 +457,12 @@ void MainWindow::showKeys() {
   auto* text = new QLabel(html + "</table>", dialog);
   text->setAccessibleName(tr("List of keys"));
   text->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
-  (new QVBoxLayout(dialog))->addWidget(text);
+  auto* list = new QScrollArea(dialog);
+  list->setAccessibleName(tr("List of keys"));
+  list->setFrameShape(QFrame::NoFrame);
+  list->setWidget(text);
+  (new QVBoxLayout(dialog))->addWidget(list);
+  dialog->resize((text->sizeHint() + QSize(40, 30)).boundedTo(size() - QSize(40, 40)));
   dialog->open();
 }
 

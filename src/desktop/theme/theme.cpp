@@ -87,6 +87,7 @@ QCheckBox:focus { color: %accent; }
 QTableWidget { background: %panel; color: %ink; border: 1px solid %line; gridline-color: %line; }
 QTableWidget::item:selected { background: %selected; color: %onSelected; }
 QScrollArea, QScrollArea > QWidget, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
+QAbstractScrollArea::corner { background: transparent; border: none; }
 QScrollBar:vertical { background: transparent; width: 8px; margin: 0; }
 QScrollBar::handle:vertical { background: %line; border-radius: 3px; min-height: 24px; margin: 1px; }
 QScrollBar::handle:vertical:hover { background: %quiet; }
