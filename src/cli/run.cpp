@@ -204,7 +204,7 @@ class CommandLine {
     sub->add_option("--shot", move.shot, "Number of the shot, from 1")->required();
     sub->add_option(
            "KIND", move.kind,
-           "facing, peak, centred, orbit, push, rack, match, loop, ramp, spin or stop-motion; of an effect "
+           "facing, peak, centred, orbit, boom, push, rack, match, loop, ramp, spin or stop-motion; of an effect "
            "release, height or flow")
         ->required();
     sub->add_option("KEYS", move.words, "key=value ...");

@@ -252,6 +252,8 @@ TEST_F(WaysTest, AKeptPictureLiesOverTheLeftUpToALineThatIsDragged) {
   ASSERT_TRUE(shown.wait(20000));
   EXPECT_LT(std::abs(light_of(0.1, 0.45) - left), 0.1 * left + 50);
   EXPECT_GT(light_of(0.55, 0.95), 1.5 * right);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->differs().contains("differs in"); }, 10000))
+      << lens->differs().toStdString();
   const auto at = [&](double across) {
     return QPointF(box.left() + across * box.width(), box.center().y()).toPoint();
   };
@@ -264,6 +266,11 @@ TEST_F(WaysTest, AKeptPictureLiesOverTheLeftUpToALineThatIsDragged) {
   EXPECT_NEAR(lens->comparedAt(), 0.25, 0.01);
   press("compare");
   EXPECT_FALSE(lens->compared());
+  EXPECT_TRUE(lens->differs().isEmpty());
+  QSignalSpy told(lens, &LensView::differenceTold);
+  press("compare");
+  ASSERT_TRUE(told.wait(10000));
+  EXPECT_EQ(lens->differs(), "nothing differs");
 }
 
 // Only own behaviour is held here.

@@ -2,7 +2,10 @@
 // lights, ramped time.
 #pragma once
 #include <cmath>
+#include <cstdlib>
+#include <functional>
 #include <ostream>
+#include <random>
 
 #include "judging.h"
 
@@ -31,8 +34,9 @@ inline Json set_up() {
 
 /// Set-ups that no demo has.
 struct Odd {
-  const char* name;
-  void (*change)(Json& doc);
+  std::string name;
+  std::function<void(Json& doc)> change;
+  bool random = false;  ///< not made by hand: what is asked of it may be out of its reach
 };
 inline void PrintTo(const Odd& odd, std::ostream* out) { *out << odd.name; }
 inline const Odd odds[] = {
@@ -91,5 +95,66 @@ inline const Odd odds[] = {
            {{{"target", "turntable"}, {"profile", "linear"}, {"keys", {{0, -60}, {1.0, 20}}}},
             {{"target", "light.key.dimmer"}, {"profile", "linear"}, {"keys", {{0, 0.2}, {1.0, 1.0}}}}});
      }}};
+
+/// Set-ups drawn from a seed: anything anywhere, looked at from anywhere.
+inline void scatter(Json& doc, unsigned seed) {
+  std::mt19937 random(seed);
+  const auto between = [&](double low, double high) {
+    return std::uniform_real_distribution<double>(low, high)(random);
+  };
+  const auto one_in = [&](unsigned n) { return random() % n == 0; };
+  Json& product = doc["products"][0];
+  const double wider = between(0.3, 2.5), taller = between(0.3, 3.0);
+  for (Json& point : product["parts"][0]["profile"])
+    point = Json::array({point[0].get<double>() * wider, point[1].get<double>() * taller});
+  for (const char* edge : {"low", "high"}) product["label"][edge] = product["label"][edge].get<double>() * taller;
+  product["label"]["bearing_deg"] = between(-170, 170);
+  product["mass"] = between(0.05, 6.0);
+  const double middle = 0.05 * taller;
+  const Json place{one_in(2) ? 0.0 : between(-0.3, 0.3), 0.0, one_in(2) ? 0.0 : between(-0.2, 0.2)};
+  doc["shots"][0]["products"][0]["place"] = place;
+  doc["shots"][0]["products"][0]["turn_deg"] = between(-180, 180);
+  const double x = place[0], z = place[2], round_by = between(-pi, pi), up = between(0.0, 1.3),
+               away = between(0.35, 2.5) + 0.05 * (wider + taller);
+  Json& camera = doc["shots"][0]["camera"];
+  const Vec3 aside{between(-0.03, 0.03), between(-0.03, 0.03), between(-0.03, 0.03)};
+  camera["place"] = {x + away * std::cos(up) * std::sin(round_by), middle + 0.05 + away * std::sin(up),
+                     z + away * std::cos(up) * std::cos(round_by)};
+  camera["aim"] = {x + aside.x, middle + aside.y, z + aside.z};
+  camera["focus"] = away;
+  camera["roll_deg"] = one_in(3) ? 90.0 : one_in(2) ? 0.0 : between(-20, 20);
+  camera["mode"] = one_in(2) ? "m25" : "m100";
+  camera["shutter_time"] = 0.005;
+  if (one_in(3)) doc["deliverables"][0]["width"] = 1080, doc["deliverables"][0]["height"] = 1920;
+  if (one_in(3)) doc["setups"][0].erase("backdrop");
+  if (one_in(6)) doc["setups"][0]["lights"][0]["on"] = false;
+  const char* rates[] = {"24", "25", "30", "24000/1001", "50"};
+  doc["project"]["timeline_rate"] = rates[random() % 5];
+  if (one_in(2)) doc["shots"][0]["play"] = {{0, between(0.3, 1.0)}, {between(0.3, 1.5), between(0.1, 1.0)}};
+  Json tracks = Json::array();
+  const char* shapes[] = {"linear", "minimum-jerk", "s-curve", "trapezoid-1-3"};
+  if (one_in(2))
+    tracks.push_back(worlds::moving("turntable", shapes[random() % 4],
+                                    {{0, between(-180, 0)}, {between(0.5, 3.0), between(0, 200)}}));
+  if (one_in(4))
+    tracks.push_back(
+        worlds::moving("camera.pan", shapes[random() % 4], {{0, 0}, {between(0.5, 3.0), between(-5, 5)}}));
+  if (one_in(4))
+    tracks.push_back(worlds::moving("product.can.place", "minimum-jerk",
+                                    {{0, place}, {between(0.5, 3.0), {x + between(-0.1, 0.1), 0.0, z}}}));
+  doc["shots"][0]["tracks"] = tracks;
+}
+/// How many seeds: some in daily runs; CINNABAR_SEEDS=24 where every landing is tried, 200 once.
+inline unsigned seeds(unsigned daily) {
+  const char* asked = std::getenv("CINNABAR_SEEDS");
+  const int count = asked ? std::atoi(asked) : 0;
+  return count > 0 ? static_cast<unsigned>(count) : daily;
+}
+inline std::vector<Odd> scattered(unsigned count) {
+  std::vector<Odd> list;
+  for (unsigned seed = 1; seed <= count; ++seed)
+    list.push_back({"seed_" + std::to_string(seed), [seed](Json& doc) { scatter(doc, seed); }, true});
+  return list;
+}
 
 }  // namespace cinnabar::odd_setups

@@ -1,10 +1,9 @@
 // Levers over random set-ups (seeded): when a lever says that it brings a level home, it does, and what it says of
 // the other levels is true.
-#include <cstdlib>
 #include <random>
 
 #include "cinnabar/forecast/forecast.h"
-#include "worlds.h"
+#include "odd_setups.h"
 
 namespace cinnabar {
 namespace {
@@ -95,13 +94,7 @@ TEST_P(RandomSetup, EveryLeverComesHomeAndItsSideEffectsAreTrue) {
     }
   }
 }
-/// Eight in daily runs; CINNABAR_SEEDS=24 where every landing is tried, 200 for the long one.
-unsigned seeds() {
-  const char* asked = std::getenv("CINNABAR_SEEDS");
-  const int count = asked ? std::atoi(asked) : 0;
-  return count > 0 ? static_cast<unsigned>(count) : 8u;
-}
-INSTANTIATE_TEST_SUITE_P(Seeds, RandomSetup, testing::Range(1u, seeds() + 1));
+INSTANTIATE_TEST_SUITE_P(Seeds, RandomSetup, testing::Range(1u, odd_setups::seeds(8) + 1));
 
 }  // namespace
 }  // namespace cinnabar

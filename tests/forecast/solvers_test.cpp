@@ -43,6 +43,13 @@ class OddMoves : public testing::TestWithParam<Odd> {
     d["shots"][0]["screen_time"] = 4.0;
     return d;
   }
+  /// Whether there are answers. Made by hand a set-up has some; a random one has, or is told why not.
+  static bool answered(const Solved& solved) {
+    if (!solved.list.empty()) return true;
+    EXPECT_TRUE(GetParam().random) << solved.impossible;
+    EXPECT_FALSE(solved.impossible.empty());
+    return false;
+  }
 };
 
 // Own behaviour: within 20 degrees of the bearing all the time asked, by sampling here.
@@ -51,7 +58,7 @@ TEST_P(OddMoves, FaceTheLabel) {
     const Solved solved = solved_for(
         doc(), "facing",
         {"bearing=" + std::to_string(bearing), "at=" + std::to_string(at), "for=" + std::to_string(lasting)});
-    ASSERT_FALSE(solved.list.empty()) << solved.impossible;
+    if (!answered(solved)) continue;
     for (const SolveAnswer& one : solved.list) {
       EXPECT_TRUE(validate(one.after).empty()) << one.title;
       double run = 0;
@@ -73,7 +80,7 @@ TEST_P(OddMoves, KeepTheProductInTheMiddle) {
   d["shots"][0]["tracks"].push_back(
       {{"target", "camera.slide"}, {"profile", "minimum-jerk"}, {"keys", {{0, -0.1}, {1.0, 0.15}}}});
   const Solved solved = solved_for(d, "centred");
-  ASSERT_FALSE(solved.list.empty()) << solved.impossible;
+  if (!answered(solved)) return;
   for (const SolveAnswer& one : solved.list) {
     const Project p = ProjectReader().read(one.after);
     const Shot& shot = *p.shots[0];
@@ -93,7 +100,7 @@ TEST_P(OddMoves, GoRoundAtTheSameSize) {
     const auto request = read_solve("orbit", {"degrees=" + std::to_string(by)});
     const auto solved = solve(Forecaster(quick_measure), *Document::from_json(doc()), 0, *request);
     ASSERT_TRUE(solved);
-    ASSERT_FALSE(solved->list.empty()) << solved->impossible;
+    if (!answered(*solved)) continue;
     for (const SolveAnswer& one : solved->list) {
       const Project p = ProjectReader().read(one.after);
       const Shot& shot = *p.shots[0];
@@ -115,11 +122,55 @@ TEST_P(OddMoves, GoRoundAtTheSameSize) {
   }
 }
 
+// Source: the circle, by three of its points here: the camera stays on one of the arm's radius in one upright
+// plane, comes as far round as asked, and looks at the product, as sharp as it was.
+TEST_P(OddMoves, SwingOnAnArm) {
+  for (const auto& [rise, arm] : {std::pair{30.0, 0.9}, {12.0, 4.0}}) {
+    Json d = doc();
+    d["shots"][0]["camera"]["place"][1] = d["shots"][0]["camera"]["place"][1].get<double>() + 0.2;
+    const Project before = worlds::read(d);
+    const CameraPose first = camera_at(*before.shots[0], 0.0);
+    const Solved solved =
+        solved_for(d, "boom", {"rise=" + std::to_string(rise), "arm=" + std::to_string(arm), "begins=5"});
+    if (!answered(solved)) continue;
+    for (const SolveAnswer& one : solved.list) {
+      EXPECT_TRUE(validate(one.after).empty()) << one.title;
+      const Project p = ProjectReader().read(one.after);
+      const Shot& shot = *p.shots[0];
+      const auto at = [&](double share) { return camera_at(shot, share * shot.set_time()); };
+      const Vec3 a = at(0).place, b = at(0.5).place, c = at(1).place;
+      const double ab = length(b - a), bc = length(c - b), ca = length(a - c);
+      const double radius = ab * bc * ca / (2.0 * length(cross(b - a, c - a)));
+      EXPECT_NEAR(radius, arm, 0.01 * arm) << one.title;
+      EXPECT_NEAR(2.0 * degrees(std::asin(ca / (2.0 * arm))), rise, 0.1) << one.title;
+      EXPECT_NEAR(length(a - first.place), 0.0, 1e-4) << "it begins where it stood";
+      EXPECT_NEAR(c.y - a.y, arm * (std::sin(radians(5 + rise)) - std::sin(radians(5))), 0.01) << one.title;
+      const auto middle = [&](double share) {
+        const auto [low, high] = height_span(*p.products[0]);
+        return product_at(p, shot, shot.products[0], share * shot.set_time()).world({0, (low + high) / 2, 0});
+      };
+      for (const double share : {0.0, 0.31, 0.77, 1.0}) {
+        const CameraPose pose = at(share);
+        const double sharp = pose.focus - length(middle(share) - pose.place),
+                     was = first.focus - length(middle(0) - first.place);
+        EXPECT_NEAR(sharp, was, 2e-3) << one.title << share;
+      }
+    }
+  }
+  const Solved into = solved_for(doc(), "boom", {"rise=-80", "arm=5"});
+  EXPECT_TRUE(into.list.empty());
+  EXPECT_FALSE(into.impossible.empty());
+  if (!GetParam().random) {
+    EXPECT_NE(into.impossible.find("come down to"), std::string::npos) << into.impossible;
+  }
+  EXPECT_NE(refused(doc(), "boom", {"rise=80", "begins=40"}).find("over the upright"), std::string::npos);
+}
+
 // Own behaviour: the height in the frame at the end is what was asked, the crop's counted.
 TEST_P(OddMoves, EndAtTheSizeAsked) {
   for (const double to : {20.0, 65.0}) {
     const Solved solved = solved_for(doc(), "push", {"to=" + std::to_string(to)});
-    ASSERT_FALSE(solved.list.empty()) << solved.impossible;
+    if (!answered(solved)) continue;
     for (const SolveAnswer& one : solved.list) {
       const Project p = ProjectReader().read(one.after);
       const Shot& shot = *p.shots[0];
@@ -146,7 +197,9 @@ TEST_P(OddMoves, EndAtTheSizeAsked) {
 // Own behaviour: the focus is there when it was to land, and the film is slow from then on.
 TEST_P(OddMoves, LandOnTheirMoment) {
   const Solved racks = solved_for(doc(), "rack", {"from=0.9", "to=1.3", "at=3"});
-  ASSERT_EQ(racks.list.size(), 2u) << racks.impossible;
+  if (answered(racks)) {
+    EXPECT_EQ(racks.list.size(), 2u) << racks.impossible;
+  }
   for (const SolveAnswer& one : racks.list) {
     const Project p = ProjectReader().read(one.after);
     const Shot& shot = *p.shots[0];
@@ -156,7 +209,7 @@ TEST_P(OddMoves, LandOnTheirMoment) {
     EXPECT_LT(camera_at(shot, lands - 0.2).focus, 1.3 - 1e-3) << "not before";
   }
   const Solved ramps = solved_for(doc(), "ramp", {"at=2", "slow=5", "over=0.1"});
-  ASSERT_EQ(ramps.list.size(), 1u) << ramps.impossible;
+  if (!answered(ramps)) return;
   const Project p = ProjectReader().read(ramps.list[0].after);
   const PlayClock& clock = p.shots[0]->clock;
   EXPECT_NEAR(clock.speed_at(clock.set_at(2.0 + 1.0 / p.timeline_rate)), 0.2, 1e-6);
@@ -164,8 +217,9 @@ TEST_P(OddMoves, LandOnTheirMoment) {
   EXPECT_NEAR(clock.speed_at(0), 1.0, 1e-9);
 }
 
-INSTANTIATE_TEST_SUITE_P(Odd, OddMoves, testing::ValuesIn(odds),
-                         [](const auto& odd) { return std::string(odd.param.name); });
+INSTANTIATE_TEST_SUITE_P(Odd, OddMoves, testing::ValuesIn(odds), [](const auto& odd) { return odd.param.name; });
+INSTANTIATE_TEST_SUITE_P(Seeds, OddMoves, testing::ValuesIn(scattered(seeds(6))),
+                         [](const auto& odd) { return odd.param.name; });
 
 // Source: by hand: 12 degrees a second, bearing 0 asked at 9 s on the set: it starts at -108.
 TEST(SolvedMoves, StartTheLabelWhereItHasToStart) {

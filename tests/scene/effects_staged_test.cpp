@@ -158,6 +158,88 @@ TEST(Stream, IsClosedAndOfTrueVolume) {
   EXPECT_TRUE(of_effects(stage(project, shot, 0.0)).empty()) << "nothing has left yet";
 }
 
+// Sources: Gauss's theorem; a half ball's volume, 2/3 pi r^3; the crown is as high as `plunge` says when the cavity
+// is widest, and gone when the jet comes.
+TEST(Splash, OpensTheSurfaceUnderItsCrown) {
+  for (const Vec3& at : {Vec3{0.3, 0.35, -0.2}, Vec3{0.312, 0.35, -0.2}}) {
+    const bool in_the_middle = at.x == 0.3;
+    Json doc = with_effect({{"id", "s"},
+                            {"kind", "splash"},
+                            {"at", 0.1},
+                            {"place", {at.x, at.y, at.z}},
+                            {"diameter", 0.008},
+                            {"mass", 0.0002},
+                            {"liquid", "water"}},
+                           0.08);
+    const Project project = worlds::read(doc);
+    const Shot& shot = *project.shots[0];
+    const auto outcome = outcome_of(project, shot, shot.effects[0]);
+    ASSERT_TRUE(outcome) << outcome.error().text();
+    const double contact = outcome->event("contact")->at, opens = outcome->event("opens")->at,
+                 crown = *outcome->number("crown_height"), radius = *outcome->number("cavity_radius");
+    const StagedWorld world = stage(project, shot, opens);
+    const double surface = 0.08;
+    double top = 0.0, sheets = 0.0;
+    for (const Mesh& mesh : of_effects(world)) {
+      const double volume = volume_of(mesh, 2);
+      EXPECT_GT(volume, 0.0) << "it faces outward";
+      if (mesh.positions[2].size() < 300) continue;  // drops
+      ++sheets;
+      for (const auto& p : mesh.positions[2]) top = std::max(top, static_cast<double>(p.y));
+      // A thin sheet as it leans: its middle's length times its breadth and its way round.
+      EXPECT_LT(volume, 2 * pi * (radius + 0.3 * crown) * 1.1 * crown * 0.0005);
+    }
+    EXPECT_EQ(sheets, 1) << "one sheet";
+    EXPECT_NEAR(top, surface + crown, 0.05 * crown + 1e-4);
+    const double whole = drink_in(stage(project, shot, contact + 10 * (opens - contact))), now = drink_in(world);
+    const double ball = 2.0 / 3.0 * pi * radius * radius * radius;
+    EXPECT_NEAR(whole - now, in_the_middle ? ball : 0.0, 0.03 * ball + 2e-8);
+    for (const Mesh& mesh : of_effects(stage(project, shot, contact + 2.1 * (opens - contact))))
+      EXPECT_LT(mesh.positions[2].size(), 300u) << "the crown has fallen back";
+  }
+}
+
+// Source: Ribe 2004 by `viscous_thread`: honey's foot goes round on a circle of the coil's radius, so often a
+// second; what it has laid lies under that.
+TEST(Stream, OfHoneyCoilsWhereItLands) {
+  Json doc = with_effect({{"id", "h"},
+                          {"kind", "pour"},
+                          {"at", 0.0},
+                          {"place", {0.3, 0.2, -0.2}},
+                          {"liquid", "honey"},
+                          {"flow", 5e-7},
+                          {"width", 0.01},
+                          {"leave_deg", 90},
+                          {"volume", 2e-5}},
+                         0.02);
+  const Project project = worlds::read(doc);
+  const Shot& shot = *project.shots[0];
+  const auto outcome = outcome_of(project, shot, shot.effects[0]);
+  ASSERT_TRUE(outcome) << outcome.error().text();
+  ASSERT_TRUE(outcome->number("coil_radius")) << "it coils";
+  const double radius = *outcome->number("coil_radius"), hz = *outcome->number("coil_hz"),
+               lands = outcome->event("lands")->at, when = lands + 3.5 / hz;
+  const EffectBody& body = outcome->bodies.front();
+  const auto at = [&](double t) { return body.at(when, t).front().spine; };
+  const auto before = at(when), after = at(when + 0.25 / hz);
+  ASSERT_EQ(before.size(), after.size()) << "it can be followed through an exposure";
+  double low = 1e9, high = -1e9;
+  for (const auto& [place, r] : before) low = std::min(low, place.y), high = std::max(high, place.y);
+  std::size_t foot = 48;  // the stream's last place, which rides on the pile
+  const auto angle = [&](const std::vector<std::pair<Vec3, double>>& spine) {
+    EXPECT_NEAR(std::hypot(spine[foot].first.x - 0.3, spine[foot].first.z + 0.2), radius, 1e-6);
+    return std::atan2(spine[foot].first.z + 0.2, spine[foot].first.x - 0.3);
+  };
+  EXPECT_NEAR(std::remainder(angle(after) - angle(before) - pi / 2, 2 * pi), 0.0, 1e-6) << "a quarter of a turn";
+  EXPECT_NEAR(before[foot].first.y - before.back().first.y, 3 * 2 * before[foot].second, 1e-6) << "three turns lie";
+  EXPECT_NEAR(low, before.back().first.y, 1e-9);
+  EXPECT_NEAR(high, 0.2, 1e-3);
+  const StagedWorld world = stage(project, shot, when);
+  const auto meshes = of_effects(world);
+  ASSERT_FALSE(meshes.empty());
+  for (const auto& p : meshes[0].positions[2]) EXPECT_TRUE(std::isfinite(p.x + p.y + p.z));
+}
+
 // Source: Gauss's theorem; 4/3 pi r^3 and the sides of a box.
 TEST(Falling, BallsAndPiecesAreClosedAndOfTrueVolume) {
   Json doc =

@@ -65,6 +65,40 @@ Expected<double> crown_drops(const EffectAsked& ask, const Plunge& hit, const Ve
   return farthest;
 }
 
+/// How far open a cavity is, of what it is at its widest: a half ball that opens and closes in the same time.
+double opened(double since, double open_time) {
+  const double s = since / open_time - 1.0;
+  return s <= -1.0 || s >= 1.0 ? 0.0 : std::sqrt(1.0 - s * s);
+}
+
+/// The crown's sheet: a thin ring about the cavity's rim that leans outward, up and down again in the cavity's
+/// time. As wide as the vessel leaves it.
+EffectBody crown_sheet(const Plunge& hit, const Vec3& middle, double room_across, double contact,
+                       double diameter) {
+  constexpr double leans = 0.3;  // outward, a share of its height (common practice, no source)
+  const double thick = std::clamp(0.05 * diameter, 2e-4, 3e-3);
+  return {EffectForm::turned, {}, true, [=](double when, double t) {
+            std::vector<EffectShape> shapes;
+            const double first = (when - contact) / hit.open_time;
+            if (first <= 0.02 || first >= 1.98) return shapes;
+            const double since = std::clamp(t - contact, 0.02 * hit.open_time, 1.98 * hit.open_time),
+                         s = since / hit.open_time - 1.0, tall = hit.crown_height * (1.0 - s * s),
+                         foot = std::max(2.0 * thick, std::min(hit.cavity_radius * opened(since, hit.open_time),
+                                                               0.9 * room_across)),
+                         rim = std::max(foot, std::min(foot + leans * tall, 0.97 * room_across)),
+                         under = std::min(thick, 0.5 * foot);  // its foot is in the liquid
+            shapes.push_back({.place = middle,
+                              .outline = {{foot, -under},
+                                          {0.5 * (foot + rim), 0.5 * tall},
+                                          {rim, tall},
+                                          {rim - 0.5 * thick, tall + 0.3 * thick},
+                                          {rim - thick, tall},
+                                          {0.5 * (foot + rim) - thick, 0.5 * tall},
+                                          {foot - thick, -under}}});
+            return shapes;
+          }};
+}
+
 }  // namespace
 
 Expected<EffectOutcome> splashed(const EffectAsked& ask) {
@@ -121,6 +155,14 @@ Expected<EffectOutcome> splashed(const EffectAsked& ask) {
          return std::vector<EffectShape>{{p}};
        }});
 
+  out.bodies.push_back(
+      crown_sheet(*hit, {ask.place.x, surface, ask.place.z}, room_across, contact, diameter));
+  // Seen where it goes in near the vessel's axis: the surface dips about that.
+  if (aside < 0.3 * hit->cavity_radius) {
+    const double deepest = 0.9 * std::max(0.0, vessel->level - vessel->inner.front()[1]),
+                 widest = std::min({hit->cavity_radius, 0.9 * room_across, deepest});
+    out.cavity = [contact, widest, open = hit->open_time](double t) { return widest * opened(t - contact, open); };
+  }
   const auto farthest =
       crown_drops(ask, *hit, {ask.place.x, surface, ask.place.z}, room_across, contact, out.bodies);
   if (!farthest) return tl::unexpected(farthest.error());

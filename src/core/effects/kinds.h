@@ -114,13 +114,16 @@ struct EffectNumber {
   std::string tell{};  ///< how far it may be off
 };
 
-/// One thing of an effect at one moment: a ball or a box at a place, or a thread along its spine.
+/// One thing of an effect at one moment: a ball or a box at a place, a thread along its spine, or something turned.
 struct EffectShape {
   Vec3 place{};
   Vec3 right{1, 0, 0}, up{0, 1, 0};
   std::vector<std::pair<Vec3, double>> spine{};  ///< places and radii
+  /// Of something turned about the upright through `place`: radius and height over it, up the outer side and down
+  /// the inner one.
+  std::vector<std::pair<double, double>> outline{};
 };
-enum class EffectForm { ball, box, thread };
+enum class EffectForm { ball, box, thread, turned };
 /// A body over time. Those there at `when`, as they are at `t` near it: the same in number, so that they can be
 /// followed through an exposure.
 struct EffectBody {
@@ -145,6 +148,7 @@ struct EffectOutcome {
   std::function<std::optional<Cloud>(double t)> cloud{};  ///< what hangs in the air at a set second
   std::function<std::optional<Beads>(double t)> beads{};  ///< what stands on the nearest product at a set second
   std::function<double(double)> poured{};                 ///< volume that a vessel has taken by a set second
+  std::function<double(double)> cavity{};                 ///< radius of the half ball that stands open in its surface
   std::optional<int> into{};                              ///< number of the vessel that takes it
   std::optional<double> spare{};  ///< volume: room left at the fullest; negative where it runs over
   std::optional<double> life{};   ///< how long it stays good from `ready` on, seconds

@@ -115,6 +115,7 @@ Expected<Leaving> leaving_of(const EffectAsked& ask, std::vector<std::string>& n
 struct Broken {
   std::optional<double> age;
   double drops_across = 0.0;
+  double coil_radius = 0.0, coil_hz = 0.0;  ///< 0: it does not coil
 };
 Expected<Broken> broken(const EffectAsked& ask, const Leaving& l, double drop,
                         std::vector<EffectNumber>& numbers) {
@@ -124,6 +125,7 @@ Expected<Broken> broken(const EffectAsked& ask, const Leaving& l, double drop,
     if (thread->coils) {
       numbers.push_back({"coil_radius", "m", *thread->coil_radius, "within a factor of 2"});
       numbers.push_back({"coil_hz", "Hz", *thread->coil_hz, "within a factor of 2"});
+      return Broken{.coil_radius = *thread->coil_radius, .coil_hz = *thread->coil_hz};
     }
     return Broken{};
   }
@@ -134,6 +136,27 @@ Expected<Broken> broken(const EffectAsked& ask, const Leaving& l, double drop,
   if (breakup->drop >= drop) return Broken{};
   numbers.push_back({"drop_diameter", "m", breakup->drop_diameter, "±30 %"});
   return Broken{falls_for(l.down(), breakup->drop), breakup->drop_diameter};
+}
+
+/// A thread that coils, from where it came to at age `whole`: its foot goes round, what it has laid lies under that
+/// in turns, the last few of them. `turns` it has laid, `around` it is at now.
+void coil(std::vector<std::pair<Vec3, double>>& spine, const Broken& apart, double turns, double around) {
+  constexpr int each = 20;  // places a turn
+  const Vec3 foot = spine.back().first;
+  const double thread = spine.back().second, pile = 2.0 * thread * turns, swings = 6.0 * apart.coil_radius;
+  const auto aside = [&](double angle) {
+    return Vec3{std::cos(angle), 0.0, std::sin(angle)} * apart.coil_radius;
+  };
+  for (auto& [place, radius] : spine) {  // it leans over to its foot, and ends on the pile
+    const double high = std::max(0.0, place.y - foot.y), bent = std::max(0.0, 1.0 - high / (swings + pile));
+    place = place + aside(around) * (bent * bent);
+    place.y = foot.y + high + pile * bent * bent;
+  }
+  const int laid = std::max(1, static_cast<int>(std::ceil(turns * each)));
+  for (int k = 1; k <= laid; ++k) {
+    const double back = turns * k / laid;
+    spine.emplace_back(foot + aside(around - 2.0 * pi * back) + Vec3{0, pile - 2.0 * thread * back, 0}, thread);
+  }
 }
 
 /// What has left and not yet landed: whole up to where it breaks, in drops from there.
@@ -151,6 +174,9 @@ std::vector<EffectBody> in_the_air(const Stream& stream, const Broken& apart, do
                         const double age = youngest + (oldest - youngest) * i / points + (t - when);
                         thread.spine.push_back(stream.there(std::clamp(age, 0.0, whole)));
                       }
+                      const double turns = std::min(3.0, apart.coil_hz * (when - at - stream.lasts()));
+                      if (turns > 0.05 && when < closes + stream.lasts())
+                        coil(thread.spine, apart, turns, 2.0 * pi * apart.coil_hz * (t - at));
                       return shapes;
                     }});
   if (!apart.age) return bodies;

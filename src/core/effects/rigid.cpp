@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <atomic>
 #include <cmath>
 #include <list>
 #include <mutex>
@@ -89,13 +90,14 @@ struct RigidWorld {
   }
 };
 
-/// A world and how far it has come; all under its lock.
+/// A world and how far it has come; all under its lock until it has ended, after which nothing changes any more.
 struct RigidRun::Running {
   struct Kept {
     std::array<float, 3> place;
     std::array<float, 4> turn;  ///< quaternion
   };
   std::mutex mutex;
+  std::atomic<bool> ended = false;
   std::unique_ptr<RigidWorld> all = std::make_unique<RigidWorld>();  ///< none once it has ended
   std::vector<btRigidBody*> bodies;
   std::size_t pieces = 0;
@@ -165,7 +167,10 @@ void RigidRun::Running::go() {
   all->world.stepSimulation(step, 0, step);
   ++steps;
   if (steps % kept_every == 0) keep();
-  if (lie() || steps * step >= longest) bodies.clear(), all.reset();
+  if (lie() || steps * step >= longest) {
+    bodies.clear(), all.reset();
+    ended.store(true, std::memory_order_release);
+  }
 }
 
 /// Whether nothing moved from the tenth of a second before the last moment kept to that one.
@@ -195,8 +200,12 @@ std::size_t RigidRun::bytes() const {
 std::vector<RigidPose> RigidRun::at(double t) const {
   const double row = std::clamp(t / (step * kept_every), 0.0, longest / step), s = row - std::floor(row);
   const auto mix = [s](float x, float y) { return static_cast<double>(x) * (1 - s) + static_cast<double>(y) * s; };
-  const std::lock_guard lock(running_->mutex);
-  running_->go_to(t);
+  // Who draws must not wait for a worker that holds the lock and is not given a core.
+  std::unique_lock lock(running_->mutex, std::defer_lock);
+  if (!running_->ended.load(std::memory_order_acquire)) {
+    lock.lock();
+    running_->go_to(t);
+  }
   const std::size_t n = running_->pieces, last = running_->kept.size() / std::max<std::size_t>(1, n) - 1,
                     i = std::min(static_cast<std::size_t>(row), last), next = std::min(i + 1, last);
   std::vector<RigidPose> poses;

@@ -278,6 +278,34 @@ Product with_level(const Product& product, double level, const Material& materia
   return filled;
 }
 
+Product with_cavity(Product product, double radius) {
+  for (Part& part : product.parts)
+    if (part.material.kind == MaterialKind::liquid && part.turned_on_axis()) {
+      part.cavity = radius;
+      break;
+    }
+  return product;
+}
+
+namespace {
+
+/// A liquid's closed outline with a half ball open in its top, as wide and as deep as it has room for.
+Outline with_cavity(Outline outline, double radius) {
+  if (outline.size() < 3 || !on_axis(outline.back())) return outline;
+  const ProfilePoint top = outline.back(), rim = outline[outline.size() - 2];
+  const double r = std::min({radius, 0.95 * rim.radius, 0.95 * (top.height - outline.front().height)});
+  if (r < 1e-4 || std::abs(rim.height - top.height) > 1e-6) return outline;
+  outline.pop_back();
+  constexpr int steps = 12;
+  for (int k = 0; k <= steps; ++k) {
+    const double a = 0.5 * pi * k / steps;
+    outline.push_back({k == steps ? 0.0 : r * std::cos(a), top.height - r * std::sin(a)});
+  }
+  return outline;
+}
+
+}  // namespace
+
 std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& media, int segments) {
   std::vector<Mesh> meshes;
   for (const Part& part : product.parts) {
@@ -303,6 +331,7 @@ std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& me
     }
     if (part.material.kind == MaterialKind::liquid) {
       outer = poured(outer, product);
+      if (part.cavity > 0.0) outer = with_cavity(std::move(outer), part.cavity);
       // Filled up to the wall, it has the vessel's form and not its own.
       if (const auto holds = std::find_if(product.parts.begin(), product.parts.end(), is_vessel);
           holds != product.parts.end())

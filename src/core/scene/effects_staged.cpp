@@ -177,17 +177,19 @@ ToldEffects told_effects(const Project& project, const Shot& shot) {
 }
 
 std::optional<Product> filled_by(const ToldEffects& effects, const Product& product, std::size_t thing, double t) {
-  double volume = 0.0;
+  double volume = 0.0, cavity = 0.0;
   Material material;
   for (const ToldEffect& told : effects)
     if (told.outcome && told.outcome->poured && told.outcome->into == static_cast<int>(thing)) {
       volume += told.outcome->poured(t);
+      if (told.outcome->cavity) cavity = std::max(cavity, told.outcome->cavity(t));
       material = effect_material(*told.effect, true);
     }
   if (volume <= 0.0) return std::nullopt;
   const auto after = fill({inner_side(product), liquid_level(product), volume, 1.0});
   if (!after) return std::nullopt;
-  return with_level(product, after->level_after, material);
+  Product filled = with_level(product, after->level_after, material);
+  return cavity > 0.0 ? with_cavity(std::move(filled), cavity) : filled;
 }
 
 namespace {
@@ -233,6 +235,7 @@ std::vector<Mesh> effect_meshes(const ToldEffects& effects, double middle, const
           if (body.form == EffectForm::ball) add_ball(mesh, s.place, body.half.x, there.size() > 60 ? 6 : 12);
           if (body.form == EffectForm::box) add_box(mesh, s.place, body.half, s.right, s.up);
           if (body.form == EffectForm::thread) add_thread(mesh, s.spine);
+          if (body.form == EffectForm::turned) add_turned(mesh, s.place, s.outline);
         }
         return mesh;
       };

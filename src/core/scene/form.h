@@ -63,4 +63,7 @@ struct LabelPoint {
 /// The product with its liquid up to a level, of a material where it held none.
 [[nodiscard]] Product with_level(const Product& product, double level, const Material& material);
 
+/// The product with a half ball open in its liquid's surface, about the axis; as it is where it holds none.
+[[nodiscard]] Product with_cavity(Product product, double radius);
+
 }  // namespace cinnabar

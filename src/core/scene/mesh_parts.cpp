@@ -75,7 +75,10 @@ void add_thread(Mesh& mesh, const std::vector<std::pair<Vec3, double>>& spine) {
   const std::uint32_t top = add_corner(mesh, spine.front().first, -along(0));
   std::uint32_t before = 0;
   for (std::size_t i = 0; i < spine.size(); ++i) {
-    const Vec3 way = along(i), u = unit(across - way * dot(across, way)), v = cross(way, u);
+    const Vec3 way = along(i);
+    // Carried along the way, so that a thread that coils is not wrung where it runs along it.
+    if (const Vec3 carried = across - way * dot(across, way); length(carried) > 1e-6) across = unit(carried);
+    const Vec3 u = across, v = cross(way, u);
     const auto corner = [&](std::uint32_t k) {
       const Vec3 out = u * std::cos(step * k) + v * std::sin(step * k);
       return add_corner(mesh, spine[i].first + out * (spine[i].second * swell), out);
@@ -89,6 +92,29 @@ void add_thread(Mesh& mesh, const std::vector<std::pair<Vec3, double>>& spine) {
   for (std::uint32_t k = 0; k < sides; ++k) {
     add_triangle(mesh, top, top + 1 + (k + 1) % sides, top + 1 + k);
     add_triangle(mesh, end, before + k, before + (k + 1) % sides);
+  }
+}
+
+void add_turned(Mesh& mesh, const Vec3& foot, const std::vector<std::pair<double, double>>& outline) {
+  constexpr std::uint32_t sides = 40;
+  constexpr double step = 2 * pi / sides;
+  const std::size_t n = outline.size();
+  if (n < 3) return;
+  std::uint32_t before = 0;
+  for (std::size_t i = 0; i <= n; ++i) {  // round and back to the first
+    const auto [r, y] = outline[i % n];
+    const auto [r0, y0] = outline[(i + n - 1) % n];
+    const auto [r1, y1] = outline[(i + 1) % n];
+    const double across = std::hypot(r1 - r0, y1 - y0), out = across > 0.0 ? (y1 - y0) / across : 1.0,
+                 up = across > 0.0 ? -(r1 - r0) / across : 0.0;
+    const auto corner = [&](std::uint32_t k) {
+      const Vec3 side{std::sin(step * k), 0.0, std::cos(step * k)};
+      return add_corner(mesh, foot + side * r + Vec3{0, y, 0}, side * out + Vec3{0, up, 0});
+    };
+    const std::uint32_t ring = corner(0);
+    for (std::uint32_t k = 1; k < sides; ++k) corner(k);
+    if (i > 0) join_rings(mesh, before, ring, sides);
+    before = ring;
   }
 }
 

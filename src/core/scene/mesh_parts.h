@@ -18,4 +18,8 @@ void add_ball(Mesh& mesh, const Vec3& middle, double radius, int rows);
 /// A closed round thread along places with their radii, of a true one's volume; two places or more.
 void add_thread(Mesh& mesh, const std::vector<std::pair<Vec3, double>>& spine);
 
+/// A closed ring turned about the upright through `foot`: its outline by radius and height over that, up its outer
+/// side and down its inner one.
+void add_turned(Mesh& mesh, const Vec3& foot, const std::vector<std::pair<double, double>>& outline);
+
 }  // namespace cinnabar

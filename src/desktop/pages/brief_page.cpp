@@ -39,6 +39,7 @@ BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), ses
     line->addWidget(box, 2);
     all->addLayout(line);
     reason->setWordWrap(true);
+    reason->setProperty("quiet", true);
     auto* under = new QHBoxLayout;
     under->addSpacing(114);
     under->addWidget(reason, 1);
@@ -91,8 +92,6 @@ void BriefRules::refresh() {
   moodSays_->setText(mood                   ? q(mood_says(*mood))
                      : project.mood.empty() ? tr("It would set how far apart the sides are, how soft, how quick.")
                                             : tr("Not a word that sets anything."));
-  const QString quiet = QString("color: %1; font-size: 11px;").arg(theme().quiet.name());
-  moodSays_->setStyleSheet(quiet);
   for (auto& [key, box, reason] : rules_) {
     const std::string value = project.rule(key);
     box->setCurrentIndex(box->findData(q(value)));
@@ -103,7 +102,6 @@ void BriefRules::refresh() {
     if (others > 0)
       reason->setText(reason->text() + "; " +
                       (others == 1 ? tr("1 shot follows another") : tr("%1 shots follow another").arg(others)));
-    reason->setStyleSheet(quiet);
   }
 }
 

@@ -47,6 +47,7 @@ class BriefProduct : public QWidget {
  private:
   [[nodiscard]] QHBoxLayout* chooserRow();
   [[nodiscard]] QGridLayout* partsGrid();
+  void addPart();
   [[nodiscard]] QHBoxLayout* labelRow();
   void connectChoices();
   void connectLabel();
@@ -67,6 +68,7 @@ class BriefProduct : public QWidget {
   ProductPicture* picture_;
   NumberGrid* fields_;
   std::vector<HandField> specs_;
+  QGridLayout* materialsGrid_ = nullptr;
   std::vector<std::pair<QLabel*, QComboBox*>> parts_;
   WordButton *label_, *labelPicture_, *labelFoil_, *materials_;
   Swatches* swatches_;

@@ -107,31 +107,33 @@ QHBoxLayout* BriefProduct::chooserRow() {
   return first;
 }
 
-/// The parts, and what each is of.
+/// The parts, and what each is of; as many as the largest product so far has.
 QGridLayout* BriefProduct::partsGrid() {
-  auto* materials = new QGridLayout;
-  for (int i = 0; i < 12; ++i) {
-    auto* label = new PlainLabel(this);
-    auto* box = new QComboBox(this);
-    box->setObjectName(QString("briefMaterial%1").arg(i));
-    for (int k = 0; k <= static_cast<int>(MaterialKind::cloth); ++k)
-      box->addItem(material_name(static_cast<MaterialKind>(k)));
-    materials->addWidget(label, i / 2, 2 * (i % 2));
-    materials->addWidget(box, i / 2, 2 * (i % 2) + 1);
-    parts_.emplace_back(label, box);
-    connect(box, &QComboBox::activated, this, [this, i, box] {
-      const Json* product = json();
-      if (!product || static_cast<std::size_t>(i) >= (*product)["parts"].size()) return;
-      const Json& part = (*product)["parts"][static_cast<std::size_t>(i)];
-      Json material = part.value("material", Json::object());
-      if (material.value("kind", "matte") == box->currentText().toStdString()) return;
-      material["kind"] = box->currentText().toStdString();  // its colour and whatever else it says stay
-      session_->keep(tr("%1: %2").arg(parts_[static_cast<std::size_t>(i)].first->text(), box->currentText()),
-                     {{fmt::format("{}/parts/{}/material", path(), i), material}});
-    });
-  }
-  for (const int c : {1, 3}) materials->setColumnStretch(c, 1);
-  return materials;
+  materialsGrid_ = new QGridLayout;
+  for (const int c : {1, 3}) materialsGrid_->setColumnStretch(c, 1);
+  return materialsGrid_;
+}
+void BriefProduct::addPart() {
+  const auto i = static_cast<int>(parts_.size());
+  auto* label = new PlainLabel(this);
+  auto* box = new QComboBox(this);
+  box->setObjectName(QString("briefMaterial%1").arg(i));
+  for (int k = 0; k <= static_cast<int>(MaterialKind::cloth); ++k)
+    box->addItem(material_name(static_cast<MaterialKind>(k)));
+  materialsGrid_->addWidget(label, i / 2, 2 * (i % 2));
+  materialsGrid_->addWidget(box, i / 2, 2 * (i % 2) + 1);
+  setTabOrder(parts_.empty() ? static_cast<QWidget*>(fields_) : parts_.back().second, box);
+  parts_.emplace_back(label, box);
+  connect(box, &QComboBox::activated, this, [this, at = static_cast<std::size_t>(i), box] {
+    const Json* product = json();
+    if (!product || at >= (*product)["parts"].size()) return;
+    const Json& part = (*product)["parts"][at];
+    Json material = part.value("material", Json::object());
+    if (material.value("kind", "matte") == box->currentText().toStdString()) return;
+    material["kind"] = box->currentText().toStdString();  // its colour and whatever else it says stay
+    session_->keep(tr("%1: %2").arg(parts_[at].first->text(), box->currentText()),
+                   {{fmt::format("{}/parts/{}/material", path(), at), material}});
+  });
 }
 
 QHBoxLayout* BriefProduct::labelRow() {
@@ -323,6 +325,7 @@ void BriefProduct::refresh() {
   materials_->setVisible(product);
   fields_->setNumbers(specsOf(specs_));
   const std::size_t count = product ? (*product)["parts"].size() : 0;
+  while (parts_.size() < count) addPart();
   for (std::size_t i = 0; i < parts_.size(); ++i) {
     const bool there = i < count;
     parts_[i].first->setVisible(there), parts_[i].second->setVisible(there);

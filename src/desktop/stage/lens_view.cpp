@@ -8,7 +8,9 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/color/white.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/render/differing.h"
 #include "cinnabar/render/overlays.h"
 
 namespace cinnabar {
@@ -27,6 +29,7 @@ LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
     picture_ = std::move(picture);
     if (keepsNext_) setCompared(true);
     askBands();
+    askDifference();
     update();
     emit pictureShown();
   });
@@ -193,7 +196,45 @@ void LensView::setCompared(bool on) {
   keepsNext_ = on && !picture_;  // there is none yet
   keptOf_ = tr("shot %1 as kept").arg(session_->shotIndex() + 1);
   comparedAt_ = 0.5;
+  askDifference();
   update();
+}
+/// What differs between the kept picture and this one, told by a worker.
+void LensView::askDifference() {
+  if (!compared() || !picture_) {
+    differs_.clear(), differsIn_ = {};
+    return differ_.stop();
+  }
+  const QPointer<LensView> self(this);
+  const double recorded =
+      picture_->world ? double(picture_->world->camera.optics.width) * picture_->world->camera.optics.height : 0.0;
+  differ_.ask([self, kept = kept_, now = picture_->image, recorded](const std::atomic<bool>&) {
+    const auto bytes = [&](QImage image) {
+      if (image.size() != now.size())
+        image = image.scaled(now.size(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+      image = image.convertToFormat(QImage::Format_RGB888);
+      std::vector<unsigned char> out;
+      for (int y = 0; y < image.height(); ++y)
+        out.insert(out.end(), image.constScanLine(y), image.constScanLine(y) + 3 * image.width());
+      return out;
+    };
+    const auto found = differing(bytes(kept), bytes(now), now.width(), now.height());
+    if (!found) return;
+    QRectF box;
+    QString words = tr("nothing differs");
+    if (found->box) {
+      box = {QPointF(found->box->left, found->box->top), QPointF(found->box->right, found->box->bottom)};
+      words = tr("differs in %1 % of the frame, %2 megapixels, by up to %3 of 255")
+                  .arg(q(number_text(100.0 * found->share, 2)), q(fixed_text(1e-6 * found->share * recorded, 2)),
+                       q(fixed_text(found->most, 0)));
+    }
+    later(self, [self, words, box] {
+      if (!self->compared()) return;
+      self->differs_ = words, self->differsIn_ = box;
+      self->update();
+      emit self->differenceTold();
+    });
+  });
 }
 void LensView::moveLine(double across) {
   comparedAt_ = std::clamp(across, 0.02, 0.98);
@@ -218,6 +259,19 @@ void LensView::drawCompared(QPainter& p, const QRectF& frame) {
     p.fillRect(plate, QColor(12, 10, 9, 150));
     drawText(p, plate, Qt::AlignCenter, word, textFont(10), ink);
   }
+  if (differs_.isEmpty()) return;
+  if (!differsIn_.isEmpty()) {
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(theme().accent, 1.0, Qt::DashLine));
+    p.drawRect(QRectF(frame.left() + differsIn_.left() * frame.width(),
+                      frame.top() + differsIn_.top() * frame.height(), differsIn_.width() * frame.width(),
+                      differsIn_.height() * frame.height())
+                   .adjusted(0.5, 0.5, -0.5, -0.5));
+  }
+  const double wide = QFontMetricsF(textFont(10)).horizontalAdvance(differs_) + 8;
+  const QRectF plate(frame.left() + 6, frame.top() + 24, std::min(wide, frame.width() - 12), 15);
+  p.fillRect(plate, QColor(12, 10, 9, 190));
+  drawText(p, plate, Qt::AlignCenter, differs_, textFont(10), ink);
 }
 
 void LensView::mousePressEvent(QMouseEvent* event) {

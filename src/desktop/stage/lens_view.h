@@ -41,12 +41,15 @@ class LensView : public Painted {
   [[nodiscard]] bool compared() const { return !kept_.isNull(); }
   /// Where the line is drawn: a share of the frame's width.
   [[nodiscard]] double comparedAt() const { return comparedAt_; }
+  /// What differs from the kept one, in words; empty until it is worked out, and without a kept one.
+  [[nodiscard]] const QString& differs() const { return differs_; }
   /// One delivered pixel to one of the screen, about the reading's place or the middle.
   void setZoomed(bool on);
   [[nodiscard]] bool zoomed() const { return zoomed_; }
 
  signals:
   void pictureShown();
+  void differenceTold();
   void wholeWindowAsked();
   void zoomChanged(bool zoomed);
   void placeRead();
@@ -68,6 +71,7 @@ class LensView : public Painted {
   [[nodiscard]] int deliveredWidth() const;
   void readAtWidget(const QPointF& at);
   void askBands();
+  void askDifference();
   void drawReading(QPainter& p, const QRectF& box);
   void drawCompared(QPainter& p, const QRectF& frame);
   void moveLine(double across);
@@ -89,13 +93,14 @@ class LensView : public Painted {
   std::optional<QPointF> probed_;
   bool zoomed_ = false;
   QImage kept_;
-  QString keptOf_;
+  QString keptOf_, differs_;
+  QRectF differsIn_;  ///< shares of the frame
   double comparedAt_ = 0.5;
   bool dragsLine_ = false, keepsNext_ = false;
-  QImage stages_;    ///< outlines from start to end, until the shot is changed
-  QRectF stagesIn_;  ///< the frame that they were drawn for
-  QImage bands_;     ///< the picture as its lamps' pulses meet the readout, while that is asked for
-  Newest bander_;    // last: it uses the others
+  QImage stages_;           ///< outlines from start to end, until the shot is changed
+  QRectF stagesIn_;         ///< the frame that they were drawn for
+  QImage bands_;            ///< the picture as its lamps' pulses meet the readout, while that is asked for
+  Newest bander_, differ_;  // last: they use the others
 };
 
 }  // namespace cinnabar

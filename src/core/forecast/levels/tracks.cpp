@@ -12,6 +12,7 @@
 #include "cinnabar/forecast/levels/runs.h"
 #include "cinnabar/motion/clocks.h"
 #include "cinnabar/optics/lens.h"
+#include "cinnabar/planning/standing.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
@@ -325,6 +326,13 @@ void turntable_demands(const ShotContext& c, const KeyedTrack& track, Reached& o
     own.push_back({100.0 * *s->rpm_low / peak, 0.0,
                    said("turntable's slowest {} / {} rpm", number_text(*s->rpm_low, 3), number_text(peak, 3))});
   out.demands.insert(out.demands.end(), own.begin(), own.end());
+  if (!s || !s->torque || *s->torque <= 0.0) return;
+  double torque = 0.0;
+  for (const Standing& one : standing_on_turntable(c.project, c.shot)) torque += one.torque;
+  if (torque > 0.0)
+    out.demands.push_back(
+        {100.0 * torque / *s->torque, 0.0,
+         said("turntable torque {} / {} N m", number_text(torque, 3), number_text(*s->torque, 3))});
 }
 
 /// Camera and lens together, where both are weighed.

@@ -96,7 +96,7 @@ std::vector<std::size_t> leading_lights(const Bench& b, const Vec3& at) {
     const Light& light = b.setup->lights[l];
     if (!light.on || light.daylight) continue;
     const double far = std::max(0.01, length(light.place - at));
-    by_light.emplace_back(-light.full_luminance() * light.area() * light.dimmer / (far * far), l);
+    by_light.emplace_back(-light.candela() / (far * far), l);
   }
   std::sort(by_light.begin(), by_light.end());
   std::vector<std::size_t> list;

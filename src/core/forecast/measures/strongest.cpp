@@ -11,7 +11,7 @@ std::optional<std::size_t> strongest_light(const Setup& setup, const Vec3& at) {
     const Light& light = setup.lights[l];
     if (!light.on) continue;
     const Vec3 to = light.place - at;
-    const double gives = light.full_luminance() * light.area() * light.dimmer / std::max(1e-3, dot(to, to));
+    const double gives = light.candela() / std::max(1e-3, dot(to, to));
     if (gives > most) most = gives, best = l;
   }
   return best;

@@ -6,8 +6,8 @@
 
 namespace cinnabar {
 
-/// Number of the set-up's light that is on and gives most at `at`: flux that leaves it over its distance squared,
-/// wherever it looks. Nothing where all are off.
+/// Number of the set-up's light that is on and gives most at `at`: candela at its broadest over its distance
+/// squared, wherever it looks. Nothing where all are off.
 [[nodiscard]] std::optional<std::size_t> strongest_light(const Setup& setup, const Vec3& at);
 /// Where a shot's first product stands; the origin where it has none.
 [[nodiscard]] Vec3 product_place(const Shot& shot);

@@ -51,6 +51,7 @@ struct HeldProduct {
 [[nodiscard]] Expected<Proposals> solve_ramp(const Bench& b, const SolveRequest& request);
 [[nodiscard]] Expected<Proposals> solve_centred(const Bench& b, const SolveRequest& request);
 [[nodiscard]] Expected<Proposals> solve_orbit(const Bench& b, const SolveRequest& request);
+[[nodiscard]] Expected<Proposals> solve_boom(const Bench& b, const SolveRequest& request);
 [[nodiscard]] Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request);
 [[nodiscard]] Expected<Proposals> solve_rack(const Bench& b, const SolveRequest& request);
 [[nodiscard]] Expected<Proposals> solve_match(const Bench& b, const SolveRequest& request);

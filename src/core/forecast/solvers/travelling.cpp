@@ -131,6 +131,103 @@ Expected<Proposals> solve_orbit(const Bench& b, const SolveRequest& request) {
 
 namespace {
 
+/// The longest arm that is owned, or a usual one.
+double owned_arm(const Project& project) {
+  double longest = 0.0;
+  for (const auto& support : project.supports)
+    if (support->kind == "arm" && support->holding.owned)
+      longest = std::max(longest, support->reach.value_or(0.0));
+  return longest > 0.0 ? longest : 1.2;
+}
+
+/// A camera's arm: held at `pivot`, `level` the way that it points out.
+struct Arm {
+  Vec3 pivot, level;
+  double reach, begins_deg;
+
+  [[nodiscard]] Vec3 at(double rise_deg) const {
+    const double a = radians(begins_deg + rise_deg);
+    return pivot + level * (reach * std::cos(a)) + Vec3{0, reach * std::sin(a), 0};
+  }
+};
+
+/// What is in the way of a camera on its arm; empty where nothing is.
+std::string in_the_way(const Bench& b, const HeldProduct& held, const Arm& arm, double rise) {
+  constexpr double room = 0.05;  // under and around the camera
+  const double reach = widest_reach(*held.product);
+  for (int k = 0; k <= 96; ++k) {
+    const Vec3 place = arm.at(rise * k / 96);
+    if (place.y < room) return said("the camera would come down to {}", b.len(place.y));
+    const Vec3 from = place - held.middle(b.project, b.shot, b.shot.set_time() * k / 96);
+    const auto [low, high] = height_span(*held.product);
+    if (std::hypot(from.x, from.z) < reach + room && std::abs(from.y) < (high - low) / 2 + room)
+      return said("the camera would meet the product");
+  }
+  return {};
+}
+
+}  // namespace
+
+Expected<Proposals> solve_boom(const Bench& b, const SolveRequest& request) {
+  const auto held = held_product(b.project, b.shot);
+  if (!held) return no_product();
+  const double end = b.shot.set_time(), rise = request.number("rise", 25.0),
+               begins = request.number("begins", 0.0);
+  if (end <= 0.0) return no_length();
+  if (rise == 0.0) return fail("rise", "is 0", "give how far the arm swings");
+  if (std::abs(begins + rise) > 90.0)
+    return fail("rise", said("takes the arm over the upright, to {} degrees", number_text(begins + rise, 4)),
+                "let it end within 90 degrees of level");
+  const double reach = request.number("arm", owned_arm(b.project));
+  const CameraPose pose = camera_at(b.shot, 0.0);
+  const Vec3 middle = held->middle(b.project, b.shot, 0.0), to = middle - pose.place;
+  Vec3 level{to.x, 0.0, to.z};
+  if (length(level) < 1e-3) level = {pose.frame.up.x, 0.0, pose.frame.up.z};  // straight down: as the frame stands
+  if (length(level) < 1e-9) level = {0, 0, -1};
+  level = level / length(level);
+  const double a = radians(begins);
+  const Arm arm{pose.place - level * (reach * std::cos(a)) - Vec3{0, reach * std::sin(a), 0}, level, reach,
+                begins};
+  Proposals out;
+  out.impossible = in_the_way(b, *held, arm, rise);
+  if (out.impossible.empty() && arm.pivot.y < 0.0)
+    out.impossible = said("the arm would be held {} under the surface", b.len(-arm.pivot.y));
+  if (!out.impossible.empty()) return out;
+  const int pieces = std::max(24, static_cast<int>(std::ceil(std::abs(rise) / 2.0)));
+  for (const auto& [shape, words] :
+       {std::pair{Shape::minimum_jerk, "from rest to rest"}, {Shape::linear, "evenly"}}) {
+    const Shape eased_by = shape;
+    const auto at = [&, eased_by](double t) { return arm.at(rise * eased(eased_by, t / end)); };
+    std::vector<std::pair<double, double>> sharp;  // what was in focus stays as far from the product as it was
+    for (int k = 0; k <= pieces; ++k) {
+      const double t = end * k / pieces, away = length(held->middle(b.project, b.shot, t) - at(t));
+      sharp.emplace_back(t, std::max(pose.focus + away - length(to), 1.02 * pose.focal));
+    }
+    const double higher = arm.at(rise).y - pose.place.y;
+    out.list.push_back(
+        {higher > 0 ? said("{} up on an arm of {}, {}", b.len(higher), b.len(reach), in_words(words))
+                    : said("{} down on an arm of {}, {}", b.len(-higher), b.len(reach), in_words(words)),
+         with_tracks(b,
+                     {place_track("camera.place", Shape::linear, spread(end, pieces, at)),
+                      place_track("camera.aim", Shape::linear, followed(b, *held)),
+                      value_track("camera.focus", Shape::linear, sharp)},
+                     turning),
+         [arm, rise](const Bench& then) {
+           for (int k = 0; k <= 96; ++k) {
+             const double off = length(camera_at(then.shot, then.shot.set_time() * k / 96).place - arm.pivot);
+             if (std::abs(off - arm.reach) > 1e-3 * arm.reach)
+               return said("the camera leaves its arm by {}", then.len(std::abs(off - arm.reach)));
+           }
+           if (length(camera_at(then.shot, then.shot.set_time()).place - arm.at(rise)) > 1e-3 * arm.reach)
+             return said("the arm does not come so far");
+           return off_centre(then) > 0.01 ? said("the product wanders from the middle") : std::string();
+         }});
+  }
+  return out;
+}
+
+namespace {
+
 /// The crop that makes the product so much larger, about its middle, inside what was recorded.
 Vec3 crop_to(const Bench& b, const HeldProduct& held, double larger) {
   const double end = b.shot.set_time(), width = 1.0 / larger;

@@ -5,6 +5,7 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levels/runs.h"
 #include "cinnabar/forecast/solvers/proposals.h"
+#include "cinnabar/planning/standing.h"
 #include "cinnabar/project/model/track_target.h"
 
 namespace cinnabar {
@@ -170,15 +171,18 @@ Expected<Proposals> solve_spin(const Bench& b, const SolveRequest& request) {
   for (const auto& [shape, words] : {std::pair{Shape::linear, "evenly"},
                                      {Shape::s_curve, "from rest to rest, gently"},
                                      {Shape::trapezoid_third, "from rest to rest, by thirds"}})
-    out.list.push_back({said("{} {}, {} rpm at the fastest", turns_text(turn / 360.0), words,
-                             number_text(std::abs(turn) / end / 6.0 * shape_peaks(shape).speed, 3)),
-                        with_tracks(b, {value_track(table, shape, {{0.0, 0.0}, {end, turn}})}),
-                        [turn](const Bench& then) {
-                          const Shot& shot = then.shot;
-                          if (std::abs(table_at(shot, shot.set_time()) - table_at(shot, 0.0) - turn) > 1e-3)
-                            return said("it does not come round so often");
-                          return over_reach(then);
-                        }});
+    out.list.push_back(
+        {said("{} {}, {} rpm at the fastest", turns_text(turn / 360.0), words,
+              number_text(std::abs(turn) / end / 6.0 * shape_peaks(shape).speed, 3)),
+         with_tracks(b, {value_track(table, shape, {{0.0, 0.0}, {end, turn}})}), [turn](const Bench& then) {
+           const Shot& shot = then.shot;
+           if (std::abs(table_at(shot, shot.set_time()) - table_at(shot, 0.0) - turn) > 1e-3)
+             return said("it does not come round so often");
+           for (const Standing& one : standing_on_turntable(then.project, shot))
+             if (one.grip > 1.0)
+               return said("the product would slip on the turntable at {} s on the set", number_text(one.at, 3));
+           return over_reach(then);
+         }});
   return out;
 }
 

@@ -75,6 +75,7 @@ struct Part {
   Material material;
   Section section = Section::round;      ///< a circle or an ellipse, else a rectangle
   double corner = 0.0;                   ///< radius of a box's upright edges
+  double cavity = 0.0;                   ///< of a liquid that is hit: radius of the half ball open in its surface
   std::shared_ptr<const PartMesh> mesh;  ///< given by triangles
 
   /// Alike from every side, so that turning it changes nothing but its label.
