@@ -155,8 +155,7 @@ Expected<EffectOutcome> splashed(const EffectAsked& ask) {
          return std::vector<EffectShape>{{p}};
        }});
 
-  out.bodies.push_back(
-      crown_sheet(*hit, {ask.place.x, surface, ask.place.z}, room_across, contact, diameter));
+  out.bodies.push_back(crown_sheet(*hit, {ask.place.x, surface, ask.place.z}, room_across, contact, diameter));
   // Seen where it goes in near the vessel's axis: the surface dips about that.
   if (aside < 0.3 * hit->cavity_radius) {
     const double deepest = 0.9 * std::max(0.0, vessel->level - vessel->inner.front()[1]),

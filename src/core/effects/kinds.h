@@ -114,7 +114,8 @@ struct EffectNumber {
   std::string tell{};  ///< how far it may be off
 };
 
-/// One thing of an effect at one moment: a ball or a box at a place, a thread along its spine, or something turned.
+/// One thing of an effect at one moment: a ball or a box at a place, a thread along its spine, or something
+/// turned.
 struct EffectShape {
   Vec3 place{};
   Vec3 right{1, 0, 0}, up{0, 1, 0};
@@ -148,11 +149,11 @@ struct EffectOutcome {
   std::function<std::optional<Cloud>(double t)> cloud{};  ///< what hangs in the air at a set second
   std::function<std::optional<Beads>(double t)> beads{};  ///< what stands on the nearest product at a set second
   std::function<double(double)> poured{};                 ///< volume that a vessel has taken by a set second
-  std::function<double(double)> cavity{};                 ///< radius of the half ball that stands open in its surface
-  std::optional<int> into{};                              ///< number of the vessel that takes it
-  std::optional<double> spare{};  ///< volume: room left at the fullest; negative where it runs over
-  std::optional<double> life{};   ///< how long it stays good from `ready` on, seconds
-  std::string life_of{};          ///< what does
+  std::function<double(double)> cavity{};  ///< radius of the half ball that stands open in its surface
+  std::optional<int> into{};               ///< number of the vessel that takes it
+  std::optional<double> spare{};           ///< volume: room left at the fullest; negative where it runs over
+  std::optional<double> life{};            ///< how long it stays good from `ready` on, seconds
+  std::string life_of{};                   ///< what does
   std::vector<Peril> perils;
   std::vector<std::string> plates{};  ///< recordings that it is composed of
   std::vector<std::string> notes{};   ///< what to know before it is done, in sentences

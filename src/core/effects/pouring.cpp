@@ -138,15 +138,13 @@ Expected<Broken> broken(const EffectAsked& ask, const Leaving& l, double drop,
   return Broken{falls_for(l.down(), breakup->drop), breakup->drop_diameter};
 }
 
-/// A thread that coils, from where it came to at age `whole`: its foot goes round, what it has laid lies under that
-/// in turns, the last few of them. `turns` it has laid, `around` it is at now.
+/// A thread that coils, from where it came to at age `whole`: its foot goes round, what it has laid lies under
+/// that in turns, the last few of them. `turns` it has laid, `around` it is at now.
 void coil(std::vector<std::pair<Vec3, double>>& spine, const Broken& apart, double turns, double around) {
   constexpr int each = 20;  // places a turn
   const Vec3 foot = spine.back().first;
   const double thread = spine.back().second, pile = 2.0 * thread * turns, swings = 6.0 * apart.coil_radius;
-  const auto aside = [&](double angle) {
-    return Vec3{std::cos(angle), 0.0, std::sin(angle)} * apart.coil_radius;
-  };
+  const auto aside = [&](double angle) { return Vec3{std::cos(angle), 0.0, std::sin(angle)} * apart.coil_radius; };
   for (auto& [place, radius] : spine) {  // it leans over to its foot, and ends on the pile
     const double high = std::max(0.0, place.y - foot.y), bent = std::max(0.0, 1.0 - high / (swings + pile));
     place = place + aside(around) * (bent * bent);
