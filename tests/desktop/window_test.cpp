@@ -543,6 +543,12 @@ TEST_F(WindowTest, SmallAndWithLongNamesNothingBreaks) {
   EXPECT_LE(window_->width(), 1024);
   EXPECT_LE(window_->height(), 700);
   EXPECT_GT(drawnTiles(window_.get()), 150) << "the Stage fills most of the window";
+  auto* room = find<QScrollArea>("room");
+  for (const char* bench : {"bench-place", "bench-light", "bench-move", "bench-expose", "bench-effects"}) {
+    press(bench);
+    QTest::qWait(30);
+    EXPECT_FALSE(room->verticalScrollBar()->isVisible() || room->horizontalScrollBar()->isVisible()) << bench;
+  }
   EXPECT_EQ(outOfReach(window_.get()), "");
 }
 
@@ -562,6 +568,7 @@ TEST_F(WindowTest, EveryPageStandsSmallWithLongNamesAndInBothThemes) {
       EXPECT_LE(window_->width(), 1024) << page;
       EXPECT_LE(window_->height(), 700) << page;
       EXPECT_GT(drawnTiles(window_.get()), 100) << page;
+      EXPECT_FALSE(find<QScrollArea>("room")->verticalScrollBar()->isVisible()) << page;
       EXPECT_EQ(outOfReach(window_.get()), "") << page;
     }
   }

@@ -65,6 +65,19 @@ class Ground : public QWidget {
   }
 };
 
+/// What the window holds, each of them as large as it is. Without a layout: one that wraps text would ask for more
+/// height than there is, though the pages make do with what they get.
+class Inside : public QWidget {
+ public:
+  using QWidget::QWidget;
+
+ protected:
+  void resizeEvent(QResizeEvent*) override {
+    for (QObject* child : children())
+      if (auto* widget = qobject_cast<QWidget*>(child)) widget->setGeometry(rect());
+  }
+};
+
 }  // namespace
 
 MainWindow::MainWindow(const WindowOptions& options)
@@ -127,15 +140,12 @@ MainWindow::MainWindow(const WindowOptions& options)
   room->setFrameShape(QFrame::NoFrame);
   room->setFocusPolicy(Qt::NoFocus);
   room->setWidgetResizable(true);
-  inside_ = new QWidget;
+  inside_ = new Inside;
   inside_->setMinimumSize(944, 570);
   body_ = new QWidget(inside_);
-  for (QWidget* widget : {inside_, body_}) {
-    auto* column = new QVBoxLayout(widget);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-  }
-  inside_->layout()->addWidget(body_);
+  auto* column = new QVBoxLayout(body_);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(0);
   room->setWidget(inside_);
   all->addWidget(room, 1);
 
@@ -238,7 +248,7 @@ StagePage* MainWindow::stage() { return session_ ? qobject_cast<StagePage*>(page
 
 void MainWindow::buildBegin() {
   begin_ = new BeginPage(inside_);
-  inside_->layout()->addWidget(begin_);
+  begin_->setGeometry(inside_->rect());
   connect(begin_, &BeginPage::message, this, &MainWindow::say);
   connect(begin_, &BeginPage::taken, this, &MainWindow::makeProject);
   connect(begin_, &BeginPage::openWanted, this, &MainWindow::openFile);
