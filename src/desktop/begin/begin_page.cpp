@@ -58,12 +58,8 @@ BeginPage::BeginPage(QWidget* parent) : QWidget(parent) {
   setDrafting(false);
 }
 
-QWidget* BeginPage::right() {
-  panel_ = new Panel(this);
-  panel_->setObjectName("draftPanel");
-  auto* column = new QVBoxLayout(panel_);
-  column->setContentsMargins(14, 8, 14, 12);
-  column->setSpacing(8);
+/// What the draft is, how long it is, and what stops it.
+QHBoxLayout* BeginPage::draftHead() {
   auto* head = new QHBoxLayout;
   auto* title = new PlainLabel(tr("A first draft"), panel_);
   title->setFont(textFont(15, true));
@@ -84,7 +80,16 @@ QWidget* BeginPage::right() {
   head->addWidget(cancel_);
   head->addSpacing(8);
   head->addWidget(length_);
-  column->addLayout(head);
+  return head;
+}
+
+QWidget* BeginPage::right() {
+  panel_ = new Panel(this);
+  panel_->setObjectName("draftPanel");
+  auto* column = new QVBoxLayout(panel_);
+  column->setContentsMargins(14, 8, 14, 12);
+  column->setSpacing(8);
+  column->addLayout(draftHead());
   auto* inner = new QWidget(panel_);
   grid_ = new QGridLayout(inner);
   grid_->setContentsMargins(0, 0, 0, 0);

@@ -42,6 +42,7 @@ class BeginPage : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
+  [[nodiscard]] class QHBoxLayout* draftHead();
   QWidget* right();
   void draftSoon();
   void begin();

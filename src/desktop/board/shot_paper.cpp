@@ -119,21 +119,59 @@ QString placesOf(const Project& project, const Shot& shot, Units units) {
 
 }  // namespace
 
+QLineEdit* ShotPaper::line(const char* id, const QString& label) {
+  auto* edit = new QLineEdit(this);
+  edit->setObjectName(id);
+  edit->setAccessibleName(label);
+  return edit;
+}
+QComboBox* ShotPaper::choice(const char* id, const QString& label) {
+  auto* box = new QComboBox(this);
+  box->setObjectName(id);
+  box->setAccessibleName(label);
+  return box;
+}
+
 ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
     : QWidget(parent), session_(session) {
   setObjectName("shotPaper");
-  const auto line = [&](const char* id, const QString& label) {
-    auto* edit = new QLineEdit(this);
-    edit->setObjectName(id);
-    edit->setAccessibleName(label);
-    return edit;
-  };
-  const auto choice = [&](const char* id, const QString& label) {
-    auto* box = new QComboBox(this);
-    box->setObjectName(id);
-    box->setAccessibleName(label);
-    return box;
-  };
+  features_ = new QVBoxLayout;
+  features_->setSpacing(2);
+  spot_ = new QVBoxLayout;
+  spot_->setSpacing(0);
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(12, 32, 12, 8);
+  all->setSpacing(6);
+  all->addLayout(shotForm());
+  all->addLayout(features_);
+  seen_ = new Vial(this);
+  seen_->setObjectName("paper-seen");
+  seen_->setCheckable(false);
+  seen_->hide();
+  all->addWidget(seen_);
+  auto* sketch = new SketchPad(session, foresight, this);
+  sketch->setFixedSize(192, 108);
+  all->addWidget(sketch);
+  all->addStretch(1);
+  auto* heading = new PlainLabel(tr("The whole spot"), this);
+  heading->setFont(textFont(12, true));
+  all->addWidget(heading);
+  all->addLayout(spotRow());
+  all->addLayout(spot_);
+  connectWords();
+  connectLength();
+  connect(session_, &Session::changed, this, &ShotPaper::refresh);
+  connect(session_, &Session::shotChanged, this, &ShotPaper::refresh);
+  connect(foresight, &Foresight::levels, this,
+          [this](const std::vector<Level>& levels, bool) { showSpot(levels), showSeen(levels); });
+  connect(seen_, &Vial::clicked, this, [this] { emit session_->message(q(seen_->level().sentence)); });
+  const std::vector<Level>& told = foresight->told();
+  showSpot(told.empty() ? spot_levels(session_->project()) : told), showSeen(told);
+  refresh();
+}
+
+/// What the shot in hand is called, how long and large it is, what belongs to it.
+QFormLayout* ShotPaper::shotForm() {
   name_ = line("paper-name", tr("Name"));
   length_ = line("paper-length", tr("Length on screen"));
   sound_ = line("paper-sound", tr("Sound"));
@@ -156,17 +194,11 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   notes_->setTabChangesFocus(true);
   notes_->setMinimumHeight(34);
   notes_->setMaximumHeight(42);
-  auto* form = new QFormLayout;
-  form->setContentsMargins(0, 0, 0, 0);
-  form->setVerticalSpacing(4);
-  form->addRow(tr("Name"), name_);
-  form->addRow(tr("Length"), length_);
-  form->addRow(tr("Size"), size_);
-  form->addRow(tr("Part"), role_);
-  form->addRow(tr("Set-up"), setup_);
-  form->addRow(tr("Sound"), sound_);
-  form->addRow(tr("Plates"), plates_);
-  form->addRow(tr("Rules"), new OwnRules(session, this));
+  notes->left = [this] {
+    const Json* json = session_->shot() ? session_->document().find("shots", session_->shot()->id) : nullptr;
+    const std::string text = notes_->toPlainText().trimmed().toStdString();
+    if (json && text != json->value("notes", "")) keep(tr("Notes of the shot"), "notes", text);
+  };
   auto* places = new PlainLabel(this);
   places->setObjectName("paper-places");
   places->setWordWrap(true);
@@ -177,29 +209,24 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   connect(session_, &Session::changed, this, tell);
   connect(session_, &Session::shotChanged, this, tell);
   tell();
+  auto* form = new QFormLayout;
+  form->setContentsMargins(0, 0, 0, 0);
+  form->setVerticalSpacing(4);
+  form->addRow(tr("Name"), name_);
+  form->addRow(tr("Length"), length_);
+  form->addRow(tr("Size"), size_);
+  form->addRow(tr("Part"), role_);
+  form->addRow(tr("Set-up"), setup_);
+  form->addRow(tr("Sound"), sound_);
+  form->addRow(tr("Plates"), plates_);
+  form->addRow(tr("Rules"), new OwnRules(session_, this));
   form->addRow(tr("Places"), places);
   form->addRow(tr("Notes"), notes_);
-  features_ = new QVBoxLayout;
-  features_->setSpacing(2);
-  spot_ = new QVBoxLayout;
-  spot_->setSpacing(0);
-  auto* all = new QVBoxLayout(this);
-  all->setContentsMargins(12, 32, 12, 8);
-  all->setSpacing(6);
-  all->addLayout(form);
-  all->addLayout(features_);
-  seen_ = new Vial(this);
-  seen_->setObjectName("paper-seen");
-  seen_->setCheckable(false);
-  seen_->hide();
-  all->addWidget(seen_);
-  auto* sketch = new SketchPad(session, foresight, this);
-  sketch->setFixedSize(192, 108);
-  all->addWidget(sketch);
-  all->addStretch(1);
-  auto* heading = new PlainLabel(tr("The whole spot"), this);
-  heading->setFont(textFont(12, true));
-  all->addWidget(heading);
+  return form;
+}
+
+/// The spot's length and tempo, typed or tapped.
+QHBoxLayout* ShotPaper::spotRow() {
   allowed_ = line("spot-allowed", tr("Length allowed"));
   tempo_ = line("spot-tempo", tr("Beats a minute"));
   auto* tapButton = new WordButton(tr("Tap"), WordButton::Look::chip, this);
@@ -210,14 +237,13 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   taps_.start();
   connect(tapButton, &WordButton::pressed, this,
           [this] { tapAt(static_cast<double>(taps_.nsecsElapsed()) / 1e9); });
-  auto* spotRow = new QHBoxLayout;
-  spotRow->setSpacing(5);
-  spotRow->addWidget(new PlainLabel(tr("allowed"), this));
-  spotRow->addWidget(allowed_, 1);
-  spotRow->addWidget(new PlainLabel(tr("tempo"), this));
-  spotRow->addWidget(tempo_, 1);
-  spotRow->addWidget(tapButton);
-  all->addLayout(spotRow);
+  auto* row = new QHBoxLayout;
+  row->setSpacing(5);
+  row->addWidget(new PlainLabel(tr("allowed"), this));
+  row->addWidget(allowed_, 1);
+  row->addWidget(new PlainLabel(tr("tempo"), this));
+  row->addWidget(tempo_, 1);
+  row->addWidget(tapButton);
   const auto number = [this](QLineEdit* edit, const char* pointer, const QString& title, const QString& unit,
                              double low, double high) {
     connect(edit, &QLineEdit::editingFinished, this, [=, this] {
@@ -238,7 +264,11 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
   };
   number(allowed_, "/project/allowed_time", tr("Length allowed"), "s", 0.1, 3600);
   number(tempo_, "/project/beats_per_minute", tr("Tempo"), "bpm", 20, 400);
-  all->addLayout(spot_);
+  return row;
+}
+
+/// Name, sound, plates and what is chosen.
+void ShotPaper::connectWords() {
   connect(name_, &QLineEdit::editingFinished, this, [this] {
     const std::string text = name_->text().trimmed().toStdString();
     if (session_->shot() && !text.empty() && text != session_->shot()->name) keep(tr("Shot named"), "name", text);
@@ -255,6 +285,19 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
       if (!plate.empty()) list.push_back(plate);
     keep(tr("Plates"), "plates", list.empty() ? std::nullopt : std::optional<Json>(list));
   });
+  const auto chosen = [this](QComboBox* box, const char* member, const QString& title) {
+    connect(box, &QComboBox::activated, this, [this, box, member, title] {
+      const std::string value = box->currentData().toString().toStdString();
+      keep(title, member, value.empty() ? std::nullopt : std::optional<Json>(value));
+    });
+  };
+  chosen(size_, "size", tr("Size of the shot"));
+  chosen(role_, "role", tr("Part of the spot"));
+  chosen(setup_, "setup", tr("Set-up of the shot"));
+}
+
+/// The length, in seconds or frames.
+void ShotPaper::connectLength() {
   connect(length_, &QLineEdit::editingFinished, this, [this] {
     if (!session_->shot() || !length_->isModified()) return;
     length_->setModified(false);
@@ -272,28 +315,6 @@ ShotPaper::ShotPaper(Session* session, Foresight* foresight, QWidget* parent)
     keep(tr("Shot %1 made %2 s long").arg(session_->shotIndex() + 1).arg(q(fixed_text(seconds, 2))), "screen_time",
          std::round(seconds * 1e6) / 1e6);
   });
-  const auto chosen = [this](QComboBox* box, const char* member, const QString& title) {
-    connect(box, &QComboBox::activated, this, [this, box, member, title] {
-      const std::string value = box->currentData().toString().toStdString();
-      keep(title, member, value.empty() ? std::nullopt : std::optional<Json>(value));
-    });
-  };
-  chosen(size_, "size", tr("Size of the shot"));
-  chosen(role_, "role", tr("Part of the spot"));
-  chosen(setup_, "setup", tr("Set-up of the shot"));
-  notes->left = [this] {
-    const Json* json = session_->shot() ? session_->document().find("shots", session_->shot()->id) : nullptr;
-    const std::string text = notes_->toPlainText().trimmed().toStdString();
-    if (json && text != json->value("notes", "")) keep(tr("Notes of the shot"), "notes", text);
-  };
-  connect(session_, &Session::changed, this, &ShotPaper::refresh);
-  connect(session_, &Session::shotChanged, this, &ShotPaper::refresh);
-  connect(foresight, &Foresight::levels, this,
-          [this](const std::vector<Level>& levels, bool) { showSpot(levels), showSeen(levels); });
-  connect(seen_, &Vial::clicked, this, [this] { emit session_->message(q(seen_->level().sentence)); });
-  const std::vector<Level>& told = foresight->told();
-  showSpot(told.empty() ? spot_levels(session_->project()) : told), showSeen(told);
-  refresh();
 }
 
 void ShotPaper::tapAt(double seconds) {

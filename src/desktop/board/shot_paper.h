@@ -8,6 +8,8 @@
 #include "cinnabar/desktop/workers/foresight.h"
 
 class QComboBox;
+class QFormLayout;
+class QHBoxLayout;
 class QLineEdit;
 class QPlainTextEdit;
 class QVBoxLayout;
@@ -27,6 +29,12 @@ class ShotPaper : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
+  [[nodiscard]] QLineEdit* line(const char* id, const QString& label);
+  [[nodiscard]] QComboBox* choice(const char* id, const QString& label);
+  [[nodiscard]] QFormLayout* shotForm();
+  [[nodiscard]] QHBoxLayout* spotRow();
+  void connectWords();
+  void connectLength();
   void refresh();
   void keep(const QString& title, const char* member, const std::optional<Json>& value);
   void showSpot(const std::vector<Level>& levels);

@@ -140,6 +140,13 @@ MaterialSheet::MaterialSheet(Session* session, Swatches* swatches, std::size_t i
   all->addWidget(list_, 1);
   all->addLayout(foot);
 
+  connectParts(takeButton, leave);
+  refresh();
+  swatches_->make();
+}
+
+/// What each part does, and what it follows.
+void MaterialSheet::connectParts(QPushButton* takeButton, QPushButton* leave) {
   connect(part_, &QComboBox::activated, this, &MaterialSheet::refresh);
   connect(cover_, &QComboBox::activated, this, [this] { much_->setEnabled(cover_->currentIndex() > 0); });
   connect(list_, &QListWidget::itemActivated, this, &MaterialSheet::take);
@@ -151,8 +158,6 @@ MaterialSheet::MaterialSheet(Session* session, Swatches* swatches, std::size_t i
         item->setIcon(iconOf(QPixmap::fromImage(swatches_->of(id.toStdString()))));
   });
   connect(session_, &Session::changed, this, &MaterialSheet::refresh);
-  refresh();
-  swatches_->make();
 }
 
 const Json* MaterialSheet::product() const {

@@ -38,6 +38,7 @@ class MaterialSheet : public QDialog {
   MaterialSheet(Session* session, Swatches* swatches, std::size_t index, int part, QWidget* host);
 
  private:
+  void connectParts(class QPushButton* takeButton, class QPushButton* leave);
   void refresh();
   void take();
   [[nodiscard]] const Json* product() const;

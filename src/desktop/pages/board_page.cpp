@@ -333,6 +333,37 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   scroll_->viewport()->installEventFilter(this);
   scroll_->setFrameShape(QFrame::NoFrame);
   scroll_->setFocusPolicy(Qt::NoFocus);
+  auto* tools = toolRow();
+  shelf_ = new MoveShelf(this);
+  auto* left = new QVBoxLayout;
+  left->setSpacing(6);
+  left->addWidget(new ThreadNote(session, cards_, this));
+  left->addWidget(scroll_, 1);
+  left->addLayout(tools);
+  left->addWidget(shelf_);
+  auto* all = new QHBoxLayout(this);
+  all->setContentsMargins(20, 10, 20, 4);
+  all->setSpacing(12);
+  all->addLayout(left, 1);
+  auto* sheet = new QScrollArea(this);  // a low window scrolls it
+  sheet->setWidget(paper_);
+  sheet->setWidgetResizable(true);
+  sheet->setFrameShape(QFrame::NoFrame);
+  sheet->setFocusPolicy(Qt::NoFocus);
+  sheet->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  sheet->setFixedWidth(288);
+  all->addWidget(sheet);
+  connect(cards_, &BoardCards::wanted, this, [this](const QRect& place) {
+    scroll_->ensureVisible(place.center().x(), place.center().y(), place.width() / 2, place.height() / 2 + 8);
+  });
+  connect(cards_, &BoardCards::opened, this, [this] { emit pageWanted("stage"); });
+  connectMoves();
+  connect(session_, &Session::changed, this, &BoardPage::askOutcomes);
+  connect(session_, &Session::shotChanged, this, &BoardPage::askOutcomes);
+}
+
+/// What is done to shots, and what stops a move that is being made.
+QHBoxLayout* BoardPage::toolRow() {
   auto* tools = new QHBoxLayout;
   tools->setSpacing(6);
   const auto button = [&](const QString& text, const char* name, const QString& tip, auto action) {
@@ -365,7 +396,6 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
          [this] { emit actionWanted(WindowAction::read_shots); });
   button(tr("+ shot"), "boardAdd", tr("Add a shot"),
          [this] { (new AddShotSheet(session_, foresight_, this))->open(); });
-  shelf_ = new MoveShelf(this);
   making_ = new PlainLabel(this);
   making_->setObjectName("boardMaking");
   stopMaking_ = new WordButton(tr("Cancel"), WordButton::Look::chip, this);
@@ -375,28 +405,11 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   stopMaking_->hide();
   tools->insertWidget(5, making_);
   tools->insertWidget(6, stopMaking_);
-  auto* left = new QVBoxLayout;
-  left->setSpacing(6);
-  left->addWidget(new ThreadNote(session, cards_, this));
-  left->addWidget(scroll_, 1);
-  left->addLayout(tools);
-  left->addWidget(shelf_);
-  auto* all = new QHBoxLayout(this);
-  all->setContentsMargins(20, 10, 20, 4);
-  all->setSpacing(12);
-  all->addLayout(left, 1);
-  auto* sheet = new QScrollArea(this);  // a low window scrolls it
-  sheet->setWidget(paper_);
-  sheet->setWidgetResizable(true);
-  sheet->setFrameShape(QFrame::NoFrame);
-  sheet->setFocusPolicy(Qt::NoFocus);
-  sheet->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  sheet->setFixedWidth(288);
-  all->addWidget(sheet);
-  connect(cards_, &BoardCards::wanted, this, [this](const QRect& place) {
-    scroll_->ensureVisible(place.center().x(), place.center().y(), place.width() / 2, place.height() / 2 + 8);
-  });
-  connect(cards_, &BoardCards::opened, this, [this] { emit pageWanted("stage"); });
+  return tools;
+}
+
+/// Ready moves: wanted, dragged on to the cards, made on a worker.
+void BoardPage::connectMoves() {
   connect(shelf_, &MoveShelf::wanted, this, [this](const QString& move) {
     makeMove(move, session_->project().shots.empty() ? 0 : session_->shotIndex() + 1);
   });
@@ -423,8 +436,6 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
           [this](int number, const Document& before, const std::shared_ptr<const Expected<MoveMade>>& made) {
             if (number == move_) moveMade(before, *made);
           });
-  connect(session_, &Session::changed, this, &BoardPage::askOutcomes);
-  connect(session_, &Session::shotChanged, this, &BoardPage::askOutcomes);
 }
 
 /// How every move would stand here, roughly and before any lever.

@@ -11,6 +11,7 @@
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 
+class QHBoxLayout;
 class QLabel;
 class QScrollArea;
 
@@ -101,6 +102,8 @@ class BoardPage : public WindowPage {
   void showEvent(QShowEvent*) override { askOutcomes(); }
 
  private:
+  [[nodiscard]] QHBoxLayout* toolRow();
+  void connectMoves();
   void askOutcomes();
   void moveMade(const Document& before, const Expected<MoveMade>& made);
   void notMaking();

@@ -29,24 +29,7 @@ BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), ses
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(14, 34, 14, 10);
   all->setSpacing(4);
-  const auto row = [&](const QString& label, QComboBox* box, QLabel* reason) {
-    auto* line = new QHBoxLayout;
-    auto* name = new PlainLabel(label, this);
-    name->setWordWrap(true);
-    name->setMinimumWidth(96);
-    name->setMaximumWidth(110);
-    line->addWidget(name, 1);
-    line->addWidget(box, 2);
-    all->addLayout(line);
-    reason->setWordWrap(true);
-    reason->setProperty("quiet", true);
-    auto* under = new QHBoxLayout;
-    under->addSpacing(114);
-    under->addWidget(reason, 1);
-    all->addLayout(under);
-    all->addSpacing(3);
-  };
-  row(tr("Mood"), mood_, moodSays_);
+  addRow(all, tr("Mood"), mood_, moodSays_);
   for (const auto& [key, values] : house_rule_values()) {
     const auto& list = schools(key);
     if (list.empty()) continue;
@@ -59,7 +42,7 @@ BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), ses
     reason->setObjectName("reason-" + q(key));
     QString label = q(key);
     label[0] = label[0].toUpper();
-    row(label, box, reason);
+    addRow(all, label, box, reason);
     rules_.emplace_back(key, box, reason);
     connect(box, &QComboBox::activated, this, [this, key = key, box] {
       const QString value = box->currentData().toString();
@@ -80,6 +63,25 @@ BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), ses
   });
   connect(session_, &Session::changed, this, &BriefRules::refresh);
   refresh();
+}
+
+/// A choice with its name before it and its reason under it.
+void BriefRules::addRow(QVBoxLayout* all, const QString& label, QComboBox* box, QLabel* reason) {
+  auto* line = new QHBoxLayout;
+  auto* name = new PlainLabel(label, this);
+  name->setWordWrap(true);
+  name->setMinimumWidth(96);
+  name->setMaximumWidth(110);
+  line->addWidget(name, 1);
+  line->addWidget(box, 2);
+  all->addLayout(line);
+  reason->setWordWrap(true);
+  reason->setProperty("quiet", true);
+  auto* under = new QHBoxLayout;
+  under->addSpacing(114);
+  under->addWidget(reason, 1);
+  all->addLayout(under);
+  all->addSpacing(3);
 }
 
 void BriefRules::refresh() {

@@ -102,17 +102,6 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
   line->addWidget(words_);
   line->addWidget(remove_);
   line->addWidget(add_);
-  const auto grid = [this](std::vector<HandField>& specs, std::size_t usual) {
-    auto* numbers = new NumberGrid({.across = 5}, usual, this);
-    connect(numbers, &NumberGrid::entered, this, [this, &specs](std::size_t at, double v) {
-      if (at >= specs.size()) return;
-      const auto values = specs[at].set(v);
-      const QString title = specs[at].title(v);
-      if (!session_->keep(title, values)) refresh();
-    });
-    connect(numbers, &NumberGrid::refused, session_, &Session::message);
-    return numbers;
-  };
   fields_ = grid(specs_, 11);
   means_ = grid(meansSpecs_, 9);
   says_ = new PlainLabel(this);
@@ -138,6 +127,19 @@ BriefRuns::BriefRuns(Session* session, QWidget* parent) : QWidget(parent), sessi
     guides->show(index_);
   });
   refresh();
+}
+
+/// Numbers that are kept as they are entered.
+NumberGrid* BriefRuns::grid(std::vector<HandField>& specs, std::size_t usual) {
+  auto* numbers = new NumberGrid({.across = 5}, usual, this);
+  connect(numbers, &NumberGrid::entered, this, [this, &specs](std::size_t at, double v) {
+    if (at >= specs.size()) return;
+    const auto values = specs[at].set(v);
+    const QString title = specs[at].title(v);
+    if (!session_->keep(title, values)) refresh();
+  });
+  connect(numbers, &NumberGrid::refused, session_, &Session::message);
+  return numbers;
 }
 
 /// What its name, its words and the buttons beside it do.

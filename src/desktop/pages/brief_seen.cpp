@@ -72,6 +72,13 @@ BriefSeen::BriefSeen(Session* session, BriefProduct* product, QWidget* parent)
   all->addStretch(1);
   all->addLayout(line);
   all->addLayout(grid);
+  connectParts();
+  connect(session_, &Session::changed, this, &BriefSeen::refresh);
+  refresh();
+}
+
+/// What its name and its buttons do, and what the drawing tells it.
+void BriefSeen::connectParts() {
   connect(name_, &QLineEdit::editingFinished, this, [this] {
     const Product* p = this->product();
     const std::string text = name_->text().trimmed().toStdString();
@@ -91,8 +98,6 @@ BriefSeen::BriefSeen(Session* session, BriefProduct* product, QWidget* parent)
           [this](int i) { choose(static_cast<std::size_t>(i)); });
   connect(product_->drawing(), &ProductDrawing::featureMoved, this,
           [this](int i, double height, double bearing) { place(static_cast<std::size_t>(i), height, bearing); });
-  connect(session_, &Session::changed, this, &BriefSeen::refresh);
-  refresh();
 }
 
 const Product* BriefSeen::product() const {

@@ -53,45 +53,29 @@ double effectsTable(Page& page, const Project& project, const Shot& shot, double
   return table(page, left, top, {30, 56, wide - 86}, rows);
 }
 
-void card(Page& page, const Project& project, std::size_t index, const CardContent& content) {
-  const Shot& shot = *project.shots[index];
-  const Setup* setup = by_id(project.setups, shot.setup);
-  double y = top;
-  page.text(left, y, wide, paperText("%1  %2").arg(index + 1).arg(q(shot.name)), 17, true);
-  y += 8.5;
-  page.text(left, y, wide,
-            paperText("Set-up %1   %2 s on screen, %3 s on set   %4 takes planned")
-                .arg(setup ? q(setup->id + ", " + setup->name) : paperText("none"),
-                     q(number_text(shot.screen_time, 4)), q(number_text(shot.set_time(), 4)),
-                     shot.takes_planned ? q(number_text(*shot.takes_planned)) : paperText("no")),
-            9);
-  y += 7;
-  const double half = wide / 2 - 2;
-  const double picture_tall = half * 9 / 16;
-  if (const QImage& image = content.picture; !image.isNull())
-    page.painter().drawImage(page.box(left, y, half, half * image.height() / image.width()), image);
-  const int scale = drawFloor(page, project, shot, left + half + 4, y, half, picture_tall + 26);
-  page.text(left + half + 4, y + picture_tall + 27, half, paperText("plan, 1:%1 on A4").arg(scale), 7);
-  if (shot.camera) {
-    const ShotOptics o = shot_optics(project, *shot.camera);
-    std::vector<QStringList> rows{{paperText("Camera"), ""}};
-    const auto row = [&](const QString& a, const QString& b) { rows.push_back({a, b}); };
-    row(paperText("lens"),
-        paperText("%1 mm, f/%2")
-            .arg(q(number_text(shot.camera->focal * 1e3, 4)), q(number_text(shot.camera->f_number, 3))));
-    row(paperText("mode"), paperText("%1 x %2 at %3").arg(o.width).arg(o.height).arg(q(number_text(o.rate, 6))));
-    row(paperText("shutter, ISO"),
-        paperText("%1, ISO %2%3")
-            .arg(q(shutter_text(shot.camera->shutter_time)), q(number_text(shot.camera->iso, 6)),
-                 shot.camera->nd_stops > 0
-                     ? (shot.camera->nd_stops == 1 ? paperText(", ND %1 stop") : paperText(", ND %1 stops"))
-                           .arg(shot.camera->nd_stops)
-                     : QString()));
-    row(paperText("white"), paperText("%1 K").arg(q(number_text(shot.camera->balance_k, 5))));
-    table(page, left, y + picture_tall + 2, {26, half - 26}, rows);
-  }
-  y += picture_tall + 33;
-  y += table(page, left, y, {48, 28, 32, 24, 50}, setRows(project, shot)) + 4;
+/// What is dialled in, beside the plan.
+void cameraTable(Page& page, const Project& project, const Shot& shot, double y, double half) {
+  const ShotOptics o = shot_optics(project, *shot.camera);
+  std::vector<QStringList> rows{{paperText("Camera"), ""}};
+  const auto row = [&](const QString& a, const QString& b) { rows.push_back({a, b}); };
+  row(paperText("lens"),
+      paperText("%1 mm, f/%2")
+          .arg(q(number_text(shot.camera->focal * 1e3, 4)), q(number_text(shot.camera->f_number, 3))));
+  row(paperText("mode"), paperText("%1 x %2 at %3").arg(o.width).arg(o.height).arg(q(number_text(o.rate, 6))));
+  row(paperText("shutter, ISO"),
+      paperText("%1, ISO %2%3")
+          .arg(q(shutter_text(shot.camera->shutter_time)), q(number_text(shot.camera->iso, 6)),
+               shot.camera->nd_stops > 0
+                   ? (shot.camera->nd_stops == 1 ? paperText(", ND %1 stop") : paperText(", ND %1 stops"))
+                         .arg(shot.camera->nd_stops)
+                   : QString()));
+  row(paperText("white"), paperText("%1 K").arg(q(number_text(shot.camera->balance_k, 5))));
+  table(page, left, y, {26, half - 26}, rows);
+}
+
+/// What moves and happens, what is heard and to know: tracks, by hand, effects, ramp. How far down the page it
+/// comes.
+double happenings(Page& page, const Project& project, const Shot& shot, double y) {
   if (!shot.tracks.empty()) {
     std::vector<QStringList> rows{{paperText("Track"), paperText("moves"), paperText("keys: set seconds, value")}};
     for (const KeyedTrack& t : shot.tracks) {
@@ -120,6 +104,32 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
        {std::pair{paperText("Sound: %1"), shot.sound}, std::pair{paperText("Notes: %1"), shot.notes},
         std::pair{paperText("Plates: %1"), platesText(shot)}})
     if (!text.empty()) y += page.text(left, y, wide, label.arg(q(text)), 8) + 2;
+  return y;
+}
+
+void card(Page& page, const Project& project, std::size_t index, const CardContent& content) {
+  const Shot& shot = *project.shots[index];
+  const Setup* setup = by_id(project.setups, shot.setup);
+  double y = top;
+  page.text(left, y, wide, paperText("%1  %2").arg(index + 1).arg(q(shot.name)), 17, true);
+  y += 8.5;
+  page.text(left, y, wide,
+            paperText("Set-up %1   %2 s on screen, %3 s on set   %4 takes planned")
+                .arg(setup ? q(setup->id + ", " + setup->name) : paperText("none"),
+                     q(number_text(shot.screen_time, 4)), q(number_text(shot.set_time(), 4)),
+                     shot.takes_planned ? q(number_text(*shot.takes_planned)) : paperText("no")),
+            9);
+  y += 7;
+  const double half = wide / 2 - 2;
+  const double picture_tall = half * 9 / 16;
+  if (const QImage& image = content.picture; !image.isNull())
+    page.painter().drawImage(page.box(left, y, half, half * image.height() / image.width()), image);
+  const int scale = drawFloor(page, project, shot, left + half + 4, y, half, picture_tall + 26);
+  page.text(left + half + 4, y + picture_tall + 27, half, paperText("plan, 1:%1 on A4").arg(scale), 7);
+  if (shot.camera) cameraTable(page, project, shot, y + picture_tall + 2, half);
+  y += picture_tall + 33;
+  y += table(page, left, y, {48, 28, 32, 24, 50}, setRows(project, shot)) + 4;
+  y = happenings(page, project, shot, y);
   if (!content.levels.empty()) {
     std::vector<QStringList> rows{{paperText("Not level"), paperText("value"), paperText("why")}};
     for (const Level& l : content.levels)

@@ -21,6 +21,7 @@
 #include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/paper/settings_sheet.h"
+#include "cinnabar/desktop/shell/keys_sheet.h"
 #include "cinnabar/desktop/shell/paper_desk.h"
 #include "cinnabar/desktop/shell/show_me.h"
 #include "cinnabar/desktop/shell/versions_dialog.h"
@@ -94,6 +95,41 @@ MainWindow::MainWindow(const WindowOptions& options)
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(0);
 
+  makeMast(ground);
+  all->addWidget(mast_);
+
+  // In a window that is smaller than the pages are made for (twice the size of text on a usual screen) one goes
+  // about in them.
+  auto* room = new QScrollArea(ground);
+  room->setObjectName("room");
+  room->setFrameShape(QFrame::NoFrame);
+  room->setFocusPolicy(Qt::NoFocus);
+  room->setWidgetResizable(true);
+  inside_ = new Inside;
+  inside_->setMinimumSize(944, 570);
+  body_ = new QWidget(inside_);
+  auto* column = new QVBoxLayout(body_);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(0);
+  room->setWidget(inside_);
+  all->addWidget(room, 1);
+
+  all->addLayout(makeFoot(ground));
+  setCentralWidget(ground);
+
+  makeKeys();
+  connect(foresight_.get(), &Foresight::levels, this,
+          [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
+
+  resize(options.remember ? QSettings().value("size", options.size).toSize().boundedTo(screen()->availableSize())
+                          : options.size);
+  if (options.remember && QSettings().value("dark", false).toBool()) options_.theme = "blackout";
+  blackout_->setChecked(options_.theme == "blackout");
+  setDark(options_.theme == "blackout");
+}
+
+/// What stands over every page: the project, the pages, Watch it and Blackout.
+void MainWindow::makeMast(QWidget* ground) {
   mast_ = new Masthead(ground);
   mast_->setFixedHeight(44);
   auto* mast = new QHBoxLayout(mast_);
@@ -131,24 +167,12 @@ MainWindow::MainWindow(const WindowOptions& options)
   mast->addWidget(blackoutName);
   mast->addSpacing(6);
   mast->addWidget(blackout_);
-  all->addWidget(mast_);
+  connect(projectButton_, &WordButton::clicked, this, &MainWindow::menu);
+  connect(blackout_, &Switch::toggled, this, &MainWindow::setDark);
+}
 
-  // In a window that is smaller than the pages are made for (twice the size of text on a usual screen) one goes
-  // about in them.
-  auto* room = new QScrollArea(ground);
-  room->setObjectName("room");
-  room->setFrameShape(QFrame::NoFrame);
-  room->setFocusPolicy(Qt::NoFocus);
-  room->setWidgetResizable(true);
-  inside_ = new Inside;
-  inside_->setMinimumSize(944, 570);
-  body_ = new QWidget(inside_);
-  auto* column = new QVBoxLayout(body_);
-  column->setContentsMargins(0, 0, 0, 0);
-  column->setSpacing(0);
-  room->setWidget(inside_);
-  all->addWidget(room, 1);
-
+/// What stands under every page: how the project is kept, and the last message.
+QHBoxLayout* MainWindow::makeFoot(QWidget* ground) {
   auto* foot = new QHBoxLayout;
   foot->setContentsMargins(20, 2, 20, 6);
   kept_ = new PlainLabel(tr("Every change is kept as you make it"), ground);
@@ -168,11 +192,11 @@ MainWindow::MainWindow(const WindowOptions& options)
   papers_ = std::make_unique<PaperDesk>(this, cancel);
   connect(papers_.get(), &PaperDesk::say, this, &MainWindow::say);
   connect(papers_.get(), &PaperDesk::written, this, &MainWindow::paperWritten);
-  all->addLayout(foot);
-  setCentralWidget(ground);
+  return foot;
+}
 
-  connect(projectButton_, &WordButton::clicked, this, &MainWindow::menu);
-  connect(blackout_, &Switch::toggled, this, &MainWindow::setDark);
+/// Keys that work everywhere.
+void MainWindow::makeKeys() {
   const auto key = [this](const QKeySequence& keys, auto action) {
     connect(new QShortcut(keys, this), &QShortcut::activated, this, action);
   };
@@ -189,16 +213,8 @@ MainWindow::MainWindow(const WindowOptions& options)
   key(QKeySequence("Ctrl+K"), [this] { showVersions(); });
   key(Qt::Key_F6, [this] { showSettings(); });
   key(QKeySequence::Print, [this] { papers_->showPaper(true); });
-  key(QKeySequence("F1"), [this] { showKeys(); });
+  key(QKeySequence("F1"), [this] { showKeys(this); });
   key(QKeySequence("F5"), [this] { watch(); });
-  connect(foresight_.get(), &Foresight::levels, this,
-          [this](const std::vector<Level>&, bool close) { levelsClose_ = close; });
-
-  resize(options.remember ? QSettings().value("size", options.size).toSize().boundedTo(screen()->availableSize())
-                          : options.size);
-  if (options.remember && QSettings().value("dark", false).toBool()) options_.theme = "blackout";
-  blackout_->setChecked(options_.theme == "blackout");
-  setDark(options_.theme == "blackout");
 }
 
 MainWindow::~MainWindow() {
@@ -418,64 +434,6 @@ void MainWindow::switchUnits() {
                  {{"/project/units", metric ? "imperial" : "metric"}});
 }
 
-void MainWindow::showKeys() {
-  struct Row {
-    QString where, keys, what;
-  };
-  const Row rows[] = {
-      {tr("Everywhere"), "Ctrl+1, Ctrl+2, Ctrl+3, Ctrl+5, Ctrl+7", tr("Brief, Board, Stage, Takes, Kit")},
-      {{}, "Ctrl+N, Ctrl+O", tr("new project, open")},
-      {{}, "Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")},
-      {{}, "Ctrl+K, Ctrl+P", tr("kept versions; shot cards on paper")},
-      {{}, "Ctrl+B", tr("Blackout")},
-      {{}, "F5", tr("watch the spot as film")},
-      {{}, "F6", tr("what to dial in, in large letters")},
-      {{}, "F1", tr("this list")},
-      {tr("The spot"), tr("Left, Right"), tr("the shot before, after; with Ctrl it is moved")},
-      {{}, tr("Plus, Minus"), tr("a frame longer, shorter")},
-      {tr("Brief"), tr("Up, Down, Insert, Delete"), tr("what must be seen: choose, add, take away")},
-      {tr("Board"), tr("arrows, Enter"), tr("the shot, open it on the Stage; with Ctrl it is moved")},
-      {tr("Floor"), tr("Space"), tr("the next thing in hand")},
-      {{}, tr("arrows, Page Up, Page Down"), tr("a centimetre; with Shift ten")},
-      {{}, tr("V, Insert, Ctrl+D, Delete"), tr("view, set up, double, take away")},
-      {tr("Lens"), tr("arrows, Escape"), tr("read a place; with Shift in larger steps; read no more")},
-      {{}, "Z, F", tr("single pixels, the whole window")},
-      {{}, tr("[ and ]"), tr("the line of a comparison")},
-      {tr("What it mirrors"), tr("arrows, Enter"),
-       tr("a direction of the room, put something there; Shift in larger steps")},
-      {tr("Stops"), tr("Up, Down, Left, Right, P"), tr("the row, its notches, its pin")},
-      {tr("Lights"), tr("Up, Down, Left, Right"), tr("the light, its dimmer")},
-      {{}, tr("Space, S"), tr("switch, solo")},
-      {tr("Ladder"), tr("Left, Right, Home, End"), tr("a kept frame; the ends")},
-      {{}, tr("Space"), tr("play, stop")},
-      {{}, tr("N, B, Insert, Delete"), tr("next key, last key, add, take off")},
-      {{}, tr("arrows on a key"), tr("its time and value; with Shift ten times as far")},
-      {{}, tr("[ and ]"), tr("the rung at the cursor: a ramp")},
-      {{}, "Ctrl+C, Ctrl+V", tr("copy a track's keys, paste them")},
-      {tr("Watch it"), tr("Space, R"), tr("play, halt; round and round")},
-      {{}, tr("Left, Right, Up, Down"), tr("a picture, a shot")},
-      {tr("Kit"), tr("Up, Down, Delete"), tr("the thing, take it away")},
-      {tr("A number"), tr("Enter, Up, Down"), tr("type it, step it; with Shift ten steps")},
-      {tr("Takes"), "K, D", tr("keep the take, drop it")},
-      {{}, "1 ... 9", tr("its reasons")}};
-  QString html = "<table cellspacing='0' cellpadding='2'>";
-  for (const Row& row : rows)
-    html += QString("<tr><td><b>%1</b>&nbsp;&nbsp;</td><td>%2&nbsp;&nbsp;</td><td>%3</td></tr>")
-                .arg(row.where.toHtmlEscaped(), row.keys.toHtmlEscaped(), row.what.toHtmlEscaped());
-  auto* dialog = new QDialog(this);
-  beginSheet(dialog, "keys", tr("Keys"));
-  auto* text = new QLabel(html + "</table>", dialog);
-  text->setAccessibleName(tr("List of keys"));
-  text->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
-  auto* list = new QScrollArea(dialog);
-  list->setAccessibleName(tr("List of keys"));
-  list->setFrameShape(QFrame::NoFrame);
-  list->setWidget(text);
-  (new QVBoxLayout(dialog))->addWidget(list);
-  dialog->resize((text->sizeHint() + QSize(40, 30)).boundedTo(size() - QSize(40, 40)));
-  dialog->open();
-}
-
 void MainWindow::remember(const QString& path) {
   QSettings settings;
   QStringList recent = settings.value("recent").toStringList();
@@ -544,7 +502,7 @@ void MainWindow::menu() {
     size->setChecked(percent == now);
   }
   if (session_ && session_->shot()) menu->addAction(tr("Show me"), this, &MainWindow::showMe);
-  menu->addAction(tr("Keys\tF1"), this, &MainWindow::showKeys);
+  menu->addAction(tr("Keys\tF1"), this, [this] { showKeys(this); });
   menu->addSeparator();
   menu->addAction(tr("Leave\tAlt+F4"), this, &MainWindow::close);
   menu->popup(projectButton_->mapToGlobal(QPoint(0, projectButton_->height())));

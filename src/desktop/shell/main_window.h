@@ -70,6 +70,9 @@ class MainWindow : public QMainWindow {
   void closeEvent(QCloseEvent*) override;
 
  private:
+  void makeMast(QWidget* ground);
+  [[nodiscard]] class QHBoxLayout* makeFoot(QWidget* ground);
+  void makeKeys();
   void buildPages();
   void menu();
   void buildBegin();
@@ -84,7 +87,6 @@ class MainWindow : public QMainWindow {
   void withFile(std::function<Expected<OpenedProject>()> make);
   void showVersions();
   void watch();
-  void showKeys();
   void showSettings();
   void switchUnits();
   void tellLost(const QStringList& lost);

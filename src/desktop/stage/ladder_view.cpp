@@ -132,22 +132,7 @@ LadderView::LadderView(Session* session, Foresight* foresight, QWidget* parent)
     const auto now = static_cast<std::size_t>(session_->shot()->tracks[selected_->track].shape);
     setProfile(selected_->track, shape_names()[(now + 1) % shape_names().size()]);
   });
-  const auto typed = [this](bool keep) {
-    return [this, keep](double) {
-      if (selected_) changeKey(*selected_, time_->spec().value, value_->spec().value, keep);
-    };
-  };
-  connect(time_, &NumberField::previewed, this, [this](double v) {
-    if (selected_) changeKey(*selected_, v, value_->spec().value, false);
-  });
-  connect(time_, &NumberField::entered, this, [this](double v) {
-    if (selected_) changeKey(*selected_, v, value_->spec().value, true);
-  });
-  connect(value_, &NumberField::previewed, this, typed(false));
-  connect(value_, &NumberField::entered, this, [this](double v) {
-    if (selected_) changeKey(*selected_, time_->spec().value, v, true);
-  });
-  for (NumberField* field : {time_, value_}) connect(field, &NumberField::refused, session_, &Session::message);
+  connectKey();
   player_.setInterval(40);
   connect(&player_, &QTimer::timeout, this, &LadderView::tick);
   connect(session_, &Session::changed, this, [this] {
@@ -165,6 +150,26 @@ LadderView::LadderView(Session* session, Foresight* foresight, QWidget* parent)
   });
   levels_ = foresight->told();
   refreshControls();
+}
+
+/// The numbers of the key in hand.
+void LadderView::connectKey() {
+  const auto typed = [this](bool keep) {
+    return [this, keep](double) {
+      if (selected_) changeKey(*selected_, time_->spec().value, value_->spec().value, keep);
+    };
+  };
+  connect(time_, &NumberField::previewed, this, [this](double v) {
+    if (selected_) changeKey(*selected_, v, value_->spec().value, false);
+  });
+  connect(time_, &NumberField::entered, this, [this](double v) {
+    if (selected_) changeKey(*selected_, v, value_->spec().value, true);
+  });
+  connect(value_, &NumberField::previewed, this, typed(false));
+  connect(value_, &NumberField::entered, this, [this](double v) {
+    if (selected_) changeKey(*selected_, time_->spec().value, v, true);
+  });
+  for (NumberField* field : {time_, value_}) connect(field, &NumberField::refused, session_, &Session::message);
 }
 
 double LadderView::scale() const {

@@ -55,6 +55,7 @@ class LadderView : public Painted {
   void resizeEvent(QResizeEvent*) override { placeControls(); }
 
  private:
+  void connectKey();
   enum class Grip { none, cursor, key, rung, moment };
   /// A moment of an effect: as it comes, or when it is wanted.
   struct Moment {

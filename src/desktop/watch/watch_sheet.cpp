@@ -65,8 +65,16 @@ WatchSheet::WatchSheet(Session* session, FilmMaker* maker, QWidget* parent)
   all->addWidget(line_);
   all->addLayout(row);
 
+  connectParts(go, back);
+  position_ = session->project().starts_at(session->shotIndex());
+  line_->setFocus();
+  ask();
+}
+
+/// What each part does, and what it follows.
+void WatchSheet::connectParts(QPushButton* go, QPushButton* back) {
   clock_.setTimerType(Qt::PreciseTimer);
-  clock_.setInterval(std::max(8, static_cast<int>(1000.0 / session->project().timeline_rate)));
+  clock_.setInterval(std::max(8, static_cast<int>(1000.0 / session_->project().timeline_rate)));
   connect(&clock_, &QTimer::timeout, this, &WatchSheet::advance);
   connect(play_, &WordButton::clicked, this, &WatchSheet::play);
   connect(spans_, &QComboBox::activated, this, [this] {
@@ -89,14 +97,11 @@ WatchSheet::WatchSheet(Session* session, FilmMaker* maker, QWidget* parent)
     line_->update();
     if (!screen_->shown()) screen_->update();
   });
-  connect(session, &Session::changed, this, [this] {
+  connect(session_, &Session::changed, this, [this] {
     if (session_->project().shots.empty()) return void(close());
     setPosition(position_);
     ask();
   });
-  position_ = session->project().starts_at(session->shotIndex());
-  line_->setFocus();
-  ask();
 }
 
 WatchSheet::~WatchSheet() { maker_->stop(); }

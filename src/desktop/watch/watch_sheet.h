@@ -39,6 +39,7 @@ class WatchSheet : public QDialog {
   void keyPressEvent(QKeyEvent*) override;
 
  private:
+  void connectParts(class QPushButton* go, class QPushButton* back);
   void ask();
   void tell();
   void advance();

@@ -82,6 +82,12 @@ EffectsPanel::EffectsPanel(Session* session, Foresight* foresight, EffectsSeen* 
   body_->addWidget(ways_);
   all->addWidget(body_, 1);
 
+  connectParts();
+  refresh();
+}
+
+/// What each part does, and what it follows.
+void EffectsPanel::connectParts() {
   connect(add_, &WordButton::clicked, this, &EffectsPanel::addMenu);
   connect(takeAway_, &WordButton::clicked, this, &EffectsPanel::takeAway);
   connect(which_, &QComboBox::activated, this, [this](int at) {
@@ -89,7 +95,7 @@ EffectsPanel::EffectsPanel(Session* session, Foresight* foresight, EffectsSeen* 
     session_->select({Selection::Kind::effect, index_});
     refresh();
   });
-  connect(session, &Session::selectionChanged, this, [this] {
+  connect(session_, &Session::selectionChanged, this, [this] {
     const Selection now = session_->selection();
     if (now.kind != Selection::Kind::effect || now.index == index_) return;
     index_ = now.index;
@@ -106,14 +112,13 @@ EffectsPanel::EffectsPanel(Session* session, Foresight* foresight, EffectsSeen* 
   connect(read_, &WordButton::clicked, this, [this](bool on) {
     if (effect()) session_->keep(on ? tr("Cautions read") : tr("Cautions not read"), {{path() + "/read", on}});
   });
-  connect(session, &Session::changed, this, [this] {
+  connect(session_, &Session::changed, this, [this] {
     if (isVisible()) refresh();
   });
-  connect(session, &Session::shotChanged, this, [this] { index_ = 0; });
-  connect(seen, &EffectsSeen::workedOut, this, [this] {
+  connect(session_, &Session::shotChanged, this, [this] { index_ = 0; });
+  connect(seen_, &EffectsSeen::workedOut, this, [this] {
     if (isVisible()) tell();
   });
-  refresh();
 }
 
 /// The numbers that are planned, and what comes of them.

@@ -30,6 +30,7 @@ class EffectsPanel : public QWidget {
   void showEvent(QShowEvent*) override;
 
  private:
+  void connectParts();
   /// A number of the effect: how it is shown, and which value of the document it is.
   struct Shown {
     NumberField::Spec spec;

@@ -145,6 +145,12 @@ MotorPanel::MotorPanel(Session* session, QWidget* parent) : QWidget(parent), ses
   all->addWidget(axes(), 30);
   all->addWidget(plot_, 30);
 
+  connectParts();
+  refresh();
+}
+
+/// What each part does, and what it follows.
+void MotorPanel::connectParts() {
   const auto joinOrLeave = [this] {
     if (link_.joined()) return link_.leave();
     say({}, false);
@@ -160,13 +166,12 @@ MotorPanel::MotorPanel(Session* session, QWidget* parent) : QWidget(parent), ses
   connect(&link_, &MotorLink::changed, this, &MotorPanel::refresh);
   connect(&link_, &MotorLink::told, this, &MotorPanel::say);
   connect(&link_, &MotorLink::ran, this, &MotorPanel::lay);
-  connect(session, &Session::changed, this, [this] {
+  connect(session_, &Session::changed, this, [this] {
     if (isVisible() && !session_->previewing()) lookAtShot();
   });
-  connect(session, &Session::shotChanged, this, [this] {
+  connect(session_, &Session::shotChanged, this, [this] {
     if (isVisible()) lookAtShot();
   });
-  refresh();
 }
 
 /// A row an axis that the shot drives: where it stands, and a little less or more.

@@ -30,6 +30,7 @@ class MotorPanel : public QWidget {
   bool eventFilter(QObject* watched, QEvent* event) override;
 
  private:
+  void connectParts();
   struct AxisRow {
     QWidget* row;
     PlainLabel *name, *place;
