@@ -169,6 +169,9 @@ TEST_P(OddMoves, SwingOnAnArm) {
 // Own behaviour: the height in the frame at the end is what was asked, the crop's counted.
 TEST_P(OddMoves, EndAtTheSizeAsked) {
   for (const double to : {20.0, 65.0}) {
+    if (GetParam().random &&
+        refused(doc(), "push", {"to=" + std::to_string(to)}).find("already") != std::string::npos)
+      continue;
     const Solved solved = solved_for(doc(), "push", {"to=" + std::to_string(to)});
     if (!answered(solved)) continue;
     for (const SolveAnswer& one : solved.list) {

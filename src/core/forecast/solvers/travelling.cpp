@@ -201,8 +201,9 @@ Expected<Proposals> solve_boom(const Bench& b, const SolveRequest& request) {
     const Shape eased_by = shape;
     const auto at = [&, eased_by](double t) { return arm.at(rise * eased(eased_by, t / end)); };
     std::vector<std::pair<double, double>> sharp;  // what was in focus stays as far from the product as it was
-    for (int k = 0; k <= pieces; ++k) {
-      const double t = end * k / pieces, away = length(held->middle(b.project, b.shot, t) - at(t));
+    const int fine = std::max(128, pieces);        // the product may go about on its own
+    for (int k = 0; k <= fine; ++k) {
+      const double t = end * k / fine, away = length(held->middle(b.project, b.shot, t) - at(t));
       sharp.emplace_back(t, std::max(pose.focus + away - length(to), 1.02 * pose.focal));
     }
     const double higher = arm.at(rise).y - pose.place.y;
