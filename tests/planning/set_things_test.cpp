@@ -1,4 +1,4 @@
-// Things that come to a set, leave it and go about on it. Common practice, no source, but where said.
+// Things that come to a set, leave it and go about on it: each edit is made and must leave a valid document.
 #include "cinnabar/planning/set_things.h"
 
 #include <cmath>
@@ -66,6 +66,7 @@ Json peopled() {
   return doc;
 }
 
+// Own behaviour.
 TEST(SetThings, EveryOneIsNamedAndStandsInTheDocument) {
   const Set set(peopled(), 1);
   const auto things = things_of(set.on);
@@ -82,6 +83,7 @@ TEST(SetThings, EveryOneIsNamedAndStandsInTheDocument) {
   EXPECT_FALSE(light_added(empty.on, "led")) << "there is no such shot";
 }
 
+// Own behaviour; where a product is put beside another, by hand.
 TEST(SetThings, ComeWithIdsOfTheirOwnBesideWhatStandsThere) {
   const Set set(peopled());
   Json next = set.after(light_added(set.on, "led"));
@@ -116,6 +118,7 @@ TEST(SetThings, ComeWithIdsOfTheirOwnBesideWhatStandsThere) {
   EXPECT_FALSE(off.after(glass_switched(off.on))["setups"][0]["surface"].contains("sheet"));
 }
 
+// Own behaviour: in every shot of the set-up, or in this one.
 TEST(SetThings, TakeWhatMovesThemAlong) {
   const Set set(peopled());
   Json next = set.after(taken_away(set.on, {Kind::light, 0}));
@@ -133,6 +136,7 @@ TEST(SetThings, TakeWhatMovesThemAlong) {
   EXPECT_FALSE(taken_away(set.on, {Kind::card, 5}));
 }
 
+// Own behaviour; doors of six tenths of the shorter side: common practice, no source.
 TEST(SetThings, ModifiersGiveTheirFaceAndAreTakenOff) {
   const Set set(peopled());
   const SetThing key{Kind::light, 0};
@@ -150,6 +154,7 @@ TEST(SetThings, ModifiersGiveTheirFaceAndAreTakenOff) {
   EXPECT_FALSE(modifier_put(set.on, {Kind::camera, 0}, "box"));
 }
 
+// Own behaviour; along a linear track half of the way is done in half of the time, by hand.
 TEST(SetThings, AreCarriedOnTheirTracksAndKeepTheirFocus) {
   const Set set(peopled(), 0, 1.0);
   const SetThing key{Kind::light, 0}, camera{Kind::camera, 0};
@@ -172,6 +177,7 @@ TEST(SetThings, AreCarriedOnTheirTracksAndKeepTheirFocus) {
   EXPECT_NEAR(next["setups"][0]["cards"][1]["place"][0].get<double>(), -0.15, 1e-12);
 }
 
+// Own behaviour: by hand.
 TEST(SetThings, StretchWithTheLabelAndMoveInTheStory) {
   const Set set(peopled());
   const Json next = set.after(stretched_product(set.document, set.project, 0, 2.0, 1.5));

@@ -33,7 +33,7 @@ std::string id_beside(const Json& list, const std::string& stem) {
   };
   if (!taken(stem)) return stem;
   for (int n = 2;; ++n)
-    if (const std::string id = stem + "-" + std::to_string(n); !taken(id)) return id;
+    if (std::string id = stem + "-" + std::to_string(n); !taken(id)) return id;
 }
 
 /// The list that things of a kind stand in; nothing of what there is one of.

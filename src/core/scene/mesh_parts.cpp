@@ -102,7 +102,7 @@ void add_turned(Mesh& mesh, const Vec3& foot, const std::vector<std::pair<double
   if (n < 3) return;
   std::uint32_t before = 0;
   for (std::size_t i = 0; i <= n; ++i) {  // round and back to the first
-    const auto [r, y] = outline[i % n];
+    const double r = outline[i % n].first, y = outline[i % n].second;
     const auto [r0, y0] = outline[(i + n - 1) % n];
     const auto [r1, y1] = outline[(i + 1) % n];
     const double across = std::hypot(r1 - r0, y1 - y0), out = across > 0.0 ? (y1 - y0) / across : 1.0,
