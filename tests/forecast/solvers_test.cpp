@@ -220,6 +220,65 @@ TEST_P(OddMoves, LandOnTheirMoment) {
   EXPECT_NEAR(clock.speed_at(0), 1.0, 1e-9);
 }
 
+// Own behaviour: as many turns as were asked, by the track's own numbers; a loop ends where it began; whatever the
+// turntable or the other tracks do not allow is said.
+TEST_P(OddMoves, TurnSoOftenAndComeBack) {
+  const auto turned_by = [](const SolveAnswer& one) {
+    const Project p = ProjectReader().read(one.after);
+    const KeyedTrack* table = p.shots[0]->track("turntable");
+    return table ? table->at(p.shots[0]->set_time()) - table->at(0) : 0.0;
+  };
+  for (const double turns : {0.25, -0.4}) {
+    const Solved spins = solved_for(doc(), "spin", {"turns=" + std::to_string(turns)});
+    if (spins.list.empty()) {
+      EXPECT_FALSE(spins.impossible.empty());
+    }
+    for (const SolveAnswer& one : spins.list) {
+      EXPECT_TRUE(validate(one.after).empty()) << one.title;
+      EXPECT_NEAR(turned_by(one), 360.0 * turns, 1e-4) << one.title << ": keys stand at whole microseconds";
+    }
+  }
+  Json d = doc();
+  if (!d["shots"][0].contains("tracks")) d["shots"][0]["tracks"] = Json::array();
+  std::erase_if(d["shots"][0]["tracks"].get_ref<Json::array_t&>(),
+                [](const Json& track) { return track["target"] == "turntable"; });
+  const double end = worlds::read(d).shots[0]->set_time();
+  d["shots"][0]["tracks"].push_back(worlds::moving("turntable", "linear", {{0, 15}, {end, 15 + 330}}));
+  const Solved loops = solved_for(d, "loop");
+  if (loops.list.empty()) {
+    EXPECT_FALSE(loops.impossible.empty());
+  }
+  for (const SolveAnswer& one : loops.list)
+    EXPECT_NEAR(std::remainder(turned_by(one), 360.0), 0.0, 1e-4) << one.title;
+}
+
+// Own behaviour: foot, middle and top stand in the same places of the frame, by projecting here.
+TEST_P(OddMoves, MatchWhatAnotherShotEndsWith) {
+  Json d = doc();
+  Json other = d["shots"][0];
+  other["id"] = "other";
+  const Json from = other["camera"]["place"];
+  other["camera"]["place"] = {0.8 * from[2].get<double>() + 0.1, from[1].get<double>() + 0.15,
+                              0.2 - 0.8 * from[0].get<double>()};
+  other["camera"]["roll_deg"] = 12;
+  other["tracks"] = Json::array();
+  d["shots"].push_back(other);
+  const Solved solved = solved_for(d, "match", {"with=2"});
+  if (!answered(solved)) return;
+  const Project p = ProjectReader().read(solved.list[0].after);
+  const auto seen = [&](std::size_t shot, double t, double up) {
+    const Shot& s = *p.shots[shot];
+    const auto [low, high] = height_span(*p.products[0]);
+    const auto at =
+        image_of(camera_at(s, t), product_at(p, s, s.products[0], t).world({0, low + up * (high - low), 0}));
+    return at ? std::pair{at->x / 0.036, at->y / 0.036} : std::pair{9.0, 9.0};
+  };
+  for (const double up : {0.0, 0.5, 1.0}) {
+    EXPECT_NEAR(seen(0, 0, up).first, seen(1, p.shots[1]->set_time(), up).first, 0.004) << up;
+    EXPECT_NEAR(seen(0, 0, up).second, seen(1, p.shots[1]->set_time(), up).second, 0.004) << up;
+  }
+}
+
 INSTANTIATE_TEST_SUITE_P(Odd, OddMoves, testing::ValuesIn(odds), [](const auto& odd) { return odd.param.name; });
 INSTANTIATE_TEST_SUITE_P(Seeds, OddMoves, testing::ValuesIn(scattered(seeds(6))),
                          [](const auto& odd) { return odd.param.name; });
