@@ -421,7 +421,7 @@ TEST(SolvedMoves, RefuseWhatTheyCannotMean) {
   EXPECT_NE(refused(d, "facing", {"at=50"}).find("after the shot's end"), std::string::npos);
   Json bare = d;
   bare["shots"][0]["products"] = Json::array();
-  for (const char* kind : {"facing", "orbit", "push"}) EXPECT_NE(refused(bare, kind), "") << kind;
+  for (const char* kind : {"facing", "orbit", "boom", "push"}) EXPECT_NE(refused(bare, kind), "") << kind;
   bare["shots"][0].erase("camera");
   EXPECT_NE(refused(bare, "spin").find("no camera"), std::string::npos);
 }

@@ -191,7 +191,7 @@ Expected<Proposals> solve_boom(const Bench& b, const SolveRequest& request) {
   Proposals out;
   out.impossible = in_the_way(b, *held, arm, rise);
   // Beside the surface it is held as low as its stand goes.
-  if (out.impossible.empty() && arm.pivot.y < 0.0 && b.setup->surface &&
+  if (out.impossible.empty() && arm.pivot.y < 0.0 && b.setup && b.setup->surface &&
       std::abs(arm.pivot.x) < b.setup->surface->width / 2 && std::abs(arm.pivot.z) < b.setup->surface->depth / 2)
     out.impossible = said("the arm would be held {} under the surface", b.len(-arm.pivot.y));
   if (!out.impossible.empty()) return out;
