@@ -57,15 +57,14 @@ int effects_command(const Answer& answer, const EffectsArguments& a) {
     one["cautions"] = cautions;
     if (at && outcome) {
       Told bodies = Told::array();
-      static const char* const forms[] = {"ball", "box", "thread"};
       for (const EffectBody& body : outcome->bodies)
         for (const EffectShape& s : body.at(*at, *at)) {
           const auto point = [](const Vec3& v) { return Told{v.x, v.y, v.z}; };
-          Told told{{"form", forms[static_cast<int>(body.form)]}};
+          Told told{{"form", form_name(body.form)}};
           if (body.form == EffectForm::thread)
             told["from"] = point(s.spine.front().first), told["to"] = point(s.spine.back().first);
           else
-            told["place"] = point(s.place), told["size"] = 2.0 * largest(body.half);
+            told["place"] = point(s.place), told["size"] = 2.0 * reach_of(body, s);
           bodies.push_back(std::move(told));
         }
       one["bodies"] = bodies;

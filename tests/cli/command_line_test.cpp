@@ -234,6 +234,29 @@ TEST_F(Cli, EffectsAreToldWithTheirMomentsAndCautions) {
   EXPECT_EQ(run("effects " + path + " --shot 1 --json").json().at("effects").size(), 0u);
   EXPECT_EQ(run("effects " + path + " --shot 5 --at soon").code, 2);
   EXPECT_EQ(run("effects " + path + " --shot 99").code, 2);
+  // Every form has its name and its size: a crown while it stands.
+  const std::string tumbler =
+      R"({"id": "cup", "name": "Cup", "mass": 0.2, "parts": [{"id": "wall", "wall": 0.002, "profile": [[0, 0], )"
+      R"([0.04, 0], [0.04, 0.1]], "material": {"kind": "glass"}}, {"id": "drink", "profile": [[0, 0.002], )"
+      R"([0.038, 0.002], [0.038, 0.07], [0, 0.07]], "material": {"kind": "liquid"}}]})";
+  ASSERT_EQ(run("set " + path + " /products/- '" + tumbler + "'").code, 0);
+  ASSERT_EQ(run("set " + path + " /shots/3/products '[{\"product\": \"cup\", \"place\": [0.2, 0, 0.1]}]'").code,
+            0);
+  ASSERT_EQ(run("set " + path +
+                " /shots/3/effects '[{\"id\": \"s\", \"kind\": \"splash\", \"at\": 0, \"place\": "
+                "[0.2, 0.3, 0.1], \"diameter\": 0.01, \"mass\": 0.0006}]'")
+                .code,
+            0);
+  const Json splash = run("effects " + path + " --shot 4 --json").json().at("effects").at(0);
+  const double opens = splash.at("events").at("opens");
+  const Json there = run("effects " + path + " --shot 4 --json --at " + std::to_string(opens)).json();
+  int crowns = 0;
+  for (const Json& body : there.at("effects").at(0).at("bodies"))
+    if (body.at("form") == "turned") {
+      ++crowns;
+      EXPECT_GT(body.at("size").get<double>(), 0.01);
+    }
+  EXPECT_EQ(crowns, 1);
   // Fire is named and never planned.
   ASSERT_EQ(run("set " + path + " /shots/0/effects '[{\"id\": \"f\", \"kind\": \"flame\"}]'").code, 0);
   const auto fire = run("effects " + path + " --shot 1 --json");

@@ -15,14 +15,8 @@ class WatchTest : public WindowTest {
     window_->activateWindow();
     EXPECT_TRUE(QTest::qWaitForWindowActive(window_.get()));
     QTest::keyClick(window_.get(), Qt::Key_F5);
-    WatchSheet* sheet = nullptr;
-    EXPECT_TRUE(QTest::qWaitFor(
-        [&] {
-          for (auto* one : window_->findChildren<WatchSheet*>())
-            if (one->isVisible()) sheet = one;
-          return sheet != nullptr;
-        },
-        5000));
+    auto* sheet = sheetOver<WatchSheet>();
+    EXPECT_NE(sheet, nullptr);
     return sheet;
   }
   static bool waitPictures(WatchSheet* sheet, long count) {

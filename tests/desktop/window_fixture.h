@@ -155,18 +155,24 @@ class WindowTest : public testing::Test {
     ADD_FAILURE() << begins.toStdString() << " is not in the menu";
     menu->close();
   }
+  /// The sheet of its kind that stands over the window, or comes within seconds; nothing where none does.
+  template <class Sheet = QDialog>
+  [[nodiscard]] Sheet* sheetOver() {
+    Sheet* over = nullptr;
+    (void)QTest::qWaitFor(
+        [&] {
+          over = nullptr;
+          for (auto* one : window_->findChildren<Sheet*>())
+            if (one->isVisible()) over = one;
+          return over != nullptr;
+        },
+        5000);
+    return over;
+  }
   /// Puts a path into the file dialog that is open, and Enter.
   void typeFile(const QString& path) {
-    QFileDialog* dialog = nullptr;
-    ASSERT_TRUE(QTest::qWaitFor(
-        [&] {
-          dialog = nullptr;
-          for (auto* d : window_->findChildren<QFileDialog*>())
-            if (d->isVisible()) dialog = d;
-          return dialog != nullptr;
-        },
-        5000))
-        << "no dialog asks for a file";
+    auto* dialog = sheetOver<QFileDialog>();
+    ASSERT_NE(dialog, nullptr) << "no dialog asks for a file";
     auto* line = dialog->findChild<QLineEdit*>("fileNameEdit");
     ASSERT_NE(line, nullptr);
     line->setFocus();

@@ -387,15 +387,8 @@ TEST_F(WindowTest, EveryControlOfEveryPageAndDialogHasANameForPeople) {
     window_->activateWindow();
     ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));
     open();
-    QDialog* dialog = nullptr;
-    ASSERT_TRUE(QTest::qWaitFor(
-        [&] {
-          for (auto* d : window_->findChildren<QDialog*>())
-            if (d->isVisible()) dialog = d;
-          return dialog != nullptr;
-        },
-        5000))
-        << name;
+    QDialog* dialog = sheetOver();
+    ASSERT_NE(dialog, nullptr) << name;
     EXPECT_EQ(nameless(dialog).join("; ").toStdString(), "") << name;
     EXPECT_FALSE(dialog->windowTitle().isEmpty()) << name;
     dialog->close();
@@ -592,15 +585,8 @@ TEST_F(WindowTest, AtTwiceTheSizeOfTextAllIsInReach) {
     window_->activateWindow();
     ASSERT_TRUE(QTest::qWaitForWindowActive(window_.get()));
     QTest::keySequence(window_.get(), keys);
-    QDialog* sheet = nullptr;
-    ASSERT_TRUE(QTest::qWaitFor(
-        [&] {
-          for (auto* one : window_->findChildren<QDialog*>())
-            if (one->isVisible()) sheet = one;
-          return sheet != nullptr;
-        },
-        5000))
-        << keys.toString().toStdString();
+    QDialog* sheet = sheetOver();
+    ASSERT_NE(sheet, nullptr) << keys.toString().toStdString();
     EXPECT_LE(sheet->width(), 960) << sheet->objectName().toStdString();
     EXPECT_LE(sheet->height(), 540) << sheet->objectName().toStdString();
     EXPECT_EQ(outOfReach(sheet), "") << sheet->objectName().toStdString();

@@ -207,6 +207,23 @@ TEST(Reach, KnowsJumpsRunUpsAccelerationAndLoads) {
   doc["shots"][0]["tracks"] = tracks("turntable", {{0, 0}, {2, 30}}, "minimum-jerk");
   doc["kit"]["supports"][0]["acceleration"] = 50;  // 10 / sqrt(3) D / T^2 (Flash & Hogan 1985)
   expect_level(doc, "motion.reach", 100 * 10 / std::sqrt(3.0) * 30 / 4 / 50, State::level, 1e-6);
+  // Torque: m r^2 / 2 a of a solid cylinder; far off the axis, in ramped time, of a tall frame it is Steiner's.
+  Json pulled = doc;
+  const double gains = 10 / std::sqrt(3.0) * 30 / 4 * pi / 180, solid = 0.5 * 0.04 * 0.04 / 2;
+  pulled["kit"]["supports"][0]["torque"] = 0.5 * solid * gains;
+  expect_level(pulled, "motion.reach", 200.0, State::out, 0.5);
+  EXPECT_NE(level_of(pulled, "motion.reach")->sentence.find("torque"), std::string::npos);
+  pulled["shots"][0]["products"][0]["place"] = {0.2, 0, -0.15};
+  pulled["kit"]["supports"][0]["torque"] = 10 * (solid + 0.5 * 0.25 * 0.25) * gains;
+  pulled["kit"]["supports"][0]["acceleration"] = 1e4, pulled["kit"]["supports"][0]["rpm_low"] = 0.01;
+  pulled["kit"]["supports"][0]["rpm_high"] = 1e4;
+  pulled["shots"][0]["camera"]["roll_deg"] = 90;
+  expect_level(pulled, "motion.reach", 10.0, State::level, 0.05);
+  pulled["shots"][0]["play"] = {{0, 1.0}, {1.0, 0.5}};
+  pulled["shots"][0]["screen_time"] = 3.0;
+  const double set_time = worlds::read(pulled).shots[0]->set_time();
+  ASSERT_GT(set_time, 1.5);
+  expect_level(pulled, "motion.reach", 10.0, State::level, 0.1);
   doc["kit"]["supports"].push_back(
       {{"id", "rail"}, {"kind", "slider"}, {"travel", 0.6}, {"speed", 5.0}, {"acceleration", 0.5}});
   doc["shots"][0]["tracks"] = tracks("camera.slide", {{0, 0}, {2, 0.3}});

@@ -202,6 +202,38 @@ TEST(Splash, OpensTheSurfaceUnderItsCrown) {
   }
 }
 
+// Own behaviour: a cavity larger than the vessel, and one deeper than its liquid, stay in it; turned and tilted
+// light, tall frames and clocks change nothing of that.
+TEST(Splash, StaysWithinANarrowAndAShallowVessel) {
+  for (const double fill_to : {0.08, 0.006}) {
+    Json doc = with_effect({{"id", "s"},
+                            {"kind", "splash"},
+                            {"at", 0.1},
+                            {"place", {0.3, 1.5, -0.2}},
+                            {"diameter", 0.03},
+                            {"mass", 0.03},
+                            {"liquid", "water"}},
+                           fill_to);
+    doc["shots"][0]["play"] = {{0, 0.5}};
+    doc["shots"][0]["camera"]["roll_deg"] = 90;
+    const Project project = worlds::read(doc);
+    const Shot& shot = *project.shots[0];
+    const auto outcome = outcome_of(project, shot, shot.effects[0]);
+    ASSERT_TRUE(outcome) << outcome.error().text();
+    EXPECT_GT(*outcome->number("cavity_radius"), 0.038) << "wider than the vessel";
+    for (const double share : {0.3, 1.0, 1.7}) {
+      const double contact = outcome->event("contact")->at;
+      const StagedWorld world =
+          stage(project, shot, contact + share * (outcome->event("opens")->at - contact) - 0.01);
+      for (const Mesh& mesh : of_effects(world))
+        if (mesh.positions[2].size() == 8 * 40) {
+          for (const auto& p : mesh.positions[2]) EXPECT_LT(std::hypot(p.x - 0.3, p.z + 0.2), 0.038) << share;
+        }
+      EXPECT_GT(drink_in(world), 0.0) << fill_to << " at " << share;
+    }
+  }
+}
+
 // Source: Ribe 2004 by `viscous_thread`: honey's foot goes round on a circle of the coil's radius, so often a
 // second; what it has laid lies under that.
 TEST(Stream, OfHoneyCoilsWhereItLands) {

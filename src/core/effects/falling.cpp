@@ -81,10 +81,10 @@ EffectBody crown_sheet(const Plunge& hit, const Vec3& middle, double room_across
             std::vector<EffectShape> shapes;
             const double first = (when - contact) / hit.open_time;
             if (first <= 0.02 || first >= 1.98) return shapes;
-            const double since = std::clamp(t - contact, 0.02 * hit.open_time, 1.98 * hit.open_time),
-                         s = since / hit.open_time - 1.0, tall = hit.crown_height * (1.0 - s * s),
-                         foot = std::max(2.0 * thick, std::min(hit.cavity_radius * opened(since, hit.open_time),
-                                                               0.9 * room_across)),
+            const double open = opened(std::clamp(t - contact, 0.02 * hit.open_time, 1.98 * hit.open_time),
+                                       hit.open_time),
+                         tall = hit.crown_height * open * open,
+                         foot = std::max(2.0 * thick, std::min(hit.cavity_radius * open, 0.9 * room_across)),
                          rim = std::max(foot, std::min(foot + leans * tall, 0.97 * room_across)),
                          under = std::min(thick, 0.5 * foot);  // its foot is in the liquid
             shapes.push_back({.place = middle,
@@ -157,11 +157,9 @@ Expected<EffectOutcome> splashed(const EffectAsked& ask) {
 
   out.bodies.push_back(crown_sheet(*hit, {ask.place.x, surface, ask.place.z}, room_across, contact, diameter));
   // Seen where it goes in near the vessel's axis: the surface dips about that.
-  if (aside < 0.3 * hit->cavity_radius) {
-    const double deepest = 0.9 * std::max(0.0, vessel->level - vessel->inner.front()[1]),
-                 widest = std::min({hit->cavity_radius, 0.9 * room_across, deepest});
-    out.cavity = [contact, widest, open = hit->open_time](double t) { return widest * opened(t - contact, open); };
-  }
+  if (aside < 0.3 * hit->cavity_radius)
+    out.cavity = [contact, widest = std::min(hit->cavity_radius, 0.9 * room_across),
+                  open = hit->open_time](double t) { return widest * opened(t - contact, open); };
   const auto farthest =
       crown_drops(ask, *hit, {ask.place.x, surface, ask.place.z}, room_across, contact, out.bodies);
   if (!farthest) return tl::unexpected(farthest.error());

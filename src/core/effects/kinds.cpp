@@ -270,6 +270,26 @@ double EffectPlace::lands_on(const std::function<Vec3(double height)>& at) const
   return highest;
 }
 
+double reach_of(const EffectBody& body, const EffectShape& shape) {
+  double reach = largest(body.half);
+  for (const auto& [radius, height] : shape.outline) reach = std::max(reach, radius);
+  if (!shape.spine.empty()) reach = std::max(reach, shape.spine.front().second);
+  return reach;
+}
+const char* form_name(EffectForm form) {
+  switch (form) {
+    case EffectForm::ball:
+      return "ball";
+    case EffectForm::box:
+      return "box";
+    case EffectForm::thread:
+      return "thread";
+    case EffectForm::turned:
+      break;
+  }
+  return "turned";
+}
+
 const EffectEvent* EffectOutcome::event(const std::string& name) const {
   for (const EffectEvent& e : events)
     if (e.name == name) return &e;

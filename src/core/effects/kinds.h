@@ -136,6 +136,11 @@ struct EffectBody {
       fastest_from{};  ///< m/s that none of it exceeds from a set second on; may be none
 };
 
+/// How far a shape of a body reaches from its middle, metres; of a thread half of how thick it begins.
+[[nodiscard]] double reach_of(const EffectBody& body, const EffectShape& shape);
+/// "ball", "box", "thread" or "turned".
+[[nodiscard]] const char* form_name(EffectForm form);
+
 /// Drops that stand on something: the share of it that they cover, and how large the largest are across.
 struct Beads {
   double share, size;

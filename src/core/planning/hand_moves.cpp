@@ -8,6 +8,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/effects/flights.h"
+#include "cinnabar/planning/standing.h"
 #include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
@@ -21,7 +22,6 @@ constexpr double bolt_radius =
 constexpr std::size_t most_marks = 13;  // what somebody can count and tape
 constexpr double least_step = 1e-6;
 constexpr double hand_scatter = 0.06;  // s, of letting go on a count (common practice, no source)
-constexpr double dry_friction = 0.3;   // glass on acrylic (common practice, no source)
 constexpr double drill_from = 360.0;   // degrees: what turns less is not worth a drill
 
 /// A row a thing that hands move: what follows its name, and how it is measured.

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <functional>
 
+#include "cinnabar/base/range.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/project/making/shot_edits.h"
 #include "cinnabar/project/model/track_target.h"
@@ -17,7 +18,8 @@ namespace {
 
 using Kind = SetThing::Kind;
 
-double rounded(double v) { return std::round(v * 1e5) / 1e5; }
+/// To a hundredth of a millimetre.
+double to_place(double metres) { return rounded(metres, 5); }
 
 std::string setup_path(const OnSet& on) { return "/setups/" + std::to_string(on.setup_index()); }
 std::string shot_path(const OnSet& on) { return "/shots/" + std::to_string(on.shot_index); }
@@ -228,7 +230,7 @@ std::optional<std::pair<Vec3, Vec3>> place_and_aim(const OnSet& on, const SetThi
   }
 }
 
-Json point_json(const Vec3& v) { return Json{rounded(v.x), rounded(v.y), rounded(v.z)}; }
+Json point_json(const Vec3& v) { return Json{to_place(v.x), to_place(v.y), to_place(v.z)}; }
 
 Values on_tracks(const OnSet& on, const SetThing& thing, Values values) {
   const std::string path = pointer_of(on, thing);
@@ -254,7 +256,7 @@ Values carried_to(const OnSet& on, const SetThing& thing, const Vec3& place, boo
   if (thing.kind == Kind::camera && !with_aim) {
     const ShotCamera& camera = *on.shot()->camera;
     const double focus = camera.focus + length(place - now->second) - length(now->first - now->second);
-    if (focus > camera.focal * 1.05) values.emplace_back(path + "/focus", rounded(focus));
+    if (focus > camera.focal * 1.05) values.emplace_back(path + "/focus", to_place(focus));
   }
   return on_tracks(on, thing, std::move(values));
 }
@@ -387,10 +389,9 @@ SetEdit placed_at(SetEdit edit, const Vec3& place, const Vec3& aim) {
 
 std::optional<SetEdit> light_carried(const OnSet& on, const SetThing& thing, const Vec3& place, const Vec3& aim) {
   if (!light_of(on, thing)) return {};
-  const Values aimed{{pointer_of(on, thing) + "/aim", point_json(aim)}};
-  Values values = carried_to(on, thing, place, false);
-  for (auto& value : on_tracks(on, thing, aimed)) values.push_back(std::move(value));
-  return SetEdit{std::move(values), said("{} carried", name_of(on, thing)), thing};
+  const std::string path = pointer_of(on, thing);
+  return SetEdit{on_tracks(on, thing, {{path + "/place", point_json(place)}, {path + "/aim", point_json(aim)}}),
+                 said("{} carried", name_of(on, thing)), thing};
 }
 
 std::optional<SetEdit> doubled(const OnSet& on, const SetThing& thing) {
@@ -464,14 +465,14 @@ Values stretched_product(const Document& document, const Project& project, std::
     Json profile = parts[k].value("profile", Json::array());
     for (Json& point : profile)
       for (std::size_t number = 0; number < point.size(); ++number)
-        point[number] = rounded(point[number].get<double>() * (number == 1 ? taller : wider));
+        point[number] = to_place(point[number].get<double>() * (number == 1 ? taller : wider));
     values.emplace_back(part + "/profile", profile);
     if (parts[k].contains("corner"))
-      values.emplace_back(part + "/corner", rounded(parts[k]["corner"].get<double>() * wider));
+      values.emplace_back(part + "/corner", to_place(parts[k]["corner"].get<double>() * wider));
   }
   if (p.label && taller != 1.0) {
-    values.emplace_back(path + "/label/low", rounded(p.label->low * taller));
-    values.emplace_back(path + "/label/high", rounded(p.label->high * taller));
+    values.emplace_back(path + "/label/low", to_place(p.label->low * taller));
+    values.emplace_back(path + "/label/high", to_place(p.label->high * taller));
   }
   return values;
 }

@@ -11,8 +11,6 @@
 namespace cinnabar {
 namespace {
 
-constexpr double holds_by = 0.3;  // friction of glass on acrylic
-
 /// Half as wide as what a product stands on.
 double foot_radius(const Product& product) {
   const double low = height_span(product).first;
@@ -32,7 +30,8 @@ std::vector<Standing> standing_on_turntable(const Project& project, const Shot& 
     const Product* product = by_id(project.products, placed.product);
     if (!product || product->mass <= 0.0 || !on_turntable(project, shot, placed)) continue;
     const Vec3 place = product_at(project, shot, placed, 0.0).place;
-    const double radius = std::max(1e-3, widest_reach(*product)), off = std::hypot(place.x, place.z);
+    const double radius = std::max(1e-3, widest_reach(*product)), foot = std::min(foot_radius(*product), radius),
+                 off = std::hypot(place.x, place.z);
     Standing out{product->id, product->mass * (radius * radius / 2.0 + off * off)};
     for (int k = 0; k <= steps; ++k) {
       const double t = std::clamp(end * k / steps, h, end - h);
@@ -42,11 +41,11 @@ std::vector<Standing> standing_on_turntable(const Project& project, const Shot& 
                                                         : std::abs(radians(after - 2.0 * now + before)) / (h * h);
       if (rate < 1e-9 && gains < 1e-9) continue;
       const auto start =
-          turntable_start({product->mass, radius, std::min(foot_radius(*product), radius), off, holds_by,
-                           std::max(rate, 1e-9) * 30.0 / pi, std::max(rate, 1e-9) / std::max(gains, 1e-12)});
+          turntable_start({product->mass, radius, foot, off, dry_friction, std::max(rate, 1e-9) * 30.0 / pi,
+                           std::max(rate, 1e-9) / std::max(gains, 1e-12)});
       if (!start) continue;
       out.torque = std::max(out.torque, start->torque);
-      const double away = rate * rate * off / (holds_by * standard_gravity);
+      const double away = rate * rate * off / (dry_friction * standard_gravity);
       const double grip = std::max(away, start->share.value_or(away));
       if (grip > out.grip) out.grip = grip, out.at = t;
     }

@@ -7,8 +7,11 @@
 
 namespace cinnabar {
 
-/// Of one product on the turntable. Friction is 0.3 (glass on acrylic; common practice, no source), the product a
-/// solid cylinder as wide as it is, pressing evenly (`turntable_start`).
+/// Of glass on acrylic (common practice, no source).
+inline constexpr double dry_friction = 0.3;
+
+/// Of one product on the turntable, held by `dry_friction`: a solid cylinder as wide as it is, pressing evenly
+/// (`turntable_start`).
 struct Standing {
   std::string product;         ///< its id
   double inertia, torque = 0;  ///< kg m2 about the axis; N m at most

@@ -290,7 +290,7 @@ Product with_cavity(Product product, double radius) {
 namespace {
 
 /// A liquid's closed outline with a half ball open in its top, as wide and as deep as it has room for.
-Outline with_cavity(Outline outline, double radius) {
+Outline dipped(Outline outline, double radius) {
   if (outline.size() < 3 || !on_axis(outline.back())) return outline;
   const ProfilePoint top = outline.back(), rim = outline[outline.size() - 2];
   const double r = std::min({radius, 0.95 * rim.radius, 0.95 * (top.height - outline.front().height)});
@@ -331,7 +331,7 @@ std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& me
     }
     if (part.material.kind == MaterialKind::liquid) {
       outer = poured(outer, product);
-      if (part.cavity > 0.0) outer = with_cavity(std::move(outer), part.cavity);
+      if (part.cavity > 0.0) outer = dipped(std::move(outer), part.cavity);
       // Filled up to the wall, it has the vessel's form and not its own.
       if (const auto holds = std::find_if(product.parts.begin(), product.parts.end(), is_vessel);
           holds != product.parts.end())

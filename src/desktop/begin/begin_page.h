@@ -7,6 +7,7 @@
 #include "cinnabar/desktop/begin/draft_maker.h"
 
 class QGridLayout;
+class QHBoxLayout;
 class QLabel;
 class QPushButton;
 
@@ -42,7 +43,7 @@ class BeginPage : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
-  [[nodiscard]] class QHBoxLayout* draftHead();
+  [[nodiscard]] QHBoxLayout* draftHead();
   QWidget* right();
   void draftSoon();
   void begin();

@@ -10,6 +10,7 @@
 class QComboBox;
 class QLabel;
 class QListWidget;
+class QPushButton;
 
 namespace cinnabar {
 
@@ -38,7 +39,7 @@ class MaterialSheet : public QDialog {
   MaterialSheet(Session* session, Swatches* swatches, std::size_t index, int part, QWidget* host);
 
  private:
-  void connectParts(class QPushButton* takeButton, class QPushButton* leave);
+  void connectParts(QPushButton* takeButton, QPushButton* leave);
   void refresh();
   void take();
   [[nodiscard]] const Json* product() const;

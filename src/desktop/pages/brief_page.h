@@ -124,7 +124,7 @@ class BriefRuns : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
-  [[nodiscard]] class NumberGrid* grid(std::vector<HandField>& specs, std::size_t usual);
+  [[nodiscard]] NumberGrid* grid(std::vector<HandField>& specs, std::size_t usual);
   void refresh();
   void connectParts();
   void tell();
@@ -150,7 +150,7 @@ class BriefRules : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
-  void addRow(class QVBoxLayout* all, const QString& label, QComboBox* box, QLabel* reason);
+  void addRow(QVBoxLayout* all, const QString& label, QComboBox* box, QLabel* reason);
   void refresh();
   Session* session_;
   QComboBox* mood_;

@@ -11,6 +11,7 @@
 #include "cinnabar/desktop/workers/foresight.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 
+class QHBoxLayout;
 class QLabel;
 
 namespace cinnabar {
@@ -71,7 +72,7 @@ class MainWindow : public QMainWindow {
 
  private:
   void makeMast(QWidget* ground);
-  [[nodiscard]] class QHBoxLayout* makeFoot(QWidget* ground);
+  [[nodiscard]] QHBoxLayout* makeFoot(QWidget* ground);
   void makeKeys();
   void buildPages();
   void menu();

@@ -62,12 +62,15 @@ void FloorView::drawEffects(QPainter& p) {
         for (const EffectShape& s : body.at(now, now)) {
           QPolygonF line;
           for (const auto& [at, radius] : s.spine) line << onScreen(at);
-          p.setPen(QPen(t.leaning, std::max(1.5, 2.0 * s.spine.front().second * scale_)));
+          p.setPen(QPen(t.leaning, std::max(1.5, 2.0 * reach_of(body, s) * scale_)));
           p.drawPolyline(line);
         }
         continue;
       }
-      const double radius = std::max(1.5, largest(body.half) * scale_);
+      const auto ring = [&](const EffectShape& s) {
+        const double radius = std::max(1.5, reach_of(body, s) * scale_);
+        p.drawEllipse(onScreen(s.place), radius, radius);
+      };
       const auto few = static_cast<double>(std::max<std::size_t>(1, body.at(now, now).size()));
       const double frames = std::floor(end * rate), step = std::max(1.0, std::ceil(frames * few / most_rings));
       p.setPen(QPen(t.quiet, 0.8));
@@ -79,11 +82,11 @@ void FloorView::drawEffects(QPainter& p) {
               (few == 1.0 && before && std::hypot((at - *before).x(), (at - *before).y()) < 0.5))
             continue;
           before = at;
-          p.drawEllipse(at, radius, radius);
+          ring(s);
         }
       p.setPen(QPen(t.accent, 1.4));
       for (const EffectShape& s : body.at(now, now))
-        if (const QPointF at = onScreen(s.place); seen.contains(at)) p.drawEllipse(at, radius, radius);
+        if (seen.contains(onScreen(s.place))) ring(s);
     }
   }
 }

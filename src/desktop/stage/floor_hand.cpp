@@ -10,6 +10,7 @@
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/stage/floor_view.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {

@@ -1,5 +1,6 @@
 #include "cinnabar/desktop/stage/floor_view.h"
 
+#include <QPainterPath>
 #include <cmath>
 
 #include "cinnabar/base/text.h"

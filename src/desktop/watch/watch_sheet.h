@@ -9,6 +9,7 @@
 #include "cinnabar/desktop/workers/film_maker.h"
 
 class QComboBox;
+class QPushButton;
 
 namespace cinnabar {
 
@@ -39,7 +40,7 @@ class WatchSheet : public QDialog {
   void keyPressEvent(QKeyEvent*) override;
 
  private:
-  void connectParts(class QPushButton* go, class QPushButton* back);
+  void connectParts(QPushButton* go, QPushButton* back);
   void ask();
   void tell();
   void advance();

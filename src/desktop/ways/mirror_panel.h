@@ -3,6 +3,7 @@
 #include <QImage>
 
 #include "cinnabar/desktop/controls/painted.h"
+#include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/render/mirrored.h"

@@ -122,8 +122,9 @@ std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start)
             if (size_px <= 0.0 || px / size_px <= fastest.share()) return;
             fastest = {px, size_px, now, length(b - a) / c.camera.shutter_time, effect_name(*t.effect)};
           };
+          if (body.form == EffectForm::turned) continue;  // a crown: slower and larger than what throws it up
           if (body.form != EffectForm::thread) {
-            weigh(from[i].place, to[i].place, 2.0 * largest(body.half));
+            weigh(from[i].place, to[i].place, 2.0 * reach_of(body, from[i]));
             continue;
           }
           // A thread goes along itself: its size is its length.

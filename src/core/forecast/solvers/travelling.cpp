@@ -151,15 +151,21 @@ struct Arm {
   }
 };
 
-/// What is in the way of a camera on its arm; empty where nothing is.
-std::string in_the_way(const Bench& b, const HeldProduct& held, const Arm& arm, double rise) {
+/// Whether something there is over the surface, or over the ground where there is none.
+bool over_surface(const Bench& b, const Vec3& place) {
+  if (!b.setup || !b.setup->surface) return true;
+  return std::abs(place.x) < b.setup->surface->width / 2 && std::abs(place.z) < b.setup->surface->depth / 2;
+}
+
+/// What is in the way of a camera on its way; empty where nothing is.
+std::string in_the_way(const Bench& b, const HeldProduct& held, const std::function<Vec3(double)>& way) {
   constexpr double room = 0.05;  // under and around the camera
   const double reach = widest_reach(*held.product);
+  const auto [low, high] = height_span(*held.product);
   for (int k = 0; k <= 96; ++k) {
-    const Vec3 place = arm.at(rise * k / 96);
+    const double t = b.shot.set_time() * k / 96;
+    const Vec3 place = way(t), from = place - held.middle(b.project, b.shot, t);
     if (place.y < room) return said("the camera would come down to {}", b.len(place.y));
-    const Vec3 from = place - held.middle(b.project, b.shot, b.shot.set_time() * k / 96);
-    const auto [low, high] = height_span(*held.product);
     if (std::hypot(from.x, from.z) < reach + room && std::abs(from.y) < (high - low) / 2 + room)
       return said("the camera would meet the product");
   }
@@ -189,17 +195,20 @@ Expected<Proposals> solve_boom(const Bench& b, const SolveRequest& request) {
   const Arm arm{pose.place - level * (reach * std::cos(a)) - Vec3{0, reach * std::sin(a), 0}, level, reach,
                 begins};
   Proposals out;
-  out.impossible = in_the_way(b, *held, arm, rise);
   // Beside the surface it is held as low as its stand goes.
-  if (out.impossible.empty() && arm.pivot.y < 0.0 && b.setup && b.setup->surface &&
-      std::abs(arm.pivot.x) < b.setup->surface->width / 2 && std::abs(arm.pivot.z) < b.setup->surface->depth / 2)
+  if (arm.pivot.y < 0.0 && over_surface(b, arm.pivot)) {
     out.impossible = said("the arm would be held {} under the surface", b.len(-arm.pivot.y));
-  if (!out.impossible.empty()) return out;
+    return out;
+  }
   const int pieces = std::max(24, static_cast<int>(std::ceil(std::abs(rise) / 2.0)));
   for (const auto& [shape, words] :
        {std::pair{Shape::minimum_jerk, "from rest to rest"}, {Shape::linear, "evenly"}}) {
     const Shape eased_by = shape;
     const auto at = [&, eased_by](double t) { return arm.at(rise * eased(eased_by, t / end)); };
+    if (auto why = in_the_way(b, *held, at); !why.empty()) {
+      out.impossible = std::move(why);
+      continue;
+    }
     std::vector<std::pair<double, double>> sharp;  // what was in focus stays as far from the product as it was
     const int fine = std::max(128, pieces);        // the product may go about on its own
     for (int k = 0; k <= fine; ++k) {
