@@ -10,9 +10,13 @@
 
 add_library(cinnabar_settings INTERFACE)
 target_compile_features(cinnabar_settings INTERFACE cxx_std_20)
-target_compile_options(cinnabar_settings INTERFACE -Wall -Wextra -Wpedantic -Wshadow -Wnon-virtual-dtor
-                       -Woverloaded-virtual -Wno-missing-field-initializers -Werror
-                       -Wno-restrict -Wno-stringop-overflow -Wno-array-bounds)  # g++ 12 sees these in std::string + where they are not (PR 105329)
+target_compile_options(cinnabar_settings INTERFACE -Wall -Wextra -Wpedantic -Wnon-virtual-dtor
+                       -Woverloaded-virtual -Wno-missing-field-initializers -Werror)
+if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")  # g++ 12 sees these in std::string + where they are not (PR 105329)
+  target_compile_options(cinnabar_settings INTERFACE -Wshadow -Wno-restrict -Wno-stringop-overflow -Wno-array-bounds)
+else()  # headers that were read once are the same whenever they are read
+  target_compile_options(cinnabar_settings INTERFACE "SHELL:-Xclang -fno-pch-timestamp")
+endif()
 if(CINNABAR_SANITIZE)
   # Instrumented code makes g++ see uninitialised values that are not there: warnings stay errors in plain builds.
   target_compile_options(cinnabar_settings INTERFACE -fsanitize=${CINNABAR_SANITIZE} -fno-sanitize-recover=all
@@ -67,7 +71,8 @@ function(cinnabar_floor name)
                         PRIVATE cinnabar_settings ${FLOOR_PRIVATE_LIBS})
   target_compile_features(cinnabar_${name} PUBLIC cxx_std_20)
   if(FLOOR_COOL)
-    target_compile_options(cinnabar_${name} PRIVATE $<$<CONFIG:Release>:-O1>)
+    target_compile_options(cinnabar_${name} PRIVATE
+                           "$<$<AND:$<CONFIG:Release>,$<CXX_COMPILER_ID:Clang>>:SHELL:-mllvm -inline-threshold=0>")
   endif()
   if(FLOOR_HEADERS)
     target_precompile_headers(cinnabar_${name} PRIVATE ${CINNABAR_OUTSIDE} ${FLOOR_HEADERS})

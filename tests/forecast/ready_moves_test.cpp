@@ -30,7 +30,7 @@ Json cylinder(const std::string& id, double height, double radius, double mass) 
 Document world(const Json& product, const std::string& kit) {
   Json doc = worlds::bare();
   doc["kit"] = Json::object();
-  doc["products"] = {product};
+  doc["products"] = Json::array({product});
   doc["setups"][0]["surface"] = {
       {"width", 1.2}, {"depth", 0.8}, {"material", {{"kind", "matte"}, {"colour", {0.3, 0.3, 0.3}}}}};
   doc["setups"][0]["backdrop"] = {
@@ -316,7 +316,7 @@ TEST(ReadyMoves, EndOnABeatWhereThereIsATempo) {
                       ->document.list("shots")[0]
                       ->get<Json>();
     before["screen_time"] = 2.35;
-    doc["shots"] = {before};
+    doc["shots"] = Json::array({before});
     const auto made =
         with_move(Forecaster(quick_measure), *Document::from_json(doc), move, 0, {.levelling = false});
     const double beats = (2.35 + shot_of(*made).screen_time) / 0.6;

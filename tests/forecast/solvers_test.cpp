@@ -62,7 +62,7 @@ TEST_P(OddMoves, FaceTheLabel) {
     for (const SolveAnswer& one : solved.list) {
       EXPECT_TRUE(validate(one.after).empty()) << one.title;
       double run = 0;
-      const auto faces = [&](double screen) {
+      const auto faces = [&, bearing = bearing](double screen) {
         return std::abs(std::remainder(label_at(one.after, screen) - bearing, 360.0)) < 20.0 + 1e-6;
       };
       ASSERT_TRUE(faces(at)) << one.title;

@@ -23,7 +23,7 @@ Size size_of(const Json& product) {
 }
 std::vector<DocumentFault> faults(const Json& product) {
   Json doc = worlds::bare();
-  doc["products"] = {product};
+  doc["products"] = Json::array({product});
   return validate(doc);
 }
 

@@ -42,7 +42,7 @@ TEST(LampsThere, AreWhatTheFacesGiveStraight) {
   doc["kit"]["lights"].push_back({{"id", "glow"}, {"lumens", 3000}, {"watts", 650}, {"hot", true}});
   const Json disc{{"shape", "disc"},  {"radius", 0.2}, {"lumens", 3000}, {"place", {0, 0.5, 0}},
                   {"aim", {0, 0, 0}}, {"kit", "led"},  {"id", "one"}};
-  doc["setups"][0]["lights"] = {disc};
+  doc["setups"][0]["lights"] = Json::array({disc});
   const auto lamps = [](const Json& d) {
     const Project p = worlds::read(d);
     return effect_place(p, *p.shots[0], {0, 0, 0}, 0.0).lamps;

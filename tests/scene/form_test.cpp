@@ -12,7 +12,7 @@ namespace {
 
 Product product_of(const Json& json) {
   Json doc = worlds::bare();
-  doc["products"] = {json};
+  doc["products"] = Json::array({json});
   return *worlds::read(doc).products[0];
 }
 Product kind_of(const std::string& kind, const std::map<std::string, double>& measures) {
@@ -142,7 +142,7 @@ TEST(Form, ALabelIsAsWideAtEveryHeight) {
 TEST(Form, LevelsOfABoxKnowItsEdges) {
   // frame.size of a box turned 45 degrees: the nearer edge counts; the height on the sensor by the pinhole.
   Json doc = worlds::bare();
-  doc["products"] = {*built_product({{"id", "p"}, {"name", "P"}}, "carton", {})};
+  doc["products"] = Json::array({*built_product({{"id", "p"}, {"name", "P"}}, "carton", {})});
   const Project project = worlds::read(doc);
   EXPECT_NEAR(extent(*project.products[0]).front, 0.03, 1e-12);
   EXPECT_NEAR(extent(*project.products[0]).right, 0.045, 1e-12);

@@ -269,14 +269,14 @@ TEST(Tracks, OpenDoorsAndTurnCards) {
 
 // Source: Wiener-Khinchin for the spectrum (1 + (f / corner)^2)^-2, worked by hand: R = s^2 (1 + w t) exp(-w t),
 // the rate's root mean square s w; here averages over a long time and over seeds.
-TEST(Shake, HasItsSpreadItsRateAndItsCorrelation) {
-  const Shake shake{0.3, 1.5, 7};
+TEST(CameraShake, HasItsSpreadItsRateAndItsCorrelation) {
+  const CameraShake shake{0.3, 1.5, 7};
   const double w = 2 * pi * shake.corner_hz, h = 1e-4;
   double squares = 0, rates = 0, mean = 0, apart_02 = 0, apart_1 = 0;
   int n = 0;
   for (int seed = 1; seed <= 40; ++seed)
     for (int k = 0; k < 2000; ++k, ++n) {
-      const Shake one{0.3, 1.5, seed};
+      const CameraShake one{0.3, 1.5, seed};
       const double t = 0.37 * k, now = shake_at(one, t).across, next = shake_at(one, t + h).across;
       mean += now, squares += now * now, rates += (next - now) * (next - now) / (h * h);
       apart_02 += now * shake_at(one, t + 0.02).across, apart_1 += now * shake_at(one, t + 0.1).across;
@@ -289,8 +289,8 @@ TEST(Shake, HasItsSpreadItsRateAndItsCorrelation) {
     EXPECT_NEAR(sum / n / variance, (1 + w * t) * std::exp(-w * t), 0.05) << t;
   // The same for the same seed, another for another, and none without.
   EXPECT_EQ(shake_at(shake, 1.2).up, shake_at(shake, 1.2).up);
-  EXPECT_NE(shake_at(shake, 1.2).up, (shake_at(Shake{0.3, 1.5, 8}, 1.2).up));
-  EXPECT_EQ((shake_at(Shake{0.0, 1.5, 8}, 1.2).up), 0.0);
+  EXPECT_NE(shake_at(shake, 1.2).up, (shake_at(CameraShake{0.3, 1.5, 8}, 1.2).up));
+  EXPECT_EQ((shake_at(CameraShake{0.0, 1.5, 8}, 1.2).up), 0.0);
 }
 
 }  // namespace

@@ -4,6 +4,7 @@
 #include <optional>
 
 #include "cinnabar/scene/form.h"
+#include "cinnabar/scene/liquid_surface.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
@@ -205,34 +206,6 @@ Mesh label_mesh(const Product& product, const Part& part, int segments) {
 
 }  // namespace
 
-std::vector<std::array<double, 2>> inner_side(const Product& product) {
-  const auto holds = std::find_if(product.parts.begin(), product.parts.end(), is_vessel);
-  if (holds == product.parts.end() || holds->section != Section::round) return {};
-  const Outline outer = cleaned(holds->profile);
-  if (outer.size() < 2 || on_axis(outer.back())) return {};
-  // A lid: something else over the mouth.
-  const ProfilePoint& mouth = outer.back();
-  for (const Part& part : product.parts) {
-    if (&part == &*holds || part.material.kind == MaterialKind::liquid) continue;
-    double top = -1e9, low = 1e9;
-    for (const ProfilePoint& p : part.profile) top = std::max(top, p.height), low = std::min(low, p.height);
-    const bool over = top > mouth.height + 1e-4;
-    // A ring of sheet is open; a clear or scattering body without a wall is filled.
-    const bool filled = part.wall <= 0.0 && (part.material.is_clear() || part.material.scatters());
-    const bool closed = part.mesh || filled || on_axis(cleaned(part.profile).back());
-    if (over && closed && radius_at(part, std::max(low, mouth.height) + 1e-5) > 0.5 * mouth.radius) return {};
-  }
-  std::vector<std::array<double, 2>> inner;
-  for (const ProfilePoint& p : offset(outer, holds->wall)) {
-    // Heights rise from the floor on: what lies level with it is the floor's own width.
-    if (!inner.empty() && p.height <= inner.back()[1] + 1e-9)
-      inner.back()[0] = std::max(inner.back()[0], p.radius);
-    else
-      inner.push_back({p.radius, p.height});
-  }
-  return inner.size() < 2 ? std::vector<std::array<double, 2>>{} : inner;
-}
-
 namespace {
 
 const Part* liquid_in(const Product& product) {
@@ -246,13 +219,52 @@ double top_of(const Part& part) {
   return top;
 }
 
+/// Whether something else is over a vessel's mouth.
+bool has_lid(const Product& product, const Part& vessel, const ProfilePoint& mouth) {
+  for (const Part& part : product.parts) {
+    if (&part == &vessel || part.material.kind == MaterialKind::liquid) continue;
+    double top = -1e9, low = 1e9;
+    for (const ProfilePoint& p : part.profile) top = std::max(top, p.height), low = std::min(low, p.height);
+    const bool over = top > mouth.height + 1e-4;
+    // A ring of sheet is open; a clear or scattering body without a wall is filled.
+    const bool filled = part.wall <= 0.0 && (part.material.is_clear() || part.material.scatters());
+    const bool closed = part.mesh || filled || on_axis(cleaned(part.profile).back());
+    if (over && closed && radius_at(part, std::max(low, mouth.height) + 1e-5) > 0.5 * mouth.radius) return true;
+  }
+  return false;
+}
+
 }  // namespace
 
-double liquid_level(const Product& product) {
-  const auto inner = inner_side(product);
-  if (inner.empty()) return 0.0;
+VesselInside vessel_inside(const Product& product) {
+  const auto holds = std::find_if(product.parts.begin(), product.parts.end(), is_vessel);
+  if (holds == product.parts.end() || holds->section != Section::round) return {};
+  const Outline outer = cleaned(holds->profile);
+  if (outer.size() < 2) return {};
+  VesselInside out;
+  for (const ProfilePoint& p : offset(outer, holds->wall)) {
+    // Heights rise from the floor on: what lies level with it is the floor's own width.
+    if (!out.inner.empty() && p.height <= out.inner.back()[1] + 1e-9)
+      out.inner.back()[0] = std::max(out.inner.back()[0], p.radius);
+    else
+      out.inner.push_back({p.radius, p.height});
+  }
+  if (out.inner.size() < 2) return {};
+  const double floor = out.inner.front()[1], brim = out.inner.back()[1];
   const Part* liquid = liquid_in(product);
-  return liquid ? std::clamp(top_of(*liquid), inner.front()[1], inner.back()[1]) : inner.front()[1];
+  out.level = liquid ? std::clamp(top_of(*liquid), floor, brim) : floor;
+  out.open = !on_axis(outer.back()) && !has_lid(product, *holds, outer.back());
+  return out;
+}
+
+std::vector<std::array<double, 2>> inner_side(const Product& product) {
+  const VesselInside vessel = vessel_inside(product);
+  return vessel.open ? vessel.inner : std::vector<std::array<double, 2>>{};
+}
+
+double liquid_level(const Product& product) {
+  const VesselInside vessel = vessel_inside(product);
+  return vessel.open ? vessel.level : 0.0;
 }
 
 Product with_level(const Product& product, double level, const Material& material) {
@@ -330,6 +342,11 @@ std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& me
       continue;
     }
     if (part.material.kind == MaterialKind::liquid) {
+      if (const auto reach = part.surface ? vessel(product, 0.5) : std::nullopt) {
+        add_liquid(mesh, *reach, *part.surface, segments);
+        if (!mesh.triangles.empty()) meshes.push_back(std::move(mesh));
+        continue;
+      }
       outer = poured(outer, product);
       if (part.cavity > 0.0) outer = dipped(std::move(outer), part.cavity);
       // Filled up to the wall, it has the vessel's form and not its own.

@@ -55,8 +55,14 @@ struct LabelPoint {
 /// `columns` + 1.
 [[nodiscard]] std::vector<double> label_bearings(const Part& part, const Label& label, int columns, double height);
 
-/// The inner side of a product's first walled part as [radius, height], floor first; empty where none is open
-/// above.
+/// The inside of a product's first walled round part, whether it can be poured into or not.
+struct VesselInside {
+  std::vector<std::array<double, 2>> inner{};  ///< [radius, height], floor first; empty: there is none
+  double level = 0;                            ///< where the liquid in it stands; its floor where it holds none
+  bool open = false;                           ///< above
+};
+[[nodiscard]] VesselInside vessel_inside(const Product& product);
+/// Its inner side where it is open above; else empty.
 [[nodiscard]] std::vector<std::array<double, 2>> inner_side(const Product& product);
 /// Where the liquid in it stands; its floor where it holds none.
 [[nodiscard]] double liquid_level(const Product& product);

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "cinnabar/scene/effects_staged.h"
+#include "cinnabar/scene/liquid_surface.h"
 #include "cinnabar/scene/mesh_parts.h"
 
 namespace cinnabar {
@@ -138,15 +139,17 @@ std::vector<Mesh> light_meshes(const StagedLight& l, int index) {
   return out;
 }
 
-/// Moves a product's mesh through the exposure: one list of positions per time step.
-void pose_mesh(Mesh& mesh, const std::vector<ProductPose>& poses) {
+/// Moves a product's mesh through the exposure: one list of positions per time step. What changes its own form
+/// meanwhile has one of those for each step too.
+void pose_mesh(Mesh& mesh, const std::vector<ProductPose>& poses, const std::vector<std::vector<Vec3f>>& forms) {
   const auto own = mesh.positions.front();
   if (mesh.dressed()) mesh.own = own;
   mesh.positions.clear();
-  for (const ProductPose& pose : poses) {
+  for (std::size_t i = 0; i < poses.size(); ++i) {
     std::vector<Vec3f> moved;
     moved.reserve(own.size());
-    for (const Vec3f& p : own) moved.push_back(pose.world(p.as<double>()).as<float>());
+    for (const Vec3f& p : forms.empty() ? own : forms[i])
+      moved.push_back(poses[i].world(p.as<double>()).as<float>());
     mesh.positions.push_back(std::move(moved));
   }
   const ProductPose& middle = poses[poses.size() / 2];
@@ -335,7 +338,47 @@ void stage_set(const Setup& setup, const Shot& shot, double middle, StagedWorld&
   world.ambient_kelvin = setup.ambient_kelvin;
 }
 
-/// The product at a place of the shot, as full as what is poured into it makes it.
+/// A product as full and as wet as the effects make it, and how its liquid stands.
+class ShownProduct {
+ public:
+  ShownProduct(const Project& project, const Shot& shot, std::size_t k, const Product& product,
+               const ToldEffects& effects, double middle)
+      : project_(project), shot_(shot), placed_(shot.products[k]), full_(product) {
+    if (auto filled = filled_by(effects, product, k, middle)) full_ = *std::move(filled);
+    if (auto misted = misted_by(project, shot, effects, full_, k, middle)) full_ = *std::move(misted);
+    surface_ = liquid_surface(project, shot, placed_, full_, middle);
+  }
+  [[nodiscard]] std::vector<Mesh> meshes(std::vector<Medium>& media, int segments) const {
+    return product_meshes(surface_ ? with_surface(full_, *surface_) : full_, media, segments);
+  }
+  /// Whether a liquid's form changes while its vessel stands.
+  [[nodiscard]] bool heaves(const Mesh& mesh) const {
+    return surface_ && mesh.material.kind == MaterialKind::liquid && length(surface_->wave) > 0.0;
+  }
+  /// A liquid's form at each of these moments; nothing where it keeps its own, or has other corners at one.
+  [[nodiscard]] std::vector<std::vector<Vec3f>> forms(const Mesh& mesh, std::size_t index,
+                                                      const std::vector<double>& moments, int segments) const {
+    std::vector<std::vector<Vec3f>> list;
+    if (!surface_ || mesh.material.kind != MaterialKind::liquid || moments.size() < 2) return list;
+    for (const double t : moments) {
+      const auto then = liquid_surface(project_, shot_, placed_, full_, t);
+      std::vector<Medium> same;
+      auto all = product_meshes(then ? with_surface(full_, *then) : full_, same, segments);
+      if (index >= all.size() || all[index].positions.front().size() != mesh.positions.front().size()) return {};
+      list.push_back(std::move(all[index].positions.front()));
+    }
+    return list;
+  }
+
+ private:
+  const Project& project_;
+  const Shot& shot_;
+  const ShotProduct& placed_;
+  Product full_;
+  std::optional<LiquidSurface> surface_;
+};
+
+/// The product at a place of the shot.
 void stage_product(const Project& project, const Shot& shot, std::size_t k, const ToldEffects& effects,
                    const Exposed& exposed, bool motion, int segments, StagedWorld& world) {
   const ShotProduct& placed = shot.products[k];
@@ -349,19 +392,22 @@ void stage_product(const Project& project, const Shot& shot, std::size_t k, cons
   const double lean = std::abs(to.tilt_deg - from.tilt_deg), turn = std::abs(to.turn_deg - from.turn_deg) + lean;
   const bool goes = length(to.place - from.place) >= 1e-9;
   const bool on_its_axis = !goes && from.tilt_deg == 0.0 && lean == 0.0;
-  const auto filled = filled_by(effects, *product, k, exposed.middle());
-  const auto misted = misted_by(project, shot, effects, filled ? *filled : *product, k, exposed.middle());
-  for (Mesh& mesh : product_meshes(misted ? *misted : filled ? *filled : *product, world.media, segments)) {
+  const ShownProduct shown(project, shot, k, *product, effects, exposed.middle());
+  std::vector<Mesh> meshes = shown.meshes(world.media, segments);
+  for (std::size_t m = 0; m < meshes.size(); ++m) {
+    Mesh& mesh = meshes[m];
     mesh.thing = static_cast<int>(k);
     const bool is_label = product->label && mesh.uvs.size() && mesh.uvs.back().first > 0.0f;
     const bool moves = (turn > 0.0 || goes) && (!on_its_axis || is_label || mesh.dressed());
+    int steps = moves ? std::clamp(static_cast<int>(std::ceil(turn / 2.0)) + 1, 2, 65) : 1;
+    if (shown.heaves(mesh)) steps = std::max(steps, 5);
+    const auto moments = exposed.moments(steps);
     std::vector<ProductPose> poses;
-    for (const double t :
-         exposed.moments(moves ? std::clamp(static_cast<int>(std::ceil(turn / 2.0)) + 1, 2, 65) : 1)) {
+    for (const double t : moments) {
       poses.push_back(at(t));
       poses.back().place.y += stands_clear;
     }
-    pose_mesh(mesh, poses);
+    pose_mesh(mesh, poses, shown.forms(mesh, m, moments, segments));
     world.meshes.push_back(std::move(mesh));
   }
 }

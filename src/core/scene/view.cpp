@@ -116,7 +116,7 @@ const std::array<double, shake_waves>& shake_frequencies() {
 
 }  // namespace
 
-ShakeTurn shake_at(const Shake& shake, double t) {
+ShakeTurn shake_at(const CameraShake& shake, double t) {
   if (shake.rms_deg <= 0.0) return {0.0, 0.0};
   std::minstd_rand random(static_cast<std::uint32_t>(shake.seed) + 1);
   random.discard(8);  // seeds that are neighbours begin alike

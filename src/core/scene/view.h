@@ -72,7 +72,7 @@ struct CameraPose {
 struct ShakeTurn {
   double across, up;
 };
-[[nodiscard]] ShakeTurn shake_at(const Shake& shake, double set_time);
+[[nodiscard]] ShakeTurn shake_at(const CameraShake& shake, double set_time);
 /// Whether the camera's place, direction or focal length change over the shot.
 [[nodiscard]] bool camera_moves(const Shot& shot);
 /// Whether a product of the shot has a track, or stands on what turns.

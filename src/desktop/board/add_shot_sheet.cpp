@@ -83,7 +83,7 @@ AddShotSheet::AddShotSheet(Session* session, Foresight* foresight, QWidget* pare
   connect(leave, &QPushButton::clicked, this, &QDialog::close);
   connect(foresight_, &Foresight::moveMade, this,
           [this](int number, const Document& before, const std::shared_ptr<const Expected<MoveMade>>& made) {
-            if (number == move_) done(before, *made);
+            if (number == move_) cameBack(before, *made);
           });
   list_->setFocus();
 }
@@ -99,7 +99,7 @@ void AddShotSheet::make() {
   move_ = foresight_->askMove(session_->document(), item->data(Qt::UserRole).toString().toStdString(), place, {});
 }
 
-void AddShotSheet::done(const Document& before, const Expected<MoveMade>& made) {
+void AddShotSheet::cameBack(const Document& before, const Expected<MoveMade>& made) {
   move_ = 0;
   make_->setEnabled(true);
   if (!made) return note_->setText(q(made.error().text()));

@@ -19,7 +19,7 @@ class AddShotSheet : public QDialog {
 
  private:
   void make();
-  void done(const Document& before, const Expected<MoveMade>& made);
+  void cameBack(const Document& before, const Expected<MoveMade>& made);
   Session* session_;
   Foresight* foresight_;
   QListWidget* list_;

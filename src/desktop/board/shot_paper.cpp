@@ -56,17 +56,17 @@ class OwnRules : public QPushButton {
     menu()->clear();
     const Shot* shot = session_->shot();
     if (!shot) return;
-    for (const auto& [key, values] : house_rule_values()) {
-      if (key == "order" || schools(key).empty()) continue;  // the order is of all shots
-      const auto own = shot->house_rules.find(key);
-      QMenu* sub = menu()->addMenu(q(question_of(key)));
-      const auto offer = [&](const QString& text, const std::string& value) {
-        QAction* action = sub->addAction(text, this, [this, key = key, value] { keep(key, value); });
+    for (const auto& [rule, values] : house_rule_values()) {
+      if (rule == "order" || schools(rule).empty()) continue;  // the order is of all shots
+      const auto own = shot->house_rules.find(rule);
+      QMenu* sub = menu()->addMenu(q(question_of(rule)));
+      const auto offer = [&, rule = rule](const QString& text, const std::string& value) {
+        QAction* action = sub->addAction(text, this, [this, rule, value] { keep(rule, value); });
         action->setCheckable(true);
         action->setChecked(own == shot->house_rules.end() ? value.empty() : own->second == value);
       };
       offer(QObject::tr("as the set-up or the project"), {});
-      for (const School& s : schools(key)) offer(q(s.title) + ": " + q(s.reason), s.value);
+      for (const School& s : schools(rule)) offer(q(s.title) + ": " + q(s.reason), s.value);
     }
   }
 

@@ -228,7 +228,7 @@ void ProductPicture::ask() {
   if (shown_ == list[index_] && shownTurn_ == turn_) return;
   shown_ = list[index_], shownTurn_ = turn_;
   const QPointer<ProductPicture> self(this);
-  worker_.ask([this, self, project = session_->project(), product = list[index_],
+  worker_.ask([self, project = session_->project(), product = list[index_],
                turn = turn_](const std::atomic<bool>& cancelled) {
     const auto [studio, shot] = productStudio(project, *product, turn);
     const QImage image = thumbnail(studio, shot, 420, cancelled);

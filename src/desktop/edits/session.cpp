@@ -186,7 +186,7 @@ void Session::tryAgain() {
 
 void Session::saveCopy(const QString& path) {
   const QPointer<Session> self(this);
-  files_->add([this, self, path, document = kept_] {
+  files_->add([self, path, document = kept_] {
     const auto made = Store::create(path.toStdString(), document);
     const bool saved = made.has_value();
     const QString said = saved ? tr("Saved a copy: %1").arg(path) : QString::fromStdString(made.error().text());

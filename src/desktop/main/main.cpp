@@ -1,5 +1,6 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QFileInfo>
 #include <QImageWriter>
 #include <QSettings>
 #include <QTimer>
@@ -15,6 +16,7 @@
 #include "cinnabar/desktop/shell/memory.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/formats/demo.h"
 
 namespace {
 
@@ -61,6 +63,7 @@ void addOptions(QCommandLineParser& parser) {
        {"bench", "place, light, move, expose or effects", "BENCH", "light"},
        {"theme", "paper or blackout", "THEME", "paper"},
        {"level", "Open the explanation of this level", "ID"},
+       {"example", "Make the finished example at FILE where there is nothing yet"},
        {"size", "Size of the window", "WxH", "1280x800"},
        {"scale", "Size of text and drawings in per cent, 75 to 300", "PERCENT", "100"},
        {"paper", "Write a paper (" + papers.join(", ") + ") as a PDF and leave; needs no display", "PAPER"},
@@ -75,7 +78,7 @@ WindowOptions windowOptions(const QCommandLineParser& parser, QString& why) {
   options.theme = parser.value("theme"), options.level = parser.value("level");
   if (!pageIds().contains(options.page)) why = "--page takes " + pageIds().join(", ");
   if (!QStringList{"place", "light", "move", "expose", "effects"}.contains(options.bench))
-    why = "--bench takes place, light, move or expose";
+    why = "--bench takes place, light, move, expose or effects";
   if (options.theme != "paper" && options.theme != "blackout") why = "--theme takes paper or blackout";
   bool number = false;
   options.shot = parser.value("shot").toInt(&number);
@@ -158,6 +161,9 @@ int main(int argc, char** argv) {
   loadFonts();
   if (parser.isSet("paper")) return writeAndLeave(files.value(0), parser.value("paper"), parser.value("out"));
   if (parser.isSet("out")) return refuse("--out goes with --paper");
+  if (parser.isSet("example") && files.isEmpty()) return refuse("--example needs a FILE, where to make it");
+  if (parser.isSet("example") && !QFileInfo::exists(files.first()))
+    if (const auto made = make_demo(files.first().toStdString()); !made) return refuse(made.error());
   const QString grab = parser.value("grab");
   if (noDisplay && grab.isEmpty())
     return refuse("there is no display here; --grab and --paper work without one, and ./demo opens a virtual one",

@@ -442,18 +442,18 @@ void BoardPage::connectMoves() {
 void BoardPage::askOutcomes() {
   if (!isVisible() || session_->previewing()) return;
   const QPointer<BoardPage> self(this);
-  outcomes_.ask([this, self, document = session_->document(),
-                 after = session_->shotIndex()](const std::atomic<bool>& cancelled) {
-    QHash<QString, Tally> outcomes;
-    const Forecaster forecaster(quick_measure);
-    for (const ReadyMove& move : ready_moves()) {
-      const auto made = with_move(forecaster, document, move.id, after, {.levelling = false}, &cancelled);
-      if (cancelled) return;
-      if (!made) continue;
-      outcomes[q(move.id)] = tally(made->levels);
-    }
-    later(self, [self, outcomes] { self->shelf_->setOutcomes(outcomes); });
-  });
+  outcomes_.ask(
+      [self, document = session_->document(), after = session_->shotIndex()](const std::atomic<bool>& cancelled) {
+        QHash<QString, Tally> outcomes;
+        const Forecaster forecaster(quick_measure);
+        for (const ReadyMove& move : ready_moves()) {
+          const auto made = with_move(forecaster, document, move.id, after, {.levelling = false}, &cancelled);
+          if (cancelled) return;
+          if (!made) continue;
+          outcomes[q(move.id)] = tally(made->levels);
+        }
+        later(self, [self, outcomes] { self->shelf_->setOutcomes(outcomes); });
+      });
 }
 
 void BoardPage::makeMove(const QString& move, std::size_t place, const std::string& setup) {

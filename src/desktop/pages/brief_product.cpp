@@ -353,7 +353,7 @@ void BriefProduct::colours() {
   if (coloured_ == products[index_]) return;
   coloured_ = products[index_];
   const QPointer<BriefProduct> self(this);
-  worker_.ask([this, self, project = session_->project(),
+  worker_.ask([self, project = session_->project(),
                product = products[index_]](const std::atomic<bool>& cancelled) {
     const auto colours = product_colours(*product);
     const auto palette = palette_of(colours, 5);
@@ -410,7 +410,7 @@ Expected<QByteArray> labelRead(const QString& file) {
 
 void BriefProduct::readLabel(const QString& file, const std::string& key) {
   const QPointer<BriefProduct> self(this);
-  reader_.ask([this, self, file, key, at = index_](const std::atomic<bool>& cancelled) {
+  reader_.ask([self, file, key, at = index_](const std::atomic<bool>& cancelled) {
     const auto read = labelRead(file);
     const QString fault = read ? QString() : q(read.error().text());
     const QByteArray bytes = read.value_or(QByteArray());

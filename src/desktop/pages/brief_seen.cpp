@@ -160,7 +160,7 @@ void BriefSeen::refresh() {
 void BriefSeen::ask() {
   if (session_->previewing()) return;
   const QPointer<BriefSeen> self(this);
-  worker_.ask([this, self, project = session_->project()](const std::atomic<bool>& cancelled) {
+  worker_.ask([self, project = session_->project()](const std::atomic<bool>& cancelled) {
     const auto views = std::make_shared<const std::vector<FeatureView>>(
         feature_views(Forecaster(search_measure), project, &cancelled));
     if (cancelled) return;

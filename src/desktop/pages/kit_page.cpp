@@ -388,7 +388,7 @@ void KitPage::readMeasured(const QString& path) {
   const KitPlace place = thing_->place();
   if (place.list != "kit/lights" || !kitItem(session_->document(), place)) return;
   const QPointer<KitPage> self(this);
-  reader_.ask([this, self, path, place](const std::atomic<bool>& cancelled) {
+  reader_.ask([self, path, place](const std::atomic<bool>& cancelled) {
     const auto text = read_file(path.toStdString(), largest_ies);
     QString fault;
     if (!text)

@@ -22,7 +22,7 @@ void MainWindow::withFile(std::function<Expected<OpenedProject>()> make) {
   say(tr("Opening"));
   ++opening_;
   const QPointer<MainWindow> self(this);
-  opener_->add([this, self, make = std::move(make)] {
+  opener_->add([self, make = std::move(make)] {
     auto result = std::make_shared<Expected<OpenedProject>>(make());
     later(self, [self, result] {
       --self->opening_;

@@ -173,7 +173,7 @@ void PaperDesk::readTakes() {
   connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& path) {
     if (!session_) return;
     const QPointer<PaperDesk> self(this);
-    worker_.add([this, self, path, document = session_->document()] {
+    worker_.add([self, path, document = session_->document()] {
       const auto text = read_file(path.toStdString());
       auto read = std::make_shared<Expected<TakesRead>>(
           text ? takes_from_table(document, *text, path.toStdString()) : tl::unexpected(text.error()));
@@ -196,7 +196,7 @@ void PaperDesk::readShots() {
 void PaperDesk::readShotsFrom(const QString& path) {
   if (!session_) return;
   const QPointer<PaperDesk> self(this);
-  worker_.add([this, self, path, document = session_->document()] {
+  worker_.add([self, path, document = session_->document()] {
     const auto text = read_file(path.toStdString());
     auto read = std::make_shared<Expected<ShotsRead>>(text ? shots_from_text(document, *text, path.toStdString())
                                                            : tl::unexpected(text.error()));

@@ -17,13 +17,13 @@ namespace {
 constexpr std::size_t most_answers = 3;
 
 /// One row a kind: what it is for, what it takes, and who grants it.
-struct Row {
+struct WishRow {
   WishKind told;
   Granter grants;
 };
 
-const std::vector<Row>& rows() {
-  static const std::vector<Row> list{
+const std::vector<WishRow>& wish_rows() {
+  static const std::vector<WishRow> list{
       {{"stripe",
         "A stripe in the gloss",
         "a strip's image in the gloss, its middle at -1 (left edge) to 1, so wide",
@@ -74,8 +74,8 @@ const std::vector<Row>& rows() {
   return list;
 }
 
-const Row* row_of(const std::string& kind) {
-  for (const Row& row : rows())
+const WishRow* wish_row(const std::string& kind) {
+  for (const WishRow& row : wish_rows())
     if (row.told.kind == kind) return &row;
   return nullptr;
 }
@@ -100,17 +100,17 @@ std::vector<std::string> WishKind::keys() const {
 const std::vector<WishKind>& wish_kinds() {
   static const std::vector<WishKind> kinds = [] {
     std::vector<WishKind> list;
-    for (const Row& row : rows()) list.push_back(row.told);
+    for (const WishRow& row : wish_rows()) list.push_back(row.told);
     return list;
   }();
   return kinds;
 }
 
 Expected<Wish> read_wish(const std::string& kind, const std::vector<std::string>& words) {
-  const Row* row = row_of(kind);
+  const WishRow* row = wish_row(kind);
   if (!row) {
     std::vector<std::string> all;
-    for (const Row& one : rows()) all.push_back(one.told.kind);
+    for (const WishRow& one : wish_rows()) all.push_back(one.told.kind);
     return fail(kind, "is no wish", "give one of " + listed(all));
   }
   Wish wish{kind, {}, {}, row->told.from ? "bottom" : ""};
@@ -138,9 +138,9 @@ Expected<Wish> read_wish(const std::string& kind, const std::vector<std::string>
 Expected<WishAnswers> answers_for(const Forecaster& forecaster, const Document& document, std::size_t shot,
                                   const std::vector<Wish>& wishes, const std::atomic<bool>* cancel) {
   if (wishes.empty()) return fail("--want", "is missing", "say what is wanted");
-  std::vector<const Row*> kinds;
+  std::vector<const WishRow*> kinds;
   for (const Wish& wish : wishes) {
-    kinds.push_back(row_of(wish.kind));
+    kinds.push_back(wish_row(wish.kind));
     if (!kinds.back()) return fail(wish.kind, "is no wish", "see the list of kinds");
   }
   ProjectReader reader;

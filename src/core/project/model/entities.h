@@ -68,15 +68,24 @@ struct ProfilePoint {
   [[nodiscard]] double depth() const { return radius * depth_share; }
 };
 enum class Section { round, box };
+/// How a liquid's surface stands, in its product's own coordinates: level in the world, and the first mode of a
+/// wave on it.
+struct LiquidSurface {
+  Vec3 up{0, 1, 0};   ///< away from the ground, unit
+  double height = 0;  ///< of the level over the product's foot, along `up`
+  Vec3 wave{};        ///< how much higher it stands at the wall on that side, level
+  double radius = 0;  ///< of the wall there
+};
 struct Part {
   std::string id;
   std::vector<ProfilePoint> profile;  ///< of a mesh: its extent at even heights
   double wall = 0.0;                  ///< 0: solid, or a thin sheet where the profile is open
   Material material;
-  Section section = Section::round;      ///< a circle or an ellipse, else a rectangle
-  double corner = 0.0;                   ///< radius of a box's upright edges
-  double cavity = 0.0;                   ///< of a liquid that is hit: radius of the half ball open in its surface
-  std::shared_ptr<const PartMesh> mesh;  ///< given by triangles
+  Section section = Section::round;  ///< a circle or an ellipse, else a rectangle
+  double corner = 0.0;               ///< radius of a box's upright edges
+  double cavity = 0.0;               ///< of a liquid that is hit: radius of the half ball open in its surface
+  std::optional<LiquidSurface> surface{};  ///< of a liquid that leans or has a wave; else it is flat across
+  std::shared_ptr<const PartMesh> mesh;    ///< given by triangles
 
   /// Alike from every side, so that turning it changes nothing but its label.
   [[nodiscard]] bool turned_on_axis() const;
@@ -286,7 +295,7 @@ struct ShotProduct {
 };
 /// Of a camera held by hand: turned about the vertical and up and down at random, each by `rms_deg`, with a
 /// spectrum that falls off from `corner_hz`.
-struct Shake {
+struct CameraShake {
   double rms_deg = 0, corner_hz = 1.5;
   int seed = 1;
 };
@@ -297,7 +306,7 @@ struct ShotCamera {
   Vec3 place{0, 0.1, 1}, aim{0, 0.05, 0};
   double roll_deg = 0, focus = 1, f_number = 5.6, shutter_time = 0.02, iso = 100, nd_stops = 0, balance_k = 5600;
   std::optional<Vec3> slide_axis;
-  std::optional<Shake> shake;
+  std::optional<CameraShake> shake;
   std::array<std::optional<bool>, 4> locked;  ///< white, exposure, focus, stabiliser off
 };
 struct FacingNeed {

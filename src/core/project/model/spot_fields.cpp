@@ -129,9 +129,9 @@ const Fields& track_fields() {
   return all;
 }
 const Fields& shake_fields() {
-  static const Fields all{{number("rms_deg", {0.0, 45.0}).needed().into(&Shake::rms_deg),
-                           number("corner_hz", {0.0, 100.0, true, false}).into(&Shake::corner_hz),
-                           number("seed", whole(0, 1e9)).into(&Shake::seed)}};
+  static const Fields all{{number("rms_deg", {0.0, 45.0}).needed().into(&CameraShake::rms_deg),
+                           number("corner_hz", {0.0, 100.0, true, false}).into(&CameraShake::corner_hz),
+                           number("seed", whole(0, 1e9)).into(&CameraShake::seed)}};
   return all;
 }
 const Fields& facing_fields() {
