@@ -193,11 +193,11 @@ TEST(Strayed, IsNothingWhereTheControllerIsExact) {
       {"off the origin, turned",
        [](Json& shot) {
          shot["products"][0]["place"] = {0.1, 0, -0.05};
-         shot["tracks"] = {moving("turntable", "linear", {{0, 15}, {2, 100}})};
+         shot["tracks"] = Json::array({moving("turntable", "linear", {{0, 15}, {2, 100}})});
        }},
       {"backward and ramped", [](Json& shot) {
          shot["reversed"] = true, shot["play"] = {{0.0, 1.0}, {0.6, 0.5}, {1.0, 1.0}};
-         shot["tracks"] = {moving("camera.slide", "trapezoid-1-3", {{0, 0.0}, {1.5, 0.1}})};
+         shot["tracks"] = Json::array({moving("camera.slide", "trapezoid-1-3", {{0, 0.0}, {1.5, 0.1}})});
        }}};
   for (const auto& [name, change] : set_ups) {
     Json d = worlds::with_tracks({});

@@ -120,6 +120,75 @@ TEST(Pour, LosesNothingOnTheWay) {
   }
 }
 
+// Source: the balance of volume; Clanet & Searby 2004 (value from memory) by `neck_pour` for the flow in the
+// middle. A bottle upside down pours by gulps, two to five a second (common practice, no source).
+TEST(Pour, GlugsAndLosesNothingByIt) {
+  const auto about = tumbler({0, 0, 0}, 0.005);
+  const auto out =
+      of("pour", {{"neck_diameter", {0.019}}, {"head", {0.1}}, {"volume", {2e-4}}, {"leave_deg", {90}}},
+         {0, 0.12, 0}, about);
+  ASSERT_TRUE(out) << out.error().text();
+  ASSERT_EQ(out->into, 0);
+  ASSERT_EQ(out->bodies.size(), 1u) << "whole all the way";
+  EXPECT_NEAR(number(*out, "flow"), 4.07956e-05, 1e-9);
+  const double lands = when(*out, "lands"), closes = when(*out, "closes"), step = 0.005;
+  int gulps = 0;
+  double before = 0.0, most = 0.0;
+  bool rising = true;
+  for (double t = lands; t < closes; t += step) {
+    const double come = out->poured(t + step) - out->poured(t);
+    EXPECT_GE(come, 0.0);
+    if (rising && come < before) ++gulps;
+    rising = come >= before;
+    before = come, most = std::max(most, come);
+  }
+  EXPECT_GE(gulps, 2 * (closes - lands) - 1);
+  EXPECT_LE(gulps, 5 * (closes - lands) + 1);
+  EXPECT_NEAR(most / step, 1.7 * 4.07956e-05, 0.02 * 4.07956e-05);
+  EXPECT_NEAR(out->poured(1e3), 2e-4, 1e-15);
+  for (double t = 1.2; t < closes; t += 0.11) {
+    double in_air = 0.0;
+    for (const EffectShape& s : out->bodies.front().at(t, t))
+      for (std::size_t i = 1; i < s.spine.size(); ++i) {
+        const auto& [a, ra] = s.spine[i - 1];
+        const auto& [b, rb] = s.spine[i];
+        in_air += pi / 3.0 * (ra * ra + ra * rb + rb * rb) * length(b - a);
+      }
+    // What left is what comes down as much later as the stream takes.
+    const double left = out->poured(t + lands - 1.0);
+    EXPECT_NEAR(in_air + out->poured(t), left, 0.005 * 2e-4) << t;
+  }
+}
+
+// Source: points thrown evenly over the stream, an integral of the test's own: into a mouth that is too small goes
+// what comes over it.
+TEST(Pour, RunsDownBesideAMouthThatIsTooSmall) {
+  EffectPlace about = tumbler({0, 0, 0}, 0.0);
+  about.vessels[0].inner = {{0.03, 0.0}, {0.03, 0.05}, {0.004, 0.08}};
+  const auto out =
+      of("pour",
+         {{"neck_diameter", {0.012}}, {"head", {0.1}}, {"volume", {2e-5}}, {"leave_deg", {90}}, {"flow", {2e-5}}},
+         {0.003, 0.1, 0}, about);
+  ASSERT_TRUE(out) << out.error().text();
+  ASSERT_EQ(out->into, 0);
+  // By free fall from the neck to the mouth, 20 mm lower.
+  const double leaves = 2e-5 / (pi * 0.006 * 0.006),
+               there = std::sqrt(leaves * leaves + 2 * standard_gravity * 0.02),
+               radius = std::sqrt(2e-5 / (pi * there));
+  int in = 0, all = 0;
+  for (int i = -500; i <= 500; ++i)
+    for (int k = -500; k <= 500; ++k) {
+      const double x = radius * i / 500, z = radius * k / 500;
+      if (std::hypot(x, z) > radius) continue;
+      ++all, in += std::hypot(x + 0.003, z) < 0.004;
+    }
+  const double share = static_cast<double>(in) / all;
+  ASSERT_GT(share, 0.1);
+  ASSERT_LT(share, 0.95);
+  EXPECT_NEAR(out->poured(1e3), 2e-5 * share, 0.02 * 2e-5);
+  EXPECT_NE(out->notes.back().find("runs down outside"), std::string::npos);
+}
+
 // Source: a cylinder's volume.
 TEST(Pour, RunsOverWhatTheVesselDoesNotHold) {
   const double room = pi * 0.035 * 0.035 * 0.02;  // 20 mm under the rim

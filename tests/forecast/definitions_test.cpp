@@ -57,7 +57,7 @@ TEST(Moments, AreAtKeysBetweenThemAndAsThingsTurn) {
 // Source: ISO 2720:1974, C = 250; the surface's luminance E rho / pi by hand.
 TEST(LookingDown, ReadsTheTopAndHasTheSurfaceForABackdrop) {
   Json doc = can();
-  doc["setups"][0]["lights"] = {worlds::rectangle("top", {0, 2.0, 0}, {0, 0, 0}, 0.2, 0.2, 4000)};
+  doc["setups"][0]["lights"] = Json::array({worlds::rectangle("top", {0, 2.0, 0}, {0, 0, 0}, 0.2, 0.2, 4000)});
   doc["setups"][0]["surface"] = {
       {"width", 6.0}, {"depth", 6.0}, {"material", {{"kind", "matte"}, {"colour", {0.3, 0.3, 0.3}}}}};
   Json& camera = doc["shots"][0]["camera"];

@@ -37,7 +37,8 @@ TEST(Softness, IsTheEdgeOfAFingersShadowUnderTheLightThatGivesMost) {
   // side 0.15 m.
   Json doc = can();
   const double up = 0.02 + std::sin(radians(30)), out = std::cos(radians(30));
-  doc["setups"][0]["lights"] = {worlds::rectangle("key", {0, up, out}, {0, 0.05, 0}, 0.15, 0.6, 4000)};
+  doc["setups"][0]["lights"] =
+      Json::array({worlds::rectangle("key", {0, up, out}, {0, 0.05, 0}, 0.15, 0.6, 4000)});
   expect_level(doc, "light.soft", 6.0, State::level, 1e-9);  // no mood, no band
   doc["project"]["mood"] = "crisp";
   expect_level(doc, "light.soft", 6.0, State::out, 1e-9);
@@ -85,7 +86,8 @@ Json strip_at(double bearing, double width = 0.2, double distance = 1.0) {
   doc["products"][0]["parts"][0]["material"] = {{"kind", "gloss"}, {"colour", {0.1, 0.1, 0.1}}};
   doc["products"][0].erase("label");
   const Vec3 p = turned({0, 0, distance}, bearing) + Vec3{0, 0.3, 0};
-  doc["setups"][0]["lights"] = {worlds::rectangle("strip", {p.x, p.y, p.z}, {0, p.y, 0}, width, 1.0, 4000)};
+  doc["setups"][0]["lights"] =
+      Json::array({worlds::rectangle("strip", {p.x, p.y, p.z}, {0, p.y, 0}, width, 1.0, 4000)});
   doc["setups"][0]["lights"][0]["name"] = "Strip";
   return doc;
 }
@@ -312,7 +314,8 @@ TEST(Spill, CountsTheRoomUnlessTheWindowIsUsedOnPurpose) {
   doc["setups"][0]["backdrop"] = {
       {"kind", "flat"}, {"distance", 1.0}, {"width", 8.0},
       {"height", 8.0},  {"low", -4.0},     {"material", {{"kind", "matte"}, {"colour", {0.3, 0.3, 0.3}}}}};
-  doc["setups"][0]["lights"] = {worlds::rectangle("wash", {0, 0.5, 0.5}, {0, 0.05, -1.0}, 0.2, 0.2, 3000)};
+  doc["setups"][0]["lights"] =
+      Json::array({worlds::rectangle("wash", {0, 0.5, 0.5}, {0, 0.05, -1.0}, 0.2, 0.2, 3000)});
   doc["setups"][0]["ambient"] = {{"illuminance_lx", 2000.0}};
   EXPECT_EQ(level_of(doc, "light.spill")->state, State::out);
   doc["house_rules"] = {{"ambient", "window"}};
@@ -323,7 +326,8 @@ TEST(Spill, CountsTheRoomUnlessTheWindowIsUsedOnPurpose) {
 TEST(Levers, OfLightsQualityComeHome) {
   Json doc = can();
   doc["project"]["mood"] = "gentle";
-  doc["setups"][0]["lights"] = {worlds::rectangle("key", {0.9, 0.3, 0.5}, {0, 0.05, 0}, 0.1, 0.1, 6000)};
+  doc["setups"][0]["lights"] =
+      Json::array({worlds::rectangle("key", {0.9, 0.3, 0.5}, {0, 0.05, 0}, 0.1, 0.1, 6000)});
   doc["setups"][0]["ambient"] = {{"illuminance_lx", 40.0}};
   expect_levers_hold(doc, "light.ratio", 1);
   expect_levers_hold(doc, "light.soft", 1);

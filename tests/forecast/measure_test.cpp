@@ -100,8 +100,8 @@ TEST(Patches, StandAroundTheProductAsTheCameraSeesIt) {
   // One small panel square to the patch 60 degrees to the camera's right, and nothing else.
   Json doc = lit_can();
   const Vec3 place = turned({0, 0, 1.04}, 60) + Vec3{0, 0.05, 0};
-  doc["setups"][0]["lights"] = {
-      worlds::rectangle("side", {place.x, place.y, place.z}, {0, 0.05, 0}, 0.05, 0.05, 1000)};
+  doc["setups"][0]["lights"] =
+      Json::array({worlds::rectangle("side", {place.x, place.y, place.z}, {0, 0.05, 0}, 0.05, 0.05, 1000)});
   const LightMoment moment = moment_of(doc);
   ASSERT_EQ(moment.measure->faces.size(), 9u);
   EXPECT_GT(moment.lux(moment.measure->faces[8]), 100.0);
@@ -127,7 +127,8 @@ TEST(Casts, KnowTheLightWithAndWithoutTheProduct) {
   Json doc = lit_can();
   doc["setups"][0]["backdrop"] = {
       {"kind", "flat"}, {"distance", 0.4}, {"width", 4.0}, {"height", 4.0}, {"low", -2.0}};
-  doc["setups"][0]["lights"] = {worlds::rectangle("front", {0.5, 0.3, 1.0}, {0, 0.05, 0}, 0.05, 0.05, 3000)};
+  doc["setups"][0]["lights"] =
+      Json::array({worlds::rectangle("front", {0.5, 0.3, 1.0}, {0, 0.05, 0}, 0.05, 0.05, 3000)});
   const LightMoment moment = moment_of(doc);
   ASSERT_FALSE(moment.measure->cast.empty());
   int shaded = 0, lit = 0;

@@ -51,7 +51,7 @@ TEST(HandMoves, SayWhatEachThingIsMeasuredBy) {
        moving("product.can.place", "linear", {{0, {0, 0, 0}}, {2, {0.03, 0, 0.04}}, {4, {0.03, 0, 0}}}),
        moving("crop", "linear", {{0, {0, 0, 1}}, {4, {0.1, 0.1, 0.5}}}),
        moving("light.lamp.dimmer", "linear", {{0, 0.2}, {20, 1.0}})});
-  d["setups"][0]["lights"] = {worlds::rectangle("lamp", {0, 1, 1}, {0, 0, 0}, 0.2, 0.2, 1000)};
+  d["setups"][0]["lights"] = Json::array({worlds::rectangle("lamp", {0, 1, 1}, {0, 0, 0}, 0.2, 0.2, 1000)});
   const Project p = worlds::read(d);
   const auto moves = hand_moves(p, *p.shots[0]);
   ASSERT_EQ(moves.size(), 4u) << "nothing of the crop and of what stands still";
@@ -123,9 +123,9 @@ TEST(HandMoves, AreGoodInSoManyTakes) {
 TEST(HandMoves, CountDoorsAndCardsThatTurn) {
   Json d = with_can({moving("light.lamp.doors", "linear", {{0, 0}, {2, 90}}),
                      moving("card.flag.turn", "linear", {{0, 0}, {2, -45}})});
-  d["setups"][0]["lights"] = {worlds::rectangle("lamp", {0, 1, 1}, {0, 0, 0}, 0.2, 0.2, 1000)};
+  d["setups"][0]["lights"] = Json::array({worlds::rectangle("lamp", {0, 1, 1}, {0, 0, 0}, 0.2, 0.2, 1000)});
   d["setups"][0]["lights"][0]["doors"] = {{"length", 0.2}};
-  d["setups"][0]["cards"] = {worlds::card("flag", {0.3, 0.2, 0}, {0, 0.2, 0}, 0.2, 0.3)};
+  d["setups"][0]["cards"] = Json::array({worlds::card("flag", {0.3, 0.2, 0}, {0, 0.2, 0}, 0.2, 0.3)});
   const Project p = worlds::read(d);
   const auto moves = hand_moves(p, *p.shots[0]);
   ASSERT_EQ(moves.size(), 2u);

@@ -89,7 +89,7 @@ TEST(Modes, AskForAFrameWhereAShotPlaysSlowest) {
 // Own behaviour: autofocus is asked for by its house rule alone; a borrowed camera that is not used is no row.
 TEST(Modes, AskForAutofocusOnlyWhereTheRuleDoesAndShowWhatIsOwned) {
   Json d = spot(std::vector<double>{1});
-  d["kit"]["cameras"][0]["modes"] = {mode("m25", 1920, 1080, "25", 100, false)};
+  d["kit"]["cameras"][0]["modes"] = Json::array({mode("m25", 1920, 1080, "25", 100, false)});
   Json other = d["kit"]["cameras"][0];
   other["id"] = "lent", other["owned"] = false;
   d["kit"]["cameras"].push_back(other);

@@ -43,7 +43,7 @@ Json peopled() {
   Json key = worlds::rectangle("key", {0.9, 0.7, 0.6}, {0.3, 0.05, -0.2}, 0.4, 0.2, 4000);
   key["doors"] = {{"length", 0.1}, {"top_deg", 60}, {"bottom_deg", 60}, {"left_deg", 60}, {"right_deg", 60}};
   doc["setups"][0]["lights"] = Json::array({key});
-  doc["setups"][0]["cards"] = {worlds::card("flag", {-0.3, 0.2, 0.1}, {0.3, 0.05, -0.2}, 0.3, 0.3)};
+  doc["setups"][0]["cards"] = Json::array({worlds::card("flag", {-0.3, 0.2, 0.1}, {0.3, 0.05, -0.2}, 0.3, 0.3)});
   doc["kit"]["modifiers"] = {
       {{"id", "box"}, {"name", "Round box"}, {"shape", "disc"}, {"radius", 0.3}, {"transmittance", 0.6}},
       {{"id", "doors"}, {"name", "Doors"}, {"doors", true}},

@@ -14,7 +14,7 @@ Json turned_can(const char* profile, double degrees_, double off = 0.0) {
   Json doc = worlds::bare();
   worlds::add_cylinder(doc, worlds::matte(0.5, 0.5, 0.5));
   doc["shots"][0]["products"][0]["place"] = {off, 0, 0};
-  doc["shots"][0]["tracks"] = {worlds::moving("turntable", profile, {{0, 0.0}, {2, degrees_}})};
+  doc["shots"][0]["tracks"] = Json::array({worlds::moving("turntable", profile, {{0, 0.0}, {2, degrees_}})});
   return doc;
 }
 Standing stands(const Json& doc) {

@@ -126,7 +126,7 @@ class CarriedAlong : public testing::TestWithParam<MovedCase> {};
 // bright as it should be or was two frames before (a lamp that dims in two seconds loses 2.5 % a frame).
 TEST_P(CarriedAlong, IsCalmerAndKeepsItsBrightness) {
   Json doc = lit_can();
-  doc["shots"][0]["tracks"] = {worlds::moving(GetParam().target, "linear", GetParam().keys)};
+  doc["shots"][0]["tracks"] = Json::array({worlds::moving(GetParam().target, "linear", GetParam().keys)});
   GetParam().change(doc);
   const Last moved = after(doc, 12, 0.5);
   EXPECT_LT(moved.carried, 0.667 * moved.alone);

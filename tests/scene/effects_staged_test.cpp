@@ -6,6 +6,7 @@
 
 #include <cmath>
 
+#include "cinnabar/effects/pours.h"
 #include "cinnabar/scene/form.h"
 #include "worlds.h"
 
@@ -324,16 +325,66 @@ TEST(Vessel, IsOneOnlyWhereItIsOpen) {
       << "it lands on the lid";
 }
 
-// Only own behaviour is held here: what leans holds otherwise, and is not filled as if it stood.
-TEST(Vessel, IsNoneWhileItLeans) {
-  Json doc = with_effect(pour);
-  doc["shots"][0]["tracks"] =
-      Json::array({{{"target", "product.tumbler.tilt"}, {"keys", {{0.0, 20.0}, {2.0, 20.0}}}}});
-  const Project leaning = worlds::read(doc);
-  EXPECT_TRUE(effect_place(leaning, *leaning.shots[0], {0.3, 0.5, -0.2}, 0.2).vessels.empty());
+// Source: closed form of the cylinder's ungula (`tilt_hold`): a glass that leans takes so much and no more, and
+// stands level in it; what lies on its side takes nothing.
+TEST(Vessel, TakesWhatItHoldsAsItLeans) {
+  const auto leaning_by = [](double deg, double volume) {
+    Json effect = pour;
+    effect["volume"] = volume;
+    effect["place"] = {0.328, 0.25, -0.291}, effect["bearing_deg"] = 45.0;
+    Json doc = with_effect(effect);
+    doc["shots"][0]["tracks"] =
+        Json::array({{{"target", "product.tumbler.tilt"}, {"keys", {{0.0, deg}, {20.0, deg}}}}});
+    return worlds::read(doc);
+  };
+  const Project leaning = leaning_by(45.0, 4e-4);
+  const EffectPlace about = effect_place(leaning, *leaning.shots[0], {0.3, 0.5, -0.2}, 0.2);
+  ASSERT_EQ(about.vessels.size(), 1u);
+  const auto held = tilt_hold({0.038, 0.118, 0.028, 45.0});
+  ASSERT_TRUE(held);
+  const double room = held->held_volume - pi * 0.038 * 0.038 * 0.028;
+  EXPECT_NEAR(about.vessels[0].room(), room, 1e-4 * room);
+  EXPECT_EQ(about.under(0.3, -0.2), nullptr) << "nothing falls into it";
   const auto outcome = outcome_of(leaning, *leaning.shots[0], leaning.shots[0]->effects[0]);
-  ASSERT_TRUE(outcome);
-  EXPECT_FALSE(outcome->into);
+  ASSERT_TRUE(outcome) << outcome.error().text();
+  ASSERT_TRUE(outcome->into);
+  EXPECT_NEAR(outcome->poured(1e3), room, 1e-4 * room);
+  EXPECT_LT(*outcome->spare, 0.0);
+  double before = 0.0;
+  for (const double t : {0.6, 2.0, 4.0, 8.0}) {
+    const double there = drink_in(stage(leaning, *leaning.shots[0], t, {.motion = false}));
+    EXPECT_GT(there, before) << t;
+    before = there;
+  }
+  EXPECT_NEAR(before, held->held_volume, 0.06 * held->held_volume) << "and half the wall";
+  const Project lying = leaning_by(90.0, 5e-5);
+  EXPECT_TRUE(effect_place(lying, *lying.shots[0], {0.3, 0.5, -0.2}, 0.2).vessels.empty());
+}
+
+// Own behaviour: a head of foam is a body of the volume that it is told, on the liquid (by Gauss's theorem).
+TEST(Head, StandsOnTheLiquidAndGoes) {
+  Json effect = pour;
+  effect["foam_share"] = 0.5, effect["foam_half_life"] = 5.0;
+  const Project p = worlds::read(with_effect(effect));
+  const Shot& shot = *p.shots[0];
+  const auto outcome = outcome_of(p, shot, shot.effects[0]);
+  ASSERT_TRUE(outcome) << outcome.error().text();
+  const double full = outcome->event("full")->at;
+  EXPECT_NEAR(outcome->foam(full), 2.5e-5, 1e-9);
+  EXPECT_NEAR(outcome->foam(full + 5.0), 1.25e-5, 1e-9);
+  EXPECT_NEAR(*outcome->life, 5.0, 1e-12);
+  const auto head_at = [&](double t) {
+    const StagedWorld world = stage(p, shot, t, {.motion = false});
+    for (const Mesh& mesh : world.meshes)
+      if (mesh.role == Role::product && mesh.thing == *outcome->into && mesh.material.kind == MaterialKind::matte)
+        return volume_of(mesh, 0);
+    return 0.0;
+  };
+  EXPECT_EQ(head_at(0.1), 0.0);
+  // It reaches half into the wall (5 %), and 0.2 mm into the drink.
+  const double section = pi * 0.039 * 0.039, sunk = section * 2e-4;
+  EXPECT_NEAR(head_at(full + 0.01) - sunk, 2.5e-5 * 1.053, 0.02 * 2.5e-5);
+  EXPECT_NEAR(head_at(full + 5.0) - sunk, 1.25e-5 * 1.053, 0.02 * 2.5e-5);
 }
 
 // Only own behaviour is held here.

@@ -12,7 +12,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr double inner_radius = 0.0395, wall = 0.0005, brim = 0.12, floor_height = 0.0005;
+constexpr double inner_radius = 0.0395, wall = 0.0001, brim = 0.12, floor_height = 0.0001;
 
 /// A thin tumbler off the origin and turned, filled to a height, and how it is moved.
 Json moved(double fill_to, const Json& tracks, const Json& lid = nullptr) {
@@ -41,7 +41,8 @@ Json sliding(double by) {
 }
 Mesh drink_of(const Json& doc, double t) {
   const Project p = worlds::read(doc);
-  for (const Mesh& mesh : stage(p, *p.shots[0], t, {.motion = false}).meshes)
+  const double opens = t - 0.5 * p.shots[0]->camera->shutter_time;  // it is staged for the middle of the exposure
+  for (const Mesh& mesh : stage(p, *p.shots[0], opens, {.motion = false}).meshes)
     if (mesh.role == Role::product && mesh.material.kind == MaterialKind::liquid) return mesh;
   return {};
 }
@@ -66,15 +67,15 @@ std::pair<double, double> surface_of(const Mesh& mesh) {
 }
 constexpr double section = pi * inner_radius * inner_radius;
 
-// Source: a liquid at rest stands level; Gauss's theorem, the drink's volume kept within 2 % (it reaches half into
-// the wall: 1.3 % more than the inside).
+// Source: a liquid at rest stands level; Gauss's theorem, the drink's volume kept within 1 % (it reaches half into
+// the wall: 0.3 to 0.9 % more than the inside).
 TEST(LiquidSurface, StaysLevelAndKeepsItsVolumeWhileTheGlassLeans) {
   for (const double lean : {10.0, 25.0, -25.0}) {
     const Mesh drink = drink_of(moved(0.05, leaning(lean)), 1.0);
     const auto [low, high] = surface_of(drink);
     EXPECT_NEAR(low, high, 1e-6) << lean;
     const double volume = section * (0.05 - floor_height);
-    EXPECT_NEAR(volume_of(drink), volume, 0.02 * volume) << lean;
+    EXPECT_NEAR(volume_of(drink), volume, 0.01 * volume) << lean;
     EXPECT_GT(volume_of(drink), volume) << "half the wall is reached into, so that no air is left there";
   }
 }
@@ -86,14 +87,14 @@ TEST(LiquidSurface, WhatRunsOverIsGone) {
   ASSERT_TRUE(held);
   ASSERT_GT(held->spilled_volume, 1e-5);
   for (const double t : {1.0, 1.5, 2.0})
-    EXPECT_NEAR(volume_of(drink_of(moved(0.1, leaning(60.0)), t)), held->held_volume, 0.04 * held->held_volume)
+    EXPECT_NEAR(volume_of(drink_of(moved(0.1, leaning(60.0)), t)), held->held_volume, 0.015 * held->held_volume)
         << t;
   const double full = section * (0.1 - floor_height);
-  EXPECT_NEAR(volume_of(drink_of(moved(0.1, leaning(60.0)), 0.0)), full, 0.02 * full);
+  EXPECT_NEAR(volume_of(drink_of(moved(0.1, leaning(60.0)), 0.0)), full, 0.01 * full);
   const Json lid{{"id", "lid"},
                  {"profile", {{0.0, 0.121}, {0.04, 0.121}, {0.04, 0.13}, {0.0, 0.13}}},
                  {"material", {{"kind", "gloss"}}}};
-  EXPECT_NEAR(volume_of(drink_of(moved(0.1, leaning(60.0), lid), 1.0)), full, 0.03 * full) << "closed";
+  EXPECT_NEAR(volume_of(drink_of(moved(0.1, leaning(60.0), lid), 1.0)), full, 0.015 * full) << "closed";
 }
 
 // Source: closed form of the ungula: a little of it in a steep glass leaves the floor's middle dry.
@@ -119,7 +120,7 @@ TEST(LiquidSurface, HeavesWhereASlideStops) {
   }
   EXPECT_NEAR(most, 2.0 * told->amplitude, 0.05 * 2.0 * told->amplitude);
   const double volume = section * (0.08 - floor_height);
-  EXPECT_NEAR(volume_of(drink_of(doc, 1.0 + 0.25 / told->frequency_hz)), volume, 0.02 * volume);
+  EXPECT_NEAR(volume_of(drink_of(doc, 1.0 + 0.25 / told->frequency_hz)), volume, 0.01 * volume);
 }
 
 // Own behaviour: a glass that turns about its own axis, or stands, is staged as ever; one that heaves has its form
@@ -129,7 +130,7 @@ TEST(LiquidSurface, IsNoneWhereNothingMovesIt) {
   const Project turned = worlds::read(moved(0.05, turn));
   EXPECT_FALSE(
       liquid_surface(turned, *turned.shots[0], turned.shots[0]->products[0], *turned.products.back(), 0.5));
-  const Project stopped = worlds::read(moved(0.05, sliding(0.2)));
+  const Project stopped = worlds::read(moved(0.05, sliding(0.1)));
   int forms = 0;
   for (const Mesh& mesh : stage(stopped, *stopped.shots[0], 1.05).meshes)
     if (mesh.role == Role::product && mesh.material.kind == MaterialKind::liquid) {

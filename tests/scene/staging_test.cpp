@@ -245,7 +245,7 @@ TEST(Tracks, OpenDoorsAndTurnCards) {
   key["doors"] = {{"length", 0.1}, {"top_deg", 30}, {"left_deg", -20}};
   plain["id"] = "plain";
   doc["setups"][0]["lights"] = {key, plain};
-  doc["setups"][0]["cards"] = {worlds::card("flag", {0.2, 0.3, 0}, {0.2, 0.3, 1}, 0.2, 0.2)};
+  doc["setups"][0]["cards"] = Json::array({worlds::card("flag", {0.2, 0.3, 0}, {0.2, 0.3, 1}, 0.2, 0.2)});
   const Project project = worlds::read(doc);
   const Shot& shot = *project.shots[0];
   const cinnabar::Setup& setup = *project.setups[0];

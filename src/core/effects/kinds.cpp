@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "cinnabar/base/words.h"
+#include "cinnabar/effects/leaning.h"
 
 namespace cinnabar {
 namespace {
@@ -86,6 +87,8 @@ const std::vector<EffectKind>& effect_kinds() {
         bearing,
         {"flow", "Flow as timed", "m3/s, 0: by the lip", {0.0, 0.1}, 0.0},
         {"neck_diameter", "Neck", "m, 0: over a lip", {0.0, 1.0}, 0.0},
+        {"foam_share", "Head of foam", "of its volume", {0.0, 10.0}, 0.0},
+        {"foam_half_life", "Foam halves in", "s", {1.0, 1e6}, 90.0},
         density,
         viscosity,
         surface_tension},
@@ -251,10 +254,17 @@ double EffectVessel::width_at(double height) const {
   return inner.back()[0];
 }
 
+double EffectVessel::surface() const {
+  if (lean_deg == 0.0) return foot.y + level;
+  return foot.y + height_leaning(inner, lean_deg, volume_under(inner, 0.0, level));
+}
+
+double EffectVessel::room() const { return most_held(inner, lean_deg) - volume_under(inner, 0.0, level); }
+
 const EffectVessel* EffectPlace::under(double x, double z) const {
   const EffectVessel* highest = nullptr;
   for (const EffectVessel& v : vessels)
-    if (std::hypot(x - v.foot.x, z - v.foot.z) < v.inner.back()[0] &&
+    if (v.lean_deg == 0.0 && std::hypot(x - v.foot.x, z - v.foot.z) < v.inner.back()[0] &&
         (!highest || v.foot.y + v.rim() > highest->foot.y + highest->rim()))
       highest = &v;
   return highest;

@@ -53,9 +53,17 @@ struct EffectVessel {
   int number = 0;  ///< of whoever asks
   Vec3 foot;
   std::vector<std::array<double, 2>> inner;
-  double level = 0;
+  double level = 0;     ///< as it stands when the vessel is upright
+  Vec3 axis{0, 1, 0};   ///< up the vessel, unit
+  double lean_deg = 0;  ///< of the axis; only what is poured goes into one that leans
 
   [[nodiscard]] double rim() const { return inner.back()[1]; }
+  /// The middle of its mouth.
+  [[nodiscard]] Vec3 mouth() const { return foot + axis * rim(); }
+  /// The height of its liquid as it stands now.
+  [[nodiscard]] double surface() const;
+  /// How much more it takes before it runs over, m3.
+  [[nodiscard]] double room() const;
   /// Its inner radius at a height over its foot.
   [[nodiscard]] double width_at(double height) const;
 };
@@ -79,7 +87,7 @@ struct EffectPlace {
   std::vector<Top> tops{};
   std::function<std::vector<RigidSolid>()> solids{};  ///< what stands there, as hulls; none: nothing is known
 
-  /// The vessel whose mouth is over a place of the floor.
+  /// The upright vessel whose mouth is over a place of the floor.
   [[nodiscard]] const EffectVessel* under(double x, double z) const;
   /// The height that a way down meets: that of the highest top which it comes onto, else the floor. `at` says
   /// where over the floor the way passes a height.
@@ -154,6 +162,7 @@ struct EffectOutcome {
   std::function<std::optional<Cloud>(double t)> cloud{};  ///< what hangs in the air at a set second
   std::function<std::optional<Beads>(double t)> beads{};  ///< what stands on the nearest product at a set second
   std::function<double(double)> poured{};                 ///< volume that a vessel has taken by a set second
+  std::function<double(double)> foam{};                   ///< volume of the head on it at a set second
   std::function<double(double)> cavity{};  ///< radius of the half ball that stands open in its surface
   std::optional<int> into{};               ///< number of the vessel that takes it
   std::optional<double> spare{};           ///< volume: room left at the fullest; negative where it runs over

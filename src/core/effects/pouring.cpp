@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "cinnabar/base/words.h"
+#include "cinnabar/effects/drawn.h"
 #include "cinnabar/effects/kind_parts.h"
 #include "cinnabar/effects/kinds.h"
 #include "cinnabar/effects/pours.h"
@@ -38,6 +39,7 @@ double falls_for(double down, double drop) {
 struct Leaving {
   Vec3 place, along;  ///< `along`: level, which way it goes
   double speed, down_deg, flow, kinematic_viscosity;
+  double glug_hz = 0.0;  ///< a neck upside down takes air by gulps; 0: the flow is even
   [[nodiscard]] double down() const { return speed * std::sin(radians(down_deg)); }
   [[nodiscard]] double level() const { return speed * std::cos(radians(down_deg)); }
   /// How far it has gone to the side when it has come `drop` lower.
@@ -68,16 +70,37 @@ Stream streamed(const Leaving& l, double drop) {
   return s;
 }
 
+/// How far from the middle of a vessel's mouth a stream comes through it, over the mouth's own plane.
+double off_the_middle(const Leaving& l, const EffectVessel& v) {
+  const Vec3 mouth = v.mouth(), at = l.place + l.along * l.aside(l.place.y - std::min(mouth.y, l.place.y));
+  const Vec3 off{at.x - mouth.x, 0, at.z - mouth.z};
+  if (v.lean_deg == 0.0) return length(off);
+  // Down onto a mouth that leans: the way that it leans is foreshortened.
+  const Vec3 low = unit(Vec3{v.axis.x, 0, v.axis.z});
+  const double along = dot(off, low);
+  return std::hypot(along / std::cos(radians(v.lean_deg)), length(off - low * along));
+}
+
+/// Of a round stream that comes through a round mouth `off` its middle, the share that gets in.
+double gets_in(double stream, double mouth, double off) {
+  if (off + stream <= mouth) return 1.0;
+  if (off >= stream + mouth) return 0.0;
+  if (off + mouth <= stream) return mouth * mouth / (stream * stream);
+  const auto wedge = [&](double a, double b) {  // what the chord cuts off the circle of radius a
+    const double cosine = std::clamp((off * off + a * a - b * b) / (2.0 * off * a), -1.0, 1.0);
+    return a * a * (std::acos(cosine) - cosine * std::sqrt(1.0 - cosine * cosine));
+  };
+  return (wedge(stream, mouth) + wedge(mouth, stream)) / (pi * stream * stream);
+}
+
 /// The vessel that a stream comes down into: within its mouth where it passes the rim.
 const EffectVessel* lands_in(const Leaving& l, const EffectPlace& about) {
   const EffectVessel* highest = nullptr;
   for (const EffectVessel& v : about.vessels) {
-    if (v.foot.y + v.level >= l.place.y) continue;
-    const double rim = std::min(v.foot.y + v.rim(), l.place.y);  // a lip within the mouth pours in at once
-    const Vec3 at = l.place + l.along * l.aside(l.place.y - rim);
-    if (std::hypot(at.x - v.foot.x, at.z - v.foot.z) < v.inner.back()[0] &&
-        (!highest || rim > highest->foot.y + highest->rim()))
-      highest = &v;
+    if (v.surface() >= l.place.y) continue;
+    const Vec3 mouth = v.mouth();
+    const double rim = std::min(mouth.y, l.place.y);  // a lip within the mouth pours in at once
+    if (off_the_middle(l, v) < v.inner.back()[0] && (!highest || rim > highest->mouth().y)) highest = &v;
   }
   return highest;
 }
@@ -91,6 +114,9 @@ Expected<Leaving> leaving_of(const EffectAsked& ask, std::vector<std::string>& n
     if (!poured) return tl::unexpected(poured.error());
     if (l.flow <= 0.0) {
       l.flow = poured->glug_flow;
+      const double lasts = ask["volume"] / l.flow;
+      // Two to five a second (common practice, no source), and whole ones until it is empty.
+      l.glug_hz = std::max(1.0, std::round((2.0 + 3.0 * Drawn(ask.seed)()) * lasts)) / lasts;
       notes.push_back(
           said("A neck upside down glugs, two to five times a second, and pours within a fifth of "
                "this; held so that it is just half full it pours as fast without."));
@@ -157,9 +183,22 @@ void coil(std::vector<std::pair<Vec3, double>>& spine, const Broken& apart, doub
   }
 }
 
+/// A flow that comes by gulps: how much of the even flow there is `since` it began, and how much has come by then
+/// as seconds of the even flow.
+struct Gulps {
+  double hz;
+  static constexpr double swing = 0.7;  ///< up and down of it (common practice, no source)
+  [[nodiscard]] double flow(double since) const {
+    return hz > 0.0 ? 1.0 + swing * std::sin(2.0 * pi * hz * since) : 1.0;
+  }
+  [[nodiscard]] double come(double since) const {
+    return hz > 0.0 ? since + swing * (1.0 - std::cos(2.0 * pi * hz * since)) / (2.0 * pi * hz) : since;
+  }
+};
+
 /// What has left and not yet landed: whole up to where it breaks, in drops from there.
-std::vector<EffectBody> in_the_air(const Stream& stream, const Broken& apart, double at, double lasts,
-                                   double flow) {
+std::vector<EffectBody> in_the_air(const Stream& stream, const Broken& apart, double at, double lasts, double flow,
+                                   const Gulps& gulps) {
   const double whole = apart.age.value_or(stream.lasts()), closes = at + lasts;
   std::vector<EffectBody> bodies;
   bodies.push_back({EffectForm::thread, {}, true, [=](double when, double t) {
@@ -169,8 +208,10 @@ std::vector<EffectBody> in_the_air(const Stream& stream, const Broken& apart, do
                       EffectShape& thread = shapes.emplace_back();
                       constexpr int points = 48;
                       for (int i = 0; i <= points; ++i) {
-                        const double age = youngest + (oldest - youngest) * i / points + (t - when);
-                        thread.spine.push_back(stream.there(std::clamp(age, 0.0, whole)));
+                        const double age = youngest + (oldest - youngest) * i / points;
+                        auto& [place, radius] =
+                            thread.spine.emplace_back(stream.there(std::clamp(age + (t - when), 0.0, whole)));
+                        radius *= std::sqrt(gulps.flow(when - at - age));
                       }
                       const double turns = std::min(3.0, apart.coil_hz * (when - at - stream.lasts()));
                       if (turns > 0.05 && when < closes + stream.lasts())
@@ -193,6 +234,48 @@ std::vector<EffectBody> in_the_air(const Stream& stream, const Broken& apart, do
   return bodies;
 }
 
+/// What becomes of it in the vessel: how much gets in, how high it stands, the head on it, when it is full.
+Expected<void> fills_up(const EffectAsked& ask, const Leaving& l, const Stream& stream, const EffectVessel& into,
+                        double lands, const Gulps& gulps, EffectOutcome& out) {
+  const double mouth = into.inner.back()[0], fallen = std::max(0.0, ask.place.y - into.mouth().y);
+  double across = stream.radius.back();
+  for (std::size_t i = 0; i < stream.at.size(); ++i)
+    if (ask.place.y - stream.at[i].y >= fallen) {
+      across = stream.radius[i];
+      break;
+    }
+  const double share = gets_in(across, mouth, off_the_middle(l, into)), volume = ask["volume"],
+               flow = l.flow * share;
+  if (share < 0.999)
+    out.notes.push_back(
+        said("The mouth is {:.0f} mm across and the stream {:.0f} mm: {:.0f} % of it runs down outside.",
+             2e3 * mouth, 2e3 * across, 100.0 * (1.0 - share)));
+  if (share <= 0.0) return {};
+  const double room = std::max(0.0, into.room()), taken = std::min(volume * share, room);
+  const auto filled = fill({into.inner, into.level, taken, flow});
+  if (!filled) return tl::unexpected(filled.error());
+  out.events.push_back(by_hand("full", lands + taken / flow, hand_tilts));
+  out.numbers.push_back({"level_after", "m", filled->level_after});
+  out.numbers.push_back({"room", "m3", room});
+  const double foam = ask["foam_share"] * taken;
+  out.spare = room - volume * share - foam;
+  out.into = into.number;
+  out.poured = [lands, taken, flow, gulps](double t) {
+    return t <= lands ? 0.0 : std::clamp(gulps.come(t - lands) * flow, 0.0, taken);
+  };
+  if (foam <= 0.0) return {};
+  // It comes with what is poured, and halves again and again from when it is full (EFFECTS: beer's head, a third).
+  const double half_life = ask["foam_half_life"], full = lands + taken / flow;
+  out.foam = [poured = out.poured, part = ask["foam_share"], half_life, full](double t) {
+    return part * poured(t) * std::exp2(-std::max(0.0, t - full) / half_life);
+  };
+  out.numbers.push_back({"foam", "m3", foam, said("a third of a beer, usually")});
+  out.life = half_life, out.life_of = said("Half of the foam");
+  out.events.push_back({"ready", full});
+  out.events.push_back({"gone", full + half_life, std::pair{full + 0.6 * half_life, full + 1.4 * half_life}});
+  return {};
+}
+
 }  // namespace
 
 Expected<EffectOutcome> poured_out(const EffectAsked& ask) {
@@ -202,7 +285,7 @@ Expected<EffectOutcome> poured_out(const EffectAsked& ask) {
   const EffectVessel* into = lands_in(*leaving, ask.about);
   const double beside = ask.about.lands_on(
       [&](double height) { return leaving->place + leaving->along * leaving->aside(leaving->place.y - height); });
-  const double drop = ask.place.y - (into ? into->foot.y + into->level : beside);
+  const double drop = ask.place.y - (into ? into->surface() : beside);
   if (drop <= 0.0)
     return fail("place", "is not above where the pour lands", "raise it, or pour beside the vessel");
   const Stream stream = streamed(*leaving, drop);
@@ -210,7 +293,7 @@ Expected<EffectOutcome> poured_out(const EffectAsked& ask) {
   if (!into && !ask.about.vessels.empty()) {
     double nearest = 1e300;
     for (const EffectVessel& v : ask.about.vessels)
-      nearest = std::min(nearest, std::hypot(end.x - v.foot.x, end.z - v.foot.z));
+      nearest = std::min(nearest, std::hypot(end.x - v.mouth().x, end.z - v.mouth().z));
     out.notes.push_back(
         said("It lands beside the vessel, {:.0f} mm from the middle of its mouth.", 1e3 * nearest));
   }
@@ -228,20 +311,13 @@ Expected<EffectOutcome> poured_out(const EffectAsked& ask) {
   out.events = {by_hand("release", ask.at, hand_tilts), by_hand("leaves", ask.at, hand_tilts)};
   if (apart->age) out.events.push_back(by_hand("breaks", ask.at + *apart->age, hand_tilts));
   out.events.push_back(by_hand("lands", lands, hand_tilts));
-  if (into) {
-    const auto filled = fill({into->inner, into->level, volume, flow});
-    if (!filled) return tl::unexpected(filled.error());
-    const double taken = volume - filled->overflow;
-    out.events.push_back(by_hand("full", lands + taken / flow, hand_tilts));
-    out.numbers.push_back({"level_after", "m", filled->level_after});
-    out.numbers.push_back({"room", "m3", filled->room});
-    out.spare = filled->room - volume;
-    out.into = into->number;
-    out.poured = [lands, taken, flow](double t) { return std::clamp((t - lands) * flow, 0.0, taken); };
-  }
+  const Gulps gulps{apart->age ? 0.0 : leaving->glug_hz};
+  if (into)
+    if (const auto filled = fills_up(ask, *leaving, stream, *into, lands, gulps, out); !filled)
+      return tl::unexpected(filled.error());
   out.events.push_back(by_hand("closes", closes, hand_tilts));
   out.events.push_back(by_hand("settles", closes + stream.lasts(), hand_tilts));
-  out.bodies = in_the_air(stream, *apart, ask.at, lasts, flow);
+  out.bodies = in_the_air(stream, *apart, ask.at, lasts, flow, gulps);
   out.perils = {Peril::wet_floor, Peril::water_by_mains, Peril::food};
   if (into) out.perils.push_back(Peril::glass);
   return out;

@@ -290,6 +290,19 @@ Product with_level(const Product& product, double level, const Material& materia
   return filled;
 }
 
+Product with_head(Product product, double low, double high, const Material& material) {
+  double across = 0.0;
+  for (const auto& p : inner_side(product))
+    if (p[1] <= high) across = std::max(across, p[0]);
+  Part head;
+  head.id = "head";
+  head.profile = {{across, low}, {across, high}};
+  head.material = material;
+  head.fills = true;
+  product.parts.push_back(std::move(head));
+  return product;
+}
+
 Product with_cavity(Product product, double radius) {
   for (Part& part : product.parts)
     if (part.material.kind == MaterialKind::liquid && part.turned_on_axis()) {
@@ -341,7 +354,7 @@ std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& me
       meshes.push_back(std::move(mesh));
       continue;
     }
-    if (part.material.kind == MaterialKind::liquid) {
+    if (part.material.kind == MaterialKind::liquid || part.fills) {
       if (const auto reach = part.surface ? vessel(product, 0.5) : std::nullopt) {
         add_liquid(mesh, *reach, *part.surface, segments);
         if (!mesh.triangles.empty()) meshes.push_back(std::move(mesh));

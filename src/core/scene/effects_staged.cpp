@@ -130,11 +130,14 @@ EffectPlace effect_place(const Project& project, const Shot& shot, const Vec3& p
     if (!product) continue;
     const ProductPose pose = product_at(project, shot, shot.products[k], set_time);
     const Vec3 foot = pose.world({0, 0, 0});
-    if (std::abs(pose.tilt_deg) > 1.0) continue;  // a vessel that leans holds otherwise
+    const double lean = std::abs(pose.tilt_deg);
+    if (lean >= 90.0) continue;  // it holds nothing
     if (auto inner = inner_side(*product); !inner.empty()) {
-      about.vessels.push_back({static_cast<int>(k), foot, std::move(inner), liquid_level(*product)});
+      about.vessels.push_back({static_cast<int>(k), foot, std::move(inner), liquid_level(*product),
+                               pose.direction({0, 1, 0}), lean > 1.0 ? lean : 0.0});
       continue;
     }
+    if (lean > 1.0) continue;
     const double top = height_span(*product).second;
     if (foot.y + top < place.y) about.tops.push_back({foot + Vec3{0, top, 0}, radius_at(*product, top - 1e-4)});
   }
@@ -177,18 +180,27 @@ ToldEffects told_effects(const Project& project, const Shot& shot) {
 }
 
 std::optional<Product> filled_by(const ToldEffects& effects, const Product& product, std::size_t thing, double t) {
-  double volume = 0.0, cavity = 0.0;
+  double volume = 0.0, cavity = 0.0, foam = 0.0;
   Material material;
   for (const ToldEffect& told : effects)
     if (told.outcome && told.outcome->poured && told.outcome->into == static_cast<int>(thing)) {
       volume += told.outcome->poured(t);
       if (told.outcome->cavity) cavity = std::max(cavity, told.outcome->cavity(t));
+      if (told.outcome->foam) foam += told.outcome->foam(t);
       material = effect_material(*told.effect, true);
     }
   if (volume <= 0.0) return std::nullopt;
-  const auto after = fill({inner_side(product), liquid_level(product), volume, 1.0});
+  const auto inner = inner_side(product);
+  const auto after = fill({inner, liquid_level(product), volume, 1.0});
   if (!after) return std::nullopt;
   Product filled = with_level(product, after->level_after, material);
+  if (const auto head = foam > 0.0 ? fill({inner, after->level_after, foam, 1.0}) : fail("foam", "is none");
+      head && head->level_after > after->level_after + 1e-4) {
+    constexpr double sinks_in = 2e-4;  // so that its foot is not one plane with the liquid's surface
+    Material bubbles;
+    bubbles.kind = MaterialKind::matte, bubbles.colour = {0.9, 0.87, 0.78};
+    return with_head(std::move(filled), after->level_after - sinks_in, head->level_after, bubbles);
+  }
   return cavity > 0.0 ? with_cavity(std::move(filled), cavity) : filled;
 }
 

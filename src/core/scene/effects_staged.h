@@ -9,7 +9,7 @@
 
 namespace cinnabar {
 
-/// Open vessels of a shot that stand upright at a set second, numbered as its products, and the tops
+/// Open vessels of a shot at a set second, numbered as its products, and the tops
 /// under a place's height of products without one.
 [[nodiscard]] EffectPlace effect_place(const Project& project, const Shot& shot, const Vec3& place,
                                        double set_time);

@@ -69,6 +69,9 @@ struct VesselInside {
 /// The product with its liquid up to a level, of a material where it held none.
 [[nodiscard]] Product with_level(const Product& product, double level, const Material& material);
 
+/// The product with something that fills its vessel from one height to another, a head of foam.
+[[nodiscard]] Product with_head(Product product, double low, double high, const Material& material);
+
 /// The product with a half ball open in its liquid's surface, about the axis; as it is where it holds none.
 [[nodiscard]] Product with_cavity(Product product, double radius);
 

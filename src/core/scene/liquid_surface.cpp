@@ -45,9 +45,10 @@ std::optional<LiquidSurface> liquid_surface(const Project& project, const Shot& 
   const ProductPose now = pose(t);
   double volume = volume_under(vessel.inner, 0.0, vessel.level);
   if (tilts && vessel.open) {
-    constexpr int looks = 48;
-    double most = 0.0;
-    for (int i = 0; i <= looks; ++i) most = std::max(most, leans(pose(t * i / looks)));
+    // Between two keys it goes one way only: the most it has leant is at one, or now.
+    double most = leans(now);
+    for (const auto& [when, value] : shot.track(own + ".tilt")->keys)
+      if (when <= t) most = std::max(most, leans(pose(when)));
     volume = std::min(volume, most_held(vessel.inner, most));
   }
   if (volume <= 0.0) return std::nullopt;
@@ -84,6 +85,8 @@ Product with_surface(Product product, const LiquidSurface& surface) {
       part.surface = surface;
       break;
     }
+  // A head of foam slides off.
+  std::erase_if(product.parts, [](const Part& part) { return part.fills; });
   return product;
 }
 

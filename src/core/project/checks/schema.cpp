@@ -53,7 +53,7 @@ class Writing {
 
   Out definitions() {
     Out out = Out::object();
-    for (const auto& [fields, name] : shared_) out[name] = object_of(*fields);
+    for (const auto& [name, fields] : shared_) out[name] = object_of(*fields);
     return out;
   }
 
@@ -130,13 +130,13 @@ class Writing {
   Out reference_to(const Fields& fields) {
     if (&fields == &material_fields() || &fields == &house_rules_fields()) {
       const char* name = &fields == &material_fields() ? "material" : "house_rules";
-      shared_.emplace(&fields, name);
+      shared_.emplace(name, &fields);
       return {{"$ref", std::string("#/definitions/") + name}};
     }
     return object_of(fields);
   }
 
-  std::map<const Fields*, std::string> shared_;
+  std::map<std::string, const Fields*> shared_;
 };
 
 }  // namespace

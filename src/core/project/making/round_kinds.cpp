@@ -23,7 +23,7 @@ Json bottle(const Measures& m) {
   const double top = s + std::min(0.6 * (h - s), 1.2 * (r - neck) + 0.01);
   rounded(p, r, s, neck, top);
   p.emplace_back(neck, h - cap);
-  Json parts{part("glass", p, glass(), w)};
+  Json parts = Json::array({part("glass", p, glass(), w)});
   fill(parts, r, w, s + 0.5 * (h - s), m.at("fill"));
   if (cap > 0) parts.push_back(part("cap", {{neck + 0.001, h - cap - 0.004}, {neck + 0.001, h}, {0, h}}, tin()));
   return parts;
@@ -35,7 +35,7 @@ Json jar(const Measures& m) {
   Points p{{0, 0}, {0.94 * r, 0}, {r, 0.05 * r}, {r, shoulder}};
   rounded(p, r, shoulder, neck, h - lid);
   p.emplace_back(neck, h - 0.1 * lid);
-  Json parts{part("glass", p, glass(), w)};
+  Json parts = Json::array({part("glass", p, glass(), w)});
   fill(parts, r, w, h - lid, m.at("fill"));
   if (lid > 0)
     parts.push_back(
@@ -45,16 +45,16 @@ Json jar(const Measures& m) {
 Json can(const Measures& m) {
   const double r = m.at("diameter") / 2, end = m.at("end_diameter") / 2, h = m.at("height");
   const double in = std::max(0.003, (r - end) * 1.3);
-  return {part("body",
-               {{0, 0.004},
-                {0.8 * end, 0.004},
-                {end, 0},
-                {r, in},
-                {r, h - in},
-                {end, h},
-                {0.92 * end, h - 0.003},
-                {0, h - 0.003}},
-               tin())};
+  return Json::array({part("body",
+                           {{0, 0.004},
+                            {0.8 * end, 0.004},
+                            {end, 0},
+                            {r, in},
+                            {r, h - in},
+                            {end, h},
+                            {0.92 * end, h - 0.003},
+                            {0, h - 0.003}},
+                           tin())});
 }
 Json box_tin(const Measures& m) {
   const double r = m.at("diameter") / 2, h = m.at("height"), lid = m.at("lid");
@@ -64,8 +64,8 @@ Json box_tin(const Measures& m) {
 Json cup(const Measures& m) {
   const double top = m.at("diameter") / 2, bottom = m.at("foot_diameter") / 2, h = m.at("height"),
                w = m.at("wall");
-  Json parts{part("cup", {{0, 0}, {bottom, 0}, {top, h}},
-                  {{"kind", "gloss"}, {"colour", {0.85, 0.84, 0.82}}, {"ior", 1.5}}, w)};
+  Json parts = Json::array({part("cup", {{0, 0}, {bottom, 0}, {top, h}},
+                                 {{"kind", "gloss"}, {"colour", {0.85, 0.84, 0.82}}, {"ior", 1.5}}, w)});
   const double level = m.at("fill");
   if (level > 0) {
     const double at = w + (0.95 * h - w) * level, r = bottom + (top - bottom) * at / h;
@@ -96,7 +96,7 @@ Json tube(const Measures& m) {
 }
 Json ring(const Measures& m) {  // lying flat
   const double r = m.at("diameter") / 2, w = m.at("width"), t = m.at("thickness");
-  return {part("band", {{r - t, 0}, {r, 0.15 * w}, {r, 0.85 * w}, {r - t, w}, {r - t, 0}}, gold)};
+  return Json::array({part("band", {{r - t, 0}, {r, 0.15 * w}, {r, 0.85 * w}, {r - t, w}, {r - t, 0}}, gold)});
 }
 Json bowl(const Measures& m) {
   const double top = m.at("diameter") / 2, foot = m.at("foot_diameter") / 2, h = m.at("height"), w = m.at("wall");
@@ -105,15 +105,15 @@ Json bowl(const Measures& m) {
     const double a = 1.5707963267948966 * k / 10;
     p.emplace_back(foot + (top - foot) * std::sin(a), h * (1 - std::cos(a)));
   }
-  return {part("bowl", p, {{"kind", "gloss"}, {"colour", {0.8, 0.78, 0.74}}, {"ior", 1.5}}, w)};
+  return Json::array({part("bowl", p, {{"kind", "gloss"}, {"colour", {0.8, 0.78, 0.74}}, {"ior", 1.5}}, w)});
 }
 Json tumbler(const Measures& m) {
   const double top = m.at("diameter") / 2, bottom = m.at("foot_diameter") / 2, h = m.at("height"),
                w = m.at("wall"), base = m.at("base");
   // A base thicker than the wall: the inside is its own part of the outline.
   const double at_base = bottom + (top - bottom) * base / h;
-  Json parts{
-      part("glass", {{0, 0}, {bottom, 0}, {top, h}, {top - w, h}, {at_base - w, base}, {0, base}}, glass())};
+  Json parts = Json::array(
+      {part("glass", {{0, 0}, {bottom, 0}, {top, h}, {top - w, h}, {at_base - w, base}, {0, base}}, glass())});
   if (m.at("fill") > 0) {
     const double level = base + (0.95 * h - base) * m.at("fill"), r = bottom + (top - bottom) * level / h;
     // A little into the wall, whose glass rules there, so that no film of air is left.
@@ -130,7 +130,7 @@ Json fruit(const Measures& m) {
     const double a = 3.14159265358979323846 * k / 24;
     p.emplace_back(k == 0 || k == 24 ? 0.0 : r * std::sin(a), h / 2 * (1 - std::cos(a)));
   }
-  return {part("fruit", p, {{"kind", "satin"}, {"colour", {0.72, 0.3, 0.05}}, {"roughness", 0.45}})};
+  return Json::array({part("fruit", p, {{"kind", "satin"}, {"colour", {0.72, 0.3, 0.05}}, {"roughness", 0.45}})});
 }
 
 }  // namespace

@@ -14,13 +14,14 @@ const Json board{{"kind", "satin"}, {"colour", {0.62, 0.56, 0.46}}, {"roughness"
 
 Json carton(const Measures& m) {
   const double w = m.at("width") / 2, d = m.at("depth") / 2, h = m.at("height");
-  return {sided_part("carton", {{0, 0, 0}, {w, 0, d}, {w, h, d}, {0, h, 0}}, board, 0)};
+  return Json::array({sided_part("carton", {{0, 0, 0}, {w, 0, d}, {w, h, d}, {0, h, 0}}, board, 0)});
 }
 Json flask(const Measures& m) {
   const double w = m.at("width") / 2, d = m.at("depth") / 2, cap = m.at("cap"), h = m.at("height") - cap,
                wall = m.at("wall"), neck = std::min(w, d) * 0.6, bevel = 0.25 * std::min(w, d);
-  Json parts{sided_part("glass", {{0, 0, 0}, {w, 0, d}, {w, h - bevel, d}, {w - bevel, h, d - bevel}, {0, h, 0}},
-                        glass(), m.at("corner"), wall)};
+  Json parts = Json::array(
+      {sided_part("glass", {{0, 0, 0}, {w, 0, d}, {w, h - bevel, d}, {w - bevel, h, d - bevel}, {0, h, 0}},
+                  glass(), m.at("corner"), wall)});
   if (m.at("fill") > 0) {
     const double level = wall + (h - bevel - wall) * m.at("fill");
     parts.push_back(sided_part(
@@ -34,16 +35,16 @@ Json flask(const Measures& m) {
 }
 Json device(const Measures& m) {
   const double w = m.at("width") / 2, d = m.at("depth") / 2, h = m.at("height"), edge = 0.15 * std::min({w, d, h});
-  return {sided_part("body",
-                     {{0, 0, 0},
-                      {w - edge, 0, d - edge},
-                      {w - 0.3 * edge, 0.3 * edge, d - 0.3 * edge},
-                      {w, edge, d},
-                      {w, h - edge, d},
-                      {w - 0.3 * edge, h - 0.3 * edge, d - 0.3 * edge},
-                      {w - edge, h, d - edge},
-                      {0, h, 0}},
-                     plastic(), m.at("corner"))};
+  return Json::array({sided_part("body",
+                                 {{0, 0, 0},
+                                  {w - edge, 0, d - edge},
+                                  {w - 0.3 * edge, 0.3 * edge, d - 0.3 * edge},
+                                  {w, edge, d},
+                                  {w, h - edge, d},
+                                  {w - 0.3 * edge, h - 0.3 * edge, d - 0.3 * edge},
+                                  {w - edge, h, d - edge},
+                                  {0, h, 0}},
+                                 plastic(), m.at("corner"))});
 }
 Json pouch(const Measures& m) {
   const double w = m.at("width") / 2, d = m.at("depth") / 2, h = m.at("height"), seal = m.at("seal"),
@@ -55,7 +56,7 @@ Json pouch(const Measures& m) {
   }
   cuts.push_back({w, h, thin});
   cuts.push_back({0, h, 0});
-  return {sided_part("pouch", cuts, foil, -1)};
+  return Json::array({sided_part("pouch", cuts, foil, -1)});
 }
 /// Seen from its side, the toe to the right.
 Json shoe(const Measures& m) {

@@ -86,6 +86,7 @@ struct Part {
   double cavity = 0.0;               ///< of a liquid that is hit: radius of the half ball open in its surface
   std::optional<LiquidSurface> surface{};  ///< of a liquid that leans or has a wave; else it is flat across
   std::shared_ptr<const PartMesh> mesh;    ///< given by triangles
+  bool fills = false;                      ///< between its heights it goes out to its vessel's inner side
 
   /// Alike from every side, so that turning it changes nothing but its label.
   [[nodiscard]] bool turned_on_axis() const;
