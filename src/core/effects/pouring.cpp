@@ -300,7 +300,10 @@ Expected<EffectOutcome> poured_out(const EffectAsked& ask) {
 
   const double flow = leaving->flow, volume = ask["volume"], lasts = volume / flow, closes = ask.at + lasts,
                lands = ask.at + stream.lasts();
-  out.numbers = {{"flow", "m3/s", flow, ask["flow"] > 0.0 ? "" : "1 mm of 10 mm of head is 15 %"},
+  out.numbers = {{"flow", "m3/s", flow,
+                  ask["flow"] > 0.0            ? ""
+                  : ask["neck_diameter"] > 0.0 ? "±20 %"
+                                               : "1 mm of 10 mm of head is 15 %"},
                  {"speed", "m/s", leaving->speed},
                  {"drop", "m", drop},
                  {"reach", "m", std::hypot(end.x - ask.place.x, end.z - ask.place.z)},
@@ -317,6 +320,8 @@ Expected<EffectOutcome> poured_out(const EffectAsked& ask) {
       return tl::unexpected(filled.error());
   out.events.push_back(by_hand("closes", closes, hand_tilts));
   out.events.push_back(by_hand("settles", closes + stream.lasts(), hand_tilts));
+  std::stable_sort(out.events.begin(), out.events.end(),
+                   [](const EffectEvent& a, const EffectEvent& b) { return a.at < b.at; });
   out.bodies = in_the_air(stream, *apart, ask.at, lasts, flow, gulps);
   out.perils = {Peril::wet_floor, Peril::water_by_mains, Peril::food};
   if (into) out.perils.push_back(Peril::glass);
