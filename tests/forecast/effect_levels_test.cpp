@@ -1,9 +1,12 @@
 // Levels of practical effects, against values worked by hand, with a camera that looks down, ramped time, no
 // set-up's things and vessels off the origin; and levers that keep their word.
+#include <algorithm>
 #include <cmath>
 #include <thread>
 
 #include "cinnabar/base/vec.h"
+#include "cinnabar/effects/pours.h"
+#include "cinnabar/forecast/hazards.h"
 #include "judging.h"
 
 namespace cinnabar {
@@ -141,6 +144,39 @@ TEST(EffectVolume, IsTheRoomThatIsLeft) {
   Json little = tumbler();
   little["shots"][0]["takes_planned"] = 4, little["shots"][0]["effects"][0]["supply"] = 1.5e-4;
   expect_level(little, "effect.volume", 150 - 4 * 50, State::out, 1e-6);
+}
+
+// Source: closed form of the cylinder's ungula (`tilt_hold`): a glass that leans on a track holds so much, whether
+// anything is done with it or not; on its side it holds nothing.
+TEST(EffectVolume, IsWhatAGlassHoldsAsItLeans) {
+  Json doc = tumbler();
+  doc["shots"][0].erase("effects");
+  doc["products"][0]["parts"].push_back({{"id", "drink"},
+                                         {"profile", {{0.0, 0.002}, {0.038, 0.002}, {0.038, 0.09}, {0.0, 0.09}}},
+                                         {"material", {{"kind", "liquid"}, {"ior", 1.333}}}});
+  EXPECT_FALSE(level_of(doc, "effect.volume")) << "it stands";
+  const std::string id = doc["products"][0]["id"];
+  const auto leaning = [&](double deg) {
+    Json leant = doc;
+    leant["shots"][0]["tracks"] =
+        Json::array({worlds::moving(("product." + id + ".tilt").c_str(), "linear", {{0, 0}, {0.5, deg}, {1, 0}})});
+    return leant;
+  };
+  const double full = pi * 0.038 * 0.038 * 0.088;
+  for (const double deg : {15.0, 55.0, -55.0, -20.0}) {
+    const auto held = tilt_hold({0.038, 0.118, 0.088, std::abs(deg)});
+    ASSERT_TRUE(held);
+    const double spare = (held->held_volume - full) * 1e6;
+    expect_level(leaning(deg), "effect.volume", spare, spare < 0 ? State::out : State::level, 0.02);
+  }
+  for (const double over : {170.0, 340.0})
+    expect_level(leaning(over), "effect.volume", -full * 1e6, State::out, 0.01);
+  expect_levers_hold(leaning(55.0), "effect.volume", 1);
+  const Project spilt = worlds::read(leaning(55.0));
+  const auto perils = hazards_of(spilt, *spilt.shots[0]).effects;
+  EXPECT_EQ(std::count(perils.begin(), perils.end(), Peril::wet_floor), 1);
+  const Project dry = worlds::read(leaning(15.0));
+  EXPECT_TRUE(hazards_of(dry, *dry.shots[0]).effects.empty());
 }
 
 // Source: Hu & Larson 2002 (value from memory): a drop of 1 mm at 60 degrees lives 936.755 s.

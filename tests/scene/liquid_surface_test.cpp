@@ -106,6 +106,21 @@ TEST(LiquidSurface, StandsInTheCornerOfASteepGlass) {
   EXPECT_NEAR(low, high, 1e-6);
 }
 
+// Source: the drink's own volume; only own behaviour beyond the upright: nothing is left in an open glass on its
+// side, a closed one keeps what is in it, and any number of turns is no matter.
+TEST(LiquidSurface, HoldsWhicheverWayItIsTurned) {
+  const Json lid{{"id", "lid"},
+                 {"profile", {{0.0, 0.1201}, {0.04, 0.1201}, {0.04, 0.13}, {0.0, 0.13}}},
+                 {"material", {{"kind", "gloss"}}}};
+  const double full = section * (0.06 - floor_height);
+  for (const double lean : {89.9, 95.0, 180.0, -270.0, 500.0}) {
+    EXPECT_EQ(volume_of(drink_of(moved(0.06, leaning(lean)), 1.0)), 0.0) << lean;
+    EXPECT_NEAR(volume_of(drink_of(moved(0.06, leaning(lean), lid), 1.0)), full, 0.01 * full) << lean;
+  }
+  const double standing = volume_of(drink_of(moved(0.06, leaning(360.0 * 3)), 1.0));
+  EXPECT_NEAR(standing, 0.0, 1e-12) << "it went over on the way";
+}
+
 // Source: Ibrahim 2005 by `slosh_stop`: the wave after a slide that stops at once.
 TEST(LiquidSurface, HeavesWhereASlideStops) {
   const Json doc = moved(0.08, sliding(0.1));

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "cinnabar/scene/effects_staged.h"
+#include "cinnabar/scene/liquid_surface.h"
 
 namespace cinnabar {
 namespace {
@@ -56,8 +57,12 @@ HazardInputs hazards_of(const Project& project, const Shot& shot) {
                t.keys.size() > 1);
     if (t.target.ends_with(".dimmer")) h.flashes_per_s = std::max(h.flashes_per_s, flashes(t));
   }
-  for (const ToldEffect& told : told_effects(project, shot))
+  const ToldEffects effects = told_effects(project, shot);
+  for (const ToldEffect& told : effects)
     for (const Peril peril : told.perils()) h.effects.push_back(peril);
+  for (std::size_t k = 0; k < shot.products.size(); ++k)
+    if (const auto room = leaning_room(project, shot, k, effects); room && room->spare < 0.0)
+      h.effects.push_back(Peril::wet_floor), h.effects.push_back(Peril::water_by_mains);
   return h;
 }
 

@@ -130,7 +130,7 @@ EffectPlace effect_place(const Project& project, const Shot& shot, const Vec3& p
     if (!product) continue;
     const ProductPose pose = product_at(project, shot, shot.products[k], set_time);
     const Vec3 foot = pose.world({0, 0, 0});
-    const double lean = std::abs(pose.tilt_deg);
+    const double lean = std::abs(std::remainder(pose.tilt_deg, 360.0));
     if (lean >= 90.0) continue;  // it holds nothing
     if (auto inner = inner_side(*product); !inner.empty()) {
       about.vessels.push_back({static_cast<int>(k), foot, std::move(inner), liquid_level(*product),

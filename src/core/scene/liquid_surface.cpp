@@ -11,10 +11,26 @@ namespace cinnabar {
 namespace {
 
 constexpr double water = 1e-6;  // m2/s
-constexpr double steepest = 89.0;
+constexpr double steepest_closed = 85.0, steepest = 89.0;
 constexpr int most_steps = 4000;
 
-double leans(const ProductPose& pose) { return std::min(steepest, std::abs(pose.tilt_deg)); }
+/// From upright, 0 to 180 degrees.
+double leans(double tilt_deg) { return std::abs(std::remainder(tilt_deg, 360.0)); }
+
+/// The most that it has leant on its track up to a set second. Between two keys the track goes one way only, so
+/// that is at one of them, or now, or upside down on the way.
+double most_leant(const KeyedTrack& tilt, double until) {
+  double before = tilt.at(0.0), most = leans(before);
+  const auto on_to = [&](double value) {
+    const bool over = std::floor((before - 180.0) / 360.0) != std::floor((value - 180.0) / 360.0);
+    most = over ? 180.0 : std::max(most, leans(value));
+    before = value;
+  };
+  for (const auto& [t, value] : tilt.keys)
+    if (t > 0.0 && t <= until) on_to(value);
+  on_to(tilt.at(until));
+  return most;
+}
 
 /// The wave that the vessel's way up to a set second has left on its liquid, along the world's axes.
 Vec3 wave_left(Sloshing slosh, const std::function<Vec3(double)>& at, double t) {
@@ -43,32 +59,24 @@ std::optional<LiquidSurface> liquid_surface(const Project& project, const Shot& 
   if (vessel.inner.empty() || vessel.level <= vessel.inner.front()[1]) return std::nullopt;
   const auto pose = [&](double when) { return product_at(project, shot, placed, when); };
   const ProductPose now = pose(t);
+  const LiquidSurface none{.height = -1e9};
+  if (!vessel.open && leans(now.tilt_deg) > steepest_closed) return std::nullopt;
   double volume = volume_under(vessel.inner, 0.0, vessel.level);
-  if (tilts && vessel.open) {
-    // Between two keys it goes one way only: the most it has leant is at one, or now.
-    double most = leans(now);
-    for (const auto& [when, value] : shot.track(own + ".tilt")->keys)
-      if (when <= t) most = std::max(most, leans(pose(when)));
-    volume = std::min(volume, most_held(vessel.inner, most));
-  }
-  if (volume <= 0.0) return std::nullopt;
+  if (tilts && vessel.open)
+    volume = std::min(volume, most_held(vessel.inner, most_leant(*shot.track(own + ".tilt"), t)));
+  if (volume <= 0.0 || leans(now.tilt_deg) > steepest) return none;
   LiquidSurface out;
   out.up = now.own_direction({0, 1, 0});
-  out.height = height_leaning(vessel.inner, leans(now), volume);
-  const auto& inner = vessel.inner;
-  for (std::size_t i = 1; i < inner.size(); ++i)
-    if (vessel.level <= inner[i][1] + 1e-12) {
-      const double s = (vessel.level - inner[i - 1][1]) / (inner[i][1] - inner[i - 1][1]);
-      out.radius = inner[i - 1][0] + (inner[i][0] - inner[i - 1][0]) * s;
-      break;
-    }
+  out.height = height_leaning(vessel.inner, leans(now.tilt_deg), volume);
+  out.radius = EffectVessel{0, {}, vessel.inner, vessel.level}.width_at(vessel.level);
   if (goes && out.radius > 1e-3) {
     const Vec3 middle{0, vessel.level, 0};
     const Vec3 wave = wave_left(
-        {out.radius, vessel.level - inner.front()[1], water},
+        {out.radius, vessel.level - vessel.inner.front()[1], water},
         [&](double when) { return pose(when).world(middle); }, t);
     // The sum holds for waves up to three tenths of the radius; what is higher breaks.
-    const double high = length(wave), most = std::min(0.3 * out.radius, 0.9 * (vessel.level - inner.front()[1]));
+    const double high = length(wave),
+                 most = std::min(0.3 * out.radius, 0.9 * (vessel.level - vessel.inner.front()[1]));
     const Vec3 held = high > most ? wave * (most / high) : wave;
     out.wave = now.own_direction(held);
     out.wave.y = 0.0;
@@ -77,6 +85,27 @@ std::optional<LiquidSurface> liquid_surface(const Project& project, const Shot& 
   if (still) out.wave = {};
   if (still && out.up.y > 1.0 - 1e-9 && std::abs(out.height - vessel.level) < 1e-6) return std::nullopt;
   return out;
+}
+
+std::optional<LeaningRoom> leaning_room(const Project& project, const Shot& shot, std::size_t thing,
+                                        const ToldEffects& effects) {
+  const ShotProduct& placed = shot.products[thing];
+  const KeyedTrack* tilt = shot.track("product." + placed.product + ".tilt");
+  const Product* product = by_id(project.products, placed.product);
+  if (!tilt || !product) return std::nullopt;
+  std::vector<double> moments{0.0, shot.set_time()};
+  for (const auto& [t, value] : tilt->keys)
+    if (t > 0.0 && t < shot.set_time()) moments.push_back(t);
+  std::optional<LeaningRoom> least;
+  for (const double t : moments) {
+    const double lean = most_leant(*tilt, t);
+    const auto filled = filled_by(effects, *product, thing, t);
+    const VesselInside vessel = vessel_inside(filled ? *filled : *product);
+    if (!vessel.open || lean < 0.1 || vessel.level <= vessel.inner.front()[1]) continue;
+    const double spare = most_held(vessel.inner, lean) - volume_under(vessel.inner, 0.0, vessel.level);
+    if (!least || spare < least->spare) least = {spare, t};
+  }
+  return least;
 }
 
 Product with_surface(Product product, const LiquidSurface& surface) {

@@ -11,6 +11,7 @@
 #include "cinnabar/effects/kind_parts.h"
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/scene/effects_staged.h"
+#include "cinnabar/scene/liquid_surface.h"
 
 namespace cinnabar {
 namespace {
@@ -42,6 +43,12 @@ std::string frames_text(double frames) {
 
 }  // namespace
 
+bool handles_liquid(const ShotContext& c) {
+  if (has_effects(c)) return true;
+  for (std::size_t k = 0; has_camera(c) && k < c.shot.products.size(); ++k)
+    if (leaning_room(c.project, c.shot, k, {})) return true;
+  return false;
+}
 bool has_effects(const ShotContext& c) { return has_camera(c) && !c.shot.effects.empty(); }
 bool times_effects(const ShotContext& c) {
   return has_camera(c) && std::any_of(c.shot.effects.begin(), c.shot.effects.end(),
@@ -183,6 +190,16 @@ std::optional<Level> effect_volume(const ShotContext& c, const LevelStart& start
                           fixed_text(left * 1e6, 0)),
           said("{} ml - {} takes x {} ml = {} ml", fixed_text(*t.effect->supply * 1e6, 0), number_text(takes),
                fixed_text(each * 1e6, 1), fixed_text(left * 1e6, 1)));
+  }
+  for (std::size_t k = 0; k < c.shot.products.size(); ++k) {
+    const auto room = leaning_room(c.project, c.shot, k, all);
+    if (!room) continue;
+    const double ml = room->spare * 1e6;
+    const Product* product = by_id(c.project.products, c.shot.products[k].product);
+    weigh(room->spare, room->at,
+          ml < 0 ? said("{} leans until {} ml run over its rim.", product->name, fixed_text(-ml, 0))
+                 : said("{} holds what is in it as it leans, and {} ml more.", product->name, fixed_text(ml, 0)),
+          said("what it holds as it leans less what is in it = {} ml", fixed_text(ml, 1)));
   }
   if (!least) {
     if (const auto why = refused(all)) return unknown(level, *why);

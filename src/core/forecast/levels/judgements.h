@@ -97,7 +97,8 @@ std::optional<Level> spot_beats(const SpotContext&, const LevelStart&);
 [[nodiscard]] bool promises_features(const ShotContext&);
 [[nodiscard]] bool faces_somebody(const ShotContext&);  ///< a label is to be read
 [[nodiscard]] bool has_effects(const ShotContext&);
-[[nodiscard]] bool times_effects(const ShotContext&);  ///< to a second or a beat
+[[nodiscard]] bool handles_liquid(const ShotContext&);  ///< effects, or a full glass that leans
+[[nodiscard]] bool times_effects(const ShotContext&);   ///< to a second or a beat
 [[nodiscard]] bool plans_takes(const ShotContext&);
 [[nodiscard]] bool is_put_together(const ShotContext&);  ///< of several recordings
 

@@ -18,6 +18,7 @@ void shutter_for_iso_knobs(const Bench& b, std::vector<Knob>& list);
 void aperture_for_iso_knobs(const Bench& b, std::vector<Knob>& list);
 void iso_for_aperture_knobs(const Bench& b, std::vector<Knob>& list);
 void play_speed_knobs(const Bench& b, std::vector<Knob>& list);
+void lean_less_knobs(const Bench& b, std::vector<Knob>& list);
 void slower_table_knobs(const Bench& b, std::vector<Knob>& list);
 void mode_and_speed_knobs(const Bench& b, std::vector<Knob>& list);
 void length_knobs(const Bench& b, std::vector<Knob>& list);

@@ -145,6 +145,26 @@ void peak_knobs(const Bench& b, std::vector<Knob>& list) {
                           0.2, "", false, 0.01}));
 }
 
+void lean_less_knobs(const Bench& b, std::vector<Knob>& list) {
+  for (std::size_t i = 0; i < b.shot.tracks.size(); ++i) {
+    const KeyedTrack& track = b.shot.tracks[i];
+    if (!track.target.starts_with("product.") || !track.target.ends_with(".tilt")) continue;
+    double most = 0.0;
+    for (const auto& [t, value] : track.keys) most = std::max(most, std::abs(value));
+    if (most < 1.0) continue;
+    list.push_back({even_steps(1.0, most, 1.0), most,
+                    [&b, &track, i, most](const Document& d, double v) {
+                      Json keys = Json::array();
+                      for (const auto& [t, x] : track.keys) keys.push_back({t, rounded(x * v / most, 2)});
+                      return set(d, fmt::format("{}/tracks/{}/keys", b.shot_path, i), keys);
+                    },
+                    [most](double v) {
+                      return said("Lean it by {}° instead of {}°", number_text(v, 3), number_text(most, 3));
+                    },
+                    0.2, "", false});
+  }
+}
+
 void judder_knobs(const Bench& b, std::vector<Knob>& list) {
   if (auto k = stretch_knob(b, {"camera.slide", "camera.pan", "camera.tilt"}, 0.0, "Move the camera"))
     list.push_back(*k);
