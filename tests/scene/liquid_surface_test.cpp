@@ -138,6 +138,24 @@ TEST(LiquidSurface, HeavesWhereASlideStops) {
   EXPECT_NEAR(volume_of(drink_of(doc, 1.0 + 0.25 / told->frequency_hz)), volume, 0.01 * volume);
 }
 
+// Source: the first mode's share, 2 / (lambda2 - 1), of the lean a R / g under an even acceleration (Ibrahim
+// 2005): a glass that goes round with a turntable stands against it, outward, as long as it turns.
+TEST(LiquidSurface, StandsOutwardOnATurntable) {
+  const Project p =
+      worlds::read(moved(0.06, Json::array({worlds::moving("turntable", "linear", {{0, 0}, {4, 720}})})));
+  const Shot& shot = *p.shots[0];
+  const double away = std::hypot(0.3, 0.2), pull = pi * pi * away;  // half a turn a second
+  const double lean = 2.0 / (1.84118378 * 1.84118378 - 1) * pull * inner_radius / standard_gravity;
+  for (const double t : {0.3, 1.1, 3.7}) {
+    const auto surface = liquid_surface(p, shot, shot.products[0], *p.products.back(), t);
+    ASSERT_TRUE(surface) << t;
+    const ProductPose pose = product_at(p, shot, shot.products[0], t);
+    const Vec3 wave = pose.direction(surface->wave), out = unit(Vec3{pose.place.x, 0, pose.place.z});
+    EXPECT_NEAR(dot(wave, out), std::min(lean, 0.3 * inner_radius), 0.03 * lean) << t;
+    EXPECT_LT(length(wave - out * dot(wave, out)), 0.05 * lean) << t;
+  }
+}
+
 // Own behaviour: a glass that turns about its own axis, or stands, is staged as ever; one that heaves has its form
 // at every moment of the exposure.
 TEST(LiquidSurface, IsNoneWhereNothingMovesIt) {

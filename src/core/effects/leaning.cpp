@@ -88,6 +88,12 @@ Sloshing::Sloshing(double radius, double depth, double kinematic_viscosity) {
   push_ = 2.0 / (k * k - 1.0) * rate_ * rate_ * radius / standard_gravity;
 }
 
+void Sloshing::settled(const Vec3& acceleration, const Vec3& changing) {
+  const double against = -push_ / (rate_ * rate_);
+  height_ = Vec3{acceleration.x, 0, acceleration.z} * against;
+  rises_ = Vec3{changing.x, 0, changing.z} * against;
+}
+
 void Sloshing::pushed(const Vec3& by) { rises_ = rises_ - Vec3{by.x, 0, by.z} * push_; }
 
 void Sloshing::goes_on(double seconds) {

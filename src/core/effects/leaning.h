@@ -26,6 +26,9 @@ class Sloshing {
  public:
   /// Radius and depth over 0, metres; kinematic viscosity over 0, m2/s.
   Sloshing(double radius, double depth, double kinematic_viscosity);
+  /// It has been under that acceleration for long, m/s2, which changes by so much a second: it stands against it
+  /// and goes with it.
+  void settled(const Vec3& acceleration, const Vec3& changing);
   /// The vessel's speed over the floor changes by that much at once, m/s.
   void pushed(const Vec3& by);
   /// Time goes on, seconds.

@@ -38,7 +38,12 @@ Vec3 wave_left(Sloshing slosh, const std::function<Vec3(double)>& at, double t) 
   const int steps = static_cast<int>(std::ceil((t - from) / step));
   if (steps < 1) return {};
   const double each = (t - from) / steps;
-  Vec3 before = at(from), speed = (at(from + each) - before) / each;  // what it came with has calmed
+  // What it came with has calmed: it stands against what curves its way, where it does not set out just then.
+  const Vec3 begins = at(from), second = at(from + each), third = at(from + 2.0 * each);
+  const Vec3 first = (second - begins) / each, pull = ((third - second) / each - first) / each,
+             later = (at(from + 3.0 * each) - third * 2.0 + second) / (each * each);
+  Vec3 before = begins, speed = first - pull * (each / 2.0);
+  if (length(speed) > 0.1 * length(first)) slosh.settled(pull, (later - pull) / each);
   for (int i = 1; i <= steps; ++i) {
     const Vec3 place = at(from + each * i), now = (place - before) / each;
     slosh.pushed(now - speed);
