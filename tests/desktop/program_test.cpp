@@ -51,8 +51,8 @@ class ProgramTest : public testing::Test {
 TEST_F(ProgramTest, HelpAndVersionNeedNoDisplay) {
   const Answer help = run({"--help"}, false);
   EXPECT_EQ(help.code, 0) << help.err.toStdString();
-  for (const char* option :
-       {"--page", "--shot", "--bench", "--theme", "--level", "--size", "--scale", "--paper", "--out", "--grab"})
+  for (const char* option : {"--page", "--shot", "--bench", "--theme", "--level", "--size", "--scale", "--example",
+                             "--paper", "--out", "--grab"})
     EXPECT_TRUE(help.out.contains(option)) << option;
   const Answer version = run({"--version"}, false);
   EXPECT_EQ(version.code, 0);
@@ -63,6 +63,21 @@ TEST_F(ProgramTest, WithoutADisplayTheWindowSaysSo) {
   const Answer answer = run({demo()}, false);
   EXPECT_EQ(answer.code, 1);
   EXPECT_TRUE(answer.err.contains("no display")) << answer.err.toStdString();
+}
+
+TEST_F(ProgramTest, TheExampleIsMadeWhereThereIsNothingYet) {
+  const std::string file = (folder_ / "new.cinnabar").string();
+  const QString name = QString::fromStdString(file);
+  EXPECT_EQ(run({name, "--example"}, false).code, 1);
+  EXPECT_FALSE(fs::exists(file)) << "without a display nothing is begun";
+  const Answer answer = run({name, "--example", "--paper", "list", "--out", at("list.pdf")}, false);
+  EXPECT_EQ(answer.code, 0) << answer.err.toStdString();
+  const auto made = read_document(file);
+  ASSERT_TRUE(made);
+  EXPECT_EQ(made->list("shots").size(), 8u);
+  const auto before = fs::last_write_time(demo_);
+  EXPECT_EQ(run({demo(), "--example", "--paper", "list", "--out", at("list.pdf")}, false).code, 0);
+  EXPECT_EQ(fs::last_write_time(demo_), before) << "what is there stays";
 }
 
 struct PaperRow {
@@ -112,6 +127,8 @@ INSTANTIATE_TEST_SUITE_P(
                         {"DEMO", "--paper", "list", "--out", "/no/such/folder/x.pdf"}, 1, "could not be written"},
                     CodeRow{{"DEMO", "--paper", "list", "--out", "DEMO"}, 1, "never written over"},
                     CodeRow{{"/no/such.cinnabar", "--grab", "OUT"}, 3, "is not there"},
+                    CodeRow{{"--example", "--grab", "OUT"}, 2, "--example needs a FILE"},
+                    CodeRow{{"/no/such/folder/new.cinnabar", "--example", "--grab", "OUT"}, 1, "/no/such/folder"},
                     CodeRow{{"DEMO", "--size", "400x300", "--page", "takes", "--grab", "/no/such/folder/x.png"},
                             1,
                             "could not be written"}));

@@ -158,16 +158,17 @@ int main(int argc, char** argv) {
   if (!why.isEmpty()) return refuse(why);
   const QStringList files = parser.positionalArguments();
   if (files.size() > 1) return refuse("one FILE only");
-  loadFonts();
-  if (parser.isSet("paper")) return writeAndLeave(files.value(0), parser.value("paper"), parser.value("out"));
-  if (parser.isSet("out")) return refuse("--out goes with --paper");
+  const bool paper = parser.isSet("paper");
+  if (parser.isSet("out") && !paper) return refuse("--out goes with --paper");
+  const QString grab = parser.value("grab");
+  if (noDisplay && grab.isEmpty() && !paper)
+    return refuse("there is no display here; --grab and --paper work without one, and ./demo opens a virtual one",
+                  1);
   if (parser.isSet("example") && files.isEmpty()) return refuse("--example needs a FILE, where to make it");
   if (parser.isSet("example") && !QFileInfo::exists(files.first()))
     if (const auto made = make_demo(files.first().toStdString()); !made) return refuse(made.error());
-  const QString grab = parser.value("grab");
-  if (noDisplay && grab.isEmpty())
-    return refuse("there is no display here; --grab and --paper work without one, and ./demo opens a virtual one",
-                  1);
+  loadFonts();
+  if (paper) return writeAndLeave(files.value(0), parser.value("paper"), parser.value("out"));
 
   installAccessibility();
   MainWindow window(options);
