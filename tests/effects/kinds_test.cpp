@@ -93,6 +93,18 @@ TEST(Pour, LandsAsWeirAndFreeFallSay) {
   EXPECT_NEAR(stream[0].spine.back().first.z, -0.1, 1e-9);
 }
 
+/// Of the stream that is whole, by frusta along its spine.
+double volume_in_air(const EffectOutcome& out, double t) {
+  double sum = 0.0;
+  for (const EffectShape& s : out.bodies.front().at(t, t))
+    for (std::size_t i = 1; i < s.spine.size(); ++i) {
+      const auto& [a, ra] = s.spine[i - 1];
+      const auto& [b, rb] = s.spine[i];
+      sum += pi / 3.0 * (ra * ra + ra * rb + rb * rb) * length(b - a);
+    }
+  return sum;
+}
+
 // Source: the balance of volume; what left is in the air or in the vessel.
 TEST(Pour, LosesNothingOnTheWay) {
   for (const double viscosity : {0.001, 5.0}) {  // water, and a thick one that is drawn to a thread
@@ -104,13 +116,7 @@ TEST(Pour, LosesNothingOnTheWay) {
     const double flow = number(*out, "flow"), closes = when(*out, "closes");
     EXPECT_NEAR(closes - 1.0, 4e-5 / flow, 1e-12);
     for (double t = 1.05; t < when(*out, "settles") + 0.1; t += 0.06) {
-      double in_air = 0.0;
-      for (const EffectShape& s : out->bodies.front().at(t, t))
-        for (std::size_t i = 1; i < s.spine.size(); ++i) {
-          const auto& [a, ra] = s.spine[i - 1];
-          const auto& [b, rb] = s.spine[i];
-          in_air += pi / 3.0 * (ra * ra + ra * rb + rb * rb) * length(b - a);
-        }
+      const double in_air = volume_in_air(*out, t);
       if (out->bodies.size() > 1)  // broken into drops
         continue;
       const double left = flow * (std::min(t, closes) - 1.0);
@@ -147,13 +153,7 @@ TEST(Pour, GlugsAndLosesNothingByIt) {
   EXPECT_NEAR(most / step, 1.7 * 4.07956e-05, 0.02 * 4.07956e-05);
   EXPECT_NEAR(out->poured(1e3), 2e-4, 1e-15);
   for (double t = 1.2; t < closes; t += 0.11) {
-    double in_air = 0.0;
-    for (const EffectShape& s : out->bodies.front().at(t, t))
-      for (std::size_t i = 1; i < s.spine.size(); ++i) {
-        const auto& [a, ra] = s.spine[i - 1];
-        const auto& [b, rb] = s.spine[i];
-        in_air += pi / 3.0 * (ra * ra + ra * rb + rb * rb) * length(b - a);
-      }
+    const double in_air = volume_in_air(*out, t);
     // What left is what comes down as much later as the stream takes.
     const double left = out->poured(t + lands - 1.0);
     EXPECT_NEAR(in_air + out->poured(t), left, 0.005 * 2e-4) << t;

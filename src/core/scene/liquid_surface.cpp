@@ -58,7 +58,8 @@ Vec3 wave_left(Sloshing slosh, const std::function<Vec3(double)>& at, double t) 
 std::optional<LiquidSurface> liquid_surface(const Project& project, const Shot& shot, const ShotProduct& placed,
                                             const Product& product, double t) {
   const std::string own = "product." + placed.product;
-  const bool tilts = shot.track(own + ".tilt"), goes = shot.track(own + ".place") || shot.track("turntable");
+  const bool carried = shot.track("turntable") && std::hypot(placed.place.x, placed.place.z) > 1e-9;
+  const bool tilts = shot.track(own + ".tilt"), goes = carried || shot.track(own + ".place");
   if (!tilts && !goes) return std::nullopt;
   const VesselInside vessel = vessel_inside(product);
   if (vessel.inner.empty() || vessel.level <= vessel.inner.front()[1]) return std::nullopt;
