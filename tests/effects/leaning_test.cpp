@@ -102,7 +102,9 @@ TEST(Sloshing, HoneySinksBackWithoutSwinging) {
     slosh.goes_on(0.002);
     EXPECT_LE(slosh.wave().z, 0.0);
     sinks = sinks || slosh.wave().z > before;
-    if (sinks) EXPECT_GE(slosh.wave().z, before) << "never on the other side";
+    if (sinks) {
+      EXPECT_GE(slosh.wave().z, before) << "never on the other side";
+    }
     before = slosh.wave().z;
   }
   EXPECT_NEAR(before, 0.0, 1e-6);

@@ -115,9 +115,9 @@ double Sloshing::calms_in() const {
   return std::log(100.0) / slow;
 }
 
-double sloshing_form(double share) {
+double sloshing_form(double outward) {
   const double k = first_zero_of_j1_prime;
-  return std::cyl_bessel_j(1.0, k * std::clamp(share, 0.0, 1.0)) / std::cyl_bessel_j(1.0, k);
+  return std::cyl_bessel_j(1.0, k * std::clamp(outward, 0.0, 1.0)) / std::cyl_bessel_j(1.0, k);
 }
 
 }  // namespace cinnabar

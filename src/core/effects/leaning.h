@@ -43,7 +43,7 @@ class Sloshing {
   double rate_, damping_, push_;
   Vec3 height_{}, rises_{};
 };
-/// The mode's form: 1 at the wall, 0 in the middle; `share` of the radius, 0 to 1.
-[[nodiscard]] double sloshing_form(double share);
+/// The mode's form: 1 at the wall, 0 in the middle; `outward` of the radius, 0 to 1.
+[[nodiscard]] double sloshing_form(double outward);
 
 }  // namespace cinnabar

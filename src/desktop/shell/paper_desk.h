@@ -1,5 +1,6 @@
 // What goes out of a project as paper and tables, and comes in from tables, on a thread of its own.
 #pragma once
+#include <QObject>
 #include <QPointer>
 #include <atomic>
 #include <functional>
