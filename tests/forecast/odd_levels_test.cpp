@@ -1,5 +1,6 @@
 // The levels of ground, gear, mirrors, lean, plates and noise, and wishes, methods and stops, in set-ups that no
 // demo has.
+#include "cinnabar/effects/pours.h"
 #include "cinnabar/forecast/measures/lens_reach.h"
 #include "cinnabar/forecast/methods/fewer_lights.h"
 #include "cinnabar/forecast/methods/methods.h"
@@ -13,6 +14,7 @@
 namespace cinnabar {
 namespace {
 using namespace odd_setups;
+using namespace judging;
 
 class OddLevels : public testing::TestWithParam<Odd> {
  protected:
@@ -165,6 +167,32 @@ TEST_P(OddLevels, AreCountedInStopsAndSeenByEveryLens) {
   for (const RoomPlace& place : room->places) mirrored += place.seen;
   EXPECT_GT(mirrored, 0) << "gloss mirrors something";
 }
+// Source: closed form of the cylinder's ungula (`tilt_hold`): a full glass that leans, wherever it stands,
+// whatever looks at it and however it is lit or slowed; its lever brings it home.
+TEST_P(OddLevels, JudgeAGlassThatLeans) {
+  Json doc = OddLevels::doc("colour");
+  doc["products"].push_back(
+      {{"id", "tumbler"},
+       {"parts", Json::array({{{"id", "glass"},
+                               {"profile", {{0.0, 0.0}, {0.04, 0.0}, {0.04, 0.12}}},
+                               {"wall", 0.002},
+                               {"material", {{"kind", "glass"}, {"ior", 1.52}}}},
+                              {{"id", "drink"},
+                               {"profile", {{0.0, 0.002}, {0.038, 0.002}, {0.038, 0.1}, {0.0, 0.1}}},
+                               {"material", {{"kind", "liquid"}, {"ior", 1.333}}}}})}});
+  doc["shots"][0]["products"].push_back({{"product", "tumbler"}, {"place", {0.12, 0, -0.1}}, {"turn_deg", 130}});
+  Json& tracks = doc["shots"][0]["tracks"];
+  if (!tracks.is_array()) tracks = Json::array();
+  tracks.push_back(worlds::moving("product.tumbler.tilt", "minimum-jerk", {{0.1, 0}, {0.4, -50}}));
+  const auto held = tilt_hold({0.038, 0.118, 0.098, 50.0});
+  ASSERT_TRUE(held);
+  const auto level = level_of(doc, "effect.volume");
+  ASSERT_TRUE(level && level->value);
+  EXPECT_NEAR(*level->value, -1e6 * held->spilled_volume, 0.02);
+  EXPECT_EQ(level->state, State::out);
+  expect_levers_hold(doc, "effect.volume", 1);
+}
+
 INSTANTIATE_TEST_SUITE_P(Odd, OddLevels, testing::ValuesIn(odds),
                          [](const auto& odd) { return std::string(odd.param.name); });
 

@@ -97,6 +97,27 @@ TEST(LiquidSurface, WhatRunsOverIsGone) {
   EXPECT_NEAR(volume_of(drink_of(moved(0.1, leaning(60.0), lid), 1.0)), full, 0.015 * full) << "closed";
 }
 
+// Source: the balance of volume: what was poured before the glass leant runs over, what comes after it stood again
+// stays.
+TEST(LiquidSurface, IsFilledAnewAfterItRanOver) {
+  Json doc = moved(0.1, leaning(60.0));
+  doc["shots"][0]["screen_time"] = 12.0;
+  doc["shots"][0]["effects"] = Json::array({{{"id", "p"},
+                                             {"kind", "pour"},
+                                             {"at", 3.0},
+                                             {"place", {0.3, 0.25, -0.2}},
+                                             {"liquid", "water"},
+                                             {"neck_diameter", 0.012},
+                                             {"flow", 2e-5},
+                                             {"leave_deg", 90},
+                                             {"volume", 5e-5}}});
+  const auto held = tilt_hold({inner_radius, brim - floor_height, 0.1, 60.0});
+  ASSERT_TRUE(held);
+  EXPECT_NEAR(volume_of(drink_of(doc, 2.5)), held->held_volume, 0.015 * held->held_volume);
+  const double after = held->held_volume + 5e-5;
+  EXPECT_NEAR(volume_of(drink_of(doc, 10.0)), after, 0.015 * after);
+}
+
 // Source: closed form of the ungula: a little of it in a steep glass leaves the floor's middle dry.
 TEST(LiquidSurface, StandsInTheCornerOfASteepGlass) {
   const Mesh drink = drink_of(moved(0.006, leaning(70.0)), 1.0);
@@ -147,7 +168,7 @@ TEST(LiquidSurface, StandsOutwardOnATurntable) {
   const double away = std::hypot(0.3, 0.2), pull = pi * pi * away;  // half a turn a second
   const double lean = 2.0 / (1.84118378 * 1.84118378 - 1) * pull * inner_radius / standard_gravity;
   for (const double t : {0.3, 1.1, 3.7}) {
-    const auto surface = liquid_surface(p, shot, shot.products[0], *p.products.back(), t);
+    const auto surface = liquid_surface(p, shot, 0, {}, *p.products.back(), t);
     ASSERT_TRUE(surface) << t;
     const ProductPose pose = product_at(p, shot, shot.products[0], t);
     const Vec3 wave = pose.direction(surface->wave), out = unit(Vec3{pose.place.x, 0, pose.place.z});
@@ -161,8 +182,7 @@ TEST(LiquidSurface, StandsOutwardOnATurntable) {
 TEST(LiquidSurface, IsNoneWhereNothingMovesIt) {
   const Json turn = Json::array({worlds::moving("product.tumbler.turn", "linear", {{0, 0}, {1, 360}})});
   const Project turned = worlds::read(moved(0.05, turn));
-  EXPECT_FALSE(
-      liquid_surface(turned, *turned.shots[0], turned.shots[0]->products[0], *turned.products.back(), 0.5));
+  EXPECT_FALSE(liquid_surface(turned, *turned.shots[0], 0, {}, *turned.products.back(), 0.5));
   const Project stopped = worlds::read(moved(0.05, sliding(0.1)));
   int forms = 0;
   for (const Mesh& mesh : stage(stopped, *stopped.shots[0], 1.05).meshes)

@@ -55,10 +55,19 @@ Results<Slosh> Slosh::results() {
                                        {"period", "s", &Slosh::period}};
   return list;
 }
+double sloshing_rate(double radius, double depth) {
+  const double k = first_zero_of_j1_prime / radius;
+  return std::sqrt(standard_gravity * k * std::tanh(k * depth));
+}
+double stokes_damping(double radius, double depth, double kinematic_viscosity) {
+  const double k = first_zero_of_j1_prime, deep = 2.0 * k * depth / radius;
+  const double bottom = deep < 700.0 ? k * (1.0 - depth / radius) / std::sinh(deep) : 0.0;
+  return std::sqrt(kinematic_viscosity * sloshing_rate(radius, depth) / 2.0) / radius *
+         (0.5 * (k * k + 1.0) / (k * k - 1.0) + bottom);
+}
 Expected<Slosh> slosh(const SloshInputs& in) {
   CINNABAR_TRY(check(in));
-  const double k = first_zero_of_j1_prime / in.radius;
-  const double f = std::sqrt(standard_gravity * k * std::tanh(k * in.depth)) / (2.0 * pi);
+  const double f = sloshing_rate(in.radius, in.depth) / (2.0 * pi);
   return Slosh{f, 1.0 / f};
 }
 

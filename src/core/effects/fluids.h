@@ -29,6 +29,12 @@ struct Drain {
 
 /// First zero of the derivative of J1: the first sloshing mode of a round vessel.
 inline constexpr double first_zero_of_j1_prime = 1.84118378134;
+/// That mode's part in the lean of a round vessel's surface, of what an even acceleration gives it at the wall.
+inline constexpr double first_mode_share = 2.0 / (first_zero_of_j1_prime * first_zero_of_j1_prime - 1.0);
+/// How fast it swings in an upright cylinder, rad/s, and how fast the layers at floor and wall calm it, 1/s
+/// (Ibrahim 2005; Stokes layers). Radius, depth (m) and kinematic viscosity (m2/s) over 0.
+[[nodiscard]] double sloshing_rate(double radius, double depth);
+[[nodiscard]] double stokes_damping(double radius, double depth, double kinematic_viscosity);
 
 /// First sloshing mode of an upright cylinder (Ibrahim, Liquid Sloshing Dynamics, 2005).
 struct SloshInputs {

@@ -4,33 +4,15 @@
 #include <cmath>
 #include <complex>
 
+#include "cinnabar/base/discs.h"
 #include "cinnabar/effects/fluids.h"
 
 namespace cinnabar {
-namespace {
-
-/// Of a disc, what lies beyond a line `off` its middle.
-double beyond(double radius, double off) {
-  if (off <= -radius) return pi * radius * radius;
-  if (off >= radius) return 0.0;
-  return radius * radius * std::acos(off / radius) - off * std::sqrt(radius * radius - off * off);
-}
-
-/// The greatest height over the foot, of a plane that meets the vessel.
-double highest_point(const InnerSide& inner, double lean_deg) {
-  double top = -1e300;
-  for (const auto& [radius, height] : inner)
-    top = std::max(top, height * std::cos(radians(lean_deg)) + radius * std::sin(radians(lean_deg)));
-  return top;
-}
-
-}  // namespace
-
 double volume_under(const InnerSide& inner, double lean_deg, double height) {
   const double c = std::cos(radians(lean_deg)), s = std::sin(radians(lean_deg));
   const auto wet = [&](double radius, double at) {
     if (s < 1e-9) return at * c <= height ? pi * radius * radius : 0.0;
-    return beyond(radius, (at * c - height) / s);
+    return disc_beyond(radius, (at * c - height) / s);
   };
   double sum = 0.0;
   for (std::size_t i = 1; i < inner.size(); ++i) {
@@ -67,9 +49,11 @@ double most_held(const InnerSide& inner, double lean_deg) {
 }
 
 double height_leaning(const InnerSide& inner, double lean_deg, double volume) {
-  double low = 1e300, high = highest_point(inner, lean_deg);
-  for (const auto& [radius, height] : inner)
-    low = std::min(low, height * std::cos(radians(lean_deg)) - radius * std::sin(radians(lean_deg)));
+  double low = 1e300, high = -1e300;
+  for (const auto& [radius, height] : inner) {
+    const double middle = height * std::cos(radians(lean_deg)), side = radius * std::sin(radians(lean_deg));
+    low = std::min(low, middle - side), high = std::max(high, middle + side);
+  }
   for (int k = 0; k < 48; ++k) {
     const double middle = 0.5 * (low + high);
     (volume_under(inner, lean_deg, middle) < volume ? low : high) = middle;
@@ -77,15 +61,10 @@ double height_leaning(const InnerSide& inner, double lean_deg, double volume) {
   return 0.5 * (low + high);
 }
 
-Sloshing::Sloshing(double radius, double depth, double kinematic_viscosity) {
-  const double k = first_zero_of_j1_prime, wave = k / radius;
-  rate_ = std::sqrt(standard_gravity * wave * std::tanh(k * depth / radius));
-  const double deep = 2.0 * k * depth / radius;
-  const double bottom = deep < 700.0 ? k * (1.0 - depth / radius) / std::sinh(deep) : 0.0;
-  damping_ =
-      std::sqrt(kinematic_viscosity * rate_ / 2.0) / radius * (0.5 * (k * k + 1.0) / (k * k - 1.0) + bottom) +
-      2.0 * kinematic_viscosity * wave * wave;
-  push_ = 2.0 / (k * k - 1.0) * rate_ * rate_ * radius / standard_gravity;
+Sloshing::Sloshing(double radius, double depth, double kinematic_viscosity)
+    : rate_(sloshing_rate(radius, depth)), push_(first_mode_share * rate_ * rate_ * radius / standard_gravity) {
+  const double wave = first_zero_of_j1_prime / radius;
+  damping_ = stokes_damping(radius, depth, kinematic_viscosity) + 2.0 * kinematic_viscosity * wave * wave;
 }
 
 void Sloshing::settled(const Vec3& acceleration, const Vec3& changing) {

@@ -40,7 +40,7 @@ class Sloshing {
   [[nodiscard]] double calms_in() const;
 
  private:
-  double rate_, damping_, push_;
+  double rate_, push_, damping_;
   Vec3 height_{}, rises_{};
 };
 /// The mode's form: 1 at the wall, 0 in the middle; `outward` of the radius, 0 to 1.

@@ -3,6 +3,7 @@
 #include <array>
 #include <cmath>
 
+#include "cinnabar/base/discs.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/effects/drawn.h"
 #include "cinnabar/effects/kind_parts.h"
@@ -79,18 +80,6 @@ double off_the_middle(const Leaving& l, const EffectVessel& v) {
   const Vec3 low = unit(Vec3{v.axis.x, 0, v.axis.z});
   const double along = dot(off, low);
   return std::hypot(along / std::cos(radians(v.lean_deg)), length(off - low * along));
-}
-
-/// Of a round stream that comes through a round mouth `off` its middle, the share that gets in.
-double gets_in(double stream, double mouth, double off) {
-  if (off + stream <= mouth) return 1.0;
-  if (off >= stream + mouth) return 0.0;
-  if (off + mouth <= stream) return mouth * mouth / (stream * stream);
-  const auto wedge = [&](double a, double b) {  // what the chord cuts off the circle of radius a
-    const double cosine = std::clamp((off * off + a * a - b * b) / (2.0 * off * a), -1.0, 1.0);
-    return a * a * (std::acos(cosine) - cosine * std::sqrt(1.0 - cosine * cosine));
-  };
-  return (wedge(stream, mouth) + wedge(mouth, stream)) / (pi * stream * stream);
 }
 
 /// The vessel that a stream comes down into: within its mouth where it passes the rim.
@@ -244,8 +233,8 @@ Expected<void> fills_up(const EffectAsked& ask, const Leaving& l, const Stream& 
       across = stream.radius[i];
       break;
     }
-  const double share = gets_in(across, mouth, off_the_middle(l, into)), volume = ask["volume"],
-               flow = l.flow * share;
+  const double share = disc_overlap(across, mouth, off_the_middle(l, into)) / (pi * across * across),
+               volume = ask["volume"], flow = l.flow * share;
   if (share < 0.999)
     out.notes.push_back(
         said("The mouth is {:.0f} mm across and the stream {:.0f} mm: {:.0f} % of it runs down outside.",
@@ -264,7 +253,7 @@ Expected<void> fills_up(const EffectAsked& ask, const Leaving& l, const Stream& 
     return t <= lands ? 0.0 : std::clamp(gulps.come(t - lands) * flow, 0.0, taken);
   };
   if (foam <= 0.0) return {};
-  // It comes with what is poured, and halves again and again from when it is full (EFFECTS: beer's head, a third).
+  // It comes with what is poured, and halves again and again from when it is full.
   const double half_life = ask["foam_half_life"], full = lands + taken / flow;
   out.foam = [poured = out.poured, part = ask["foam_share"], half_life, full](double t) {
     return part * poured(t) * std::exp2(-std::max(0.0, t - full) / half_life);

@@ -270,14 +270,11 @@ Expected<SloshStop> slosh_stop(const SloshStopInputs& in) {
   CINNABAR_TRY(check(in));
   const auto mode = slosh({in.radius, in.depth});
   if (!mode) return tl::unexpected(mode.error());
-  const double k = first_zero_of_j1_prime, rate = 2.0 * pi * mode->frequency_hz, x = rate * in.stop_time / 2.0;
+  const double rate = 2.0 * pi * mode->frequency_hz, x = rate * in.stop_time / 2.0;
   const double share_left = x == 0.0 ? 1.0 : std::abs(std::sin(x) / x);
-  const double amplitude = 2.0 / (k * k - 1.0) * in.speed * rate * in.radius / standard_gravity * share_left;
-  const double deep = 2.0 * k * in.depth / in.radius;
-  const double bottom = deep < 700.0 ? k * (1.0 - in.depth / in.radius) / std::sinh(deep) : 0.0;
-  const double decay =
-      std::sqrt(in.kinematic_viscosity * rate / 2.0) / in.radius * (0.5 * (k * k + 1.0) / (k * k - 1.0) + bottom);
-  return SloshStop{amplitude, mode->frequency_hz, std::log(10.0) / decay};
+  const double amplitude = first_mode_share * in.speed * rate * in.radius / standard_gravity * share_left;
+  return SloshStop{amplitude, mode->frequency_hz,
+                   std::log(10.0) / stokes_damping(in.radius, in.depth, in.kinematic_viscosity)};
 }
 
 Keys<StartSloshInputs> StartSloshInputs::keys() {
@@ -298,10 +295,10 @@ Expected<StartSlosh> start_slosh(const StartSloshInputs& in) {
   CINNABAR_TRY(check(in));
   const auto mode = slosh({in.radius, in.depth});
   if (!mode) return tl::unexpected(mode.error());
-  const double k = first_zero_of_j1_prime, pull = in.acceleration / standard_gravity;
+  const double pull = in.acceleration / standard_gravity;
   const double turn = std::sin(pi * std::fmod(mode->frequency_hz * in.time, 1.0));
   return StartSlosh{mode->frequency_hz, degrees(std::atan(pull)),
-                    2.0 / (k * k - 1.0) * pull * in.radius * 2.0 * std::abs(turn), 1.0 / mode->frequency_hz};
+                    first_mode_share * pull * in.radius * 2.0 * std::abs(turn), 1.0 / mode->frequency_hz};
 }
 
 }  // namespace cinnabar

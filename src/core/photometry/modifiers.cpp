@@ -6,6 +6,7 @@
 #include <boost/math/quadrature/gauss_kronrod.hpp>
 #include <cmath>
 
+#include "cinnabar/base/discs.h"
 #include "cinnabar/base/vec.h"
 
 namespace cinnabar {
@@ -118,18 +119,6 @@ Results<FresnelSpot> FresnelSpot::results() {
                                              {"beam_deg", "deg", &FresnelSpot::beam_deg}};
   return list;
 }
-namespace {
-/// Area that two discs `apart` share.
-double overlap(double a, double b, double apart) {
-  if (apart >= a + b) return 0.0;
-  const double small = std::min(a, b);
-  if (apart <= std::abs(a - b)) return pi * small * small;
-  const double to_a = (apart * apart + a * a - b * b) / (2.0 * apart), to_b = apart - to_a;
-  const double half = std::sqrt(std::max(0.0, a * a - to_a * to_a));
-  return a * a * std::acos(std::clamp(to_a / a, -1.0, 1.0)) + b * b * std::acos(std::clamp(to_b / b, -1.0, 1.0)) -
-         half * apart;
-}
-}  // namespace
 Expected<FresnelSpot> fresnel_spot(const FresnelSpotInputs& in) {
   CINNABAR_TRY(check(in));
   if (in.source_distance > in.focal)
@@ -141,7 +130,7 @@ Expected<FresnelSpot> fresnel_spot(const FresnelSpotInputs& in) {
       area = slope < in.source_radius / in.focal ? pi * in.lens_radius * in.lens_radius : 0.0;
     } else {
       const double past = in.focal / (in.focal - in.source_distance);
-      area = overlap(in.lens_radius, in.source_radius * past, in.source_distance * past * slope);
+      area = disc_overlap(in.lens_radius, in.source_radius * past, in.source_distance * past * slope);
     }
     return in.transmittance * in.luminance * std::cos(angle) * area;
   };

@@ -17,20 +17,65 @@ constexpr int most_steps = 4000;
 /// From upright, 0 to 180 degrees.
 double leans(double tilt_deg) { return std::abs(std::remainder(tilt_deg, 360.0)); }
 
-/// The most that it has leant on its track up to a set second. Between two keys the track goes one way only, so
-/// that is at one of them, or now, or upside down on the way.
-double most_leant(const KeyedTrack& tilt, double until) {
-  double before = tilt.at(0.0), most = leans(before);
-  const auto on_to = [&](double value) {
-    const bool over = std::floor((before - 180.0) / 360.0) != std::floor((value - 180.0) / 360.0);
-    most = over ? 180.0 : std::max(most, leans(value));
-    before = value;
-  };
-  for (const auto& [t, value] : tilt.keys)
-    if (t > 0.0 && t <= until) on_to(value);
-  on_to(tilt.at(until));
-  return most;
-}
+/// What a vessel holds as it leans on its track less what is in it, at one moment; once it ran over, less than
+/// none by all that did.
+struct Leant {
+  double t, lean_deg, spare;
+};
+/// A vessel's liquid from the shot's beginning on: what it held, what is poured into it, less what ran over as it
+/// leant.
+class Filling {
+ public:
+  Filling(const Project& project, const Shot& shot, std::size_t thing, const ToldEffects& effects)
+      : thing_(static_cast<int>(thing)), effects_(effects) {
+    tilt_ = shot.track("product." + shot.products[thing].product + ".tilt");
+    if (const Product* product = by_id(project.products, shot.products[thing].product))
+      vessel_ = vessel_inside(*product);
+    if (!vessel_.inner.empty()) begins_ = volume_under(vessel_.inner, 0.0, vessel_.level);
+  }
+  /// What is left in it at a set second; `each` is told on the way there.
+  [[nodiscard]] double left(double until, const std::function<void(const Leant&)>& each = {}) const {
+    if (!tilt_ || !vessel_.open) return begins_ + poured(until);
+    double spilled = 0.0, before = tilt_->at(0.0);
+    for (const double t : moments(until)) {
+      const double value = tilt_->at(t), there = begins_ + poured(t) - spilled;
+      // Between two of these it goes one way only, and may be upside down on it.
+      const bool over = std::floor((before - 180.0) / 360.0) != std::floor((value - 180.0) / 360.0);
+      const double lean = over ? 180.0 : leans(value), spare = most_held(vessel_.inner, lean) - there;
+      spilled -= std::min(0.0, spare);
+      if (each && there > 0.0) each({t, lean, spilled > 0.0 ? -spilled : spare});
+      before = value;
+    }
+    return begins_ + poured(until) - spilled;
+  }
+  [[nodiscard]] bool leans_open() const { return tilt_ && vessel_.open; }
+
+ private:
+  [[nodiscard]] double poured(double t) const {
+    double sum = 0.0;
+    for (const ToldEffect& told : effects_)
+      if (told.outcome && told.outcome->poured && told.outcome->into == thing_) sum += told.outcome->poured(t);
+    return sum;
+  }
+  /// The track's keys, and some between them, since it is filled meanwhile.
+  [[nodiscard]] std::vector<double> moments(double until) const {
+    std::vector<double> keys{0.0}, all;
+    for (const auto& [t, value] : tilt_->keys)
+      if (t > 0.0 && t < until) keys.push_back(t);
+    keys.push_back(until);
+    constexpr int between = 8;
+    for (std::size_t k = 1; k < keys.size(); ++k)
+      for (int i = 0; i < between; ++i) all.push_back(keys[k - 1] + (keys[k] - keys[k - 1]) * i / between);
+    all.push_back(until);
+    return all;
+  }
+
+  int thing_;
+  const ToldEffects& effects_;
+  const KeyedTrack* tilt_ = nullptr;
+  VesselInside vessel_{};
+  double begins_ = 0.0;
+};
 
 /// The wave that the vessel's way up to a set second has left on its liquid, along the world's axes.
 Vec3 wave_left(Sloshing slosh, const std::function<Vec3(double)>& at, double t) {
@@ -55,8 +100,9 @@ Vec3 wave_left(Sloshing slosh, const std::function<Vec3(double)>& at, double t) 
 
 }  // namespace
 
-std::optional<LiquidSurface> liquid_surface(const Project& project, const Shot& shot, const ShotProduct& placed,
-                                            const Product& product, double t) {
+std::optional<LiquidSurface> liquid_surface(const Project& project, const Shot& shot, std::size_t thing,
+                                            const ToldEffects& effects, const Product& product, double t) {
+  const ShotProduct& placed = shot.products[thing];
   const std::string own = "product." + placed.product;
   const bool carried = shot.track("turntable") && std::hypot(placed.place.x, placed.place.z) > 1e-9;
   const bool tilts = shot.track(own + ".tilt"), goes = carried || shot.track(own + ".place");
@@ -65,12 +111,9 @@ std::optional<LiquidSurface> liquid_surface(const Project& project, const Shot& 
   if (vessel.inner.empty() || vessel.level <= vessel.inner.front()[1]) return std::nullopt;
   const auto pose = [&](double when) { return product_at(project, shot, placed, when); };
   const ProductPose now = pose(t);
-  const LiquidSurface none{.height = -1e9};
   if (!vessel.open && leans(now.tilt_deg) > steepest_closed) return std::nullopt;
-  double volume = volume_under(vessel.inner, 0.0, vessel.level);
-  if (tilts && vessel.open)
-    volume = std::min(volume, most_held(vessel.inner, most_leant(*shot.track(own + ".tilt"), t)));
-  if (volume <= 0.0 || leans(now.tilt_deg) > steepest) return none;
+  const double volume = Filling(project, shot, thing, effects).left(t);
+  if (volume <= 0.0 || leans(now.tilt_deg) > steepest) return LiquidSurface{.height = -1e9};  // none is left
   LiquidSurface out;
   out.up = now.own_direction({0, 1, 0});
   out.height = height_leaning(vessel.inner, leans(now.tilt_deg), volume);
@@ -95,22 +138,12 @@ std::optional<LiquidSurface> liquid_surface(const Project& project, const Shot& 
 
 std::optional<LeaningRoom> leaning_room(const Project& project, const Shot& shot, std::size_t thing,
                                         const ToldEffects& effects) {
-  const ShotProduct& placed = shot.products[thing];
-  const KeyedTrack* tilt = shot.track("product." + placed.product + ".tilt");
-  const Product* product = by_id(project.products, placed.product);
-  if (!tilt || !product) return std::nullopt;
-  std::vector<double> moments{0.0, shot.set_time()};
-  for (const auto& [t, value] : tilt->keys)
-    if (t > 0.0 && t < shot.set_time()) moments.push_back(t);
+  const Filling filling(project, shot, thing, effects);
   std::optional<LeaningRoom> least;
-  for (const double t : moments) {
-    const double lean = most_leant(*tilt, t);
-    const auto filled = filled_by(effects, *product, thing, t);
-    const VesselInside vessel = vessel_inside(filled ? *filled : *product);
-    if (!vessel.open || lean < 0.1 || vessel.level <= vessel.inner.front()[1]) continue;
-    const double spare = most_held(vessel.inner, lean) - volume_under(vessel.inner, 0.0, vessel.level);
-    if (!least || spare < least->spare) least = {spare, t};
-  }
+  if (filling.leans_open())
+    static_cast<void>(filling.left(shot.set_time(), [&](const Leant& now) {
+      if (now.lean_deg >= 0.1 && (!least || now.spare < least->spare)) least = {now.spare, now.t};
+    }));
   return least;
 }
 

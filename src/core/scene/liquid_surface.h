@@ -12,8 +12,8 @@ namespace cinnabar {
 /// from then on. `product` is as full as it is then. A closed vessel that leans by 85 degrees or more keeps its
 /// liquid as it stands upright.
 [[nodiscard]] std::optional<LiquidSurface> liquid_surface(const Project& project, const Shot& shot,
-                                                          const ShotProduct& placed, const Product& product,
-                                                          double set_time);
+                                                          std::size_t thing, const ToldEffects& effects,
+                                                          const Product& product, double set_time);
 /// The product with that surface on its liquid.
 [[nodiscard]] Product with_surface(Product product, const LiquidSurface& surface);
 

@@ -343,10 +343,10 @@ class ShownProduct {
  public:
   ShownProduct(const Project& project, const Shot& shot, std::size_t k, const Product& product,
                const ToldEffects& effects, double middle)
-      : project_(project), shot_(shot), placed_(shot.products[k]), full_(product) {
+      : project_(project), shot_(shot), thing_(k), effects_(effects), full_(product) {
     if (auto filled = filled_by(effects, product, k, middle)) full_ = *std::move(filled);
     if (auto misted = misted_by(project, shot, effects, full_, k, middle)) full_ = *std::move(misted);
-    surface_ = liquid_surface(project, shot, placed_, full_, middle);
+    surface_ = liquid_surface(project, shot, k, effects, full_, middle);
   }
   [[nodiscard]] std::vector<Mesh> meshes(std::vector<Medium>& media, int segments) const {
     return product_meshes(surface_ ? with_surface(full_, *surface_) : full_, media, segments);
@@ -361,7 +361,7 @@ class ShownProduct {
     std::vector<std::vector<Vec3f>> list;
     if (!surface_ || mesh.material.kind != MaterialKind::liquid || moments.size() < 2) return list;
     for (const double t : moments) {
-      const auto then = liquid_surface(project_, shot_, placed_, full_, t);
+      const auto then = liquid_surface(project_, shot_, thing_, effects_, full_, t);
       std::vector<Medium> same;
       auto all = product_meshes(then ? with_surface(full_, *then) : full_, same, segments);
       if (index >= all.size() || all[index].positions.front().size() != mesh.positions.front().size()) return {};
@@ -373,7 +373,8 @@ class ShownProduct {
  private:
   const Project& project_;
   const Shot& shot_;
-  const ShotProduct& placed_;
+  std::size_t thing_;
+  const ToldEffects& effects_;
   Product full_;
   std::optional<LiquidSurface> surface_;
 };

@@ -196,9 +196,10 @@ std::optional<Level> effect_volume(const ShotContext& c, const LevelStart& start
     if (!room) continue;
     const double ml = room->spare * 1e6;
     const Product* product = by_id(c.project.products, c.shot.products[k].product);
+    const std::string name = product->name.empty() ? product->id : product->name;
     weigh(room->spare, room->at,
-          ml < 0 ? said("{} leans until {} ml run over its rim.", product->name, fixed_text(-ml, 0))
-                 : said("{} holds what is in it as it leans, and {} ml more.", product->name, fixed_text(ml, 0)),
+          ml < 0 ? said("{} leans until {} ml run over its rim.", name, fixed_text(-ml, 0))
+                 : said("{} holds what is in it as it leans, and {} ml more.", name, fixed_text(ml, 0)),
           said("what it holds as it leans less what is in it = {} ml", fixed_text(ml, 1)));
   }
   if (!least) {

@@ -12,6 +12,14 @@
 namespace cinnabar {
 namespace {
 
+/// The shot with other keys on a track: `changed` gives each one's moment and value.
+template <class From, class Changed>
+Maybe with_keys(const Bench& b, const From& from, std::size_t track, const Changed& changed) {
+  Json keys = Json::array();
+  for (const auto& [t, value] : b.shot.tracks[track].keys) keys.push_back(changed(t, value));
+  return set(from, fmt::format("{}/tracks/{}/keys", b.shot_path, track), keys);
+}
+
 /// The same values over more or less set time, about one moment that stays; `targets` are the tracks stretched.
 std::optional<Knob> stretch_knob(const Bench& b, const std::vector<std::string>& targets, double about,
                                  const std::string& what) {
@@ -28,12 +36,10 @@ std::optional<Knob> stretch_knob(const Bench& b, const std::vector<std::string>&
               1.0,
               [&b, which, about](const Document& d, double v) {
                 Maybe next = d;
-                for (const std::size_t i : which) {
-                  Json keys = Json::array();
-                  for (const auto& [t, value] : b.shot.tracks[i].keys)
-                    keys.push_back({std::round((about + (t - about) * v) * 1e4) / 1e4, value});
-                  next = set(next, fmt::format("{}/tracks/{}/keys", b.shot_path, i), keys);
-                }
+                for (const std::size_t i : which)
+                  next = with_keys(b, next, i, [&](double t, double value) {
+                    return Json{std::round((about + (t - about) * v) * 1e4) / 1e4, value};
+                  });
                 return next;
               },
               [what](double v) {
@@ -130,12 +136,10 @@ void peak_knobs(const Bench& b, std::vector<Knob>& list) {
   list.push_back(scanned({even_steps(-std::ceil(span), std::ceil(span), 0.05), 0.0,
                           [&b, which](const Document& d, double v) {
                             Maybe next = d;
-                            for (const std::size_t i : which) {
-                              Json keys = Json::array();
-                              for (const auto& [t, value] : b.shot.tracks[i].keys)
-                                keys.push_back({std::round((t + v) * 1e4) / 1e4, value});
-                              next = set(next, fmt::format("{}/tracks/{}/keys", b.shot_path, i), keys);
-                            }
+                            for (const std::size_t i : which)
+                              next = with_keys(b, next, i, [&](double t, double value) {
+                                return Json{std::round((t + v) * 1e4) / 1e4, value};
+                              });
                             return next;
                           },
                           [](double v) {
@@ -153,10 +157,10 @@ void lean_less_knobs(const Bench& b, std::vector<Knob>& list) {
     for (const auto& [t, value] : track.keys) most = std::max(most, std::abs(value));
     if (most < 1.0) continue;
     list.push_back({even_steps(1.0, most, 1.0), most,
-                    [&b, &track, i, most](const Document& d, double v) {
-                      Json keys = Json::array();
-                      for (const auto& [t, x] : track.keys) keys.push_back({t, rounded(x * v / most, 2)});
-                      return set(d, fmt::format("{}/tracks/{}/keys", b.shot_path, i), keys);
+                    [&b, i, most](const Document& d, double v) {
+                      return with_keys(b, d, i, [&](double t, double value) {
+                        return Json{t, rounded(value * v / most, 2)};
+                      });
                     },
                     [most](double v) {
                       return said("Lean it by {}° instead of {}°", number_text(v, 3), number_text(most, 3));
@@ -173,16 +177,14 @@ void judder_knobs(const Bench& b, std::vector<Knob>& list) {
     if (!i) continue;
     const KeyedTrack& track = b.shot.tracks[*i];
     const std::string name = target == std::string("camera.slide") ? "slide" : target + 7;
-    list.push_back(
-        {even_steps(0.02, 0.98, 0.02), 1.0,
-         [&b, &track, i](const Document& d, double v) {
-           Json keys = Json::array();
-           for (const auto& [t, x] : track.keys)
-             keys.push_back({t, std::round((track.keys[0].second + (x - track.keys[0].second) * v) * 1e5) / 1e5});
-           return set(d, fmt::format("{}/tracks/{}/keys", b.shot_path, *i), keys);
-         },
-         [name](double v) { return said("Make the {} {} % as long", name, number_text(100 * v, 2)); }, 0.2, "",
-         false});
+    list.push_back({even_steps(0.02, 0.98, 0.02), 1.0,
+                    [&b, first = track.keys[0].second, i](const Document& d, double v) {
+                      return with_keys(b, d, *i, [&](double t, double value) {
+                        return Json{t, std::round((first + (value - first) * v) * 1e5) / 1e5};
+                      });
+                    },
+                    [name](double v) { return said("Make the {} {} % as long", name, number_text(100 * v, 2)); },
+                    0.2, "", false});
   }
   list.push_back(speed_knob(b));
 }
