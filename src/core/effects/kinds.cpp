@@ -88,7 +88,7 @@ const std::vector<EffectKind>& effect_kinds() {
         {"flow", "Flow as timed", "m3/s, 0: by the lip", {0.0, 0.1}, 0.0},
         {"neck_diameter", "Neck", "m, 0: over a lip", {0.0, 1.0}, 0.0},
         {"foam_share", "Head of foam", "share", {0.0, 10.0}, 0.0},
-        {"foam_half_life", "Foam halves in", "s", {1.0, 1e6}, 90.0},
+        {"foam_half_life", "Foam halves in", "s", {1.0, 1e6}, 90.0, false, "foam_share"},
         density,
         viscosity,
         surface_tension},

@@ -24,7 +24,8 @@ struct EffectMeasure {
   std::string key, name, unit;
   Range range;
   double usual;
-  bool list = false;  ///< as many as there are things, else one
+  bool list = false;   ///< as many as there are things, else one
+  std::string with{};  ///< key of the measure without which, when it is 0, this one says nothing
 };
 
 /// What can hurt somebody or spoil the set. Words by `peril_words`.

@@ -22,6 +22,8 @@
 namespace cinnabar {
 namespace {
 
+constexpr std::size_t usual_fields = 15;
+
 QString name_of(const Effect& effect) { return q(effect_name(effect)); }
 /// A number's name for people: its key without the unit that it may end by.
 QString told_name(const std::string& key) {
@@ -127,7 +129,7 @@ QWidget* EffectsPanel::planned() {
   auto* body = new QHBoxLayout(page);
   body->setContentsMargins(0, 0, 0, 0);
   body->setSpacing(12);
-  fields_ = new NumberGrid({.across = 5, .apart = 8, .rows = 3, .narrowest = 56}, 15, page);
+  fields_ = new NumberGrid({.across = 5, .apart = 8, .rows = 3, .narrowest = 56}, usual_fields, page);
   connect(fields_, &NumberGrid::refused, session_, &Session::message);
   connect(fields_, &NumberGrid::previewed, this, [this](std::size_t at, double v) { set(at, v, false); });
   connect(fields_, &NumberGrid::entered, this, [this](std::size_t at, double v) { set(at, v, true); });
@@ -190,6 +192,7 @@ std::vector<EffectsPanel::Shown> EffectsPanel::numbers(const Effect& e) const {
   const auto all = measures_of(*kind, e.measures, e.liquid);
   if (!all) return list;
   for (const EffectMeasure& m : kind->measures) {
+    if (!m.with.empty() && all->at(m.with).front() == 0.0) continue;
     const std::vector<double>& values = all->at(m.key);
     list.push_back(
         {unitField(q(in_words(m.name.c_str())), "effect_" + m.key, values.front(), m.unit, units), m.key});
@@ -223,6 +226,7 @@ void EffectsPanel::refresh() {
   shown_ = now ? numbers(*now) : std::vector<Shown>{};
   std::vector<NumberField::Spec> specs;
   for (const Shown& one : shown_) specs.push_back(one.spec);
+  fields_->setAcross(specs.size() > usual_fields ? 6 : 5);  // three rows, whose figures are not cut
   fields_->setNumbers(specs);
   read_->setChecked(now && now->read);
   tell();
