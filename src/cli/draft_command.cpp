@@ -11,6 +11,7 @@
 #include "cinnabar/forecast/levels/moods.h"
 #include "cinnabar/project/making/new_spot.h"
 #include "cinnabar/project/making/starter_kits.h"
+#include "cinnabar/project/model/names.h"
 #include "cinnabar/project/store/store.h"
 
 namespace cinnabar {
@@ -123,13 +124,13 @@ int draft_command(const Answer& answer, const DraftArguments& a) {
     shots.push_back({{"number", i + 1},
                      {"name", shot.name},
                      {"move", s.move},
-                     {"part", s.part},
+                     {"part", name_of(s.part)},
                      {"screen_time", shot.screen_time},
                      {"level", t.level},
                      {"leaning", t.leaning},
                      {"out", t.out}});
-    answer.say(fmt::format("{:2}  {:<30} {:<7} {:>6} s   {} level, {} leaning, {} out", i + 1, shot.name, s.part,
-                           fixed_text(shot.screen_time, 2), t.level, t.leaning, t.out));
+    answer.say(fmt::format("{:2}  {:<30} {:<7} {:>6} s   {} level, {} leaning, {} out", i + 1, shot.name,
+                           name_of(s.part), fixed_text(shot.screen_time, 2), t.level, t.leaning, t.out));
   }
   answer.say(fmt::format("About {} min with {} takes on {} set-ups; {} people.", std::lround(needs.minutes),
                          needs.takes, needs.set_ups, needs.hands));

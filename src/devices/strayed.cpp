@@ -29,11 +29,11 @@ class Plan {
   Plan(const Project& project, const Shot& shot)
       : project_(project), shot_(shot), axes_(driven_axes(shot)), optics_(shot_optics(project, shot)) {
     if (shot_.camera) shot_.camera->shake.reset();  // no motor shakes
-    const auto moves = [&](const char* target) {
-      const KeyedTrack* track = shot.track(target);
+    const auto moves = [&](Tracked what) {
+      const KeyedTrack* track = shot.track(what);
       return track && track->keys.size() > 1;
     };
-    on_slider_ = moves("camera.slide") && !moves("camera.place");
+    on_slider_ = moves(Tracked::camera_slide) && !moves(Tracked::camera_place);
     for (const ShotProduct& placed : shot.products)
       if (const Product* product = by_id(project.products, placed.product)) {
         std::vector<Vec3> points;

@@ -201,12 +201,12 @@ TEST_F(BoardTest, AShotFollowsASchoolOfItsOwn) {
   };
   pick("How effects are made", "from plates");
   EXPECT_EQ(onDisk("/shots/2/house_rules/effects"), std::optional<Json>("plates"));
-  EXPECT_EQ(session().project().rule("effects", *session().shot()), "plates");
+  EXPECT_EQ(session().project().rule<EffectsRule>(*session().shot()), EffectsRule::plates);
   EXPECT_EQ(rules->text(), "1 of its own");
   emit menu->aboutToShow();
   pick("How effects are made", "as the set-up");
   EXPECT_EQ(value("/shots/2/house_rules/effects"), std::nullopt);
-  EXPECT_EQ(session().project().rule("effects", *session().shot()), "real");
+  EXPECT_EQ(session().project().rule<EffectsRule>(*session().shot()), EffectsRule::real);
 }
 
 TEST_F(BoardTest, TheSheetSaysLensCameraAndLights) {
@@ -255,7 +255,7 @@ TEST_F(BoardTest, TheShotsWordsAreTypedAndItsFeaturesTicked) {
   auto* role = find<QComboBox>("paper-role");
   role->setFocus();
   QTest::keyClick(role, Qt::Key_H);
-  EXPECT_EQ(session().shot()->role, "hero");
+  EXPECT_EQ(session().shot()->role, ShotRole::hero);
   auto* sound = find<QLineEdit>("paper-sound");
   sound->setFocus();
   QTest::keyClicks(sound, "glass tick");

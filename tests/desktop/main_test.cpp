@@ -7,7 +7,7 @@
 #include "timed_application.h"
 
 int main(int argc, char** argv) {
-  cinnabar::keepMemoryTight();  // as the program does
+  (void)cinnabar::everyThreadHasItsHeap();  // as the program does
   cinnabar::TimedApplication app(argc, argv);
   QApplication::setApplicationName("cinnabar-tests");
   QApplication::setOrganizationName("cinnabar-tests");

@@ -103,7 +103,7 @@ TEST_F(PaperTest, TheClientsBoardHasSixShotsAPage) {
 TEST_F(PaperTest, TheCrewsBoardRunsInTheOrderOfShooting) {
   CardOptions options;
   options.pictures = false;
-  project_.house_rules["order"] = "fewest-moves";
+  project_.house_rules[HouseRule::order] = static_cast<std::size_t>(OrderRule::fewest_moves);
   ASSERT_TRUE(writePaper(Paper::crew, project_, pdf_, options));
   EXPECT_EQ(pages(), 3);
   const QString text = words();

@@ -39,6 +39,8 @@ class TimedApplication : public QApplication {
   bool notify(QObject* receiver, QEvent* event) override {
     if (depth_ > 0 && event->type() != QEvent::Paint) return QApplication::notify(receiver, event);
     QString whose = receiver->objectName() + " " + receiver->metaObject()->className();
+    if (const QObject* owner = receiver->parent(); owner && receiver->objectName().startsWith("qt_"))
+      whose += " of " + owner->objectName() + " " + owner->metaObject()->className();
     if (const auto* shortcut = qobject_cast<QShortcut*>(receiver)) whose += " " + shortcut->key().toString();
     if (depth_ > 0) {  // of the widgets that one event paints, the slowest is told
       QElapsedTimer time;

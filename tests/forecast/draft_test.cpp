@@ -50,8 +50,8 @@ TEST(DraftParts, FillTheLengthToTheFrameAndCutOnBeats) {
           const auto parts = draft_parts(p);
           ASSERT_GE(parts.size(), 4u);
           ASSERT_LE(parts.size(), 10u);
-          EXPECT_EQ(parts.front().part, "hero");
-          EXPECT_EQ(parts.back().part, "ending");
+          EXPECT_EQ(parts.front().part, ShotRole::hero);
+          EXPECT_EQ(parts.back().part, ShotRole::ending);
           double at = 0;
           for (std::size_t i = 0; i < parts.size(); ++i) {
             EXPECT_GT(parts[i].seconds, 0.2) << length << " " << tempo;
@@ -67,21 +67,21 @@ TEST(DraftParts, FillTheLengthToTheFrameAndCutOnBeats) {
 
 // Own behaviour.
 TEST(DraftCandidates, FollowTheProductTheMoodAndTheKit) {
-  const auto of = [](const char* kind, const char* kit, const char* mood, const char* part) {
+  const auto of = [](const char* kind, const char* kit, const char* mood, ShotRole part) {
     return draft_candidates(read(*spot_in_hand(in_hand(kind, kit, mood))), part, 1);
   };
   const auto holds = [](const std::vector<std::string>& list, const char* move) {
     return std::find(list.begin(), list.end(), move) != list.end();
   };
-  EXPECT_TRUE(holds(of("jar", "three-lights", "warm", "action"), "pour"));
-  EXPECT_FALSE(holds(of("device", "three-lights", "warm", "action"), "pour"));
-  EXPECT_TRUE(holds(of("carton", "three-lights", "crisp", "action"), "burst"));
-  EXPECT_FALSE(holds(of("jar", "three-lights", "crisp", "action"), "burst"));
-  EXPECT_TRUE(holds(of("bottle", "small-studio", "gentle", "hero"), "slide-centred"));
-  EXPECT_FALSE(holds(of("bottle", "three-lights", "gentle", "hero"), "slide-centred")) << "no slider";
-  EXPECT_NE(of("jar", "three-lights", "dramatic", "hero").front(),
-            of("jar", "three-lights", "gentle", "hero").front());
-  EXPECT_FALSE(holds(of("fruit", "one-light", "gentle", "hero"), "slow-spin")) << "no label to land on";
+  EXPECT_TRUE(holds(of("jar", "three-lights", "warm", ShotRole::action), "pour"));
+  EXPECT_FALSE(holds(of("device", "three-lights", "warm", ShotRole::action), "pour"));
+  EXPECT_TRUE(holds(of("carton", "three-lights", "crisp", ShotRole::action), "burst"));
+  EXPECT_FALSE(holds(of("jar", "three-lights", "crisp", ShotRole::action), "burst"));
+  EXPECT_TRUE(holds(of("bottle", "small-studio", "gentle", ShotRole::hero), "slide-centred"));
+  EXPECT_FALSE(holds(of("bottle", "three-lights", "gentle", ShotRole::hero), "slide-centred")) << "no slider";
+  EXPECT_NE(of("jar", "three-lights", "dramatic", ShotRole::hero).front(),
+            of("jar", "three-lights", "gentle", ShotRole::hero).front());
+  EXPECT_FALSE(holds(of("fruit", "one-light", "gentle", ShotRole::hero), "slow-spin")) << "no label to land on";
 }
 
 /// Levels that do not stand level, for each shot.
@@ -133,7 +133,7 @@ TEST_P(DraftOf, IsValidComputableAndAtMostHalfAsFarOffAsTheShelf) {
   const Project p = read(draft->document);
   ASSERT_EQ(p.shots.size(), draft->shots.size());
   EXPECT_NEAR(p.screen_time(), *in_hand(kind, kit, mood).length, 1e-4);
-  std::set<std::string> parts;
+  std::set<ShotRole> parts;
   for (const DraftShot& s : draft->shots) parts.insert(s.part);
   EXPECT_EQ(parts.size(), 4u);
   for (const Level& l : spot_levels(p))
@@ -193,7 +193,7 @@ TEST(Draft, AnotherMoveTakesTheShotsPlaceAndLeftOutTakesItsSetUpAlong) {
     EXPECT_TRUE(setup->id == "A" ||
                 std::any_of(p.shots.begin(), p.shots.end(), [&](const auto& s) { return s->setup == setup->id; }));
   std::set<std::string> all;
-  for (const std::string& move : draft_candidates(p, "detail", 1)) all.insert(move);
+  for (const std::string& move : draft_candidates(p, ShotRole::detail, 1)) all.insert(move);
   EXPECT_FALSE(with_another(forecaster, *draft, 1, all).has_value());
 }
 
@@ -211,7 +211,7 @@ TEST(Draft, IsTheSameForTheSameSeedAndCancelledAtOnce) {
   for (unsigned seed = 1; seed <= 4; ++seed) {
     std::string order;
     const Project project = read(begun);
-    for (const char* part : {"hero", "detail", "action"})
+    for (const auto part : {ShotRole::hero, ShotRole::detail, ShotRole::action})
       for (const std::string& move : draft_candidates(project, part, seed)) order += move + " ";
     orders.insert(order);
   }

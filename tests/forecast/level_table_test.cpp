@@ -25,7 +25,7 @@ TEST(LevelTable, RowsAreWholeAndTheirIdsTheirOwn) {
     EXPECT_EQ(row.of_spot != nullptr, row.group == Group::spot);
     // Nobody reads cautions for another.
     EXPECT_EQ(row.of_shot != nullptr && row.unit != Unit::unread, !row.knobs.empty());
-    EXPECT_TRUE(!row.rule[0] || schools(row.rule).size() >= 2) << row.rule;
+    EXPECT_TRUE(!row.rule || schools(*row.rule).size() >= 2) << row.id;
     EXPECT_EQ(level_row(row.id), &row);
   }
   EXPECT_EQ(level_row("light.nonsense"), nullptr);

@@ -54,7 +54,7 @@ TEST_P(MethodFor, StandsAndServesWhatItIsMadeFor) {
   for (const MethodStanding& one : *found) {
     SCOPED_TRACE(one.method->id);
     EXPECT_LE(one.method->lamps, c.lamps);
-    EXPECT_TRUE(one.method->rule.empty() || one.method->rule == c.rule);
+    EXPECT_TRUE(!one.method->rule || rule_name(*one.method->rule) == c.rule);
     const auto faults = validate(one.after);
     EXPECT_TRUE(faults.empty()) << faults[0].path << " " << faults[0].message;
     ProjectReader reader;

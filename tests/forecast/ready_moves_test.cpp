@@ -185,7 +185,7 @@ TEST(ReadyMoves, TheSilhouetteIsDarkBeforeALitBackdrop) {
   ProjectReader reader;
   const Project project = reader.read(made.document);
   ASSERT_EQ(project.setups.back()->lights.size(), 1u);
-  EXPECT_EQ(project.setups.back()->lights[0].meant_for, "backdrop");
+  EXPECT_EQ(project.setups.back()->lights[0].meant_for, MeantFor::backdrop);
   for (const Level& l : made.levels)
     if (l.id == "light.backdrop") {
       EXPECT_GT(*l.value, -2.0) << "stops from the exposure's own grey: lit";

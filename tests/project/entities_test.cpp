@@ -1,6 +1,8 @@
 // Entities: what is left out has the document's default, and what did not change is not read again.
 #include "cinnabar/project/model/entities.h"
 
+#include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/model/names.h"
 #include "worlds.h"
 
 namespace cinnabar {
@@ -37,8 +39,8 @@ TEST(Defaults, AreThoseOfTheDocument) {
   EXPECT_EQ(c.nd_stops, 0);
   EXPECT_EQ(p.shots[0]->target_stops, 0);
   EXPECT_EQ(p.shots[0]->keepers_wanted, 1);
-  EXPECT_EQ(p.rule("shutter"), "half");
-  EXPECT_EQ(p.rule("backdrop"), "black");
+  EXPECT_EQ(p.rule<ShutterRule>(), ShutterRule::half);
+  EXPECT_EQ(p.rule<BackdropRule>(), BackdropRule::black);
   EXPECT_EQ(p.setups[0]->backdrop.kind, BackdropKind::none);
   EXPECT_EQ(p.setups[0]->ambient_lx, 0);
 }
@@ -62,13 +64,13 @@ TEST(Materials, HaveTheDefaultsOfTheirKind) {
 TEST(Rules, OfTheShotGoBeforeTheSetupsBeforeTheProjects) {
   Json doc = worlds::bare();
   doc["house_rules"] = {{"depth", "deep"}};
-  EXPECT_EQ(worlds::read(doc).rule("depth", *worlds::read(doc).shots[0]), "deep");
+  EXPECT_EQ(worlds::read(doc).rule<DepthRule>(*worlds::read(doc).shots[0]), DepthRule::deep);
   doc["setups"][0]["house_rules"] = {{"depth", "shallow"}};
   const Project by_setup = worlds::read(doc);
-  EXPECT_EQ(by_setup.rule("depth", *by_setup.shots[0]), "shallow");
+  EXPECT_EQ(by_setup.rule<DepthRule>(*by_setup.shots[0]), DepthRule::shallow);
   doc["shots"][0]["house_rules"] = {{"depth", "deep"}};
   const Project by_shot = worlds::read(doc);
-  EXPECT_EQ(by_shot.rule("depth", *by_shot.shots[0]), "deep");
+  EXPECT_EQ(by_shot.rule<DepthRule>(*by_shot.shots[0]), DepthRule::deep);
 }
 
 TEST(Reader, KeepsWhatDidNotChange) {
@@ -87,6 +89,39 @@ TEST(Reader, KeepsWhatDidNotChange) {
   EXPECT_EQ(a.setups[0], b.setups[0]);
   const Project c = reader.read(*with_value(doc, "/kit/lenses/0/focal_low", 0.04));  // shots are read with the kit
   EXPECT_NE(a.shots[1], c.shots[1]);
+}
+
+// Own behaviour: choices are read by their names; what is no name of a support's is kept as another, and what says
+// nothing chooses nothing.
+TEST(Choices, AreReadByTheirNames) {
+  Json doc = worlds::bare();
+  Json& supports = doc["kit"]["supports"] = Json::array();
+  for (const std::string& name : support_names()) supports.push_back({{"id", name}, {"kind", name}});
+  supports.push_back({{"id", "crane"}, {"kind", "crane"}});
+  supports.push_back({{"id", "plate"}});
+  doc["kit"]["modifiers"] = {{{"id", "a"}, {"shape", "disc"}, {"radius", 0.4}}, {{"id", "b"}, {"grid_deg", 30}}};
+  doc["shots"][0]["size"] = "macro", doc["shots"][0]["role"] = "ending";
+  doc["house_rules"] = {{"shutter", "flicker-safe"}, {"of another program", "kept"}};
+  doc["project"]["units"] = "imperial";
+  EXPECT_TRUE(validate(doc).empty());
+  const Project p = worlds::read(doc);
+  ASSERT_EQ(p.supports.size(), 7u);
+  for (int k = 0; k <= static_cast<int>(SupportKind::other); ++k)
+    EXPECT_EQ(p.supports[static_cast<std::size_t>(k)]->kind, static_cast<SupportKind>(k));
+  EXPECT_EQ(p.supports[6]->kind, std::nullopt);
+  EXPECT_TRUE(p.supports[0]->turns() && p.supports[6]->turns());
+  EXPECT_FALSE(p.supports[1]->turns() || p.supports[5]->turns());
+  EXPECT_EQ(p.modifiers[0]->shape, LightShape::disc);
+  EXPECT_EQ(p.modifiers[1]->shape, std::nullopt);
+  EXPECT_EQ(p.shots[0]->size, ShotSize::macro);
+  EXPECT_EQ(p.shots[0]->role, ShotRole::ending);
+  EXPECT_EQ(p.rule<ShutterRule>(), ShutterRule::flicker_safe);
+  EXPECT_EQ(p.house_rules.size(), 1u);
+  EXPECT_EQ(p.units, Units::imperial);
+  for (std::size_t k = 0; k < house_rule_rows().size(); ++k)
+    EXPECT_EQ(static_cast<std::size_t>(house_rule_rows()[k].rule), k) << "rows stand in the enum's order";
+  EXPECT_EQ(rule_name(MovementRule::locked_off), "locked-off");
+  EXPECT_EQ(rule_name(EffectsRule::plates), "plates");
 }
 
 TEST(Spot, StartsEachShotWhereTheOnesBeforeEnd) {

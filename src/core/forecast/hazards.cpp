@@ -52,10 +52,9 @@ HazardInputs hazards_of(const Project& project, const Shot& shot) {
             h.glass || part.material.kind == MaterialKind::glass || part.material.kind == MaterialKind::frosted;
       }
   for (const KeyedTrack& t : shot.tracks) {
-    h.turns = h.turns ||
-              ((t.target == "turntable" || (t.target.starts_with("product.") && t.target.ends_with(".turn"))) &&
-               t.keys.size() > 1);
-    if (t.target.ends_with(".dimmer")) h.flashes_per_s = std::max(h.flashes_per_s, flashes(t));
+    const auto what = tracked(t.target);
+    h.turns = h.turns || ((what == Tracked::turntable || what == Tracked::product_turn) && t.keys.size() > 1);
+    if (what == Tracked::light_dimmer) h.flashes_per_s = std::max(h.flashes_per_s, flashes(t));
   }
   const ToldEffects effects = told_effects(project, shot);
   for (const ToldEffect& told : effects)

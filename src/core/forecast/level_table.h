@@ -16,9 +16,9 @@ struct LevelRow {
   const char* brief;  ///< where there is no room for the title
   Group group;
   Unit unit;
-  Band band{};              ///< where no rule, mood or need sets it
-  const char* source = "";  ///< the same
-  const char* rule = "";    ///< the house rule that sets the band, whose schools say why (levels/schools.cpp)
+  Band band{};                      ///< where no rule, mood or need sets it
+  const char* source = "";          ///< the same
+  std::optional<HouseRule> rule{};  ///< that sets the band, whose schools say why (levels/schools.cpp)
   bool (*shown)(const ShotContext&) = always;
   std::optional<Level> (*of_shot)(const ShotContext&, const LevelStart&) = nullptr;
   std::optional<Level> (*of_spot)(const SpotContext&, const LevelStart&) = nullptr;

@@ -28,9 +28,9 @@ double length_of(const Project& project, const AnimaticOptions& options) {
   return options.shot ? project.shots[*options.shot]->screen_time : project.screen_time();
 }
 /// Pictures of a try that was stopped, of the same project at the same size.
-class Kept {
+class KeptPictures {
  public:
-  Kept(const std::string& path, std::string of) : folder_(path + ".frames"), of_(std::move(of)) {
+  KeptPictures(const std::string& path, std::string of) : folder_(path + ".frames"), of_(std::move(of)) {
     const auto known = read_file((folder_ / "of").string(), 1000);
     ours_ = known && known->starts_with("pictures of a film: ");
     same_ = known && *known == of_;
@@ -124,7 +124,7 @@ Expected<AnimaticMade> write_animatic(const Project& project, const std::string&
   while (animatic_frame(project, options, made.frames)) ++made.frames;
   made.seconds = static_cast<double>(made.frames) / rate;
   const std::vector<float> sound = sound_of(project, options, made.seconds, form.sound_rate);
-  Kept kept(path, fingerprint(options.of, options, rate));
+  KeptPictures kept(path, fingerprint(options.of, options, rate));
   FramePictures pictures(project, {options.width, options.height, options.passes, options.passes > 1 ? 4 : 1},
                          options.cancel);
   Bytes rgb;

@@ -34,8 +34,8 @@ std::function<double(double)> unwound(const std::function<double(double)>& angle
 
 std::vector<DrivenAxis> axes_of(const Shot& shot, double end) {
   std::vector<DrivenAxis> axes;
-  const auto moving = [&shot](const char* target) {
-    const KeyedTrack* track = shot.track(target);
+  const auto moving = [&shot](Tracked what) {
+    const KeyedTrack* track = shot.track(what);
     return track && track->keys.size() > 1 ? track : nullptr;
   };
   Shot steady = shot;  // no motor shakes
@@ -43,7 +43,7 @@ std::vector<DrivenAxis> axes_of(const Shot& shot, double end) {
   const auto pose = [camera = std::make_shared<const Shot>(std::move(steady))](double t) {
     return camera_at(*camera, t);
   };
-  const KeyedTrack *way = moving("camera.place"), *slide = moving("camera.slide");
+  const KeyedTrack *way = moving(Tracked::camera_place), *slide = moving(Tracked::camera_slide);
   if (way) {
     const Vec3 home = pose(0.0).place;
     for (const auto& [letter, what, along] : {std::tuple{'X', "camera to the right", Vec3{1, 0, 0}},
@@ -58,8 +58,8 @@ std::vector<DrivenAxis> axes_of(const Shot& shot, double end) {
     axes.push_back({'X', "slider", [slide](double t) { return 1e3 * slide->at(t); }});
   }
   // The head: where the camera looks to follow an aim or to look at one from elsewhere, else as it is turned.
-  const KeyedTrack *pan = moving("camera.pan"), *tilt = moving("camera.tilt");
-  if (way || moving("camera.aim")) {
+  const KeyedTrack *pan = moving(Tracked::camera_pan), *tilt = moving(Tracked::camera_tilt);
+  if (way || moving(Tracked::camera_aim)) {
     const auto bearing = [pose](double t) {
       const Vec3 ahead = pose(t).frame.ahead;
       return degrees(std::atan2(ahead.x, -ahead.z));
@@ -79,7 +79,7 @@ std::vector<DrivenAxis> axes_of(const Shot& shot, double end) {
     if (tilt) axes.push_back({'A', "tilt", [tilt](double t) { return tilt->at(t); }, true});
     if (pan) axes.push_back({'B', "pan", [pan](double t) { return pan->at(t); }, true});
   }
-  if (const KeyedTrack* table = moving("turntable"))
+  if (const KeyedTrack* table = moving(Tracked::turntable))
     axes.push_back({'C', "turntable", [table](double t) { return table->at(t); }, true});
   return axes;
 }
@@ -159,7 +159,7 @@ Expected<std::string> motion_program(const Project& project, std::size_t shot_in
   }
   const auto moments = moments_of(shot, axes, end, runs, options.tolerance);
   if (const Support* on = by_id(project.supports, shot.camera ? shot.camera->on : std::string());
-      on && on->kind == "slider" && on->travel) {
+      on && on->slides() && on->travel) {
     double goes = 0.0;  // squared: of a straight way in any direction
     for (const DrivenAxis& axis : axes) {
       if (axis.turns) continue;

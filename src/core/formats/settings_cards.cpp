@@ -52,7 +52,7 @@ void light_lines(SettingsCard& card, const Project& project, const Shot& shot) {
   if (!setup) return;
   for (const Light& light : setup->lights) {
     if (!light.on) continue;
-    const std::string dimmer = shot.track("light." + light.id + ".dimmer")
+    const std::string dimmer = shot.track(Tracked::light_dimmer, light.id)
                                    ? said("dimmed as it moves")
                                    : said("{} %", number_text(100 * light.dimmer, 3));
     std::string text = said("{}: {}, {} K", name_or(light.name, light.id), dimmer, number_text(light.kelvin, 5));
@@ -72,14 +72,14 @@ void test_lines(SettingsCard& card, const Project& project, const Shot& shot) {
   if (o.rate > project.timeline_rate * 1.01)
     card.rows.push_back({said("Test"), said("play one take at {} per second: is it slow enough, is it sharp",
                                             number_text(project.timeline_rate, 5))});
-  if (shot.track("camera.focus"))
+  if (shot.track(Tracked::camera_focus))
     card.rows.push_back({said("Test"), said("pull the focus once without a take, from mark to mark")});
 }
 
 }  // namespace
 
 SettingsCard settings_card(const Project& project, std::size_t index) {
-  const Units units = project.units == "imperial" ? Units::imperial : Units::metric;
+  const Units units = project.units;
   const Shot& shot = *project.shots.at(index);
   SettingsCard card{said("Shot {}, {}", index + 1, name_or(shot.name, shot.id)), {}};
   if (shot.camera) camera_lines(card, project, shot, units);

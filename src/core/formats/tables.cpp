@@ -9,6 +9,7 @@
 #include <unordered_set>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
 namespace {
@@ -69,7 +70,7 @@ std::vector<CsvRow> shot_table(const Project& p) {
                     s.id,
                     s.name,
                     s.setup,
-                    s.size,
+                    s.size ? name_of(*s.size) : std::string(),
                     number_text(s.screen_time, 8),
                     number_text(s.set_time(), 8),
                     camera(c.camera),

@@ -26,42 +26,42 @@ constexpr double drill_from = 360.0;   // degrees: what turns less is not worth 
 
 /// A row a thing that hands move: what follows its name, and how it is measured.
 struct Row {
-  std::string_view of, what;
+  Tracked what;
   const char* words;
   Measure measure;
 };
-constexpr Row rows[]{{"camera", "slide", "Camera on its slide", Measure::way},
-                     {"camera", "place", "Camera carried", Measure::way},
-                     {"camera", "pan", "Camera panned", Measure::angle},
-                     {"camera", "tilt", "Camera tilted", Measure::angle},
-                     {"camera", "roll", "Camera rolled", Measure::angle},
-                     {"camera", "focus", "Focus pulled", Measure::distance},
-                     {"camera", "focal", "Lens zoomed", Measure::distance},
-                     {"", "turntable", "Turntable", Measure::angle},
-                     {"product", "place", "{} moved", Measure::way},
-                     {"product", "turn", "{} turned", Measure::angle},
-                     {"product", "tilt", "{} tilted", Measure::angle},
-                     {"light", "place", "{} carried", Measure::way},
-                     {"light", "turn", "{} carried round", Measure::angle},
-                     {"light", "dimmer", "{} dimmed", Measure::dimmer},
-                     {"light", "doors", "{}: doors opened", Measure::angle},
-                     {"card", "place", "{} moved", Measure::way},
-                     {"card", "turn", "{} turned", Measure::angle}};
+constexpr Row rows[]{{Tracked::camera_slide, "Camera on its slide", Measure::way},
+                     {Tracked::camera_place, "Camera carried", Measure::way},
+                     {Tracked::camera_pan, "Camera panned", Measure::angle},
+                     {Tracked::camera_tilt, "Camera tilted", Measure::angle},
+                     {Tracked::camera_roll, "Camera rolled", Measure::angle},
+                     {Tracked::camera_focus, "Focus pulled", Measure::distance},
+                     {Tracked::camera_focal, "Lens zoomed", Measure::distance},
+                     {Tracked::turntable, "Turntable", Measure::angle},
+                     {Tracked::product_place, "{} moved", Measure::way},
+                     {Tracked::product_turn, "{} turned", Measure::angle},
+                     {Tracked::product_tilt, "{} tilted", Measure::angle},
+                     {Tracked::light_place, "{} carried", Measure::way},
+                     {Tracked::light_turn, "{} carried round", Measure::angle},
+                     {Tracked::light_dimmer, "{} dimmed", Measure::dimmer},
+                     {Tracked::light_doors, "{}: doors opened", Measure::angle},
+                     {Tracked::card_place, "{} moved", Measure::way},
+                     {Tracked::card_turn, "{} turned", Measure::angle}};
 
 /// The row of a target, and the id that it bears.
 std::pair<const Row*, std::string> row_of(const std::string& target) {
   const auto read = read_target(target);
-  const auto row = std::find_if(std::begin(rows), std::end(rows), [&](const Row& one) {
-    return read && read->kind->of == one.of && read->kind->what == one.what;
-  });
+  const auto row = std::find_if(std::begin(rows), std::end(rows),
+                                [&](const Row& one) { return read && read->kind->is == one.what; });
   return row == std::end(rows) ? std::pair<const Row*, std::string>{} : std::pair{row, read->id};
 }
 
 std::string name_of(const Project& project, const Shot& shot, const Row& row, const std::string& id) {
   const Setup* setup = by_id(project.setups, shot.setup);
-  if (row.of == "product")
+  const TrackedThing moved = kind_of(row.what).moved;
+  if (moved == TrackedThing::product)
     if (const Product* product = by_id(project.products, id)) return name_or(product->name, id);
-  if (row.of == "light" && setup)
+  if (moved == TrackedThing::light && setup)
     for (const Light& light : setup->lights)
       if (light.id == id) return name_or(light.name, id);
   return id;
@@ -70,11 +70,12 @@ std::string name_of(const Project& project, const Shot& shot, const Row& row, co
 /// Recorded pixels of a millimetre or a degree, at the product that is looked at and at this moment.
 std::optional<double> off_by(const Project& project, const Shot& shot, const Row& row, const std::string& id,
                              double set_time) {
-  if (!shot.camera || row.of == "light" || row.of == "card") return {};
+  const TrackedThing moved = kind_of(row.what).moved;
+  if (!shot.camera || moved == TrackedThing::light || moved == TrackedThing::card) return {};
   const CameraPose pose = camera_at(shot, set_time);
   const double pitch = shot_optics(project, shot).pitch;
-  const bool head = row.what == "pan" || row.what == "tilt";
-  if (head) return pose.image_distance() * radians(1.0) / pitch;
+  if (row.what == Tracked::camera_pan || row.what == Tracked::camera_tilt)
+    return pose.image_distance() * radians(1.0) / pitch;
   const ShotProduct* placed = nullptr;
   for (const ShotProduct& one : shot.products)
     if (!placed || one.product == id) placed = &one;
@@ -84,7 +85,8 @@ std::optional<double> off_by(const Project& project, const Shot& shot, const Row
   const double depth = pose.depth(product_at(project, shot, *placed, set_time).world({0, 0.5 * (low + high), 0}));
   const double reach = widest_reach(*product);
   if (row.measure == Measure::way && depth > 1e-3) return 1e-3 * pose.image_distance() / depth / pitch;
-  if ((row.what == "turn" || row.what == "turntable") && depth - reach > 1e-3)
+  if ((row.what == Tracked::turntable || row.what == Tracked::product_turn || row.what == Tracked::product_tilt) &&
+      depth - reach > 1e-3)
     return reach * radians(1.0) * pose.image_distance() / (depth - reach) / pitch;
   return {};
 }
@@ -96,12 +98,12 @@ double hand_gains(double way, double seconds) {
 
 /// What the moved thing is besides its track: how heavy, and whether it stays on its level.
 void note_body(HandMove& move, const Project& project, const Shot& shot, const Row& row, const std::string& id) {
-  if (row.of != "product") return;
+  if (kind_of(row.what).moved != TrackedThing::product) return;
   const Product* product = by_id(project.products, id);
   if (!product) return;
   if (product->mass > 0.0) move.mass = product->mass;
   const KeyedTrack* track = shot.track(move.target);
-  if (row.what != "place" || track->places.empty()) return;
+  if (row.what != Tracked::product_place || track->places.empty()) return;
   const double level = track->places.front().y;
   move.level_way = std::all_of(track->places.begin(), track->places.end(),
                                [&](const Vec3& at) { return std::abs(at.y - level) < 1e-4; });
@@ -193,7 +195,7 @@ std::vector<HandMove> hand_moves(const Project& project, const Shot& shot) {
                                                    track.keys[k].first - track.keys[k - 1].first));
     if (shot.camera) move.rate = shot_optics(project, shot).rate;
     move.frame_lasts = shot.clock.speed_at(std::min(to, end)) / project.timeline_rate;
-    if (row->what == "focus" && shot.camera)
+    if (row->what == Tracked::camera_focus && shot.camera)
       for (HandMove::Mark& mark : move.marks) mark.from_sensor = camera_at(shot, mark.set_time).from_sensor();
     note_body(move, project, shot, *row, id);
     out.push_back(std::move(move));
@@ -233,8 +235,7 @@ std::string care_text(const HandMove& move) {
 std::vector<std::string> means_texts(const HandMove& move) {
   std::vector<std::string> ways;
   const double seconds = move.seconds(), travel = move.travel();
-  const bool turns =
-      move.target == "turntable" || (move.target.starts_with("product.") && move.target.ends_with(".turn"));
+  const bool turns = tracked(move.target) == Tracked::turntable || tracked(move.target) == Tracked::product_turn;
   const bool one_way = std::abs(std::abs(move.marks.back().at - move.marks.front().at) - travel) < 1e-6;
   if (turns && one_way) {
     const double pull = travel / 360.0 / unwind({1.0, bolt_radius})->turns;  // metres

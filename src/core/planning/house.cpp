@@ -24,7 +24,7 @@ double elevation_deg(const Light& l) { return degrees(std::atan2(l.place.y, std:
 
 int lights_from_above(const Project& p, const Shot& shot) {
   const Setup* setup = by_id(p.setups, shot.setup);
-  if (!setup || p.rule("overhead", shot) != "never") return 0;
+  if (!setup || p.rule<OverheadRule>(shot) != OverheadRule::never) return 0;
   return static_cast<int>(std::count_if(setup->lights.begin(), setup->lights.end(), [](const Light& l) {
     return l.on && elevation_deg(l) > overhead_deg + 1e-9;
   }));
@@ -49,7 +49,7 @@ std::optional<Daylight> daylight(const Project& p) {
 double hours_by_the_window(const Project& p) {
   double hours = 0;
   for (const auto& shot : p.shots)
-    if (p.rule("ambient", *shot) == "window")
+    if (p.rule<AmbientRule>(*shot) == AmbientRule::window)
       hours += std::max(1.0, shot->takes_planned.value_or(1.0)) *
                ((shot->set_time() + lead_seconds) / 3600.0 + shot->reset_minutes / 60.0);
   return hours;
@@ -67,7 +67,7 @@ std::vector<std::string> house_faults(const Project& p) {
           list.push_back(said("No light from above is the rule: {} of set-up {} stands {} degrees up.", l.name,
                               setup->id, fixed_text(elevation_deg(l), 0)));
     if (is_effect(shot)) {
-      const bool plates = p.rule("effects", shot) == "plates";
+      const bool plates = p.rule<EffectsRule>(shot) == EffectsRule::plates;
       if (plates && shot.plates.size() < 2)
         list.push_back(said("Shot {}: effects are built from plates here, and it names {}.", i + 1,
                             shot.plates.empty() ? "none" : "one"));
@@ -75,7 +75,7 @@ std::vector<std::string> house_faults(const Project& p) {
         list.push_back(
             said("Shot {}: effects are done for real here, and it names {} plates.", i + 1, shot.plates.size()));
     }
-    if (shot.move == "mist" && p.rule("droplets", shot) == "water" && shot.reset_minutes < 2.0)
+    if (shot.move == "mist" && p.rule<DropletsRule>(shot) == DropletsRule::water && shot.reset_minutes < 2.0)
       list.push_back(
           said("Shot {}: plain water runs and is sprayed anew for every take; its reset of {} min is "
                "short of 2.",

@@ -65,7 +65,7 @@ ModeFit mode_fit(const Project& project, const Shot& shot, const CameraMode& mod
     const bool fits = mode.width >= width || mode.height >= height;
     want(fits, said("{} x {} pixels for {} x {}", mode.width, mode.height, width, height));
   }
-  if (project.rule("focus", shot) == "autofocus-locked") want(mode.autofocus, said("autofocus"));
+  if (project.rule<FocusRule>(shot) == FocusRule::autofocus_locked) want(mode.autofocus, said("autofocus"));
   return fit;
 }
 

@@ -101,8 +101,8 @@ std::optional<std::size_t> hero_shot(const Project& p) {
       if (is(*p.shots[i])) return i;
     return std::nullopt;
   };
-  if (const auto named = first([](const Shot& s) { return s.role == "hero"; })) return named;
-  if (const auto wide = first([](const Shot& s) { return s.size == "wide"; })) return wide;
+  if (const auto named = first([](const Shot& s) { return s.role == ShotRole::hero; })) return named;
+  if (const auto wide = first([](const Shot& s) { return s.size == ShotSize::wide; })) return wide;
   return first([](const Shot&) { return true; });
 }
 
@@ -140,11 +140,11 @@ int things_moved(const Setup& from, const Setup& to) {
 std::vector<std::size_t> shooting_order(const Project& p) {
   std::vector<std::size_t> order(p.shots.size());
   std::iota(order.begin(), order.end(), std::size_t{0});
-  const std::string rule = p.rule("order");
-  if (rule == "story") return order;
+  const auto rule = p.rule<OrderRule>();
+  if (rule == OrderRule::story) return order;
   std::vector<Group> clean, traces;
   for (Group& g : groups_of(p)) (g.traces && !g.hero ? traces : clean).push_back(std::move(g));
-  const bool hero_first = rule == "hero-first";
+  const bool hero_first = rule == OrderRule::hero_first;
   if (hero_first) std::stable_partition(clean.begin(), clean.end(), [](const Group& g) { return g.hero; });
   order.clear();
   const auto take = [&](std::vector<Group>& groups, bool fixed) {

@@ -108,16 +108,16 @@ class Packer {
         most = std::max(most, std::min(n, 1.0));  // what stands together turns together
         return n > 0;
       });
-      if (s->kind == "slider" && s.get() == first("slider")) {
-        shots = shots_with([](const Shot& shot) { return shot.track("camera.slide") != nullptr; });
+      if (s->slides() && s.get() == first_slider()) {
+        shots = shots_with([](const Shot& shot) { return shot.track(Tracked::camera_slide) != nullptr; });
         most = shots.empty() ? 0 : 1;
       }
       if (most > 0) add("kit/supports", *s, most, s->holding.count, std::move(shots));
     }
   }
-  [[nodiscard]] const Support* first(const std::string& kind) const {
+  [[nodiscard]] const Support* first_slider() const {
     for (const auto& s : p_.supports)
-      if (s->kind == kind && s->holding.owned) return s.get();
+      if (s->slides() && s->holding.owned) return s.get();
     return nullptr;
   }
 
@@ -126,7 +126,7 @@ class Packer {
     std::vector<double> reaches;
     const Support* kind = nullptr;
     for (const auto& s : p_.supports)
-      if (s->kind == "stand" && s->holding.owned) {
+      if (s->kind == SupportKind::stand && s->holding.owned) {
         kind = kind ? kind : s.get();
         for (int i = 0; i < static_cast<int>(s->holding.count); ++i) reaches.push_back(s->reach.value_or(far_up));
       }
@@ -156,7 +156,7 @@ class Packer {
       if (unheld > worst) worst = unheld, where = setup->id;
     }
     if (most_heads == 0) return;
-    const auto units = p_.units == "imperial" ? Units::imperial : Units::metric;
+    const Units units = p_.units;
     add("kit/supports", *kind, static_cast<double>(std::max(most_heads, reaches.size() + worst)),
         static_cast<double>(reaches.size()), shots_with([](const Shot&) { return true; }), {},
         worst ? said("set-up {} has heads up to {} high that none of them holds", where,
@@ -218,9 +218,10 @@ class Packer {
 
   /// What the droplets' school sprays on, where nothing of the kit is named so.
   void droplets() {
-    for (const char* school : {"glycerin", "water"}) {
-      auto shots = shots_with([&](const Shot& s) { return s.move == "mist" && p_.rule("droplets", s) == school; });
-      const bool glycerin = std::string(school) == "glycerin";
+    for (const auto school : {DropletsRule::glycerin, DropletsRule::water}) {
+      auto shots =
+          shots_with([&](const Shot& s) { return s.move == "mist" && p_.rule<DropletsRule>(s) == school; });
+      const bool glycerin = school == DropletsRule::glycerin;
       const bool there = std::any_of(p_.consumables.begin(), p_.consumables.end(), [&](const auto& c) {
         return glycerin ? has_word(c->name, "glycerin") || has_word(c->name, "glycerine") ||
                               has_word(c->name, "glycerol")
@@ -275,7 +276,7 @@ class Packer {
 
   /// Other cards, surfaces and backdrops are made or cut to size: they are listed, and count as there.
   void sheets() {
-    const auto units = p_.units == "imperial" ? Units::imperial : Units::metric;
+    const Units units = p_.units;
     const auto size = [&](double w, double h) { return length_text(w, units) + " x " + length_text(h, units); };
     for (const auto& setup : p_.setups) {
       auto shots = shots_with([&](const Shot& s) { return s.setup == setup->id; });

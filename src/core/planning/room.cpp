@@ -28,7 +28,7 @@ RoomNeeds room_needs(const Project& p) {
         for (int k = 0; k <= 8; ++k) {
           const double t = shot->set_time() * k / 8;
           for (const Light& l : setup->lights)
-            if (shot->track("light." + l.id + ".place")) reach(light_at(l, *shot, t).place, foot);
+            if (shot->track(Tracked::light_place, l.id)) reach(light_at(l, *shot, t).place, foot);
           if (!shot->camera) continue;
           const CameraPose pose = camera_at(*shot, t);
           reach(pose.place - Vec3{pose.frame.ahead.x, 0, pose.frame.ahead.z} * behind_camera, 0.0);
@@ -58,7 +58,7 @@ RoomNeeds room_needs(const Project& p) {
 
 std::vector<std::string> room_faults(const Project& p, const RoomNeeds& n) {
   std::vector<std::string> list;
-  const auto units = p.units == "imperial" ? Units::imperial : Units::metric;
+  const Units units = p.units;
   const Means& m = p.means;
   // The room may be used either way round.
   if (m.room_width && m.room_depth) {

@@ -9,6 +9,7 @@
 #include "cinnabar/base/range.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/project/making/shot_edits.h"
+#include "cinnabar/project/model/names.h"
 #include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/effects_staged.h"
 #include "cinnabar/scene/form.h"
@@ -362,10 +363,10 @@ std::optional<SetEdit> modifier_put(const OnSet& on, const SetThing& thing, cons
   if (!m || l->modifier == kit_id) return {};
   light["modifier"] = kit_id;
   for (const char* key : {"grid_deg", "doors", "transmittance"}) light.erase(key);
-  if (!m->shape.empty()) {
+  if (m->shape) {
     for (const char* key : {"width", "height", "radius", "length"}) light.erase(key);
-    light["shape"] = m->shape;
-    if (m->shape == "disc")
+    light["shape"] = light_shape_names()[static_cast<std::size_t>(*m->shape)];
+    if (m->shape == LightShape::disc)
       light["radius"] = m->radius;
     else
       light["width"] = m->width, light["height"] = m->height;
@@ -418,9 +419,11 @@ std::optional<SetEdit> taken_away(const OnSet& on, const SetThing& thing) {
   list.erase(list.begin() + static_cast<std::ptrdiff_t>(thing.index));
   out.values = {{*pointer, list}};
   if (thing.kind == Kind::effect) return out;  // no track moves it
-  const std::string of = thing.kind == Kind::light ? "light" : thing.kind == Kind::card ? "card" : "product";
+  const TrackedThing by = thing.kind == Kind::light  ? TrackedThing::light
+                          : thing.kind == Kind::card ? TrackedThing::card
+                                                     : TrackedThing::product;
   take_tracks(on, out, thing.kind == Kind::product,
-              [&](const TrackTarget& target) { return target.kind->of == of && target.id == id; });
+              [&](const TrackTarget& target) { return target.kind->moved == by && target.id == id; });
   return out;
 }
 
@@ -431,7 +434,7 @@ std::optional<SetEdit> doors_switched(const OnSet& on, const SetThing& thing) {
   if (l->doors) {
     SetEdit off{{{pointer, std::nullopt}}, said("Doors off {}", l->name), thing};
     take_tracks(on, off, false, [&](const TrackTarget& target) {
-      return target.kind->of == "light" && target.kind->what == "doors" && target.id == l->id;
+      return target.kind->is == Tracked::light_doors && target.id == l->id;
     });
     return off;
   }

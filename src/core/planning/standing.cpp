@@ -21,7 +21,7 @@ double foot_radius(const Product& product) {
 
 std::vector<Standing> standing_on_turntable(const Project& project, const Shot& shot) {
   std::vector<Standing> list;
-  const KeyedTrack* turn = shot.track("turntable");
+  const KeyedTrack* turn = shot.track(Tracked::turntable);
   const double end = shot.set_time();
   if (!turn || turn->keys.size() < 2 || end <= 0.0) return list;
   constexpr int steps = 256;

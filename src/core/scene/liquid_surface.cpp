@@ -28,7 +28,7 @@ class Filling {
  public:
   Filling(const Project& project, const Shot& shot, std::size_t thing, const ToldEffects& effects)
       : thing_(static_cast<int>(thing)), effects_(effects) {
-    tilt_ = shot.track("product." + shot.products[thing].product + ".tilt");
+    tilt_ = shot.track(Tracked::product_tilt, shot.products[thing].product);
     if (const Product* product = by_id(project.products, shot.products[thing].product))
       vessel_ = vessel_inside(*product);
     if (!vessel_.inner.empty()) begins_ = volume_under(vessel_.inner, 0.0, vessel_.level);
@@ -103,9 +103,9 @@ Vec3 wave_left(Sloshing slosh, const std::function<Vec3(double)>& at, double t) 
 std::optional<LiquidSurface> liquid_surface(const Project& project, const Shot& shot, std::size_t thing,
                                             const ToldEffects& effects, const Product& product, double t) {
   const ShotProduct& placed = shot.products[thing];
-  const std::string own = "product." + placed.product;
-  const bool carried = shot.track("turntable") && std::hypot(placed.place.x, placed.place.z) > 1e-9;
-  const bool tilts = shot.track(own + ".tilt"), goes = carried || shot.track(own + ".place");
+  const bool carried = shot.track(Tracked::turntable) && std::hypot(placed.place.x, placed.place.z) > 1e-9;
+  const bool tilts = shot.track(Tracked::product_tilt, placed.product),
+             goes = carried || shot.track(Tracked::product_place, placed.product);
   if (!tilts && !goes) return std::nullopt;
   const VesselInside vessel = vessel_inside(product);
   if (vessel.inner.empty() || vessel.level <= vessel.inner.front()[1]) return std::nullopt;

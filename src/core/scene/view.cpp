@@ -20,7 +20,7 @@ DeliveredFrame delivered_frame(const Deliverable& d, const ShotOptics& o) {
 
 double kept_share(const Shot& shot, const DeliveredFrame& frame, const ShotOptics& optics) {
   double kept = shot.crop_share;
-  if (const KeyedTrack* crop = shot.track("crop"))
+  if (const KeyedTrack* crop = shot.track(Tracked::crop))
     for (const Vec3& at : crop->places)
       kept = std::min(
           kept, std::max(at.z, 0.01) * optics.sensor_width / (optics.turned == 0 ? frame.across : frame.upright));
@@ -29,7 +29,7 @@ double kept_share(const Shot& shot, const DeliveredFrame& frame, const ShotOptic
 
 ShotOptics shot_optics(const Project& project, const Shot& shot) {
   ShotOptics o = shot_optics(project, shot.camera.value_or(ShotCamera{}), shot.crop_share);
-  if (!shot.track("crop")) return o;
+  if (!shot.track(Tracked::crop)) return o;
   std::optional<double> finest;
   for (const Deliverable& d : project.deliverables) {
     const DeliveredFrame frame = delivered_frame(d, o);
@@ -82,12 +82,12 @@ ShotOptics shot_optics(const Project& project, const ShotCamera& camera, double 
 namespace {
 
 /// What a track holds at a moment, where there is one.
-double held(const Shot& shot, std::string_view target, double t, double otherwise) {
-  const KeyedTrack* track = shot.track(target);
+double held(const Shot& shot, Tracked what, double t, double otherwise, std::string_view id = {}) {
+  const KeyedTrack* track = shot.track(what, id);
   return track && !track->keys.empty() ? track->at(t) : otherwise;
 }
-Vec3 held(const Shot& shot, std::string_view target, double t, const Vec3& otherwise) {
-  const KeyedTrack* track = shot.track(target);
+Vec3 held(const Shot& shot, Tracked what, double t, const Vec3& otherwise, std::string_view id = {}) {
+  const KeyedTrack* track = shot.track(what, id);
   return track ? track->place_at(t, otherwise) : otherwise;
 }
 
@@ -133,30 +133,33 @@ ShakeTurn shake_at(const CameraShake& shake, double t) {
 bool camera_moves(const Shot& shot) {
   return (shot.camera && shot.camera->shake && shot.camera->shake->rms_deg > 0.0) ||
          std::any_of(shot.tracks.begin(), shot.tracks.end(), [](const KeyedTrack& track) {
-           return track.target.starts_with("camera.") && track.target != "camera.focus";
+           return moved_by(track.target) == TrackedThing::camera &&
+                  !is_target(track.target, Tracked::camera_focus);
          });
 }
 
 bool products_move(const Shot& shot) {
   return std::any_of(shot.tracks.begin(), shot.tracks.end(), [](const KeyedTrack& track) {
-    return track.target == "turntable" || track.target.starts_with("product.");
+    return is_target(track.target, Tracked::turntable) || moved_by(track.target) == TrackedThing::product;
   });
 }
 
 CameraPose camera_at(const Shot& shot, double t) {
   const ShotCamera camera = shot.camera.value_or(ShotCamera{});
-  const Vec3 place = held(shot, "camera.place", t, camera.place), aim = held(shot, "camera.aim", t, camera.aim);
-  CameraPose pose{place, facing(place, aim, held(shot, "camera.roll", t, camera.roll_deg)),
-                  held(shot, "camera.focal", t, camera.focal), held(shot, "camera.focus", t, camera.focus)};
-  if (const KeyedTrack* slide = shot.track("camera.slide")) {
+  const Vec3 place = held(shot, Tracked::camera_place, t, camera.place),
+             aim = held(shot, Tracked::camera_aim, t, camera.aim);
+  CameraPose pose{place, facing(place, aim, held(shot, Tracked::camera_roll, t, camera.roll_deg)),
+                  held(shot, Tracked::camera_focal, t, camera.focal),
+                  held(shot, Tracked::camera_focus, t, camera.focus)};
+  if (const KeyedTrack* slide = shot.track(Tracked::camera_slide)) {
     const Vec3 axis = unit(camera.slide_axis.value_or(Vec3{1, 0, 0}));
     pose.place += axis * slide->at(t);
   }
   // Pan about the vertical (positive to the right), then tilt about the camera's own right (positive upward).
   const ShakeTurn shaken = camera.shake ? shake_at(*camera.shake, t) : ShakeTurn{0.0, 0.0};
-  if (const double pan = held(shot, "camera.pan", t, 0.0) + shaken.across; pan != 0.0)
+  if (const double pan = held(shot, Tracked::camera_pan, t, 0.0) + shaken.across; pan != 0.0)
     for (Vec3* v : {&pose.frame.right, &pose.frame.up, &pose.frame.ahead}) *v = turned(*v, -pan);
-  if (const double tilt = held(shot, "camera.tilt", t, 0.0) + shaken.up; tilt != 0.0) {
+  if (const double tilt = held(shot, Tracked::camera_tilt, t, 0.0) + shaken.up; tilt != 0.0) {
     Vec3 level = cross(pose.frame.ahead, Vec3{0, 1, 0});
     level = length(level) < 1e-9 ? pose.frame.right : unit(level);
     for (Vec3* v : {&pose.frame.right, &pose.frame.up, &pose.frame.ahead}) *v = rotated(*v, level, radians(tilt));
@@ -180,7 +183,7 @@ namespace {
 bool said_on_turntable(const Project& project, const ShotProduct& p) {
   if (p.on.empty()) return false;
   const Support* support = by_id(project.supports, p.on);
-  return support && (support->kind.empty() || support->kind == "turntable");
+  return support && support->turns();
 }
 }  // namespace
 
@@ -193,28 +196,28 @@ bool on_turntable(const Project& project, const Shot& shot, const ShotProduct& p
 ProductPose product_at(const Project& project, const Shot& shot, const ShotProduct& product, double t) {
   ProductPose pose{product.place, product.turn_deg};
   if (shot.tracks.empty()) return pose;
-  if (const KeyedTrack* table = shot.track("turntable")) {
+  if (const KeyedTrack* table = shot.track(Tracked::turntable)) {
     if (on_turntable(project, shot, product)) {
       const double angle = table->at(t);
       pose = {turned(pose.place, angle), pose.turn_deg + angle};
     }
   }
-  const std::string own = "product." + product.product;
-  pose.place = held(shot, own + ".place", t, pose.place);
-  pose.turn_deg = held(shot, own + ".turn", t, pose.turn_deg);
-  pose.tilt_deg = held(shot, own + ".tilt", t, pose.tilt_deg);
+  const std::string& own = product.product;
+  pose.place = held(shot, Tracked::product_place, t, pose.place, own);
+  pose.turn_deg = held(shot, Tracked::product_turn, t, pose.turn_deg, own);
+  pose.tilt_deg = held(shot, Tracked::product_tilt, t, pose.tilt_deg, own);
   return pose;
 }
 
 Light light_at(const Light& light, const Shot& shot, double t) {
   Light moved = light;
   if (shot.tracks.empty()) return moved;
-  const std::string own = "light." + light.id;
-  const double turn = held(shot, own + ".turn", t, 0.0);
-  moved.place = turned(held(shot, own + ".place", t, light.place), turn);
-  moved.aim = turned(held(shot, own + ".aim", t, light.aim), turn);
-  moved.dimmer = std::clamp(held(shot, own + ".dimmer", t, light.dimmer), 0.0, 1.0);
-  if (const KeyedTrack* doors = moved.doors ? shot.track(own + ".doors") : nullptr)
+  const std::string& own = light.id;
+  const double turn = held(shot, Tracked::light_turn, t, 0.0, own);
+  moved.place = turned(held(shot, Tracked::light_place, t, light.place, own), turn);
+  moved.aim = turned(held(shot, Tracked::light_aim, t, light.aim, own), turn);
+  moved.dimmer = std::clamp(held(shot, Tracked::light_dimmer, t, light.dimmer, own), 0.0, 1.0);
+  if (const KeyedTrack* doors = moved.doors ? shot.track(Tracked::light_doors, own) : nullptr)
     for (double* leaf :
          {&moved.doors->top_deg, &moved.doors->bottom_deg, &moved.doors->left_deg, &moved.doors->right_deg})
       *leaf = std::clamp(doors->at(t), leaf_range.low, leaf_range.high);
@@ -224,15 +227,15 @@ Light light_at(const Light& light, const Shot& shot, double t) {
 Card card_at(const Card& card, const Shot& shot, double t) {
   Card moved = card;
   if (shot.tracks.empty()) return moved;
-  const std::string own = "card." + card.id;
-  moved.place = held(shot, own + ".place", t, card.place);
-  if (const KeyedTrack* turn = shot.track(own + ".turn"))
+  const std::string& own = card.id;
+  moved.place = held(shot, Tracked::card_place, t, card.place, own);
+  if (const KeyedTrack* turn = shot.track(Tracked::card_turn, own))
     moved.aim = moved.place + turned(moved.aim - moved.place, turn->at(t));
   return moved;
 }
 
 std::optional<Vec3> crop_at(const Shot& shot, double t) {
-  const KeyedTrack* crop = shot.track("crop");
+  const KeyedTrack* crop = shot.track(Tracked::crop);
   if (!crop || crop->places.empty()) return std::nullopt;
   return crop->place_at(t);
 }

@@ -15,6 +15,7 @@
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
 namespace {
@@ -226,7 +227,7 @@ void BeginPage::show(const std::shared_ptr<const Draft>& draft, std::size_t plan
     if (i < draft->shots.size())
       card(i)->show(draft->shots[i], *project.shots[i]);
     else if (i > 0 || !card(i)->hasPicture())
-      card(i)->waitFor(i < parts.size() ? tr("%1, to come").arg(q(parts[i].part)) : QString());
+      card(i)->waitFor(i < parts.size() ? tr("%1, to come").arg(q(name_of(parts[i].part))) : QString());
     card(i)->setVisible(true);
   }
   for (std::size_t i = planned; i < cards_.size(); ++i) cards_[i]->hide();

@@ -4,6 +4,7 @@
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
 
@@ -41,7 +42,7 @@ void DraftCard::show(const DraftShot& drafted, const Shot& shot) {
   id_ = q(shot.id);
   waiting_.clear();
   name_ = q(shot.name);
-  what_ = tr("%1, %2 s").arg(q(drafted.part), q(fixed_text(shot.screen_time, 1)));
+  what_ = tr("%1, %2 s").arg(q(name_of(drafted.part)), q(fixed_text(shot.screen_time, 1)));
   if (shot.slow && *shot.slow > 1.05) what_ += tr(", %1x slower").arg(q(number_text(*shot.slow, 2)));
   tally_ = tally(drafted.levels);
   // What is out in its own words where it is one thing alone; else how many.

@@ -20,6 +20,7 @@
 #include "cinnabar/forecast/levels/schools.h"
 #include "cinnabar/project/checks/validation.h"
 #include "cinnabar/project/model/field.h"
+#include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
 namespace {
@@ -56,17 +57,18 @@ class OwnRules : public QPushButton {
     menu()->clear();
     const Shot* shot = session_->shot();
     if (!shot) return;
-    for (const auto& [rule, values] : house_rule_values()) {
-      if (rule == "order" || schools(rule).empty()) continue;  // the order is of all shots
-      const auto own = shot->house_rules.find(rule);
-      QMenu* sub = menu()->addMenu(q(question_of(rule)));
-      const auto offer = [&, rule = rule](const QString& text, const std::string& value) {
-        QAction* action = sub->addAction(text, this, [this, rule, value] { keep(rule, value); });
+    for (const HouseRuleRow& row : house_rule_rows()) {
+      if (row.rule == HouseRule::order) continue;  // the order is of all shots
+      const auto own = shot->house_rules.find(row.rule);
+      const std::string now = own == shot->house_rules.end() ? std::string() : row.names[own->second];
+      QMenu* sub = menu()->addMenu(q(question_of(row.rule)));
+      const auto offer = [&](const QString& text, const std::string& value) {
+        QAction* action = sub->addAction(text, this, [this, key = row.key, value] { keep(key, value); });
         action->setCheckable(true);
-        action->setChecked(own == shot->house_rules.end() ? value.empty() : own->second == value);
+        action->setChecked(now == value);
       };
       offer(QObject::tr("as the set-up or the project"), {});
-      for (const School& s : schools(rule)) offer(q(s.title) + ": " + q(s.reason), s.value);
+      for (const School& s : schools(row.rule)) offer(q(s.title) + ": " + q(s.reason), s.value);
     }
   }
 
@@ -355,8 +357,8 @@ void ShotPaper::refresh() {
   put(allowed_, project.allowed_time ? tr("%1 s").arg(q(number_text(*project.allowed_time, 6))) : QString());
   put(tempo_, project.beats_per_minute ? q(number_text(*project.beats_per_minute, 5)) : QString());
   if (!notes_->hasFocus()) notes_->setPlainText(json ? q(json->value("notes", "")) : QString());
-  size_->setCurrentIndex(shot ? std::max(0, size_->findData(q(shot->size))) : 0);
-  role_->setCurrentIndex(shot ? std::max(0, role_->findData(q(shot->role))) : 0);
+  size_->setCurrentIndex(shot ? std::max(0, size_->findData(nameOf(size_names(), shot->size))) : 0);
+  role_->setCurrentIndex(shot ? std::max(0, role_->findData(nameOf(role_names(), shot->role))) : 0);
   setup_->clear();
   for (const auto& s : session_->project().setups)
     setup_->addItem(tr("%1, %2").arg(q(s->id), q(s->name)), q(s->id));

@@ -94,22 +94,24 @@ HandField field(const Session& session, const Json& item, const std::string& pat
 }
 
 /// Which of a modifier's measures its face has.
-bool ofFace(const std::string& shape, const std::string& key) {
-  if (key == "width" || key == "height") return shape == "rectangle";
-  return key != "radius" || shape == "disc";
+bool ofFace(std::optional<LightShape> shape, const std::string& key) {
+  if (key == "width" || key == "height") return shape == LightShape::rectangle;
+  return key != "radius" || shape == LightShape::disc;
 }
 QString sizeText(double a, double b, Units units) {
   return q(length_text(a, units)) + " x " + q(length_text(b, units));
 }
 
 /// Which of a support's numbers its kind has.
-bool belongs(const std::string& kind, const std::string& key) {
+bool belongs(const Support& s, const std::string& key) {
   if (key == "count" || key == "price") return true;
-  if (key == "load") return kind != "slider";
-  if (key.starts_with("rpm") || key == "radius") return kind == "turntable" || kind.empty();
-  if (key == "reach") return kind != "turntable" && kind != "slider";
-  if (key == "steps_per_turn" || key == "microsteps") return kind != "stand" && kind != "arm";
-  return kind == "slider";
+  if (key == "load") return !s.slides();
+  if (key.starts_with("rpm")) return s.turns() || s.kind == SupportKind::head;
+  if (key == "radius") return s.turns();
+  if (key == "reach") return s.kind != SupportKind::turntable && !s.slides() && s.kind != SupportKind::head;
+  if (key == "steps_per_turn" || key == "microsteps")
+    return s.kind != SupportKind::stand && s.kind != SupportKind::arm;
+  return s.slides();
 }
 
 }  // namespace
@@ -199,8 +201,8 @@ std::vector<HandField> kitFields(const Session& session, const KitPlace& place, 
   const Fields& own = *fields_of(place.list);
   for (const PageField& f : pageFields(own))
     if ((place.list != "kit/consumables" || f.key != "count") &&
-        (place.list != "kit/supports" || belongs(item->value("kind", ""), f.key)) &&
-        (place.list != "kit/modifiers" || ofFace(item->value("shape", ""), f.key)))
+        (place.list != "kit/supports" || belongs(*session.project().supports[place.index], f.key)) &&
+        (place.list != "kit/modifiers" || ofFace(session.project().modifiers[place.index]->shape, f.key)))
       fields.push_back(field(session, *item, path, f, name, "kit_"));
   if (place.list == "kit/cameras") {
     const auto modes = item->find("modes");

@@ -66,7 +66,7 @@ class Session : public QObject {
   void select(const Selection& selection);
   [[nodiscard]] double setTime() const { return setTime_; }
   void setSetTime(double seconds);
-  [[nodiscard]] Units units() const { return project_.units == "imperial" ? Units::imperial : Units::metric; }
+  [[nodiscard]] Units units() const { return project_.units; }
 
   using Values = cinnabar::Values;
   /// Shows values without keeping them (while something is dragged or tried). Refused values change nothing.

@@ -136,7 +136,7 @@ Expected<void> grabbed(QWidget& window, const QString& path) {
 }  // namespace
 
 int main(int argc, char** argv) {
-  keepMemoryTight();
+  (void)everyThreadHasItsHeap();
   QApplication::setApplicationName("cinnabar");
   QApplication::setApplicationVersion(CINNABAR_VERSION);
   QApplication::setOrganizationName("cinnabar");

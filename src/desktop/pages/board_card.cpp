@@ -6,6 +6,7 @@
 #include "cinnabar/desktop/pages/board_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
 namespace {
@@ -14,17 +15,20 @@ namespace {
 QString moveOf(const Shot& shot) {
   QStringList words;
   for (const KeyedTrack& track : shot.tracks)
-    for (const auto& [target, word] :
-         {std::pair{"turntable", QObject::tr("turns")}, std::pair{"camera.slide", QObject::tr("slides")},
-          std::pair{"camera.pan", QObject::tr("pans")}, std::pair{"camera.tilt", QObject::tr("tilts")},
-          std::pair{"camera.focus", QObject::tr("pulls focus")}, std::pair{"camera.place", QObject::tr("travels")},
-          std::pair{"camera.focal", QObject::tr("zooms")}, std::pair{"crop", QObject::tr("crops in")}})
-      if (track.target == target && track.keys.size() > 1) words << word;
+    for (const auto& [what, word] : {std::pair{Tracked::turntable, QObject::tr("turns")},
+                                     std::pair{Tracked::camera_slide, QObject::tr("slides")},
+                                     std::pair{Tracked::camera_pan, QObject::tr("pans")},
+                                     std::pair{Tracked::camera_tilt, QObject::tr("tilts")},
+                                     std::pair{Tracked::camera_focus, QObject::tr("pulls focus")},
+                                     std::pair{Tracked::camera_place, QObject::tr("travels")},
+                                     std::pair{Tracked::camera_focal, QObject::tr("zooms")},
+                                     std::pair{Tracked::crop, QObject::tr("crops in")}})
+      if (tracked(track.target) == what && track.keys.size() > 1) words << word;
   for (const KeyedTrack& track : shot.tracks)
-    for (const auto& [begins, word] :
-         {std::pair{"light.", QObject::tr("light moves")}, std::pair{"product.", QObject::tr("product moves")},
-          std::pair{"card.", QObject::tr("card moves")}})
-      if (track.target.starts_with(begins) && !words.contains(word)) words << word;
+    for (const auto& [what, word] : {std::pair{TrackedThing::light, QObject::tr("light moves")},
+                                     std::pair{TrackedThing::product, QObject::tr("product moves")},
+                                     std::pair{TrackedThing::card, QObject::tr("card moves")}})
+      if (moved_by(track.target) == what && !words.contains(word)) words << word;
   if (shot.slow && *shot.slow > 1) words << QObject::tr("%1x slower").arg(q(number_text(*shot.slow, 3)));
   if (words.isEmpty()) words << QObject::tr("stands");
   return words.join(", ");
@@ -107,7 +111,7 @@ void BoardCards::drawCard(QPainter& p, std::size_t i, const QRectF& c, double ra
   p.setPen(t.quiet);
   p.setFont(textFont(10.5));
   const double line = QFontMetricsF(p.font()).lineSpacing(), lines = std::floor((c.bottom() - y - 3) / line);
-  const QString what = (shot.size.empty() ? QString() : q(shot.size) + ", ") + moveOf(shot);
+  const QString what = (shot.size ? nameOf(size_names(), shot.size) + ", " : QString()) + moveOf(shot);
   if (lines >= 2) {
     p.save();
     p.setClipRect(QRectF(x, y, room, lines * line));

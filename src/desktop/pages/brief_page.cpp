@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QScrollArea>
+#include <QTimer>
 #include <QVBoxLayout>
 
 #include "cinnabar/desktop/controls/controls.h"
@@ -15,6 +16,15 @@
 #include "cinnabar/project/model/field.h"
 
 namespace cinnabar {
+namespace {
+
+/// In a narrow window.
+void cutWordsNotControls(QComboBox* box) {
+  box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  box->setMinimumContentsLength(4);
+}
+
+}  // namespace
 
 BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("briefRules");
@@ -30,21 +40,32 @@ BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), ses
   all->setContentsMargins(14, 34, 14, 10);
   all->setSpacing(4);
   addRow(all, tr("Mood"), mood_, moodSays_);
-  for (const auto& [key, values] : house_rule_values()) {
-    const auto& list = schools(key);
-    if (list.empty()) continue;
+  connect(mood_, &QComboBox::activated, this, [this] {
+    const QString word = mood_->currentData().toString();
+    if (!session_->keep(
+            word.isEmpty() ? tr("No mood") : tr("Mood: %1").arg(word),
+            {{"/project/mood", word.isEmpty() ? std::nullopt : std::optional<Json>(word.toStdString())}}))
+      refresh();
+  });
+  connect(session_, &Session::changed, this, &BriefRules::refresh);
+  QTimer::singleShot(0, this, [this, all] { addRules(all); });  // when the page is seen: half of it is here
+}
+
+void BriefRules::addRules(QVBoxLayout* all) {
+  for (const HouseRuleRow& row : house_rule_rows()) {
+    const std::string& key = row.key;
     auto* box = new QComboBox(this);
     box->setObjectName("rule-" + q(key));
-    box->setAccessibleName(q(question_of(key)));
-    box->setToolTip(q(question_of(key)));
-    for (const School& s : list) box->addItem(q(s.title), q(s.value));
+    box->setAccessibleName(q(question_of(row.rule)));
+    box->setToolTip(q(question_of(row.rule)));
+    for (const School& s : schools(row.rule)) box->addItem(q(s.title), q(s.value));
     auto* reason = new PlainLabel(this);
     reason->setObjectName("reason-" + q(key));
     QString label = q(key);
     label[0] = label[0].toUpper();
     addRow(all, label, box, reason);
-    rules_.emplace_back(key, box, reason);
-    connect(box, &QComboBox::activated, this, [this, key = key, box] {
+    rules_.emplace_back(row.rule, box, reason);
+    connect(box, &QComboBox::activated, this, [this, key, box] {
       const QString value = box->currentData().toString();
       const bool some = session_->document().single("house_rules") != nullptr;
       const Session::Values edit{
@@ -54,19 +75,12 @@ BriefRules::BriefRules(Session* session, QWidget* parent) : QWidget(parent), ses
     });
   }
   all->addStretch(1);
-  connect(mood_, &QComboBox::activated, this, [this] {
-    const QString word = mood_->currentData().toString();
-    if (!session_->keep(
-            word.isEmpty() ? tr("No mood") : tr("Mood: %1").arg(word),
-            {{"/project/mood", word.isEmpty() ? std::nullopt : std::optional<Json>(word.toStdString())}}))
-      refresh();
-  });
-  connect(session_, &Session::changed, this, &BriefRules::refresh);
   refresh();
 }
 
 /// A choice with its name before it and its reason under it.
 void BriefRules::addRow(QVBoxLayout* all, const QString& label, QComboBox* box, QLabel* reason) {
+  cutWordsNotControls(box);
   auto* line = new QHBoxLayout;
   auto* name = new PlainLabel(label, this);
   name->setWordWrap(true);
@@ -94,13 +108,12 @@ void BriefRules::refresh() {
   moodSays_->setText(mood                   ? q(mood_says(*mood))
                      : project.mood.empty() ? tr("It would set how far apart the sides are, how soft, how quick.")
                                             : tr("Not a word that sets anything."));
-  for (auto& [key, box, reason] : rules_) {
-    const std::string value = project.rule(key);
-    box->setCurrentIndex(box->findData(q(value)));
-    for (const School& s : schools(key))
-      if (s.value == value) reason->setText(q(s.reason));
+  for (auto& [rule, box, reason] : rules_) {
+    const std::size_t now = project.chosen(rule);
+    box->setCurrentIndex(static_cast<int>(now));
+    reason->setText(q(schools(rule)[now].reason));
     int others = 0;
-    for (const auto& shot : project.shots) others += project.rule(key, *shot) != value ? 1 : 0;
+    for (const auto& shot : project.shots) others += project.chosen(rule, *shot) != now ? 1 : 0;
     if (others > 0)
       reason->setText(reason->text() + "; " +
                       (others == 1 ? tr("1 shot follows another") : tr("%1 shots follow another").arg(others)));
@@ -141,10 +154,7 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : WindowPage(parent) {
   all->addWidget(scrolled(product_), 44);
   all->addWidget(scrolled(middle), 42);
   all->addWidget(scrolled(rules), 36);
-  for (QComboBox* box : findChildren<QComboBox*>()) {  // so that a narrow window cuts words, not controls
-    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    box->setMinimumContentsLength(4);
-  }
+  for (QComboBox* box : findChildren<QComboBox*>()) cutWordsNotControls(box);
 }
 
 void BriefPage::takeFocus() { seen_->setFocus(); }

@@ -150,12 +150,13 @@ class BriefRules : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
+  void addRules(QVBoxLayout* all);
   void addRow(QVBoxLayout* all, const QString& label, QComboBox* box, QLabel* reason);
   void refresh();
   Session* session_;
   QComboBox* mood_;
   QLabel* moodSays_;
-  std::vector<std::tuple<std::string, QComboBox*, QLabel*>> rules_;
+  std::vector<std::tuple<HouseRule, QComboBox*, QLabel*>> rules_;
 };
 
 class BriefPage : public WindowPage {

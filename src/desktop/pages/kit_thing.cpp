@@ -202,7 +202,11 @@ void KitThing::keepText(const std::string& key, const QString& text, const QStri
 /// What the chooser of kinds offers: what a support is, the face of a modifier, what a card is of.
 QList<std::pair<QString, QString>> KitThing::kindsOf(const std::string& list) {
   if (list == "kit/supports")
-    return {{"turntable", tr("turntable")}, {"slider", tr("slider")}, {"stand", tr("stand")}, {"arm", tr("arm")}};
+    return {{"turntable", tr("turntable")},
+            {"slider", tr("slider")},
+            {"head", tr("head")},
+            {"stand", tr("stand")},
+            {"arm", tr("arm")}};
   if (list == "kit/modifiers") return {{"rectangle", tr("rectangle")}, {"disc", tr("disc")}, {"", tr("no face")}};
   if (list == "kit/cards") return {{"matte", tr("white")}, {"metal", tr("silver")}, {"cloth", tr("black")}};
   if (list == "kit/surfaces" || list == "kit/backdrops") {

@@ -91,9 +91,7 @@ void paintCrewBoard(QPagedPaintDevice& device, const Project& project, const std
   Page page(device);
   if (!page.active()) return;
   const auto order = shooting_order(project);
-  QString school;
-  for (const School& s : schools("order"))
-    if (s.value == project.rule("order")) school = q(s.title);
+  const QString school = q(schools(HouseRule::order)[project.chosen(HouseRule::order)].title);
   int number = 1;
   double y = 0;
   const auto head = [&] {

@@ -50,10 +50,6 @@ class Page {
 
 inline constexpr double left = 14, wide = 182, top = 14;
 
-[[nodiscard]] inline Units units_of(const Project& p) {
-  return p.units == "imperial" ? Units::imperial : Units::metric;
-}
-
 inline void foot(Page& page, const Project& project, int number) {
   page.rule(left, 281, wide);
   page.text(left, 282.5, 120, QString::fromStdString(project.name), 8);

@@ -116,7 +116,7 @@ double table(Page& page, double x, double y, const std::vector<double>& widths,
 }
 
 std::vector<QStringList> setRows(const Project& project, const Shot& shot) {
-  const Units units = units_of(project);
+  const Units units = project.units;
   const auto len = [&](double m) { return q(length_text(m, units)); };
   std::vector<QStringList> rows{{paperText("From the product's axis"), paperText("right"),
                                  paperText("toward camera"), paperText("high"), paperText("set to")}};

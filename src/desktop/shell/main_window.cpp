@@ -251,7 +251,7 @@ WindowPage* MainWindow::page(const QString& id) {
   if (const auto made = pageById_.find(id); made != pageById_.end()) return made->second;
   const auto row =
       std::find_if(pageRows().begin(), pageRows().end(), [&](const PageRow& r) { return id == r.id; });
-  WindowPage* page = row->make({session_.get(), foresight_.get(), maker_.get()}, body_);
+  WindowPage* page = row->make({session_.get(), foresight_.get(), maker_.get()}, pages_);
   connect(page, &WindowPage::pageWanted, this, &MainWindow::showPage);
   connect(page, &WindowPage::actionWanted, this, &MainWindow::act);
   pages_->addWidget(page);

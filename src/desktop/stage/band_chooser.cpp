@@ -23,7 +23,7 @@ QLabel* note(const QString& text, QWidget* parent) {
 }
 
 /// Where a rule that a shot follows is written: in the shot, in its set-up, or in the project.
-std::string place_of_rule(const Session& s, const std::string& rule) {
+std::string place_of_rule(const Session& s, HouseRule rule) {
   if (s.shot() && s.shot()->house_rules.contains(rule))
     return "/shots/" + std::to_string(s.shotIndex()) + "/house_rules";
   if (s.setup() && s.setup()->house_rules.contains(rule))
@@ -39,13 +39,15 @@ BandChooser::BandChooser(Session* session, const Level& level, QWidget* parent)
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 2, 0, 2);
   column->setSpacing(4);
-  if (const LevelRow* row = level_row(level.id); row && row->rule[0]) addSchools(row->rule);
+  if (const LevelRow* row = level_row(level.id); row && row->rule) addSchools(*row->rule);
   addOwnBounds();
 }
 
-void BandChooser::addSchools(const std::string& rule) {
-  const std::string now =
-      session_->shot() ? session_->project().rule(rule, *session_->shot()) : session_->project().rule(rule);
+void BandChooser::addSchools(HouseRule rule) {
+  const Project& project = session_->project();
+  const std::string& key = row_of(rule).key;
+  const std::string& now =
+      row_of(rule).names[session_->shot() ? project.chosen(rule, *session_->shot()) : project.chosen(rule)];
   const std::string place = place_of_rule(*session_, rule);
   const QString whose = place.starts_with("/shots")    ? tr("this shot's rule")
                         : place.starts_with("/setups") ? tr("the set-up's rule")
@@ -62,11 +64,11 @@ void BandChooser::addSchools(const std::string& rule) {
     chip->setChecked(school.value == now);
     grid->addWidget(chip, k / 2, k % 2, Qt::AlignLeft);
     ++k;
-    connect(chip, &WordButton::clicked, this, [this, place, rule, school] {
+    connect(chip, &WordButton::clicked, this, [this, place, key, school] {
       Session::Values values;
       if (!value_at(session_->document(), place)) values.push_back({place, Json::object()});
-      values.push_back({place + "/" + rule, school.value});
-      session_->keep(tr("House rule %1: %2").arg(q(rule), q(school.title)), values);
+      values.push_back({place + "/" + key, school.value});
+      session_->keep(tr("House rule %1: %2").arg(q(key), q(school.title)), values);
     });
     if (school.value == now) layout()->addWidget(note(q(school.reason), this));
   }

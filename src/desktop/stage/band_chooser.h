@@ -14,7 +14,7 @@ class BandChooser : public QWidget {
   BandChooser(Session* session, const Level& level, QWidget* parent = nullptr);
 
  private:
-  void addSchools(const std::string& rule);
+  void addSchools(HouseRule rule);
   void addOwnBounds();
   void keepBound(const char* which, std::optional<double> value);
   void keepReason(const QString& reason);

@@ -193,13 +193,13 @@ std::vector<std::string> LadderView::targetsToAdd() const {
       for (const auto& thing : things) all.push_back(target_text(kind, id_of(thing)));
     };
     const auto own = [](const auto& thing) { return thing.id; };
-    if (kind.of == "product") {
+    if (kind.moved == TrackedThing::product) {
       if (shot) each(shot->products, [](const ShotProduct& p) { return p.product; });
-    } else if (kind.of == "light" || kind.of == "card") {
-      if (session_->setup() && kind.of == "light")
+    } else if (kind.moved == TrackedThing::light || kind.moved == TrackedThing::card) {
+      if (session_->setup() && kind.moved == TrackedThing::light)
         for (const Light& light : session_->setup()->lights)
-          if (light.doors || kind.what != "doors") all.push_back(target_text(kind, light.id));
-      if (session_->setup() && kind.of == "card") each(session_->setup()->cards, own);
+          if (light.doors || kind.is != Tracked::light_doors) all.push_back(target_text(kind, light.id));
+      if (session_->setup() && kind.moved == TrackedThing::card) each(session_->setup()->cards, own);
     } else {
       all.push_back(target_text(kind, {}));
     }
@@ -225,18 +225,20 @@ void LadderView::trackMenu() {
   menu->setObjectName("trackActions");
   menu->setAttribute(Qt::WA_DeleteOnClose);
   // What there may be several of stands in a menu of its own kind.
-  std::map<std::string_view, QMenu*> kinds;
-  const std::pair<std::string_view, QString> titles[] = {
-      {"camera", tr("Camera")}, {"product", tr("Product")}, {"light", tr("Light")}, {"card", tr("Card")}};
+  std::map<TrackedThing, QMenu*> kinds;
+  const std::pair<TrackedThing, QString> titles[] = {{TrackedThing::camera, tr("Camera")},
+                                                     {TrackedThing::product, tr("Product")},
+                                                     {TrackedThing::light, tr("Light")},
+                                                     {TrackedThing::card, tr("Card")}};
   const auto targets = targetsToAdd();
   for (const std::string& target : targets)
-    if (const auto read = read_target(target); read && read->kind->of.empty())
+    if (const auto by = moved_by(target); by == TrackedThing::table || by == TrackedThing::frame)
       menu->addAction(trackName(*session_, target), this, [this, target] { addTrack(target); });
-  for (const auto& [of, title] : titles)
+  for (const auto& [by, title] : titles)
     for (const std::string& target : targets)
-      if (const auto read = read_target(target); read && read->kind->of == of) {
-        if (!kinds[of]) kinds[of] = menu->addMenu(title);
-        kinds[of]->addAction(plainAction(trackName(*session_, target)), this,
+      if (moved_by(target) == by) {
+        if (!kinds[by]) kinds[by] = menu->addMenu(title);
+        kinds[by]->addAction(plainAction(trackName(*session_, target)), this,
                              [this, target] { addTrack(target); });
       }
   if (session_->shot() && !session_->shot()->tracks.empty()) {

@@ -18,7 +18,7 @@ constexpr double left = 190, right = 236, nameLeft = 92;  // names stand right o
 /// The name of a thing that a track moves.
 QString movedThing(const Session& s, const TrackTarget& target) {
   const auto named = [](const std::string& name, const std::string& id) { return q(name_or(name, id)); };
-  if (target.kind->of == "product") {
+  if (target.kind->moved == TrackedThing::product) {
     const Product* product = by_id(s.project().products, target.id);
     return product ? named(product->name, product->id) : q(target.id);
   }
@@ -28,41 +28,73 @@ QString movedThing(const Session& s, const TrackTarget& target) {
     return q(target.id);
   };
   if (!s.setup()) return q(target.id);
-  return target.kind->of == "light" ? among(s.setup()->lights) : among(s.setup()->cards);
+  return target.kind->moved == TrackedThing::light ? among(s.setup()->lights) : among(s.setup()->cards);
+}
+/// The id of the light that a track moves.
+std::string lightOf(const std::string& target) {
+  const auto read = read_target(target);
+  return read && read->kind->moved == TrackedThing::light ? read->id : std::string();
 }
 /// How its values are told: metres, millimetres, percent or degrees.
 enum class Told { metres, millimetres, percent, degrees };
 Told told(const std::string& target) {
-  if (target == "camera.focal") return Told::millimetres;
-  if (target == "crop" || target.ends_with(".dimmer")) return Told::percent;
-  const auto read = read_target(target);
-  if (target == "camera.slide" || target == "camera.focus" || (read && read->kind->places)) return Told::metres;
+  const auto what = tracked(target);
+  if (what == Tracked::camera_focal) return Told::millimetres;
+  if (what == Tracked::crop || what == Tracked::light_dimmer) return Told::percent;
+  if (what == Tracked::camera_slide || what == Tracked::camera_focus || (what && kind_of(*what).places))
+    return Told::metres;
   return Told::degrees;
+}
+/// What a track does to its thing; the thing's name stands before it where there may be several.
+QString trackDoes(Tracked what) {
+  switch (what) {
+    case Tracked::turntable:
+      return QObject::tr("Turntable");
+    case Tracked::camera_slide:
+      return QObject::tr("Slider");
+    case Tracked::camera_pan:
+      return QObject::tr("Pan");
+    case Tracked::camera_tilt:
+      return QObject::tr("Camera tilt");
+    case Tracked::camera_focus:
+      return QObject::tr("Focus");
+    case Tracked::camera_place:
+      return QObject::tr("Camera travel");
+    case Tracked::camera_aim:
+      return QObject::tr("Camera aim");
+    case Tracked::camera_roll:
+      return QObject::tr("Camera roll");
+    case Tracked::camera_focal:
+      return QObject::tr("Zoom");
+    case Tracked::crop:
+      return QObject::tr("Crop");
+    case Tracked::light_dimmer:
+      return QObject::tr("dimmer");
+    case Tracked::product_turn:
+    case Tracked::light_turn:
+    case Tracked::card_turn:
+      return QObject::tr("turn");
+    case Tracked::product_tilt:
+      return QObject::tr("tilt");
+    case Tracked::product_place:
+    case Tracked::light_place:
+    case Tracked::card_place:
+      return QObject::tr("travel");
+    case Tracked::light_doors:
+      return QObject::tr("doors");
+    case Tracked::light_aim:
+      return QObject::tr("aim");
+  }
+  return {};
 }
 
 }  // namespace
 
 QString trackName(const Session& s, const std::string& target) {
-  if (target == "turntable") return QObject::tr("Turntable");
-  if (target == "camera.slide") return QObject::tr("Slider");
-  if (target == "camera.pan") return QObject::tr("Pan");
-  if (target == "camera.tilt") return QObject::tr("Camera tilt");
-  if (target == "camera.focus") return QObject::tr("Focus");
-  if (target == "camera.place") return QObject::tr("Camera travel");
-  if (target == "camera.aim") return QObject::tr("Camera aim");
-  if (target == "camera.roll") return QObject::tr("Camera roll");
-  if (target == "camera.focal") return QObject::tr("Zoom");
-  if (target == "crop") return QObject::tr("Crop");
   const auto read = read_target(target);
   if (!read) return q(target);
-  const std::string_view what = read->kind->what;
-  const QString does = what == "dimmer"  ? QObject::tr("dimmer")
-                       : what == "turn"  ? QObject::tr("turn")
-                       : what == "tilt"  ? QObject::tr("tilt")
-                       : what == "place" ? QObject::tr("travel")
-                       : what == "doors" ? QObject::tr("doors")
-                                         : QObject::tr("aim");
-  return movedThing(s, *read) + " " + does;
+  const QString does = trackDoes(read->kind->is);
+  return read->id.empty() ? does : movedThing(s, *read) + " " + does;
 }
 QString trackValue(const Session& s, const std::string& target, double v) {
   switch (told(target)) {
@@ -78,7 +110,7 @@ QString trackValue(const Session& s, const std::string& target, double v) {
   return q(number_text(std::round(v * 10) / 10, 5)) + QChar(0x00B0);
 }
 QString trackNow(const Session& s, const KeyedTrack& track, double set_time) {
-  if (track.target == "crop")
+  if (is_target(track.target, Tracked::crop))
     return QObject::tr("%1 wide").arg(trackValue(s, track.target, track.place_at(set_time).z));
   if (track.places.size() == 1) return QObject::tr("stands");
   return trackValue(s, track.target, track.at(set_time));
@@ -91,7 +123,8 @@ QString trackNote(const Session& s, const KeyedTrack& track, double set_time) {
   if (track.keys.empty()) return QObject::tr("no keys");
   const QString now = trackNow(s, track, set_time), last = trackNow(s, track, track.keys.back().first);
   if (track.keys.size() == 1) return now;
-  if (!track.places.empty() && track.target != "crop") return QObject::tr("%1 of way, now %2").arg(last, now);
+  if (!track.places.empty() && !is_target(track.target, Tracked::crop))
+    return QObject::tr("%1 of way, now %2").arg(last, now);
   return QObject::tr("%1 to %2, now %3").arg(trackNow(s, track, track.keys.front().first), last, now);
 }
 
@@ -198,7 +231,7 @@ QRectF LadderView::rowBox(std::size_t track) const {
   return {left, 8 + static_cast<double>(track) * rowHeight(), end * scale(), std::max(4.0, rowHeight() - 4)};
 }
 std::pair<double, double> LadderView::span(const KeyedTrack& track) const {
-  if (track.target.ends_with(".dimmer")) return {0.0, 1.0};
+  if (tracked(track.target) == Tracked::light_dimmer) return {0.0, 1.0};
   double low = 1e9, high = -1e9;
   for (const auto& [when, v] : track.keys) low = std::min(low, v), high = std::max(high, v);
   return low > high ? std::pair{0.0, 1.0} : std::pair{low, high};
@@ -247,14 +280,14 @@ void LadderView::paintTracks(QPainter& p) {
     const KeyedTrack& track = shot.tracks[k];
     const QRectF band = rowBox(k);
     p.fillRect(band, t.track);
-    if (track.target == "turntable" && shot.facing) {  // when the label is asked to face
+    if (is_target(track.target, Tracked::turntable) && shot.facing) {  // when the label is asked to face
       const double a = shot.clock.set_at(shot.facing->at),
                    b = shot.clock.set_at(shot.facing->at + shot.facing->lasting);
       QColor good = t.good;
       good.setAlpha(90);
       p.fillRect(between(a, b, band), good);
     }
-    if (!shot.peak_light.empty() && shot.facing && track.target.starts_with("light." + shot.peak_light + ".")) {
+    if (!shot.peak_light.empty() && shot.facing && lightOf(track.target) == shot.peak_light) {
       // where the light should be brightest: a twentieth of a turn about the label's facing
       const double a = shot.clock.set_at(shot.facing->at),
                    b = shot.clock.set_at(shot.facing->at + shot.facing->lasting);
@@ -270,7 +303,7 @@ void LadderView::paintTracks(QPainter& p) {
                        band.bottom() - 2 - (high > low ? (v - low) / (high - low) : 0.5) * (band.height() - 4));
       i == 0 ? path.moveTo(at) : path.lineTo(at);
     }
-    p.setPen(QPen(track.target == "turntable" ? t.accent : t.ink, 1.5));
+    p.setPen(QPen(is_target(track.target, Tracked::turntable) ? t.accent : t.ink, 1.5));
     p.setBrush(Qt::NoBrush);
     p.drawPath(path);
     for (std::size_t i = 0; i < track.keys.size(); ++i) {

@@ -49,7 +49,7 @@ std::size_t LightsPanel::current() const {
   return session_->selection().kind == Selection::Kind::light ? session_->selection().index : 0;
 }
 bool LightsPanel::tracked(std::size_t l) const {
-  return session_->shot()->track("light." + session_->setup()->lights[l].id + ".dimmer") != nullptr;
+  return session_->shot()->track(Tracked::light_dimmer, session_->setup()->lights[l].id) != nullptr;
 }
 QRectF LightsPanel::rowBox(std::size_t l) const {
   return {8, firstRow + rowHeight * (static_cast<double>(l) - scroll_), width() - 16.0, rowHeight};

@@ -20,24 +20,27 @@ std::vector<Travel> travels_of(const Session& session) {
   std::vector<Travel> ways;
   const Shot* shot = session.shot();
   if (!shot) return ways;
-  const auto add = [&](std::initializer_list<std::string> targets, std::function<Vec3(double)> at) {
+  const auto add = [&](std::initializer_list<const KeyedTrack*> tracks, std::function<Vec3(double)> at) {
     Travel way{std::move(at), {}};
-    for (const std::string& target : targets)
-      if (const KeyedTrack* track = shot->track(target))
+    for (const KeyedTrack* track : tracks)
+      if (track)
         for (const auto& key : track->keys) way.keys.push_back(key.first);
     if (way.keys.size() > 1) ways.push_back(std::move(way));
   };
-  if (shot->camera) add({"camera.place", "camera.slide"}, [shot](double t) { return camera_at(*shot, t).place; });
+  if (shot->camera)
+    add({shot->track(Tracked::camera_place), shot->track(Tracked::camera_slide)},
+        [shot](double t) { return camera_at(*shot, t).place; });
   for (const ShotProduct& placed : shot->products)
-    add({"product." + placed.product + ".place"},
+    add({shot->track(Tracked::product_place, placed.product)},
         [&session, shot, &placed](double t) { return product_at(session.project(), *shot, placed, t).place; });
   const Setup* setup = session.setup();
   if (!setup) return ways;
   for (const Light& light : setup->lights)
-    add({"light." + light.id + ".place", "light." + light.id + ".turn"},
+    add({shot->track(Tracked::light_place, light.id), shot->track(Tracked::light_turn, light.id)},
         [shot, &light](double t) { return light_at(light, *shot, t).place; });
   for (const Card& card : setup->cards)
-    add({"card." + card.id + ".place"}, [shot, &card](double t) { return card_at(card, *shot, t).place; });
+    add({shot->track(Tracked::card_place, card.id)},
+        [shot, &card](double t) { return card_at(card, *shot, t).place; });
   return ways;
 }
 

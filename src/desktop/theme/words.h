@@ -3,7 +3,9 @@
 #include <QCoreApplication>
 #include <QString>
 #include <QTextDocument>
+#include <optional>
 #include <string>
+#include <vector>
 
 #include "cinnabar/motion/moves.h"
 
@@ -23,6 +25,12 @@ namespace cinnabar {
 [[nodiscard]] inline QString shapeWord(Shape shape) {
   static const char* words[] = {"linear", "by thirds", "smoothest", "s-curve", "trapezoid"};
   return QCoreApplication::translate("Shape", words[static_cast<std::size_t>(shape)]);
+}
+
+/// The name of what was chosen, as documents have it; empty where nothing was.
+template <class Choice>
+[[nodiscard]] QString nameOf(const std::vector<std::string>& names, std::optional<Choice> chosen) {
+  return chosen ? q(names[static_cast<std::size_t>(*chosen)]) : QString();
 }
 
 /// A text for a tooltip, which would else be read as markup where it looks like some.

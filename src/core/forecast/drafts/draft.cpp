@@ -14,6 +14,7 @@
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "cinnabar/planning/order.h"
 #include "cinnabar/planning/packing.h"
+#include "cinnabar/project/model/names.h"
 #include "cinnabar/takes/log.h"
 
 namespace cinnabar {
@@ -22,50 +23,50 @@ namespace {
 /// A move as a part of a spot. Common practice, no source.
 struct Casting {
   const char* move;
-  const char* part;
+  ShotRole part;
   const char* moods;       ///< those it suits best
   const char* for_what;    ///< "any", "label", "drink" (a vessel with something in it), "box" or "food"
   bool own_setup = false;  ///< costs a change on the floor
   bool needs_slider = false;
 };
 const std::vector<Casting>& castings() {
-  static const std::vector<Casting> list{{"slow-spin", "hero", "gentle warm", "label"},
-                                         {"slide-centred", "hero", "gentle crisp", "any", false, true},
-                                         {"light-sweep", "hero", "warm dramatic", "any", true},
-                                         {"out-of-dark", "hero", "dramatic", "any", true},
-                                         {"doors-of-light", "hero", "dramatic", "any", true},
-                                         {"pull-back", "hero", "gentle crisp", "any"},
-                                         {"push-past", "hero", "dramatic warm", "any", true},
-                                         {"silhouette", "hero", "dramatic", "any", true},
-                                         {"rack-focus", "hero", "warm", "any"},
-                                         {"macro-glide", "detail", "gentle warm dramatic crisp", "any"},
-                                         {"rack-focus", "detail", "warm gentle", "any"},
-                                         {"slow-spin", "detail", "gentle warm", "any"},
-                                         {"overhead", "detail", "", "any"},
-                                         {"pull-back", "detail", "gentle", "any"},
-                                         {"push-past", "detail", "dramatic", "any", true},
-                                         {"slide-centred", "detail", "crisp", "any", false, true},
-                                         {"pour", "action", "warm gentle", "drink"},
-                                         {"drop", "action", "warm crisp", "drink"},
-                                         {"splash", "action", "dramatic crisp", "drink"},
-                                         {"steam", "action", "warm gentle", "food"},
-                                         {"steam", "action", "warm gentle", "drink"},
-                                         {"mist", "action", "gentle dramatic", "any"},
-                                         {"falling", "action", "dramatic crisp", "any"},
-                                         {"layers", "action", "crisp", "box"},
-                                         {"burst", "action", "crisp dramatic", "box"},
-                                         {"hand-takes", "action", "gentle crisp", "any"},
-                                         {"stop-motion", "action", "crisp", "any"},
-                                         {"slow-spin", "action", "gentle", "any"},
-                                         {"hero-words", "ending", "gentle warm dramatic crisp", "any"},
-                                         {"pull-back", "ending", "", "any"}};
+  static const std::vector<Casting> list{{"slow-spin", ShotRole::hero, "gentle warm", "label"},
+                                         {"slide-centred", ShotRole::hero, "gentle crisp", "any", false, true},
+                                         {"light-sweep", ShotRole::hero, "warm dramatic", "any", true},
+                                         {"out-of-dark", ShotRole::hero, "dramatic", "any", true},
+                                         {"doors-of-light", ShotRole::hero, "dramatic", "any", true},
+                                         {"pull-back", ShotRole::hero, "gentle crisp", "any"},
+                                         {"push-past", ShotRole::hero, "dramatic warm", "any", true},
+                                         {"silhouette", ShotRole::hero, "dramatic", "any", true},
+                                         {"rack-focus", ShotRole::hero, "warm", "any"},
+                                         {"macro-glide", ShotRole::detail, "gentle warm dramatic crisp", "any"},
+                                         {"rack-focus", ShotRole::detail, "warm gentle", "any"},
+                                         {"slow-spin", ShotRole::detail, "gentle warm", "any"},
+                                         {"overhead", ShotRole::detail, "", "any"},
+                                         {"pull-back", ShotRole::detail, "gentle", "any"},
+                                         {"push-past", ShotRole::detail, "dramatic", "any", true},
+                                         {"slide-centred", ShotRole::detail, "crisp", "any", false, true},
+                                         {"pour", ShotRole::action, "warm gentle", "drink"},
+                                         {"drop", ShotRole::action, "warm crisp", "drink"},
+                                         {"splash", ShotRole::action, "dramatic crisp", "drink"},
+                                         {"steam", ShotRole::action, "warm gentle", "food"},
+                                         {"steam", ShotRole::action, "warm gentle", "drink"},
+                                         {"mist", ShotRole::action, "gentle dramatic", "any"},
+                                         {"falling", ShotRole::action, "dramatic crisp", "any"},
+                                         {"layers", ShotRole::action, "crisp", "box"},
+                                         {"burst", ShotRole::action, "crisp dramatic", "box"},
+                                         {"hand-takes", ShotRole::action, "gentle crisp", "any"},
+                                         {"stop-motion", ShotRole::action, "crisp", "any"},
+                                         {"slow-spin", ShotRole::action, "gentle", "any"},
+                                         {"hero-words", ShotRole::ending, "gentle warm dramatic crisp", "any"},
+                                         {"pull-back", ShotRole::ending, "", "any"}};
   return list;
 }
 
 bool suits(const Casting& c, const Project& p) {
   const Product* product = p.products.empty() ? nullptr : p.products.front().get();
   if (c.needs_slider && std::none_of(p.supports.begin(), p.supports.end(),
-                                     [](const auto& s) { return s->holding.owned && s->kind == "slider"; }))
+                                     [](const auto& s) { return s->holding.owned && s->slides(); }))
     return false;
   const std::string_view what = c.for_what;
   if (what == "any") return true;
@@ -85,9 +86,9 @@ bool suits(const Casting& c, const Project& p) {
 }
 
 /// The same for the same seed and move, spread evenly over 0 to 1.
-double chance(unsigned seed, const std::string& move, const std::string& part) {
+double chance(unsigned seed, const std::string& move, ShotRole part) {
   std::uint64_t h = 1469598103934665603ull ^ (static_cast<std::uint64_t>(seed) * 0x9E3779B97F4A7C15ull);
-  for (const char c : move + "/" + part) h = (h ^ static_cast<unsigned char>(c)) * 1099511628211ull;
+  for (const char c : move + "/" + name_of(part)) h = (h ^ static_cast<unsigned char>(c)) * 1099511628211ull;
   h ^= h >> 29, h *= 0xBF58476D1CE4E5B9ull, h ^= h >> 32;
   return static_cast<double>(h >> 11) / 9007199254740992.0;
 }
@@ -98,7 +99,7 @@ double prior(const Casting& c, const Project& p, unsigned seed) {
   return (p.mood.empty() || moods ? 0.0 : 1.6) + (c.own_setup ? 1.0 : 0.0) + 1.2 * chance(seed, c.move, c.part);
 }
 
-std::vector<const Casting*> cast_for(const Project& project, const std::string& part, unsigned seed) {
+std::vector<const Casting*> cast_for(const Project& project, ShotRole part, unsigned seed) {
   std::vector<const Casting*> list;
   for (const Casting& c : castings())
     if (c.part == part && suits(c, project)) list.push_back(&c);
@@ -331,14 +332,17 @@ std::vector<DraftPart> draft_parts(const Project& p) {
     const int until =
         i + 1 == others ? shared : std::max(given + 1, static_cast<int>(std::lround(part_share * shared)));
     const double out = std::round(until * unit * 1e6) / 1e6;
-    parts.push_back({i == 0 ? "hero" : i % 2 == 1 ? "detail" : "action", std::round((out - at) * 1e6) / 1e6});
+    parts.push_back({i == 0       ? ShotRole::hero
+                     : i % 2 == 1 ? ShotRole::detail
+                                  : ShotRole::action,
+                     std::round((out - at) * 1e6) / 1e6});
     given = until, at = out;
   }
-  parts.push_back({"ending", std::round((length - at) * 1e6) / 1e6});
+  parts.push_back({ShotRole::ending, std::round((length - at) * 1e6) / 1e6});
   return parts;
 }
 
-std::vector<std::string> draft_candidates(const Project& project, const std::string& part, unsigned seed) {
+std::vector<std::string> draft_candidates(const Project& project, ShotRole part, unsigned seed) {
   std::vector<std::string> list;
   for (const Casting* c : cast_for(project, part, seed))
     if (std::find(list.begin(), list.end(), c->move) == list.end()) list.emplace_back(c->move);
@@ -390,12 +394,13 @@ std::optional<Draft> first_sketch(const Forecaster& forecaster, const Document& 
                                   const std::atomic<bool>* cancel) {
   ProjectReader reader;
   const Project project = reader.read(begun);
-  const auto moves = draft_candidates(project, "hero", seed);
+  const auto moves = draft_candidates(project, ShotRole::hero, seed);
   if (moves.empty()) return std::nullopt;
-  Draft sketch{begun, {{moves.front(), "hero", {}}}};
+  Draft sketch{begun, {{moves.front(), ShotRole::hero, {}}}};
   sketch.document.lists["setups"] = {std::make_shared<const Json>(setup_of(first_plan(project), project, "A"))};
-  auto made = with_move(forecaster.with_quality(quick_measure), sketch.document, moves.front(),
-                        static_cast<std::size_t>(-1), {.levelling = false, .setup = "A", .role = "hero"}, cancel);
+  auto made =
+      with_move(forecaster.with_quality(quick_measure), sketch.document, moves.front(),
+                static_cast<std::size_t>(-1), {.levelling = false, .setup = "A", .role = ShotRole::hero}, cancel);
   if (!made || (cancel && cancel->load())) return std::nullopt;
   sketch.document = std::move(made->document);
   sketch.shots.front().levels = std::move(made->levels);

@@ -9,7 +9,8 @@
 namespace cinnabar {
 
 struct DraftShot {
-  std::string move, part;  ///< of `ready_moves`; "hero", "detail", "action" or "ending"
+  std::string move;  ///< of `ready_moves`
+  ShotRole part;
   std::vector<Level> levels;
 };
 struct Draft {
@@ -26,13 +27,12 @@ struct DraftOptions {
 /// Screen seconds of each part, in order: they fill the spot's length to the frame, and cuts lie on beats where it
 /// has a tempo. Four to ten; 20 s where the project says no length.
 struct DraftPart {
-  std::string part;
+  ShotRole part;
   double seconds;
 };
 [[nodiscard]] std::vector<DraftPart> draft_parts(const Project& project);
 /// Moves that suit a part of a spot with this product and kit, the mood's own first; `seed` turns what is equal.
-[[nodiscard]] std::vector<std::string> draft_candidates(const Project& project, const std::string& part,
-                                                        unsigned seed);
+[[nodiscard]] std::vector<std::string> draft_candidates(const Project& project, ShotRole part, unsigned seed);
 
 /// The begun spot (`spot_in_hand`) with a set-up and drafted shots: of the moves that suit each part the one whose
 /// levels stand best, then brought nearer by levers that touch that shot alone. Fails when cancelled.

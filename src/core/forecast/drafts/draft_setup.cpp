@@ -69,7 +69,8 @@ double highest_head(const Project& p) {
   double most = 0;
   bool any = false;
   for (const auto& s : p.supports)
-    if (s->holding.owned && s->kind == "stand") any = true, most = std::max(most, s->reach.value_or(1e4));
+    if (s->holding.owned && s->kind == SupportKind::stand)
+      any = true, most = std::max(most, s->reach.value_or(1e4));
   return any ? most : 1e4;
 }
 
@@ -89,7 +90,7 @@ class SetBuilder {
       : plan_(plan), p_(project), size_(product_size(project)), middle_(0.5 * product_height(project)) {}
 
   Json build(const std::string& id) {
-    out_ = {{"id", id}, {"name", "First set-up"}, {"house_rules", {{"backdrop", plan_.backdrop_rule}}}};
+    out_ = {{"id", id}, {"name", "First set-up"}, {"house_rules", {{"backdrop", rule_name(plan_.backdrop_rule)}}}};
     sheets();
     out_["ambient"] = {{"illuminance_lx", 0.0}, {"kelvin", 5600}};
     out_["lights"] = Json::array(), out_["cards"] = Json::array();
@@ -154,7 +155,7 @@ class SetBuilder {
              2.0 * std::abs(std::log((m.height / m.width) / (height / width)));
     };
     for (const auto& m : p_.modifiers)
-      if (m->holding.owned && m->shape == "rectangle" && m->width * m->height > 0 && away(*m) < 1.7 &&
+      if (m->holding.owned && m->shape == LightShape::rectangle && m->width * m->height > 0 && away(*m) < 1.7 &&
           (!own || away(*m) < away(*own)))
         own = m.get();
     if (own) {
@@ -284,16 +285,17 @@ SetPlan first_plan(const Project& p) {
   if (owned_lamps(p).empty()) plan.key_face = 0.8, plan.key_bearing_deg = 50;
   const bool several = owned_lamps(p).size() > 1;
   if (p.mood == "dramatic") {
-    plan.backdrop_rule = "black", plan.backdrop_tone = 0.02, plan.surface_tone = 0.05;
+    plan.backdrop_rule = BackdropRule::black, plan.backdrop_tone = 0.02, plan.surface_tone = 0.05;
     plan.key_bearing_deg = 65, plan.key_face = 0.3, plan.fill = 0.7;
   } else if (p.mood == "crisp") {
-    plan.backdrop_rule = several ? "white" : "colour", plan.backdrop_tone = 0.7, plan.surface_tone = 0.5;
+    plan.backdrop_rule = several ? BackdropRule::white : BackdropRule::colour, plan.backdrop_tone = 0.7,
+    plan.surface_tone = 0.5;
     plan.key_face = 0, plan.backdrop_distance = 1.0, plan.wash_stops = -1.5;
   } else {
-    plan.backdrop_rule = "colour", plan.backdrop_tone = 0.25;
+    plan.backdrop_rule = BackdropRule::colour, plan.backdrop_tone = 0.25;
     if (p.mood == "gentle") plan.key_face = 0.8, plan.fill = 0.4;
   }
-  if (!several || plan.backdrop_rule == "black") plan.wash_stops = no_wash - 1;
+  if (!several || plan.backdrop_rule == BackdropRule::black) plan.wash_stops = no_wash - 1;
   return plan;
 }
 
@@ -337,7 +339,8 @@ std::optional<Document> with_draft_setup(const Forecaster& forecaster, const Doc
     // What the mood would have behind the product may be out of reach of these lamps: another ground is better
     // than one that stands out.
     if (round == 0)
-      for (const char* rule : {"colour", "black", "gradient", "white"}) {
+      for (const auto rule :
+           {BackdropRule::colour, BackdropRule::black, BackdropRule::gradient, BackdropRule::white}) {
         if (stopped()) return std::nullopt;
         if (best.backdrop_rule == rule || least < 1.5) continue;
         SetPlan tried = best;

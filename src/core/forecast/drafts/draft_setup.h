@@ -6,8 +6,8 @@ namespace cinnabar {
 
 /// A set-up described by what a practitioner would turn. Lengths in metres.
 struct SetPlan {
-  std::string backdrop_rule = "black";  ///< of the house rule `backdrop`
-  double backdrop_tone = 0.05;          ///< reflectance, where the kit has no backdrop of the kind
+  BackdropRule backdrop_rule = BackdropRule::black;
+  double backdrop_tone = 0.05;  ///< reflectance, where the kit has no backdrop of the kind
   double backdrop_distance = 1.2;
   double surface_tone = -1;  ///< below 0: the backdrop's roll runs on under the product
   double key_bearing_deg = 45, key_elevation_deg = 35, key_distance = 0.8;

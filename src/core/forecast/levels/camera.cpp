@@ -147,12 +147,13 @@ std::optional<Level> camera_media(const ShotContext& c, const LevelStart& start)
 }
 
 std::optional<Level> camera_iso(const ShotContext& c, const LevelStart& start) {
-  const std::string rule = c.project.rule("exposure", c.shot);
-  const double limit = rule == "stop-down" ? c.optics.iso_high / 4 : c.project.iso_limit.value_or(1600.0);
-  Level level = start({{}, limit}, "house rule exposure: " + rule + "; common practice, no source");
+  const auto rule = c.project.rule<ExposureRule>(c.shot);
+  const bool stops_down = rule == ExposureRule::stop_down;
+  const double limit = stops_down ? c.optics.iso_high / 4 : c.project.iso_limit.value_or(1600.0);
+  Level level = start({{}, limit}, "house rule exposure: " + rule_name(rule) + "; common practice, no source");
   settle(level, {c.camera.iso, 0.0});
   level.formula =
-      rule == "stop-down"
+      stops_down
           ? said("ISO {} against a quarter of the camera's highest, {} / 4 = {}", number_text(c.camera.iso, 6),
                  number_text(c.optics.iso_high, 6), number_text(limit, 6))
           : said("ISO {} against this project's limit of {}", number_text(c.camera.iso, 6), number_text(limit, 6));
@@ -167,16 +168,18 @@ std::optional<Level> camera_iso(const ShotContext& c, const LevelStart& start) {
 }
 
 std::optional<Level> camera_shutter(const ShotContext& c, const LevelStart& start) {
-  const std::string rule = c.project.rule("shutter", c.shot);
-  const Band band = rule == "half" ? Band{160.0, 200.0} : rule == "crisp" ? Band{{}, 90.0} : Band{};
-  Level level = start(band, "house rule shutter: " + rule + "; common practice, no source");
+  const auto rule = c.project.rule<ShutterRule>(c.shot);
+  const Band band = rule == ShutterRule::half    ? Band{160.0, 200.0}
+                    : rule == ShutterRule::crisp ? Band{{}, 90.0}
+                                                 : Band{};
+  Level level = start(band, "house rule shutter: " + rule_name(rule) + "; common practice, no source");
   const double angle = 360.0 * c.optics.rate * c.camera.shutter_time;
   settle(level, {angle, 0.0});
   level.formula = said("360 x {} x {} s = {:.0f} degrees", number_text(c.optics.rate, 6),
                        number_text(c.camera.shutter_time), angle);
   level.sentence = said("{} at {} per second is {:.0f} degrees.", shutter_text(c.camera.shutter_time),
                         number_text(c.optics.rate, 6), angle);
-  if (rule == "flicker-safe") {
+  if (rule == ShutterRule::flicker_safe) {
     const auto f = flicker({.mains_hz = c.project.mains_hz, .depth = 1.0, .time = c.camera.shutter_time});
     level.formula += said("; 2 x {} Hz x {} s = {:.3f} cycles of the lamps", number_text(c.project.mains_hz),
                           number_text(c.camera.shutter_time), f->cycles);

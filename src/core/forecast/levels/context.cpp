@@ -25,7 +25,9 @@ ShotContext::ShotContext(const Project& p, std::size_t i, MeasureCache& cache, c
   for (int k = 0; k <= steps; ++k) times.push_back(steps ? end * k / steps : 0.0);
 }
 
-bool ShotContext::camera_moves() const { return cinnabar::camera_moves(shot) || shot.track("camera.focus"); }
+bool ShotContext::camera_moves() const {
+  return cinnabar::camera_moves(shot) || shot.track(Tracked::camera_focus);
+}
 bool ShotContext::moves() const { return camera_moves() || products_move(shot); }
 
 namespace {
@@ -72,9 +74,12 @@ class Motion {
       const auto [low, high] = height_span(*product);
       for (const double height : {low, high}) s.images.push_back(image_of(pose, place.place + Vec3{0, height, 0}));
     }
-    for (const KeyedTrack& track : c_.shot.tracks)
-      if (track.target.ends_with(".turn") || track.target.ends_with(".tilt") || track.target.ends_with(".doors"))
+    for (const KeyedTrack& track : c_.shot.tracks) {
+      const auto what = tracked(track.target);
+      if (what == Tracked::product_turn || what == Tracked::light_turn || what == Tracked::card_turn ||
+          what == Tracked::product_tilt || what == Tracked::camera_tilt || what == Tracked::light_doors)
         s.degrees.push_back(track.at(t));
+    }
     // A light that is carried round what it aims at.
     for (const Light* light : carried_) {
       const Light now = light_at(*light, c_.shot, t);
@@ -89,7 +94,7 @@ class Motion {
     std::vector<const Light*> list;
     if (!c.setup) return list;
     for (const Light& light : c.setup->lights)
-      if (c.shot.track("light." + light.id + ".place") || c.shot.track("light." + light.id + ".aim"))
+      if (c.shot.track(Tracked::light_place, light.id) || c.shot.track(Tracked::light_aim, light.id))
         list.push_back(&light);
     return list;
   }
@@ -207,7 +212,7 @@ std::vector<ShotContext::Facing2> ShotContext::sharp_points(double t, bool whole
 }
 
 std::vector<ShotContext::Facing2> ShotContext::macro_points(double t) const {
-  if (shot.size != "macro") return {};
+  if (shot.size != ShotSize::macro) return {};
   const ShotProduct* placed = nullptr;
   std::optional<NamedFeature> largest;
   for (const std::string& name : shot.features)

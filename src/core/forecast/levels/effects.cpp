@@ -94,7 +94,7 @@ std::optional<Level> effect_timing(const ShotContext& c, const LevelStart& start
 
 std::optional<Level> effect_speed(const ShotContext& c, const LevelStart& start) {
   const ToldEffects& all = c.effects();
-  const bool crisp = c.project.rule("shutter", c.shot) == "crisp";
+  const bool crisp = c.project.rule<ShutterRule>(c.shot) == ShutterRule::crisp;
   const double part = crisp ? 20.0 : 5.0;
   struct Fastest {
     double px = -1.0, size_px = 1.0, t = 0.0, speed = 0.0;
@@ -243,7 +243,7 @@ std::vector<std::string> plates_wanted(const Project& project, const Shot& shot,
   const auto want = [&](const std::string& plate) {
     if (std::find(wanted.begin(), wanted.end(), plate) == wanted.end()) wanted.push_back(plate);
   };
-  const bool by_plates = project.rule("effects", shot) == "plates";
+  const bool by_plates = project.rule<EffectsRule>(shot) == EffectsRule::plates;
   for (const ToldEffect& t : effects) {
     if (!t.outcome) continue;
     for (const std::string& plate : t.outcome->plates) want(plate);

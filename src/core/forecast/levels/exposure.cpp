@@ -96,14 +96,14 @@ int recorded(const StagedCamera& camera, double luminance_in) {
 }  // namespace
 
 std::optional<Level> light_backdrop(const ShotContext& c, const LevelStart& start) {
-  const std::string rule = c.project.rule("backdrop", c.shot);
-  const bool gradient = rule == "gradient", white = rule == "white";
-  const Band band = white              ? Band{-0.3, 0.5}
-                    : gradient         ? Band{2.0, 4.0}
-                    : rule == "colour" ? Band{-2.0, 0.5}
-                    : rule == "key"    ? Band{-1.0, 0.5}
-                                       : Band{{}, -5.0};
-  Level level = start(band, "house rule backdrop: " + rule + "; common practice, no source");
+  const auto rule = c.project.rule<BackdropRule>(c.shot);
+  const bool gradient = rule == BackdropRule::gradient, white = rule == BackdropRule::white;
+  const Band band = white                          ? Band{-0.3, 0.5}
+                    : gradient                     ? Band{2.0, 4.0}
+                    : rule == BackdropRule::colour ? Band{-2.0, 0.5}
+                    : rule == BackdropRule::key    ? Band{-1.0, 0.5}
+                                                   : Band{{}, -5.0};
+  Level level = start(band, "house rule backdrop: " + rule_name(rule) + "; common practice, no source");
   struct Ground {
     double light, against;
     int shown;
@@ -160,7 +160,7 @@ bool sparkles(const FirstHit& hit) {
 
 std::optional<Level> light_highlight(const ShotContext& c, const LevelStart& start) {
   Level level = start();
-  const bool white = c.project.rule("backdrop", c.shot) == "white";
+  const bool white = c.project.rule<BackdropRule>(c.shot) == BackdropRule::white;
   std::vector<Worst> moments;
   std::vector<std::pair<double, double>> numbers;
   bool sparkling = false;
@@ -208,7 +208,7 @@ std::optional<Level> light_white(const ShotContext& c, const LevelStart& start) 
     if (!worst || std::abs(shift) > std::abs(worst->shift)) worst = Source{name, kelvin, shift};
   };
   for (const Light& l : c.setup->lights) {
-    const KeyedTrack* dimmer = c.shot.track("light." + l.id + ".dimmer");
+    const KeyedTrack* dimmer = c.shot.track(Tracked::light_dimmer, l.id);
     const bool gives = dimmer && !dimmer->keys.empty()
                            ? std::any_of(dimmer->keys.begin(), dimmer->keys.end(),
                                          [](const auto& key) { return key.second > 0.0; })

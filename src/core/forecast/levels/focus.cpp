@@ -52,9 +52,9 @@ double edge_blur_percent(const ShotContext& c, double set_time, double depth) {
 }
 
 std::optional<Level> focus_depth(const ShotContext& c, const LevelStart& start) {
-  const bool deep = c.project.rule("depth", c.shot) == "deep";
+  const bool deep = c.project.rule<DepthRule>(c.shot) == DepthRule::deep;
   Level level = start();
-  const bool macro = c.shot.size == "macro";
+  const bool macro = c.shot.size == ShotSize::macro;
   if (deep) level.title = "Focus depth over the product";
   if (macro) level.title = "Focus depth over the detail";
   std::vector<Worst> moments;
@@ -147,7 +147,7 @@ std::optional<Level> focus_hides_edge(const ShotContext& c, const LevelStart& st
 }
 
 std::optional<Level> focus_pull(const ShotContext& c, const LevelStart& start) {
-  const KeyedTrack* track = c.shot.track("camera.focus");
+  const KeyedTrack* track = c.shot.track(Tracked::camera_focus);
   const LensSpec* lens = by_id(c.project.lenses, c.camera.lens);
   Level level = start.by(lens && lens->breathing
                              ? "the lens's measured breathing; band common practice, no source"

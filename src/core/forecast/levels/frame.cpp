@@ -8,6 +8,7 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/forecast/measures/set_edges_seen.h"
+#include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
 namespace {
@@ -57,9 +58,11 @@ std::optional<Level> frame_backdrop_edge(const ShotContext& c, const LevelStart&
 }
 
 std::optional<Level> frame_size(const ShotContext& c, const LevelStart& start) {
-  const std::string size = c.shot.size.empty() ? "close" : c.shot.size;
-  const Band band = size == "wide" ? Band{25.0, 45.0} : size == "macro" ? Band{60.0, 110.0} : Band{45.0, 80.0};
-  Level level = start(band, "thin lens (Ray 2002); band for a " + size + " shot, common practice, no source");
+  const ShotSize size = c.shot.size.value_or(ShotSize::close);
+  const bool macro = size == ShotSize::macro;
+  const std::string& word = name_of(size);
+  const Band band = size == ShotSize::wide ? Band{25.0, 45.0} : macro ? Band{60.0, 110.0} : Band{45.0, 80.0};
+  Level level = start(band, "thin lens (Ray 2002); band for a " + word + " shot, common practice, no source");
   std::vector<Worst> moments;
   // On its side the camera's width is what stands upright.
   const double frame_height = c.optics.turned ? c.optics.sensor_width : c.optics.sensor_height;
@@ -73,7 +76,7 @@ std::optional<Level> frame_size(const ShotContext& c, const LevelStart& start) {
       low = std::min(low, up), high = std::max(high, up);
     };
     for (const auto& p : c.macro_points(t)) take(p.at);
-    if (size != "macro")
+    if (!macro)
       for (const Vec3& p : c.outline_points(t)) take(p);
     if (high > low) moments.push_back({100.0 * (high - low) / frame_height, t});
   }
@@ -85,9 +88,8 @@ std::optional<Level> frame_size(const ShotContext& c, const LevelStart& start) {
       said("image height / frame height = {:.2f} mm / {:.2f} mm = {:.0f} % ({} mm lens, image distance {:.2f} mm)",
            worst.value / 100 * frame_height * 1e3, frame_height * 1e3, worst.value,
            number_text(pose.focal * 1e3, 3), pose.image_distance() * 1e3);
-  level.sentence = size == "macro"
-                       ? said("What the macro is of is {:.0f} % of the frame high.", worst.value)
-                       : said("The product is {:.0f} % of the frame high in a {} shot.", worst.value, size);
+  level.sentence = macro ? said("What the macro is of is {:.0f} % of the frame high.", worst.value)
+                         : said("The product is {:.0f} % of the frame high in a {} shot.", worst.value, word);
   return level;
 }
 

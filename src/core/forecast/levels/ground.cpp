@@ -109,10 +109,11 @@ std::vector<double> backdrop_tiles(const LightMoment& m) {
 }  // namespace
 
 std::optional<Level> light_even(const ShotContext& c, const LevelStart& start) {
-  const std::string rule = c.project.rule("backdrop", c.shot);
-  if (rule != "white" && rule != "key") return std::nullopt;
+  const auto rule = c.project.rule<BackdropRule>(c.shot);
+  const bool white = rule == BackdropRule::white;
+  if (!white && rule != BackdropRule::key) return std::nullopt;
   Level level =
-      start({{}, rule == "white" ? 0.5 : 0.3}, "house rule backdrop: " + rule + "; common practice, no source");
+      start({{}, white ? 0.5 : 0.3}, "house rule backdrop: " + rule_name(rule) + "; common practice, no source");
   std::vector<Worst> moments;
   std::vector<std::array<double, 3>> numbers;
   bool dark = false;
@@ -223,7 +224,7 @@ std::optional<KeySeen> key_seen(const ShotContext& c, const LightMoment& m) {
 }  // namespace
 
 std::optional<Level> light_key(const ShotContext& c, const LevelStart& start) {
-  if (c.project.rule("backdrop", c.shot) != "key") return std::nullopt;
+  if (c.project.rule<BackdropRule>(c.shot) != BackdropRule::key) return std::nullopt;
   Level level = start();
   std::vector<Worst> moments;
   std::vector<KeySeen> seen;
@@ -259,7 +260,7 @@ std::optional<Level> light_key(const ShotContext& c, const LevelStart& start) {
 std::optional<Level> light_daylight(const ShotContext& c, const LevelStart& start) {
   const auto pane = std::find_if(c.setup->lights.begin(), c.setup->lights.end(),
                                  [](const Light& l) { return l.daylight && l.on && l.dimmer > 0.0; });
-  const bool by_rule = c.project.rule("ambient", c.shot) == "window";
+  const bool by_rule = c.project.rule<AmbientRule>(c.shot) == AmbientRule::window;
   if (pane == c.setup->lights.end() && !by_rule) return std::nullopt;
   // Where nothing is told of when and where, nobody has asked yet.
   if (c.project.date.empty() && !c.project.hour && !c.project.latitude && !c.setup->north_deg) return std::nullopt;

@@ -16,12 +16,12 @@
 namespace cinnabar {
 namespace {
 
-Band fill_band(const std::string& fill) {
-  if (fill == "big-far") return {1.0, 2.0};
-  if (fill == "small-near") return {0.5, 1.5};
+Band fill_band(FillRule fill) {
+  if (fill == FillRule::big_far) return {1.0, 2.0};
+  if (fill == FillRule::small_near) return {0.5, 1.5};
   return {2.0, 4.0};
 }
-bool chosen(const ShotContext& c, const std::string& rule) {
+bool chosen(const ShotContext& c, HouseRule rule) {
   return c.shot.house_rules.contains(rule) || (c.setup && c.setup->house_rules.contains(rule)) ||
          c.project.house_rules.contains(rule);
 }
@@ -76,7 +76,7 @@ std::vector<double> label_times(const ShotContext& c) {
 
 /// Whether a light is set for the backdrop: said so, or aimed nearer to it than to any product.
 bool for_backdrop(const Light& l, const ShotContext& c) {
-  if (!l.meant_for.empty()) return l.meant_for == "backdrop";
+  if (l.meant_for) return l.meant_for == MeantFor::backdrop;
   const double to_backdrop = std::abs(l.aim.z + c.setup->backdrop.distance);
   return std::all_of(c.shot.products.begin(), c.shot.products.end(), [&](const ShotProduct& p) {
     return to_backdrop < std::hypot(l.aim.x - p.place.x, l.aim.z - p.place.z);
@@ -87,11 +87,11 @@ bool for_backdrop(const Light& l, const ShotContext& c) {
 
 std::optional<Level> light_ratio(const ShotContext& c, const LevelStart& start) {
   const Mood* mood = mood_named(c.project.mood);
-  const bool by_fill = chosen(c, "fill") || !mood;
-  const std::string fill = c.project.rule("fill", c.shot);
-  Level level =
-      start(by_fill ? fill_band(fill) : mood->ratio,
-            (by_fill ? "house rule fill: " + fill : "mood " + c.project.mood) + "; common practice, no source");
+  const bool by_fill = chosen(c, HouseRule::fill) || !mood;
+  const auto fill = c.project.rule<FillRule>(c.shot);
+  Level level = start(by_fill ? fill_band(fill) : mood->ratio,
+                      (by_fill ? "house rule fill: " + rule_name(fill) : "mood " + c.project.mood) +
+                          "; common practice, no source");
   std::vector<Worst> moments;
   std::vector<std::pair<double, double>> numbers;
   bool black = false;
@@ -161,7 +161,7 @@ std::optional<Level> light_stripe(const ShotContext& c, const LevelStart& start)
   // A strip whose dimmer is on a track is one while it shines.
   const bool some_strip = std::any_of(c.setup->lights.begin(), c.setup->lights.end(), [&](const Light& l) {
     Light shining = l;
-    if (c.shot.track("light." + l.id + ".dimmer")) shining.dimmer = 1.0;
+    if (c.shot.track(Tracked::light_dimmer, l.id)) shining.dimmer = 1.0;
     return is_strip(shining);
   });
   if (!some_strip) return std::nullopt;
@@ -176,9 +176,9 @@ std::optional<Level> light_stripe(const ShotContext& c, const LevelStart& start)
   // A body turning on its axis leaves the image where it is.
   const bool still =
       !c.camera_moves() && std::all_of(c.shot.tracks.begin(), c.shot.tracks.end(), [&](const auto& track) {
-        return !track.target.starts_with("light.") && !track.target.starts_with("card.") &&
-               !track.target.starts_with("product.") &&
-               (track.target != "turntable" ||
+        return moved_by(track.target) != TrackedThing::light && moved_by(track.target) != TrackedThing::card &&
+               moved_by(track.target) != TrackedThing::product &&
+               (!is_target(track.target, Tracked::turntable) ||
                 std::all_of(c.shot.products.begin(), c.shot.products.end(),
                             [](const auto& p) { return std::hypot(p.place.x, p.place.z) < 1e-6; }));
       });
@@ -328,9 +328,8 @@ std::optional<Level> light_shadow(const ShotContext& c, const LevelStart& start)
 }
 
 std::optional<Level> light_cast(const ShotContext& c, const LevelStart& start) {
-  const std::string rule = c.project.rule("placing", c.shot);
-  Level level = start.by("straight light with and without the product; house rule placing: " + rule +
-                         "; common practice, no source");
+  Level level = start.by("straight light with and without the product; house rule placing: " +
+                         rule_name(c.project.rule<PlacingRule>(c.shot)) + "; common practice, no source");
   std::vector<Worst> moments;
   std::size_t places = 0;
   for (const LightMoment& m : c.light())
@@ -355,13 +354,13 @@ std::optional<Level> light_spill(const ShotContext& c, const LevelStart& start) 
   if (std::none_of(lights.begin(), lights.end(),
                    [&](const Light& l) { return l.on && l.dimmer > 0.0 && for_backdrop(l, c); }))
     return std::nullopt;  // nothing is meant for the backdrop: light.backdrop judges what reaches it
-  const std::string rule = c.project.rule("ambient", c.shot);
-  Level level = start.by("house rule ambient: " + rule + "; common practice, no source");
+  const auto rule = c.project.rule<AmbientRule>(c.shot);
+  Level level = start.by("house rule ambient: " + rule_name(rule) + "; common practice, no source");
   std::vector<Worst> moments;
   std::vector<std::string> formulas;
   for (const LightMoment& m : c.light()) {
     const std::vector<double> layers = by_layer(m, is_backdrop);
-    double all = 0.0, spilt = rule == "black-out" ? layers.back() : 0.0;
+    double all = 0.0, spilt = rule == AmbientRule::black_out ? layers.back() : 0.0;
     for (const double l : layers) all += l;
     if (all <= darkest) continue;
     std::string formula = spilt > 0.0 ? said("ambient {} %", number_text(100 * spilt / all, 3)) : "";

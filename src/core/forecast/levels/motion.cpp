@@ -170,7 +170,7 @@ struct Apart {
 /// the picture, over the whole move.
 std::optional<Apart> apart_by_turntable(const ShotContext& c) {
   constexpr int steps = 32;
-  const KeyedTrack* turn = c.shot.track("turntable");
+  const KeyedTrack* turn = c.shot.track(Tracked::turntable);
   std::optional<Apart> worst;
   if (!turn || turn->keys.size() < 2) return worst;
   for (const ShotProduct& placed : c.shot.products) {
@@ -307,7 +307,7 @@ std::optional<Level> motion_load(const ShotContext& c, const LevelStart& start) 
   double mass = 0.0, off_axis = 0.0;
   for (const ShotProduct& placed : c.shot.products) {
     const Support* support = placed.on.empty() ? nullptr : by_id(c.project.supports, placed.on);
-    if (!support || (!support->kind.empty() && support->kind != "turntable")) continue;
+    if (!support || !support->turns()) continue;
     table = support;
     if (const Product* product = by_id(c.project.products, placed.product)) mass += product->mass;
     off_axis = std::max(off_axis, std::hypot(placed.place.x, placed.place.z));
@@ -321,7 +321,7 @@ std::optional<Level> motion_load(const ShotContext& c, const LevelStart& start) 
                        number_text(*table->load, 3), share_used);
   level.sentence =
       said("{} kg stand on a turntable that carries {} kg.", number_text(mass, 3), number_text(*table->load, 3));
-  if (off_axis > 0.0 && c.shot.camera && c.shot.products.size() == 1 && c.shot.track("turntable")) {
+  if (off_axis > 0.0 && c.shot.camera && c.shot.products.size() == 1 && c.shot.track(Tracked::turntable)) {
     const double wobble = 2.0 * off_axis * c.pose(0).magnification() / c.optics.pitch;
     level.formula += said("; wobble 2 x {} mm x {:.3f} / {:.2f} µm = {:.0f} px", number_text(off_axis * 1e3, 3),
                           c.pose(0).magnification(), c.optics.pitch * 1e6, wobble);

@@ -1,89 +1,89 @@
 #include "cinnabar/forecast/levels/schools.h"
 
 #include <map>
+#include <utility>
 
 namespace cinnabar {
 namespace {
 
-struct Rule {
+struct Told {
   std::string question;
-  std::vector<School> schools;
+  std::vector<std::pair<std::string, std::string>>
+      schools;  ///< title and reason, in the order of the rule's names
 };
 
-const std::map<std::string, Rule>& rules() {
-  static const std::map<std::string, Rule> all{
-      {"shutter",
+const std::map<HouseRule, Told>& told() {
+  static const std::map<HouseRule, Told> all{
+      {HouseRule::shutter,
        {"How long the shutter stays open",
-        {{"half", "half the frame", "natural motion, as film has it"},
-         {"crisp", "much shorter", "every drop stands still"},
-         {"flicker-safe", "safe from flicker", "whole half periods of the mains"}}}},
-      {"exposure",
+        {{"half the frame", "natural motion, as film has it"},
+         {"much shorter", "every drop stands still"},
+         {"safe from flicker", "whole half periods of the mains"}}}},
+      {HouseRule::exposure,
        {"How exposure is paid for",
-        {{"add-light", "add light", "a low ISO keeps small sensors clean"},
-         {"stop-down", "raise ISO", "stopped down, the pour stays sharp"}}}},
-      {"backdrop",
+        {{"add light", "a low ISO keeps small sensors clean"},
+         {"raise ISO", "stopped down, the pour stays sharp"}}}},
+      {HouseRule::backdrop,
        {"What the backdrop is",
-        {{"black", "black", "five stops under the product reads as none"},
-         {"white", "white", "about a stop over the product, even"},
-         {"gradient", "gradient", "two to four stops across give depth"},
-         {"colour", "colour", "near the product's own exposure"},
-         {"key", "key colour", "even, to be cut out later"}}}},
-      {"placing",
+        {{"black", "five stops under the product reads as none"},
+         {"white", "about a stop over the product, even"},
+         {"gradient", "two to four stops across give depth"},
+         {"colour", "near the product's own exposure"},
+         {"key colour", "even, to be cut out later"}}}},
+      {HouseRule::placing,
        {"Where the product stands",
-        {{"far", "far from the wall", "its shadow drops out of the frame"},
-         {"flush", "flush against it", "its shadow hides behind it"}}}},
-      {"depth",
+        {{"far from the wall", "its shadow drops out of the frame"},
+         {"flush against it", "its shadow hides behind it"}}}},
+      {HouseRule::depth,
        {"How deep the focus is",
-        {{"shallow", "shallow", "blur hides table and backdrop"},
-         {"deep", "deep", "product and pour are sharp throughout"}}}},
-      {"movement",
+        {{"shallow", "blur hides table and backdrop"}, {"deep", "product and pour are sharp throughout"}}}},
+      {HouseRule::movement,
        {"Where movement is made",
-        {{"in-camera", "in camera", "slider, turntable and motor give true parallax"},
-         {"locked-off", "in the crop", "locked off, the edit moves the frame"}}}},
-      {"overhead",
+        {{"in camera", "slider, turntable and motor give true parallax"},
+         {"in the crop", "locked off, the edit moves the frame"}}}},
+      {HouseRule::overhead,
        {"Whether light comes from above",
-        {{"allowed", "allowed", "from the top it is even"},
-         {"never", "never", "from the top it mirrors in the table"}}}},
-      {"droplets",
+        {{"allowed", "from the top it is even"}, {"never", "from the top it mirrors in the table"}}}},
+      {HouseRule::droplets,
        {"What the droplets are",
-        {{"glycerin", "glycerin mix", "stays and looks cold; oily to wipe off"},
-         {"water", "plain water", "wiped off with ease; renewed for every take"}}}},
-      {"order",
+        {{"glycerin mix", "stays and looks cold; oily to wipe off"},
+         {"plain water", "wiped off with ease; renewed for every take"}}}},
+      {HouseRule::order,
        {"What is shot first",
-        {{"hero-first", "the hero", "while everything is clean and fresh"},
-         {"story", "as the story runs", "a client present can follow"},
-         {"fewest-moves", "fewest moves", "stands move least between set-ups"}}}},
-      {"effects",
+        {{"the hero", "while everything is clean and fresh"},
+         {"as the story runs", "a client present can follow"},
+         {"fewest moves", "stands move least between set-ups"}}}},
+      {HouseRule::effects,
        {"How effects are made",
-        {{"real", "for real", "in one take, as it falls"},
-         {"plates", "from plates", "each part alone, put together in the edit"}}}},
-      {"ambient",
+        {{"for real", "in one take, as it falls"}, {"from plates", "each part alone, put together in the edit"}}}},
+      {HouseRule::ambient,
        {"What the room's light is",
-        {{"black-out", "blacked out", "every light is meant"},
-         {"window", "the window", "daylight used on purpose"}}}},
-      {"fill",
+        {{"blacked out", "every light is meant"}, {"the window", "daylight used on purpose"}}}},
+      {HouseRule::fill,
        {"How the dark side is filled",
-        {{"none", "not at all", "contrast draws the shape"},
-         {"big-far", "big and far", "softens and keeps the shape"},
-         {"small-near", "small and near", "flat and friendly"}}}},
-      {"focus",
+        {{"not at all", "contrast draws the shape"},
+         {"big and far", "softens and keeps the shape"},
+         {"small and near", "flat and friendly"}}}},
+      {HouseRule::focus,
        {"Who focuses",
-        {{"marks", "hand and marks", "it lands where it must"},
-         {"autofocus-locked", "autofocus, then locked", "quick, and it does not hunt in the take"}}}}};
+        {{"hand and marks", "it lands where it must"},
+         {"autofocus, then locked", "quick, and it does not hunt in the take"}}}}};
   return all;
 }
 
 }  // namespace
 
-std::string question_of(const std::string& rule) {
-  const auto found = rules().find(rule);
-  return found == rules().end() ? std::string() : found->second.question;
-}
+const std::string& question_of(HouseRule rule) { return told().at(rule).question; }
 
-const std::vector<School>& schools(const std::string& rule) {
-  static const std::vector<School> none;
-  const auto found = rules().find(rule);
-  return found == rules().end() ? none : found->second.schools;
+const std::vector<School>& schools(HouseRule rule) {
+  static const auto all = [] {
+    std::map<HouseRule, std::vector<School>> list;
+    for (const auto& [one, words] : told())
+      for (std::size_t k = 0; k < words.schools.size(); ++k)
+        list[one].push_back({row_of(one).names.at(k), words.schools[k].first, words.schools[k].second});
+    return list;
+  }();
+  return all.at(rule);
 }
 
 }  // namespace cinnabar

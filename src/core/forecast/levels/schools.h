@@ -3,6 +3,8 @@
 #include <string>
 #include <vector>
 
+#include "cinnabar/project/model/house_rules.h"
+
 namespace cinnabar {
 
 struct School {
@@ -12,8 +14,8 @@ struct School {
 };
 
 /// Its question ("How long the shutter stays open").
-[[nodiscard]] std::string question_of(const std::string& rule);
+[[nodiscard]] const std::string& question_of(HouseRule rule);
 /// The schools of a rule, the default first.
-[[nodiscard]] const std::vector<School>& schools(const std::string& rule);
+[[nodiscard]] const std::vector<School>& schools(HouseRule rule);
 
 }  // namespace cinnabar

@@ -117,7 +117,7 @@ std::optional<Level> frame_copy_space(const ShotContext& c, const LevelStart& st
 std::optional<Level> frame_shapes(const ShotContext& c, const LevelStart& start) {
   Level level = start();
   // A macro shot is of a part: there its patch is what must be whole.
-  const bool macro = c.shot.size == "macro";
+  const bool macro = c.shot.size == ShotSize::macro;
   const std::string what = !macro                                     ? "the product"
                            : c.shot.features.empty() && c.has_label() ? "the label"
                                                                       : "its detail";
@@ -158,9 +158,8 @@ std::optional<Level> frame_shapes(const ShotContext& c, const LevelStart& start)
 }
 
 std::optional<Level> frame_crop_room(const ShotContext& c, const LevelStart& start) {
-  Level level =
-      start.by("recorded over delivered pixels; house rule movement: " + c.project.rule("movement", c.shot) +
-               "; common practice, no source");
+  Level level = start.by("recorded over delivered pixels; house rule movement: " +
+                         rule_name(c.project.rule<MovementRule>(c.shot)) + "; common practice, no source");
   if (!c.optics.mode_known) return unknown(level, "the camera's mode is not in the kit");
   const Deliverable* tightest = nullptr;
   double least = 0.0, recorded = 0.0, kept = 1.0;

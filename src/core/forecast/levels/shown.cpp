@@ -21,11 +21,11 @@ bool shows_product_to_deliver(const ShotContext& c) { return shows_product(c) &&
 bool shows_product_moving(const ShotContext& c) { return shows_product(c) && c.moves(); }
 bool moves_the_camera(const ShotContext& c) { return has_camera(c) && c.camera_moves(); }
 bool pulls_focus(const ShotContext& c) {
-  const KeyedTrack* track = c.shot.track("camera.focus");
+  const KeyedTrack* track = c.shot.track(Tracked::camera_focus);
   return has_camera(c) && track && track->keys.size() > 1;
 }
 bool hides_what_is_behind(const ShotContext& c) {
-  return has_setup(c) && c.project.rule("depth", c.shot) != "deep";
+  return has_setup(c) && c.project.rule<DepthRule>(c.shot) != DepthRule::deep;
 }
 bool promises_features(const ShotContext& c) { return !c.shot.features.empty(); }
 bool faces_somebody(const ShotContext& c) { return c.shot.facing && c.has_label(); }

@@ -42,22 +42,23 @@ std::optional<Level> spot_shape(const SpotContext& c, const LevelStart& start) {
   const Project& p = c.project;
   if (p.shots.empty()) return std::nullopt;
   Level level = start();
-  const auto any = [&](const char* role, auto shows) {
+  const auto any = [&](ShotRole role, auto shows) {
     return std::any_of(p.shots.begin(), p.shots.end(),
-                       [&](const auto& s) { return s->role == role || (s->role.empty() && shows(*s)); });
+                       [&](const auto& s) { return s->role == role || (!s->role && shows(*s)); });
   };
   const bool words = std::any_of(p.deliverables.begin(), p.deliverables.end(),
                                  [](const Deliverable& d) { return d.words && d.words->last_seconds > 0.0; });
   std::vector<std::string> missing;
-  if (!any("hero", [](const Shot& s) { return s.size != "macro" && !s.products.empty(); }))
+  if (!any(ShotRole::hero, [](const Shot& s) { return s.size != ShotSize::macro && !s.products.empty(); }))
     missing.push_back(said("a hero shot"));
-  if (!any("detail", [](const Shot& s) { return s.size == "macro"; })) missing.push_back(said("a detail"));
-  if (!any("action", [](const Shot& s) {
-        const KeyedTrack* table = s.track("turntable");
+  if (!any(ShotRole::detail, [](const Shot& s) { return s.size == ShotSize::macro; }))
+    missing.push_back(said("a detail"));
+  if (!any(ShotRole::action, [](const Shot& s) {
+        const KeyedTrack* table = s.track(Tracked::turntable);
         return (table && table->keys.size() > 1) || s.slow.value_or(1.0) >= 2.0;
       }))
     missing.push_back(said("something that happens"));
-  if (!any("ending", [&](const Shot& s) { return words && p.shots.back().get() == &s; }))
+  if (!any(ShotRole::ending, [&](const Shot& s) { return words && p.shots.back().get() == &s; }))
     missing.push_back(said("an ending with words"));
   level.value = static_cast<double>(missing.size());
   level.state = state_of(*level.value, level.band, true);

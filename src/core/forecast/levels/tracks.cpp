@@ -85,8 +85,8 @@ std::optional<Level> motion_facing(const ShotContext& c, const LevelStart& start
 }
 
 std::optional<PeakRun> peak_run(const ShotContext& c) {
-  const KeyedTrack *dimmer = c.shot.track("light." + c.shot.peak_light + ".dimmer"),
-                   *turn = c.shot.track("light." + c.shot.peak_light + ".turn");
+  const KeyedTrack *dimmer = c.shot.track(Tracked::light_dimmer, c.shot.peak_light),
+                   *turn = c.shot.track(Tracked::light_turn, c.shot.peak_light);
   if (c.shot.peak_light.empty() || !c.shot.facing || !c.setup || (!dimmer && !turn)) return std::nullopt;
   const auto light = std::find_if(c.setup->lights.begin(), c.setup->lights.end(),
                                   [&](const Light& l) { return l.id == c.shot.peak_light; });
@@ -290,7 +290,7 @@ double run_ups(const KeyedTrack& track, double end, double acceleration) {
   return (first * first + last * last) / (2.0 * acceleration);
 }
 
-const Support* support_of(const ShotContext& c, const std::string& kind) {
+const Support* support_of(const ShotContext& c, SupportKind kind) {
   for (const ShotProduct& placed : c.shot.products)
     if (const Support* s = by_id(c.project.supports, placed.on); s && s->kind == kind) return s;
   if (const Support* s = by_id(c.project.supports, c.camera.on); s && s->kind == kind) return s;
@@ -310,7 +310,7 @@ struct Reached {
 };
 
 void turntable_demands(const ShotContext& c, const KeyedTrack& track, Reached& out) {
-  const Support* s = support_of(c, "turntable");
+  const Support* s = support_of(c, SupportKind::turntable);
   if (!s || !s->rpm_high) out.missing = "the turntable's speeds are not in the kit";
   std::vector<Demand> own;
   demands_of({&track, "turntable", 6.0, "rpm", "degrees/s2", s ? s->rpm_high : std::nullopt,
@@ -351,7 +351,7 @@ void load_demand(const ShotContext& c, const Support& s, const char* what, Reach
 }
 
 void slider_demands(const ShotContext& c, const KeyedTrack& track, Reached& out) {
-  const Support* s = support_of(c, "slider");
+  const Support* s = support_of(c, SupportKind::slider);
   if (!s || (!s->travel && !s->speed && !s->acceleration))
     out.missing = "the slider's travel and speed are not in the kit";
   demands_of(
@@ -375,7 +375,7 @@ void slider_demands(const ShotContext& c, const KeyedTrack& track, Reached& out)
 
 void head_demands(const ShotContext& c, const KeyedTrack& track, const char* what, Reached& out) {
   const Support* s = by_id(c.project.supports, c.camera.on);
-  if (!s || s->kind != "head") return;  // by hand
+  if (!s || s->kind != SupportKind::head) return;  // by hand
   demands_of({&track, what, 6.0, "rpm", "degrees/s2", s->rpm_high, s->acceleration}, c.end, out.demands);
   load_demand(c, *s, "head", out);
 }
@@ -383,13 +383,14 @@ void head_demands(const ShotContext& c, const KeyedTrack& track, const char* wha
 }  // namespace
 
 std::optional<Level> motion_reach(const ShotContext& c, const LevelStart& start) {
-  const auto moving = [&](const char* target) {
-    const KeyedTrack* t = c.shot.track(target);
+  const auto moving = [&](Tracked what) {
+    const KeyedTrack* t = c.shot.track(what);
     return t && t->keys.size() > 1 ? t : nullptr;
   };
   Reached reached;
-  const KeyedTrack *table = moving("turntable"), *slide = moving("camera.slide"), *pan = moving("camera.pan"),
-                   *tilt = moving("camera.tilt"), *roll = moving("camera.roll"), *way = moving("camera.place");
+  const KeyedTrack *table = moving(Tracked::turntable), *slide = moving(Tracked::camera_slide),
+                   *pan = moving(Tracked::camera_pan), *tilt = moving(Tracked::camera_tilt),
+                   *roll = moving(Tracked::camera_roll), *way = moving(Tracked::camera_place);
   if (table) turntable_demands(c, *table, reached);
   if (slide) slider_demands(c, *slide, reached);
   if (pan) head_demands(c, *pan, "pan", reached);
@@ -397,7 +398,7 @@ std::optional<Level> motion_reach(const ShotContext& c, const LevelStart& start)
   if (roll) head_demands(c, *roll, "roll", reached);
   // A camera that is carried on a slider goes along it; on anything else it is carried by hand.
   const Support* carries = by_id(c.project.supports, c.camera.on);
-  if (way && carries && carries->kind == "slider") slider_demands(c, *way, reached);
+  if (way && carries && carries->slides()) slider_demands(c, *way, reached);
   if (reached.demands.empty() && reached.missing.empty()) return std::nullopt;
   Level level = start();
   if (reached.demands.empty()) return unknown(level, reached.missing);
@@ -414,7 +415,7 @@ std::optional<Level> motion_reach(const ShotContext& c, const LevelStart& start)
 }
 
 std::optional<Level> motion_loop(const ShotContext& c, const LevelStart& start) {
-  const KeyedTrack* table = c.shot.track("turntable");
+  const KeyedTrack* table = c.shot.track(Tracked::turntable);
   if (!table || table->keys.size() < 2 || !c.shot.camera || c.shot.loops == false) return std::nullopt;
   const double turn = table->at(c.end) - table->at(0.0), seam = std::remainder(turn, 360.0);
   if (!c.shot.loops && (std::abs(turn) < 350.0 || std::abs(seam) > 10.0)) return std::nullopt;

@@ -48,7 +48,7 @@ struct Bench {
         setup(by_id(p.setups, shot.setup)),
         shot_path(fmt::format("/shots/{}", i)),
         camera_path(shot_path + "/camera"),
-        units(p.units == "imperial" ? Units::imperial : Units::metric) {
+        units(p.units) {
     for (std::size_t s = 0; s < p.setups.size(); ++s)
       if (p.setups[s].get() == setup) setup_path = fmt::format("/setups/{}", s);
   }

@@ -125,7 +125,7 @@ Knob dolly_knob(const Bench& b) {
             Maybe next = set(set(d, b.camera_path + "/place", point(to)), b.camera_path + "/focus",
                              std::round(focus * 1e5) / 1e5);
             for (std::size_t i = 0; i < b.shot.tracks.size(); ++i) {  // the marks go along
-              if (b.shot.tracks[i].target != "camera.focus") continue;
+              if (!is_target(b.shot.tracks[i].target, Tracked::camera_focus)) continue;
               Json keys = Json::array();
               for (const auto& [t, mark] : b.shot.tracks[i].keys) {
                 if (mark + (v - now) < least) return Maybe();
@@ -241,7 +241,7 @@ std::optional<Knob> slower_table_knob(const Bench& b) {
   std::size_t index = 0;
   const KeyedTrack* track = nullptr;
   for (std::size_t i = 0; i < b.shot.tracks.size(); ++i)
-    if (b.shot.tracks[i].target == "turntable") track = &b.shot.tracks[i], index = i;
+    if (is_target(b.shot.tracks[i].target, Tracked::turntable)) track = &b.shot.tracks[i], index = i;
   if (!track || track->keys.size() < 2) return std::nullopt;
   return Knob{even_steps(1.0, 12.0, 0.05),
               1.0,
@@ -296,7 +296,7 @@ void iso_for_aperture_knobs(const Bench& b, std::vector<Knob>& list) {
                   0.4, "", false});
 }
 void refocus_knobs(const Bench& b, std::vector<Knob>& list) {
-  if (!b.shot.track("camera.focus"))
+  if (!b.shot.track(Tracked::camera_focus))
     list.push_back(
         {even_steps(std::max(b.camera.focal * 1.1, b.camera.focus * 0.7), b.camera.focus * 1.4, 0.001),
          b.camera.focus, [&b](const Document& d, double v) { return set(d, b.camera_path + "/focus", v); },

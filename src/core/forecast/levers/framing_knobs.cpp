@@ -49,7 +49,7 @@ void product_turn_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void product_forward_knobs(const Bench& b, std::vector<Knob>& list) {
-  if (b.shot.products.empty() || b.shot.track("turntable")) return;  // its axis stays where it is
+  if (b.shot.products.empty() || b.shot.track(Tracked::turntable)) return;  // its axis stays where it is
   list.push_back(
       {even_steps(0.05, 0.8, 0.05), 0.0,
        [&b](const Document& d, double v) {
@@ -66,7 +66,7 @@ void product_forward_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void focus_on_feature_knobs(const Bench& b, std::vector<Knob>& list) {
-  if (b.shot.track("camera.focus")) return;
+  if (b.shot.track(Tracked::camera_focus)) return;
   const CameraPose pose = camera_at(b.shot, 0.0);
   for (const ShotProduct& placed : b.shot.products) {
     const Product* product = by_id(b.project.products, placed.product);

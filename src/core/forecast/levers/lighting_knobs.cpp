@@ -54,7 +54,7 @@ std::vector<double> dimmer_shares() {
 }
 std::string percent_of(double part) { return number_text(100.0 * part, 3); }
 
-bool dimmed_in_time(const Bench& b, const Light& light) { return b.shot.track("light." + light.id + ".dimmer"); }
+bool dimmed_in_time(const Bench& b, const Light& light) { return b.shot.track(Tracked::light_dimmer, light.id); }
 
 /// Lights of the kit of which the set-up does not use all.
 std::vector<const LightKit*> spare_lights(const Bench& b) {
@@ -202,7 +202,7 @@ void carry_round_knobs(const Bench& b, std::vector<Knob>& list) {
 void flag_for_backdrop_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.setup || b.setup->backdrop.kind == BackdropKind::none) return;
   for (const std::size_t l : leading_lights(b, backdrop_seen(b)))
-    if (b.setup->lights[l].meant_for != "backdrop")
+    if (b.setup->lights[l].meant_for != MeantFor::backdrop)
       list.push_back(flag_knob(b, l, backdrop_seen(b), said("the backdrop")));
 }
 

@@ -16,7 +16,7 @@ std::optional<Knob> all_dimmers_knob(const Bench& b) {
   if (!b.setup) return std::nullopt;
   double brightest = 0.0;
   for (const Light& l : b.setup->lights) {
-    if (b.shot.track("light." + l.id + ".dimmer")) return std::nullopt;
+    if (b.shot.track(Tracked::light_dimmer, l.id)) return std::nullopt;
     if (l.on) brightest = std::max(brightest, l.dimmer);
   }
   if (brightest <= 0.0) return std::nullopt;
@@ -42,7 +42,7 @@ std::optional<Knob> all_dimmers_knob(const Bench& b) {
 
 std::optional<Knob> dimmer_knob(const Bench& b, std::size_t l) {
   const Light& light = b.setup->lights[l];
-  if (!light.on || light.dimmer <= 0.0 || b.shot.track("light." + light.id + ".dimmer")) return std::nullopt;
+  if (!light.on || light.dimmer <= 0.0 || b.shot.track(Tracked::light_dimmer, light.id)) return std::nullopt;
   const double room = std::floor(10.0 * std::log2(1.0 / light.dimmer) + 1e-6) / 10.0;
   return Knob{even_steps(-8.0, room, 0.1),
               0.0,
@@ -80,7 +80,7 @@ Knob light_distance_knob(const Bench& b, std::size_t l) {
 
 void door_knobs(const Bench& b, std::size_t l, std::vector<Knob>& list) {
   const Light& light = b.setup->lights[l];
-  if (!light.doors || b.shot.track("light." + light.id + ".doors")) return;
+  if (!light.doors || b.shot.track(Tracked::light_doors, light.id)) return;
   const struct {
     const char *key, *name;
     double now;
@@ -210,8 +210,7 @@ void white_knobs(const Bench& b, std::vector<Knob>& list) {
 void load_knobs(const Bench& b, std::vector<Knob>& list) {
   std::vector<double> steps;
   for (std::size_t i = 0; i < b.project.supports.size(); ++i)
-    if (b.project.supports[i]->holding.owned &&
-        (b.project.supports[i]->kind == "turntable" || b.project.supports[i]->kind.empty()))
+    if (b.project.supports[i]->holding.owned && b.project.supports[i]->turns())
       steps.push_back(static_cast<double>(i));
   list.push_back({steps, -1.0,
                   [&b](const Document& d, double v) {
@@ -240,7 +239,7 @@ void load_knobs(const Bench& b, std::vector<Knob>& list) {
                   1,
                   "",
                   false});
-  if (!b.shot.track("turntable"))
+  if (!b.shot.track(Tracked::turntable))
     list.push_back({{0, 1},
                     0,
                     [&b](const Document& d, double) {
@@ -269,7 +268,7 @@ void all_dimmers_knobs(const Bench& b, std::vector<Knob>& list) {
   if (auto k = all_dimmers_knob(b)) list.push_back(std::move(*k));
 }
 void exposure_knobs(const Bench& b, std::vector<Knob>& list) {
-  const bool light_first = b.project.rule("exposure", b.shot) == "add-light";
+  const bool light_first = b.project.rule<ExposureRule>(b.shot) == ExposureRule::add_light;
   const auto lights = [&] {
     if (auto k = all_dimmers_knob(b)) list.push_back(*k);
     if (const auto l = b.main_light()) list.push_back(light_distance_knob(b, *l));

@@ -21,11 +21,12 @@ Maybe with_keys(const Bench& b, const From& from, std::size_t track, const Chang
 }
 
 /// The same values over more or less set time, about one moment that stays; `targets` are the tracks stretched.
-std::optional<Knob> stretch_knob(const Bench& b, const std::vector<std::string>& targets, double about,
+std::optional<Knob> stretch_knob(const Bench& b, const std::vector<Tracked>& targets, double about,
                                  const std::string& what) {
   std::vector<std::size_t> which;
   for (std::size_t i = 0; i < b.shot.tracks.size(); ++i)
-    if (std::find(targets.begin(), targets.end(), b.shot.tracks[i].target) != targets.end() &&
+    if (const auto what = tracked(b.shot.tracks[i].target);
+        what && std::find(targets.begin(), targets.end(), *what) != targets.end() &&
         b.shot.tracks[i].keys.size() > 1)
       which.push_back(i);
   if (which.empty()) return std::nullopt;
@@ -51,9 +52,9 @@ std::optional<Knob> stretch_knob(const Bench& b, const std::vector<std::string>&
               false};
 }
 
-std::optional<std::size_t> track_index(const Bench& b, const std::string& target) {
+std::optional<std::size_t> track_index(const Bench& b, Tracked what, const std::string& id = {}) {
   for (std::size_t i = 0; i < b.shot.tracks.size(); ++i)
-    if (b.shot.tracks[i].target == target) return i;
+    if (is_target(b.shot.tracks[i].target, what, id)) return i;
   return std::nullopt;
 }
 
@@ -78,7 +79,7 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
       [pointer, to](const Document& d) { return set(d, pointer, std::round(to * 100) / 100); },
       said("Set the product down turned to {} degrees instead of {}", number_text(to, 3), number_text(start, 3)),
       0.5));
-  if (const auto i = track_index(b, "turntable"); i && b.shot.tracks[*i].keys.size() > 1) {
+  if (const auto i = track_index(b, Tracked::turntable); i && b.shot.tracks[*i].keys.size() > 1) {
     const KeyedTrack& track = b.shot.tracks[*i];
     const std::string keys_at = fmt::format("{}/tracks/{}/keys", b.shot_path, *i);
     list.push_back({even_steps(-20.0, 20.0, 0.02), 0.0,
@@ -92,9 +93,9 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
                                   v < 0 ? "earlier" : "later");
                     },
                     0.2, "", false, 0.01});
-    if (auto k = stretch_knob(b, {"turntable"}, asked, "Turn the table")) list.push_back(*k);
+    if (auto k = stretch_knob(b, {Tracked::turntable}, asked, "Turn the table")) list.push_back(*k);
     // Both: turned so that the label is square in the middle of the time asked, and slower about that moment.
-    if (auto k = stretch_knob(b, {"turntable"}, at, "Turn the table")) {
+    if (auto k = stretch_knob(b, {Tracked::turntable}, at, "Turn the table")) {
       Knob both = *k;
       both.apply = [turn = k->apply, pointer, to](const Document& d, double v) {
         return set(turn(d, v), pointer, std::round(to * 100) / 100);
@@ -110,7 +111,7 @@ void facing_knobs(const Bench& b, std::vector<Knob>& list) {
 /// The turntable slower, the moment at which the label must be read staying where it is.
 void slower_about_facing_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.shot.facing) return;
-  if (auto k = stretch_knob(b, {"turntable"}, b.shot.clock.set_at(b.shot.facing->at), "Turn the table"))
+  if (auto k = stretch_knob(b, {Tracked::turntable}, b.shot.clock.set_at(b.shot.facing->at), "Turn the table"))
     list.push_back(std::move(*k));
 }
 
@@ -127,10 +128,9 @@ void feature_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void peak_knobs(const Bench& b, std::vector<Knob>& list) {
-  const std::string light = "light." + b.shot.peak_light;
   std::vector<std::size_t> which;
-  for (const char* end : {".dimmer", ".turn"})
-    if (const auto i = track_index(b, light + end)) which.push_back(*i);
+  for (const auto what : {Tracked::light_dimmer, Tracked::light_turn})
+    if (const auto i = track_index(b, what, b.shot.peak_light)) which.push_back(*i);
   if (which.empty()) return;
   const double span = b.shot.set_time();
   list.push_back(scanned({even_steps(-std::ceil(span), std::ceil(span), 0.05), 0.0,
@@ -152,7 +152,7 @@ void peak_knobs(const Bench& b, std::vector<Knob>& list) {
 void lean_less_knobs(const Bench& b, std::vector<Knob>& list) {
   for (std::size_t i = 0; i < b.shot.tracks.size(); ++i) {
     const KeyedTrack& track = b.shot.tracks[i];
-    if (!track.target.starts_with("product.") || !track.target.ends_with(".tilt")) continue;
+    if (tracked(track.target) != Tracked::product_tilt) continue;
     double most = 0.0;
     for (const auto& [t, value] : track.keys) most = std::max(most, std::abs(value));
     if (most < 1.0) continue;
@@ -170,13 +170,14 @@ void lean_less_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void judder_knobs(const Bench& b, std::vector<Knob>& list) {
-  if (auto k = stretch_knob(b, {"camera.slide", "camera.pan", "camera.tilt"}, 0.0, "Move the camera"))
+  if (auto k = stretch_knob(b, {Tracked::camera_slide, Tracked::camera_pan, Tracked::camera_tilt}, 0.0,
+                            "Move the camera"))
     list.push_back(*k);
-  for (const char* target : {"camera.slide", "camera.pan", "camera.tilt"}) {
-    const auto i = track_index(b, target);
+  for (const auto what : {Tracked::camera_slide, Tracked::camera_pan, Tracked::camera_tilt}) {
+    const auto i = track_index(b, what);
     if (!i) continue;
     const KeyedTrack& track = b.shot.tracks[*i];
-    const std::string name = target == std::string("camera.slide") ? "slide" : target + 7;
+    const std::string name(kind_of(what).what);
     list.push_back({even_steps(0.02, 0.98, 0.02), 1.0,
                     [&b, first = track.keys[0].second, i](const Document& d, double v) {
                       return with_keys(b, d, *i, [&](double t, double value) {
@@ -193,7 +194,7 @@ namespace {
 
 /// A track that jumps to its speed begun and ended softly; also slower or faster; or its run-up put outside the
 /// shot.
-void easing_knobs(const Bench& b, const char* target, const std::string& what, std::vector<Knob>& list) {
+void easing_knobs(const Bench& b, Tracked target, const std::string& what, std::vector<Knob>& list) {
   const auto i = track_index(b, target);
   if (!i || b.shot.tracks[*i].shape != Shape::linear || b.shot.tracks[*i].keys.size() < 2) return;
   const KeyedTrack& track = b.shot.tracks[*i];
@@ -225,18 +226,18 @@ void easing_knobs(const Bench& b, const char* target, const std::string& what, s
 }  // namespace
 
 void reach_knobs(const Bench& b, std::vector<Knob>& list) {
-  if (auto k = stretch_knob(b, {"turntable"}, 0.0, "Turn the table")) list.push_back(*k);
-  if (auto k = stretch_knob(b, {"camera.slide"}, 0.0, "Move the slider")) list.push_back(*k);
-  easing_knobs(b, "turntable", "Turn the table", list);
-  easing_knobs(b, "camera.slide", "Move the slider", list);
-  easing_knobs(b, "camera.pan", "Pan", list);
-  easing_knobs(b, "camera.tilt", "Tilt", list);
+  if (auto k = stretch_knob(b, {Tracked::turntable}, 0.0, "Turn the table")) list.push_back(*k);
+  if (auto k = stretch_knob(b, {Tracked::camera_slide}, 0.0, "Move the slider")) list.push_back(*k);
+  easing_knobs(b, Tracked::turntable, "Turn the table", list);
+  easing_knobs(b, Tracked::camera_slide, "Move the slider", list);
+  easing_knobs(b, Tracked::camera_pan, "Pan", list);
+  easing_knobs(b, Tracked::camera_tilt, "Tilt", list);
   judder_knobs(b, list);
   load_knobs(b, list);
 }
 
 void loop_knobs(const Bench& b, std::vector<Knob>& list) {
-  const auto i = track_index(b, "turntable");
+  const auto i = track_index(b, Tracked::turntable);
   if (!i) return;
   const KeyedTrack& track = b.shot.tracks[*i];
   const double end = b.shot.set_time(), turn = track.at(end) - track.at(0.0);
@@ -260,11 +261,11 @@ void loop_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void pull_knobs(const Bench& b, std::vector<Knob>& list) {
-  const auto i = track_index(b, "camera.focus");
+  const auto i = track_index(b, Tracked::camera_focus);
   if (!i) return;
   const KeyedTrack& track = b.shot.tracks[*i];
   const std::string keys_at = fmt::format("{}/tracks/{}/keys", b.shot_path, *i);
-  if (auto k = stretch_knob(b, {"camera.focus"}, 0.0, "Pull the focus")) list.push_back(*k);
+  if (auto k = stretch_knob(b, {Tracked::camera_focus}, 0.0, "Pull the focus")) list.push_back(*k);
   double sum = 0.0;
   for (const auto& [t, focus] : track.keys) sum += focus / static_cast<double>(track.keys.size());
   list.push_back({even_steps(0.05, 0.95, 0.05), 1.0,

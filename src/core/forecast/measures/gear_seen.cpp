@@ -112,7 +112,7 @@ std::vector<Named> unwanted(const Shot& shot, const Setup& setup, const CameraPo
     if (!g.dressed) list.push_back({name_or(g.name, g.id), box(g)});
   for (std::size_t i = 0; i < setup.lights.size(); ++i) {
     const Light l = light_at(setup.lights[i], shot, t);
-    if (l.meant_for == "product" || !l.on || l.dimmer <= 0.0) continue;
+    if (l.meant_for == MeantFor::product || !l.on || l.dimmer <= 0.0) continue;
     if (l.shape == LightShape::bare || l.daylight) list.push_back({name_or(l.name, l.id), sight_face(l, i)});
   }
   return list;

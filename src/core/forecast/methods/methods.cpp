@@ -21,21 +21,21 @@ const std::vector<Method>& methods() {
        said("Bright field"),
        {"glass", "liquid"},
        said("The lit backdrop shines through the glass; black cards just outside the frame draw its edges dark."),
-       "white",
+       BackdropRule::white,
        1,
        {"light.backdrop", "light.even", "light.highlight"}},
       {"dark-field",
        said("Dark field"),
        {"glass", "liquid"},
        said("Black behind, strips from behind on either side: the edges of the glass light up by themselves."),
-       "black",
+       BackdropRule::black,
        2,
        {"light.backdrop", "light.highlight"}},
       {"glow",
        said("Light through the drink"),
        {"liquid"},
        said("A small face right behind the vessel makes the drink its own lamp; a strip aside shapes the glass."),
-       "",
+       {},
        2,
        {"light.product", "light.highlight"}},
       {"one-strip",
@@ -43,14 +43,14 @@ const std::vector<Method>& methods() {
        {"gloss", "metal"},
        said(
            "A tall face aside is mirrored as one clean stripe; a white card across from it closes the dark edge."),
-       "",
+       {},
        1,
        {"light.stripe", "light.product", "light.ratio"}},
       {"two-strips",
        said("A strip on either side"),
        {"gloss", "glass"},
        said("Two tall faces draw both edges of the body and leave its middle, and the label, to be read."),
-       "",
+       {},
        2,
        {"light.stripe", "light.product"}},
       {"wrap",
@@ -58,14 +58,14 @@ const std::vector<Method>& methods() {
        {"metal", "jewellery", "screen"},
        said(
            "Bare metal shows nothing but what stands about it: a large face above and white cards on both sides."),
-       "",
+       {},
        1,
        {"light.mirror", "light.product", "light.highlight"}},
       {"big-side",
        said("Large and from the side"),
        {"matte", "paper", "food", "fabric"},
        said("One large face from the front and side, as a window; a card across from it holds the shadows."),
-       "",
+       {},
        1,
        {"light.product", "light.ratio", "light.soft"}},
       {"raking",
@@ -73,14 +73,14 @@ const std::vector<Method>& methods() {
        {"fabric", "matte", "food"},
        said("Low from behind and aside, so that every thread and crumb casts its shadow; a card brings the front "
             "back."),
-       "",
+       {},
        1,
        {"light.product", "light.ratio"}},
       {"rims",
        said("Two rims"),
        {"matte", "gloss", "metal"},
        said("Black on black is drawn by its outline: strips from behind on both sides, nothing on the backdrop."),
-       "black",
+       BackdropRule::black,
        2,
        {"light.backdrop", "light.shadow"}},
       {"white-ground",
@@ -88,7 +88,7 @@ const std::vector<Method>& methods() {
        {"matte", "paper", "gloss"},
        said("The backdrop is lit by itself, evenly and to just over white; the product keeps its own softer "
             "light."),
-       "white",
+       BackdropRule::white,
        2,
        {"light.backdrop", "light.even", "light.product"}},
       {"low-screen",
@@ -96,7 +96,7 @@ const std::vector<Method>& methods() {
        {"screen"},
        said("The screen gives its own light: a large face far aside, turned down until the screen is the "
             "brightest."),
-       "",
+       {},
        1,
        {"light.mirror", "light.product"}}};
   return list;
@@ -302,10 +302,10 @@ class Builder {
     if (named.size() > lights.size()) return std::nullopt;
     for (std::size_t l = 0; l < named.size(); ++l) lights[l]["id"] = named[l];
     Maybe next = set(set(b_.doc, b_.setup_path + "/lights", lights), b_.setup_path + "/cards", cards_);
-    if (!method.rule.empty() && b_.setup->backdrop.kind != BackdropKind::none)
+    if (method.rule && b_.setup->backdrop.kind != BackdropKind::none)
       next = set(next, b_.setup_path + "/backdrop/material",
-                 method.rule == "black" ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
-                                        : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}});
+                 method.rule == BackdropRule::black ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
+                                                    : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}});
     return next;
   }
   /// Ids of lights that shots of this set-up ask for by name.
@@ -318,7 +318,8 @@ class Builder {
       if (shot->setup != b_.shot.setup) continue;
       name(shot->peak_light);
       for (const KeyedTrack& track : shot->tracks)
-        if (const auto target = read_target(track.target); target && target->kind->of == "light") name(target->id);
+        if (const auto target = read_target(track.target); target && target->kind->moved == TrackedThing::light)
+          name(target->id);
     }
     return list;
   }
@@ -457,7 +458,7 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
   const Product* product = by_id(project.products, bench.shot.products.front().product);
   if (!product) return fail(place, "shows a product that is not there", "choose one of the project's");
   const auto made_of = materials_of(*product);
-  const std::string rule = project.rule("backdrop", bench.shot);
+  const auto rule = project.rule<BackdropRule>(bench.shot);
   const int lamps = Builder(bench).lamps();
   std::vector<const Method*> suit;
   if (!name.empty()) {
@@ -479,13 +480,12 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
       return std::pair{best, m.rule == rule ? 0 : 1};
     };
     for (const Method& m : methods())
-      if (m.lamps <= lamps && (m.rule.empty() || m.rule == rule) && rank(m).first < made_of.size())
-        suit.push_back(&m);
+      if (m.lamps <= lamps && (!m.rule || m.rule == rule) && rank(m).first < made_of.size()) suit.push_back(&m);
     std::stable_sort(suit.begin(), suit.end(),
                      [&](const Method* a, const Method* b) { return rank(*a) < rank(*b); });
     if (suit.size() > 3) suit.resize(3);
     for (const Method& m : methods())  // something for everything
-      if (suit.size() < 2 && m.rule.empty() && m.lamps <= lamps &&
+      if (suit.size() < 2 && !m.rule && m.lamps <= lamps &&
           std::find(suit.begin(), suit.end(), &m) == suit.end() && (m.id == "big-side" || m.id == "one-strip"))
         suit.push_back(&m);
   }

@@ -11,7 +11,7 @@ struct Method {
   std::string id, title;
   std::vector<std::string> materials;  ///< what it is for
   std::string why;                     ///< in two lines
-  std::string rule;                    ///< the house rule of the backdrop that it serves; empty: any
+  std::optional<BackdropRule> rule;    ///< that it serves; nothing: any
   int lamps = 1;                       ///< that it needs
   std::vector<std::string> levels;     ///< that it is made for
 };

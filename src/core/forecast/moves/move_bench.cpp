@@ -8,6 +8,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/forecast/levers/bench.h"
 #include "cinnabar/forecast/measures/strongest.h"
+#include "cinnabar/project/model/names.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
@@ -98,16 +99,13 @@ MoveBench::MoveBench(const Document& document, std::size_t after, const ReadyMov
   }
 }
 
-std::string MoveBench::rule(const std::string& key) const {
-  const auto own = [&](const Json& holder) {
-    const auto rules = holder.find("house_rules");
-    return rules == holder.end() || !rules->is_object() ? std::string() : rules->value(key, "");
-  };
-  std::string value = own(shot);
-  if (value.empty() && own_) value = own(*own_);
-  if (value.empty() && !own_ && setup_)
-    if (const auto rule = setup_->house_rules.find(key); rule != setup_->house_rules.end()) value = rule->second;
-  return value.empty() ? project_.rule(key) : value;
+std::size_t MoveBench::chosen(HouseRule rule) const {
+  std::vector<HouseRules> over{read_house_rules(shot.value("house_rules", Json::object()))};
+  if (own_) over.push_back(read_house_rules(own_->value("house_rules", Json::object())));
+  if (!own_ && setup_) over.push_back(setup_->house_rules);
+  for (const HouseRules& rules : over)
+    if (const auto own = rules.find(rule); own != rules.end()) return own->second;
+  return project_.chosen(rule);
 }
 
 /// The nearest length whose out-cut falls on a beat, at least one beat; as asked where the spot has no tempo.
@@ -123,10 +121,10 @@ double MoveBench::on_beat(double seconds) const {
 namespace {
 
 /// How long it is open by the rule of the house.
-double open_for(const std::string& rule, double rate, double mains_hz) {
+double open_for(ShutterRule rule, double rate, double mains_hz) {
   const double half = 0.5 / rate;
-  if (rule == "crisp") return 0.2 / rate;
-  if (rule != "flicker-safe") return half;
+  if (rule == ShutterRule::crisp) return 0.2 / rate;
+  if (rule != ShutterRule::flicker_safe) return half;
   const double half_period = 0.5 / mains_hz;
   const double open = std::max(1.0, std::floor(0.9 / rate / half_period)) * half_period;
   return open > 0.95 / rate ? half : open;  // no whole period fits: the usual, and the level says so
@@ -194,12 +192,13 @@ void MoveBench::look(const View& view) {
   place = aim + toward * distance;
   if (view.elevation_deg < 60) place.y = std::max(place.y, 0.01);
 
-  const double open = open_for(rule("shutter"), rate, project_.mains_hz);
-  const std::string depth = rule("depth");
+  const double open = open_for(rule<ShutterRule>(), rate, project_.mains_hz);
   // As far stopped down as what must be sharp asks for, and not so far that diffraction shows (Airy disc 2.44
   // lambda N of two delivered pixels); the shallow school keeps to the label, the deep one to the whole product.
   pitch_ = optics.delivered_pitch;
-  const double deep = depth == "deep" ? 2.0 * radius : label_height ? (view.turns ? 1.0 : 0.4) * radius : radius;
+  const double deep = rule<DepthRule>() == DepthRule::deep ? 2.0 * radius
+                      : label_height                       ? (view.turns ? 1.0 : 0.4) * radius
+                                                           : radius;
   const double enlarged = (distance - radius) / best_focal;
   double f_number = 1.25 * deep / (2.0 * optics.delivered_pitch * enlarged * enlarged);
   f_number = std::clamp(f_number, 2.8, 2.0 * optics.delivered_pitch / (2.44 * 0.55e-6));
@@ -219,7 +218,7 @@ void MoveBench::look(const View& view) {
   camera["roll_deg"] = 0;
   camera["locked"] = {{"white", true}, {"exposure", true}, {"focus", true}, {"stabiliser_off", true}};
   camera.erase("slide_axis");
-  shot["size"] = view.size;
+  shot["size"] = name_of(view.size);
   screen_seconds = asked_seconds ? *asked_seconds : on_beat(view.seconds);
   shot["screen_time"] = screen_seconds;
   set_seconds = screen_seconds;
@@ -257,7 +256,8 @@ double MoveBench::still_speed() const {
 double MoveBench::on_table(double degrees_wanted, double seconds, double peak_over_mean) {
   const Support* best = nullptr;
   for (const auto& s : project_.supports)
-    if (s->holding.owned && s->kind == "turntable" && (!best || s->load.value_or(1e9) > best->load.value_or(1e9)))
+    if (s->holding.owned && s->kind == SupportKind::turntable &&
+        (!best || s->load.value_or(1e9) > best->load.value_or(1e9)))
       best = s.get();
   const double fastest = still_speed();
   if (!best)
@@ -274,7 +274,7 @@ std::optional<double> MoveBench::table_rpm() const {
   std::optional<double> rpm;
   double most = -1;
   for (const auto& s : project_.supports)
-    if (s->holding.owned && s->kind == "turntable" && s->load.value_or(1e9) > most)
+    if (s->holding.owned && s->kind == SupportKind::turntable && s->load.value_or(1e9) > most)
       most = s->load.value_or(1e9), rpm = s->rpm_high;
   return rpm;
 }
@@ -283,8 +283,8 @@ double MoveBench::slide(const Vec3& axis, double wanted, double before, const st
                         double peak_over_mean, bool pans) {
   const Support* slider = nullptr;
   for (const auto& s : project_.supports)
-    if (s->holding.owned && s->kind == "slider" && !slider) slider = s.get();
-  if (!slider || rule("movement") == "locked-off") {
+    if (s->holding.owned && s->slides() && !slider) slider = s.get();
+  if (!slider || rule<MovementRule>() == MovementRule::locked_off) {
     // As far in as the recorded pixels serve what is delivered.
     ShotCamera camera;
     camera.camera = shot["camera"].value("camera", ""), camera.mode = shot["camera"].value("mode", "");
@@ -308,9 +308,9 @@ double MoveBench::slide(const Vec3& axis, double wanted, double before, const st
   way = std::min(way, still_speed() * set_seconds / peak_over_mean / std::max(0.02, seen));
   way = std::floor(way * 1e3) / 1e3;
   shot["camera"]["slide_axis"] = point(axis);
-  track("camera.slide", profile, {{0, -way * before}, {set_seconds, way * (1 - before)}});
+  track(Tracked::camera_slide, profile, {{0, -way * before}, {set_seconds, way * (1 - before)}});
   if (std::abs(along) > 0.5)
-    track("camera.focus", profile,
+    track(Tracked::camera_focus, profile,
           {{0, focus_ + way * before * along}, {set_seconds, focus_ - way * (1 - before) * along}});
   return way;
 }

@@ -15,7 +15,7 @@ class MoveBench {
 
   /// How the product fills the frame, seen from where, for how long on screen, how many times slower.
   struct View {
-    std::string size = "close";
+    ShotSize size = ShotSize::close;
     double share = 0.62, seconds = 3.0, slow = 1.0;
     double bearing_deg = 0, elevation_deg = 6;
     double aim_height = 0.5;  ///< of the product's
@@ -41,11 +41,17 @@ class MoveBench {
   std::optional<double> asked_seconds;  ///< of its length on screen
   [[nodiscard]] const Project& project() const { return project_; }
   /// The house rule that holds for the shot: its own, its set-up's, the project's.
-  [[nodiscard]] std::string rule(const std::string& key) const;
+  template <class Rule>
+  [[nodiscard]] Rule rule() const {
+    return static_cast<Rule>(chosen(rule_of(Rule{})));
+  }
   [[nodiscard]] Document& document() { return document_; }
 
   void track(const std::string& target, const std::string& profile,
              const std::vector<std::pair<double, double>>& keys);
+  void track(Tracked what, const std::string& profile, const std::vector<std::pair<double, double>>& keys) {
+    track(target_text(what), profile, keys);
+  }
   void note(const std::string& text);
   void plates(const std::vector<std::string>& list) { shot["plates"] = list; }
   /// Puts the products on a turntable that carries them; the degrees it can turn in those set seconds by that
@@ -78,6 +84,7 @@ class MoveBench {
   }
 
  private:
+  [[nodiscard]] std::size_t chosen(HouseRule rule) const;
   Document document_;
   Project project_;
   std::size_t after_;

@@ -10,6 +10,7 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/moves/move_bench.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/model/names.h"
 #include "cinnabar/scene/effects_staged.h"
 
 namespace cinnabar {
@@ -120,7 +121,7 @@ void reach_depth(const Forecaster& forecaster, Document& document, std::size_t s
   const Project project = reader.read(document);
   const Shot& now = *project.shots[shot];
   const auto short_of = value(document, "focus.depth");
-  if (!now.camera || !short_of || *short_of >= 0.3 || now.track("camera.focus")) return;
+  if (!now.camera || !short_of || *short_of >= 0.3 || now.track(Tracked::camera_focus)) return;
   const ShotOptics optics = shot_optics(project, *now.camera);
   const std::string camera = fmt::format("/shots/{}/camera/", shot);
   double best = *short_of;
@@ -256,7 +257,7 @@ Expected<MoveMade> with_move(const Forecaster& forecaster, const Document& docum
     return fail("move", "\"" + move + "\" is no ready move", "give one of the list");
   MoveBench bench(document, after, entry->move, options.setup, options.seconds);
   entry->make(bench);
-  if (!options.role.empty()) bench.shot["role"] = options.role;
+  if (options.role) bench.shot["role"] = name_of(*options.role);
   if (!entry->move.later.empty()) bench.note(said("To be computed later: {}.", entry->move.later));
   MoveMade made;
   made.shot = bench.finish();

@@ -26,7 +26,7 @@ struct MoveOptions {
   int levers = 3;                      ///< at most so many are pulled
   std::string setup = {};              ///< id of the set-up it stands on; empty: that of the shot before
   std::optional<double> seconds = {};  ///< on screen; none: as the move is usually long, to the beat
-  std::string role = {};               ///< what the spot has it for: "hero"; empty: as the move says
+  std::optional<ShotRole> role = {};   ///< what the spot has it for; nothing: as the move says
 };
 struct MoveMade {
   Document document;              ///< with the shot, and its set-up where it has its own

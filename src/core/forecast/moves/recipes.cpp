@@ -9,6 +9,7 @@
 #include "cinnabar/color/palette.h"
 #include "cinnabar/forecast/levers/bench.h"
 #include "cinnabar/forecast/moves/move_bench.h"
+#include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
 namespace {
@@ -27,7 +28,7 @@ void slow_spin(MoveBench& m) {
   const double turning = 0.7 * m.set_seconds;
   const double way = m.on_table(110, turning, smooth_peak);
   m.shot["products"][0]["turn_deg"] = std::round(-way - m.label_bearing);
-  m.track("turntable", "minimum-jerk", {{0, 0}, {turning, std::round(way)}});
+  m.track(Tracked::turntable, "minimum-jerk", {{0, 0}, {turning, std::round(way)}});
   face_the_lens(m, 0.85 * m.screen_seconds, 0.25 * m.screen_seconds);
 }
 
@@ -38,7 +39,7 @@ void light_sweep(MoveBench& m) {
   for (Json& l : m.lights())
     if (l.at("id") != key) l["dimmer"] = 0.35 * l.value("dimmer", 1.0);
   const double t = m.set_seconds;
-  m.track("light." + key + ".turn", "minimum-jerk", {{0.1 * t, -75}, {0.75 * t, 0}});
+  m.track(target_text(Tracked::light_turn, key), "minimum-jerk", {{0.1 * t, -75}, {0.75 * t, 0}});
   face_the_lens(m, 0.85 * m.screen_seconds, 0.5);
 }
 
@@ -48,7 +49,7 @@ void out_of_the_dark(MoveBench& m) {
   (void)m.key();
   for (Json& l : m.lights()) {
     const double full = l.value("dimmer", 1.0);
-    m.track("light." + l.at("id").get<std::string>() + ".dimmer", "minimum-jerk",
+    m.track(target_text(Tracked::light_dimmer, l.at("id").get<std::string>()), "minimum-jerk",
             {{0.1 * m.set_seconds, 0}, {0.7 * m.set_seconds, full}});
   }
   m.note("Exposed for its end: the levels of light count its dark beginning too.");
@@ -77,7 +78,7 @@ void push_past(MoveBench& m) {
 }
 
 void pull_back(MoveBench& m) {
-  m.look({.size = "wide", .share = 0.42, .seconds = 4.0});
+  m.look({.size = ShotSize::wide, .share = 0.42, .seconds = 4.0});
   (void)m.slide(unit(m.place - m.aim), 0.5 * m.distance, 0.0, "minimum-jerk", smooth_peak);
 }
 
@@ -99,14 +100,19 @@ void slide_centred(MoveBench& m) {
     pan.emplace_back(m.set_seconds * s, -degrees(std::atan2(x, flat)));
     focus.emplace_back(m.set_seconds * s, near + std::hypot(x, flat) - flat);
   }
-  m.track("camera.pan", "linear", pan);
-  m.track("camera.focus", "linear", focus);
+  m.track(Tracked::camera_pan, "linear", pan);
+  m.track(Tracked::camera_focus, "linear", focus);
 }
 
 void overhead(MoveBench& m) {
-  m.look({.size = "wide", .share = 0.35, .seconds = 3.0, .elevation_deg = 86, .aim_height = 0.8, .turns = true});
+  m.look({.size = ShotSize::wide,
+          .share = 0.35,
+          .seconds = 3.0,
+          .elevation_deg = 86,
+          .aim_height = 0.8,
+          .turns = true});
   const double way = m.on_table(60, m.set_seconds, smooth_peak);
-  m.track("turntable", "minimum-jerk", {{0, 0}, {m.set_seconds, std::round(way)}});
+  m.track(Tracked::turntable, "minimum-jerk", {{0, 0}, {m.set_seconds, std::round(way)}});
   m.note("Light from the side or behind: one from above mirrors in the table.");
 }
 
@@ -115,13 +121,14 @@ void rack_focus(MoveBench& m) {
   const double face = m.shot["camera"]["focus"], behind = face + std::clamp(4.0 * m.radius, 0.12, 0.4),
                t = m.set_seconds;
   const LensSpec* lens = by_id(m.project().lenses, m.shot["camera"].value("lens", ""));
-  m.track("camera.focus", "minimum-jerk", {{0.3 * t, behind}, {0.3 * t + 0.8, face}});
-  if (m.rule("depth") == "shallow" && lens) m.shot["camera"]["f_number"] = std::max(2.8, lens->f_number_low);
+  m.track(Tracked::camera_focus, "minimum-jerk", {{0.3 * t, behind}, {0.3 * t + 0.8, face}});
+  if (m.rule<DepthRule>() == DepthRule::shallow && lens)
+    m.shot["camera"]["f_number"] = std::max(2.8, lens->f_number_low);
   m.note("Mark A behind the product, mark B on it.");
 }
 
 void macro_glide(MoveBench& m) {
-  m.look({.size = "macro",
+  m.look({.size = ShotSize::macro,
           .share = 0.95,
           .seconds = 2.5,
           .slow = 2.0,
@@ -169,7 +176,7 @@ void stop_motion(MoveBench& m) {
     keys.emplace_back(k * period + 1.7 * turning, 15.0 * k);
     keys.emplace_back(k * period + 2.7 * turning, 15.0 * (k + 1));
   }
-  m.track("turntable", "minimum-jerk", keys);
+  m.track(Tracked::turntable, "minimum-jerk", keys);
   (void)m.on_table(15, turning, 1.875);
   m.plates({"one frame for every step of 15 degrees"});
   m.note("Turn a step, take a frame; each is shown twice.");
@@ -202,7 +209,7 @@ void key_spin(MoveBench& m) {
     m.shot["play"] = {{0, std::ceil(speed * 100) / 100}};
     m.set_seconds = m.screen_seconds * std::ceil(speed * 100) / 100;
   }
-  m.track("turntable", "linear", {{0, 0}, {m.set_seconds, 360}});
+  m.track(Tracked::turntable, "linear", {{0, 0}, {m.set_seconds, 360}});
   m.shot["needs"]["loop"] = true;
   m.plates({"product on an upturned glass", "clean plate"});
   m.note(fmt::format("Key colour {}, {} from the nearest colour of the product.", advice.name,
@@ -240,8 +247,8 @@ void doors_of_light(MoveBench& m) {
   right["place"][0] = x, left["place"][0] = -x;
   m.own_setup("", "")["lights"] = {left, right};
   const double t = m.set_seconds;
-  m.track("light.door-left.turn", "minimum-jerk", {{0.1 * t, -70}, {0.7 * t, 0}});
-  m.track("light.door-right.turn", "minimum-jerk", {{0.1 * t, 70}, {0.7 * t, 0}});
+  m.track(target_text(Tracked::light_turn, "door-left"), "minimum-jerk", {{0.1 * t, -70}, {0.7 * t, 0}});
+  m.track(target_text(Tracked::light_turn, "door-right"), "minimum-jerk", {{0.1 * t, 70}, {0.7 * t, 0}});
   m.note("Exposed for its end: the levels of light count its dark beginning too.");
 }
 
@@ -264,7 +271,7 @@ void hero_with_words(MoveBench& m) {
     }
   m.look({.share = share, .seconds = last + 1.0, .aim_height = aim, .aside = aside});
   (void)m.slide(unit(m.aim - m.place), 0.04 * m.distance, 1.0, "minimum-jerk", smooth_peak);
-  m.shot["role"] = "ending";
+  m.shot["role"] = name_of(ShotRole::ending);
 }
 
 void swap_on_the_beat(MoveBench& m) {
@@ -276,19 +283,19 @@ void swap_on_the_beat(MoveBench& m) {
 
 /// A plain shot for what an effect does: quick, sharp, close.
 void plain(MoveBench& m, double slow, double seconds, double aim_height, double elevation,
-           const std::string& role = "action") {
+           ShotRole role = ShotRole::action) {
   m.look({.share = 0.55,
           .seconds = seconds,
           .slow = slow,
           .elevation_deg = elevation,
           .aim_height = 0.5 + 0.3 * (aim_height - 0.5)});
-  m.shot["role"] = role;
+  m.shot["role"] = name_of(role);
 }
 /// An effect by the school followed: in one take, or as plates.
 void effect(MoveBench& m, double reset_minutes, const char* thing, int hands = 1) {
   m.shot["reset_minutes"] = reset_minutes;
   if (hands > 1) m.shot["hands"] = hands;
-  if (m.rule("effects") == "plates")
+  if (m.rule<EffectsRule>() == EffectsRule::plates)
     m.plates({"product, untouched", fmt::format("{}, before black or a key colour, camera untouched", thing),
               "clean plate"});
 }
@@ -296,7 +303,7 @@ void pour(MoveBench& m) { plain(m, 4, 2.5, 0.9, 8), effect(m, 5, "the stream", 2
 void drop(MoveBench& m) { plain(m, 8, 2.0, 1.0, 10), effect(m, 3, "the drop"); }
 void splash(MoveBench& m) { plain(m, 10, 2.5, 0.7, 6), effect(m, 10, "the splash", 2); }
 void mist(MoveBench& m) {
-  const bool glycerin = m.rule("droplets") == "glycerin";
+  const bool glycerin = m.rule<DropletsRule>() == DropletsRule::glycerin;
   plain(m, 4, 2.0, 0.5, 4), effect(m, glycerin ? 1 : 4, "the mist");
   m.note(glycerin ? "Droplets of glycerin and water, half and half: they stay from take to take."
                   : "Plain water, sprayed anew for every take: it runs.");

@@ -14,6 +14,7 @@
 #include "cinnabar/forecast/all_cores.h"
 #include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/project/making/new_shot.h"
+#include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
 namespace {
@@ -183,8 +184,10 @@ class Putting {
   }
 
   void support() {
-    const std::string kind = item_.value("kind", "");
-    if (kind == "slider") {  // the first one owned is the one that slides
+    const auto& names = support_names();
+    const auto named = std::find(names.begin(), names.end(), item_.value("kind", ""));
+    const auto kind = static_cast<SupportKind>(named - names.begin());
+    if (kind == SupportKind::slider) {  // the first one owned is the one that slides
       auto& list = changed_.lists["kit/supports"];
       const auto mine =
           std::find_if(list.begin(), list.end(), [&](const JsonPtr& j) { return id_of(*j) == id_of(item_); });
@@ -241,7 +244,7 @@ std::vector<Acquisition> acquisitions(const Document& document) {
   bool slides = false;
   for (const auto& shot : project.shots) {
     if (shot->camera) lenses.insert(shot->camera->lens), cameras.insert(shot->camera->camera);
-    slides = slides || shot->track("camera.slide");
+    slides = slides || shot->track(Tracked::camera_slide);
     for (const ShotProduct& p : shot->products) tables.insert(p.on);
   }
   for (const auto& setup : project.setups)
@@ -288,7 +291,7 @@ std::vector<Acquisition> acquisitions(const Document& document) {
     });
   if (slides)
     for (const auto& s : project.supports)
-      if (s->kind == "slider" && s->holding.owned) {
+      if (s->slides() && s->holding.owned) {
         idea("kit/supports", s->id, "-longer", in_words("twice as long and as quick"), [](Json& j) {
           for (const char* key : {"travel", "speed", "acceleration"}) scale(j, key, 2.0);
           return true;

@@ -29,6 +29,13 @@ void add_need(const Bench& b, Values& changes, const std::string& key, const Jso
                                      std::vector<std::pair<double, double>> keys);
 [[nodiscard]] KeyedTrack place_track(const std::string& target, Shape shape,
                                      std::vector<std::pair<double, Vec3>> keys);
+[[nodiscard]] inline KeyedTrack value_track(Tracked what, Shape shape,
+                                            std::vector<std::pair<double, double>> keys) {
+  return value_track(target_text(what), shape, std::move(keys));
+}
+[[nodiscard]] inline KeyedTrack place_track(Tracked what, Shape shape, std::vector<std::pair<double, Vec3>> keys) {
+  return place_track(target_text(what), shape, std::move(keys));
+}
 /// The first product of the shot, and its middle at a set time.
 struct HeldProduct {
   const ShotProduct* placed;

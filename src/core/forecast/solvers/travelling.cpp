@@ -11,7 +11,8 @@ namespace cinnabar {
 namespace {
 
 /// Targets that turn the camera by themselves.
-const std::vector<std::string> turning{"camera.slide", "camera.pan", "camera.tilt"};
+const std::vector<std::string> turning{target_text(Tracked::camera_slide), target_text(Tracked::camera_pan),
+                                       target_text(Tracked::camera_tilt)};
 
 tl::unexpected<Error> no_product() { return fail("the shot", "has no product", "put one on the floor first"); }
 tl::unexpected<Error> no_length() { return fail("the shot", "has no length", "give it one on the Board"); }
@@ -51,7 +52,7 @@ Expected<Proposals> solve_centred(const Bench& b, const SolveRequest&) {
   const auto held = held_product(b.project, b.shot);
   if (!held) return no_product();
   const double end = b.shot.set_time();
-  const KeyedTrack *slide = b.shot.track("camera.slide"), *way = b.shot.track("camera.place");
+  const KeyedTrack *slide = b.shot.track(Tracked::camera_slide), *way = b.shot.track(Tracked::camera_place);
   const KeyedTrack* moves = way ? way : slide;
   if (end <= 0.0) return no_length();
   if (!moves || moves->keys.size() < 2)
@@ -65,10 +66,11 @@ Expected<Proposals> solve_centred(const Bench& b, const SolveRequest&) {
   const auto aims = followed(b, *held);
   std::vector<std::pair<double, Vec3>> places;
   for (const auto& key : moves->keys) places.emplace_back(key.first, camera_at(b.shot, key.first).place);
-  KeyedTrack travel = place_track("camera.place", moves->shape, std::move(places));
+  KeyedTrack travel = place_track(Tracked::camera_place, moves->shape, std::move(places));
   travel.ramp = moves->ramp;
   out.list.push_back({said("Travels {} and looks at the product all the way", b.len(travel.keys.back().second)),
-                      with_tracks(b, {travel, place_track("camera.aim", Shape::linear, aims)}, turning), fault});
+                      with_tracks(b, {travel, place_track(Tracked::camera_aim, Shape::linear, aims)}, turning),
+                      fault});
   // The same with a head on the slider: pan and tilt at fine steps.
   if (slide && !way) {
     std::vector<std::pair<double, double>> pans, tilts;
@@ -86,8 +88,8 @@ Expected<Proposals> solve_centred(const Bench& b, const SolveRequest&) {
                                                  [](const auto& a, const auto& c) { return a.second < c.second; });
     out.list.push_back(
         {said("Slides, and the head pans {} degrees with it", number_text(high->second - low->second, 3)),
-         with_tracks(b, {value_track("camera.pan", Shape::linear, pans),
-                         value_track("camera.tilt", Shape::linear, tilts)}),
+         with_tracks(b, {value_track(Tracked::camera_pan, Shape::linear, pans),
+                         value_track(Tracked::camera_tilt, Shape::linear, tilts)}),
          fault});
   }
   return out;
@@ -111,10 +113,10 @@ Expected<Proposals> solve_orbit(const Bench& b, const SolveRequest& request) {
     const auto at = [&, eased_by](double t) {
       return held->middle(b.project, b.shot, t) + turned(from, by * eased(eased_by, t / end));
     };
-    const KeyedTrack travel = place_track("camera.place", Shape::linear, spread(end, pieces, at));
+    const KeyedTrack travel = place_track(Tracked::camera_place, Shape::linear, spread(end, pieces, at));
     out.list.push_back(
         {said("Round by {} degrees {}, {} of way", number_text(by, 4), words, b.len(travel.keys.back().second)),
-         with_tracks(b, {travel, place_track("camera.aim", Shape::linear, followed(b, *held))}, turning),
+         with_tracks(b, {travel, place_track(Tracked::camera_aim, Shape::linear, followed(b, *held))}, turning),
          [away = length(from)](const Bench& then) {
            const auto product = held_product(then.project, then.shot);
            for (int k = 0; k <= 96; ++k) {
@@ -135,7 +137,7 @@ namespace {
 double owned_arm(const Project& project) {
   double longest = 0.0;
   for (const auto& support : project.supports)
-    if (support->kind == "arm" && support->holding.owned)
+    if (support->kind == SupportKind::arm && support->holding.owned)
       longest = std::max(longest, support->reach.value_or(0.0));
   return longest > 0.0 ? longest : 1.2;
 }
@@ -220,9 +222,9 @@ Expected<Proposals> solve_boom(const Bench& b, const SolveRequest& request) {
         {higher > 0 ? said("{} up on an arm of {}, {}", b.len(higher), b.len(reach), in_words(words))
                     : said("{} down on an arm of {}, {}", b.len(-higher), b.len(reach), in_words(words)),
          with_tracks(b,
-                     {place_track("camera.place", Shape::linear, spread(end, pieces, at)),
-                      place_track("camera.aim", Shape::linear, followed(b, *held)),
-                      value_track("camera.focus", Shape::linear, sharp)},
+                     {place_track(Tracked::camera_place, Shape::linear, spread(end, pieces, at)),
+                      place_track(Tracked::camera_aim, Shape::linear, followed(b, *held)),
+                      value_track(Tracked::camera_focus, Shape::linear, sharp)},
                      turning),
          [arm, rise](const Bench& then) {
            for (int k = 0; k <= 96; ++k) {
@@ -257,7 +259,7 @@ std::optional<Proposal> zoomed_to(const Bench& b, const HeldProduct& held, doubl
   const CameraPose last = camera_at(b.shot, end);
   const auto zoomed = [&](double focal) {
     Shot shot = b.shot;
-    std::erase_if(shot.tracks, [](const KeyedTrack& t) { return t.target == "camera.focal"; });
+    std::erase_if(shot.tracks, [](const KeyedTrack& t) { return is_target(t.target, Tracked::camera_focal); });
     shot.camera->focal = focal;
     return held.size(b.project, shot, end).value_or(0.0);
   };
@@ -267,7 +269,7 @@ std::optional<Proposal> zoomed_to(const Bench& b, const HeldProduct& held, doubl
   const double focal = std::round(5e6 * (from + to)) / 1e7;
   return Proposal{
       said("Zoom to {} mm; what is behind grows with it", number_text(1e3 * focal, 3)),
-      with_tracks(b, {value_track("camera.focal", Shape::minimum_jerk, {{0.0, last.focal}, {end, focal}})}),
+      with_tracks(b, {value_track(Tracked::camera_focal, Shape::minimum_jerk, {{0.0, last.focal}, {end, focal}})}),
       fault};
 }
 
@@ -297,7 +299,8 @@ Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request) {
   const auto end_size = [&](double by) {
     Shot shot = b.shot;
     std::erase_if(shot.tracks, [](const KeyedTrack& t) {
-      return t.target == "camera.place" || t.target == "camera.aim" || t.target == "camera.focus" ||
+      return is_target(t.target, Tracked::camera_place) || is_target(t.target, Tracked::camera_aim) ||
+             is_target(t.target, Tracked::camera_focus) ||
              std::find(turning.begin(), turning.end(), t.target) != turning.end();
     });
     shot.camera->place = pose.place + pose.frame.ahead * by,
@@ -314,10 +317,10 @@ Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request) {
         {by > 0 ? said("Travel {} nearer; what is behind shifts", b.len(by))
                 : said("Travel {} back; what is behind shifts", b.len(-by)),
          with_tracks(b,
-                     {place_track("camera.place", Shape::minimum_jerk, {{0.0, pose.place}, {end, ends}}),
-                      place_track("camera.aim", Shape::minimum_jerk,
+                     {place_track(Tracked::camera_place, Shape::minimum_jerk, {{0.0, pose.place}, {end, ends}}),
+                      place_track(Tracked::camera_aim, Shape::minimum_jerk,
                                   {{0.0, pose.place + pose.frame.ahead}, {end, ends + pose.frame.ahead}}),
-                      value_track("camera.focus", Shape::minimum_jerk, {{0.0, pose.focus}, {end, focus}})},
+                      value_track(Tracked::camera_focus, Shape::minimum_jerk, {{0.0, pose.focus}, {end, focus}})},
                      turning),
          size_fault});
   } else {
@@ -335,7 +338,8 @@ Expected<Proposals> solve_push(const Bench& b, const SolveRequest& request) {
                                           : said("{} pixels left of {} wanted", number_text(kept, 4), least);
     out.list.push_back(
         {said("Crop to {} % of the width in the edit; nothing shifts, {}", number_text(100 * crop.z, 3), pixels),
-         with_tracks(b, {place_track("crop", Shape::minimum_jerk, {{0.0, {0, 0, 1}}, {end, crop}})}), size_fault});
+         with_tracks(b, {place_track(Tracked::crop, Shape::minimum_jerk, {{0.0, {0, 0, 1}}, {end, crop}})}),
+         size_fault});
   }
   return out;
 }
@@ -371,7 +375,7 @@ Expected<Proposals> solve_rack(const Bench& b, const SolveRequest& request) {
        {std::pair{Shape::minimum_jerk, "smoothly"}, {Shape::trapezoid_third, "by thirds"}})
     out.list.push_back({said("Focus from {} to {} {}, landing at {} s on screen", b.len(from), b.len(to), words,
                              number_text(at, 4)),
-                        with_tracks(b, {value_track("camera.focus", shape, {{begins, from}, {lands, to}})}),
+                        with_tracks(b, {value_track(Tracked::camera_focus, shape, {{begins, from}, {lands, to}})}),
                         [=](const Bench& then) {
                           const double frame = 0.5 / then.project.timeline_rate;
                           const double there = camera_at(then.shot, then.shot.clock.set_at(at + frame)).focus,
@@ -425,7 +429,7 @@ Expected<Proposals> solve_match(const Bench& b, const SolveRequest& request) {
       camera[key] = *value;
   std::vector<std::string> off;
   for (const KeyedTrack& track : b.shot.tracks)
-    if (track.target.starts_with("camera.")) off.push_back(track.target);
+    if (moved_by(track.target) == TrackedThing::camera) off.push_back(track.target);
   const auto fault = [&project = b.project, number, last](const Bench& then) -> std::string {
     const auto now = held_product(then.project, then.shot),
                was = held_product(project, *project.shots[number - 1]);
@@ -451,7 +455,8 @@ Expected<Proposals> solve_match(const Bench& b, const SolveRequest& request) {
     // The light as well: its set-up, where every track of this shot that names things of its own is let go.
     std::vector<std::string> all = off;
     for (const KeyedTrack& track : b.shot.tracks)
-      if (track.target.starts_with("light.") || track.target.starts_with("card.")) all.push_back(track.target);
+      if (moved_by(track.target) == TrackedThing::light || moved_by(track.target) == TrackedThing::card)
+        all.push_back(track.target);
     Values both = with_tracks(b, {}, all);
     both.emplace_back(b.camera_path, camera);
     both.emplace_back(b.shot_path + "/setup", other.setup);

@@ -11,7 +11,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr const char* table = "turntable";
+constexpr Tracked table = Tracked::turntable;
 
 /// The first product with a label: its place in the shot's list.
 std::optional<std::size_t> labelled(const Bench& b) {
@@ -154,11 +154,12 @@ Expected<Proposals> solve_peak(const Bench& b, const SolveRequest& request) {
   const double bright = light->dimmer > 0.0 ? light->dimmer : 1.0;
   propose(said("{} dimmed up to {} % at {} s on the set, and down", name, number_text(100 * bright, 3),
                number_text(moment, 3)),
-          value_track("light." + id + ".dimmer", Shape::minimum_jerk, keys(0.15 * bright, bright, 0.15 * bright)),
+          value_track(target_text(Tracked::light_dimmer, id), Shape::minimum_jerk,
+                      keys(0.15 * bright, bright, 0.15 * bright)),
           "light." + id + ".turn");
   const double stands = degrees(std::atan2(light->place.x, light->place.z)), to = wrapped(bearing - stands);
   propose(said("{} carried round, past the label at {} s on the set", name, number_text(moment, 3)),
-          value_track("light." + id + ".turn", Shape::minimum_jerk, keys(to - 70.0, to, to + 70.0)),
+          value_track(target_text(Tracked::light_turn, id), Shape::minimum_jerk, keys(to - 70.0, to, to + 70.0)),
           "light." + id + ".dimmer");
   return out;
 }
@@ -197,7 +198,7 @@ Expected<Proposals> solve_loop(const Bench& b, const SolveRequest&) {
   for (const KeyedTrack& other : b.shot.tracks) {
     const bool back = other.places.empty() ? std::abs(other.at(end) - other.at(0.0)) < 1e-6
                                            : length(other.place_at(end) - other.place_at(0.0)) < 1e-6;
-    if (other.target != table && other.keys.size() > 1 && !back)
+    if (!is_target(other.target, table) && other.keys.size() > 1 && !back)
       out.impossible = said("{} does not come back to where it began", other.target);
   }
   if (!out.impossible.empty()) return out;

@@ -212,7 +212,7 @@ Expected<StopsFound> find_stops(const Forecaster& forecaster, const Document& do
     return out;
   }
   double missing = unbounded;  // of what is staged
-  const auto front = frontier(fits.list, project.rule("exposure", b.shot) == "stop-down");
+  const auto front = frontier(fits.list, project.rule<ExposureRule>(b.shot) == ExposureRule::stop_down);
   for (const Setting& one : spread(front, 2 * most_shown)) {
     if (out.list.size() >= most_shown || (cancel && cancel->load())) break;
     auto after = dialled(b, one);

@@ -97,7 +97,7 @@ Expected<Purse> purse_of(const Forecaster& forecaster, const Document& document,
       of_lights, b, turns, 0.0, {},
       purse.dimmers.empty() ? said("none to be dimmed") : said("{} stops up to full", signed_text(room.up, 1))));
   purse.rows.back().absolute = -room.up;  // full is as far away as they are dimmed
-  purse.payers = project.rule("exposure", b.shot) == "stop-down"
+  purse.payers = project.rule<ExposureRule>(b.shot) == ExposureRule::stop_down
                      ? std::vector<std::string>{"iso", "lights", "nd", "shutter", "aperture"}
                      : std::vector<std::string>{"lights", "iso", "nd", "shutter", "aperture"};
   return purse;

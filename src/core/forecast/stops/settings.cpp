@@ -27,7 +27,7 @@ Dimmers dimmers_of(const Bench& b) {
   Dimmers list;
   for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l)
     if (const Light& light = b.setup->lights[l];
-        light.on && !light.daylight && light.dimmer > 0.0 && !b.shot.track("light." + light.id + ".dimmer"))
+        light.on && !light.daylight && light.dimmer > 0.0 && !b.shot.track(Tracked::light_dimmer, light.id))
       list.emplace_back(b.light_path(l) + "/dimmer", light.dimmer);
   return list;
 }

@@ -156,7 +156,7 @@ bool places_rise(const Json* keys, const Range& range) {
 void check_keys(const Object& t, const TrackTarget& target) {
   const TrackKind& kind = *target.kind;
   if (!kind.places) return t.rising("keys", kind.range, true);
-  const bool crop = kind.what == "crop";
+  const bool crop = kind.is == Tracked::crop;
   const std::string wanted = std::string("[[set second, ") + (crop ? "[left, top, width]" : "[x, y, z]") +
                              "], ...] with rising seconds, numbers " + kind.range.text();
   const Json* keys = t.member("keys", true, wanted);

@@ -18,21 +18,21 @@ using Ends = std::pair<Stands, Stands>;
 Ends values(double from, double to) { return {{from, {}}, {to, {}}}; }
 Ends places(const Vec3& from, const Vec3& to) { return {{0.0, from}, {0.0, to}}; }
 
-std::optional<Ends> of_camera(const ShotCamera& camera, std::string_view what) {
-  if (what == "slide") return values(0.0, 0.1);
-  if (what == "pan" || what == "tilt") return values(0.0, 5.0);
-  if (what == "focus") return values(camera.focus, camera.focus);
-  if (what == "place") return places(camera.place, camera.place + (camera.aim - camera.place) * 0.1);
-  if (what == "aim") return places(camera.aim, camera.aim);
-  if (what == "roll") return values(camera.roll_deg, camera.roll_deg + 5.0);
+std::optional<Ends> of_camera(const ShotCamera& camera, Tracked what) {
+  if (what == Tracked::camera_slide) return values(0.0, 0.1);
+  if (what == Tracked::camera_pan || what == Tracked::camera_tilt) return values(0.0, 5.0);
+  if (what == Tracked::camera_focus) return values(camera.focus, camera.focus);
+  if (what == Tracked::camera_place) return places(camera.place, camera.place + (camera.aim - camera.place) * 0.1);
+  if (what == Tracked::camera_aim) return places(camera.aim, camera.aim);
+  if (what == Tracked::camera_roll) return values(camera.roll_deg, camera.roll_deg + 5.0);
   return values(camera.focal, camera.focal * 1.1);
 }
 
 std::optional<Ends> of_product(const Shot& shot, const TrackTarget& target) {
   for (const ShotProduct& placed : shot.products) {
     if (placed.product != target.id) continue;
-    if (target.kind->what == "place") return places(placed.place, placed.place + Vec3{0.05, 0, 0});
-    if (target.kind->what == "turn") return values(placed.turn_deg, placed.turn_deg + 90.0);
+    if (target.kind->is == Tracked::product_place) return places(placed.place, placed.place + Vec3{0.05, 0, 0});
+    if (target.kind->is == Tracked::product_turn) return values(placed.turn_deg, placed.turn_deg + 90.0);
     return values(0.0, 15.0);
   }
   return std::nullopt;
@@ -41,27 +41,28 @@ std::optional<Ends> of_product(const Shot& shot, const TrackTarget& target) {
 std::optional<Ends> of_light(const Setup& setup, const TrackTarget& target) {
   for (const Light& light : setup.lights) {
     if (light.id != target.id) continue;
-    if (target.kind->what == "dimmer") return values(0.0, light.dimmer);
-    if (target.kind->what == "turn") return values(0.0, 5.0);
-    if (target.kind->what == "doors") return values(0.0, light.doors ? light.doors->top_deg : 90.0);
-    if (target.kind->what == "place") return places(light.place, light.place + Vec3{0.1, 0, 0});
+    if (target.kind->is == Tracked::light_dimmer) return values(0.0, light.dimmer);
+    if (target.kind->is == Tracked::light_turn) return values(0.0, 5.0);
+    if (target.kind->is == Tracked::light_doors) return values(0.0, light.doors ? light.doors->top_deg : 90.0);
+    if (target.kind->is == Tracked::light_place) return places(light.place, light.place + Vec3{0.1, 0, 0});
     return places(light.aim, light.aim);
   }
   return std::nullopt;
 }
 
 std::optional<Ends> ends_of(const Project& project, const Shot& shot, const TrackTarget& target) {
-  const std::string_view of = target.kind->of;
-  if (of == "camera") return of_camera(shot.camera.value_or(ShotCamera{}), target.kind->what);
-  if (of == "product") return of_product(shot, target);
-  if (target.kind->what == "crop") return places({0, 0, 1}, {0.1, 0.1, 0.8});
-  if (of.empty()) return values(0.0, 90.0);  // the turntable
+  const TrackedThing moved = target.kind->moved;
+  if (moved == TrackedThing::camera) return of_camera(shot.camera.value_or(ShotCamera{}), target.kind->is);
+  if (moved == TrackedThing::product) return of_product(shot, target);
+  if (moved == TrackedThing::frame) return places({0, 0, 1}, {0.1, 0.1, 0.8});
+  if (moved == TrackedThing::table) return values(0.0, 90.0);
   const Setup* setup = by_id(project.setups, shot.setup);
   if (!setup) return std::nullopt;
-  if (of == "light") return of_light(*setup, target);
+  if (moved == TrackedThing::light) return of_light(*setup, target);
   for (const Card& card : setup->cards)
     if (card.id == target.id)
-      return target.kind->what == "turn" ? values(0.0, 45.0) : places(card.place, card.place + Vec3{0.1, 0, 0});
+      return target.kind->is == Tracked::card_turn ? values(0.0, 45.0)
+                                                   : places(card.place, card.place + Vec3{0.1, 0, 0});
   return std::nullopt;
 }
 

@@ -186,14 +186,6 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   return l;
 }
 
-std::map<std::string, std::string> rules_of(const Json& j) {
-  std::map<std::string, std::string> rules;
-  if (const Json& m = member(j, "house_rules"); m.is_object())
-    for (const auto& [key, value] : m.items())
-      if (value.is_string()) rules[key] = value.get<std::string>();
-  return rules;
-}
-
 Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& kits) {
   auto s = read_as<Setup>(setup_fields(), j);
   if (!member(j, "name").is_string()) s.name = s.id;
@@ -217,7 +209,7 @@ Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
     card.material = material(member(c, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
     s.cards.push_back(card);
   }
-  s.house_rules = rules_of(j);
+  s.house_rules = read_house_rules(member(j, "house_rules"));
   return s;
 }
 
@@ -275,7 +267,7 @@ Shot shot(const Json& j, const Project& project) {
     auto& line = s.sketch.strokes.emplace_back();
     for (const Json& p : stroke) line.emplace_back(p[0].get<double>(), p[1].get<double>());
   }
-  s.house_rules = rules_of(j);
+  s.house_rules = read_house_rules(member(j, "house_rules"));
   return s;
 }
 
@@ -328,6 +320,12 @@ const KeyedTrack* Shot::track(std::string_view target) const {
   return nullptr;
 }
 
+const KeyedTrack* Shot::track(Tracked what, std::string_view id) const {
+  for (const KeyedTrack& t : tracks)
+    if (is_target(t.target, what, id)) return &t;
+  return nullptr;
+}
+
 std::optional<LampRipple> lamp_ripple(const Project& project, const Light& light) {
   const double pulses = 2.0 * project.mains_hz;
   if (light.daylight) return LampRipple{0.0, pulses};
@@ -336,17 +334,15 @@ std::optional<LampRipple> lamp_ripple(const Project& project, const Light& light
   return LampRipple{*kit->ripple, kit->ripple_hz.value_or(pulses)};
 }
 
-std::string Project::rule(const std::string& key) const {
-  if (const auto chosen = house_rules.find(key); chosen != house_rules.end()) return chosen->second;
-  for (const auto& [known, values] : house_rule_values())
-    if (known == key) return values.front();
-  return {};
+std::size_t Project::chosen(HouseRule rule) const {
+  const auto own = house_rules.find(rule);
+  return own == house_rules.end() ? 0 : own->second;
 }
-std::string Project::rule(const std::string& key, const Shot& shot) const {
-  if (const auto own = shot.house_rules.find(key); own != shot.house_rules.end()) return own->second;
+std::size_t Project::chosen(HouseRule rule, const Shot& shot) const {
+  if (const auto own = shot.house_rules.find(rule); own != shot.house_rules.end()) return own->second;
   if (const Setup* setup = by_id(setups, shot.setup))
-    if (const auto own = setup->house_rules.find(key); own != setup->house_rules.end()) return own->second;
-  return rule(key);
+    if (const auto own = setup->house_rules.find(rule); own != setup->house_rules.end()) return own->second;
+  return chosen(rule);
 }
 double Project::starts_at(std::size_t shot_index) const {
   double sum = 0.0;
@@ -419,9 +415,7 @@ Project ProjectReader::read(const Document& doc) {
   const Json info = next->project_json ? *next->project_json : Json::object();
   read_fields(project_fields(), info, &p);
   if (!member(info, "breaker_amps").is_number() && p.mains_volts < 160) p.breaker_amps = 20;
-  if (const Json* rules = doc.single("house_rules"))
-    for (const auto& [key, value] : rules->items())
-      if (value.is_string()) p.house_rules[key] = value.get<std::string>();
+  if (const Json* rules = doc.single("house_rules")) p.house_rules = read_house_rules(*rules);
   if (const Json* bands = doc.single("bands"))
     for (const auto& [key, band] : bands->items())
       p.bands[key] = {band.contains("low"), band.contains("high"), maybe(band, "low"), maybe(band, "high"),

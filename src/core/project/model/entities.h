@@ -7,13 +7,16 @@
 #include <string>
 #include <vector>
 
+#include "cinnabar/base/text.h"
 #include "cinnabar/base/vec.h"
 #include "cinnabar/color/picture.h"
 #include "cinnabar/motion/clocks.h"
 #include "cinnabar/motion/moves.h"
 #include "cinnabar/photometry/distribution.h"
 #include "cinnabar/project/document/document.h"
+#include "cinnabar/project/model/house_rules.h"
 #include "cinnabar/project/model/part_mesh.h"
+#include "cinnabar/project/model/track_target.h"
 
 namespace cinnabar {
 
@@ -171,8 +174,10 @@ struct LightKit {
   std::optional<LightOutput> output;  ///< lumens and distribution, as given or derived
   Holding holding;
 };
+enum class SupportKind { turntable, slider, head, stand, arm, other };
 struct Support {
-  std::string id, name, kind;
+  std::string id, name;
+  std::optional<SupportKind> kind;
   std::optional<double> load, rpm_low, rpm_high;
   std::optional<double> travel, speed;  ///< of a slider
   std::optional<double> acceleration;   ///< m/s2; of turntables and heads degrees/s2
@@ -185,7 +190,9 @@ struct Support {
   std::optional<double> torque;  ///< N m
   Holding holding;
 
-  [[nodiscard]] bool slides() const { return kind == "slider"; }
+  [[nodiscard]] bool slides() const { return kind == SupportKind::slider; }
+  /// What does not say what it is, is taken to turn.
+  [[nodiscard]] bool turns() const { return kind.value_or(SupportKind::turntable) == SupportKind::turntable; }
   /// How far off it comes back: `repeat` where it is given, else what its steps and its play come to.
   [[nodiscard]] std::optional<double> comes_back_within() const;
 };
@@ -196,10 +203,11 @@ struct Supply {
   Holding holding;
 };
 
+enum class LightShape { rectangle, disc, tube, bare };
 /// What stands before a light: softbox, octa, diffuser, grid, doors. What it leaves out stays the lamp's.
 struct Modifier {
   std::string id, name;
-  std::string shape;  ///< "rectangle" or "disc"; empty: the lamp keeps its own face
+  std::optional<LightShape> shape;  ///< rectangle or disc; left out: the lamp keeps its own face
   double width = 0, height = 0, radius = 0;
   double transmittance = 1;
   std::optional<double> grid_deg;
@@ -222,7 +230,6 @@ struct Consumable {
   Holding holding;                      ///< the price is for one unit
 };
 
-enum class LightShape { rectangle, disc, tube, bare };
 /// Four black leaves hinged at the edges of a rectangle's face, or of the square round a disc's.
 struct Doors {
   double length = 0;
@@ -230,6 +237,7 @@ struct Doors {
   /// looking along the aim.
   double top_deg = 90, bottom_deg = 90, left_deg = 90, right_deg = 90;
 };
+enum class MeantFor { product, backdrop };
 struct Light {
   std::string id, name, kit;
   bool on = true;
@@ -242,7 +250,7 @@ struct Light {
   std::optional<Doors> doors;
   std::shared_ptr<const LightDistribution> distribution;  ///< of its kit, where nothing in front evens it out
   std::string modifier;                                   ///< of the kit, standing before it
-  std::string meant_for;  ///< "product" or "backdrop"; empty: what its aim is nearer to
+  std::optional<MeantFor> meant_for;                      ///< left out: what its aim is nearer to
   bool daylight = false;  ///< a window or the sky: nothing to be carried, switched or turned down
 
   [[nodiscard]] double area() const;          ///< of the shining face, square metres
@@ -286,7 +294,7 @@ struct Setup {
   std::vector<Card> cards;
   std::vector<Gear> gear;
   std::optional<double> north_deg;  ///< bearing of north on the floor: 0 toward the camera, growing to its right
-  std::map<std::string, std::string> house_rules;  ///< where this set-up follows others than the project
+  HouseRules house_rules;           ///< where this set-up follows others than the project
 };
 
 struct ShotProduct {
@@ -349,10 +357,14 @@ struct Sketch {
 /// Recorded before and after the action of each take, together (common practice, no source).
 inline constexpr double lead_seconds = 10.0;
 
+enum class ShotSize { wide, close, macro };
+/// What the spot has a shot for.
+enum class ShotRole { hero, detail, action, ending };
 struct Shot {
-  std::string id, name, setup, size;
+  std::string id, name, setup;
   std::string sound, notes;
-  std::string role;  ///< "hero", "detail", "action" or "ending"; empty: what its size and place say
+  std::optional<ShotSize> size;
+  std::optional<ShotRole> role;  ///< left out: what its size and place say
   double screen_time = 1, target_stops = 0;
   std::vector<ShotProduct> products;
   std::optional<ShotCamera> camera;
@@ -372,11 +384,13 @@ struct Shot {
   int hands = 1;                 ///< people that a take needs, who records included; as many as its effects ask
   std::vector<Use> uses;         ///< by one take, its effects' included
   std::vector<Effect> effects;
-  std::string peak_light;                          ///< the light that should be brightest as the label faces
-  std::vector<std::string> features;               ///< promised here, "product/feature"
-  std::map<std::string, std::string> house_rules;  ///< where this shot follows others than its set-up
+  std::string peak_light;             ///< the light that should be brightest as the label faces
+  std::vector<std::string> features;  ///< promised here, "product/feature"
+  HouseRules house_rules;             ///< where this shot follows others than its set-up
 
   [[nodiscard]] const KeyedTrack* track(std::string_view target) const;
+  /// The track of what moves, of the thing with that id where there may be several.
+  [[nodiscard]] const KeyedTrack* track(Tracked what, std::string_view id = {}) const;
   /// Set time at which recording ends: where its screen time is used up, or begins where it plays backward.
   [[nodiscard]] double set_time() const { return clock.set_at(clock.is_backward() ? 0.0 : screen_time); }
 };
@@ -410,7 +424,8 @@ struct UserBand {
 
 /// Everything, each entity shared with the parse before when its JSON did not change.
 struct Project {
-  std::string name, mood, units = "metric";
+  std::string name, mood;
+  Units units = Units::metric;
   std::string date;                           ///< of the day, "2026-12-03"
   std::optional<double> hour;                 ///< of the first take, by the clock there
   std::optional<double> latitude, longitude;  ///< degrees, north and east
@@ -418,7 +433,7 @@ struct Project {
   std::optional<double> cuts_on_beats;  ///< least share of the cuts
   double timeline_rate = 24, mains_hz = 50, mains_volts = 230, breaker_amps = 16;
   Means means;
-  std::map<std::string, std::string> house_rules;
+  HouseRules house_rules;
   std::map<std::string, UserBand> bands;
   std::vector<Deliverable> deliverables;
   std::vector<std::shared_ptr<const Product>> products;
@@ -436,9 +451,19 @@ struct Project {
   std::map<std::string, std::shared_ptr<const Blob>> blobs;
   std::vector<std::string> unreadable;  ///< pictures, meshes and measured lights that are damaged, in sentences
 
-  [[nodiscard]] std::string rule(const std::string& key) const;  ///< the chosen value, or the default
-  /// The rule that a shot follows: its own, its set-up's, the project's, or the default.
-  [[nodiscard]] std::string rule(const std::string& key, const Shot& shot) const;
+  /// The place of what the house chose among a rule's names, or the default's.
+  [[nodiscard]] std::size_t chosen(HouseRule rule) const;
+  /// Of what a shot follows: its own, its set-up's, the project's choice, or the default.
+  [[nodiscard]] std::size_t chosen(HouseRule rule, const Shot& shot) const;
+  /// The same as a value: `rule<DepthRule>(shot)`.
+  template <class Rule>
+  [[nodiscard]] Rule rule() const {
+    return static_cast<Rule>(chosen(rule_of(Rule{})));
+  }
+  template <class Rule>
+  [[nodiscard]] Rule rule(const Shot& shot) const {
+    return static_cast<Rule>(chosen(rule_of(Rule{}), shot));
+  }
   /// Start of a shot on screen: the screen times before it, in seconds.
   [[nodiscard]] double starts_at(std::size_t shot_index) const;
   [[nodiscard]] double screen_time() const;

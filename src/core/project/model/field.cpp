@@ -20,6 +20,11 @@ FieldRow number(std::string key, const Range& range) { return {std::move(key), K
 FieldRow text(std::string key) { return {std::move(key), Kept::text}; }
 FieldRow flag(std::string key) { return {std::move(key), Kept::flag}; }
 FieldRow rate(std::string key) { return {std::move(key), Kept::rate}; }
+FieldRow open_choice(std::string key, const Names& names) {
+  FieldRow row = text(std::move(key));
+  row.names = names;
+  return row;
+}
 FieldRow choice(std::string key, const Names& names) {
   FieldRow row{std::move(key), Kept::choice};
   row.names = names;

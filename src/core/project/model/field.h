@@ -1,6 +1,7 @@
 // What an entity's JSON may hold: one row a field. The reader, the checks with what they refuse, the schema and
 // the fields on the pages follow from these rows; a new field is one row here.
 #pragma once
+#include <algorithm>
 #include <functional>
 #include <optional>
 #include <string>
@@ -70,6 +71,13 @@ inline void put(std::vector<std::string>& to, const Json& j) {
 inline void put(std::vector<std::pair<double, double>>& to, const Json& j) {
   for (const Json& p : j) to.emplace_back(p[0].get<double>(), p[1].get<double>());
 }
+/// The value of an enum that stands at a place of its names.
+template <class E>
+requires std::is_enum_v<E>
+void choose(E& to, std::size_t place) { to = static_cast<E>(place); }
+template <class E>
+requires std::is_enum_v<E>
+void choose(std::optional<E>& to, std::size_t place) { to = static_cast<E>(place); }
 template <class T>
 requires requires(T& value, const Json& j) { put(value, j); }
 void put(std::optional<T>& to, const Json& j) {
@@ -133,15 +141,16 @@ void read_fields(const Fields& fields, const Json& json, void* entity);
 
 template <class T, class M>
 FieldRow FieldRow::into(M T::*member) && {
-  static constexpr bool is_enum = std::is_enum_v<M>;
-  const Names choices = kept == Kept::choice ? names : Names{};
+  const Names choices = names;
+  const bool others_kept = kept == Kept::text;
   const bool as_rate = kept == Kept::rate;
   const Fields* const fields = inner;
   read = [=](const Json& j, void* entity) {
     M& to = static_cast<T*>(entity)->*member;
-    if constexpr (is_enum) {
-      for (std::size_t i = 0; i < choices.size(); ++i)
-        if (j == choices[i]) to = static_cast<M>(i);
+    if constexpr (requires { field_value::choose(to, std::size_t{}); }) {
+      const auto at = std::find(choices.begin(), choices.end(), j);
+      if (at != choices.end() || (others_kept && j.is_string() && j != ""))
+        field_value::choose(to, static_cast<std::size_t>(at - choices.begin()));
     } else if constexpr (std::is_same_v<M, double>) {
       if (as_rate)
         to = j.is_string() ? parse_rate(j.get_ref<const std::string&>()).value_or(to) : to;
@@ -166,6 +175,8 @@ FieldRow FieldRow::into(M T::*member) && {
 [[nodiscard]] FieldRow flag(std::string key);
 [[nodiscard]] FieldRow rate(std::string key);
 [[nodiscard]] FieldRow choice(std::string key, const Names& names);
+/// A text that is one of the names, or another: read as the enum's value after the last name.
+[[nodiscard]] FieldRow open_choice(std::string key, const Names& names);
 [[nodiscard]] FieldRow numbers(std::string key, std::size_t count, const Range& each);
 [[nodiscard]] FieldRow texts(std::string key, std::string example);
 [[nodiscard]] FieldRow rising(std::string key, const Range& values);
@@ -184,8 +195,6 @@ FieldRow FieldRow::into(M T::*member) && {
 [[nodiscard]] const Fields& material_fields();
 [[nodiscard]] const Fields& relief_fields();
 [[nodiscard]] const Fields& cover_fields();
-/// House rules by key with their values, the first being the default.
-[[nodiscard]] const std::vector<std::pair<std::string, Names>>& house_rule_values();
 [[nodiscard]] const Fields& house_rules_fields();
 
 }  // namespace cinnabar

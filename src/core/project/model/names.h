@@ -1,5 +1,6 @@
 // Choices and their names: an enum's names stand in its order.
 #pragma once
+#include "cinnabar/project/model/entities.h"
 #include "cinnabar/project/model/field.h"
 
 namespace cinnabar {
@@ -8,9 +9,20 @@ namespace cinnabar {
 [[nodiscard]] const Names& cover_names();        ///< of CoverKind
 [[nodiscard]] const Names& light_shape_names();  ///< of LightShape
 [[nodiscard]] const Names& backdrop_names();     ///< of BackdropKind
-[[nodiscard]] const Names& size_names();         ///< of shots
+[[nodiscard]] const Names& size_names();         ///< of ShotSize
 [[nodiscard]] const Names& effect_names();       ///< kinds of effects
 [[nodiscard]] const Names& liquid_names();
-[[nodiscard]] const Names& role_names();  ///< of shots, in the spot
+[[nodiscard]] const Names& role_names();     ///< of ShotRole
+[[nodiscard]] const Names& support_names();  ///< of SupportKind, but its last
+[[nodiscard]] const Names& aim_names();      ///< of MeantFor
+[[nodiscard]] const Names& units_names();    ///< of Units
+
+/// As a document has it.
+[[nodiscard]] inline const std::string& name_of(ShotSize size) {
+  return size_names()[static_cast<std::size_t>(size)];
+}
+[[nodiscard]] inline const std::string& name_of(ShotRole role) {
+  return role_names()[static_cast<std::size_t>(role)];
+}
 
 }  // namespace cinnabar

@@ -2,6 +2,7 @@
 #include "cinnabar/effects/kinds.h"
 #include "cinnabar/project/model/entities.h"
 #include "cinnabar/project/model/fields.h"
+#include "cinnabar/project/model/house_rules.h"
 #include "cinnabar/project/model/names.h"
 #include "cinnabar/project/model/ranges.h"
 #include "cinnabar/project/model/track_target.h"
@@ -29,32 +30,27 @@ const Names& size_names() {
   static const Names names{"wide", "close", "macro"};
   return names;
 }
+const Names& support_names() {
+  static const Names names{"turntable", "slider", "head", "stand", "arm"};
+  return names;
+}
+const Names& aim_names() {
+  static const Names names{"product", "backdrop"};
+  return names;
+}
+const Names& units_names() {
+  static const Names names{"metric", "imperial"};
+  return names;
+}
 const Names& role_names() {
   static const Names names{"hero", "detail", "action", "ending"};
   return names;
 }
 
-const std::vector<std::pair<std::string, Names>>& house_rule_values() {
-  static const std::vector<std::pair<std::string, Names>> rules{
-      {"shutter", {"half", "crisp", "flicker-safe"}},
-      {"exposure", {"add-light", "stop-down"}},
-      {"backdrop", {"black", "white", "gradient", "colour", "key"}},
-      {"placing", {"far", "flush"}},
-      {"depth", {"shallow", "deep"}},
-      {"movement", {"in-camera", "locked-off"}},
-      {"overhead", {"allowed", "never"}},
-      {"ambient", {"black-out", "window"}},
-      {"fill", {"none", "big-far", "small-near"}},
-      {"droplets", {"glycerin", "water"}},
-      {"order", {"hero-first", "story", "fewest-moves"}},
-      {"focus", {"marks", "autofocus-locked"}},
-      {"effects", {"real", "plates"}}};
-  return rules;
-}
 const Fields& house_rules_fields() {  // read by hand: rules of other programs are kept too
   static const Fields all = [] {
     Fields s;
-    for (const auto& [key, values] : house_rule_values()) s.rows.push_back(choice(key, values));
+    for (const HouseRuleRow& row : house_rule_rows()) s.rows.push_back(choice(row.key, row.names));
     return s;
   }();
   return all;
@@ -354,7 +350,7 @@ const Fields& project_fields() {
     return Fields{{std::move(name), text("client"), text("aim"), text("notes"), text("mood").into(&Project::mood),
                    text("date").into(&Project::date),
                    number("hour", {0.0, 24.0}).into(&Project::hour).means("Of the first take, by the clock there"),
-                   choice("units", {"metric", "imperial"}).into(&Project::units),
+                   choice("units", units_names()).into(&Project::units),
                    number("allowed_time", some_seconds).into(&Project::allowed_time),
                    rate("timeline_rate").needed().into(&Project::timeline_rate),
                    number("beats_per_minute", {1.0, 1000.0}).into(&Project::beats_per_minute),

@@ -247,7 +247,9 @@ const Fields& light_kit_fields() {
 const Fields& support_fields() {
   constexpr Range moving{0.0, 1e6, true, false}, turning{0.0, 1e5};
   static const Fields all = kit_fields<Support>(
-      {text("kind").into(&Support::kind).means("turntable, slider, head, stand, arm; others are kept"),
+      {open_choice("kind", support_names())
+           .into(&Support::kind)
+           .means("turntable, slider, head, stand, arm; others are kept"),
        number("load", watts_range).into(&Support::load).on_page({"Carries", "kg", 1, 1, 0.5}),
        number("rpm_low", turning).into(&Support::rpm_low).on_page({"Turns from", "/min", 1, 2, 0.1}),
        number("rpm_high", turning).into(&Support::rpm_high).on_page({"Turns to", "/min", 1, 1, 0.5}),
@@ -320,7 +322,7 @@ const Fields& consumable_fields() {
 }
 const Fields& modifier_fields() {
   static const Fields all = kit_fields<Modifier>(
-      {choice("shape", {"rectangle", "disc"})
+      {choice("shape", {light_shape_names().begin(), light_shape_names().begin() + 2})
            .into(&Modifier::shape)
            .means("Left out: the lamp keeps its own face"),
        number("width", size_range).into(&Modifier::width).on_page({"Wide", "length", 1, 0, 0.05}),
@@ -375,7 +377,7 @@ const Fields& light_fields() {
            .means("Barn doors of a rectangle or disc: each leaf's opening from straight ahead, 90 flat beside the "
                   "face; "
                   "sides as seen looking along the aim"),
-       choice("meant_for", {"product", "backdrop"})
+       choice("meant_for", aim_names())
            .into(&Light::meant_for)
            .means("What the light is set for; left out, what its aim is nearer to"),
        flag("daylight").into(&Light::daylight).means("A window or the sky: nothing to be carried in")},

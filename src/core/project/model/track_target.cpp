@@ -9,36 +9,59 @@ namespace cinnabar {
 namespace {
 
 /// Whether an id stands between: of a thing that there may be several of.
-bool of_many(const TrackKind& kind) { return kind.of == "product" || kind.of == "light" || kind.of == "card"; }
+bool of_many(const TrackKind& kind) {
+  return kind.moved == TrackedThing::product || kind.moved == TrackedThing::light ||
+         kind.moved == TrackedThing::card;
+}
+
+/// Taken off a text's beginning.
+bool takes(std::string_view& text, std::string_view begin) {
+  if (!text.starts_with(begin)) return false;
+  text.remove_prefix(begin.size());
+  return true;
+}
+
+/// The id in a target of that kind, empty where there is only one; nothing for a target of another.
+std::optional<std::string_view> id_in(std::string_view target, const TrackKind& kind) {
+  if (!kind.of.empty() && !(takes(target, kind.of) && takes(target, "."))) return std::nullopt;
+  if (!of_many(kind)) return target == kind.what ? std::optional<std::string_view>("") : std::nullopt;
+  if (target.size() < kind.what.size() + 2 || !target.ends_with(kind.what)) return std::nullopt;
+  target.remove_suffix(kind.what.size());
+  if (!target.ends_with(".")) return std::nullopt;
+  target.remove_suffix(1);
+  return target;
+}
 
 }  // namespace
 
 const std::vector<TrackKind>& track_kinds() {
   static const std::vector<TrackKind> all{
-      {"", "turntable", false, angle_range, false},   {"camera", "slide", false, angle_range, true},
-      {"camera", "pan", false, angle_range, true},    {"camera", "tilt", false, angle_range, true},
-      {"camera", "focus", false, angle_range, true},  {"camera", "place", true, place_range, true},
-      {"camera", "aim", true, place_range, true},     {"camera", "roll", false, angle_range, true},
-      {"camera", "focal", false, focal_range, true},  {"product", "place", true, place_range, false},
-      {"product", "turn", false, angle_range, false}, {"product", "tilt", false, angle_range, false},
-      {"light", "dimmer", false, share, false},       {"light", "turn", false, angle_range, false},
-      {"light", "doors", false, leaf_range, false},   {"light", "place", true, place_range, false},
-      {"light", "aim", true, place_range, false},     {"card", "place", true, place_range, false},
-      {"card", "turn", false, angle_range, false},    {"", "crop", true, share, false}};
+      {Tracked::turntable, TrackedThing::table, "", "turntable", false, angle_range, false},
+      {Tracked::camera_slide, TrackedThing::camera, "camera", "slide", false, angle_range, true},
+      {Tracked::camera_pan, TrackedThing::camera, "camera", "pan", false, angle_range, true},
+      {Tracked::camera_tilt, TrackedThing::camera, "camera", "tilt", false, angle_range, true},
+      {Tracked::camera_focus, TrackedThing::camera, "camera", "focus", false, angle_range, true},
+      {Tracked::camera_place, TrackedThing::camera, "camera", "place", true, place_range, true},
+      {Tracked::camera_aim, TrackedThing::camera, "camera", "aim", true, place_range, true},
+      {Tracked::camera_roll, TrackedThing::camera, "camera", "roll", false, angle_range, true},
+      {Tracked::camera_focal, TrackedThing::camera, "camera", "focal", false, focal_range, true},
+      {Tracked::product_place, TrackedThing::product, "product", "place", true, place_range, false},
+      {Tracked::product_turn, TrackedThing::product, "product", "turn", false, angle_range, false},
+      {Tracked::product_tilt, TrackedThing::product, "product", "tilt", false, angle_range, false},
+      {Tracked::light_dimmer, TrackedThing::light, "light", "dimmer", false, share, false},
+      {Tracked::light_turn, TrackedThing::light, "light", "turn", false, angle_range, false},
+      {Tracked::light_doors, TrackedThing::light, "light", "doors", false, leaf_range, false},
+      {Tracked::light_place, TrackedThing::light, "light", "place", true, place_range, false},
+      {Tracked::light_aim, TrackedThing::light, "light", "aim", true, place_range, false},
+      {Tracked::card_place, TrackedThing::card, "card", "place", true, place_range, false},
+      {Tracked::card_turn, TrackedThing::card, "card", "turn", false, angle_range, false},
+      {Tracked::crop, TrackedThing::frame, "", "crop", true, share, false}};
   return all;
 }
 
 std::optional<TrackTarget> read_target(std::string_view target) {
-  for (const TrackKind& kind : track_kinds()) {
-    if (!of_many(kind)) {
-      if (target == target_text(kind, "")) return TrackTarget{&kind, ""};
-      continue;
-    }
-    const std::string begin = std::string(kind.of) + ".", end = "." + std::string(kind.what);
-    if (target.size() > begin.size() + end.size() && target.starts_with(begin) && target.ends_with(end))
-      return TrackTarget{&kind,
-                         std::string(target.substr(begin.size(), target.size() - begin.size() - end.size()))};
-  }
+  for (const TrackKind& kind : track_kinds())
+    if (const auto id = id_in(target, kind)) return TrackTarget{&kind, std::string(*id)};
   return std::nullopt;
 }
 
@@ -47,6 +70,23 @@ std::string target_text(const TrackKind& kind, const std::string& id) {
   if (!kind.of.empty()) text = std::string(kind.of) + ".";
   if (of_many(kind)) text += id + ".";
   return text + std::string(kind.what);
+}
+
+std::string target_text(Tracked what, const std::string& id) { return target_text(kind_of(what), id); }
+
+bool is_target(std::string_view target, Tracked what, std::string_view id) {
+  const auto own = id_in(target, kind_of(what));
+  return own && *own == id;
+}
+
+std::optional<Tracked> tracked(std::string_view target) {
+  for (const TrackKind& kind : track_kinds())
+    if (id_in(target, kind)) return kind.is;
+  return std::nullopt;
+}
+std::optional<TrackedThing> moved_by(std::string_view target) {
+  const auto what = tracked(target);
+  return what ? std::optional(kind_of(*what).moved) : std::nullopt;
 }
 
 Json keys_json(const KeyedTrack& track, double later) {
