@@ -124,6 +124,33 @@ TEST(Choices, AreReadByTheirNames) {
   EXPECT_EQ(rule_name(EffectsRule::plates), "plates");
 }
 
+// Own behaviour: a target is a row's name with the thing's id in it, whatever the id looks like.
+TEST(Choices, WhatATrackMovesIsReadFromItsName) {
+  for (const TrackKind& kind : track_kinds()) {
+    EXPECT_EQ(&kind_of(kind.is), &kind) << "rows stand in the enum's order";
+    const bool many = kind.moved == TrackedThing::product || kind.moved == TrackedThing::light ||
+                      kind.moved == TrackedThing::card;
+    for (const std::string id : {"key", "a.b", "turn", ".dimmer"}) {
+      const std::string target = target_text(kind.is, id);
+      SCOPED_TRACE(target);
+      const auto read = read_target(target);
+      ASSERT_TRUE(read);
+      EXPECT_EQ(read->kind, &kind);
+      EXPECT_EQ(read->id, many ? id : "");
+      EXPECT_TRUE(is_target(target, kind.is, many ? id : ""));
+      EXPECT_FALSE(is_target(target, kind.is, "another"));
+      EXPECT_EQ(tracked(target), kind.is);
+      EXPECT_EQ(moved_by(target), kind.moved);
+      EXPECT_EQ(std::count_if(track_kinds().begin(), track_kinds().end(),
+                              [&](const TrackKind& k) { return is_target(target, k.is, many ? id : ""); }),
+                1);
+    }
+  }
+  for (const char* none : {"", ".", "light", "light.", "light..dimmer", "light.dimmer", "camera", "camera.",
+                           "camera.slide ", "turntable.x", "crop.crop", "product.jar.dimmer", "Turntable"})
+    EXPECT_FALSE(tracked(none) || moved_by(none) || read_target(none)) << none;
+}
+
 TEST(Spot, StartsEachShotWhereTheOnesBeforeEnd) {
   Json doc = worlds::bare();
   for (const char* id : {"s2", "s3"}) {
