@@ -59,6 +59,12 @@ struct MeterArguments {
   std::string file, shot, point, normal, at = "0", solo;
 };
 int meter_command(const Answer&, const MeterArguments&);
+struct PinsArguments {
+  std::string file, shot, at = "0", light;
+  bool take = false;
+};
+int pins_command(const Answer&, const PinsArguments&);
+int calibrate_command(const Answer&, const PinsArguments&);
 struct RenderArguments {
   std::string file, shot, out, at = "0", size, passes = "64", layer;
 };

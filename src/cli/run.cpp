@@ -102,6 +102,18 @@ class CommandLine {
     sub->add_option("--normal", meter.normal, "X,Y,Z, where the patch faces")->required();
     sub->add_option("--at", meter.at, "Set seconds");
     sub->add_option("--solo", meter.solo, "One light only");
+    sub = command("pins", "What is read at the pins of a shot's set-up",
+                  [this] { return pins_command(answer, pins); });
+    with_file(sub, pins.file);
+    sub->add_option("--shot", pins.shot, "Number of the shot, from 1")->required();
+    sub->add_option("--at", pins.at, "Set seconds");
+    sub = command("calibrate", "A light as a hand meter read it at the pins",
+                  [this] { return calibrate_command(answer, pins); });
+    with_file(sub, pins.file);
+    sub->add_option("--shot", pins.shot, "Number of the shot, from 1")->required();
+    sub->add_option("--light", pins.light, "Id of the light")->required();
+    sub->add_option("--at", pins.at, "Set seconds");
+    sub->add_flag("--take", pins.take, "Set it so, one edit");
     sub = command("render", "The predicted picture", [this] { return render_command(answer, render); });
     with_file(sub, render.file);
     sub->add_option("--shot", render.shot, "Number of the shot, from 1")->required();
@@ -226,6 +238,7 @@ class CommandLine {
   bool list = false, all_methods = false;
   ForecastArguments forecast;
   MeterArguments meter;
+  PinsArguments pins;
   RenderArguments render;
   AnimaticArguments animatic;
   ExportArguments exported;

@@ -67,7 +67,7 @@ Expected<Block> read_block(std::string_view text, std::size_t line) {
 }
 
 /// What goes on from line to line.
-class Reading {
+class ProgramReading {
  public:
   Expected<bool> take(const Block& block, std::size_t line);
   MotionPlan plan;
@@ -81,7 +81,7 @@ class Reading {
 };
 
 /// The words that stay set from line to line.
-Expected<bool> Reading::set(const Word& word, std::size_t line) {
+Expected<bool> ProgramReading::set(const Word& word, std::size_t line) {
   if (word.letter == 'G') {
     if (word.number == 0 || word.number == 1)
       moves_ = true, rapid_ = word.number == 0;
@@ -111,7 +111,7 @@ Expected<bool> Reading::set(const Word& word, std::size_t line) {
   return true;
 }
 
-Expected<bool> Reading::take(const Block& block, std::size_t line) {
+Expected<bool> ProgramReading::take(const Block& block, std::size_t line) {
   MotionPiece piece;
   piece.line = line;
   bool dwells = false, feed_here = false, named = false;
@@ -173,7 +173,7 @@ double MotionPlan::shot_begins() const {
 Expected<MotionPlan> read_motion_program(const std::vector<std::string>& lines) {
   if (lines.size() > most_lines)
     return fail("program", said("has {} lines, at most {} are read", lines.size(), most_lines), "break it up");
-  Reading reading;
+  ProgramReading reading;
   for (std::size_t i = 0; i < lines.size() && !reading.ended; ++i) {
     const auto block = read_block(lines[i], i + 1);
     if (!block) return tl::unexpected<Error>(block.error());

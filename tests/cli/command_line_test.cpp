@@ -122,6 +122,43 @@ TEST_F(Cli, RendersPngAndExr) {
   EXPECT_EQ(run("render " + demo() + " --shot 2 --out /no/such/folder/p.png --size 16x9 --passes 1").code, 1);
 }
 
+TEST_F(Cli, PinsAreReadAndALightMadeToFitThem) {
+  const std::string path = copied("pins.cinnabar");
+  const auto none = run("pins " + path + " --shot 1 --json");
+  ASSERT_EQ(none.code, 0) << none.err;
+  EXPECT_TRUE(none.json().at("pins").empty());
+  const std::string pins = R"('[{"id":"a","name":"Front","at":[0,0.08,0.06],"normal":[0,0,1]},)"
+                           R"({"id":"b","at":[0.3,0.3,0.3],"measured":{"illuminance_lx":500}}]')";
+  ASSERT_EQ(run("set " + path + " /setups/0/pins " + pins).code, 0);
+  const auto read = run("pins " + path + " --shot 1 --json").json().at("pins");
+  ASSERT_EQ(read.size(), 2u);
+  double sum = 0;
+  for (const auto& [id, lux] : read[0].at("by_light").items()) sum += lux.get<double>();
+  EXPECT_NEAR(sum, read[0].at("illuminance_lx").get<double>(), 1e-6 * sum);
+  EXPECT_GT(sum, 1.0);
+  EXPECT_TRUE(read[0].at("measured_lx").is_null());
+  EXPECT_EQ(read[1].at("measured_lx").get<double>(), 500);
+  EXPECT_TRUE(read[1].at("off_stops").is_number());
+  EXPECT_NE(run("pins " + path + " --shot 1").out.find("Front"), std::string::npos);
+  const Json lights = run("export " + path + " --to json " + file("pins.json")).code == 0
+                          ? Json::parse(text_of(file("pins.json"))).at("setups").at(0).at("lights")
+                          : Json::array();
+  ASSERT_FALSE(lights.empty());
+  const std::string light = lights[0].at("id");
+  const auto found = run("calibrate " + path + " --shot 1 --light " + light + " --json");
+  ASSERT_EQ(found.code, 0) << found.err;
+  EXPECT_EQ(found.json().at("residuals").size(), 1u);
+  EXPECT_NEAR(found.json().at("residuals")[0].at("after_lx").get<double>(), 500, 5);
+  EXPECT_EQ(run("calibrate " + path + " --shot 1 --take --light " + light).code, 0);
+  EXPECT_NEAR(run("pins " + path + " --shot 1 --json").json().at("pins")[1].at("illuminance_lx").get<double>(),
+              500, 5);
+  EXPECT_EQ(run("undo " + path).code, 0);
+  for (const char* bad : {"--light nobody", "--light", "--light key --at 99", "--light key --at nan"})
+    EXPECT_EQ(run("calibrate " + path + " --shot 1 " + bad).code, 2) << bad;
+  EXPECT_EQ(run("pins " + path + " --shot 1 --at -1").code, 2);
+  EXPECT_EQ(run("pins " + file("none.cinnabar") + " --shot 1").code, 3);
+}
+
 TEST_F(Cli, WishesAreAnsweredTakenAndRefused) {
   const std::string path = copied("wish.cinnabar");
   const auto asked = run("wish " + path + " --shot 1 --want stripe at=0.5 width=9 --json");

@@ -90,5 +90,30 @@ TEST(Mired, AndGelAreInverses) {
   }
 }
 
+// Source: McCamy 1992, Color Res. Appl. 17: CCT = 449 n^3 + 3525 n^2 + 6823.3 n + 5520.33, n = (x - 0.3320) /
+// (0.1858 - y), good to some K near the locus (value from memory); mixtures by Grassmann's laws, X, Y and Z added.
+TEST(White, MixedHasTheTemperatureOfItsChromaticity) {
+  for (const auto& [warm, cool] :
+       {std::pair{3000.0, 3400.0}, {4500.0, 6500.0}, {3200.0, 5600.0}, {5000.0, 7000.0}})
+    for (const double share : {0.2, 0.5, 0.9}) {
+      const Chromaticity a = *white_point(warm), b = *white_point(cool);
+      const double first = share / a.y, second = (1 - share) / b.y, sum = first + second;
+      const double x = (first * a.x + second * b.x) / sum, y = 1.0 / sum;
+      const double n = (x - 0.3320) / (0.1858 - y);
+      const double mccamy = ((449.0 * n + 3525.0) * n + 6823.3) * n + 5520.33;
+      EXPECT_NEAR(*mixed_white({{warm, share}, {cool, 1 - share}}), mccamy, 0.025 * mccamy)
+          << warm << " " << cool << " " << share;
+    }
+}
+
+// Own behaviour: one white alone stays itself, darkness has none, and amounts count by their share only.
+TEST(White, MixedOfOneIsThatOne) {
+  for (const double kelvin : {1700.0, 2200.0, 3200.0, 3990.0, 4010.0, 5600.0, 7500.0, 20000.0})
+    EXPECT_NEAR(*mixed_white({{kelvin, 3.0}, {9000.0, 0.0}}), kelvin, 0.008 * kelvin);
+  EXPECT_FALSE(mixed_white({}));
+  EXPECT_FALSE(mixed_white({{5600.0, 0.0}, {3200.0, -1.0}}));
+  EXPECT_NEAR(*mixed_white({{3200.0, 100.0}, {5600.0, 50.0}}), *mixed_white({{3200.0, 2.0}, {5600.0, 1.0}}), 1e-6);
+}
+
 }  // namespace
 }  // namespace cinnabar

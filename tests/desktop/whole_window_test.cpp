@@ -72,12 +72,12 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
           std::fflush(stdout);
     std::vector<QWidget*> widgets;
     for (const char* name :
-         {"floor",         "lights",     "ladder",      "spot",        "nextTake",       "everyTake",
-          "lens",          "boardCards", "moveShelf",   "sketchPad",   "productDrawing", "productPicture",
-          "briefSeen",     "kitList",    "bench-place", "bench-light", "bench-move",     "bench-expose",
-          "bench-effects", "purse",      "mirrors",     "findMethods", "findFewer",      "moveFind",
-          "findStops",     "effectFind", "askHand",     "askMotor",    "askModes",       "showBands",
-          "showStages",    "handPanel",  "modesPanel",  "motorJoin",   "motorLoad",      "modesBest"}) {
+         {"floor",       "lights",      "ladder",     "spot",           "nextTake",       "everyTake", "lens",
+          "boardCards",  "moveShelf",   "sketchPad",  "productDrawing", "productPicture", "briefSeen", "kitList",
+          "bench-place", "bench-light", "bench-move", "bench-expose",   "bench-effects",  "purse",     "mirrors",
+          "findMethods", "findFewer",   "moveFind",   "findStops",      "effectFind",     "askHand",   "askMotor",
+          "askModes",    "showBands",   "showStages", "handPanel",      "modesPanel",     "motorJoin", "motorLoad",
+          "modesBest",   "askMeter",    "pinSet",     "pinList",        "meterCalibrate", "meterTake"}) {
       auto* w = window_->findChild<QWidget*>(name);
       if (w && w->isVisible()) widgets.push_back(w);
     }

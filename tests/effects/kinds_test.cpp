@@ -404,6 +404,72 @@ TEST(Effects, LandOnTheTopsThatTheyComeOnto) {
   EXPECT_NEAR(number(*pour(0.0), "drop"), 0.8, 1e-9) << "from over it, and past it";
 }
 
+// Source: free fall s = g t^2 / 2; as much water as the ball held, whatever it is by then; the share of a sphere
+// beyond a polar angle a is (1 + cos a) / 2 (Archimedes). 50 to 100 ms in one piece: common practice, no source.
+TEST(Burst, LeavesItsWaterFallingWhole) {
+  for (const auto& [high, share] : {std::pair{0.8, 1.0}, std::pair{0.8, 0.3}, std::pair{0.07, 1.0}}) {
+    const auto out = of("burst", {{"radius", {0.06}}, {"water", {share}}}, {2.0, high, -1.0});
+    ASSERT_TRUE(out) << out.error().text();
+    const double opens = when(*out, "opens"), breaks = when(*out, "breaks"),
+                 volume = 4.0 / 3 * pi * 0.06 * 0.06 * 0.06 * share;
+    EXPECT_NEAR(number(*out, "water"), volume, 1e-9);
+    const auto water_at = [&](double t) {
+      double sum = 0.0;
+      for (const EffectBody& body : out->bodies)
+        if (body.form == EffectForm::ball)
+          for (const EffectShape& shape : body.at(t, t)) {
+            sum += 4.0 / 3 * pi * std::pow(body.half.x, 3);
+            EXPECT_GE(shape.place.y, body.half.x - 1e-9) << "over the ground";
+          }
+      return sum;
+    };
+    for (const double t : {0.0, opens, 0.5 * (opens + breaks), breaks, breaks + 0.05, when(*out, "settles"), 60.0})
+      EXPECT_NEAR(water_at(t), volume, 1e-3 * volume) << t;
+    const auto middle = [&](double t) { return out->bodies[1].at(t, t).at(0).place; };
+    EXPECT_NEAR(middle(0.5).y, high, 1e-12);
+    const double t = 0.9 * breaks + 0.1 * opens;
+    EXPECT_NEAR(middle(t).y, high - standard_gravity / 2 * (t - opens) * (t - opens), 1e-9);
+    EXPECT_LE(breaks - opens, 0.1);
+    if (high < 0.2) EXPECT_NEAR(middle(breaks - 1e-9).y, 0.06, 1e-4) << "it breaks on the ground";
+    // The skin: whole before, half of it half-way, none after.
+    const auto skin = [&](double at) {
+      const auto shapes = out->bodies[0].at(at, at);
+      if (shapes.empty()) return 0.0;
+      double area = 0.0;
+      const auto& line = shapes[0].outline;
+      for (std::size_t k = 1; k < line.size() / 2; ++k)
+        area += pi * (line[k].first + line[k - 1].first) *
+                std::hypot(line[k].first - line[k - 1].first, line[k].second - line[k - 1].second);
+      return area / (4 * pi * 0.06 * 0.06);
+    };
+    EXPECT_NEAR(skin(0.0), 1.0, 0.03);
+    EXPECT_NEAR(skin(0.5 * (1.0 + opens)), 0.5 * (1 + std::cos(0.98 * pi / 2)), 0.03);
+    EXPECT_EQ(skin(opens), 0.0);
+  }
+  const auto empty = of("burst", {{"water", {0.0}}}, {0, 0.5, 0});
+  EXPECT_TRUE(empty->bodies.empty() && !empty->event("settles")) << "a box that opens";
+  const auto low = of("burst", {}, {0, -0.5, 0});
+  EXPECT_NEAR(low->bodies[1].at(0, 0).at(0).place.y, 0.06, 1e-9) << "it lies on the ground";
+}
+
+// Source: a plate falls at sqrt(2 m g / (rho C A)); C of a plate across its way 1.17 (Hoerner 1965, value from
+// memory), half of it tumbling: paper of 80 g/m2 at 1.5 m/s.
+TEST(Pieces, OfPaperFallByTheWeightOfASheet) {
+  const double expected = std::sqrt(2 * 0.08 * standard_gravity / (1.2 * 0.5 * 1.17));
+  const auto paper =
+      of("pieces", {{"areal_density", {0.08}}, {"thickness", {1e-4}}, {"size", {0.02}}, {"pieces", {4}}},
+         {0, 2.0, 0});
+  ASSERT_TRUE(paper) << paper.error().text();
+  EXPECT_NEAR(number(*paper, "landing_speed"), expected, 0.02 * expected);
+  EXPECT_NEAR(paper->bodies[0].half.y, 5e-5, 1e-12);
+  const auto plain = of("pieces", {{"pieces", {4}}}, {0, 2.0, 0});
+  EXPECT_NEAR(plain->bodies[0].half.y, 0.15 * plain->bodies[0].half.x * 2, 1e-12);
+  EXPECT_GT(when(*paper, "lands"), when(*plain, "lands") + 0.5);
+  const auto never = of("pieces", {{"areal_density", {1e-5}}}, {0, 2.0, 0});
+  ASSERT_FALSE(never);
+  EXPECT_EQ(never.error().place, "areal_density");
+}
+
 // Only own behaviour is held here: moments follow one another, and a later start moves all of them alike.
 TEST(Effects, RunInTime) {
   const char* const order[] = {"release", "leaves", "breaks", "lands", "contact", "peak"};

@@ -25,6 +25,10 @@ inline Json full() {
                     {"length", 1.2}},
                    {{"id", "d"}, {"place", {0, 1, 0}}, {"aim", {0, 0, 0}}, {"shape", "disc"}, {"radius", 0.2}},
                    {{"id", "b"}, {"place", {0, 1, 0}}, {"aim", {0, 0, 0}}, {"shape", "bare"}, {"radius", 0.02}}});
+  doc["setups"][0]["pins"] = Json::array({{{"id", "p"},
+                                           {"at", {0, 0.1, 0.05}},
+                                           {"normal", {0, 0, 1}},
+                                           {"measured", {{"illuminance_lx", 800.0}, {"at", "on the day"}}}}});
   doc["setups"][0]["cards"] =
       Json::array({{{"id", "c"}, {"place", {0, 1, 0}}, {"aim", {0, 0, 0}}, {"width", 0.3}, {"height", 0.3}}});
   doc["shots"][0]["tracks"] =
@@ -108,6 +112,9 @@ inline std::vector<Row> table() {
       Row{"/setups/0/lights/0/on", 1}, Row{"/setups/0/lights/0/kit", "lost", nullptr, true},
       Row{"/setups/0/lights/1/length", 0}, Row{"/setups/0/lights/2/radius", -0.2},
       Row{"/setups/0/lights/3/radius", nullptr}, Row{"/setups/0/cards/0/width", 0},
+      Row{"/setups/0/pins/0/at", Json{0, 0}}, Row{"/setups/0/pins/0/id", 7}, Row{"/setups/0/pins/0/normal", "up"},
+      Row{"/setups/0/pins/0/measured", Json{{"at", "noon"}}, "/setups/0/pins/0/measured/illuminance_lx"},
+      Row{"/setups/0/pins/0/measured/illuminance_lx", -1},
       Row{"/setups/0/house_rules", Json{{"shutter", "x"}}, "/setups/0/house_rules/shutter"},
       // Shots
       Row{"/shots/0/setup", nullptr}, Row{"/shots/0/size", "huge"}, Row{"/shots/0/screen_time", 0},

@@ -166,4 +166,40 @@ Expected<GelColour> gel_colour(const GelColourInputs& in) {
   return GelColour{through[0] / sum, through[1] / sum, through[1], -std::log2(through[1])};
 }
 
+namespace {
+
+/// The Planckian locus, 1667 to 25000 K (Kim et al. 2002), also where whites are daylight's.
+Chromaticity planckian(double t) {
+  if (t < 4000.0) return locus(t);
+  const double x = -3.0258469e9 / (t * t * t) + 2.1070379e6 / (t * t) + 222.6347 / t + 0.240390;
+  return {x, ((3.0817580 * x - 5.87338670) * x + 3.75112997) * x - 0.37001483};
+}
+
+}  // namespace
+
+std::optional<double> mixed_white(const std::vector<WhiteShare>& shares) {
+  Triple sum{};
+  for (const WhiteShare& share : shares) {
+    if (!(share.amount > 0.0)) continue;
+    const Triple own = xyz(locus(std::clamp(share.kelvin, 1667.0, 25000.0)));
+    for (std::size_t i = 0; i < 3; ++i) sum[i] += share.amount * own[i];
+  }
+  if (!(sum[1] > 0.0)) return std::nullopt;
+  const auto uv = [](const Triple& c) {
+    const double all = c[0] + 15.0 * c[1] + 3.0 * c[2];
+    return std::array{4.0 * c[0] / all, 6.0 * c[1] / all};
+  };
+  const auto [u, v] = uv(sum);
+  const auto away = [&, u = u, v = v](double mireds) {
+    const auto [x, y] = uv(xyz(planckian(1e6 / mireds)));
+    return std::hypot(x - u, y - v);
+  };
+  double low = 40.0, high = 1e6 / 1667.0;  // the distance has one least: by thirds
+  for (int k = 0; k < 80; ++k) {
+    const double a = low + (high - low) / 3.0, b = high - (high - low) / 3.0;
+    const bool left = away(a) < away(b);
+    (left ? high : low) = left ? b : a;
+  }
+  return 2e6 / (low + high);
+}
 }  // namespace cinnabar

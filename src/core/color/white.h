@@ -71,6 +71,15 @@ struct GelColour {
 /// As `white`, without the text: what the film multiplies a light's layer by. Out of range is held at the ends.
 [[nodiscard]] Rgb white_rgb(double scene_k, double balance_k);
 
+/// One source of a mixed light: its white, kelvin, and how much of it there is (lux, or any other measure).
+struct WhiteShare {
+  double kelvin, amount;
+};
+/// The white of several lights mixed (Grassmann's laws), as the correlated colour temperature: that of the black
+/// body nearest in CIE 1960 (u, v) (CIE 15:2004), by the cubic fits of the locus (Kim et al. 2002). 1667 to 25000
+/// K; nothing where there is no light.
+[[nodiscard]] std::optional<double> mixed_white(const std::vector<WhiteShare>& shares);
+
 /// sRGB transfer (IEC 61966-2-1) of a linear value; not clamped.
 [[nodiscard]] double srgb_encode(double linear);
 [[nodiscard]] double srgb_decode(double encoded);

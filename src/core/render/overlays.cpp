@@ -116,7 +116,9 @@ std::optional<PlaceMet> place_met(const Film& film, const StagedCamera& camera, 
   std::size_t left = pixel, right = pixel;
   while (left % wide > 0 && same(left - 1)) --left;
   while (right % wide + 1 < wide && same(right + 1)) ++right;
-  return PlaceMet{*at, role,
+  Vec3 normal = unit(film.first[pixel].normal.as<double>());
+  if (dot(normal, camera.middle_pose().place - *at) < 0.0) normal = -normal;
+  return PlaceMet{*at, role, normal,
                   (2.0 * static_cast<double>(pixel - left) + 1.0) / static_cast<double>(right - left + 1) - 1.0};
 }
 

@@ -20,6 +20,7 @@
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/hand_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
+#include "cinnabar/desktop/ways/meter_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
 #include "cinnabar/desktop/ways/modes_panel.h"
 #include "cinnabar/desktop/ways/motor_panel.h"
@@ -167,6 +168,8 @@ void StagePage::buildBenches() {
        tr("Arrangements to begin from, and lights to do without"));
   asks("light", tr("What it mirrors"), "askMirrors", Foot::mirrors,
        tr("The room as the product sees it, unrolled; put a light or a card where it looks"));
+  asks("light", tr("Point meter"), "askMeter", Foot::meter,
+       tr("Lux, white and who gives it at pins, and a lamp made to fit what a hand meter reads"));
   asks("move", tr("By hand"), "askHand", Foot::by_hand,
        tr("Where to put tape, how to count, and what a missed mark is in the picture"));
   asks("move", tr("By motor"), "askMotor", Foot::motor,
@@ -215,6 +218,13 @@ QWidget* StagePage::makeFoot(Foot foot) {
       connect(lens_, &LensView::pictureShown, mirrors, [this, mirrors] { mirrors->look(lens_->picture()); });
       mirrors->look(lens_->picture());
       return mirrors;
+    }
+    case Foot::meter: {
+      auto* meter = new MeterPanel(session_, this);
+      connect(meter, &MeterPanel::placeWanted, lens_, [this, meter] { meter->takePlace(lens_->placeMet()); });
+      connect(meter, &MeterPanel::pinChosen, lens_, &LensView::setPin);
+      connect(meter, &MeterPanel::pinChosen, floor_, &FloorView::setPin);
+      return meter;
     }
     case Foot::move: {
       auto* move = new SolvePanel("move", session_, foresight_, this);
@@ -297,6 +307,8 @@ void StagePage::setFoot(Foot foot) {
   QWidget*& shown = feet_[foot];
   if (!shown) foot_->addWidget(shown = makeFoot(foot));
   foot_->setCurrentWidget(shown);
+  lens_->setOverlay("Pins", foot == Foot::meter);
+  floor_->showPins(foot == Foot::meter);
 }
 
 void StagePage::paintEvent(QPaintEvent*) {

@@ -39,7 +39,7 @@ class StagePage : public WindowPage {
 
  private:
   /// What stands under floor and lens.
-  enum class Foot { hand, wish, ways, mirrors, expose, move, effects, motor, by_hand, modes };
+  enum class Foot { hand, wish, ways, mirrors, meter, expose, move, effects, motor, by_hand, modes };
   struct Bench {
     WordButton* button;
     QString name;

@@ -1,4 +1,5 @@
-// Where things would stand in other states of the project: dashed outlines with the numbers of their ways.
+// What stands on the floor besides things: where they would stand in other states of the project, dashed and with
+// the numbers of their ways, and where light is metered.
 #include "cinnabar/desktop/stage/floor_view.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/scene/view.h"
@@ -57,4 +58,34 @@ void FloorView::drawGhosts(QPainter& p) {
   }
 }
 
+void FloorView::showPins(bool shown) {
+  pinsShown_ = shown;
+  update();
+}
+void FloorView::setPin(int pin) {
+  pin_ = pin;
+  update();
+}
+
+/// Where light is metered: a cross with its number, and which way the meter faces.
+void FloorView::drawPins(QPainter& p) {
+  const Setup* setup = session_->setup();
+  if (!pinsShown_ || !setup) return;
+  const Theme& t = theme();
+  for (std::size_t i = 0; i < setup->pins.size(); ++i) {
+    const Pin& pin = setup->pins[i];
+    const bool chosen = static_cast<int>(i) == pin_;
+    const QPointF at = onScreen(pin.at);
+    if (!QRectF(rect()).contains(at)) continue;
+    p.setPen(QPen(chosen ? t.accent : t.ink, chosen ? 2.0 : 1.3));
+    p.drawLine(at - QPointF(4, 0), at + QPointF(4, 0));
+    p.drawLine(at - QPointF(0, 4), at + QPointF(0, 4));
+    if (length(pin.normal) > 1e-9) {
+      const QPointF way = onScreen(pin.at + unit(pin.normal) * (14.0 / scale_)) - at;
+      if (std::hypot(way.x(), way.y()) > 2.0) p.drawLine(at, at + way);
+    }
+    names_.push_back({QString::number(i + 1), QRectF(at - QPointF(5, 5), QSizeF(10, 10)), textFont(10, chosen),
+                      chosen ? t.accent : t.quiet});
+  }
+}
 }  // namespace cinnabar

@@ -488,6 +488,7 @@ void FloorView::paintEvent(QPaintEvent*) {
     drawProducts(p);
     drawReleases(p);
     drawGhosts(p);
+    drawPins(p);
     const QPointF aim = aimHandle();
     if (aim.x() > 0) {
       p.setPen(QPen(t.accent, 1.4));

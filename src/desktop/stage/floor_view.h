@@ -25,6 +25,9 @@ class FloorView : public Painted {
   /// Where lights and cards would stand in other states of the project, as dashed outlines with their numbers; the
   /// `strong` one stands out (-1: none does).
   void setGhosts(const std::vector<std::shared_ptr<const Project>>& ways, int strong);
+  /// The set-up's pins, the one in hand strong; `pin` below 0: none is. Not shown at all until asked for.
+  void showPins(bool shown);
+  void setPin(int pin);
   [[nodiscard]] Bench bench() const { return bench_; }
   void setEffects(const EffectsSeen* effects);
   /// In the bench Place: what each lens sees, the widest first.
@@ -63,6 +66,7 @@ class FloorView : public Painted {
   [[nodiscard]] Vec3 snapped(const Vec3& place, bool free) const;
   void drawLight(QPainter& p, std::size_t index);
   void drawGhosts(QPainter& p);
+  void drawPins(QPainter& painter);
   void drawLenses(QPainter& p);
   /// The ways of what changes its place in the shot.
   void drawWays(QPainter& p);
@@ -92,6 +96,8 @@ class FloorView : public Painted {
   void swingDoor(const QPointF& at, bool keep);
 
   Session* session_;
+  bool pinsShown_ = false;
+  int pin_ = -1;
   std::vector<std::shared_ptr<const Project>> ghosts_;
   int strongGhost_ = -1;
   const EffectsSeen* effects_ = nullptr;

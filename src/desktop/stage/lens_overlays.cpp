@@ -8,6 +8,7 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/forecast/measures/silhouette.h"
 #include "cinnabar/render/overlays.h"
+#include "cinnabar/scene/view.h"
 
 namespace cinnabar {
 
@@ -338,4 +339,34 @@ void LensView::drawReading(QPainter& p, const QRectF& box) {
              Qt::AlignLeft | Qt::AlignVCenter, lines[k], numberFont(10), ink);
 }
 
+void LensView::setPin(int pin) {
+  pin_ = pin;
+  update();
+}
+
+/// Each pin of the set-up where the camera sees its place, behind things or not, with its number.
+void LensView::drawPins(QPainter& p, const QRectF& box) {
+  if (!picture_->world || !session_->setup()) return;
+  const ShotOptics& o = picture_->world->camera.optics;
+  const double kx = box.width() / o.sensor_width, ky = box.height() / o.sensor_height;
+  const auto& pins = session_->setup()->pins;
+  const QColor light(250, 240, 222), dark(12, 10, 9, 190);
+  for (std::size_t i = 0; i < pins.size(); ++i) {
+    const auto image = image_of(picture_->world->camera.middle_pose(), pins[i].at);
+    if (!image) continue;
+    const QPointF at(box.center().x() + image->x * kx, box.center().y() - image->y * ky);
+    if (!box.contains(at)) continue;
+    const bool chosen = static_cast<int>(i) == pin_;
+    const double reach = chosen ? 7 : 5;
+    for (const auto& [ink, wide] : {std::pair{dark, 3.4}, std::pair{chosen ? theme().accent : light, 1.5}}) {
+      p.setPen(QPen(ink, wide));
+      p.drawLine(at - QPointF(reach, 0), at + QPointF(reach, 0));
+      p.drawLine(at - QPointF(0, reach), at + QPointF(0, reach));
+    }
+    const QString number = QString::number(i + 1);
+    const QRectF plate(at.x() + 7, at.y() - 16, QFontMetricsF(numberFont(10)).horizontalAdvance(number) + 7, 14);
+    p.fillRect(plate, dark);
+    drawText(p, plate, Qt::AlignCenter, number, numberFont(10, chosen), light);
+  }
+}
 }  // namespace cinnabar

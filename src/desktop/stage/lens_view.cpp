@@ -123,6 +123,7 @@ void LensView::paintEvent(QPaintEvent*) {
   if (overlay("Frames")) drawFrames(p, frame);
   drawCrop(p, frame);
   if (overlay("Copy space")) drawCopySpace(p, frame);
+  if (overlay("Pins")) drawPins(p, frame);
   if (probed_) drawReading(p, box);
   p.setClipping(false);
   const Shot& shot = *session_->shot();

@@ -21,6 +21,8 @@ class LensView : public Painted {
   void setOverlay(const QString& name, bool on);
   [[nodiscard]] bool overlay(const QString& name) const { return overlays_.contains(name); }
   void setSolo(const std::string& light);
+  /// Which pin of the set-up is in hand; below 0 none.
+  void setPin(int pin);
   [[nodiscard]] const std::string& solo() const { return solo_; }
   [[nodiscard]] bool settled() const { return picture_ && picture_->settled; }
   [[nodiscard]] const std::shared_ptr<const LensPicture>& picture() const { return picture_; }
@@ -84,6 +86,7 @@ class LensView : public Painted {
   void drawStopLines(QPainter& p, const QRectF& box);
   void drawCopySpace(QPainter& p, const QRectF& box);
   void drawClip(QPainter& p, const QRectF& box);
+  void drawPins(QPainter& painter, const QRectF& box);
 
   Session* session_;
   PictureMaker* maker_;
@@ -92,6 +95,7 @@ class LensView : public Painted {
   std::string solo_;
   std::optional<QPointF> probed_;
   bool zoomed_ = false;
+  int pin_ = -1;
   QImage kept_;
   QString keptOf_, differs_;
   QRectF differsIn_;  ///< shares of the frame

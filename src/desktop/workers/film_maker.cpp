@@ -11,7 +11,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr std::size_t most_bytes = 64U << 20U;
+constexpr std::size_t most_bytes = 40U << 20U;
 constexpr int rough_passes = 1, better_passes[] = {2, 8};
 
 }  // namespace

@@ -9,67 +9,38 @@ namespace {
 
 constexpr int poll_every = 200;  // ms: also what keeps it from stopping for silence
 constexpr std::size_t most_reports = 200'000, lines_at_once = 200, most_unheard = 25;
-constexpr qsizetype most_unread = 1 << 20;
 
 }  // namespace
 
-MotorLink::MotorLink(QObject* parent) : QObject(parent) {
+MotorLink::MotorLink(QObject* parent)
+    : LineLink(
+          {.hello = "ok motion 1",
+           .stranger = tr("What answers there is no motion controller that is known; see its socket"),
+           .gone = tr("The controller has gone"),
+           .nobody = tr("No controller answers at that socket; start one there, for example cinnabar-motion")},
+          parent) {
   poll_.setInterval(poll_every);
   connect(&poll_, &QTimer::timeout, this, [this] {
-    if (++polls_unheard_ <= most_unheard) return where();
+    polls_unheard_ = heardSince() ? 0 : polls_unheard_ + 1;
+    if (polls_unheard_ <= most_unheard) return where();
     over(tr("The controller does not answer; see that it runs, then join it again"));
   });
-  connect(&socket_, &QLocalSocket::readyRead, this, &MotorLink::hear);
-  connect(&socket_, &QLocalSocket::connected, this, [this] {
-    ask("hello", [this](const QString& answer) {
-      if (!answer.startsWith("ok motion 1"))
-        return over(tr("What answers there is no motion controller that is known; see its socket"));
-      ask("watch 20");
-      poll_.start();
-      emit changed();
-    });
-  });
-  connect(&socket_, &QLocalSocket::disconnected, this, [this] { over(tr("The controller has gone")); });
-  connect(&socket_, &QLocalSocket::errorOccurred, this, [this](QLocalSocket::LocalSocketError error) {
-    if (error != QLocalSocket::PeerClosedError)
-      over(tr("No controller answers at that socket; start one there, for example cinnabar-motion"));
-  });
 }
 
-void MotorLink::join(const QString& socket) {
-  leave();
-  socket_.connectToServer(socket);
-}
-
-MotorLink::~MotorLink() {
-  const QSignalBlocker quiet(&socket_);  // what it says while it goes would come to what is gone already
-  socket_.abort();
-}
-
-/// The line is cut, from either side: what was under way is over.
-void MotorLink::over(const QString& why) {
-  poll_.stop();
-  waiting_.clear();
-  polls_unheard_ = 0;
-  program_.clear();
-  bytes_.clear();
-  loaded_ = false;
-  state_.clear();
-  ended();
-  {
-    const QSignalBlocker quiet(&socket_);
-    socket_.abort();
-  }
-  if (!why.isEmpty()) emit told(why, true);
+void MotorLink::welcomed() {
+  ask("watch 20");
+  poll_.start();
   emit changed();
 }
 
-void MotorLink::ask(const QString& line, Then then) {
-  if (!joined()) return;
-  waiting_.push_back(then ? std::move(then) : [this](const QString& answer) {
-    if (answer.startsWith("error")) emit told(answer.mid(6), true);
-  });
-  socket_.write((line + "\n").toUtf8());
+/// What was under way is over.
+void MotorLink::forget() {
+  poll_.stop();
+  polls_unheard_ = 0;
+  program_.clear();
+  loaded_ = false;
+  state_.clear();
+  ended();
 }
 
 void MotorLink::load(const std::string& program, double begins) {
@@ -134,31 +105,17 @@ void MotorLink::where() {
   });
 }
 
-void MotorLink::hear() {
-  bytes_ += socket_.readAll();
-  if (bytes_.size() > most_unread)
-    return over(tr("What answers there is no motion controller that is known; see its socket"));
-  for (qsizetype end; (end = bytes_.indexOf('\n')) >= 0;) {
-    const QString line = QString::fromUtf8(bytes_.left(end)).trimmed();
-    bytes_.remove(0, end + 1);
-    heard(line);
-  }
-}
-
-void MotorLink::heard(const QString& line) {
-  polls_unheard_ = 0;
+bool MotorLink::unasked(const QString& line) {
   const QStringList words = line.split(' ', Qt::SkipEmptyParts);
-  if (words.isEmpty()) return;
-  if (words[0] == "at") return take(words, 1);
-  if (words[0] == "done" || words[0] == "stopped") {
-    if (words[0] == "stopped") emit told(tr("It stopped: %1").arg(line.mid(8)), true);
-    ended();
-    return where();
+  if (words[0] == "at") {
+    take(words, 1);
+    return true;
   }
-  if (waiting_.empty()) return;  // nobody asked
-  const Then then = std::move(waiting_.front());
-  waiting_.pop_front();
-  then(line);
+  if (words[0] != "done" && words[0] != "stopped") return false;
+  if (words[0] == "stopped") emit told(tr("It stopped: %1").arg(line.mid(8)), true);
+  ended();
+  where();
+  return true;
 }
 
 /// State, seconds of the run, and the axes with their letters.

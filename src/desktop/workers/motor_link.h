@@ -1,25 +1,18 @@
 // The line to a motion controller, in the language of docs/motion-controller.md.
 #pragma once
-#include <QLocalSocket>
-#include <QObject>
 #include <QTimer>
-#include <deque>
-#include <functional>
 #include <vector>
 
+#include "cinnabar/desktop/workers/line_link.h"
 #include "cinnabar/devices/strayed.h"
 
 namespace cinnabar {
 
-class MotorLink : public QObject {
+class MotorLink : public LineLink {
   Q_OBJECT
  public:
   explicit MotorLink(QObject* parent = nullptr);
-  ~MotorLink() override;
 
-  void join(const QString& socket);
-  void leave() { over({}); }
-  [[nodiscard]] bool joined() const { return socket_.state() == QLocalSocket::ConnectedState; }
   /// "idle", "ready", "moving" or "stopped", as it said last; empty before.
   [[nodiscard]] const QString& state() const { return state_; }
   [[nodiscard]] const AxisPlaces& places() const { return places_; }
@@ -37,29 +30,21 @@ class MotorLink : public QObject {
   void release();
 
  signals:
-  void changed();
-  /// A sentence for people: what was refused, or what came about.
-  void told(const QString& text, bool refusal);
   /// A run has ended, or was stopped: what was reported meanwhile.
   void ran(const std::vector<ReportedPlaces>& reports);
 
  private:
-  using Then = std::function<void(const QString& answer)>;
-  void ask(const QString& line, Then then = {});
+  void welcomed() override;
+  bool unasked(const QString& line) override;
+  void forget() override;
   void where();
   void send(std::size_t from);
-  void hear();
-  void heard(const QString& line);
   void take(const QStringList& words, int from);
-  void over(const QString& why);
   void ended();
 
-  QLocalSocket socket_;
   QTimer poll_;
-  std::deque<Then> waiting_;       ///< one for each line that was sent and not yet answered
   std::size_t polls_unheard_ = 0;  ///< since anything was heard
   QStringList program_;
-  QByteArray bytes_;
   QString state_;
   AxisPlaces places_{};
   double run_seconds_ = 0, begins_ = 0;

@@ -4,25 +4,13 @@
 #include <csignal>
 #include <iostream>
 
-#include "cinnabar/base/text.h"
 #include "cinnabar/devices/line_server.h"
 #include "cinnabar/devices/motion_machine.h"
+#include "numbers.h"
 
 namespace {
 
 std::atomic<bool> ending{false};
-
-/// A number from 0 to that; none that is no number, which a plain range lets through.
-CLI::Validator up_to(double most) {
-  return CLI::Validator(
-      [most](std::string& text) {
-        const auto value = cinnabar::parse_number(text);
-        return value && *value >= 0.0 && *value <= most
-                   ? std::string()
-                   : text + " is no number from 0 to " + cinnabar::number_text(most);
-      },
-      "0 to " + cinnabar::number_text(most));
-}
 
 }  // namespace
 

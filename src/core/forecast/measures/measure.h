@@ -70,7 +70,7 @@ struct LightMoment {
   [[nodiscard]] double lux_of(const Reading& reading, std::size_t light) const;
 };
 
-/// Measures, kept by arrangement as long as they fit into 80 MB, the last used longest; those of a full measure
+/// Measures, kept by arrangement as long as they fit into 56 MB, the last used longest; those of a full measure
 /// with their batches. More passes go on from the most that are kept, and give what they would give alone. Any
 /// thread may ask.
 class MeasureCache {
@@ -93,7 +93,7 @@ class MeasureCache {
     std::shared_ptr<const LightMeasure> measure;
     std::size_t bytes;
   };
-  static constexpr std::size_t most_bytes = std::size_t{80} << 20;
+  static constexpr std::size_t most_bytes = std::size_t{56} << 20;
   mutable std::mutex mutex_;
   std::list<Kept> kept_;  // newest first
   std::size_t bytes_ = 0;

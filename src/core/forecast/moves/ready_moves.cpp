@@ -217,6 +217,7 @@ void begin_effect(Document& document, std::size_t shot, const std::string& kind)
     ProjectReader reader;
     Json list = Json::array();
     list.push_back(begun_effect(reader.read(document), shot, *known));
+    if (id == "burst") list[0]["water"] = 0.0;  // it is a box that opens here
     const auto with = with_values(document, {{fmt::format("/shots/{}/effects", shot), list}});
     if (!with) return;
     const Project then = reader.read(*with);

@@ -14,7 +14,7 @@
 #include "cinnabar/forecast/all_cores.h"
 #include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/project/making/new_shot.h"
-#include "cinnabar/project/model/names.h"
+#include "cinnabar/project/model/field.h"
 
 namespace cinnabar {
 namespace {
@@ -184,9 +184,9 @@ class Putting {
   }
 
   void support() {
-    const auto& names = support_names();
-    const auto named = std::find(names.begin(), names.end(), item_.value("kind", ""));
-    const auto kind = static_cast<SupportKind>(named - names.begin());
+    Support read;
+    read_fields(*fields_of("kit/supports"), item_, &read);
+    const auto kind = read.kind;
     if (kind == SupportKind::slider) {  // the first one owned is the one that slides
       auto& list = changed_.lists["kit/supports"];
       const auto mine =

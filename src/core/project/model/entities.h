@@ -285,6 +285,17 @@ struct Gear {
   Vec3 place, size{0.1, 0.1, 0.1};  ///< wide, high, deep
   bool dressed = false;             ///< may be seen
 };
+/// What a hand meter read.
+struct MeteredLight {
+  double illuminance_lx = 0;
+  std::string at;  ///< when, as text
+};
+/// A place of the set at which light is metered, and where the meter faces.
+struct Pin {
+  std::string id, name;
+  Vec3 at, normal{0, 1, 0};
+  std::optional<MeteredLight> measured;
+};
 struct Setup {
   std::string id, name;
   std::optional<Surface> surface;
@@ -293,6 +304,7 @@ struct Setup {
   std::vector<Light> lights;
   std::vector<Card> cards;
   std::vector<Gear> gear;
+  std::vector<Pin> pins;
   std::optional<double> north_deg;  ///< bearing of north on the floor: 0 toward the camera, growing to its right
   HouseRules house_rules;           ///< where this set-up follows others than the project
 };

@@ -412,6 +412,20 @@ const Fields& gear_fields() {
   return all;
 }
 
+const Fields& metered_fields() {
+  static const Fields all{{number("illuminance_lx", {0.0, 1e7}).needed().into(&MeteredLight::illuminance_lx),
+                           text("at").into(&MeteredLight::at).means("When it was read")}};
+  return all;
+}
+const Fields& pin_fields() {
+  static const Fields all{
+      {text("id").needed().into(&Pin::id), text("name").into(&Pin::name),
+       numbers("at", 3, place_range).needed().into(&Pin::at),
+       numbers("normal", 3, place_range).into(&Pin::normal).means("Where the meter faces; left out: up"),
+       object("measured", metered_fields()).into(&Pin::measured).means("What a hand meter read there")}};
+  return all;
+}
+
 const Fields& sheet_fields() {
   static const Fields all{
       {number("thickness", {0.0, 0.5, true, false}).needed(), object("material", material_fields())}};
@@ -466,6 +480,7 @@ const Fields& setup_fields() {
                            object("house_rules", house_rules_fields()), object("surface", surface_fields()),
                            object("backdrop", backdrop_fields()), object("ambient", ambient_fields()),
                            object("room", room_fields()), entities("gear", gear_fields()).into(&Setup::gear),
+                           entities("pins", pin_fields()).into(&Setup::pins).means("Where light is metered"),
                            entities("lights", light_fields()), entities("cards", card_fields())}};
   return all;
 }
