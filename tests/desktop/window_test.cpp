@@ -282,7 +282,9 @@ TEST_F(WindowTest, ANewProjectStartsEmptyAndGetsItsFirstShot) {
   const std::string fresh = (folder_ / "new.cinnabar").string();
   window_->adopt(OpenedProject(std::move(*Store::create(fresh, empty_document("New")))));
   EXPECT_EQ(session().shot(), nullptr);
-  QTest::mouseClick(find<WordButton>("addShot"), Qt::LeftButton);
+  auto* add = find<WordButton>("addShot");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return add->isVisible(); }, 5000));
+  QTest::mouseClick(add, Qt::LeftButton);
   QTest::mouseClick(find<QPushButton>("addShotCopy"), Qt::LeftButton);
   ASSERT_NE(session().shot(), nullptr);
   waitForLevels();

@@ -430,7 +430,9 @@ TEST(Burst, LeavesItsWaterFallingWhole) {
     const double t = 0.9 * breaks + 0.1 * opens;
     EXPECT_NEAR(middle(t).y, high - standard_gravity / 2 * (t - opens) * (t - opens), 1e-9);
     EXPECT_LE(breaks - opens, 0.1);
-    if (high < 0.2) EXPECT_NEAR(middle(breaks - 1e-9).y, 0.06, 1e-4) << "it breaks on the ground";
+    if (high < 0.2) {
+      EXPECT_NEAR(middle(breaks - 1e-9).y, 0.06, 1e-4) << "it breaks on the ground";
+    }
     // The skin: whole before, half of it half-way, none after.
     const auto skin = [&](double at) {
       const auto shapes = out->bodies[0].at(at, at);

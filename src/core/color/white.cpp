@@ -179,10 +179,10 @@ Chromaticity planckian(double t) {
 
 std::optional<double> mixed_white(const std::vector<WhiteShare>& shares) {
   Triple sum{};
-  for (const WhiteShare& share : shares) {
-    if (!(share.amount > 0.0)) continue;
-    const Triple own = xyz(locus(std::clamp(share.kelvin, 1667.0, 25000.0)));
-    for (std::size_t i = 0; i < 3; ++i) sum[i] += share.amount * own[i];
+  for (const WhiteShare& one : shares) {
+    if (!(one.amount > 0.0)) continue;
+    const Triple own = xyz(locus(std::clamp(one.kelvin, 1667.0, 25000.0)));
+    for (std::size_t i = 0; i < 3; ++i) sum[i] += one.amount * own[i];
   }
   if (!(sum[1] > 0.0)) return std::nullopt;
   const auto uv = [](const Triple& c) {

@@ -13,9 +13,9 @@
 namespace cinnabar {
 namespace {
 
-constexpr double row_high = 21, names_wide = 0.24, shares_wide = 0.22;
-/// Columns of numbers: their right edges as shares of the row.
-constexpr double lux_to = 0.36, stops_to = 0.47, white_to = 0.58, metered_to = 1.0;
+constexpr double row_high = 21;
+/// Columns of numbers, pixels; the name and the bar of shares have what is left.
+constexpr double lux_wide = 60, stops_wide = 64, white_wide = 54, metered_wide = 104, apart = 8, least_bar = 44;
 
 QString lightName(const Session& session, const std::string& id) {
   if (id == "ambient") return QObject::tr("room");
@@ -110,23 +110,33 @@ void PinList::paintRow(QPainter& p, std::size_t i) const {
     p.drawRoundedRect(box, 3, 3);
   }
   const QRectF in = box.adjusted(5, 0, -5, 0);
-  const auto column = [&](double from, double to) {
-    return QRectF(in.left() + from * in.width(), in.top(), (to - from) * in.width(), in.height());
+  // In a narrow panel the white is told to who asks for the row only.
+  const double name_wide = std::max(74.0, 0.2 * in.width()),
+               left = in.width() - name_wide - lux_wide - stops_wide - metered_wide - 2.0 * apart;
+  const bool with_white = left > white_wide + least_bar;
+  double from = in.left();
+  const auto column = [&](double wide) {
+    const QRectF next(from, in.top(), std::max(0.0, wide), in.height());
+    from += wide;
+    return next;
   };
-  drawText(p, column(0.0, names_wide), Qt::AlignLeft | Qt::AlignVCenter,
+  drawText(p, column(name_wide), Qt::AlignLeft | Qt::AlignVCenter,
            QString("%1  %2").arg(i + 1).arg(q(name_or(pin.name, pin.id))), textFont(11.5), t.ink);
   const PinReading* read = readingOf(pin);
   if (!read)
-    return drawText(p, column(names_wide, 1.0), Qt::AlignLeft | Qt::AlignVCenter, tr("being measured"),
+    return drawText(p, column(in.width() - name_wide), Qt::AlignLeft | Qt::AlignVCenter, tr("being measured"),
                     textFont(11), t.quiet);
-  const auto number = [&](double from, double to, const QString& text, const QColor& ink) {
-    drawText(p, column(from, to), Qt::AlignRight | Qt::AlignVCenter, tidyMinus(text), numberFont(11), ink);
+  const auto number = [&](double wide, const QString& text, const QColor& ink) {
+    drawText(p, column(wide), Qt::AlignRight | Qt::AlignVCenter, tidyMinus(text), numberFont(11), ink);
   };
-  number(names_wide, lux_to, tr("%1 lx").arg(q(number_text(read->lux, 3))), t.ink);
-  if (read->stops) number(lux_to, stops_to, tr("%1 st").arg(q(signed_text(*read->stops, 1))), t.ink);
-  if (read->kelvin) number(stops_to, white_to, tr("%1 K").arg(q(fixed_text(*read->kelvin, 0))), t.quiet);
+  number(lux_wide, tr("%1 lx").arg(q(number_text(read->lux, 3))), t.ink);
+  number(stops_wide, read->stops ? tr("%1 st").arg(q(signed_text(*read->stops, 1))) : QString(), t.ink);
+  if (with_white)
+    number(white_wide, read->kelvin ? tr("%1 K").arg(q(fixed_text(*read->kelvin, 0))) : QString(), t.quiet);
   // Who gives it: a piece each, the largest darkest, what the room gives outlined.
-  const QRectF bar = column(white_to + 0.02, white_to + 0.02 + shares_wide).adjusted(0, 6, 0, -6);
+  column(apart);
+  const QRectF bar = column(left - (with_white ? white_wide : 0.0)).adjusted(0, 6, 0, -6);
+  column(apart);
   p.setPen(Qt::NoPen);
   p.setBrush(t.track);
   p.drawRect(bar);
@@ -148,8 +158,7 @@ void PinList::paintRow(QPainter& p, std::size_t i) const {
   if (!pin.measured) return;
   const bool far = read->off_stops && std::abs(*read->off_stops) >= 0.3;
   const QString metered = tr("%1 lx").arg(q(number_text(pin.measured->illuminance_lx, 3)));
-  number(white_to + 0.03 + shares_wide, metered_to,
-         read->off_stops ? tr("%1 (%2)").arg(metered, q(signed_text(*read->off_stops, 1))) : metered,
+  number(metered_wide, read->off_stops ? tr("%1 (%2)").arg(metered, q(signed_text(*read->off_stops, 1))) : metered,
          far ? t.accent : t.ink);
 }
 

@@ -25,8 +25,8 @@ std::optional<Knob> stretch_knob(const Bench& b, const std::vector<Tracked>& tar
                                  const std::string& what) {
   std::vector<std::size_t> which;
   for (std::size_t i = 0; i < b.shot.tracks.size(); ++i)
-    if (const auto what = tracked(b.shot.tracks[i].target);
-        what && std::find(targets.begin(), targets.end(), *what) != targets.end() &&
+    if (const auto own = tracked(b.shot.tracks[i].target);
+        own && std::find(targets.begin(), targets.end(), *own) != targets.end() &&
         b.shot.tracks[i].keys.size() > 1)
       which.push_back(i);
   if (which.empty()) return std::nullopt;

@@ -320,9 +320,9 @@ const KeyedTrack* Shot::track(std::string_view target) const {
   return nullptr;
 }
 
-const KeyedTrack* Shot::track(Tracked what, std::string_view id) const {
+const KeyedTrack* Shot::track(Tracked what, std::string_view of) const {
   for (const KeyedTrack& t : tracks)
-    if (is_target(t.target, what, id)) return &t;
+    if (is_target(t.target, what, of)) return &t;
   return nullptr;
 }
 

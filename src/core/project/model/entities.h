@@ -402,7 +402,7 @@ struct Shot {
 
   [[nodiscard]] const KeyedTrack* track(std::string_view target) const;
   /// The track of what moves, of the thing with that id where there may be several.
-  [[nodiscard]] const KeyedTrack* track(Tracked what, std::string_view id = {}) const;
+  [[nodiscard]] const KeyedTrack* track(Tracked what, std::string_view of = {}) const;
   /// Set time at which recording ends: where its screen time is used up, or begins where it plays backward.
   [[nodiscard]] double set_time() const { return clock.set_at(clock.is_backward() ? 0.0 : screen_time); }
 };
