@@ -7,7 +7,6 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
-#include "cinnabar/color/white.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
@@ -82,13 +81,10 @@ std::string SimulatedMeter::hold(const std::vector<std::string>& words) {
 
 std::string SimulatedMeter::read() {
   if (!held_) return "error read: it is held nowhere; say hold X Y Z NX NY NZ first";
-  const Reading reading = illuminance(*tracer_, held_->at + held_->normal * 1e-4, held_->normal);
-  std::vector<WhiteShare> whites{{world_->ambient_kelvin, reading.ambient}};
-  for (std::size_t l = 0; l < world_->lights.size(); ++l)
-    whites.push_back({world_->lights[l].white_kelvin, reading.by_light[l]});
+  const Reading reading = held_meter(*tracer_, held_->at, held_->normal);
   const double off = error_ > 0.0 ? std::normal_distribution(0.0, error_)(chance_) : 0.0;
   const double lux = std::max(0.0, reading.total() * (1.0 + off));
-  const auto kelvin = mixed_white(whites);
+  const auto kelvin = white_of(reading, *world_);
   if (lux < darkest_lux || !kelvin) return "ok 0 0";
   return fmt::format("ok {} {:.0f}", number_text(lux, 6), *kelvin);
 }

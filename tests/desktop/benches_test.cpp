@@ -1,7 +1,5 @@
 // The benches Move and Expose: the move by a controller (joined, loaded, refused, run, laid over the plan,
 // stopped) and by hand, modes, bands, outlines, and what to dial in.
-#include <QLocalServer>
-#include <QLocalSocket>
 #include <QProcess>
 
 #include "cinnabar/desktop/controls/painted.h"
@@ -142,24 +140,13 @@ TEST_F(BenchesTest, WhatIsNoControllerIsSeenThrough) {
   QLocalServer other;
   socket_ = QString::fromStdString((folder_ / "other").string());
   ASSERT_TRUE(other.listen(socket_));
-  const auto joinAnswered = [&](const QByteArray& answer) {
-    auto* field = find<QLineEdit>("motorSocket");
-    field->setText(socket_);
-    press("motorJoin");
-    QLocalSocket* came = nullptr;
-    EXPECT_TRUE(QTest::qWaitFor([&] { return (came = other.nextPendingConnection()) != nullptr; }, 5000));
-    EXPECT_TRUE(QTest::qWaitFor([&] { return came->canReadLine(); }, 5000));
-    EXPECT_EQ(came->readLine(), "hello\n");
-    came->write(answer);
-    return came;
-  };
-  joinAnswered("ok teapot 7\n");
+  joinAnswered(other, "motor", "ok teapot 7\n");
   ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("no motion controller"); }, 5000))
       << words().toStdString();
   EXPECT_FALSE(panel_->link().joined());
-  joinAnswered(QByteArray((1 << 20) + 5, 'x'));
+  joinAnswered(other, "motor", QByteArray((1 << 20) + 5, 'x'));
   ASSERT_TRUE(QTest::qWaitFor([&] { return !panel_->link().joined(); }, 5000)) << "no line ever";
-  QLocalSocket* odd = joinAnswered("ok motion 1 XYZABC\n");
+  QLocalSocket* odd = joinAnswered(other, "motor", "ok motion 1 XYZABC\n");
   odd->write(
       "at nan nan Xnan\nat idle\nat idle 1e999 X5\nat idle 0.5 Q7 X X1e999 Ynan Z2.5 "
       "C\n\n\xff\xfe\nerror\ndone\n");

@@ -3,12 +3,14 @@
 
 #include "cinnabar/desktop/controls/accessible.h"
 #include "cinnabar/desktop/shell/memory.h"
+#include "cinnabar/desktop/shell/painters.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "timed_application.h"
 
 int main(int argc, char** argv) {
   (void)cinnabar::everyThreadHasItsHeap();  // as the program does
   cinnabar::TimedApplication app(argc, argv);
+  cinnabar::startPaintersAhead();
   QApplication::setApplicationName("cinnabar-tests");
   QApplication::setOrganizationName("cinnabar-tests");
   cinnabar::loadFonts();

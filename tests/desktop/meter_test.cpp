@@ -1,7 +1,5 @@
 // The point meter in the real window: pins set in the picture, readings typed and taken over the line, a lamp made
 // to fit.
-#include <QLocalServer>
-#include <QLocalSocket>
 #include <QProcess>
 
 #include "cinnabar/desktop/ways/meter_panel.h"
@@ -152,20 +150,10 @@ TEST_F(MeterTest, WhatIsNoMeterIsSeenThrough) {
   QLocalServer other;
   const QString socket = QString::fromStdString((folder_ / "other").string());
   ASSERT_TRUE(other.listen(socket));
-  const auto joinAnswered = [&](const QByteArray& answer) {
-    find<QLineEdit>("meterSocket")->setText(socket);
-    press("meterJoin");
-    QLocalSocket* came = nullptr;
-    EXPECT_TRUE(QTest::qWaitFor([&] { return (came = other.nextPendingConnection()) != nullptr; }, 5000));
-    EXPECT_TRUE(QTest::qWaitFor([&] { return came->canReadLine(); }, 5000));
-    EXPECT_EQ(came->readLine(), "hello\n");
-    came->write(answer);
-    return came;
-  };
-  joinAnswered("ok teapot\n");
+  joinAnswered(other, "meter", "ok teapot\n");
   ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("no meter"); }, 5000)) << words().toStdString();
   EXPECT_FALSE(panel_->link().joined());
-  QLocalSocket* odd = joinAnswered("ok meter 1\n");
+  QLocalSocket* odd = joinAnswered(other, "meter", "ok meter 1\n");
   auto* read = find<WordButton>("meterRead");
   ASSERT_TRUE(QTest::qWaitFor([&] { return read->isEnabled(); }, 5000));
   for (const char* answer : {"ok nan 5600", "ok", "ok 1e999 1", "ok -5 5600", "\xff\xfe"}) {

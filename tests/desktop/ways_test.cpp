@@ -5,6 +5,7 @@
 #include "cinnabar/desktop/ways/effects_panel.h"
 #include "cinnabar/desktop/ways/expose_panel.h"
 #include "cinnabar/desktop/ways/light_ways_panel.h"
+#include "cinnabar/desktop/ways/meter_panel.h"
 #include "cinnabar/desktop/ways/mirror_panel.h"
 #include "cinnabar/desktop/ways/modes_panel.h"
 #include "cinnabar/desktop/ways/solve_panel.h"
@@ -404,10 +405,21 @@ TEST_P(OddWays, AreToldAndInReach) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return mirrors->room() != nullptr; }, 60000));
   EXPECT_EQ(outOfReach(stage), "");
   QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
-  for (const char* ask : {"askWish", "askWays"}) {
+  for (const char* ask : {"askWish", "askWays", "askMeter"}) {
     press(ask);
     EXPECT_EQ(outOfReach(stage), "") << ask;
   }
+  // A pin where the picture is read; what it tells is of this set.
+  auto* lens = find<LensView>("lens");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->passes() > 0; }, 30000));
+  lens->readAt(QPointF(0.5, 0.6));
+  press("pinSet");
+  ASSERT_EQ(session().setup()->pins.size(), 1u);
+  const auto& told = find<MeterPanel>("meterPanel")->list();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return told.readings().size() == 1; }, 30000));
+  EXPECT_EQ(told.readings()[0].by_light.size(), session().setup()->lights.size() + 1);
+  EXPECT_EQ(told.readings()[0].lux > 1.0, !GetParam().dark);
+  EXPECT_EQ(outOfReach(stage), "") << "with a pin";
   press("bench-move");
   press("showStages");
   for (const char* ask : {"askHand", "askMotor"}) {
@@ -489,6 +501,9 @@ TEST_F(WaysTest, WithoutShotsEveryPanelSaysSo) {
   EXPECT_TRUE(find<LightWaysPanel>("lightWays")->cards()->accessibleName().contains("no shot"));
   press("askMirrors");
   EXPECT_EQ(find<MirrorPanel>("mirrors")->room(), nullptr);
+  press("askMeter");
+  EXPECT_FALSE(find<WordButton>("pinSet")->isEnabled());
+  EXPECT_TRUE(find<QLabel>("meterWords")->text().contains("give this shot one"));
   press("bench-expose");
   EXPECT_EQ(find<PurseView>("purse")->purse(), nullptr);
   press("findStops");

@@ -1,6 +1,12 @@
 // The whole window at once: every page named, small, with long names, at twice the text, empty, made later, and
 // used at random.
+#include <sys/resource.h>
+
 #include <QAccessible>
+#include <QSemaphore>
+#include <QThreadPool>
+#include <atomic>
+#include <thread>
 
 #include "cinnabar/desktop/pages/page.h"
 #include "timed_application.h"
@@ -120,6 +126,29 @@ TEST_F(WindowTest, RandomUseLosesNothing) {
   session().flush();
   EXPECT_EQ(read_document(path_)->to_json(), session().document().to_json());
   EXPECT_TRUE(validate(session().document()).empty());
+}
+
+TEST_F(WindowTest, WhoFillsLargeShapesIsAsQuickAsTheWindow) {
+  // Own behaviour: as many threads as Qt parts a fill among, none begun by a worker of lower priority.
+  auto* pool = QThreadPool::globalInstance();
+  EXPECT_EQ(pool->expiryTimeout(), -1);
+  const int own = ::getpriority(PRIO_PROCESS, 0), count = pool->maxThreadCount();
+  std::atomic<int> lower{0};
+  QSemaphore there, go;
+  std::thread worker([&] {
+    ::setpriority(PRIO_PROCESS, 0, 10);
+    for (int k = 0; k < count; ++k)
+      pool->start([&] {
+        lower += ::getpriority(PRIO_PROCESS, 0) > own ? 1 : 0;
+        there.release();
+        go.acquire();
+      });
+  });
+  worker.join();
+  there.acquire(count);
+  go.release(count);
+  pool->waitForDone();
+  EXPECT_EQ(lower, 0);
 }
 
 TEST_F(WindowTest, SmallAndWithLongNamesNothingBreaks) {

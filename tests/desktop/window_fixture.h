@@ -10,6 +10,8 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QLocalServer>
+#include <QLocalSocket>
 #include <QMenu>
 #include <QPlainTextEdit>
 #include <QPushButton>
@@ -103,6 +105,18 @@ class WindowTest : public testing::Test {
     T* found = window_->findChild<T*>(name);
     EXPECT_NE(found, nullptr) << name;
     return found;
+  }
+  /// A program of the test's own at a socket: a device's line (its parts begin with `stem`) joins it, and is
+  /// answered.
+  QLocalSocket* joinAnswered(QLocalServer& other, const char* stem, const QByteArray& answer) {
+    find<QLineEdit>(qPrintable(QString(stem) + "Socket"))->setText(other.fullServerName());
+    press(qPrintable(QString(stem) + "Join"));
+    QLocalSocket* came = nullptr;
+    EXPECT_TRUE(QTest::qWaitFor([&] { return (came = other.nextPendingConnection()) != nullptr; }, 5000));
+    EXPECT_TRUE(QTest::qWaitFor([&] { return came->canReadLine(); }, 5000));
+    EXPECT_EQ(came->readLine(), "hello\n");
+    came->write(answer);
+    return came;
   }
   [[nodiscard]] Session& session() { return *window_->session(); }
   [[nodiscard]] std::optional<Json> value(const std::string& pointer) {

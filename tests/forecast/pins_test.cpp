@@ -4,7 +4,7 @@
 
 #include "cinnabar/render/meter.h"
 #include "cinnabar/scene/staged.h"
-#include "worlds.h"
+#include "odd_setups.h"
 
 namespace cinnabar {
 namespace {
@@ -165,6 +165,53 @@ TEST(Calibration, SaysWhatStandsAgainstIt) {
   const std::atomic<bool> cancel{true};
   EXPECT_FALSE(calibrated(worlds::read(doc), 0, "key", 0.0, &cancel));
 }
+
+class OddPins : public testing::TestWithParam<odd_setups::Odd> {};
+// Own behaviour, by what was put in: on sets that no demo has parts add up and a lamp that gives half as much
+// again is found from what two pins beside the product read.
+TEST_P(OddPins, AreReadAndALampIsFound) {
+  Json doc = odd_setups::set_up();
+  GetParam().change(doc);
+  const Json place = doc["shots"][0]["products"].empty() ? Json{0, 0, 0} : doc["shots"][0]["products"][0]["place"];
+  const auto beside = [&](double x, double y, double z) {
+    return Json{place[0].get<double>() + x, y, place[2].get<double>() + z};
+  };
+  doc["setups"][0]["pins"] = Json::array(
+      {pin("front", beside(0.05, 0.2, 0.1), {0.3, 0.3, 1}), pin("up", beside(-0.1, 0.25, 0.1), {0, 1, 0})});
+  const Project p = worlds::read(doc);
+  const Shot& shot = *p.shots[0];
+  const auto readings = read_pins(p, shot, 0.5 * shot.set_time());
+  ASSERT_EQ(readings.size(), 2u);
+  for (const PinReading& one : readings) {
+    double sum = 0.0;
+    for (const auto& [id, lux] : one.by_light) sum += lux;
+    EXPECT_NEAR(sum, one.lux, 1e-9 * std::max(1.0, one.lux));
+    EXPECT_EQ(one.by_light.size(), p.setups[0]->lights.size() + 1);
+    EXPECT_TRUE(std::isfinite(one.lux) && (!one.stops || std::isfinite(*one.stops)));
+    EXPECT_EQ(one.kelvin.has_value(), one.lux > 1e-6);
+  }
+  const auto& lights = p.setups[0]->lights;
+  const auto key = std::find_if(lights.begin(), lights.end(), [](const Light& l) { return l.id == "key"; });
+  Json truth = doc;
+  const bool shines = key != lights.end() && key->on &&
+                      readings[0].by_light[static_cast<std::size_t>(key - lights.begin())].second > 1.0;
+  if (!shines) {
+    doc["setups"][0]["pins"][0]["measured"] = {{"illuminance_lx", 100.0}};
+    EXPECT_FALSE(calibrated(worlds::read(doc), 0, "key", 0.5 * shot.set_time()));
+    return;
+  }
+  for (Json& light : truth["setups"][0]["lights"])
+    if (light["id"] == "key") light["lumens"] = 1.5 * key->lumens;
+  const Project real = worlds::read(truth);
+  const auto read = read_pins(real, *real.shots[0], 0.5 * shot.set_time());
+  for (std::size_t i = 0; i < 2; ++i) doc["setups"][0]["pins"][i]["measured"] = {{"illuminance_lx", read[i].lux}};
+  const auto found = calibrated(worlds::read(doc), 0, "key", 0.5 * shot.set_time());
+  ASSERT_TRUE(found) << found.error().text();
+  EXPECT_NEAR(found->output, 1.5, 0.05);
+  EXPECT_LT(found->off_after, 0.02);
+}
+INSTANTIATE_TEST_SUITE_P(Odd, OddPins, testing::ValuesIn(odd_setups::odds),
+                         [](const auto& odd) { return odd.param.name; });
 
 }  // namespace
 }  // namespace cinnabar

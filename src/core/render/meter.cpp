@@ -164,4 +164,16 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
   return reading;
 }
 
+Reading held_meter(const Tracer& tracer, const Vec3& at, const Vec3& normal) {
+  constexpr double clear = 1e-4;  // metres
+  const Vec3 faces = length(normal) > 1e-9 ? unit(normal) : Vec3{0, 1, 0};
+  return illuminance(tracer, at + faces * clear, faces);
+}
+
+std::optional<double> white_of(const Reading& reading, const StagedWorld& world) {
+  std::vector<WhiteShare> shares{{world.ambient_kelvin, reading.ambient}};
+  for (std::size_t l = 0; l < world.lights.size(); ++l)
+    shares.push_back({world.lights[l].white_kelvin, reading.by_light[l]});
+  return mixed_white(shares);
+}
 }  // namespace cinnabar

@@ -33,4 +33,10 @@ struct MeterOptions {
 [[nodiscard]] Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal,
                                   const MeterOptions& options = {});
 
+/// What a meter reads that is held at a place, facing along `normal` (of any length; of none: up): a hair clear of
+/// the surface that it may lie on.
+[[nodiscard]] Reading held_meter(const Tracer& tracer, const Vec3& at, const Vec3& normal);
+/// The white of all that was read there; nothing in the dark.
+[[nodiscard]] std::optional<double> white_of(const Reading& reading, const StagedWorld& world);
+
 }  // namespace cinnabar

@@ -14,6 +14,7 @@
 #include "cinnabar/desktop/shell/language.h"
 #include "cinnabar/desktop/shell/main_window.h"
 #include "cinnabar/desktop/shell/memory.h"
+#include "cinnabar/desktop/shell/painters.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/formats/demo.h"
@@ -148,6 +149,7 @@ int main(int argc, char** argv) {
   if (scale >= 75 && scale <= 300 && scale != 100 && qEnvironmentVariableIsEmpty("QT_SCALE_FACTOR"))
     qputenv("QT_SCALE_FACTOR", QByteArray::number(scale / 100.0));
   QApplication app(argc, argv);
+  startPaintersAhead();
   speakLanguage(QLocale());
   QCommandLineParser parser;
   addOptions(parser);

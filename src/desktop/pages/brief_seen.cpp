@@ -20,6 +20,7 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
 
@@ -192,12 +193,7 @@ void BriefSeen::add() {
   const double radius = reach_at(*p, (low + high) / 2, 0.0);
   const Json* json = session_->document().list("products")[product_->product()].get();
   Json features = json->value("features", Json::array());
-  std::string id;
-  for (int k = 1;
-       id.empty() || std::any_of(features.begin(), features.end(), [&](const Json& f) { return f["id"] == id; });
-       ++k)
-    id = "f" + std::to_string(k);
-  features.push_back({{"id", id},
+  features.push_back({{"id", fresh_id(features, "f")},
                       {"name", tr("feature %1").arg(features.size() + 1).toStdString()},
                       {"at", {0, (low + high) / 2, radius}},
                       {"detail", 0.002},

@@ -17,17 +17,13 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/ways/way_cards.h"
 #include "cinnabar/desktop/workers/later.h"
-#include "cinnabar/devices/line_server.h"
+#include "cinnabar/planning/set_things.h"
+#include "cinnabar/project/making/new_shot.h"
 
 namespace cinnabar {
 namespace {
 
 constexpr std::size_t most_pins = 200, metered_field = 3;
-
-Json three(const Vec3& v) {
-  const auto tidy = [](double x) { return std::round(x * 1e5) / 1e5; };
-  return Json{tidy(v.x), tidy(v.y), tidy(v.z)};
-}
 
 }  // namespace
 
@@ -62,24 +58,24 @@ QWidget* MeterPanel::tools() {
     b->setToolTip(tip);
     return b;
   };
-  const auto line = [side](const char* id, const QString& name) {
-    auto* edit = new QLineEdit(side);
-    edit->setObjectName(id);
-    edit->setAccessibleName(name);
-    edit->setToolTip(name);
-    edit->setMinimumWidth(60);
-    return edit;
-  };
   set_ = button("pinSet", tr("Set a pin"),
                 tr("Where the picture is read: click there first, or go there by its arrow keys"),
                 WordButton::Look::plain);
-  name_ = line("pinName", tr("Name of the pin"));
+  name_ = new QLineEdit(side);
+  name_->setObjectName("pinName");
+  name_->setAccessibleName(tr("Name of the pin"));
+  name_->setToolTip(tr("Name of the pin"));
+  name_->setMinimumWidth(60);
   remove_ = button("pinRemove", tr("off"), tr("Take the pin away"), WordButton::Look::plain);
   remove_->setAccessibleName(tr("Take the pin away"));
   numbers_ = new NumberGrid({.across = 4, .apart = 8, .rows = 2, .narrowest = 56}, 4, side);
-  socket_ = line("meterSocket", tr("The meter's socket"));
-  socket_->setText(q(socket_folder() + "/cinnabar-meter"));
-  join_ = button("meterJoin", tr("Join"), tr("Speak to the meter at that socket"), WordButton::Look::plain);
+  socket_ = new SocketLine(&link_,
+                           {.stem = "meter",
+                            .usual = "cinnabar-meter",
+                            .name = tr("The meter's socket"),
+                            .tip = tr("The local socket at which the meter listens"),
+                            .join = tr("Speak to the meter at that socket")},
+                           side);
   read_ = button("meterRead", tr("Read here"), tr("Hold the meter at this pin and take what it reads"),
                  WordButton::Look::plain);
   light_ = new QComboBox(side);
@@ -104,7 +100,7 @@ QWidget* MeterPanel::tools() {
   };
   row({{set_, 0}, {name_, 1}, {remove_, 0}});
   rows->addWidget(numbers_);
-  row({{socket_, 1}, {join_, 0}, {read_, 0}});
+  row({{socket_, 1}, {read_, 0}});
   row({{light_, 1}, {calibrate_, 0}, {take_, 0}});
   rows->addStretch(1);
   return side;
@@ -122,13 +118,7 @@ void MeterPanel::connectParts() {
   });
   connect(numbers_, &NumberGrid::entered, this, &MeterPanel::put);
   connect(numbers_, &NumberGrid::refused, session_, &Session::message);
-  const auto joinOrLeave = [this] {
-    if (link_.joined()) return link_.leave();
-    say({}, false);
-    link_.join(socket_->text().trimmed());
-  };
-  connect(join_, &WordButton::clicked, this, joinOrLeave);
-  connect(socket_, &QLineEdit::returnPressed, this, joinOrLeave);
+  connect(socket_, &SocketLine::joining, this, [this] { say({}, false); });
   connect(read_, &WordButton::clicked, this, [this] {
     const Pin* now = pin();
     if (!now) return;
@@ -199,8 +189,6 @@ void MeterPanel::refresh() {
   offer(*light_, lights, there || lights.empty() ? chosen : lights.front().second);
   const bool metered = setup && std::any_of(setup->pins.begin(), setup->pins.end(),
                                             [](const Pin& p) { return p.measured.has_value(); });
-  join_->setText(link_.joined() ? tr("Leave") : tr("Join"));
-  socket_->setEnabled(!link_.joined());
   read_->setEnabled(link_.joined() && now && may);
   calibrate_->setEnabled(metered && !lights.empty());
   take_->setEnabled(!found_.empty() && may);
@@ -227,19 +215,15 @@ void MeterPanel::takePlace(const std::optional<PlaceMet>& met) {
   const std::string pointer = fmt::format("/setups/{}/pins", session_->setupIndex());
   Json pins = value_at(session_->document(), pointer).value_or(Json::array());
   if (!pins.is_array()) pins = Json::array();
-  std::string id;
-  for (int k = 1;
-       id.empty() || std::any_of(pins.begin(), pins.end(), [&](const Json& p) { return p["id"] == id; }); ++k)
-    id = "p" + std::to_string(k);
   const QString where = met->role == Role::product    ? tr("product")
                         : met->role == Role::backdrop ? tr("backdrop")
                         : met->role == Role::surface  ? tr("surface")
                                                       : tr("pin");
   const std::size_t at = pins.size();
-  pins.push_back({{"id", id},
+  pins.push_back({{"id", fresh_id(pins, "p")},
                   {"name", tr("%1 %2").arg(where).arg(at + 1).toStdString()},
-                  {"at", three(met->at)},
-                  {"normal", three(met->normal)}});
+                  {"at", point_json(met->at)},
+                  {"normal", point_json(met->normal)}});
   if (session_->keep(tr("Pin set: %1 %2").arg(where).arg(at + 1), {{pointer, pins}}))
     say({}, false), list_->choose(at);
 }
@@ -252,7 +236,7 @@ void MeterPanel::put(std::size_t field, double value) {
   if (field < metered_field) {
     Vec3 at = now->at;
     (field == 0 ? at.x : field == 1 ? at.y : at.z) = value;
-    session_->keep(tr("%1 moved").arg(name), {{path() + "/at", three(at)}});
+    session_->keep(tr("%1 moved").arg(name), {{path() + "/at", point_json(at)}});
   } else if (value > 0.0) {
     session_->keep(
         tr("%1 metered: %2 lx").arg(name, q(number_text(value, 4))),

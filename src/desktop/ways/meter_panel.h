@@ -6,6 +6,7 @@
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/controls/number_grid.h"
 #include "cinnabar/desktop/ways/pin_list.h"
+#include "cinnabar/desktop/ways/socket_line.h"
 #include "cinnabar/desktop/workers/meter_link.h"
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/render/overlays.h"
@@ -47,10 +48,11 @@ class MeterPanel : public QWidget {
   Session* session_;
   MeterLink link_;
   PinList* list_;
-  QLineEdit *name_, *socket_;
+  QLineEdit* name_;
+  SocketLine* socket_;
   NumberGrid* numbers_;
   QComboBox* light_;
-  WordButton *set_, *remove_, *join_, *read_, *calibrate_, *take_;
+  WordButton *set_, *remove_, *read_, *calibrate_, *take_;
   PlainLabel* words_;
   Session::Values found_;  ///< of the last calibration, until anything changes
   QString foundTitle_;

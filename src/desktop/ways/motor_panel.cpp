@@ -2,7 +2,6 @@
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
-#include <QLineEdit>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -14,7 +13,6 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/ways/way_cards.h"
 #include "cinnabar/desktop/workers/later.h"
-#include "cinnabar/devices/line_server.h"
 #include "cinnabar/formats/motion_program.h"
 
 namespace cinnabar {
@@ -103,12 +101,13 @@ MotorPanel::MotorPanel(Session* session, QWidget* parent) : QWidget(parent), ses
     b->setToolTip(tip);
     return b;
   };
-  socket_ = new QLineEdit(q(socket_folder() + "/cinnabar-motion"), this);
-  socket_->setObjectName("motorSocket");
-  socket_->setAccessibleName(tr("The controller's socket"));
-  socket_->setToolTip(tr("The local socket at which the controller listens"));
-  socket_->setMinimumWidth(60);
-  join_ = button("motorJoin", tr("Join"), tr("Speak to the controller at that socket"));
+  socket_ = new SocketLine(&link_,
+                           {.stem = "motor",
+                            .usual = "cinnabar-motion",
+                            .name = tr("The controller's socket"),
+                            .tip = tr("The local socket at which the controller listens"),
+                            .join = tr("Speak to the controller at that socket")},
+                           this);
   load_ = button("motorLoad", tr("Load"),
                  tr("Send this shot's program and have it held against the limits; nothing moves"));
   start_ = button("motorStart", tr("Go to start"), tr("Slowly to where the shot's move begins"));
@@ -132,7 +131,6 @@ MotorPanel::MotorPanel(Session* session, QWidget* parent) : QWidget(parent), ses
   auto* top = new QHBoxLayout;
   top->setSpacing(6);
   top->addWidget(socket_, 1);
-  top->addWidget(join_);
   top->addWidget(state_);
   auto* does = new QHBoxLayout;
   does->setSpacing(6);
@@ -151,13 +149,7 @@ MotorPanel::MotorPanel(Session* session, QWidget* parent) : QWidget(parent), ses
 
 /// What each part does, and what it follows.
 void MotorPanel::connectParts() {
-  const auto joinOrLeave = [this] {
-    if (link_.joined()) return link_.leave();
-    say({}, false);
-    link_.join(socket_->text().trimmed());
-  };
-  connect(join_, &WordButton::clicked, this, joinOrLeave);
-  connect(socket_, &QLineEdit::returnPressed, this, joinOrLeave);
+  connect(socket_, &SocketLine::joining, this, [this] { say({}, false); });
   connect(load_, &WordButton::clicked, this, &MotorPanel::load);
   connect(start_, &WordButton::clicked, &link_, &MotorLink::start);
   connect(run_, &WordButton::clicked, &link_, &MotorLink::run);
@@ -282,8 +274,6 @@ void MotorPanel::refresh() {
     rows_[a].less->setEnabled(joined && still);
     rows_[a].more->setEnabled(joined && still);
   }
-  join_->setText(link_.joined() ? tr("Leave") : tr("Join"));
-  socket_->setEnabled(!link_.joined());
   load_->setEnabled(joined && still && seen_ == asked_ && move_.any);
   start_->setEnabled(still && own);
   run_->setEnabled(state == "ready" && own);

@@ -6,6 +6,7 @@
 
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/ways/socket_line.h"
 #include "cinnabar/desktop/workers/motor_link.h"
 #include "cinnabar/desktop/workers/newest.h"
 
@@ -57,8 +58,8 @@ class MotorPanel : public QWidget {
   StrayedRun last_;
   Move move_, loaded_;  ///< of the shot in hand as it was seen last, and what was sent to the controller
   int asked_ = 0, seen_ = 0;
-  QLineEdit* socket_;
-  WordButton *join_, *load_, *start_, *run_, *stop_, *release_;
+  SocketLine* socket_;
+  WordButton *load_, *start_, *run_, *stop_, *release_;
   NumberField *step_, *speed_;
   std::array<AxisRow, axis_count> rows_{};
   PlainLabel *state_, *words_;

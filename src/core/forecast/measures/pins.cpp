@@ -8,14 +8,12 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
-#include "cinnabar/color/white.h"
 #include "cinnabar/render/meter.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
 namespace {
 
-constexpr double clear_of = 1e-4;           // metres: a pin that was set on a surface lies on it and not in it
 constexpr double grey_card = 0.18;          // reflectance
 constexpr double dark_lux = 1e-6;           // lux
 constexpr double worth_a_beam = 0.06;       // of the readings, as a root mean square: less is a hand's error
@@ -28,8 +26,7 @@ Readings metered(const Tracer& tracer, const std::vector<const Pin*>& pins, cons
   Readings out(pins.size());
   tbb::parallel_for(std::size_t{0}, pins.size(), [&](std::size_t i) {
     if (cancel && *cancel) return;
-    const Vec3 normal = length(pins[i]->normal) > 1e-9 ? unit(pins[i]->normal) : Vec3{0, 1, 0};
-    out[i] = illuminance(tracer, pins[i]->at + normal * clear_of, normal);
+    out[i] = held_meter(tracer, pins[i]->at, pins[i]->normal);
   });
   return cancel && *cancel ? Readings{} : out;
 }
@@ -55,14 +52,10 @@ std::vector<PinReading> read_pins(const Project& project, const Shot& shot, doub
   std::vector<PinReading> out;
   for (std::size_t i = 0; i < all.size(); ++i) {
     PinReading read{.pin = pins[i]->id, .lux = all[i].total()};
-    std::vector<WhiteShare> whites;
-    for (std::size_t l = 0; l < world->lights.size(); ++l) {
+    for (std::size_t l = 0; l < world->lights.size(); ++l)
       read.by_light.emplace_back(world->lights[l].id, all[i].by_light[l]);
-      whites.push_back({world->lights[l].white_kelvin, all[i].by_light[l]});
-    }
     read.by_light.emplace_back("ambient", all[i].ambient);
-    whites.push_back({world->ambient_kelvin, all[i].ambient});
-    if (read.lux > dark_lux) read.kelvin = mixed_white(whites);
+    if (read.lux > dark_lux) read.kelvin = white_of(all[i], *world);
     if (shot.camera && read.lux > dark_lux)
       read.stops =
           std::log2(std::max(grey_card * read.lux / pi, 1e-9) / exposures_grey(world->camera)) - shot.target_stops;

@@ -24,11 +24,22 @@ const char* plain_shot = R"({"size": "close", "screen_time": 3.0, "products": []
 
 }  // namespace
 
+namespace {
+std::string fresh_id(const std::unordered_set<std::string_view>& taken, const std::string& stem) {
+  for (int k = 1;; ++k)
+    if (std::string id = stem + std::to_string(k); !taken.contains(id)) return id;
+}
+}  // namespace
+
 std::string fresh_id(const Document& document, const std::string& list, const std::string& stem) {
   std::unordered_set<std::string_view> taken;
   for (const JsonPtr& item : document.list(list)) taken.insert(item->at("id").get_ref<const std::string&>());
-  for (int k = 1;; ++k)
-    if (std::string id = stem + std::to_string(k); !taken.contains(id)) return id;
+  return fresh_id(taken, stem);
+}
+std::string fresh_id(const Json& list, const std::string& stem) {
+  std::unordered_set<std::string_view> taken;
+  for (const Json& item : list) taken.insert(item.at("id").get_ref<const std::string&>());
+  return fresh_id(taken, stem);
 }
 
 Json new_shot(Document& document, const Json* like, const std::string& name) {

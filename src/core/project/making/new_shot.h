@@ -6,6 +6,8 @@ namespace cinnabar {
 
 /// An id of that stem that the list does not have: "s1", "s2", ...
 [[nodiscard]] std::string fresh_id(const Document& document, const std::string& list, const std::string& stem);
+/// The same in a list of entities within another; one that is not there takes no ids.
+[[nodiscard]] std::string fresh_id(const Json& list, const std::string& stem);
 
 /// A shot as it would be added: a copy of `like` without its takes' history, or where there is none a plain one on
 /// the project's first set-up and product. What a first shot needs and is not there yet is added to `document`.
