@@ -88,6 +88,12 @@ TEST_F(MeterTest, APinIsSetReadTypedAndALampMadeToFit) {
   };
   const double was = lamp().lumens;
   press("meterCalibrate");
+  EXPECT_EQ(find<WordButton>("meterCalibrate")->text(), "Stop");
+  press("meterCalibrate");
+  EXPECT_EQ(words(), "Stopped");
+  QTest::qWait(300);
+  EXPECT_EQ(words(), "Stopped") << "nothing comes of it any more";
+  press("meterCalibrate");
   ASSERT_TRUE(QTest::qWaitFor([&] { return words().contains("as it was metered"); }, 20000))
       << words().toStdString();
   press("meterTake");

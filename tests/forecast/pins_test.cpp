@@ -142,6 +142,17 @@ TEST(Calibration, KeepsTheBeamWhereReadingsAreOnlyUnsure) {
   EXPECT_NEAR(*found->ambient_lx, 12, 20);
 }
 
+// Own behaviour: readings that no beam explains bend none, and the misses that are left are told.
+TEST(Calibration, DoesNotBendTheBeamForWrongReadings) {
+  Json doc = lit();
+  const double wrong[] = {900, 300, 1500, 60, 800};
+  for (std::size_t i = 0; i < 5; ++i) doc["setups"][0]["pins"][i]["measured"] = {{"illuminance_lx", wrong[i]}};
+  const auto found = calibrated(worlds::read(doc), 0, "key", 0.0);
+  ASSERT_TRUE(found) << found.error().text();
+  EXPECT_FALSE(found->grid_deg);
+  EXPECT_GT(found->off_after, 0.3);
+}
+
 // Own behaviour: what cannot be says why.
 TEST(Calibration, SaysWhatStandsAgainstIt) {
   const Json doc = metered(lit(), lit(), 2);

@@ -278,6 +278,31 @@ TEST(Stream, OfHoneyCoilsWhereItLands) {
   for (const auto& p : meshes[0].positions[2]) EXPECT_TRUE(std::isfinite(p.x + p.y + p.z));
 }
 
+// Source: Gauss's theorem; 4/3 pi r^3. The skin is what it is told to be, and the water in it stays water.
+TEST(Falling, ASkinIsAsItIsToldAndWhatWasInItIsWater) {
+  const Project project =
+      worlds::read(with_effect({{"id", "b"},
+                                {"kind", "burst"},
+                                {"at", 0.5},
+                                {"place", {0.4, 0.6, -0.3}},
+                                {"radius", 0.05},
+                                {"material", {{"kind", "gloss"}, {"colour", {0.6, 0.05, 0.05}}}}}));
+  for (const double t : {0.1, 0.52, 0.7}) {
+    double water = 0.0;
+    int skins = 0;
+    for (const Mesh& mesh : of_effects(stage(project, *project.shots[0], t))) {
+      if (mesh.material.kind == MaterialKind::liquid) {
+        water += volume_of(mesh, 0);
+      } else {
+        EXPECT_EQ(mesh.material.colour, (Vec3{0.6, 0.05, 0.05}));
+        ++skins;
+      }
+    }
+    EXPECT_EQ(skins, t < 0.5 ? 1 : 0) << t;
+    EXPECT_NEAR(water, 4.0 / 3 * pi * std::pow(0.05, 3), 0.03 * 5.2e-4) << t;
+  }
+}
+
 // Source: Gauss's theorem; 4/3 pi r^3 and the sides of a box.
 TEST(Falling, BallsAndPiecesAreClosedAndOfTrueVolume) {
   Json doc =

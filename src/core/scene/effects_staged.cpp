@@ -13,9 +13,12 @@
 namespace cinnabar {
 namespace {
 
-/// What it is of: its own material, else its liquid by name, else plain.
-Material effect_material(const Effect& effect, bool liquid) {
-  if (effect.material) return *effect.material;
+/// What a body of it is of: the effect's own material, else its liquid by name, else plain. Where something solid
+/// is there too (what splashes, a skin), the material is that one's, and the liquid is by its name.
+Material effect_material(const Effect& effect, const EffectOutcome& outcome, bool liquid) {
+  const auto solid = [](const EffectBody& body) { return !body.liquid; };
+  if (effect.material && !(liquid && std::any_of(outcome.bodies.begin(), outcome.bodies.end(), solid)))
+    return *effect.material;
   Material m;
   if (!liquid) return m;
   const LiquidRow* row = liquid_row(effect.liquid);
@@ -187,7 +190,7 @@ std::optional<Product> filled_by(const ToldEffects& effects, const Product& prod
       volume += told.outcome->poured(t);
       if (told.outcome->cavity) cavity = std::max(cavity, told.outcome->cavity(t));
       if (told.outcome->foam) foam += told.outcome->foam(t);
-      material = effect_material(*told.effect, true);
+      material = effect_material(*told.effect, *told.outcome, true);
     }
   if (volume <= 0.0) return std::nullopt;
   const auto inner = inner_side(product);
@@ -256,7 +259,7 @@ std::vector<Mesh> effect_meshes(const ToldEffects& effects, double middle, const
       mesh.positions.clear();
       for (const double t : moments) mesh.positions.push_back(std::move(mesh_at(t).positions.front()));
       mesh.role = Role::effect, mesh.thing = static_cast<int>(e);
-      mesh.material = effect_material(*effects[e].effect, body.liquid);
+      mesh.material = effect_material(*effects[e].effect, *effects[e].outcome, body.liquid);
       if (mesh.material.is_clear()) {
         mesh.medium = static_cast<int>(media.size());
         media.push_back({static_cast<float>(mesh.material.ior), mesh.material.absorption.as<float>(), 1});

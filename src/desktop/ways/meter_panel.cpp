@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/controls/unit_fields.h"
@@ -147,6 +148,7 @@ std::string MeterPanel::path() const {
 /// All pins metered anew, on a worker.
 void MeterPanel::lookAtSetup() {
   found_.clear();
+  stopFitting();
   if (!session_->setup() || !session_->shot() || session_->setup()->pins.empty()) {
     reader_.stop();
     list_->show({});
@@ -172,9 +174,9 @@ void MeterPanel::refresh() {
   std::vector<NumberField::Spec> specs;
   if (now) {
     const Units units = session_->units();
-    specs = {unitField(tr("Right"), "pin-x", now->at.x, "m", units),
+    specs = {unitField(tr("Across"), "pin-x", now->at.x, "m", units),
              unitField(tr("Up"), "pin-y", now->at.y, "m", units),
-             unitField(tr("Back"), "pin-z", now->at.z, "m", units),
+             unitField(tr("Toward camera"), "pin-z", now->at.z, "m", units),
              NumberField::Spec{tr("Metered"), "pin-lux", now->measured ? now->measured->illuminance_lx : 0.0, 10.0,
                                [](double v) { return v > 0.0 ? q(number_text(v, 4)) + " lx" : tr("not yet"); },
                                numberTyped("lx")}};
@@ -190,7 +192,8 @@ void MeterPanel::refresh() {
   const bool metered = setup && std::any_of(setup->pins.begin(), setup->pins.end(),
                                             [](const Pin& p) { return p.measured.has_value(); });
   read_->setEnabled(link_.joined() && now && may);
-  calibrate_->setEnabled(metered && !lights.empty());
+  calibrate_->setText(fitting_ ? tr("Stop") : tr("Calibrate"));
+  calibrate_->setEnabled(fitting_ || (metered && !lights.empty()));
   take_->setEnabled(!found_.empty() && may);
   words_->setText(!told_.isEmpty() ? told_
                   : !setup         ? tr("A pin stands in a set-up; give this shot one.")
@@ -257,15 +260,30 @@ void MeterPanel::remove() {
   session_->keep(tr("%1 taken away").arg(q(name_or(pin()->name, pin()->id))), {{pointer, pins}});
 }
 
+/// What it comes to is not heard any more.
+void MeterPanel::stopFitting() {
+  fitter_.stop();
+  ++asked_;
+  if (std::exchange(fitting_, false)) told_.clear();
+}
+
 /// What the chosen light must give, on a worker.
 void MeterPanel::calibrate() {
+  if (fitting_) {
+    stopFitting();
+    return say(tr("Stopped"), false);
+  }
+  fitting_ = true;
   say(tr("Working it out"), false);
   const QPointer<MeterPanel> self(this);
-  fitter_.ask([self, project = session_->project(), shot = session_->shotIndex(), at = session_->setTime(),
+  fitter_.ask([self, asked = ++asked_, project = session_->project(), shot = session_->shotIndex(),
+               at = session_->setTime(),
                light = light_->currentData().toString().toStdString()](const std::atomic<bool>& cancelled) {
     const auto found = calibrated(project, shot, light, at, &cancelled);
     if (cancelled) return;
-    later(self, [self, found] {
+    later(self, [self, asked, found] {
+      if (asked != self->asked_) return;  // stopped, or of a set-up that is another by now
+      self->fitting_ = false;
       if (!found) return self->say(q(found.error().text()), true);
       self->found_ = found->changes;
       self->foundTitle_ = q(found->title);

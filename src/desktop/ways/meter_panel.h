@@ -43,6 +43,7 @@ class MeterPanel : public QWidget {
   void put(std::size_t field, double value);
   void remove();
   void calibrate();
+  void stopFitting();
   void take();
 
   Session* session_;
@@ -57,7 +58,8 @@ class MeterPanel : public QWidget {
   Session::Values found_;  ///< of the last calibration, until anything changes
   QString foundTitle_;
   QString told_;
-  bool refusal_ = false;
+  bool refusal_ = false, fitting_ = false;
+  int asked_ = 0;  ///< calibrations
   Newest reader_, fitter_;  // last: they use the others
 };
 

@@ -17,6 +17,7 @@ namespace {
 constexpr double grey_card = 0.18;          // reflectance
 constexpr double dark_lux = 1e-6;           // lux
 constexpr double worth_a_beam = 0.06;       // of the readings, as a root mean square: less is a hand's error
+constexpr double fits_a_beam = 0.1;         // the same: readings that no beam explains bend none
 constexpr Range beams_sought{10.0, 170.0};  // degrees, between which a beam is sought
 
 using Readings = std::vector<Reading>;
@@ -173,7 +174,10 @@ std::optional<double> best_beam(const Calibrating& c, const Fit& now, bool with_
     (left ? high : low) = left ? b : a;
   }
   best = std::round(5.0 * (low + high)) / 10.0;
-  return !c.stopped() && now.squares > 4.0 * squares(best) ? std::optional(best) : std::nullopt;
+  if (c.stopped()) return std::nullopt;
+  const double then = squares(best);
+  const bool fits = then < fits_a_beam * fits_a_beam * static_cast<double>(c.readings());
+  return fits && now.squares > 4.0 * then ? std::optional(best) : std::nullopt;
 }
 
 }  // namespace
