@@ -178,7 +178,8 @@ TEST_F(BenchesTest, StartMiddleAndEndLieOverThePicture) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 240000));
   const QImage plain = lens->grab().toImage();
   press("showStages");
-  EXPECT_NE(lens->grab().toImage(), plain);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->grab().toImage() != plain; }, 5000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 5000)) << "drawn on a worker";
   EXPECT_TRUE(lens->overlay("Start to end"));
   press("bench-light");
   EXPECT_FALSE(lens->overlay("Start to end")) << "it belongs to the bench";

@@ -13,7 +13,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr double thick = 1e-4;  // m2/s: from here on a thread is drawn by its own stiffness
+constexpr double stiff_from = 1e-4;  // m2/s: from here on a thread is drawn by its own stiffness
 constexpr int samples = 64;
 
 /// The stream from where it leaves to where it lands, by age.
@@ -45,7 +45,7 @@ struct Leaving {
   [[nodiscard]] double level() const { return speed * std::cos(radians(down_deg)); }
   /// How far it has gone to the side when it has come `drop` lower.
   [[nodiscard]] double aside(double drop) const { return level() * falls_for(down(), std::max(0.0, drop)); }
-  [[nodiscard]] bool is_thick() const { return kinematic_viscosity >= thick; }
+  [[nodiscard]] bool is_thick() const { return kinematic_viscosity >= stiff_from; }
   [[nodiscard]] double diameter() const { return std::sqrt(4.0 * flow / (pi * speed)); }
 };
 

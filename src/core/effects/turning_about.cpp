@@ -77,7 +77,7 @@ constexpr std::size_t drops_of_a_burst = 160;
 
 /// A skin that is pricked at its top: what is left of the ball runs down to its foot and is gone.
 EffectBody torn_skin(const Vec3& middle, double radius, double from, double until) {
-  const double thick = std::min(4e-4, 0.02 * radius);
+  const double thickness = std::min(4e-4, 0.02 * radius);
   return {EffectForm::turned, {}, false, [=](double when, double t) {
             std::vector<EffectShape> shapes;
             if (when >= until) return shapes;
@@ -89,7 +89,7 @@ EffectBody torn_skin(const Vec3& middle, double radius, double from, double unti
               skin.outline.emplace_back(std::max(1e-6, r * std::sin(polar)), r * std::cos(polar));
             };
             constexpr double clear = 1.002;  // of the water in it
-            for (int k = 0; k <= steps; ++k) add(clear * radius + thick, k);
+            for (int k = 0; k <= steps; ++k) add(clear * radius + thickness, k);
             for (int k = steps; k >= 0; --k) add(clear * radius, k);
             shapes.push_back(std::move(skin));
             return shapes;

@@ -1,11 +1,13 @@
 // What is drawn over the predicted picture. All of it is computed from the film and the staged camera.
 #include <QPainterPath>
+#include <QPointer>
 #include <cmath>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/color/white.h"
 #include "cinnabar/desktop/stage/lens_view.h"
 #include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/forecast/measures/silhouette.h"
 #include "cinnabar/render/overlays.h"
 #include "cinnabar/scene/view.h"
@@ -224,30 +226,31 @@ void LensView::drawSmearStrokes(QPainter& p, const QRectF& box) {
 /// The products' outlines as the shot begins, half-way and as it ends: what lies over what, and where it goes.
 void LensView::drawStages(QPainter& p, const QRectF& box) {
   const QRectF shown = box.intersected(rect());  // magnified, the frame is far larger than what is seen of it
-  if (stages_.isNull() || stagesIn_ != box) stages_ = stagesLayer(box, shown), stagesIn_ = box;
-  p.drawImage(shown.topLeft(), stages_);
+  if (stagesIn_ != box) askStages(box, shown);
+  if (!stages_.isNull()) p.drawImage(shown.topLeft(), stages_);
 }
 
-/// Of the part of the frame that is seen.
-QImage LensView::stagesLayer(const QRectF& box, const QRectF& shown) const {
-  const Project& project = session_->project();
-  const Shot& shot = *session_->shot();
+namespace {
+
+/// Of the part of the frame that is seen; drawn on a worker.
+QImage stagesLayer(const Project& project, const Shot& shot, const QRectF& box, const QRectF& shown, double ratio,
+                   const QStringList& names) {
   const auto layer = [&] {
-    QImage image((shown.size() * devicePixelRatioF()).toSize(), QImage::Format_ARGB32_Premultiplied);
-    image.setDevicePixelRatio(devicePixelRatioF());
+    QImage image((shown.size() * ratio).toSize(), QImage::Format_ARGB32_Premultiplied);
+    image.setDevicePixelRatio(ratio);
     image.fill(Qt::transparent);
     return image;
   };
   QImage all = layer();
   if (!shot.camera || shot.set_time() <= 0.0) return all;
   const ShotOptics o = shot_optics(project, shot);
-  const QString names[] = {tr("start"), tr("middle"), tr("end")};
   const int strength[] = {130, 170, 255};
   const QRectF seen = QRectF({}, shown.size()).adjusted(-8, -8, 8, 8);
   QPainter p(&all);
   QRectF labels;  // so far
   for (int k = 0; k < 3; ++k) {
-    std::vector<QPolygonF> pieces;
+    QPainterPath together;
+    together.setFillRule(Qt::WindingFill);  // pieces turn the same way: where several lie it is full
     QRectF around;
     for (const auto& piece : silhouette(project, shot, 0.5 * k * shot.set_time())) {
       QPolygonF on;
@@ -257,20 +260,23 @@ QImage LensView::stagesLayer(const QRectF& box, const QRectF& shown) const {
                           (0.5 - at.y / o.sensor_height) * box.height());
       if (!on.boundingRect().intersects(seen)) continue;
       around |= on.boundingRect();
-      pieces.push_back(std::move(on));
+      if (const QPolygonF rest = shapeSeen(on, seen); !rest.isEmpty()) {
+        together.addPolygon(rest);
+        together.closeSubpath();
+      }
     }
-    if (pieces.empty()) continue;
+    if (together.isEmpty()) continue;
     // The line round all of them together: each with its line first, then all of their insides taken out.
     QImage own = layer();
     QPainter on(&own);
     on.setRenderHint(QPainter::Antialiasing);
     const QColor ink(255, 236, 190, strength[k]);
     on.setPen(QPen(ink, 2.6));
-    for (const QPolygonF& piece : pieces) drawShape(on, piece, seen);
+    on.drawPath(together);
+    on.setCompositionMode(QPainter::CompositionMode_DestinationOut);
     on.setPen(QPen(Qt::black, 0.6));
     on.setBrush(Qt::black);
-    on.setCompositionMode(QPainter::CompositionMode_DestinationOut);
-    for (const QPolygonF& piece : pieces) drawShape(on, piece, seen);
+    on.drawPath(together);
     on.end();
     p.drawImage(QPointF(), own);
     const QRectF plate(std::clamp(around.center().x() - 24, 2.0, std::max(2.0, shown.width() - 50)),
@@ -280,6 +286,24 @@ QImage LensView::stagesLayer(const QRectF& box, const QRectF& shown) const {
     drawText(p, plate, Qt::AlignCenter, names[k], textFont(10), ink);
   }
   return all;
+}
+
+}  // namespace
+
+void LensView::askStages(const QRectF& box, const QRectF& shown) {
+  stages_ = {};
+  stagesIn_ = box;
+  const QPointer<LensView> self(this);
+  outliner_.ask([self, asked = ++stagesAsked_, project = session_->project(), shot = session_->shotIndex(), box,
+                 shown, ratio = devicePixelRatioF(),
+                 names = QStringList{tr("start"), tr("middle"), tr("end")}](const std::atomic<bool>&) {
+    const QImage image = stagesLayer(project, *project.shots[shot], box, shown, ratio, names);
+    later(self, [self, asked, image] {
+      if (asked != self->stagesAsked_ || self->stagesIn_.isNull()) return;  // of a shot that is another by now
+      self->stages_ = image;
+      self->update();
+    });
+  });
 }
 
 QStringList LensView::readOut() const {

@@ -34,8 +34,8 @@ LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
     emit pictureShown();
   });
   connect(session_, &Session::changed, this, &LensView::refresh);
-  connect(session_, &Session::changed, this, [this] { stages_ = {}; });
-  connect(session_, &Session::shotChanged, this, [this] { stages_ = {}, bands_ = {}; });
+  connect(session_, &Session::changed, this, [this] { stages_ = {}, stagesIn_ = {}; });
+  connect(session_, &Session::shotChanged, this, [this] { stages_ = {}, stagesIn_ = {}, bands_ = {}; });
   connect(session_, &Session::timeChanged, this, &LensView::refresh);
 }
 

@@ -24,7 +24,9 @@ class LensView : public Painted {
   /// Which pin of the set-up is in hand; below 0 none.
   void setPin(int pin);
   [[nodiscard]] const std::string& solo() const { return solo_; }
-  [[nodiscard]] bool settled() const { return picture_ && picture_->settled; }
+  [[nodiscard]] bool settled() const {
+    return picture_ && picture_->settled && (!overlay("Start to end") || !stages_.isNull() || !session_->shot());
+  }
   [[nodiscard]] const std::shared_ptr<const LensPicture>& picture() const { return picture_; }
   [[nodiscard]] int passes() const { return picture_ ? picture_->passes : 0; }
   /// The picture's place in the widget.
@@ -81,7 +83,7 @@ class LensView : public Painted {
   void drawCrop(QPainter& p, const QRectF& box);
   void drawFocusDiscs(QPainter& p, const QRectF& box);
   void drawStages(QPainter& painter, const QRectF& box);
-  [[nodiscard]] QImage stagesLayer(const QRectF& box, const QRectF& shown) const;
+  void askStages(const QRectF& box, const QRectF& shown);
   void drawSmearStrokes(QPainter& p, const QRectF& box);
   void drawStopLines(QPainter& p, const QRectF& box);
   void drawCopySpace(QPainter& p, const QRectF& box);
@@ -101,10 +103,11 @@ class LensView : public Painted {
   QRectF differsIn_;  ///< shares of the frame
   double comparedAt_ = 0.5;
   bool dragsLine_ = false, keepsNext_ = false;
-  QImage stages_;           ///< outlines from start to end, until the shot is changed
-  QRectF stagesIn_;         ///< the frame that they were drawn for
-  QImage bands_;            ///< the picture as its lamps' pulses meet the readout, while that is asked for
-  Newest bander_, differ_;  // last: they use the others
+  QImage stages_;        ///< outlines from start to end, until the shot is changed
+  QRectF stagesIn_;      ///< the frame that they were asked for
+  int stagesAsked_ = 0;  ///< so often; answers to another are not heard
+  QImage bands_;         ///< the picture as its lamps' pulses meet the readout, while that is asked for
+  Newest bander_, differ_, outliner_;  // last: they use the others
 };
 
 }  // namespace cinnabar

@@ -145,12 +145,9 @@ void drawPanel(QPainter& painter, const QRectF& box) {
   painter.restore();
 }
 
-void drawShape(QPainter& painter, const QPolygonF& shape, const QRectF& seen) {
+QPolygonF shapeSeen(const QPolygonF& shape, const QRectF& seen) {
   const QRectF room = seen.adjusted(-8, -8, 8, 8);  // cut edges stay out of sight
-  if (room.contains(shape.boundingRect())) {
-    painter.drawPolygon(shape);
-    return;
-  }
+  if (room.contains(shape.boundingRect())) return shape;
   QPolygonF rest = shape;
   // Side by side (Sutherland & Hodgman 1974): how far a point lies inside of each.
   for (const auto& within :
@@ -167,7 +164,11 @@ void drawShape(QPainter& painter, const QPolygonF& shape, const QRectF& seen) {
     }
     rest = std::move(kept);
   }
-  if (!rest.isEmpty()) painter.drawPolygon(rest);
+  return rest;
+}
+
+void drawShape(QPainter& painter, const QPolygonF& shape, const QRectF& seen) {
+  if (const QPolygonF rest = shapeSeen(shape, seen); !rest.isEmpty()) painter.drawPolygon(rest);
 }
 
 std::optional<QLineF> partSeen(const QLineF& line, const QRectF& seen) {

@@ -31,6 +31,8 @@ void drawText(QPainter& painter, const QRectF& box, int flags, const QString& te
               const QColor& color);
 /// A panel: fill, hairline, two pixels of corner.
 void drawPanel(QPainter& painter, const QRectF& box);
+/// What lies in `seen` of a polygon, or a little past it, turning the same way.
+[[nodiscard]] QPolygonF shapeSeen(const QPolygonF& shape, const QRectF& seen);
 /// A polygon, cut to `seen` first: one that reaches a kilometre past it takes Qt a fifth of a second.
 void drawShape(QPainter& painter, const QPolygonF& shape, const QRectF& seen);
 /// The part of a line that lies in `seen`, if any: a round-capped one that reaches far past it takes Qt 30 ms.

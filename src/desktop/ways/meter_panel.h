@@ -59,7 +59,7 @@ class MeterPanel : public QWidget {
   QString foundTitle_;
   QString told_;
   bool refusal_ = false, fitting_ = false;
-  int asked_ = 0;  ///< calibrations
+  int asked_ = 0;           ///< calibrations
   Newest reader_, fitter_;  // last: they use the others
 };
 
