@@ -12,6 +12,7 @@
 #include "cinnabar/formats/demo.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/project/store/store.h"
+#include "cinnabar/render/filter.h"
 #include "cinnabar/render/meter.h"
 #include "cinnabar/takes/log.h"
 

@@ -1,5 +1,6 @@
 // What is carried on from frame to frame of a film: calmer than a frame alone, and no ghosts of what has moved.
 #include "cinnabar/render/carried.h"
+#include "cinnabar/render/filter.h"
 
 #include <cmath>
 

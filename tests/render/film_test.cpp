@@ -1,5 +1,6 @@
 // Film, signal and filter; and bodies that a ray passes through, against what is known in closed form.
 #include "cinnabar/render/film.h"
+#include "cinnabar/render/filter.h"
 
 #include <cmath>
 #include <random>

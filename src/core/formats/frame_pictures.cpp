@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "cinnabar/render/carried.h"
+#include "cinnabar/render/filter.h"
 #include "cinnabar/render/tracer.h"
 #include "cinnabar/scene/staged.h"
 #include "cinnabar/scene/view.h"

@@ -1,4 +1,5 @@
 #include "cinnabar/render/carried.h"
+#include "cinnabar/render/filter.h"
 
 #include <tbb/parallel_for.h>
 

@@ -95,21 +95,6 @@ using LayerWeights = std::vector<Rgb>;
 /// Luminance of an 18 % matte card under the illuminance that the exposure needs.
 [[nodiscard]] double exposures_grey(const StagedCamera& camera);
 
-/// Evens out the noise of a picture of few passes along its edges: a-trous wavelets (Dammertz et al. 2010) over
-/// what falls on things, their print divided out, guided by body, normal, what stands behind glass and the noise
-/// that the guide's squares tell (as Schied et al. 2017). Single bright dots are held to their neighbours first.
-/// `noise_left`, by pixel, is the share of that noise that is left where more than the guide's passes are in it.
-[[nodiscard]] Picture filtered(const Picture& picture, const Film& guide, int rounds,
-                               const std::vector<float>* noise_left = nullptr);
-/// What a pixel's light is divided by so that print and texture stay out of it: what it reflects; 1 of clear
-/// things and of lights.
-[[nodiscard]] Rgb tint_of(const FirstHit& first);
-/// What stands behind clear things, by pixel: of few passes in the mean of the pixels about that show the same
-/// body, since one look through several boundaries goes now this way, now that.
-[[nodiscard]] std::vector<Rgb> stands_behind(const Film& film);
-/// Holds each pixel to at most eight times the third brightest of its neighbours.
-void hold_dots(Picture& picture);
-
 /// 8-bit sRGB, clipped as the sensor clips; three bytes a pixel.
 [[nodiscard]] std::vector<std::uint8_t> developed(const Picture& luminances, double signal_per_luminance);
 

@@ -279,8 +279,11 @@ QImage stagesLayer(const Project& project, const Shot& shot, const QRectF& box, 
     on.drawPath(together);
     on.end();
     p.drawImage(QPointF(), own);
-    const QRectF plate(std::clamp(around.center().x() - 24, 2.0, std::max(2.0, shown.width() - 50)),
-                       std::clamp(around.top() - 16, 2.0, std::max(2.0, shown.height() - 18)), 48, 14);
+    QRectF plate(std::clamp(around.center().x() - 24, 2.0, std::max(2.0, shown.width() - 50)),
+                 std::clamp(around.top() - 16, 2.0, std::max(2.0, shown.height() - 18)), 48, 14);
+    for (const double step : {-14.0, 14.0})  // above what is written there, else below it
+      while (labels.intersects(plate) && plate.top() + step > 0.0 && plate.bottom() + step < shown.height())
+        plate.translate(0.0, step);
     if (labels.intersects(plate)) continue;
     labels |= plate;
     drawText(p, plate, Qt::AlignCenter, names[k], textFont(10), ink);

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "cinnabar/render/filter.h"
 #include "cinnabar/render/speckles.h"
 
 namespace cinnabar {

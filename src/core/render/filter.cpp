@@ -1,0 +1,257 @@
+#include "cinnabar/render/filter.h"
+
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <unordered_map>
+
+namespace cinnabar {
+
+void hold_dots(Picture& picture) {
+  constexpr float most_over = 8.0f;
+  const int w = picture.width, h = picture.height;
+  std::vector<float> tones(picture.pixels.size());
+  std::ranges::transform(picture.pixels, tones.begin(), [](const Rgb& c) { return luminance(c); });
+  tbb::parallel_for(0, h, [&](int y) {
+    for (int x = 0; x < w; ++x) {
+      // The three brightest about it, kept in order.
+      float first = -1.0f, second = -1.0f, third = -1.0f;
+      for (int j = std::max(0, y - 1); j <= std::min(h - 1, y + 1); ++j)
+        for (int i = std::max(0, x - 1); i <= std::min(w - 1, x + 1); ++i) {
+          if (i == x && j == y) continue;
+          const float tone =
+              tones[static_cast<std::size_t>(j) * static_cast<std::size_t>(w) + static_cast<std::size_t>(i)];
+          third = std::max(third, std::min(second, tone));
+          second = std::max(second, std::min(first, tone));
+          first = std::max(first, tone);
+        }
+      if (third < 0.0f) continue;  // fewer than three
+      const std::size_t at =
+          static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x);
+      if (const float most = third * most_over + 1e-6f; tones[at] > most)
+        picture.pixels[at] = picture.pixels[at] * (most / tones[at]);
+    }
+  });
+}
+
+std::vector<Rgb> stands_behind(const Film& film) {
+  constexpr int enough = 8;  // passes
+  const int reach = film.passes < enough / 2 ? 2 : 1;
+  std::vector<Rgb> out(film.pixels());
+  tbb::parallel_for(0, film.height, [&](int y) {
+    for (int x = 0; x < film.width; ++x) {
+      const FirstHit& own = film.first[film.at(x, y)];
+      Rgb& behind = out[film.at(x, y)] = own.behind;
+      if (film.passes >= enough || !own.mesh || own.mesh->medium < 0) continue;
+      Rgb sum{};
+      float count = 0.0f;
+      for (int j = std::max(0, y - reach); j <= std::min(film.height - 1, y + reach); ++j)
+        for (int i = std::max(0, x - reach); i <= std::min(film.width - 1, x + reach); ++i)
+          if (const FirstHit& there = film.first[film.at(i, j)]; there.mesh == own.mesh)
+            sum += there.behind, count += 1.0f;
+      behind = sum * (1.0f / count);
+    }
+  });
+  return out;
+}
+
+Rgb tint_of(const FirstHit& first) {
+  constexpr float least = 0.03f;
+  if (!first.mesh || first.mesh->medium >= 0 || first.mesh->light >= 0) return {1, 1, 1};
+  return {std::max(least, first.albedo.x), std::max(least, first.albedo.y), std::max(least, first.albedo.z)};
+}
+
+namespace {
+
+constexpr std::array<float, 3> kernel{0.375f, 0.25f, 0.0625f};
+constexpr float still_noise = 1.5f;  // differences of so many are still taken for noise
+
+/// What is asked of each pixel, number by number: several pixels of a row are worked on at once.
+struct Pixels {
+  explicit Pixels(const Film& film)
+      : width(film.width),
+        height(film.height),
+        bodies(film.pixels()),
+        turned(film.pixels()),
+        behind(film.pixels()) {
+    std::unordered_map<const Mesh*, int> numbers;
+    const std::vector<Rgb> stands = stands_behind(film);
+    const Mesh* last = nullptr;
+    int number = -1;
+    for (std::size_t i = 0; i < bodies.size(); ++i) {
+      const FirstHit& first = film.first[i];
+      if (first.mesh != last || i == 0)
+        last = first.mesh, number = numbers.try_emplace(last, static_cast<int>(numbers.size())).first->second;
+      bodies[i] = number;
+      turned.put(i, first.normal);
+      behind.put(i, first.mesh && first.mesh->medium >= 0 ? stands[i] : Rgb{});
+    }
+  }
+  /// Three numbers a pixel.
+  struct Planes {
+    explicit Planes(std::size_t n) : x(n), y(n), z(n) {}
+    void put(std::size_t i, const Vec3f& v) { x[i] = v.x, y[i] = v.y, z[i] = v.z; }
+    [[nodiscard]] Vec3f at(std::size_t i) const { return {x[i], y[i], z[i]}; }
+    std::vector<float> x, y, z;
+  };
+  int width, height;
+  std::vector<int> bodies;
+  Planes turned, behind;
+
+  /// Calls `tap` for each neighbour of a row's pixels, 5 x 5 about them and `step` apart: with the first pixel
+  /// that has it, how far the neighbour is from it, how many pixels have one, and which of the five it is each
+  /// way.
+  template <class Tap>
+  void about(int y, int step, const Tap& tap) const {
+    for (int j = -2; j <= 2; ++j) {
+      if (y + j * step < 0 || y + j * step >= height) continue;
+      for (int i = -2; i <= 2; ++i) {
+        const int from = std::max(0, -i * step), to = std::min(width, width - i * step);
+        if (from < to)
+          tap(static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(from),
+              static_cast<std::ptrdiff_t>(j * step) * width + i * step, to - from, i, j);
+      }
+    }
+  }
+};
+
+/// By pixel, the variance of the mean as a share of its square; evened over the neighbours that show the same
+/// body.
+std::vector<float> relative_variances(const Film& film, const Pixels& pixels) {
+  std::vector<float> out(film.pixels(), 1.0f);
+  if (film.passes < 2 || film.squares.size() != film.pixels()) return out;
+  std::vector<float> variances(out.size()), squares(out.size());
+  for (std::size_t i = 0; i < out.size(); ++i)
+    variances[i] = film.variance_of(i), squares[i] = film.mean_of(i) * film.mean_of(i);
+  const auto width = static_cast<std::size_t>(film.width);
+  tbb::parallel_for(0, film.height, [&](int y) {
+    std::vector<float> spread(width), square(width);
+    const std::size_t row = static_cast<std::size_t>(y) * width;
+    pixels.about(y, 1, [&](std::size_t at, std::ptrdiff_t off, int count, int, int) {
+      const int *own = &pixels.bodies[at], *there = own + off;
+      const float *variance = &variances[at] + off, *mean = &squares[at] + off;
+      float* __restrict s = &spread[at - row];
+      float* __restrict q = &square[at - row];
+      for (int k = 0; k < count; ++k) {
+        const float same = own[k] == there[k] ? 1.0f : 0.0f;
+        s[k] += same * variance[k];
+        q[k] += same * mean[k];
+      }
+    });
+    for (std::size_t x = 0; x < width; ++x)
+      out[row + x] = square[x] > 0.0f ? std::min(1.0f, spread[x] / square[x]) : 0.0f;
+  });
+  return out;
+}
+
+/// By pixel, the mean of those about it that show the same body: of a pass or two a dark dot says nothing of its
+/// noise.
+std::vector<float> tones_about(const Pixels& pixels, const std::vector<float>& tones) {
+  std::vector<float> out(tones.size());
+  const auto width = static_cast<std::size_t>(pixels.width);
+  tbb::parallel_for(0, pixels.height, [&](int y) {
+    std::vector<float> sum(width), all(width);
+    const std::size_t row = static_cast<std::size_t>(y) * width;
+    pixels.about(y, 1, [&](std::size_t at, std::ptrdiff_t off, int count, int, int) {
+      const int *own = &pixels.bodies[at], *there = own + off;
+      const float* tone = &tones[at] + off;
+      float* __restrict s = &sum[at - row];
+      float* __restrict n = &all[at - row];
+      for (int k = 0; k < count; ++k) {
+        const float same = own[k] == there[k] ? 1.0f : 0.0f;
+        s[k] += same * tone[k];
+        n[k] += same;
+      }
+    });
+    for (std::size_t x = 0; x < width; ++x) out[row + x] = sum[x] / all[x];
+  });
+  return out;
+}
+
+/// What a row gathers from its neighbours.
+struct Gathered {
+  explicit Gathered(std::size_t n) : x(n), y(n), z(n), weight(n), spread(n) {}
+  std::vector<float> x, y, z, weight, spread;
+};
+
+/// One round over the picture's planes: what comes out, and its noise.
+void even_out(const Pixels& pixels, int step, const Pixels::Planes& in, const std::vector<float>& tones,
+              const std::vector<float>& noise, Pixels::Planes& out, std::vector<float>& out_noise) {
+  const auto width = static_cast<std::size_t>(pixels.width);
+  tbb::parallel_for(0, pixels.height, [&](int y) {
+    Gathered sums(width);
+    const std::size_t row = static_cast<std::size_t>(y) * width;
+    pixels.about(y, step, [&](std::size_t at, std::ptrdiff_t off, int count, int i, int j) {
+      const float share =
+          kernel[static_cast<std::size_t>(std::abs(i))] * kernel[static_cast<std::size_t>(std::abs(j))];
+      const int *own = &pixels.bodies[at], *there = own + off;
+      const auto [nx, ny, nz] = std::array{&pixels.turned.x[at], &pixels.turned.y[at], &pixels.turned.z[at]};
+      const auto [bx, by, bz] = std::array{&pixels.behind.x[at], &pixels.behind.y[at], &pixels.behind.z[at]};
+      const auto [cx, cy, cz] = std::array{&in.x[at] + off, &in.y[at] + off, &in.z[at] + off};
+      const float *tone = &tones[at], *unsure = &noise[at];
+      float* __restrict sx = &sums.x[at - row];
+      float* __restrict sy = &sums.y[at - row];
+      float* __restrict sz = &sums.z[at - row];
+      float* __restrict weight = &sums.weight[at - row];
+      float* __restrict spread = &sums.spread[at - row];
+      const bool centre = off == 0;  // itself, whatever its normal
+      for (int k = 0; k < count; ++k) {
+        const std::ptrdiff_t o = k + off;
+        const float facing = std::max(0.0f, nx[k] * nx[o] + ny[k] * ny[o] + nz[k] * nz[o]);
+        const float n2 = facing * facing, n8 = n2 * n2 * n2 * n2;
+        const float dx = bx[k] - bx[o], dy = by[k] - by[o], dz = bz[k] - bz[o];
+        const float apart = tone[o] - tone[k];
+        const float far = apart * apart / (still_noise * still_noise * (unsure[k] + unsure[o]) + 1e-12f);
+        const float alike = n8 / ((1.0f + 50.0f * (dx * dx + dy * dy + dz * dz)) * (1.0f + far * far));
+        const float part = share * (centre ? 1.0f : own[k] == there[k] ? alike : 0.0f);
+        sx[k] += cx[k] * part;
+        sy[k] += cy[k] * part;
+        sz[k] += cz[k] * part;
+        weight[k] += part;
+        spread[k] += part * part * unsure[o];
+      }
+    });
+    for (std::size_t x = 0; x < width; ++x) {
+      const float by = 1.0f / sums.weight[x];
+      out.put(row + x, Rgb{sums.x[x], sums.y[x], sums.z[x]} * by);
+      out_noise[row + x] = sums.spread[x] * by * by;
+    }
+  });
+}
+
+}  // namespace
+
+Picture filtered(const Picture& picture, const Film& guide, int rounds, const std::vector<float>* noise_left) {
+  Picture out = picture;
+  std::vector<Rgb> tints(out.pixels.size());
+  for (std::size_t i = 0; i < tints.size(); ++i) {
+    const Rgb t = tints[i] = tint_of(guide.first[i]);
+    out.pixels[i] *= Rgb{1 / t.x, 1 / t.y, 1 / t.z};
+  }
+  hold_dots(out);
+  const Pixels pixels(guide);
+  Pixels::Planes light(tints.size()), next(tints.size());
+  for (std::size_t i = 0; i < tints.size(); ++i) light.put(i, out.pixels[i]);
+  std::vector<float> tones(tints.size()), noise = relative_variances(guide, pixels), next_noise(tints.size());
+  const auto read_tones = [&] {
+    for (std::size_t i = 0; i < tones.size(); ++i) tones[i] = luminance(light.at(i));
+  };
+  read_tones();
+  const std::vector<float> about = guide.passes < 4 ? tones_about(pixels, tones) : tones;
+  for (std::size_t i = 0; i < tones.size(); ++i) {
+    const float tone = std::max(tones[i], about[i]);
+    noise[i] *= tone * tone * (noise_left ? (*noise_left)[i] : 1.0f);
+  }
+  for (int round = 0; round < rounds; ++round) {
+    if (round > 0) read_tones();
+    even_out(pixels, 1 << round, light, tones, noise, next, next_noise);
+    std::swap(light, next);
+    std::swap(noise, next_noise);
+  }
+  for (std::size_t i = 0; i < tints.size(); ++i) out.pixels[i] = light.at(i) * tints[i];
+  return out;
+}
+
+}  // namespace cinnabar
