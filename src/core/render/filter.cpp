@@ -117,6 +117,11 @@ struct Pixels {
   }
 };
 
+/// Adds what a neighbour of each pixel has where it shows the same body.
+void add_of_same(const int* own, const int* there, const float* what, int count, float* __restrict sum) {
+  for (int k = 0; k < count; ++k) sum[k] += own[k] == there[k] ? what[k] : 0.0f;
+}
+
 /// By pixel, the variance of the mean as a share of its square; evened over the neighbours that show the same
 /// body.
 std::vector<float> relative_variances(const Film& film, const Pixels& pixels) {
@@ -130,15 +135,9 @@ std::vector<float> relative_variances(const Film& film, const Pixels& pixels) {
     std::vector<float> spread(width), square(width);
     const std::size_t row = static_cast<std::size_t>(y) * width;
     pixels.about(y, 1, [&](std::size_t at, std::ptrdiff_t off, int count, int, int) {
-      const int *own = &pixels.bodies[at], *there = own + off;
-      const float *variance = &variances[at] + off, *mean = &squares[at] + off;
-      float* __restrict s = &spread[at - row];
-      float* __restrict q = &square[at - row];
-      for (int k = 0; k < count; ++k) {
-        const float same = own[k] == there[k] ? 1.0f : 0.0f;
-        s[k] += same * variance[k];
-        q[k] += same * mean[k];
-      }
+      const int* own = &pixels.bodies[at];
+      add_of_same(own, own + off, &variances[at] + off, count, &spread[at - row]);
+      add_of_same(own, own + off, &squares[at] + off, count, &square[at - row]);
     });
     for (std::size_t x = 0; x < width; ++x)
       out[row + x] = square[x] > 0.0f ? std::min(1.0f, spread[x] / square[x]) : 0.0f;
@@ -150,24 +149,52 @@ std::vector<float> relative_variances(const Film& film, const Pixels& pixels) {
 /// noise.
 std::vector<float> tones_about(const Pixels& pixels, const std::vector<float>& tones) {
   std::vector<float> out(tones.size());
+  const std::vector<float> one(static_cast<std::size_t>(pixels.width), 1.0f);
   const auto width = static_cast<std::size_t>(pixels.width);
   tbb::parallel_for(0, pixels.height, [&](int y) {
     std::vector<float> sum(width), all(width);
     const std::size_t row = static_cast<std::size_t>(y) * width;
     pixels.about(y, 1, [&](std::size_t at, std::ptrdiff_t off, int count, int, int) {
-      const int *own = &pixels.bodies[at], *there = own + off;
-      const float* tone = &tones[at] + off;
-      float* __restrict s = &sum[at - row];
-      float* __restrict n = &all[at - row];
-      for (int k = 0; k < count; ++k) {
-        const float same = own[k] == there[k] ? 1.0f : 0.0f;
-        s[k] += same * tone[k];
-        n[k] += same;
-      }
+      const int* own = &pixels.bodies[at];
+      add_of_same(own, own + off, &tones[at] + off, count, &sum[at - row]);
+      add_of_same(own, own + off, one.data(), count, &all[at - row]);
     });
     for (std::size_t x = 0; x < width; ++x) out[row + x] = sum[x] / all[x];
   });
   return out;
+}
+
+/// What pixels of a row, and one neighbour of each, say of themselves. Pointers of plain numbers: these loops are
+/// worked on several pixels at a time.
+struct Compared {
+  const int *own, *there;  // bodies
+  const float *turned[2][3], *behind[2][3], *tone[2], *noise[2];
+  const float* light[3];
+};
+/// Adds the neighbour's part to what each pixel gathers: light, weight, and the noise that stays in it.
+void gather_from(const Compared& c, int count, float share, float* __restrict x, float* __restrict y,
+                 float* __restrict z, float* __restrict weight, float* __restrict spread) {
+  const int *own = c.own, *there = c.there;
+  const float *ax = c.turned[0][0], *ay = c.turned[0][1], *az = c.turned[0][2];
+  const float *bx = c.turned[1][0], *by = c.turned[1][1], *bz = c.turned[1][2];
+  const float *px = c.behind[0][0], *py = c.behind[0][1], *pz = c.behind[0][2];
+  const float *qx = c.behind[1][0], *qy = c.behind[1][1], *qz = c.behind[1][2];
+  const float *tone = c.tone[0], *other_tone = c.tone[1], *noise = c.noise[0], *other_noise = c.noise[1];
+  const float *lx = c.light[0], *ly = c.light[1], *lz = c.light[2];
+  for (int k = 0; k < count; ++k) {
+    const float facing = std::max(0.0f, ax[k] * bx[k] + ay[k] * by[k] + az[k] * bz[k]);
+    const float n2 = facing * facing, n8 = n2 * n2 * n2 * n2;
+    const float dx = px[k] - qx[k], dy = py[k] - qy[k], dz = pz[k] - qz[k];
+    const float apart = other_tone[k] - tone[k];
+    const float far = apart * apart / (still_noise * still_noise * (noise[k] + other_noise[k]) + 1e-12f);
+    const float same = own[k] == there[k] ? share : 0.0f;
+    const float part = same * n8 / ((1.0f + 50.0f * (dx * dx + dy * dy + dz * dz)) * (1.0f + far * far));
+    x[k] += lx[k] * part;
+    y[k] += ly[k] * part;
+    z[k] += lz[k] * part;
+    weight[k] += part;
+    spread[k] += part * part * other_noise[k];
+  }
 }
 
 /// What a row gathers from its neighbours.
@@ -184,39 +211,26 @@ void even_out(const Pixels& pixels, int step, const Pixels::Planes& in, const st
     Gathered sums(width);
     const std::size_t row = static_cast<std::size_t>(y) * width;
     pixels.about(y, step, [&](std::size_t at, std::ptrdiff_t off, int count, int i, int j) {
-      const float share =
-          kernel[static_cast<std::size_t>(std::abs(i))] * kernel[static_cast<std::size_t>(std::abs(j))];
-      const int *own = &pixels.bodies[at], *there = own + off;
-      const auto [nx, ny, nz] = std::array{&pixels.turned.x[at], &pixels.turned.y[at], &pixels.turned.z[at]};
-      const auto [bx, by, bz] = std::array{&pixels.behind.x[at], &pixels.behind.y[at], &pixels.behind.z[at]};
-      const auto [cx, cy, cz] = std::array{&in.x[at] + off, &in.y[at] + off, &in.z[at] + off};
-      const float *tone = &tones[at], *unsure = &noise[at];
-      float* __restrict sx = &sums.x[at - row];
-      float* __restrict sy = &sums.y[at - row];
-      float* __restrict sz = &sums.z[at - row];
-      float* __restrict weight = &sums.weight[at - row];
-      float* __restrict spread = &sums.spread[at - row];
-      const bool centre = off == 0;  // itself, whatever its normal
-      for (int k = 0; k < count; ++k) {
-        const std::ptrdiff_t o = k + off;
-        const float facing = std::max(0.0f, nx[k] * nx[o] + ny[k] * ny[o] + nz[k] * nz[o]);
-        const float n2 = facing * facing, n8 = n2 * n2 * n2 * n2;
-        const float dx = bx[k] - bx[o], dy = by[k] - by[o], dz = bz[k] - bz[o];
-        const float apart = tone[o] - tone[k];
-        const float far = apart * apart / (still_noise * still_noise * (unsure[k] + unsure[o]) + 1e-12f);
-        const float alike = n8 / ((1.0f + 50.0f * (dx * dx + dy * dy + dz * dz)) * (1.0f + far * far));
-        const float part = share * (centre ? 1.0f : own[k] == there[k] ? alike : 0.0f);
-        sx[k] += cx[k] * part;
-        sy[k] += cy[k] * part;
-        sz[k] += cz[k] * part;
-        weight[k] += part;
-        spread[k] += part * part * unsure[o];
+      if (off == 0) return;
+      const std::size_t near = at + static_cast<std::size_t>(off);
+      const auto of = [](const Pixels::Planes& p, std::size_t k) { return std::array{&p.x[k], &p.y[k], &p.z[k]}; };
+      Compared c{&pixels.bodies[at],         &pixels.bodies[near],       {}, {},
+                 {&tones[at], &tones[near]}, {&noise[at], &noise[near]}, {}};
+      for (const int side : {0, 1}) {
+        std::ranges::copy(of(pixels.turned, side ? near : at), c.turned[side]);
+        std::ranges::copy(of(pixels.behind, side ? near : at), c.behind[side]);
       }
+      std::ranges::copy(of(in, near), c.light);
+      gather_from(
+          c, count, kernel[static_cast<std::size_t>(std::abs(i))] * kernel[static_cast<std::size_t>(std::abs(j))],
+          &sums.x[at - row], &sums.y[at - row], &sums.z[at - row], &sums.weight[at - row], &sums.spread[at - row]);
     });
+    constexpr float own = kernel[0] * kernel[0];
     for (std::size_t x = 0; x < width; ++x) {
-      const float by = 1.0f / sums.weight[x];
-      out.put(row + x, Rgb{sums.x[x], sums.y[x], sums.z[x]} * by);
-      out_noise[row + x] = sums.spread[x] * by * by;
+      const std::size_t at = row + x;
+      const float by = 1.0f / (sums.weight[x] + own);
+      out.put(at, (Rgb{sums.x[x], sums.y[x], sums.z[x]} + in.at(at) * own) * by);
+      out_noise[at] = (sums.spread[x] + own * own * noise[at]) * by * by;
     }
   });
 }
