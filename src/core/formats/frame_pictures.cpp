@@ -60,8 +60,15 @@ struct FramePictures::Tracing {
     if (!(still && shot_ == frame.shot && tracer_)) begin(shot, frame, still);
     const int wanted = std::min(most_passes_of_still, film_.passes + form_.passes);
     if (still && film_.passes >= most_passes_of_still) return bytes_;
+    std::vector<char> traced;  // what stands in the room is known from the frames before
+    if (!still) {
+      tracer_->look(film_, only_.empty() ? nullptr : &only_);
+      traced = carried_.to_trace(film_, tracer_->world());
+      for (std::size_t i = 0; i < only_.size(); ++i) traced[i] = static_cast<char>(traced[i] && only_[i]);
+    }
+    const std::vector<char>& only = still ? only_ : traced;
     while (film_.passes < wanted)
-      if (!tracer_->add_pass(film_, cancel_, nullptr, only_.empty() ? nullptr : &only_)) {
+      if (!tracer_->add_pass(film_, cancel_, nullptr, only.empty() ? nullptr : &only)) {
         tracer_.reset();  // the film is of no use then
         return std::nullopt;
       }
@@ -70,7 +77,7 @@ struct FramePictures::Tracing {
     if (still) {
       picture = filtered(picture, film_, film_.passes < 8 ? 3 : 2);
     } else {
-      picture = carried_.with(picture, film_, world);
+      picture = carried_.with(picture, film_, world, &traced);
       picture = carried_.outlined(filtered(picture, film_, 3, &carried_.noise_left()), film_);
     }
     bytes_ = developed(cut(picture), signal_per_luminance(world.camera));

@@ -18,6 +18,7 @@ constexpr double as_far = 0.01;       // of the distance: how far off the plane 
 constexpr float same_behind = 0.05f;  // squared difference of what clear things stand before
 constexpr float deviations = 0.5f;    // of the neighbours, to which what is carried is held
 constexpr int asked_pixels = 2;       // pixels: how far neighbours are asked
+constexpr float known_well = 4.0f;    // passes: from here on every second frame will do
 
 /// A number for each mesh that is the same in every frame of a shot: what it is of, and its place among those.
 std::unordered_map<const Mesh*, int> numbered(const StagedWorld& world) {
@@ -45,26 +46,26 @@ CarriedLight::Frame CarriedLight::looked_at(const Film& film, const StagedWorld&
   now.sensor_width = world.camera.optics.sensor_width, now.sensor_height = world.camera.optics.sensor_height;
   now.products = world.products;
   const auto numbers = numbered(world);
-  now.body.reserve(film.pixels()), now.product.reserve(film.pixels()), now.place.reserve(film.pixels());
-  now.normal.reserve(film.pixels()), now.distance.reserve(film.pixels());
-  for (std::size_t pixel = 0; pixel < film.pixels(); ++pixel) {
-    const FirstHit& first = film.first[pixel];
-    const auto x = static_cast<int>(pixel % static_cast<std::size_t>(film.width)),
-               y = static_cast<int>(pixel / static_cast<std::size_t>(film.width));
-    const double u = (x + 0.5) / film.width, v = (y + 0.5) / film.height;
-    now.place.push_back(now.pose.place +
-                        now.pose.toward(world.camera.optics, u, v) * static_cast<double>(first.distance));
-    const bool product = first.mesh && first.mesh->role == Role::product && first.mesh->thing >= 0 &&
-                         static_cast<std::size_t>(first.mesh->thing) < world.products.size();
-    now.body.push_back(first.mesh ? numbers.at(first.mesh) : -1);
-    now.product.push_back(product ? first.mesh->thing : -1);
-    now.normal.push_back(first.normal);
-    now.distance.push_back(first.distance);
-  }
+  now.body.resize(film.pixels()), now.product.resize(film.pixels()), now.place.resize(film.pixels());
+  now.normal.resize(film.pixels()), now.distance.resize(film.pixels());
   now.behind = stands_behind(film);
-  for (std::size_t pixel = 0; pixel < film.pixels();
-       ++pixel)  // print that goes by on what is not clear is no matter
-    if (const Mesh* mesh = film.first[pixel].mesh; !mesh || mesh->medium < 0) now.behind[pixel] = {};
+  tbb::parallel_for(0, film.height, [&](int y) {
+    for (int x = 0; x < film.width; ++x) {
+      const std::size_t pixel = film.at(x, y);
+      const FirstHit& first = film.first[pixel];
+      const double u = (x + 0.5) / film.width, v = (y + 0.5) / film.height;
+      now.place[pixel] =
+          now.pose.place + now.pose.toward(world.camera.optics, u, v) * static_cast<double>(first.distance);
+      const bool product = first.mesh && first.mesh->role == Role::product && first.mesh->thing >= 0 &&
+                           static_cast<std::size_t>(first.mesh->thing) < world.products.size();
+      now.body[pixel] = first.mesh ? numbers.at(first.mesh) : -1;
+      now.product[pixel] = product ? first.mesh->thing : -1;
+      now.normal[pixel] = first.normal;
+      now.distance[pixel] = first.distance;
+      // Print that goes by on what is not clear is no matter.
+      if (!first.mesh || first.mesh->medium < 0) now.behind[pixel] = {};
+    }
+  });
   return now;
 }
 
@@ -118,51 +119,78 @@ std::optional<CarriedLight::Found> CarriedLight::before(const Frame& now, std::s
   return found;
 }
 
-Picture CarriedLight::with(const Picture& picture, const Film& film, const StagedWorld& world) {
+std::vector<char> CarriedLight::to_trace(const Film& film, const StagedWorld& world) const {
+  std::vector<char> traced(film.pixels(), 1);
+  if (last_.width == 0) return traced;
+  const Frame now = looked_at(film, world);
+  const auto stands = [](const Mesh* mesh) {
+    return mesh && mesh->medium < 0 && mesh->light < 0 && !mesh->picture && mesh->positions.size() == 1 &&
+           mesh->role != Role::effect && mesh->material.screen <= 0.0 &&
+           mesh->material.kind != MaterialKind::metal;
+  };
+  tbb::parallel_for(0, film.height, [&](int y) {
+    for (int x = (y + frames_) % 2; x < film.width; x += 2) {
+      const std::size_t pixel = film.at(x, y);
+      if (!stands(film.first[pixel].mesh)) continue;
+      if (const auto found = before(now, pixel); found && found->passes >= known_well) traced[pixel] = 0;
+    }
+  });
+  return traced;
+}
+
+Picture CarriedLight::with(const Picture& picture, const Film& film, const StagedWorld& world,
+                           const std::vector<char>* traced) {
   Frame now = looked_at(film, world);
   Picture light = picture;
   std::vector<Rgb> tints(film.pixels());
-  for (std::size_t i = 0; i < tints.size(); ++i) {
-    const Rgb t = tints[i] = tint_of(film.first[i]);
-    light.pixels[i] *= Rgb{1 / t.x, 1 / t.y, 1 / t.z};
-  }
+  std::vector<std::optional<Found>> carried(film.pixels());
+  const auto has_own = [traced](std::size_t pixel) { return !traced || (*traced)[pixel]; };
+  tbb::parallel_for(0, now.height, [&](int y) {
+    for (int x = 0; x < now.width; ++x) {
+      const std::size_t pixel = film.at(x, y);
+      const Rgb t = tints[pixel] = tint_of(film.first[pixel]);
+      light.pixels[pixel] *= Rgb{1 / t.x, 1 / t.y, 1 / t.z};
+      carried[pixel] = before(now, pixel);
+      if (carried[pixel] && !has_own(pixel)) light.pixels[pixel] = carried[pixel]->light;
+    }
+  });
   hold_dots(light);
-  now.light.resize(film.pixels());
+  now.light = light.pixels;
   now.passes.assign(film.pixels(), static_cast<float>(film.passes));
   left_.assign(film.pixels(), 1.0f);
   const auto own_passes = static_cast<float>(film.passes);
   tbb::parallel_for(0, now.height, [&](int y) {
     for (int x = 0; x < now.width; ++x) {
       const std::size_t pixel = film.at(x, y);
-      const Rgb own = now.light[pixel] = light.pixels[pixel];
-      const auto found = before(now, pixel);
+      const auto& found = carried[pixel];
       if (!found) continue;
       Rgb sum{}, squares{};
       float count = 0.0f;
       for (int j = std::max(0, y - asked_pixels); j <= std::min(now.height - 1, y + asked_pixels); ++j)
         for (int i = std::max(0, x - asked_pixels); i <= std::min(now.width - 1, x + asked_pixels); ++i) {
           const std::size_t q = film.at(i, j);
-          if (now.body[q] != now.body[pixel]) continue;
+          if (now.body[q] != now.body[pixel] || !has_own(q)) continue;
           const Rgb& c = light.pixels[q];
           sum += c, squares += c * c, count += 1.0f;
         }
-      const Rgb mean = sum * (1.0f / count);
-      const auto held = [&](float carried, float middle, float square) {
+      const Rgb mean = count > 0.0f ? sum * (1.0f / count) : found->light;
+      const auto held = [&](float is, float middle, float square) {
         const float spread = deviations * std::sqrt(std::max(0.0f, square / count - middle * middle));
-        return std::clamp(carried, middle - spread, middle + spread);
+        return count > 0.0f ? std::clamp(is, middle - spread, middle + spread) : is;
       };
-      const Rgb carried{held(found->light.x, mean.x, squares.x), held(found->light.y, mean.y, squares.y),
-                        held(found->light.z, mean.z, squares.z)};
-      const float known = std::min(found->passes, most_carried), all = known + own_passes;
-      now.light[pixel] = carried * (known / all) + own * (own_passes / all);
+      const Rgb from_before{held(found->light.x, mean.x, squares.x), held(found->light.y, mean.y, squares.y),
+                            held(found->light.z, mean.z, squares.z)};
+      const float known = std::min(found->passes, most_carried), own = has_own(pixel) ? own_passes : 0.0f,
+                  all = known + own;
+      now.light[pixel] = from_before * (known / all) + light.pixels[pixel] * (own / all);
       now.passes[pixel] = all;
-      left_[pixel] = own_passes / all;
+      left_[pixel] = std::min(1.0f, own_passes / all);
     }
   });
   outlines_ = outlines(now);
   Picture out = picture;
   for (std::size_t i = 0; i < tints.size(); ++i) out.pixels[i] = now.light[i] * tints[i];
-  passes_ += film.passes;
+  passes_ += film.passes, ++frames_;
   last_ = std::move(now);
   return out;
 }

@@ -14,8 +14,13 @@ namespace cinnabar {
 /// mean of the same body's pixels about it and their spread: Salvi 2016), so that lamps may move and dim.
 class CarriedLight {
  public:
-  /// The frame's mixed picture with what is carried on into it. `film` holds what its pixels met.
-  [[nodiscard]] Picture with(const Picture& picture, const Film& film, const StagedWorld& world);
+  /// Of a film whose pixels have been looked at (`Tracer::look`), those that have to be traced: all but, by turns,
+  /// every other one of what stands in the room and is known well from the frames before.
+  [[nodiscard]] std::vector<char> to_trace(const Film& film, const StagedWorld& world) const;
+  /// The frame's mixed picture with what is carried on into it. `film` holds what its pixels met; where `traced`
+  /// says so pixels have no light of their own.
+  [[nodiscard]] Picture with(const Picture& picture, const Film& film, const StagedWorld& world,
+                             const std::vector<char>* traced = nullptr);
   /// The same frame once it is filtered: on outlines, of which a pass sees one side or the other, it goes on from
   /// the frame before, within what the pixels about say.
   [[nodiscard]] Picture outlined(const Picture& calm, const Film& film);
@@ -64,7 +69,7 @@ class CarriedLight {
   std::vector<Outline> outlines_;
   Picture shown_;  ///< as the last frame came out
   std::vector<float> left_;
-  int passes_ = 0;
+  int passes_ = 0, frames_ = 0;
 };
 
 }  // namespace cinnabar

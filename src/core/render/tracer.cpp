@@ -418,10 +418,11 @@ FirstHit Tracer::first_hit(const Hit& hit) const {
   return first;
 }
 
-void Tracer::look(Film& film) const {
+void Tracer::look(Film& film, const std::vector<char>* only) const {
   tbb::parallel_for(0, film.height, [&](int y) {
     for (int x = 0; x < film.width; ++x) {
-      Sampler sampler(static_cast<std::uint32_t>(film.at(x, y)), 0);
+      if (only && !(*only)[film.at(x, y)]) continue;
+      Sampler sampler(static_cast<std::uint32_t>(film.at(x, y)), static_cast<std::uint32_t>(film.begins));
       if (const Hit hit = meet(camera_ray(film, x, y, sampler)); hit.mesh)
         film.first[film.at(x, y)] = first_hit(hit);
     }

@@ -38,8 +38,8 @@ class Tracer {
   /// `only`, by pixel, leaves the others as they are.
   bool add_pass(Film& film, const std::atomic<bool>* cancel = nullptr, std::vector<RayRecord>* record = nullptr,
                 const std::vector<char>* only = nullptr) const;
-  /// What each pixel meets first, as the first pass tells it, without any light.
-  void look(Film& film) const;
+  /// What each pixel meets first, as the film's first pass will tell it, without any light.
+  void look(Film& film, const std::vector<char>* only = nullptr) const;
   /// Rays traced so far, shadow rays included.
   [[nodiscard]] std::uint64_t rays() const { return rays_.load(); }
 
