@@ -76,7 +76,8 @@ ShotOptics optics() { return shot_optics(Project{}, ShotCamera{}); }
 // Own behaviour, worked by hand.
 TEST(Edges, OfASheetAreSeenAtTheirProjectedPlace) {
   // 0.8 m beside the axis, 2 m away: its image lies 0.8 / 2 x v from the middle; the frame ends at 18 mm.
-  const SetAlone set(sheet(1.6, 6.0, -2.5));
+  const auto wall = sheet(1.6, 6.0, -2.5);
+  const SetAlone set(wall, wall.backdrop);
   const auto edge = EdgeSearch(set, straight(), optics()).nearest();
   ASSERT_TRUE(edge);
   EXPECT_NEAR(edge->distance, 0.8 / 2 * 0.05 / 0.95 - 0.018, 1e-5);
@@ -87,7 +88,8 @@ TEST(Edges, OfASheetAreSeenAtTheirProjectedPlace) {
 
 // Own behaviour, worked by hand.
 TEST(Edges, InsideTheFrameAreListedAllAlong) {
-  const SetAlone set(sheet(1.0, 6.0, -2.5));
+  const auto wall = sheet(1.0, 6.0, -2.5);
+  const SetAlone set(wall, wall.backdrop);
   const auto inside = EdgeSearch(set, straight(), optics()).inside();
   ASSERT_FALSE(inside.empty());
   for (const SeenEdge& e : inside) {
@@ -100,7 +102,7 @@ TEST(Edges, InsideTheFrameAreListedAllAlong) {
 TEST(Edges, WhereSurfaceAndBackdropMeetDoNotCount) {
   cinnabar::Setup setup = sheet(8.0, 6.0, -2.5);
   setup.surface = Surface{8.0, 2.0, {}};  // its rear edge lies on the sheet
-  const SetAlone set(setup);
+  const SetAlone set(setup, setup.backdrop);
   CameraPose pose = straight();
   for (const SeenEdge& e : EdgeSearch(set, pose, optics()).inside())
     ADD_FAILURE() << "an edge at " << e.at.x << " " << e.at.y << " " << e.at.z;
@@ -110,7 +112,7 @@ TEST(Edges, WhereSurfaceAndBackdropMeetDoNotCount) {
 TEST(Edges, OfNothingAreNone) {
   cinnabar::Setup bare;
   bare.id = "A";
-  const SetAlone set(bare);
+  const SetAlone set(bare, bare.backdrop);
   EXPECT_FALSE(EdgeSearch(set, straight(), optics()).nearest());
 }
 

@@ -66,13 +66,15 @@ TEST(Sweep, RunsFromTheSurfaceUpTheWall) {
   doc["setups"][0]["surface"] = {{"width", 1.0}, {"depth", 0.8}};
   doc["setups"][0]["backdrop"] = {
       {"kind", "sweep"}, {"distance", 1.0}, {"width", 2.0}, {"height", 1.5}, {"radius", 0.3}};
-  const auto line = backdrop_line(*worlds::read(doc).setups[0]);
-  EXPECT_NEAR(line[1].first, -0.4, 1e-9);
-  EXPECT_NEAR(line.back().first, -1.0, 1e-9);
-  EXPECT_NEAR(line.back().second, 1.5, 1e-9);
+  const Project project = worlds::read(doc);
+  const auto line = backdrop_lines(*project.setups[0], project.setups[0]->backdrop);
+  EXPECT_NEAR(line[1].left.z, -0.4, 1e-9);
+  EXPECT_NEAR(line.back().left.z, -1.0, 1e-9);
+  EXPECT_NEAR(line.back().right.y, 1.5, 1e-9);
   double nearest = 1e9;  // the arc's middle lies radius x (1 - cos 45) from both straight parts
-  for (const auto& [z, y] : line)
-    nearest = std::min(nearest, std::hypot(z + 1.0 - 0.3 * (1 - std::sqrt(0.5)), y - 0.3 * (1 - std::sqrt(0.5))));
+  for (const AcrossBackdrop& across : line)
+    nearest = std::min(nearest, std::hypot(across.left.z + 1.0 - 0.3 * (1 - std::sqrt(0.5)),
+                                           across.left.y - 0.3 * (1 - std::sqrt(0.5))));
   EXPECT_LT(nearest, 0.01);
 }
 

@@ -46,7 +46,9 @@ constexpr Row rows[]{{Tracked::camera_slide, "Camera on its slide", Measure::way
                      {Tracked::light_dimmer, "{} dimmed", Measure::dimmer},
                      {Tracked::light_doors, "{}: doors opened", Measure::angle},
                      {Tracked::card_place, "{} moved", Measure::way},
-                     {Tracked::card_turn, "{} turned", Measure::angle}};
+                     {Tracked::card_turn, "{} turned", Measure::angle},
+                     {Tracked::backdrop_place, "Backdrop pulled", Measure::way},
+                     {Tracked::backdrop_tilt, "Backdrop leant", Measure::angle}};
 
 /// The row of a target, and the id that it bears.
 std::pair<const Row*, std::string> row_of(const std::string& target) {
@@ -71,7 +73,9 @@ std::string name_of(const Project& project, const Shot& shot, const Row& row, co
 std::optional<double> off_by(const Project& project, const Shot& shot, const Row& row, const std::string& id,
                              double set_time) {
   const TrackedThing moved = kind_of(row.what).moved;
-  if (!shot.camera || moved == TrackedThing::light || moved == TrackedThing::card) return {};
+  if (!shot.camera || moved == TrackedThing::light || moved == TrackedThing::card ||
+      moved == TrackedThing::backdrop)
+    return {};
   const CameraPose pose = camera_at(shot, set_time);
   const double pitch = shot_optics(project, shot).pitch;
   if (row.what == Tracked::camera_pan || row.what == Tracked::camera_tilt)

@@ -113,6 +113,8 @@ std::string tracked_name(const OnSet& on, const SetThing& thing) {
       return "camera";
     case Kind::product:
       return "product." + on.shot()->products[thing.index].product;
+    case Kind::backdrop:
+      return "backdrop";
     default:
       return {};
   }
@@ -226,6 +228,12 @@ std::optional<std::pair<Vec3, Vec3>> place_and_aim(const OnSet& on, const SetThi
       const Vec3 place = on.shot()->effects[thing.index].place;
       return std::pair(place, place);
     }
+    case Kind::backdrop: {
+      const KeyedTrack* track = track_of(on, thing, "place");
+      if (!track) return std::nullopt;
+      const Vec3 place = track->place_at(on.set_time);
+      return std::pair(place, place);
+    }
     default:
       return std::nullopt;
   }
@@ -247,12 +255,16 @@ Values on_tracks(const OnSet& on, const SetThing& thing, Values values) {
   return values;
 }
 
+bool has_aim(const SetThing& thing) {
+  return thing.kind == Kind::light || thing.kind == Kind::card || thing.kind == Kind::camera;
+}
+
 Values carried_to(const OnSet& on, const SetThing& thing, const Vec3& place, bool with_aim) {
   const auto now = place_and_aim(on, thing);
   if (!now) return {};
   const std::string path = pointer_of(on, thing);
   Values values{{path + "/place", point_json(place)}};
-  if (thing.kind == Kind::product || thing.kind == Kind::effect) return on_tracks(on, thing, std::move(values));
+  if (!has_aim(thing)) return on_tracks(on, thing, std::move(values));
   if (with_aim) values.emplace_back(path + "/aim", point_json(now->second + place - now->first));
   if (thing.kind == Kind::camera && !with_aim) {
     const ShotCamera& camera = *on.shot()->camera;

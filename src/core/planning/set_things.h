@@ -46,8 +46,10 @@ struct SetEdit {
 /// Where it stands in the document.
 [[nodiscard]] std::string pointer_of(const OnSet& on, const SetThing& thing);
 /// Where it stands and what it looks at, at that moment; what does not look at anything looks at its own place.
-/// Nothing of surfaces and backdrops.
+/// Nothing of surfaces, and of backdrops that no track moves.
 [[nodiscard]] std::optional<std::pair<Vec3, Vec3>> place_and_aim(const OnSet& on, const SetThing& thing);
+/// Whether it looks at anything.
+[[nodiscard]] bool has_aim(const SetThing& thing);
 /// A point as the document has it, to a hundredth of a millimetre.
 [[nodiscard]] Json point_json(const Vec3& point);
 

@@ -35,23 +35,22 @@ Mesh sheet_on(const Surface& s, std::vector<Medium>& media) {
   return mesh;
 }
 
-Mesh backdrop_mesh(const Setup& setup) {
+Mesh backdrop_mesh(const Setup& setup, const Backdrop& backdrop) {
   Mesh mesh;
   mesh.role = Role::backdrop;
-  mesh.material = setup.backdrop.material;
-  const auto line = backdrop_line(setup);
-  const double x = setup.backdrop.width / 2;
+  mesh.material = backdrop.material;
+  const auto lines = backdrop_lines(setup, backdrop);
   std::vector<Vec3> normals;
-  for (std::size_t i = 0; i + 1 < line.size(); ++i)
-    normals.push_back(unit(Vec3{0, -(line[i + 1].first - line[i].first), line[i + 1].second - line[i].second}));
+  for (std::size_t i = 0; i + 1 < lines.size(); ++i) {
+    const Vec3 up = lines[i + 1].left - lines[i].left;
+    normals.push_back(unit(Vec3{0, -up.z, up.y}));
+  }
   const auto smooth = [&](std::size_t i) {
     const Vec3 &a = normals[i == 0 ? 0 : i - 1], &b = normals[std::min(i, normals.size() - 1)];
     return unit(a + b);
   };
-  for (std::size_t i = 0; i + 1 < line.size(); ++i)
-    add_quad(mesh, {-x, line[i].second, line[i].first}, {x, line[i].second, line[i].first},
-             {x, line[i + 1].second, line[i + 1].first}, {-x, line[i + 1].second, line[i + 1].first}, smooth(i),
-             smooth(i + 1));
+  for (std::size_t i = 0; i + 1 < lines.size(); ++i)
+    add_quad(mesh, lines[i].left, lines[i].right, lines[i + 1].right, lines[i + 1].left, smooth(i), smooth(i + 1));
   return mesh;
 }
 
@@ -186,8 +185,9 @@ std::array<DoorLeaf, 4> door_leaves(const Light& l) {
   return leaves;
 }
 
-std::vector<std::pair<double, double>> backdrop_line(const Setup& setup) {
-  const Backdrop& b = setup.backdrop;
+namespace {
+/// Side view of a backdrop where its document has it, [z, y] from its lower to its upper edge.
+std::vector<std::pair<double, double>> side_of(const Setup& setup, const Backdrop& b) {
   if (b.kind == BackdropKind::none) return {};
   const double tilt = radians(b.tilt_deg), up_y = std::cos(tilt), up_z = -std::sin(tilt);
   std::vector<std::pair<double, double>> line;
@@ -216,8 +216,17 @@ std::vector<std::pair<double, double>> backdrop_line(const Setup& setup) {
   line.emplace_back(-b.distance + up_z * b.height, b.low + up_y * b.height);
   return line;
 }
+}  // namespace
 
-std::vector<EdgeLine> set_edges(const Setup& setup) {
+std::vector<AcrossBackdrop> backdrop_lines(const Setup& setup, const Backdrop& backdrop) {
+  std::vector<AcrossBackdrop> lines;
+  const double half = backdrop.width / 2;
+  for (const auto& [z, y] : side_of(setup, backdrop))
+    lines.push_back({Vec3{-half, y, z} + backdrop.moved, Vec3{half, y, z} + backdrop.moved});
+  return lines;
+}
+
+std::vector<EdgeLine> set_edges(const Setup& setup, const Backdrop& backdrop) {
   std::vector<EdgeLine> edges;
   const auto closed = [&](Role role, std::vector<Vec3> points) {
     points.push_back(points.front());
@@ -227,12 +236,10 @@ std::vector<EdgeLine> set_edges(const Setup& setup) {
     const double x = setup.surface->width / 2, z = setup.surface->depth / 2;
     closed(Role::surface, {{-x, 0, z}, {x, 0, z}, {x, 0, -z}, {-x, 0, -z}});
   }
-  const auto line = backdrop_line(setup);
-  if (!line.empty()) {
-    const double x = setup.backdrop.width / 2;
+  if (const auto lines = backdrop_lines(setup, backdrop); !lines.empty()) {
     std::vector<Vec3> outline;
-    for (const auto& [z, y] : line) outline.push_back({-x, y, z});
-    for (auto p = line.rbegin(); p != line.rend(); ++p) outline.push_back({x, p->second, p->first});
+    for (const AcrossBackdrop& line : lines) outline.push_back(line.left);
+    for (auto line = lines.rbegin(); line != lines.rend(); ++line) outline.push_back(line->right);
     closed(Role::backdrop, std::move(outline));
   }
   return edges;
@@ -312,10 +319,20 @@ void stage_light(const Light& l, StagedWorld& world) {
 }
 
 /// Surface, backdrop, cards, gear and lights.
-void stage_set(const Setup& setup, const Shot& shot, double middle, StagedWorld& world) {
+void stage_set(const Setup& setup, const Shot& shot, const Exposed& exposed, StagedWorld& world) {
+  const double middle = exposed.middle();
   if (setup.surface) world.meshes.push_back(surface_mesh(*setup.surface));
   if (setup.surface && setup.surface->sheet > 0.0) world.meshes.push_back(sheet_on(*setup.surface, world.media));
-  if (setup.backdrop.kind != BackdropKind::none) world.meshes.push_back(backdrop_mesh(setup));
+  if (setup.backdrop.kind != BackdropKind::none) {
+    Mesh mesh = backdrop_mesh(setup, backdrop_at(setup.backdrop, shot, middle));
+    if (const auto moments = exposed.moments(backdrop_moves(shot) ? 5 : 1); moments.size() > 1) {
+      mesh.positions.clear();
+      for (const double t : moments)
+        mesh.positions.push_back(
+            std::move(backdrop_mesh(setup, backdrop_at(setup.backdrop, shot, t)).positions.front()));
+    }
+    world.meshes.push_back(std::move(mesh));
+  }
   for (std::size_t c = 0; c < setup.cards.size(); ++c) {
     const Card card = card_at(setup.cards[c], shot, middle);
     const Facing frame = facing(card.place, card.aim, card.roll_deg);
@@ -423,7 +440,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
   const Exposed exposed{set_time, camera.shutter_time,
                         options.motion ? camera.shutter_time + optics.readout : 0.0};
   world.camera = staged_camera(shot, camera, optics, exposed);
-  if (const Setup* setup = by_id(project.setups, shot.setup)) stage_set(*setup, shot, exposed.middle(), world);
+  if (const Setup* setup = by_id(project.setups, shot.setup)) stage_set(*setup, shot, exposed, world);
   const ToldEffects effects = told_effects(project, shot);
   for (std::size_t k = 0; k < shot.products.size(); ++k)
     stage_product(project, shot, k, effects, exposed, options.motion, options.segments, world);

@@ -116,9 +116,13 @@ struct EdgeLine {
   Role role;
   std::vector<Vec3> points;
 };
-[[nodiscard]] std::vector<EdgeLine> set_edges(const Setup& setup);
+[[nodiscard]] std::vector<EdgeLine> set_edges(const Setup& setup, const Backdrop& backdrop);
 
-/// Side view of a backdrop, [z, y] from its lower to its upper edge.
-[[nodiscard]] std::vector<std::pair<double, double>> backdrop_line(const Setup& setup);
+/// Across the backdrop from its lower to its upper edge: the left and right end of each line, between which it is
+/// flat. `backdrop` is the set-up's, or as it stands at a moment (`backdrop_at`).
+struct AcrossBackdrop {
+  Vec3 left, right;
+};
+[[nodiscard]] std::vector<AcrossBackdrop> backdrop_lines(const Setup& setup, const Backdrop& backdrop);
 
 }  // namespace cinnabar

@@ -234,6 +234,18 @@ Card card_at(const Card& card, const Shot& shot, double t) {
   return moved;
 }
 
+Backdrop backdrop_at(const Backdrop& backdrop, const Shot& shot, double t) {
+  Backdrop moved = backdrop;
+  if (!backdrop_moves(shot)) return moved;
+  moved.moved = held(shot, Tracked::backdrop_place, t, backdrop.foot()) - backdrop.foot();
+  moved.tilt_deg = held(shot, Tracked::backdrop_tilt, t, backdrop.tilt_deg);
+  return moved;
+}
+
+bool backdrop_moves(const Shot& shot) {
+  return shot.track(Tracked::backdrop_place) || shot.track(Tracked::backdrop_tilt);
+}
+
 std::optional<Vec3> crop_at(const Shot& shot, double t) {
   const KeyedTrack* crop = shot.track(Tracked::crop);
   if (!crop || crop->places.empty()) return std::nullopt;

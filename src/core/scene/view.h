@@ -112,6 +112,10 @@ struct ProductPose {
 [[nodiscard]] Light light_at(const Light& light, const Shot& shot, double set_time);
 /// A card at one moment: it goes on facing its aim.
 [[nodiscard]] Card card_at(const Card& card, const Shot& shot, double set_time);
+/// A backdrop at one moment: pulled, raised or lowered as one piece, leant about its foot.
+[[nodiscard]] Backdrop backdrop_at(const Backdrop& backdrop, const Shot& shot, double set_time);
+/// Whether tracks move the shot's backdrop.
+[[nodiscard]] bool backdrop_moves(const Shot& shot);
 /// What is kept of the recorded frame in the edit at one moment: left, top and width as shares of it. Nothing
 /// without a track.
 [[nodiscard]] std::optional<Vec3> crop_at(const Shot& shot, double set_time);

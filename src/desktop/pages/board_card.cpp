@@ -27,7 +27,8 @@ QString moveOf(const Shot& shot) {
   for (const KeyedTrack& track : shot.tracks)
     for (const auto& [what, word] : {std::pair{TrackedThing::light, QObject::tr("light moves")},
                                      std::pair{TrackedThing::product, QObject::tr("product moves")},
-                                     std::pair{TrackedThing::card, QObject::tr("card moves")}})
+                                     std::pair{TrackedThing::card, QObject::tr("card moves")},
+                                     std::pair{TrackedThing::backdrop, QObject::tr("backdrop moves")}})
       if (moved_by(track.target) == what && !words.contains(word)) words << word;
   if (shot.slow && *shot.slow > 1) words << QObject::tr("%1x slower").arg(q(number_text(*shot.slow, 3)));
   if (words.isEmpty()) words << QObject::tr("stands");

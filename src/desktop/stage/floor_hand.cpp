@@ -167,7 +167,7 @@ void FloorView::mousePressEvent(QMouseEvent* event) {
     dragged_ = thingAt(pressed_);
     if (dragged_.kind == Kind::none) return;
     session_->select(dragged_);
-    drag_ = dragged_.kind == Kind::backdrop || dragged_.kind == Kind::surface ? Drag::size : Drag::body;
+    drag_ = place_and_aim(session_->onSet(), dragged_) ? Drag::body : Drag::size;
   }
   if (const auto both = place_and_aim(session_->onSet(), dragged_))
     placeAtPress_ = both->first, aimAtPress_ = both->second;
@@ -216,7 +216,7 @@ void FloorView::dragTo(const QPointF& at, bool keep) {
     title = tr("%1 turned").arg(name);
   } else {
     const Vec3 to = snapped(placeAtPress_ + by, freely_), went = to - placeAtPress_;
-    if (dragged_.kind == Kind::product || dragged_.kind == Kind::effect) {
+    if (!has_aim(dragged_)) {
       values = {{path + "/place", point_json(to)}};
     } else {
       // On the benches Place and Move a thing moves with its aim; on the Light bench it goes round what it is

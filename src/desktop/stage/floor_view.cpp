@@ -230,6 +230,12 @@ QPolygonF FloorView::cardOutline(const Card& c) const {
   return sheet(c.place, facing(c.place, c.aim, c.roll_deg), c.width, c.height, 0.012);
 }
 
+/// The set-up's, as tracks have it.
+Backdrop FloorView::backdropNow() const {
+  const Backdrop& drop = session_->setup()->backdrop;
+  return session_->shot() ? backdrop_at(drop, *session_->shot(), session_->setTime()) : drop;
+}
+
 QPolygonF FloorView::outline(const Selection& s) const {
   const Setup* setup = session_->setup();
   switch (s.kind) {
@@ -255,24 +261,24 @@ QPolygonF FloorView::outline(const Selection& s) const {
     case Kind::product:
       return productOutline(s.index);
     case Kind::backdrop: {
-      const Backdrop& b = setup->backdrop;
-      if (view_ == View::front)
-        return QPolygonF{onScreen({-b.width / 2, b.low, 0}), onScreen({b.width / 2, b.low, 0}),
-                         onScreen({b.width / 2, b.low + b.height, 0}),
-                         onScreen({-b.width / 2, b.low + b.height, 0})};
+      const Backdrop b = backdropNow();
+      const Vec3 foot = b.foot(), half{b.width / 2, 0, 0};
+      if (view_ == View::front) {
+        const Vec3 up{0, b.height, 0};
+        return QPolygonF{onScreen(foot - half), onScreen(foot + half), onScreen(foot + half + up),
+                         onScreen(foot - half + up)};
+      }
       if (view_ == View::side) {
         QPolygonF line, back;
-        for (const auto& [z, y] : backdrop_line(*setup)) {
-          line << onScreen({0, y, z}) + QPointF(-2, 2);
-          back << onScreen({0, y, z}) + QPointF(2, -1);
+        for (const AcrossBackdrop& across : backdrop_lines(*setup, b)) {
+          line << onScreen(across.left) + QPointF(-2, 2);
+          back << onScreen(across.left) + QPointF(2, -1);
         }
         std::reverse(back.begin(), back.end());
         return line + back;
       }
-      return QPolygonF{onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, -3),
-                       onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, -3),
-                       onScreen({b.width / 2, 0, -b.distance}) + QPointF(0, 2),
-                       onScreen({-b.width / 2, 0, -b.distance}) + QPointF(0, 2)};
+      return QPolygonF{onScreen(foot - half) + QPointF(0, -3), onScreen(foot + half) + QPointF(0, -3),
+                       onScreen(foot + half) + QPointF(0, 2), onScreen(foot - half) + QPointF(0, 2)};
     }
     case Kind::effect:
       return QPolygonF(
@@ -299,8 +305,7 @@ QPointF FloorView::handle(const Selection& s) const {
 }
 QPointF FloorView::aimHandle() const {
   const auto both = place_and_aim(session_->onSet(), session_->selection());
-  const Selection::Kind kind = session_->selection().kind;
-  if (!both || kind == Kind::product || kind == Kind::effect || kind == Kind::none) return {-1000, -1000};
+  if (!both || !has_aim(session_->selection())) return {-1000, -1000};
   // On the line to the aim, held a little off the thing that is aimed at.
   const QPointF from = onScreen(both->first), to = onScreen(both->second);
   const double d = std::hypot(to.x() - from.x(), to.y() - from.y());
@@ -324,10 +329,10 @@ void FloorView::drawSet(QPainter& p) {
     drawShape(p, line, rect());
     if (s->backdrop.kind == BackdropKind::sweep && view_ == View::plan) {  // where the sheet lies on the floor
       p.setPen(QPen(t.line, 1.2, Qt::DashLine));
-      const auto side = backdrop_line(*s);
-      const double front = side.front().first;
-      for (const double x : {-s->backdrop.width / 2, s->backdrop.width / 2})
-        p.drawLine(onScreen({x, 0, front}), onScreen({x, 0, -s->backdrop.distance}));
+      const Backdrop now = backdropNow();
+      const AcrossBackdrop front = backdrop_lines(*s, now).front();
+      for (const Vec3& end : {front.left, front.right})
+        p.drawLine(onScreen(end), onScreen({end.x, end.y, now.foot().z}));
     }
     const QString kind = s->backdrop.kind == BackdropKind::sweep ? tr("sweep") : tr("backdrop");
     const QRectF box = line.boundingRect();

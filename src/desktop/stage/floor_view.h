@@ -88,6 +88,7 @@ class FloorView : public Painted {
   void drawNames(QPainter& p);
   std::vector<Name> names_;
   [[nodiscard]] QPolygonF outline(const Selection& selection) const;
+  [[nodiscard]] Backdrop backdropNow() const;
   [[nodiscard]] Selection thingAt(const QPointF& at) const;
   /// What can be taken on this bench: where effects begin on their own alone.
   [[nodiscard]] std::vector<Selection> takeable() const;

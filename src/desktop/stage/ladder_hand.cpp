@@ -200,7 +200,8 @@ std::vector<std::string> LadderView::targetsToAdd() const {
         for (const Light& light : session_->setup()->lights)
           if (light.doors || kind.is != Tracked::light_doors) all.push_back(target_text(kind, light.id));
       if (session_->setup() && kind.moved == TrackedThing::card) each(session_->setup()->cards, own);
-    } else {
+    } else if (kind.moved != TrackedThing::backdrop ||
+               (session_->setup() && session_->setup()->backdrop.kind != BackdropKind::none)) {
       all.push_back(target_text(kind, {}));
     }
   }
@@ -229,7 +230,8 @@ void LadderView::trackMenu() {
   const std::pair<TrackedThing, QString> titles[] = {{TrackedThing::camera, tr("Camera")},
                                                      {TrackedThing::product, tr("Product")},
                                                      {TrackedThing::light, tr("Light")},
-                                                     {TrackedThing::card, tr("Card")}};
+                                                     {TrackedThing::card, tr("Card")},
+                                                     {TrackedThing::backdrop, tr("Backdrop")}};
   const auto targets = targetsToAdd();
   for (const std::string& target : targets)
     if (const auto by = moved_by(target); by == TrackedThing::table || by == TrackedThing::frame)

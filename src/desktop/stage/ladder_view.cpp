@@ -84,6 +84,10 @@ QString trackDoes(Tracked what) {
       return QObject::tr("doors");
     case Tracked::light_aim:
       return QObject::tr("aim");
+    case Tracked::backdrop_place:
+      return QObject::tr("Backdrop travel");
+    case Tracked::backdrop_tilt:
+      return QObject::tr("Backdrop tilt");
   }
   return {};
 }

@@ -41,6 +41,8 @@ std::vector<Travel> travels_of(const Session& session) {
   for (const Card& card : setup->cards)
     add({shot->track(Tracked::card_place, card.id)},
         [shot, &card](double t) { return card_at(card, *shot, t).place; });
+  add({shot->track(Tracked::backdrop_place)},
+      [shot, setup](double t) { return backdrop_at(setup->backdrop, *shot, t).foot(); });
   return ways;
 }
 

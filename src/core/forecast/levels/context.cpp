@@ -28,7 +28,7 @@ ShotContext::ShotContext(const Project& p, std::size_t i, MeasureCache& cache, c
 bool ShotContext::camera_moves() const {
   return cinnabar::camera_moves(shot) || shot.track(Tracked::camera_focus);
 }
-bool ShotContext::moves() const { return camera_moves() || products_move(shot); }
+bool ShotContext::moves() const { return camera_moves() || products_move(shot) || backdrop_moves(shot); }
 
 namespace {
 
@@ -77,8 +77,10 @@ class Motion {
     for (const KeyedTrack& track : c_.shot.tracks) {
       const auto what = tracked(track.target);
       if (what == Tracked::product_turn || what == Tracked::light_turn || what == Tracked::card_turn ||
-          what == Tracked::product_tilt || what == Tracked::camera_tilt || what == Tracked::light_doors)
+          what == Tracked::product_tilt || what == Tracked::camera_tilt || what == Tracked::light_doors ||
+          what == Tracked::backdrop_tilt)
         s.degrees.push_back(track.at(t));
+      if (what == Tracked::backdrop_place) s.images.push_back(image_of(pose, track.place_at(t)));
     }
     // A light that is carried round what it aims at.
     for (const Light* light : carried_) {

@@ -32,14 +32,14 @@ struct Sharpest {
 
 /// The least blurred of what should be hidden: the set's outer edges in the frame, or, where there are none, the
 /// backdrop where the camera looks.
-Sharpest sharpest_of_the_set(const ShotContext& c, const SetAlone& set, const CameraPose& pose) {
+Sharpest sharpest_of_the_set(const ShotContext& c, const SetAlone& set, const Backdrop& drop,
+                             const CameraPose& pose) {
   Sharpest out;
   for (const SeenEdge& edge : EdgeSearch(set, pose, c.optics).inside())
     out.take(blur_percent(c, pose, pose.depth(edge.at)), pose.depth(edge.at),
              edge.role == Role::surface ? "the surface's edge" : "the backdrop's edge");
-  const Backdrop& drop = c.setup->backdrop;
   if (out.percent > 1e8 && drop.kind != BackdropKind::none && pose.frame.ahead.z < -1e-3) {
-    const double depth = (pose.place.z + drop.distance) / -pose.frame.ahead.z;
+    const double depth = (pose.place.z - drop.foot().z) / -pose.frame.ahead.z;
     if (depth > pose.focus) out.take(blur_percent(c, pose, depth), depth, "the backdrop");
   }
   return out;
@@ -122,10 +122,12 @@ std::optional<Level> focus_hides_edge(const ShotContext& c, const LevelStart& st
   Level level = start();
   std::vector<Worst> moments;
   std::vector<Sharpest> found;
-  const SetAlone set(*c.setup);
-  const std::size_t stride = c.camera_moves() ? 4 : c.times.size();
+  std::optional<SetAlone> set;
+  const std::size_t stride = c.camera_moves() || backdrop_moves(c.shot) ? 4 : c.times.size();
   for (std::size_t i = 0; i < c.times.size(); i += stride) {
-    const Sharpest s = sharpest_of_the_set(c, set, c.pose(c.times[i]));
+    const Backdrop drop = backdrop_at(c.setup->backdrop, c.shot, c.times[i]);
+    if (!set || backdrop_moves(c.shot)) set.emplace(*c.setup, drop);
+    const Sharpest s = sharpest_of_the_set(c, *set, drop, c.pose(c.times[i]));
     if (s.percent > 1e8) continue;
     moments.push_back({s.percent, c.times[i]});
     found.push_back(s);

@@ -25,13 +25,14 @@ double widest_focal(const ShotContext& c) {
 std::optional<Level> frame_backdrop_edge(const ShotContext& c, const LevelStart& start) {
   const double focal = widest_focal(c);
   Level level = start();
-  const SetAlone set(*c.setup);
+  std::optional<SetAlone> set;
   std::vector<Worst> moments;
   std::vector<double> depths;
-  const std::size_t stride = c.camera_moves() ? 4 : c.times.size();
+  const std::size_t stride = c.camera_moves() || backdrop_moves(c.shot) ? 4 : c.times.size();
   for (std::size_t i = 0; i < c.times.size(); i += stride) {
     const CameraPose pose = c.pose(c.times[i]).with_focal(focal);
-    if (const auto edge = EdgeSearch(set, pose, c.optics).nearest()) {
+    if (!set || backdrop_moves(c.shot)) set.emplace(*c.setup, backdrop_at(c.setup->backdrop, c.shot, c.times[i]));
+    if (const auto edge = EdgeSearch(*set, pose, c.optics).nearest()) {
       moments.push_back({100.0 * edge->distance / c.optics.sensor_width, c.times[i]});
       depths.push_back(pose.depth(edge->at));
     }

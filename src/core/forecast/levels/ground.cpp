@@ -142,14 +142,11 @@ std::optional<Level> light_even(const ShotContext& c, const LevelStart& start) {
 namespace {
 
 /// Lux that the backdrop, of one luminance all over, gives where a patch lies.
-double from_backdrop(const Setup& setup, double luminance, const Vec3& at, const Vec3& normal) {
-  const auto line = backdrop_line(setup);
-  const double x = setup.backdrop.width / 2;
+double from_backdrop(const std::vector<AcrossBackdrop>& lines, double luminance, const Vec3& at,
+                     const Vec3& normal) {
   double sum = 0.0;
-  for (std::size_t i = 1; i < line.size(); ++i) {
-    const auto& [z0, y0] = line[i - 1];
-    const auto& [z1, y1] = line[i];
-    const Vec3 corners[] = {{-x, y0, z0}, {x, y0, z0}, {x, y1, z1}, {-x, y1, z1}};
+  for (std::size_t i = 1; i < lines.size(); ++i) {
+    const Vec3 corners[] = {lines[i - 1].left, lines[i - 1].right, lines[i].right, lines[i].left};
     sum += polygon_illuminance(luminance, corners, at, normal);
   }
   return sum;
@@ -208,13 +205,14 @@ std::optional<KeySeen> key_seen(const ShotContext& c, const LightMoment& m) {
   const auto [low, high] = height_span(*product);
   const Vec3 middle = pose.place + Vec3{0, (low + high) / 2, 0}, eye = c.pose(m.set_time).place - middle;
   const double bearing = std::atan2(eye.x, eye.z), radius = widest_reach(*product);
+  const auto lines = backdrop_lines(*c.setup, backdrop_at(c.setup->backdrop, c.shot, m.set_time));
   double part = 0.0, all = 0.0;
   const auto faces = static_cast<int>(m.measure->faces.size());
   const int front = faces / 2;
   for (int i = 0; i < faces; ++i) {
     const double angle = bearing + radians(15.0 * (i - front));
     const Vec3 normal{std::sin(angle), 0, std::cos(angle)};
-    part += from_backdrop(*c.setup, bright, middle + normal * radius, normal);
+    part += from_backdrop(lines, bright, middle + normal * radius, normal);
     all += m.lux(m.measure->faces[static_cast<std::size_t>(i)]);
   }
   if (all > darkest) seen.spill_percent = std::min(100.0, 100.0 * part / all);

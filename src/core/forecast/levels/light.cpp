@@ -177,6 +177,7 @@ std::optional<Level> light_stripe(const ShotContext& c, const LevelStart& start)
   const bool still =
       !c.camera_moves() && std::all_of(c.shot.tracks.begin(), c.shot.tracks.end(), [&](const auto& track) {
         return moved_by(track.target) != TrackedThing::light && moved_by(track.target) != TrackedThing::card &&
+               moved_by(track.target) != TrackedThing::backdrop &&
                moved_by(track.target) != TrackedThing::product &&
                (!is_target(track.target, Tracked::turntable) ||
                 std::all_of(c.shot.products.begin(), c.shot.products.end(),

@@ -31,7 +31,7 @@ std::vector<LensReach> lens_reaches(const Project& project, const Shot& shot, do
   std::stable_sort(list.begin(), list.end(),
                    [](const LensReach& a, const LensReach& b) { return a.focal < b.focal; });
   const ShotOptics optics = shot_optics(project, shot);
-  const SetAlone set(*setup);
+  const SetAlone set(*setup, backdrop_at(setup->backdrop, shot, set_time));
   const CameraPose here = camera_at(shot, set_time);
   for (LensReach& one : list) {
     const CameraPose pose = here.with_focal(one.focal);

@@ -8,9 +8,10 @@
 namespace cinnabar {
 namespace {
 
-StagedWorld alone(const Setup& setup) {
+StagedWorld alone(const Setup& setup, const Backdrop& backdrop) {
   Project bare;
   auto only = std::make_shared<Setup>(setup);
+  only->backdrop = backdrop;
   only->lights.clear();
   only->cards.clear();
   bare.setups.push_back(only);
@@ -28,7 +29,8 @@ double outside_frame(const ImagePoint& p, double half_width, double half_height)
 
 }  // namespace
 
-SetAlone::SetAlone(const Setup& setup) : world_(alone(setup)), geometry_(world_), edges_(set_edges(setup)) {}
+SetAlone::SetAlone(const Setup& setup, const Backdrop& backdrop)
+    : world_(alone(setup, backdrop)), geometry_(world_), edges_(set_edges(setup, backdrop)) {}
 
 EdgeSearch::EdgeSearch(const SetAlone& set, const CameraPose& pose, const ShotOptics& optics)
     : set_(set), pose_(pose), half_width_(optics.sensor_width / 2), half_height_(optics.sensor_height / 2) {}

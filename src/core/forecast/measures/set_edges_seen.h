@@ -9,7 +9,8 @@ namespace cinnabar {
 /// Surface and backdrop alone, ready for rays.
 class SetAlone {
  public:
-  explicit SetAlone(const Setup& setup);
+  /// The backdrop as it stands at a moment.
+  SetAlone(const Setup& setup, const Backdrop& backdrop);
   [[nodiscard]] const Geometry& geometry() const { return geometry_; }
   [[nodiscard]] const std::vector<EdgeLine>& edges() const { return edges_; }
 

@@ -32,11 +32,9 @@ std::vector<SightBody> bodies_of(const Project& project, const Shot& shot, const
   if (const auto& s = setup.surface)
     bodies.push_back({SightBody::Form::sheet, {}, {1, 0, 0}, {0, 0, 1}, {0, 1, 0}, s->width / 2, s->depth / 2});
   if (setup.backdrop.kind != BackdropKind::none) {
-    const auto line = backdrop_line(setup);
-    const double half = setup.backdrop.width / 2;
-    for (std::size_t i = 0; i + 1 < line.size(); ++i)
-      bodies.push_back(sight_sheet({-half, line[i].second, line[i].first}, {half, line[i].second, line[i].first},
-                                   {half, line[i + 1].second, line[i + 1].first}));
+    const auto lines = backdrop_lines(setup, backdrop_at(setup.backdrop, shot, t));
+    for (std::size_t i = 0; i + 1 < lines.size(); ++i)
+      bodies.push_back(sight_sheet(lines[i].left, lines[i].right, lines[i + 1].right));
   }
   for (const ShotProduct& other : shot.products) {
     const Product* product = &other == &but ? nullptr : by_id(project.products, other.product);

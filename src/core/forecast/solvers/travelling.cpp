@@ -455,7 +455,8 @@ Expected<Proposals> solve_match(const Bench& b, const SolveRequest& request) {
     // The light as well: its set-up, where every track of this shot that names things of its own is let go.
     std::vector<std::string> all = off;
     for (const KeyedTrack& track : b.shot.tracks)
-      if (moved_by(track.target) == TrackedThing::light || moved_by(track.target) == TrackedThing::card)
+      if (const auto moved = moved_by(track.target);
+          moved == TrackedThing::light || moved == TrackedThing::card || moved == TrackedThing::backdrop)
         all.push_back(track.target);
     Values both = with_tracks(b, {}, all);
     both.emplace_back(b.camera_path, camera);

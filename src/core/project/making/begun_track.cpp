@@ -59,6 +59,11 @@ std::optional<Ends> ends_of(const Project& project, const Shot& shot, const Trac
   const Setup* setup = by_id(project.setups, shot.setup);
   if (!setup) return std::nullopt;
   if (moved == TrackedThing::light) return of_light(*setup, target);
+  if (moved == TrackedThing::backdrop) {
+    const Backdrop& drop = setup->backdrop;
+    return target.kind->is == Tracked::backdrop_tilt ? values(drop.tilt_deg, drop.tilt_deg + 5.0)
+                                                     : places(drop.foot(), drop.foot() + Vec3{0.2, 0, 0});
+  }
   for (const Card& card : setup->cards)
     if (card.id == target.id)
       return target.kind->is == Tracked::card_turn ? values(0.0, 45.0)

@@ -278,6 +278,9 @@ struct Backdrop {
   double distance = 1, width = 1, height = 1, low = 0, tilt_deg = 0, radius = 0.3;
   Material material{MaterialKind::cloth};
   std::string kit{};  ///< the backdrop of the kit that it is
+  Vec3 moved{};       ///< from there, by a track; in no document
+  /// The middle of its foot.
+  [[nodiscard]] Vec3 foot() const { return Vec3{0, low, -distance} + moved; }
 };
 /// A body that is not of the picture: a stand, a cable run, the operator. A box whose foot's middle is its place.
 struct Gear {

@@ -17,6 +17,7 @@ inline constexpr Range seconds_range{0.0, 86400.0};
 inline constexpr Range some_seconds{0.0, 86400.0, true, false};
 inline constexpr Range angle_range{-1e6, 1e6};
 inline constexpr Range leaf_range{-80.0, 90.0};  // of a barn door, degrees from straight ahead
+inline constexpr Range lean_range{-89.0, 89.0};  // of a backdrop
 inline constexpr Range pixels_range{1.0, 65536.0, false, false, true};
 inline constexpr Range f_number_range{0.1, 1000.0};
 inline constexpr Range watts_range{0.0, 1e6};

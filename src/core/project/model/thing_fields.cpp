@@ -448,8 +448,7 @@ const Fields& backdrop_fields() {
        choice("kind", backdrop_names()).needed().into(&Backdrop::kind),
        number("distance", place_range).into(&Backdrop::distance),
        number("width", size_range).into(&Backdrop::width), number("height", size_range).into(&Backdrop::height),
-       number("low", place_range).into(&Backdrop::low),
-       number("tilt_deg", {-89.0, 89.0}).into(&Backdrop::tilt_deg),
+       number("low", place_range).into(&Backdrop::low), number("tilt_deg", lean_range).into(&Backdrop::tilt_deg),
        number("radius", thickness_range).into(&Backdrop::radius), object("material", material_fields())},
       {{"kind", "flat", {"distance", "width", "height"}}, {"kind", "sweep", {"distance", "width", "height"}}}};
   return all;

@@ -55,6 +55,8 @@ const std::vector<TrackKind>& track_kinds() {
       {Tracked::light_aim, TrackedThing::light, "light", "aim", true, place_range, false},
       {Tracked::card_place, TrackedThing::card, "card", "place", true, place_range, false},
       {Tracked::card_turn, TrackedThing::card, "card", "turn", false, angle_range, false},
+      {Tracked::backdrop_place, TrackedThing::backdrop, "backdrop", "place", true, place_range, false},
+      {Tracked::backdrop_tilt, TrackedThing::backdrop, "backdrop", "tilt", false, lean_range, false},
       {Tracked::crop, TrackedThing::frame, "", "crop", true, share, false}};
   return all;
 }

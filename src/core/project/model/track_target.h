@@ -32,10 +32,12 @@ enum class Tracked {
   light_aim,
   card_place,
   card_turn,
+  backdrop_place,
+  backdrop_tilt,
   crop
 };
 /// What kind of thing it moves.
-enum class TrackedThing { table, camera, product, light, card, frame };
+enum class TrackedThing { table, camera, product, light, card, backdrop, frame };
 
 /// A row of the targets. "light" and "dimmer" are "light.ID.dimmer"; without `of` the name stands alone.
 struct TrackKind {
