@@ -280,6 +280,68 @@ TEST_P(OddMoves, MatchWhatAnotherShotEndsWith) {
   }
 }
 
+// Source: inverse square and Lambert's cosine, at both ends, summed here: an upright patch at the product, facing
+// the bearing asked, gets the most of the light while the label is within 5 % of a turn of it.
+TEST_P(OddMoves, LetALightPeakWithTheLabel) {
+  Json d = doc();
+  d["shots"][0]["needs"]["facing"] = {{"bearing_deg", 20}, {"at", 2.0}, {"for", 0.2}};
+  auto& tracks = d["shots"][0]["tracks"];
+  for (std::size_t k = tracks.size(); k-- > 0;)
+    if (tracks[k]["target"] == "turntable") tracks.erase(k);
+  tracks.push_back({{"target", "turntable"}, {"keys", {{0, -150}, {40, 11850}}}});  // 300 degrees a second
+  const std::string id = d["setups"][0]["lights"][0]["id"];
+  const Solved solved = solved_for(d, "peak", {"light=" + id});
+  if (!answered(solved)) return;
+  for (const SolveAnswer& one : solved.list) {
+    EXPECT_TRUE(validate(one.after).empty()) << one.title;
+    const Project p = ProjectReader().read(one.after);
+    const Shot& shot = *p.shots[0];
+    const Light& light = p.setups[0]->lights[0];
+    const bool carried = shot.track(Tracked::light_turn, id) || shot.track(Tracked::light_place, id) ||
+                         shot.track(Tracked::light_aim, id);
+    const auto [low, high] = height_span(*p.products[0]);
+    double most = -1, away = 180;
+    for (int k = 0; k <= 8000; ++k) {
+      const double t = shot.set_time() * k / 8000;
+      const Light now = light_at(light, shot, t);
+      const ProductPose pose = product_at(p, shot, shot.products[0], t);
+      const Vec3 to = now.place - pose.world({0, (low + high) / 2, 0}), way = unit(to);
+      const double faces = std::max(0.0, way.x * std::sin(radians(20)) + way.z * std::cos(radians(20))),
+                   shines = std::max(0.0, -dot(way, unit(now.aim - now.place)));
+      const double gives = now.dimmer * (carried ? faces * shines / dot(to, to) : 1.0);
+      const double off = std::abs(std::remainder(p.products[0]->label->bearing_deg + pose.turn_deg - 20, 360.0));
+      if (gives > most * (1 + 1e-4)) most = gives, away = 180;
+      if (gives > most * (1 - 1e-4)) away = std::min(away, off);
+    }
+    EXPECT_GT(most, 0) << one.title;
+    EXPECT_LT(away, 0.05 * 360 + 0.5) << one.title;
+  }
+}
+
+// Source: by hand: so many pictures of `hold` frames each, the turn in even steps; every frame of the film,
+// through its whole exposure, finds the table standing where its picture has it.
+TEST_P(OddMoves, StandStillForEveryPicture) {
+  for (const auto& [hold, turn] : {std::pair{2, 360.0}, {3, -120.0}}) {
+    const Solved solved =
+        solved_for(doc(), "stop-motion", {"hold=" + std::to_string(hold), "degrees=" + std::to_string(turn)});
+    if (!answered(solved)) continue;
+    for (const SolveAnswer& one : solved.list) {
+      EXPECT_TRUE(validate(one.after).empty()) << one.title;
+      const Project p = ProjectReader().read(one.after);
+      const Shot& shot = *p.shots[0];
+      const double rate = p.timeline_rate;
+      const long frames = std::lround(4.0 * rate), pictures = std::lround(std::ceil(4.0 * rate / hold - 1e-9));
+      for (long n = 0; n + hold <= frames; ++n)
+        for (const double in : {0.02, 0.9}) {
+          const double t = shot.clock.set_at((static_cast<double>(n) + in) / rate);
+          EXPECT_NEAR(shot.track(Tracked::turntable)->at(t),
+                      turn / static_cast<double>(pictures) * std::floor(n / hold), 1e-2)
+              << one.title << " frame " << n;
+        }
+    }
+  }
+}
+
 INSTANTIATE_TEST_SUITE_P(Odd, OddMoves, testing::ValuesIn(odds), [](const auto& odd) { return odd.param.name; });
 INSTANTIATE_TEST_SUITE_P(Seeds, OddMoves, testing::ValuesIn(scattered(seeds(6))),
                          [](const auto& odd) { return odd.param.name; });

@@ -17,6 +17,10 @@ struct FacingRun {
 
 inline constexpr double peak_within_percent = 5.0;
 
+/// What an upright patch at a place, facing a bearing, gets of a light as it is dimmed, where nothing is between:
+/// of a small one, by distance and both cosines; to a factor that stays the same for the same light.
+[[nodiscard]] double upright_patch_gets(const Light& light, const Vec3& place, double bearing_deg);
+
 /// Set seconds in which the light of `needs.peak` is at its brightest toward the label's facing.
 struct PeakRun {
   double from, to;

@@ -18,16 +18,21 @@
 namespace cinnabar {
 
 namespace {
-/// How many degrees the first labelled product's label is turned from a bearing, at a set time; nothing without a
-/// label.
-std::function<double(double)> label_off(const ShotContext& c, double bearing_deg) {
+/// The first product with a label.
+const ShotProduct* labelled_product(const ShotContext& c) {
   for (const ShotProduct& placed : c.shot.products)
-    if (const Product* p = by_id(c.project.products, placed.product); p && p->label)
-      return [&c, &placed, p, bearing_deg](double t) {
-        const double turn = product_at(c.project, c.shot, placed, t).turn_deg;
-        return std::abs(std::remainder(p->label->bearing_deg + turn - bearing_deg, 360.0));
-      };
-  return {};
+    if (const Product* p = by_id(c.project.products, placed.product); p && p->label) return &placed;
+  return nullptr;
+}
+/// How many degrees its label is turned from a bearing, at a set time; nothing without a label.
+std::function<double(double)> label_off(const ShotContext& c, double bearing_deg) {
+  const ShotProduct* placed = labelled_product(c);
+  if (!placed) return {};
+  const double own = by_id(c.project.products, placed->product)->label->bearing_deg;
+  return [&c, placed, own, bearing_deg](double t) {
+    const double turn = product_at(c.project, c.shot, *placed, t).turn_deg;
+    return std::abs(std::remainder(own + turn - bearing_deg, 360.0));
+  };
 }
 }  // namespace
 
@@ -84,20 +89,32 @@ std::optional<Level> motion_facing(const ShotContext& c, const LevelStart& start
   return level;
 }
 
+double upright_patch_gets(const Light& light, const Vec3& place, double bearing_deg) {
+  const Vec3 to = light.place - place;
+  const double far = std::max(1e-3, length(to));
+  const Vec3 normal{std::sin(radians(bearing_deg)), 0.0, std::cos(radians(bearing_deg))};
+  const bool all_round = light.shape == LightShape::bare || light.shape == LightShape::tube;
+  const double from = all_round ? 1.0 : std::max(0.0, dot(unit(light.aim - light.place), to * (-1.0 / far)));
+  return light.dimmer * from * std::max(0.0, dot(normal, to) / far) / (far * far);
+}
+
 std::optional<PeakRun> peak_run(const ShotContext& c) {
-  const KeyedTrack *dimmer = c.shot.track(Tracked::light_dimmer, c.shot.peak_light),
-                   *turn = c.shot.track(Tracked::light_turn, c.shot.peak_light);
-  if (c.shot.peak_light.empty() || !c.shot.facing || !c.setup || (!dimmer && !turn)) return std::nullopt;
-  const auto light = std::find_if(c.setup->lights.begin(), c.setup->lights.end(),
-                                  [&](const Light& l) { return l.id == c.shot.peak_light; });
+  const std::string& id = c.shot.peak_light;
+  if (id.empty() || !c.shot.facing || !c.setup) return std::nullopt;
+  const bool goes = c.shot.track(Tracked::light_turn, id) || c.shot.track(Tracked::light_place, id) ||
+                    c.shot.track(Tracked::light_aim, id);
+  if (!goes && !c.shot.track(Tracked::light_dimmer, id)) return std::nullopt;
+  const auto light =
+      std::find_if(c.setup->lights.begin(), c.setup->lights.end(), [&](const Light& l) { return l.id == id; });
+  const ShotProduct* labelled = labelled_product(c);
   const auto off = label_off(c, c.shot.facing->bearing_deg);
-  if (light == c.setup->lights.end() || !off) return std::nullopt;
-  // What an upright patch that faces the bearing asked gets of it: its distance stays, so the dimmer and the
-  // cosine.
-  const auto strength = [&](double t) {
-    const Vec3 at = light_at(*light, c.shot, t).place;
-    const double cosine = std::cos(std::atan2(at.x, at.z) - radians(c.shot.facing->bearing_deg));
-    return (dimmer ? dimmer->at(t) : 1.0) * (turn ? std::max(0.0, cosine) : 1.0);
+  if (light == c.setup->lights.end() || !labelled || !off) return std::nullopt;
+  const auto [low, high] = height_span(*by_id(c.project.products, labelled->product));
+  const auto strength = [&, low = low, high = high](double t) {
+    const Light now = light_at(*light, c.shot, t);
+    if (!goes) return now.dimmer;  // wherever it stands it stays
+    const Vec3 middle = product_at(c.project, c.shot, *labelled, t).world({0, 0.5 * (low + high), 0});
+    return upright_patch_gets(now, middle, c.shot.facing->bearing_deg);
   };
   constexpr int steps = 2000;
   double most = 0.0;

@@ -157,7 +157,23 @@ Expected<Proposals> solve_peak(const Bench& b, const SolveRequest& request) {
           value_track(target_text(Tracked::light_dimmer, id), Shape::minimum_jerk,
                       keys(0.15 * bright, bright, 0.15 * bright)),
           "light." + id + ".turn");
-  const double stands = degrees(std::atan2(light->place.x, light->place.z)), to = wrapped(bearing - stands);
+  // Round the upright through the origin to where the product's lit face gets the most of it.
+  const ShotProduct& placed = b.shot.products[*product];
+  const auto [low, high] = height_span(*by_id(b.project.products, placed.product));
+  const Vec3 middle = product_at(b.project, b.shot, placed, moment).world({0, 0.5 * (low + high), 0});
+  const auto gets = [&](double round) {
+    Light carried = *light;
+    carried.dimmer = 1.0;
+    carried.place = turned(light->place, round), carried.aim = turned(light->aim, round);
+    return upright_patch_gets(carried, middle, bearing);
+  };
+  double to = 0.0;
+  for (const double step : {2.0, 0.1, 0.005}) {
+    const double about = to, reach = step < 2.0 ? 40.0 * step : 180.0;
+    for (double round = about - reach; round <= about + reach; round += step)
+      if (gets(round) > gets(to)) to = round;
+  }
+  to = wrapped(to);
   propose(said("{} carried round, past the label at {} s on the set", name, number_text(moment, 3)),
           value_track(target_text(Tracked::light_turn, id), Shape::minimum_jerk, keys(to - 70.0, to, to + 70.0)),
           "light." + id + ".dimmer");
