@@ -98,12 +98,12 @@ TEST_F(LadderTest, ADoubleClickAddsAKeyOnTheCurve) {
 TEST_F(LadderTest, TracksOfEveryKindAreAddedAndTakenOff) {
   const std::size_t before = session().shot()->tracks.size();
   const auto targets = ladder_->targetsToAdd();
-  // Ten of their own less the turntable that is there, three of a product, four of a light and one more of its
+  // Twelve of their own less the turntable that is there, three of a product, four of a light and one more of its
   // doors, two of a card.
   const auto& lights = session().setup()->lights;
   const auto doors =
       std::count_if(lights.begin(), lights.end(), [](const Light& l) { return l.doors.has_value(); });
-  EXPECT_EQ(targets.size(), 9 + 3 * session().shot()->products.size() + 4 * lights.size() +
+  EXPECT_EQ(targets.size(), 11 + 3 * session().shot()->products.size() + 4 * lights.size() +
                                 static_cast<std::size_t>(doors) + 2 * session().setup()->cards.size());
   for (const std::string& target : targets) ladder_->addTrack(target);
   EXPECT_EQ(session().shot()->tracks.size(), before + targets.size());
@@ -175,6 +175,32 @@ TEST_F(LadderTest, ACameraTravelsWhereItsKeysArePutOnTheFloor) {
   const Json numbers = keys(0);
   QTest::keyClick(ladder_, Qt::Key_V, Qt::ControlModifier);
   EXPECT_EQ(keys(0), numbers);
+}
+
+TEST_F(LadderTest, ABackdropIsPulledByDraggingItsKeyOnTheFloor) {
+  const double distance = session().setup()->backdrop.distance;
+  auto* floor = find<FloorView>("floor");
+  press("bench-place");
+  ladder_->addTrack("backdrop.place");
+  const std::size_t track = session().shot()->tracks.size() - 1;
+  const std::vector<Vec3> before = session().shot()->tracks[track].places;
+  const QPointF at = floor->handle({Selection::Kind::backdrop, 0});
+  drag(floor, at, at + QPointF(30, -20));
+  const KeyedTrack& after = session().shot()->tracks[track];
+  ASSERT_EQ(after.places.size(), 2u);
+  EXPECT_EQ(after.places[0], before[0]);
+  EXPECT_GT(after.places[1].x, before[1].x + 0.02);
+  EXPECT_LT(after.places[1].z, before[1].z - 0.02);
+  EXPECT_EQ(session().setup()->backdrop.distance, distance) << "where it hangs at first stays";
+  const QPointF moved = floor->handle({Selection::Kind::backdrop, 0});
+  session().setSetTime(0.0);
+  EXPECT_GT(moved.x(), floor->handle({Selection::Kind::backdrop, 0}).x() + 5);
+  // By the keyboard a key is made where the cursor stands.
+  session().setSetTime(0.5 * session().shot()->set_time());
+  session().select({Selection::Kind::backdrop, 0});
+  floor->setFocus();
+  QTest::keyClick(floor, Qt::Key_Right);
+  EXPECT_EQ(session().shot()->tracks[track].places.size(), 3u);
 }
 
 TEST_F(LadderTest, AProfileIsChosen) {
