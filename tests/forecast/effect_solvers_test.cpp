@@ -6,6 +6,7 @@
 #include "cinnabar/forecast/solvers/solvers.h"
 #include "cinnabar/scene/effects_staged.h"
 #include "judging.h"
+#include "odd_setups.h"
 
 namespace cinnabar {
 using namespace judging;
@@ -118,6 +119,86 @@ TEST(SolvedEffects, SayWhatIsMissing) {
   under["shots"][0]["effects"][0]["place"] = {0, -2, 0};
   EXPECT_NE(solved(under, "release").error().place.find("b/place"), std::string::npos);
 }
+
+/// A shot drawn from a seed, with an effect in it at a place, height and second of its own.
+class OddEffects : public testing::TestWithParam<odd_setups::Odd> {
+ protected:
+  OddEffects() : random_(static_cast<unsigned>(std::stoul(std::string(GetParam().name).substr(5)))) {
+    doc_ = odd_setups::set_up();
+    GetParam().change(doc_);
+    doc_["shots"][0]["screen_time"] = 5.0;
+    glass_ = with(berry)["products"].back();
+  }
+  double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(random_); }
+  Json& effect(const Json& given) {
+    return doc_["shots"][0]["effects"] = Json::array({given}), doc_["shots"][0]["effects"][0];
+  }
+  [[nodiscard]] PlayClock clock() const { return worlds::read(doc_).shots[0]->clock; }
+  std::mt19937 random_;
+  Json doc_, glass_;
+};
+
+// Source: free fall. Let go when and from where the answer says, it lands at the second asked, by the shot's own
+// play.
+TEST_P(OddEffects, LandWhenTheyAreWanted) {
+  Json& fall = effect(berry);
+  const double high = between(0.05, 1.8);
+  fall["place"] = {1.5 + between(0, 0.5), high + 0.01, between(-1, 1)};
+  fall["at"] = between(0.0, 0.3);
+  const double at = between(0.5, 4.8), set = clock().set_at(at);
+  const auto when = solved(doc_, "release", {"at=" + std::to_string(at)});
+  ASSERT_TRUE(when) << when.error().text();
+  if (when->list.empty()) {
+    EXPECT_LT(set, std::sqrt(2 * high / standard_gravity)) << when->impossible;
+  } else {
+    EXPECT_NEAR(after(when)["at"].get<double>() + std::sqrt(2 * high / standard_gravity), set, 1e-3);
+  }
+  const auto from = solved(doc_, "height", {"at=" + std::to_string(at)});
+  ASSERT_TRUE(from) << from.error().text();
+  EXPECT_TRUE(from->list.size() || !from->impossible.empty());
+  if (from->list.empty()) return;
+  const Json higher = after(from);
+  const double falls_for = set - fall["at"].get<double>();
+  EXPECT_NEAR(higher["place"][1].get<double>(), 0.01 + standard_gravity * falls_for * falls_for / 2,
+              0.01 * falls_for * falls_for + 1e-3);
+}
+
+// Source: the balance of volume; Engel 1966, Pumphrey & Elmore 1990 (value from memory) of the crown.
+TEST_P(OddEffects, FlowAndSplashAsAsked) {
+  doc_["products"].push_back(glass_);
+  const Json stands{1.2 + between(0, 0.5), 0, between(-1, 1)};
+  doc_["shots"][0]["products"].push_back({{"product", "glass"}, {"place", stands}});
+  Json& stream = effect(pour);
+  stream["place"] = {stands[0].get<double>() - 0.06, 0.25, stands[2]};
+  stream["at"] = between(0.0, 0.2), stream["volume"] = between(5e-6, 4e-5);
+  const double at = between(1.0, 4.5), set = clock().set_at(at);
+  const auto flow = solved(doc_, "flow", {"event=closes", "at=" + std::to_string(at)});
+  ASSERT_TRUE(flow) << flow.error().text();
+  if (flow->list.empty()) {
+    EXPECT_FALSE(flow->impossible.empty());
+  } else {
+    const double pours_for = set - stream["at"].get<double>(), wanted = stream["volume"].get<double>() / pours_for;
+    EXPECT_NEAR(after(flow)["flow"].get<double>(), wanted, 0.03 * wanted);
+  }
+  const double mass = between(0.002, 0.05), size = between(0.01, 0.03);
+  effect({{"id", "s"},
+          {"kind", "splash"},
+          {"at", 0.1},
+          {"place", {stands[0], 0.4, stands[2]}},
+          {"diameter", size},
+          {"mass", mass},
+          {"energy_share", 0.3},
+          {"density", 1000}});
+  const double crown = between(0.008, 0.03);
+  const auto splash = solved(doc_, "height", {"crown=" + std::to_string(crown)});
+  ASSERT_TRUE(splash) << splash.error().text();
+  EXPECT_TRUE(splash->list.size() || !splash->impossible.empty());
+  if (splash->list.empty()) return;
+  const double drop = after(splash)["place"][1].get<double>() - 0.1 - size / 2, v2 = 2 * standard_gravity * drop;
+  EXPECT_NEAR(0.75 * std::pow(2 * 0.3 * mass * v2 / (pi * 1000 * standard_gravity), 0.25), crown, 0.02 * crown);
+}
+INSTANTIATE_TEST_SUITE_P(Seeds, OddEffects, testing::ValuesIn(odd_setups::scattered(odd_setups::seeds(4))),
+                         [](const auto& odd) { return odd.param.name; });
 
 }  // namespace effect_solving
 }  // namespace cinnabar

@@ -206,7 +206,7 @@ TEST(Photons, AreDimmedByWhatHangsInTheAir) {
   Cloud haze;
   // About the thrower alone and scattering to all sides alike: near a lamp, and onward, single paths weigh too
   // much.
-  haze.box = true, haze.place = {0, -0.01, 0}, haze.half = {0.2, 0.2, 0.2}, haze.extinction = {4.0};
+  haze.form = CloudForm::box, haze.place = {0, -0.01, 0}, haze.half = {0.2, 0.2, 0.2}, haze.extinction = {4.0};
   haze.asymmetry = 0.0;
   world.clouds = {haze};
   const double a = surface(Caustics::by_photons, 200), b = surface(Caustics::by_paths, 400);

@@ -13,7 +13,7 @@ namespace {
 /// A box of haze of that width about a place, so thick per metre.
 Cloud haze_box(const Vec3& middle, double width, double extinction) {
   Cloud box;
-  box.box = true;
+  box.form = CloudForm::box;
   box.place = middle - Vec3{0, width / 2, 0};
   box.half = {width / 2, width, width / 2};
   box.extinction = {extinction};

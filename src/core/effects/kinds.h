@@ -212,6 +212,8 @@ Expected<EffectOutcome> misted(const EffectAsked&);
 Expected<EffectOutcome> kept_fresh(const EffectAsked&);
 Expected<EffectOutcome> steamed(const EffectAsked&);
 Expected<EffectOutcome> fogged(const EffectAsked&);
+Expected<EffectOutcome> powdered(const EffectAsked&);
+Expected<EffectOutcome> blown(const EffectAsked&);
 Expected<EffectOutcome> burst(const EffectAsked&);
 Expected<EffectOutcome> levitated(const EffectAsked&);
 Expected<EffectOutcome> morphed(const EffectAsked&);

@@ -242,7 +242,7 @@ Expected<EffectOutcome> fogged(const EffectAsked& ask) {
     out.numbers.push_back(
         {"back_over_front", "", behind->luminance / before->luminance, "20 against 150 degrees"});
   Cloud fog;
-  fog.box = true;
+  fog.form = CloudForm::box;
   fog.place = {ask.place.x, ask.about.floor, ask.place.z};  // it fills all from there up
   fog.half = {0.5 * ask["path"], ask["height"], 0.5 * ask["path"]};
   fog.asymmetry = ask["asymmetry"];

@@ -23,16 +23,26 @@ Mesh surface_mesh(const Surface& s) {
   return mesh;
 }
 
-/// The clear sheet on the surface: a closed slab whose top is at height 0.
-Mesh sheet_on(const Surface& s, std::vector<Medium>& media) {
+/// A closed slab of something clear whose top is at height 0.
+Mesh slab(const Surface& s, const Material& material, double thick, std::vector<Medium>& media) {
   Mesh mesh;
   mesh.role = Role::surface;
-  mesh.material = s.sheet_material;
+  mesh.material = material;
   mesh.medium = static_cast<int>(media.size());
-  media.push_back({static_cast<float>(s.sheet_material.ior), s.sheet_material.absorption.as<float>(), 0});
-  const double x = s.width / 2, z = s.depth / 2, low = -s.sheet;
-  add_box(mesh, {0, low / 2, 0}, {x, -low / 2, z});
+  media.push_back({static_cast<float>(material.ior), material.absorption.as<float>(), 0});
+  add_box(mesh, {0, -thick / 2, 0}, {s.width / 2, thick / 2, s.depth / 2});
   return mesh;
+}
+
+/// The surface and the sheet on it; one of glass is a slab itself, to be looked through from below.
+void stage_surface(const Surface& s, StagedWorld& world) {
+  constexpr double table_glass = 0.006;  // m, where its thickness is not said (common practice, no source)
+  if (s.material.is_clear()) {
+    world.meshes.push_back(slab(s, s.material, s.sheet > 0.0 ? s.sheet : table_glass, world.media));
+    return;
+  }
+  world.meshes.push_back(surface_mesh(s));
+  if (s.sheet > 0.0) world.meshes.push_back(slab(s, s.sheet_material, s.sheet, world.media));
 }
 
 Mesh backdrop_mesh(const Setup& setup, const Backdrop& backdrop) {
@@ -321,8 +331,7 @@ void stage_light(const Light& l, StagedWorld& world) {
 /// Surface, backdrop, cards, gear and lights.
 void stage_set(const Setup& setup, const Shot& shot, const Exposed& exposed, StagedWorld& world) {
   const double middle = exposed.middle();
-  if (setup.surface) world.meshes.push_back(surface_mesh(*setup.surface));
-  if (setup.surface && setup.surface->sheet > 0.0) world.meshes.push_back(sheet_on(*setup.surface, world.media));
+  if (setup.surface) stage_surface(*setup.surface, world);
   if (setup.backdrop.kind != BackdropKind::none) {
     Mesh mesh = backdrop_mesh(setup, backdrop_at(setup.backdrop, shot, middle));
     if (const auto moments = exposed.moments(backdrop_moves(shot) ? 5 : 1); moments.size() > 1) {
