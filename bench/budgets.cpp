@@ -14,6 +14,7 @@
 #include "cinnabar/project/store/store.h"
 #include "cinnabar/render/filter.h"
 #include "cinnabar/render/meter.h"
+#include "cinnabar/scene/effects_staged.h"
 #include "cinnabar/takes/log.h"
 
 using namespace cinnabar;
@@ -135,6 +136,41 @@ void levels_after_a_change(benchmark::State& state) {
   }
 }
 BENCHMARK(levels_after_a_change)->DenseRange(0, 3)->Unit(benchmark::kMillisecond);
+
+/// An effect of 2 s over the demo's jar, worked out anew (another seed each time) and its forms made for 48
+/// frames; then the same of 200 pieces.
+void effect_of_two_seconds(benchmark::State& state) {
+  const auto& kinds = effect_kinds();
+  const auto index = static_cast<std::size_t>(state.range(0));
+  const bool many = index >= kinds.size();
+  const int pieces = 50 << (index - std::min(index, kinds.size()));
+  const std::string id = many ? "pieces" : kinds[index].id;
+  Document document = demo();
+  Json effect = begun_effect(ProjectReader().read(document), 1, *effect_kind(id));
+  effect["at"] = 0.0;
+  if (many) effect["pieces"] = pieces;
+  std::uint64_t seed = 1;
+  double first = 0.0;
+  for (auto _ : state) {
+    effect["seed"] = ++seed;
+    document = *with_value(document, "/shots/1/effects", Json::array({effect}));
+    const Project project = ProjectReader().read(document);
+    const Shot& shot = *project.shots[1];
+    const auto forms = [&](double t) {
+      const ToldEffects told = told_effects(project, shot);
+      std::vector<Medium> media;
+      benchmark::DoNotOptimize(effect_meshes(told, t, {t, t + 0.005, t + 0.01}, media));
+      benchmark::DoNotOptimize(effect_clouds(told, t));
+    };
+    first += seconds_of([&] { forms(0.0); });
+    for (int k = 1; k < 48; ++k) forms(k / 24.0);
+  }
+  state.SetLabel(many ? std::to_string(pieces) + " pieces" : id);
+  state.counters["first_frame"] = benchmark::Counter(first, benchmark::Counter::kAvgIterations);
+}
+BENCHMARK(effect_of_two_seconds)
+    ->DenseRange(0, static_cast<int>(effect_kinds().size()) + 2)
+    ->Unit(benchmark::kMillisecond);
 
 Document with_twenty_lights() {
   Document document = demo();

@@ -302,7 +302,7 @@ Expected<EffectOutcome> thrown(const EffectAsked& ask) {
 namespace {
 
 /// Beyond, each falls by itself: what they take grows with their meetings.
-constexpr std::size_t most_that_meet = 200;
+constexpr std::size_t most_that_meet = 100;
 
 /// Pieces strewn at once: those over a vessel fall into its liquid, the others meet what stands about.
 struct Strewn {

@@ -12,13 +12,6 @@ namespace {
 constexpr Range metres{0.0, 100.0, true, false}, metres_or_none{0.0, 100.0}, volumes{0.0, 1.0, true, false},
     bearings{-3600.0, 3600.0}, temperatures{-20.0, 60.0};
 
-const EffectMeasure density{"density", "Density", "kg/m3", {1.0, 20000.0}, 998.0},
-    viscosity{"viscosity", "Viscosity", "Pa s", {0.0, 1e4}, 0.001},
-    surface_tension{"surface_tension", "Surface tension", "N/m", {0.0, 1.0, true, false}, 0.073},
-    bearing{"bearing_deg", "Toward", "degrees", bearings, 90.0},
-    terminal_speed{"terminal_speed", "Terminal speed", "m/s, 0: no drag", {0.0, 1000.0}, 0.0},
-    restitution{"restitution", "Bounces by", "share of speed", {0.0, 1.0, false, true}, 0.4};
-
 }  // namespace
 
 const std::vector<LiquidRow>& liquids() {
@@ -76,6 +69,13 @@ Caution peril_words(Peril peril) {
 }
 
 const std::vector<EffectKind>& effect_kinds() {
+  // Of several kinds.
+  static const EffectMeasure density{"density", "Density", "kg/m3", {1.0, 20000.0}, 998.0},
+      viscosity{"viscosity", "Viscosity", "Pa s", {0.0, 1e4}, 0.001},
+      surface_tension{"surface_tension", "Surface tension", "N/m", {0.0, 1.0, true, false}, 0.073},
+      bearing{"bearing_deg", "Toward", "degrees", bearings, 90.0},
+      terminal_speed{"terminal_speed", "Terminal speed", "m/s, 0: no drag", {0.0, 1000.0}, 0.0},
+      restitution{"restitution", "Bounces by", "share of speed", {0.0, 1.0, false, true}, 0.4};
   static const std::vector<EffectKind> kinds{
       {"pour",
        "Pour",
