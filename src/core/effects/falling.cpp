@@ -301,8 +301,11 @@ Expected<EffectOutcome> thrown(const EffectAsked& ask) {
 
 namespace {
 
-/// Beyond, each falls by itself: what they take grows with their meetings.
-constexpr std::size_t most_that_meet = 100;
+/// Beyond, each falls by itself: what they take grows with their meetings, in each throw.
+constexpr double most_that_meet = 100;
+bool meet_one_another(const EffectAsked& ask) {
+  return std::sqrt(ask["throws"]) * ask["pieces"] <= most_that_meet;
+}
 
 /// Pieces strewn at once: those over a vessel fall into its liquid, the others meet what stands about.
 struct Strewn {
@@ -394,7 +397,7 @@ Expected<EffectOutcome> strewn(const EffectAsked& ask) {
     rest = std::max(rest, way->rests());
     if (i == 0) speed = way->landing_speed();
     const double turns = std::floor(1.0 + 4.0 * other());
-    if (vessel || pieces > most_that_meet) {
+    if (vessel || !meet_one_another(ask)) {
       all->sunk.push_back({way, turned({1, 0, 0}, yaw), turned({1, 0, 0}, yaw), turns});
       continue;
     }
@@ -414,8 +417,9 @@ Expected<EffectOutcome> strewn(const EffectAsked& ask) {
   out.events = {by_hand("release", ask.at), by_hand("lands", ask.at + *first), by_hand("full", ask.at + *last),
                 by_hand("settles", ask.at + rest)};
   out.numbers = {{"span", "s", *last - *first, "one drawing"}, {"landing_speed", "m/s", speed}};
-  if (pieces > most_that_meet)
-    out.notes.push_back(said("Over {} pieces: each is shown as it falls alone.", most_that_meet));
+  if (!meet_one_another(ask))
+    out.notes.push_back(said("So many pieces are shown as each falls alone: up to {:.0f} meet one another.",
+                             most_that_meet / std::sqrt(ask["throws"])));
   out.bodies.push_back({EffectForm::box, half, false,
                         [all, at = ask.at](double, double t) { return all->at(t - at); },
                         [all, at = ask.at](double t) { return all->fastest_from(t - at); }});

@@ -220,7 +220,7 @@ void more_of_shot(const Object& o, const Ids& ids) {
   double effects = 0, pieces = 0;
   o.each_again("effects", [&](const Object& e) {
     ++effects;
-    if (const auto count = given(e, "pieces")) pieces += *count;
+    if (const auto count = given(e, "pieces")) pieces += *count * given(e, "throws").value_or(1.0);
   });
   if (effects > most_effects || pieces > most_pieces)
     o.fault("effects", "are too many",
