@@ -66,6 +66,33 @@ TEST_F(EffectsBenchTest, AnEffectIsAddedMeasuredTimedReadAndTakenAway) {
   EXPECT_TRUE(validate(session().document()).empty());
 }
 
+// Only own behaviour is held here: what is thrown takes the form of a product, or is a liquid; what the kind has
+// no use for is not asked.
+TEST_F(EffectsBenchTest, WhatIsThrownHasTheFormThatIsChosen) {
+  session().selectShot(0);
+  press("bench-effects");
+  auto* panel = find<EffectsPanel>("effectsPanel");
+  Json effect = begun_effect(session().project(), 0, *effect_kind("throw"));
+  ASSERT_TRUE(session().keep("Thrown", {{"/shots/0/effects", Json::array({effect})}}));
+  ASSERT_NE(panel->effect(), nullptr);
+  EXPECT_TRUE(find<QComboBox>("effectThing")->isVisible());
+  EXPECT_FALSE(find<QComboBox>("effectLiquid")->isVisible()) << "a thing";
+  const std::string id = session().project().products[0]->id;
+  choose("effectThing", QString::fromStdString(id).toUtf8().constData());
+  EXPECT_EQ(value("/shots/0/effects/0/product"), std::optional<Json>(id));
+  typeInto(panel, "field-effect_volume", "100 ml");
+  EXPECT_TRUE(find<QComboBox>("effectLiquid")->isVisible());
+  choose("effectLiquid", "milk");
+  EXPECT_EQ(value("/shots/0/effects/0/liquid"), std::optional<Json>("milk"));
+  choose("effectThing", "");
+  EXPECT_FALSE(value("/shots/0/effects/0/product"));
+  effect = begun_effect(session().project(), 0, *effect_kind("powder"));
+  ASSERT_TRUE(session().keep("Powder", {{"/shots/0/effects", Json::array({effect})}}));
+  EXPECT_FALSE(find<QComboBox>("effectThing")->isVisible());
+  EXPECT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("effectBefore")->text().contains("inhaled"); }, 10000));
+  EXPECT_TRUE(validate(session().document()).empty());
+}
+
 // Only own behaviour is held here: what is found puts the moment where it is wanted, and moments are dragged.
 TEST_F(EffectsBenchTest, AnEffectIsFoundInTimeAndItsMomentsAreDragged) {
   session().selectShot(0);

@@ -415,6 +415,63 @@ TEST(Head, StandsOnTheLiquidAndGoes) {
   EXPECT_NEAR(head_at(full + 5.0) - sunk, 1.25e-5 * 1.053, 0.02 * 2.5e-5);
 }
 
+// Source: free fall, and rest: a thing of a product's form is where a ball of its middle would be until it meets
+// something, and lies on the ground in the end, upright or on its side, whole.
+TEST(EffectsStaged, ThingsThatFallHaveTheFormOfTheirProduct) {
+  Json doc = with_effect({{"id", "t"},
+                          {"kind", "throw"},
+                          {"at", 0.2},
+                          {"place", {1.2, 0.6, 0.4}},
+                          {"speed", 1.5},
+                          {"angle_deg", 20},
+                          {"bearing_deg", 90},
+                          {"product", "can"},
+                          {"restitution", 0.2}});
+  doc["products"].push_back({{"id", "can"},
+                             {"mass", 0.3},
+                             {"parts",
+                              {{{"id", "tin"},
+                                {"profile", {{0, 0}, {0.03, 0}, {0.03, 0.1}, {0, 0.1}}},
+                                {"material", {{"kind", "matte"}}}}}}});
+  doc["shots"][0]["screen_time"] = 6.0;
+  EXPECT_TRUE(validate(*Document::from_json(doc)).empty());
+  const Project project = worlds::read(doc);
+  const Shot& shot = *project.shots[0];
+  const auto told = told_effects(project, shot);
+  ASSERT_TRUE(told[0].outcome) << told[0].outcome.error().text();
+  const auto thing_at = [&](double t) {
+    std::vector<Medium> media;
+    std::vector<Vec3> points;
+    for (const Mesh& mesh : effect_meshes(told, t, {t}, media))
+      for (const Vec3f& p : mesh.positions.front()) points.push_back(p.as<double>());
+    return points;
+  };
+  const auto span = [](const std::vector<Vec3>& points) {
+    Vec3 low{9, 9, 9}, high{-9, -9, -9};
+    for (const Vec3& p : points)
+      low = {std::min(low.x, p.x), std::min(low.y, p.y), std::min(low.z, p.z)},
+      high = {std::max(high.x, p.x), std::max(high.y, p.y), std::max(high.z, p.z)};
+    return std::pair{low, high};
+  };
+  const auto [low, high] = span(thing_at(0.1));
+  EXPECT_NEAR(high.y - low.y, 0.1, 1e-5) << "upright in the hand";
+  EXPECT_NEAR(0.5 * (low.y + high.y), 0.6, 1e-5);
+  const double since = 0.2, up = radians(20);
+  const auto [below, above] = span(thing_at(0.2 + since));
+  EXPECT_NEAR(0.5 * (below.x + above.x), 1.2 + 1.5 * std::cos(up) * since, 2e-3);
+  EXPECT_NEAR(0.5 * (below.y + above.y), 0.6 + 1.5 * std::sin(up) * since - standard_gravity * since * since / 2,
+              3e-3);
+  const auto rests = thing_at(5.9);
+  const auto [lies, top] = span(rests);
+  EXPECT_NEAR(lies.y, 0.0, 2e-3);
+  EXPECT_LT(top.y, 0.12);
+  double widest = 0;
+  for (const Vec3& a : rests) widest = std::max(widest, length(a - rests.front()));
+  EXPECT_LT(widest, 0.12) << "as it was";
+  doc["shots"][0]["effects"][0]["product"] = "none";
+  EXPECT_FALSE(validate(*Document::from_json(doc)).empty());
+}
+
 // Only own behaviour is held here.
 TEST(BegunEffect, IsValidAndCanBeWorkedOut) {
   for (const double filled : {0.03, 0.0, -1.0}) {

@@ -106,7 +106,8 @@ Expected<EffectOutcome> splashed(const EffectAsked& ask) {
   const EffectVessel* vessel = ask.about.under(ask.place.x, ask.place.z);
   if (!vessel) return fail("place", "has no vessel with a liquid under it", "move it over one, or choose a drop");
   const double surface = vessel->foot.y + vessel->level, height = ask.place.y - surface,
-               diameter = ask["diameter"], mass = ask["mass"], density = ask["density"];
+               diameter = ask.thing ? ask.thing->across() : ask["diameter"], mass = ask["mass"],
+               density = ask["density"];
   if (height < diameter / 2) return fail("place", "is in the liquid", "raise it");
   const auto let_go = fall({height - diameter / 2, 0.0});
   if (!let_go) return tl::unexpected(let_go.error());
@@ -143,7 +144,8 @@ Expected<EffectOutcome> splashed(const EffectAsked& ask) {
   const double bottom = vessel->foot.y + vessel->inner.front()[1] + diameter / 2;
   const double rests = floats ? surface : std::min(bottom, surface);
   out.bodies.push_back(
-      {EffectForm::ball, Vec3{1, 1, 1} * (diameter / 2), false,
+      {ask.thing ? EffectForm::thing : EffectForm::ball,
+       ask.thing ? ask.thing->half : Vec3{1, 1, 1} * (diameter / 2), false,
        [=, place = ask.place, at = ask.at, speed = let_go->speed](double, double t) {
          Vec3 p = place;
          const double touches = surface + diameter / 2;
@@ -245,10 +247,36 @@ void thrown_drops(const EffectAsked& ask, double ground, std::vector<EffectBody>
   }
 }
 
+/// A thing of its own form, thrown by a hand: upright when it leaves, turning over its way at up to two turns a
+/// second (common practice, no source), until it lies among what stands there.
+EffectBody tumbling(const EffectAsked& ask) {
+  Drawn drawn(ask.seed);
+  const Vec3 along = turned({0, 0, 1}, ask["bearing_deg"]);
+  const double up = radians(ask["angle_deg"]);
+  RigidScene scene;
+  scene.ground = ask.about.floor;
+  if (ask.about.solids) scene.solids = ask.about.solids();
+  RigidPiece piece;
+  piece.hull = ask.thing->hull, piece.half = ask.thing->half, piece.place = ask.place;
+  piece.velocity = (along * std::cos(up) + Vec3{0, std::sin(up), 0}) * ask["speed"];
+  piece.spin = cross(Vec3{0, 1, 0}, along) * (2.0 * pi * 2.0 * drawn()) + Vec3{0, 2.0 * drawn() - 1.0, 0};
+  piece.terminal_speed = ask["terminal_speed"];
+  piece.restitution = ask["restitution"];
+  scene.pieces.push_back(piece);
+  return {EffectForm::thing, piece.half, false, [scene, at = ask.at](double, double t) {
+            std::vector<EffectShape> shapes;
+            const auto run = rigid_run(scene);  // kept where it was asked for lately
+            for (const RigidPose& pose : run->at(std::max(0.0, t - at)))
+              shapes.push_back({pose.place, pose.right, pose.up});
+            return shapes;
+          }};
+}
+
 }  // namespace
 
 Expected<EffectOutcome> thrown(const EffectAsked& ask) {
-  const double diameter = ask["diameter"], speed = ask["speed"], up = radians(ask["angle_deg"]);
+  const double diameter = ask.thing ? 2.0 * ask.thing->half.y : ask["diameter"], speed = ask["speed"],
+               up = radians(ask["angle_deg"]);
   const Vec3 along = turned({0, 0, 1}, ask["bearing_deg"]);
   const auto fly_to = [&](double by, double ground) {
     return Flown(Flight3{ask.place, (along * std::cos(up) + Vec3{0, std::sin(up), 0}) * (speed * by),
@@ -293,6 +321,10 @@ Expected<EffectOutcome> thrown(const EffectAsked& ask) {
         "Thrown at once from two glasses it meets where both ways cross at the same moment: time them by where "
         "they land, one helper counting for both."));
     out.perils.insert(out.perils.end(), {Peril::wet_floor, Peril::water_by_mains});
+  } else if (ask.thing) {
+    out.bodies.push_back(tumbling(ask));
+    out.notes.push_back(
+        said("When it lands is told of its middle; how it turns and comes to rest is one drawing."));
   } else {
     out.bodies.push_back(of_balls(diameter / 2, false, {{ask.at, way}}));
   }
@@ -362,7 +394,10 @@ namespace {
 /// One throw.
 Expected<EffectOutcome> strewn(const EffectAsked& ask) {
   const auto pieces = static_cast<std::size_t>(ask["pieces"]);
-  const double size = ask["size"], thick = ask["thickness"] > 0.0 ? ask["thickness"] : size * 0.3,
+  const double size = ask["size"],
+               thick = ask.thing                ? 2.0 * ask.thing->half.y
+                       : ask["thickness"] > 0.0 ? ask["thickness"]
+                                                : size * 0.3,
                spread = ask["spread"];
   // Of paper and film the weight of a sheet says how it falls, tumbling between flat and edge on: on the average
   // half of a plate's drag across its way, 1.17 (Hoerner 1965, value from memory).
@@ -375,7 +410,7 @@ Expected<EffectOutcome> strewn(const EffectAsked& ask) {
   if (ask["height_spread"] > height)
     return fail("height_spread", "is more than the height", "give at most the height of the fall");
   Drawn drawn(ask.seed), other(ask.seed ^ 0x5ca77e12ULL);
-  const Vec3 half{size / 2, thick / 2, size / 2};
+  const Vec3 half = ask.thing ? ask.thing->half : Vec3{size / 2, thick / 2, size / 2};
   auto all = std::make_shared<Strewn>();
   all->scene.ground = ask.about.floor;
   std::vector<double> landings;
@@ -404,6 +439,7 @@ Expected<EffectOutcome> strewn(const EffectAsked& ask) {
     const Vec3 axis = any_direction(other);
     const double leans = 2.0 * pi * other();
     RigidPiece piece;
+    if (ask.thing) piece.hull = ask.thing->hull;
     piece.half = half, piece.place = from, piece.velocity = {0, up, 0};
     piece.right = rotated(turned({1, 0, 0}, yaw), axis, leans), piece.up = rotated({0, 1, 0}, axis, leans);
     piece.spin = any_direction(other) * (2.0 * pi * turns * other());  // up to four turns a second
@@ -420,7 +456,7 @@ Expected<EffectOutcome> strewn(const EffectAsked& ask) {
   if (!meet_one_another(ask))
     out.notes.push_back(said("So many pieces are shown as each falls alone: up to {:.0f} meet one another.",
                              most_that_meet / std::sqrt(ask["throws"])));
-  out.bodies.push_back({EffectForm::box, half, false,
+  out.bodies.push_back({ask.thing ? EffectForm::thing : EffectForm::box, half, false,
                         [all, at = ask.at](double, double t) { return all->at(t - at); },
                         [all, at = ask.at](double t) { return all->fastest_from(t - at); }});
   out.perils = {Peril::food};

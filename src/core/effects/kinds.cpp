@@ -102,6 +102,7 @@ const std::vector<EffectKind>& effect_kinds() {
         {"energy_share", "Goes into the hole", "share", positive_share, 0.3},
         density},
        splashed,
+       true,
        true},
       {"drop",
        "Drop",
@@ -123,7 +124,9 @@ const std::vector<EffectKind>& effect_kinds() {
         terminal_speed,
         restitution,
         {"volume", "Of a liquid", "m3, 0: a thing", {0.0, 0.1}, 0.0}},
-       thrown},
+       thrown,
+       false,
+       true},
       {"pieces",
        "Pieces",
        "pieces strewn from a hand, falling and bouncing",
@@ -138,7 +141,9 @@ const std::vector<EffectKind>& effect_kinds() {
         {"thickness", "Thick", "m, 0: a third of the size", {0.0, 10.0}, 0.0},
         {"areal_density", "Weight of a sheet", "kg/m2, 0: by speed", {0.0, 100.0}, 0.0},
         {"throws", "Throws laid together", "", {1.0, 12.0, false, false, true}, 1.0}},
-       scattered},
+       scattered,
+       false,
+       true},
       {"layers",
        "Layers",
        "things that land on one another",
@@ -322,6 +327,8 @@ const char* form_name(EffectForm form) {
       return "box";
     case EffectForm::thread:
       return "thread";
+    case EffectForm::thing:
+      return "thing";
     case EffectForm::turned:
       break;
   }

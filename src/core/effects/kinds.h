@@ -3,6 +3,7 @@
 // coordinates.
 #pragma once
 #include <array>
+#include <cmath>
 #include <cstdint>
 #include <functional>
 #include <map>
@@ -99,6 +100,14 @@ struct EffectPlace {
   }
 };
 
+/// A thing with a form of its own that falls or is thrown.
+struct EffectThing {
+  RigidSolid hull;  ///< about the middle of its height on its axis
+  Vec3 half;        ///< how far that reaches each way
+  /// Diameter of the ball that takes as much room as a body of that reach.
+  [[nodiscard]] double across() const { return 2.0 * std::cbrt(half.x * half.y * half.z); }
+};
+
 /// What a kind is asked with. Measures are all there, within their ranges.
 struct EffectAsked {
   std::map<std::string, std::vector<double>> measures;
@@ -106,6 +115,7 @@ struct EffectAsked {
   double at = 0;  ///< when it is let go
   std::uint64_t seed = 1;
   EffectPlace about{};
+  std::optional<EffectThing> thing{};  ///< none: a ball or a box
 
   [[nodiscard]] double operator[](const char* key) const { return measures.at(key).front(); }
   [[nodiscard]] const std::vector<double>& list(const char* key) const { return measures.at(key); }
@@ -123,8 +133,8 @@ struct EffectNumber {
   std::string tell{};  ///< how far it may be off
 };
 
-/// One thing of an effect at one moment: a ball or a box at a place, a thread along its spine, or something
-/// turned.
+/// One thing of an effect at one moment: a ball, a box or a thing of its own form about a place, a thread along
+/// its spine, or something turned.
 struct EffectShape {
   Vec3 place{};
   Vec3 right{1, 0, 0}, up{0, 1, 0};
@@ -133,12 +143,12 @@ struct EffectShape {
   /// the inner one.
   std::vector<std::pair<double, double>> outline{};
 };
-enum class EffectForm { ball, box, thread, turned };
+enum class EffectForm { ball, box, thread, turned, thing };
 /// A body over time. Those there at `when`, as they are at `t` near it: the same in number, so that they can be
 /// followed through an exposure.
 struct EffectBody {
   EffectForm form;
-  Vec3 half;  ///< half sizes of a box; a ball's radius thrice
+  Vec3 half;  ///< half sizes of a box, a thing's reach; a ball's radius thrice
   bool liquid = false;
   std::function<std::vector<EffectShape>(double when, double t)> at;
   std::function<double(double t)>
@@ -147,7 +157,7 @@ struct EffectBody {
 
 /// How far a shape of a body reaches from its middle, metres; of a thread half of how thick it begins.
 [[nodiscard]] double reach_of(const EffectBody& body, const EffectShape& shape);
-/// "ball", "box", "thread" or "turned".
+/// "ball", "box", "thread", "turned" or "thing".
 [[nodiscard]] const char* form_name(EffectForm form);
 
 /// Drops that stand on something: the share of it that they cover, and how large the largest are across.
@@ -185,7 +195,8 @@ struct EffectKind {
   std::vector<EffectMeasure> measures;
   /// Fails with the measure's key, or with what is never planned.
   Expected<EffectOutcome> (*outcome)(const EffectAsked&);
-  bool pours = false;  ///< measured by a liquid's numbers
+  bool pours = false;   ///< measured by a liquid's numbers
+  bool things = false;  ///< what falls may have the form of a product
 };
 /// In the order of the document's choices.
 [[nodiscard]] const std::vector<EffectKind>& effect_kinds();

@@ -126,7 +126,10 @@ RigidRun::Running::Running(const RigidScene& scene) {
   for (const RigidPiece& piece : scene.pieces) {
     std::unique_ptr<btCollisionShape> shape;
     double volume = 0.0;
-    if (piece.ball) {
+    if (piece.hull.size() > 3) {
+      shape = hull_of(piece.hull, std::min(1e-3, 0.1 * std::min({piece.half.x, piece.half.y, piece.half.z})));
+      volume = pi / 6.0 * 8.0 * piece.half.x * piece.half.y * piece.half.z;
+    } else if (piece.ball) {
       shape = std::make_unique<btSphereShape>(piece.half.x);
       volume = 4.0 / 3.0 * pi * piece.half.x * piece.half.x * piece.half.x;
     } else {

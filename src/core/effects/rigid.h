@@ -9,10 +9,15 @@
 
 namespace cinnabar {
 
-/// A box let go at once, or a ball where it is one. Its mass does not matter: all are as dense.
+/// The hull of these points; of what stands there and does not move, where it stands.
+using RigidSolid = std::vector<Vec3>;
+
+/// A box let go at once, a ball where it is one, or a hull about its middle. Its mass does not matter: all are as
+/// dense.
 struct RigidPiece {
-  Vec3 half;  ///< half sizes; a ball's radius thrice
+  Vec3 half;  ///< half sizes; a ball's radius thrice; a hull's reach each way
   bool ball = false;
+  RigidSolid hull{};  ///< on its own axes; empty: none
   Vec3 place, right{1, 0, 0}, up{0, 1, 0};
   Vec3 velocity{}, spin{};    ///< m/s, rad/s
   double terminal_speed = 0;  ///< 0: no drag
@@ -20,9 +25,6 @@ struct RigidPiece {
   double friction = 0.5;
   bool operator==(const RigidPiece&) const = default;
 };
-/// The hull of these points stands there and does not move.
-using RigidSolid = std::vector<Vec3>;
-
 struct RigidScene {
   double ground = 0;
   std::vector<RigidSolid> solids{};

@@ -153,13 +153,50 @@ std::string effect_name(const Effect& effect) {
   return kind ? in_words(kind->name.c_str()) : effect.id;
 }
 
+namespace {
+
+/// What a product is as a thing that falls: the points of it that lie farthest out in so many directions. Nothing
+/// of one without a body.
+std::optional<EffectThing> thing_of(const Product& product) {
+  constexpr int directions = 150;
+  const auto [low, high] = height_span(product);
+  const Vec3 middle{0, 0.5 * (low + high), 0};
+  RigidSolid all;
+  for (const Part& part : product.parts)
+    for (const ProfilePoint& point : part.profile)
+      for (const RimPoint& edge : rim(part, point, 24)) all.push_back(edge.at - middle);
+  if (all.size() < 4 || high - low < 1e-5 || widest_reach(product) < 1e-5) return std::nullopt;
+  EffectThing thing;
+  std::vector<char> kept(all.size());
+  for (const Vec3& p : all)
+    thing.half = {std::max(thing.half.x, std::abs(p.x)), std::max(thing.half.y, std::abs(p.y)),
+                  std::max(thing.half.z, std::abs(p.z))};
+  for (int k = 0; k < directions; ++k) {  // evenly over the sphere (Fibonacci's lattice)
+    const double y = 1.0 - 2.0 * (k + 0.5) / directions, around = pi * (3.0 - std::sqrt(5.0)) * k;
+    const Vec3 out{std::sqrt(1.0 - y * y) * std::cos(around), y, std::sqrt(1.0 - y * y) * std::sin(around)};
+    const auto farthest =
+        std::ranges::max_element(all, {}, [&](const Vec3& p) { return dot(p, out); }) - all.begin();
+    if (!std::exchange(kept[static_cast<std::size_t>(farthest)], 1))
+      thing.hull.push_back(all[static_cast<std::size_t>(farthest)]);
+  }
+  return thing;
+}
+
+}  // namespace
+
 Expected<EffectOutcome> outcome_of(const Project& project, const Shot& shot, const Effect& effect) {
   const EffectKind* kind = effect_kind(effect.kind);
   if (!kind) return fail("kind", "is not known", "give one of the kinds");
   auto measures = measures_of(*kind, effect.measures, effect.liquid);
   if (!measures) return tl::unexpected(measures.error());
-  return kind->outcome({std::move(*measures), effect.place, effect.at, static_cast<std::uint64_t>(effect.seed),
-                        effect_place(project, shot, effect.place, effect.at)});
+  EffectAsked ask{std::move(*measures), effect.place, effect.at, static_cast<std::uint64_t>(effect.seed),
+                  effect_place(project, shot, effect.place, effect.at)};
+  if (!effect.product.empty()) {
+    const Product* product = by_id(project.products, effect.product);
+    ask.thing = product ? thing_of(*product) : std::nullopt;
+    if (!ask.thing) return fail("product", "has no form yet", "give it parts on the Brief, or leave it out");
+  }
+  return kind->outcome(ask);
 }
 
 std::optional<double> measure_of(const Effect& effect, const std::string& key) {
@@ -178,7 +215,8 @@ std::vector<Peril> ToldEffect::perils() const {
 
 ToldEffects told_effects(const Project& project, const Shot& shot) {
   ToldEffects all;
-  for (const Effect& effect : shot.effects) all.push_back({&effect, outcome_of(project, shot, effect)});
+  for (const Effect& effect : shot.effects)
+    all.push_back({&effect, outcome_of(project, shot, effect), by_id(project.products, effect.product)});
   return all;
 }
 
@@ -237,12 +275,59 @@ std::optional<Product> misted_by(const Project& project, const Shot& shot, const
   return out;
 }
 
+namespace {
+
+/// A product's meshes wherever an effect has it, all of them in one, at each of these moments.
+std::vector<Mesh> meshes_of_things(const Product& product, const EffectBody& body, double middle,
+                                   const std::vector<double>& moments, std::vector<Medium>& media) {
+  std::vector<Mesh> list;
+  const auto there = body.at(middle, middle);
+  if (there.empty()) return list;
+  const auto [low, high] = height_span(product);
+  const Vec3 centre{0, 0.5 * (low + high), 0};
+  const bool open = !inner_side(product).empty();
+  for (Mesh& one : product_meshes(product, media, there.size() > 10 ? 16 : 48)) {
+    if (open && one.material.kind == MaterialKind::liquid) continue;  // an open vessel falls empty
+    const std::vector<Vec3f> own = std::move(one.positions.front()), normals = std::move(one.normals);
+    const std::vector<std::uint32_t> triangles = std::move(one.triangles);
+    const auto uvs = std::move(one.uvs);
+    one.positions.clear(), one.normals.clear(), one.triangles.clear(), one.uvs.clear(), one.own.clear();
+    const auto on_axes = [](const EffectShape& s, const Vec3& v) {
+      return s.right * v.x + s.up * v.y + cross(s.right, s.up) * v.z;
+    };
+    for (const double t : moments) {
+      std::vector<Vec3f>& at = one.positions.emplace_back();
+      for (const EffectShape& s : body.at(middle, t))
+        for (const Vec3f& p : own) at.push_back((s.place + on_axes(s, p.as<double>() - centre)).as<float>());
+    }
+    for (const EffectShape& s : there) {
+      const auto first = static_cast<std::uint32_t>(one.normals.size());
+      for (const Vec3f& n : normals) one.normals.push_back(on_axes(s, n.as<double>()).as<float>());
+      for (const std::uint32_t corner : triangles) one.triangles.push_back(first + corner);
+      one.uvs.insert(one.uvs.end(), uvs.begin(), uvs.end());
+    }
+    one.axis = on_axes(there.front(), one.axis.as<double>()).as<float>();
+    one.origin = there.front().place.as<float>();
+    list.push_back(std::move(one));
+  }
+  return list;
+}
+
+}  // namespace
+
 std::vector<Mesh> effect_meshes(const ToldEffects& effects, double middle, const std::vector<double>& moments,
                                 std::vector<Medium>& media) {
   std::vector<Mesh> list;
   for (std::size_t e = 0; e < effects.size(); ++e) {
     if (!effects[e].outcome) continue;
     for (const EffectBody& body : effects[e].outcome->bodies) {
+      if (body.form == EffectForm::thing && effects[e].product) {
+        for (Mesh& mesh : meshes_of_things(*effects[e].product, body, middle, moments, media)) {
+          mesh.role = Role::effect, mesh.thing = static_cast<int>(e);
+          list.push_back(std::move(mesh));
+        }
+        continue;
+      }
       const auto mesh_at = [&](double t) {
         Mesh mesh;
         const auto there = body.at(middle, t);

@@ -27,6 +27,7 @@ namespace cinnabar {
 struct ToldEffect {
   const Effect* effect;  ///< as long as its shot is there
   Expected<EffectOutcome> outcome;
+  const Product* product = nullptr;  ///< whose form its things have, as long as its project is there
 
   /// What can hurt: as it comes out, and fire whenever it is named.
   [[nodiscard]] std::vector<Peril> perils() const;

@@ -34,8 +34,9 @@ std::string platesText(const Shot& shot) {
 /// The effects of a shot with their moments on set, and what has to be known before.
 double effectsTable(Page& page, const Project& project, const Shot& shot, double left, double top, double wide) {
   std::vector<QStringList> rows{{paperText("Effect"), paperText("set seconds"), paperText("what it takes")}};
-  for (const auto& [told, outcome] : told_effects(project, shot)) {
-    const Effect& effect = *told;
+  for (const ToldEffect& told : told_effects(project, shot)) {
+    const Effect& effect = *told.effect;
+    const auto& outcome = told.outcome;
     QStringList moments, takes;
     if (outcome) {
       for (const EffectEvent& event : outcome->events)

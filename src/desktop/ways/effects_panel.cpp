@@ -57,6 +57,7 @@ EffectsPanel::EffectsPanel(Session* session, Foresight* foresight, EffectsSeen* 
   };
   which_ = combo("effectChosen", tr("The effect in hand"));
   liquid_ = combo("effectLiquid", tr("Its liquid"));
+  thing_ = combo("effectThing", tr("Whose form it has"));
   event_ = combo("effectEvent", tr("The moment that is timed"));
   add_ = button("addEffect", tr("+ effect"), tr("Add a pour, a fall, a splash, steam ..."));
   takeAway_ = button("removeEffect", tr("take away"), tr("Take this effect out of the shot"));
@@ -70,6 +71,7 @@ EffectsPanel::EffectsPanel(Session* session, Foresight* foresight, EffectsSeen* 
   head->addSpacing(56);  // the title is painted there
   head->addWidget(which_, 3);
   head->addWidget(liquid_, 2);
+  head->addWidget(thing_, 2);
   head->addWidget(event_, 2);
   head->addWidget(add_);
   head->addWidget(takeAway_);
@@ -102,6 +104,12 @@ void EffectsPanel::connectParts() {
     if (now.kind != Selection::Kind::effect || now.index == index_) return;
     index_ = now.index;
     if (isVisible()) refresh();
+  });
+  connect(thing_, &QComboBox::activated, this, [this](int at) {
+    if (!effect()) return;
+    const std::string id = thing_->itemData(at).toString().toStdString();
+    session_->keep(tr("%1: %2").arg(name_of(*effect()), thing_->itemText(at)),
+                   {{path() + "/product", id.empty() ? std::optional<Json>() : std::optional<Json>(id)}});
   });
   connect(liquid_, &QComboBox::activated, this, [this](int at) {
     if (!effect()) return;
@@ -216,12 +224,17 @@ void EffectsPanel::refresh() {
   for (const std::string& name : liquid_names()) liquids.emplace_back(q(in_words(name.c_str())), q(name));
   offer(*which_, effects, now ? q(now->id) : QString());
   offer(*liquid_, liquids, now ? q(now->liquid) : QString());
+  std::vector<std::pair<QString, QString>> things{{tr("plain"), QString()}};
+  for (const auto& product : session_->project().products)
+    things.emplace_back(q(name_or(product->name, product->id)), q(product->id));
+  offer(*thing_, things, now ? q(now->product) : QString());
   for (QWidget* w : {static_cast<QWidget*>(which_), static_cast<QWidget*>(event_),
                      static_cast<QWidget*>(takeAway_), static_cast<QWidget*>(find_), static_cast<QWidget*>(told_)})
     w->setVisible(now);
   ways_->offerKinds(now ? solver_kinds_of(*now) : std::vector<SolverKind>{}, now ? now->id : std::string());
   if (!now) find_->setChecked(false);
-  liquid_->setVisible(kind && kind->pours);
+  liquid_->setVisible(kind && (kind->pours || (now && measure_of(*now, "volume").value_or(0.0) > 0.0)));
+  thing_->setVisible(kind && kind->things);
   add_->setEnabled(shot && !session_->readOnly());
   shown_ = now ? numbers(*now) : std::vector<Shown>{};
   std::vector<NumberField::Spec> specs;

@@ -51,7 +51,7 @@ class EffectsPanel : public QWidget {
   Session* session_;
   EffectsSeen* seen_;
   std::size_t index_ = 0;
-  QComboBox *which_, *liquid_, *event_;
+  QComboBox *which_, *liquid_, *thing_, *event_;
   WordButton *add_, *takeAway_, *find_, *read_;
   QStackedWidget* body_;  ///< what is planned and what comes of it, or the ways that are looked for
   SolvePanel* ways_;

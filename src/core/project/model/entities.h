@@ -353,6 +353,7 @@ struct Effect {
   double at = 0;  ///< set second at which it is let go, or ready
   Vec3 place;
   std::string liquid;                                   ///< by name, for what is not measured of it
+  std::string product;                                  ///< whose form what falls or is thrown has; none: a plain one
   std::map<std::string, std::vector<double>> measures;  ///< those given, by key
   std::optional<Material> material;                     ///< left out: the liquid's, or a plain one
   std::optional<EffectNeed> needs;

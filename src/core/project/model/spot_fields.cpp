@@ -214,6 +214,7 @@ const Fields& effect_fields() {
          number("at", seconds_range).into(&Effect::at).means("Set second at which it is let go, or ready"),
          numbers("place", 3, place_range).into(&Effect::place).means("Where it is let go, in the world"),
          choice("liquid", liquid_names()).into(&Effect::liquid).means("Says what is not measured of it"),
+         reference("product", "products").into(&Effect::product).means("Whose form what falls or is thrown has"),
          object("material", material_fields()), object("needs", effect_need_fields()).into(&Effect::needs),
          objects("uses", use_fields()).into(&Effect::uses).means("What one take of it uses up"),
          number("supply", {0.0, 1000.0})
