@@ -1,4 +1,4 @@
-// Things that fall: into a liquid, as drops, thrown, strewn, and layer on layer.
+// Things that fall: into a liquid, as drops, thrown, strewn.
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -30,12 +30,6 @@ EffectBody of_balls(double radius, bool liquid,
 }
 
 double ball_volume(double diameter) { return pi / 6.0 * diameter * diameter * diameter; }
-
-/// What is under a place: the liquid of a vessel, else the ground.
-double lies_under(const EffectAsked& ask, double x, double z) {
-  const EffectVessel* vessel = ask.about.under(x, z);
-  return vessel ? vessel->foot.y + vessel->level : ask.about.ground(x, z);
-}
 
 /// One drawing of the drops that a crown throws off, from where it stands; how far they fly.
 Expected<double> crown_drops(const EffectAsked& ask, const Plunge& hit, const Vec3& middle, double room_across,
@@ -494,46 +488,6 @@ Expected<EffectOutcome> scattered(const EffectAsked& ask) {
       "of one throw are cleared before the next.",
       throws));
   return all;
-}
-
-Expected<EffectOutcome> layered(const EffectAsked& ask) {
-  std::vector<double> heights = ask.list("heights"), speeds = ask.list("terminal_speeds");
-  speeds.resize(heights.size(), speeds.empty() ? 0.0 : speeds.back());
-  const auto laid = layer_drop({heights, speeds, ask["stagger"]});
-  if (!laid) return tl::unexpected(laid.error());
-  const double thick = ask["thickness"], size = ask["size"];
-  EffectOutcome out;
-  std::vector<std::pair<double, std::shared_ptr<const Flown>>> ways;
-  double first = 1e300, last = 0.0, fastest = 0.0;
-  for (std::size_t i = 0; i < heights.size(); ++i) {
-    const double lies = lies_under(ask, ask.place.x, ask.place.z) + (static_cast<double>(i) + 0.5) * thick,
-                 from = ask.at + laid->offsets[i];
-    ways.emplace_back(from, std::make_shared<const Flown>(
-                                Flight3{{ask.place.x, lies + heights[i], ask.place.z}, {}, speeds[i], lies, 0.0}));
-    const double lands = from + ways.back().second->rests();
-    first = std::min(first, lands), last = std::max(last, lands), fastest = std::max(fastest, laid->speeds[i]);
-    out.numbers.push_back({fmt::format("release_{}", i + 1), "s", laid->offsets[i]});
-  }
-  out.events = {by_hand("release", ask.at, hand_cuts), by_hand("lands", first, hand_cuts),
-                by_hand("settles", last, hand_cuts)};
-  out.numbers.push_back({"landing_speed", "m/s", fastest});
-  std::vector<double> order = laid->offsets;
-  std::sort(order.begin(), order.end());
-  double closest = 1e300;
-  for (std::size_t i = 1; i < order.size(); ++i) closest = std::min(closest, order[i] - order[i - 1]);
-  if (closest < 0.1)
-    out.notes.push_back(
-        said("Two releases lie {:.0f} ms apart: under a tenth of a second that needs another hand or "
-             "relays.",
-             closest * 1e3));
-  out.notes.push_back(said("Change one thing a take: the height, the release, or the sling."));
-  out.bodies.push_back({EffectForm::box, {size / 2, thick / 2, size / 2}, false, [ways](double, double t) {
-                          std::vector<EffectShape> shapes;
-                          for (const auto& [from, way] : ways) shapes.push_back({way->at(t - from)});
-                          return shapes;
-                        }});
-  out.perils = {Peril::strings, Peril::food};
-  return out;
 }
 
 }  // namespace cinnabar

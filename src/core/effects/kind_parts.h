@@ -17,4 +17,10 @@ inline constexpr double hand_lets_go = 0.06, hand_cuts = 0.04, hand_tilts = 0.15
   return {std::move(name), at, std::pair{at - nine_in_ten * hand, at + nine_in_ten * hand}};
 }
 
+/// What is under a place: the liquid of a vessel, else the ground.
+[[nodiscard]] inline double lies_under(const EffectAsked& ask, double x, double z) {
+  const EffectVessel* vessel = ask.about.under(x, z);
+  return vessel ? vessel->foot.y + vessel->level : ask.about.ground(x, z);
+}
+
 }  // namespace cinnabar
