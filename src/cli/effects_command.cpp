@@ -3,6 +3,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/cli/commands.h"
+#include "cinnabar/planning/effect_steps.h"
 #include "cinnabar/scene/effects_staged.h"
 
 namespace cinnabar {
@@ -44,6 +45,15 @@ int effects_command(const Answer& answer, const EffectsArguments& a) {
       if (outcome->life) one["numbers"]["life"] = *outcome->life;
       if (outcome->spare) one["numbers"]["spare"] = *outcome->spare;
       for (const std::string& note : outcome->notes) answer.say("  " + note);
+      const EffectSteps steps = steps_of(effect, *outcome);
+      one["before"] = steps.before, one["after"] = steps.after, one["cues"] = Told::array();
+      for (const std::string& step : steps.before) answer.say("  before: " + step);
+      for (const EffectCue& cue : steps.cues) {
+        one["cues"].push_back({{"at", cue.at}, {"helper", cue.helper}, {"what", cue.what}});
+        answer.say(fmt::format("  {:.2f} s {}{}", cue.at, cue.helper ? fmt::format("helper {}: ", cue.helper) : "",
+                               cue.what));
+      }
+      for (const std::string& step : steps.after) answer.say("  after: " + step);
     }
     Told uses = Told::array();
     for (const Use& use : effect.uses) uses.push_back({{"consumable", use.consumable}, {"amount", use.amount}});

@@ -53,8 +53,33 @@ TEST_F(PaperTest, ThereIsACardForEveryShot) {
     EXPECT_EQ(all, 8);
   };
   ASSERT_TRUE(writePaper(Paper::cards, project_, pdf_, options));
-  EXPECT_EQ(pages(), 8);
+  EXPECT_EQ(words().count("takes planned"), 8);
+  EXPECT_EQ(words().count("Cautions"), 8) << "on the next page where they do not fit";
+  EXPECT_LE(pages(), 9);
   EXPECT_EQ(told, (std::vector<int>{1, 2, 3, 4, 5, 6, 7, 8}));
+}
+
+TEST_F(PaperTest, ACardSaysWhoDoesWhatWhenAndGoesOnOverThePage) {
+  CardOptions options;
+  options.pictures = false;
+  ASSERT_TRUE(writePaper(Paper::cards, project_, pdf_, options));
+  const QString once = words();
+  for (const char* one : {"helper 1", "camera runs, count in", "upright again", "from the side", "After: "})
+    EXPECT_TRUE(once.contains(one)) << one;
+  // With ten effects it does not fit any more: nothing is lost, each page has its foot and its own number.
+  auto shot = std::make_shared<Shot>(*project_.shots[3]);
+  for (int k = 0; k < 9; ++k) {
+    shot->effects.push_back(shot->effects.front());
+    shot->effects.back().id += std::to_string(k);
+    shot->effects.back().name = "Handful " + std::to_string(k + 2);
+  }
+  project_.shots[3] = shot;
+  ASSERT_TRUE(writePaper(Paper::cards, project_, pdf_, options));
+  EXPECT_GT(pages(), 8);
+  const QString more = words();
+  EXPECT_TRUE(more.contains("Handful 10"));
+  EXPECT_TRUE(more.contains("page " + QString::number(pages())));
+  EXPECT_GE(more.count("Cautions"), once.count("Cautions"));
 }
 
 TEST_F(PaperTest, ACancelledRunLeavesNoFile) {

@@ -82,6 +82,8 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   floor_ = new FloorView(session, this);
   floor_->setEffects(effectsSeen_);
   lens_ = new LensView(session, maker, this);
+  connect(session, &Session::changed, this, &StagePage::showSupports);
+  connect(session, &Session::shotChanged, this, &StagePage::showSupports);
   levels_ = new LevelsPanel(session, foresight, this);
   auto* ladder = new LadderView(session, foresight, this);
   ladder->setEffects(effectsSeen_);
@@ -309,6 +311,16 @@ void StagePage::setFoot(Foot foot) {
   foot_->setCurrentWidget(shown);
   lens_->setOverlay("Pins", foot == Foot::meter);
   floor_->showPins(foot == Foot::meter);
+  showSupports();
+}
+
+/// Of a shot that is put together of plates, on its bench.
+void StagePage::showSupports() {
+  const Shot* shot = session_->shot();
+  const bool plates = shot && std::ranges::any_of(shot->effects, [](const Effect& e) {
+                        return e.kind == "levitate" || e.kind == "morph" || e.kind == "stop-motion";
+                      });
+  lens_->setOverlay("Supports", plates && bench_ == "effects");
 }
 
 void StagePage::paintEvent(QPaintEvent*) {

@@ -52,6 +52,7 @@ class StagePage : public WindowPage {
     std::optional<Foot> foot;
   };
   void setFoot(Foot foot);
+  void showSupports();
   [[nodiscard]] Foot footOf(const QString& bench) const;
   void buildBenches();
   QWidget* makeFoot(Foot foot);

@@ -115,6 +115,17 @@ double table(Page& page, double x, double y, const std::vector<double>& widths,
   return at - y;
 }
 
+double tableTall(Page& page, const std::vector<double>& widths, const std::vector<QStringList>& rows, double pt) {
+  double all = 0;
+  for (std::size_t r = 0; r < rows.size(); ++r) {
+    double tall = 0;
+    for (qsizetype c = 0; c < rows[r].size(); ++c)
+      tall = std::max(tall, page.tall(widths[static_cast<std::size_t>(c)] - 1.5, rows[r][c], pt, r == 0));
+    all += tall + 0.8;
+  }
+  return all;
+}
+
 std::vector<QStringList> setRows(const Project& project, const Shot& shot) {
   const Units units = project.units;
   const auto len = [&](double m) { return q(length_text(m, units)); };

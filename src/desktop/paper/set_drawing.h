@@ -19,6 +19,10 @@ void drawPicture(Page& page, const QImage& picture, const Sketch& sketch, double
 double table(Page& page, double x, double y, const std::vector<double>& widths,
              const std::vector<QStringList>& rows, double pt = 8);
 
+/// How tall such a table is.
+double tableTall(Page& page, const std::vector<double>& widths, const std::vector<QStringList>& rows,
+                 double pt = 8);
+
 /// Where camera, lights, cards and backdrop stand, measured from the product's axis, and what they are set to.
 [[nodiscard]] std::vector<QStringList> setRows(const Project& project, const Shot& shot);
 

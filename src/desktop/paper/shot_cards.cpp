@@ -11,11 +11,13 @@
 #include "cinnabar/base/encoding.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/desktop/paper/effect_drawing.h"
 #include "cinnabar/desktop/paper/page.h"
 #include "cinnabar/desktop/paper/set_drawing.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/picture_maker.h"
 #include "cinnabar/forecast/hazards.h"
+#include "cinnabar/planning/effect_steps.h"
 #include "cinnabar/planning/hand_moves.h"
 #include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/effects_staged.h"
@@ -32,9 +34,9 @@ std::string platesText(const Shot& shot) {
 }
 
 /// The effects of a shot with their moments on set, and what has to be known before.
-double effectsTable(Page& page, const Project& project, const Shot& shot, double left, double top, double wide) {
+double effectsTable(Page& page, const ToldEffects& effects, double left, double top, double wide) {
   std::vector<QStringList> rows{{paperText("Effect"), paperText("set seconds"), paperText("what it takes")}};
-  for (const ToldEffect& told : told_effects(project, shot)) {
+  for (const ToldEffect& told : effects) {
     const Effect& effect = *told.effect;
     const auto& outcome = told.outcome;
     QStringList moments, takes;
@@ -52,6 +54,36 @@ double effectsTable(Page& page, const Project& project, const Shot& shot, double
     rows.push_back({q(effect_name(effect)), moments.join("  "), takes.join("; ")});
   }
   return table(page, left, top, {30, 56, wide - 86}, rows);
+}
+
+/// What people do for them, with the seconds of each cue, beside a drawing from the side.
+double effectSteps(Page& page, const Project& project, const Shot& shot, const ToldEffects& effects, double top) {
+  constexpr double drawn_wide = 52, drawn_tall = 30;
+  const int scale = drawEffectsAside(page, project, shot, effects, left, top, drawn_wide, drawn_tall);
+  const double beside = scale ? drawn_wide + 4 : 0;
+  if (scale)
+    page.text(left, top + drawn_tall + 0.5, drawn_wide, paperText("from the side, 1:%1 on A4").arg(scale), 7);
+  std::vector<QStringList> rows{{paperText("Set s"), paperText("who"), paperText("does")}};
+  QStringList before, after;
+  for (const ToldEffect& told : effects) {
+    if (!told.outcome) continue;
+    const EffectSteps steps = steps_of(*told.effect, *told.outcome);
+    for (const EffectCue& cue : steps.cues)
+      rows.push_back({q(fixed_text(cue.at, 2)),
+                      cue.helper ? paperText("helper %1").arg(cue.helper) : paperText("camera"),
+                      q(effect_name(*told.effect)) + ": " + q(cue.what)});
+    for (const std::string& one : steps.before) before << q(one);
+    for (const std::string& one : steps.after) after << q(one);
+  }
+  if (rows.size() == 1) return scale ? drawn_tall + 5 : 0;
+  std::stable_sort(rows.begin() + 1, rows.end(),
+                   [](const QStringList& a, const QStringList& b) { return a[0].toDouble() < b[0].toDouble(); });
+  before.removeDuplicates(), after.removeDuplicates();
+  double y = top + table(page, left + beside, top, {14, 20, wide - beside - 34}, rows) + 1;
+  for (const auto& [title, list] :
+       {std::pair{paperText("Before: %1"), before}, std::pair{paperText("After: %1"), after}})
+    if (!list.isEmpty()) y += page.text(left + beside, y, wide - beside, title.arg(list.join("; ")), 8) + 1;
+  return std::max(y - top, scale ? drawn_tall + 5 : 0.0);
 }
 
 /// What is dialled in, beside the plan.
@@ -94,7 +126,13 @@ double happenings(Page& page, const Project& project, const Shot& shot, double y
       rows.push_back({q(move.what), q(marks_text(move)), q(fmt::format("{}", fmt::join(hand_lines(move), "; ")))});
     y += table(page, left, y, {30, 62, wide - 92}, rows) + 4;
   }
-  if (!shot.effects.empty()) y += effectsTable(page, project, shot, left, y, wide) + 4;
+  if (!shot.effects.empty()) {
+    const ToldEffects effects = told_effects(project, shot);
+    y = placed(page, project, y, 12.0 + 9.0 * static_cast<double>(effects.size()));
+    y += effectsTable(page, effects, left, y, wide) + 3;
+    y = placed(page, project, y, 36.0 + 22.0 * static_cast<double>(effects.size() - 1));
+    y += effectSteps(page, project, shot, effects, y) + 4;
+  }
   if (shot.clock.points().size() > 1) {
     QStringList points;
     for (const SpeedPoint& s : shot.clock.points())
@@ -138,6 +176,7 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
         rows.push_back({q(l.title) + (l.state == State::out ? paperText(", out") : paperText(", leaning")),
                         l.value ? q(number_text(*l.value, 3) + " " + unit_name(l.unit)) : QString(),
                         q(l.sentence)});
+    y = placed(page, project, y, tableTall(page, {50, 36, wide - 86}, rows));
     if (rows.size() == 1)
       y += page.text(left, y, wide, paperText("Every level is level."), 8) + 4;
     else
@@ -147,6 +186,7 @@ void card(Page& page, const Project& project, std::size_t index, const CardConte
   if (warned.empty()) return;
   std::vector<QStringList> rows{{paperText("Cautions"), QString()}};
   for (const Caution& c : warned) rows.push_back({q(c.title), q(c.text)});
+  y = placed(page, project, y, tableTall(page, {34, wide - 34}, rows));
   table(page, left, y, {34, wide - 34}, rows);
 }
 
@@ -176,9 +216,9 @@ void paintShotCards(QPagedPaintDevice& device, const Project& project, const std
   Page page(device);
   if (!page.active()) return;
   for (std::size_t i = 0; i < project.shots.size() && i < contents.size(); ++i) {
-    if (i > 0) device.newPage();
+    if (i > 0) page.next();
     card(page, project, i, contents[i]);
-    foot(page, project, static_cast<int>(i) + 1);
+    foot(page, project, page.number());
   }
   if (project.shots.empty()) page.text(left, top, wide, paperText("No shots yet."), 12);
 }

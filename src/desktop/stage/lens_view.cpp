@@ -124,6 +124,7 @@ void LensView::paintEvent(QPaintEvent*) {
   drawCrop(p, frame);
   if (overlay("Copy space")) drawCopySpace(p, frame);
   if (overlay("Pins")) drawPins(p, frame);
+  if (overlay("Supports")) drawSupports(p, frame);
   if (probed_) drawReading(p, box);
   p.setClipping(false);
   const Shot& shot = *session_->shot();

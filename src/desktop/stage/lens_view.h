@@ -88,6 +88,7 @@ class LensView : public Painted {
   void drawStopLines(QPainter& p, const QRectF& box);
   void drawCopySpace(QPainter& p, const QRectF& box);
   void drawClip(QPainter& p, const QRectF& box);
+  void drawSupports(QPainter& p, const QRectF& box);
   void drawPins(QPainter& painter, const QRectF& box);
 
   Session* session_;

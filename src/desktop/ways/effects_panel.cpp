@@ -16,6 +16,7 @@
 #include "cinnabar/desktop/controls/unit_fields.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/planning/effect_steps.h"
 #include "cinnabar/project/model/names.h"
 #include "cinnabar/scene/effects_staged.h"
 
@@ -267,6 +268,16 @@ void EffectsPanel::tell() {
     lines << moments.join(" \u00B7 ") << numbers.join(" \u00B7 ");
     for (const std::string& note : told->outcome->notes) lines << q(note);
     if (!plates.isEmpty()) lines << tr("Plates: %1").arg(plates.join(", "));
+    const EffectSteps steps = steps_of(*e, *told->outcome);
+    QStringList cues, readied, cleaned;
+    for (const EffectCue& cue : steps.cues)
+      cues << (cue.helper ? tr("%1 s helper %2: %3").arg(q(fixed_text(cue.at, 2))).arg(cue.helper).arg(q(cue.what))
+                          : tr("%1 s %2").arg(q(fixed_text(cue.at, 2)), q(cue.what)));
+    for (const std::string& one : steps.before) readied << q(one);
+    for (const std::string& one : steps.after) cleaned << q(one);
+    if (!readied.isEmpty()) lines << tr("Ready: %1").arg(readied.join("; "));
+    lines << tr("Cues: %1").arg(cues.join("; "));
+    if (!cleaned.isEmpty()) lines << tr("After: %1").arg(cleaned.join("; "));
   }
   if (e)
     lines << tr("%n to help", nullptr, e->hands) +
