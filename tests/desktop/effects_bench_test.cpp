@@ -1,5 +1,7 @@
 // The bench Effects and what the ladder shows of it, by mouse and keyboard in the real window.
 #include "cinnabar/desktop/ways/effects_panel.h"
+
+#include "cinnabar/desktop/stage/lens_view.h"
 #include "cinnabar/desktop/workers/effects_seen.h"
 #include "cinnabar/scene/effects_staged.h"
 #include "ways_fixture.h"
@@ -91,6 +93,33 @@ TEST_F(EffectsBenchTest, WhatIsThrownHasTheFormThatIsChosen) {
   EXPECT_FALSE(find<QComboBox>("effectThing")->isVisible());
   EXPECT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("effectBefore")->text().contains("inhaled"); }, 10000));
   EXPECT_TRUE(validate(session().document()).empty());
+}
+
+// Only own behaviour is held here: what holds the thing up is outlined over the picture of a shot of plates, where
+// that is looked at.
+TEST_F(EffectsBenchTest, WhatHoldsItUpIsOutlinedToBePaintedOut) {
+  session().selectShot(0);
+  press("bench-effects");
+  auto* lens = find<LensView>("lens");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 240000));
+  EXPECT_FALSE(lens->overlay("Supports"));
+  const std::size_t setup = 0;
+  ASSERT_EQ(session().shot()->setup, session().project().setups[setup]->id);
+  const Json stand{
+      {"id", "stand"}, {"name", "Clear stand"}, {"place", {0.0, 0.0, 0.1}}, {"size", {0.05, 0.06, 0.05}}};
+  Json effect = begun_effect(session().project(), 0, *effect_kind("levitate"));
+  ASSERT_TRUE(session().keep(
+      "Levitated", {{"/setups/0/gear", Json::array({stand})}, {"/shots/0/effects", Json::array({effect})}}));
+  EXPECT_TRUE(lens->overlay("Supports"));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 240000));
+  const QImage outlined = lens->grab().toImage();
+  lens->setOverlay("Supports", false);
+  const QImage plain = lens->grab().toImage();
+  EXPECT_NE(outlined, plain);
+  press("bench-light");
+  EXPECT_FALSE(lens->overlay("Supports"));
+  press("bench-effects");
+  EXPECT_TRUE(lens->overlay("Supports"));
 }
 
 // Only own behaviour is held here: what is found puts the moment where it is wanted, and moments are dragged.

@@ -7,6 +7,8 @@
 #include <cmath>
 #include <unordered_map>
 
+#include "cinnabar/color/white.h"
+
 namespace cinnabar {
 
 void hold_dots(Picture& picture) {

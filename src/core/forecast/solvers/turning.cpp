@@ -7,6 +7,7 @@
 #include "cinnabar/forecast/solvers/proposals.h"
 #include "cinnabar/planning/standing.h"
 #include "cinnabar/project/model/track_target.h"
+#include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 namespace {
