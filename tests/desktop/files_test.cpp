@@ -96,14 +96,15 @@ TEST_F(FilesTest, PaperIsLookedAtBeforeItIsPrinted) {
   const auto preview = [&] { return window_->findChild<PreviewDialog*>("paperPreview"); };
   QTest::keyClick(window_.get(), Qt::Key_P, Qt::ControlModifier);
   ASSERT_TRUE(QTest::qWaitFor([&] { return preview() && preview()->isVisible(); }, 120000));
-  ASSERT_TRUE(QTest::qWaitFor([&] { return preview()->pages() == 3; }, 5000)) << preview()->pages();
+  // A card for each of three shots, of which one goes on over the page.
+  ASSERT_TRUE(QTest::qWaitFor([&] { return preview()->pages() == 4; }, 5000)) << preview()->pages();
   auto* number = preview()->findChild<QLabel*>("pageNumber");
-  EXPECT_EQ(number->text(), "page 1 of 3");
+  EXPECT_EQ(number->text(), "page 1 of 4");
   EXPECT_FALSE(preview()->findChild<QPushButton*>("pageBefore")->isEnabled());
   pressIn("paperPreview", "pageAfter");
-  EXPECT_EQ(number->text(), "page 2 of 3");
+  EXPECT_EQ(number->text(), "page 2 of 4");
   preview()->showPage(99);
-  EXPECT_EQ(number->text(), "page 3 of 3");
+  EXPECT_EQ(number->text(), "page 4 of 4");
   pressIn("paperPreview", "paperClose");
 }
 

@@ -350,6 +350,15 @@ TEST(Swing, MeetsTheFace) {
   EXPECT_EQ(of("swing", {{"radius", {0.06}}}, {0, 0.5, 0}).error().place, "length") << "it would reach the ground";
 }
 
+// Source: Magnus's formula (value from memory), printed: 22 degrees and half moist has its dew point at 11.0946.
+TEST(Drops, CondenseOnAGlassUnderTheDewPoint) {
+  const auto cold = of("mist", {{"glass_c", {4}}, {"temperature_c", {22}}, {"humidity", {0.5}}}, {0, 0, 0});
+  EXPECT_NEAR(number(*cold, "dew_point_c"), 11.0946, 1e-4);
+  EXPECT_NE(cold->notes.front().find("7 K under"), std::string::npos) << cold->notes.front();
+  EXPECT_FALSE(of("mist", {{"glass_c", {11.2}}}, {0, 0, 0})->number("dew_point_c"));
+  EXPECT_FALSE(of("mist", {}, {0, 0, 0})->number("dew_point_c"));
+}
+
 // Source: Hu & Larson 2002, Schiller & Naumann, Clanet & Searby 2004, Magnus (value from memory), as printed.
 TEST(WhatLasts, GoesWhenItsFormulaSays) {
   EXPECT_NEAR(*of("mist", {}, {0, 0, 0})->life, 936.755, 1e-3);

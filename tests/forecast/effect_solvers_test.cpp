@@ -163,6 +163,33 @@ TEST_P(OddEffects, LandWhenTheyAreWanted) {
               0.01 * falls_for * falls_for + 1e-3);
 }
 
+// Source: free fall and the thin lens: it lands at sqrt(2 g h), and goes that fast for as long as the shutter is
+// open, at the image's scale where it lands.
+TEST_P(OddEffects, SmearNoMoreThanIsAllowed) {
+  Json& fall = effect(berry);
+  const Json stands = doc_["shots"][0]["products"][0]["place"];
+  fall["place"] = {stands[0].get<double>() + 0.2, 0.5, stands[2]};
+  const double allowed = between(5.0, 60.0);
+  const auto answers = solved(doc_, "height", {"smear=" + std::to_string(allowed)});
+  ASSERT_TRUE(answers) << answers.error().text();
+  EXPECT_TRUE(answers->list.size() || !answers->impossible.empty());
+  for (const SolveAnswer& one : answers->list) {
+    const Project p = ProjectReader().read(one.after);
+    const Shot& shot = *p.shots[0];
+    const double high = shot.effects[0].place.y - 0.01,
+                 lands = fall["at"].get<double>() + std::sqrt(2 * high / standard_gravity);
+    const CameraPose pose = camera_at(shot, lands);
+    const Vec3 low{shot.effects[0].place.x, 0.01, shot.effects[0].place.z};
+    const auto a = image_of(pose, low),
+               b = image_of(pose,
+                            low - Vec3{0, std::sqrt(2 * standard_gravity * high) * shot.camera->shutter_time, 0});
+    ASSERT_TRUE(a && b);
+    const double px = std::hypot(a->x - b->x, a->y - b->y) / shot_optics(p, shot).pitch;
+    EXPECT_LE(px, allowed * 1.001) << one.title;
+    EXPECT_GT(px, 0.9 * allowed) << one.title;
+  }
+}
+
 // Source: the balance of volume; Engel 1966, Pumphrey & Elmore 1990 (value from memory) of the crown.
 TEST_P(OddEffects, FlowAndSplashAsAsked) {
   doc_["products"].push_back(glass_);

@@ -181,10 +181,9 @@ Expected<EffectOutcome> splashed(const EffectAsked& ask) {
 
   out.bodies.push_back(crown_sheet(*hit, {ask.place.x, surface, ask.place.z}, room_across, contact, diameter));
   out.bodies.push_back(jet_of(*hit, {ask.place.x, surface, ask.place.z}, room_across, contact));
-  // Seen where it goes in near the vessel's axis: the surface dips about that.
-  if (aside < 0.3 * hit->cavity_radius)
-    out.cavity = [contact, widest = std::min(hit->cavity_radius, 0.9 * room_across),
-                  open = hit->open_time](double t) { return widest * opened(t - contact, open); };
+  out.cavity = [contact, widest = std::min(hit->cavity_radius, 0.9 * room_across),
+                open = hit->open_time](double t) { return widest * opened(t - contact, open); };
+  if (aside >= 0.3 * hit->cavity_radius) out.cavity_at = Vec3{ask.place.x, surface, ask.place.z};
   const auto farthest =
       crown_drops(ask, *hit, {ask.place.x, surface, ask.place.z}, room_across, contact, out.bodies);
   if (!farthest) return tl::unexpected(farthest.error());
@@ -252,8 +251,8 @@ void thrown_drops(const EffectAsked& ask, double ground, std::vector<EffectBody>
                  leaves = ask.at + later * behind,
                  rises = radians(std::clamp(up + aside_deg * (2.0 * drawn() - 1.0), -90.0, 90.0));
     const Vec3 along = turned({0, 0, 1}, ask["bearing_deg"] + aside_deg * (2.0 * drawn() - 1.0));
-    const Vec3 from =
-        ask.place + turned({0, 0, 1}, 360.0 * drawn()) * (0.4 * ask["diameter"] * std::sqrt(drawn()));
+    const double round = 360.0 * drawn(), out = 0.4 * ask["diameter"] * std::sqrt(drawn());
+    const Vec3 from = ask.place + turned({0, 0, 1}, round) * out;
     const auto way =
         std::make_shared<const Flown>(Flight3{{from.x, std::max(from.y, ground + across), from.z},
                                               (along * std::cos(rises) + Vec3{0, std::sin(rises), 0}) * speed,
@@ -281,7 +280,8 @@ EffectBody tumbling(const EffectAsked& ask) {
   RigidPiece piece;
   piece.hull = ask.thing->hull, piece.half = ask.thing->half, piece.place = ask.place;
   piece.velocity = (along * std::cos(up) + Vec3{0, std::sin(up), 0}) * ask["speed"];
-  piece.spin = cross(Vec3{0, 1, 0}, along) * (2.0 * pi * 2.0 * drawn()) + Vec3{0, 2.0 * drawn() - 1.0, 0};
+  const double tumbles = 2.0 * pi * 2.0 * drawn(), turns = 2.0 * drawn() - 1.0;
+  piece.spin = cross(Vec3{0, 1, 0}, along) * tumbles + Vec3{0, turns, 0};
   piece.terminal_speed = ask["terminal_speed"];
   piece.restitution = ask["restitution"];
   scene.pieces.push_back(piece);

@@ -184,6 +184,7 @@ const std::vector<EffectKind>& effect_kinds() {
         {"contact_angle_deg", "Stands at", "degrees", {0.0, 90.0, true, false}, 60.0},
         {"glycerin_fraction", "Glycerin", "share", share, 0.0},
         {"temperature_c", "Room", "°C", {0.0, 60.0}, 22.0},
+        {"glass_c", "Glass", "°C", temperatures, 22.0},
         {"humidity", "Humidity", "share", {0.0, 1.0, true, true}, 0.5},
         {"slope_deg", "Slope", "degrees", {0.0, 90.0, true, false}, 90.0},
         {"advancing_deg", "Advancing angle", "degrees", {0.0, 180.0, true, true}, 60.0},

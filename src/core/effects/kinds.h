@@ -175,6 +175,7 @@ struct EffectOutcome {
   std::function<double(double)> poured{};                 ///< volume that a vessel has taken by a set second
   std::function<double(double)> foam{};                   ///< volume of the head on it at a set second
   std::function<double(double)> cavity{};  ///< radius of the half ball that stands open in its surface
+  std::optional<Vec3> cavity_at{};         ///< its middle; none: on the vessel's axis
   std::optional<int> into{};               ///< number of the vessel that takes it
   std::optional<double> spare{};           ///< volume: room left at the fullest; negative where it runs over
   std::optional<double> life{};            ///< how long it stays good from `ready` on, seconds

@@ -65,6 +65,13 @@ Expected<EffectOutcome> misted(const EffectAsked& ask) {
     out.numbers.push_back({"warming", "K", warmer, "±40 %"});
     out.notes.push_back(said("The lamps warm them by {:.0f} K, and they dry sooner.", warmer));
   }
+  if (const auto air = steam({ask["glass_c"], ask["temperature_c"], ask["humidity"]}); air && air->condenses) {
+    out.numbers.push_back({"dew_point_c", "°C", air->dew_point_c});
+    out.notes.push_back(said(
+        "The glass is {:.0f} K under the dew point: it mists by itself, from the coldest place on, and goes on "
+        "doing so until it is warm.",
+        air->dew_point_c - ask["glass_c"]));
+  }
   if (across > held->contact_diameter)
     out.notes.push_back(said("Drops of {:.1f} mm run: this slope holds up to {:.1f} mm.", across * 1e3,
                              held->contact_diameter * 1e3));

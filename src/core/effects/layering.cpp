@@ -70,11 +70,12 @@ Expected<EffectOutcome> layered(const EffectAsked& ask) {
   for (std::size_t i = 0; i < heights.size(); ++i) {
     const double lies = lies_under(ask, ask.place.x, ask.place.z) + (static_cast<double>(i) + 0.5) * thick,
                  from = ask.at + laid->offsets[i];
+    const double round = 360.0 * drawn(), share_of_kick = drawn();
     Layer layer{from,
                 from,
                 std::make_shared<const Flown>(
                     Flight3{{ask.place.x, lies + heights[i], ask.place.z}, {}, speeds[i], lies, 0.0}),
-                turned({0, 0, 1}, 360.0 * drawn()) * drawn(),
+                turned({0, 0, 1}, round) * share_of_kick,
                 {ask["mass"], ask["stiffness"], laid->speeds[i]}};
     layer.lands = from + layer.way->rests();
     longest_fall = std::max(longest_fall, layer.way->rests());

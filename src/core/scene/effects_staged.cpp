@@ -226,7 +226,7 @@ std::optional<Product> filled_by(const ToldEffects& effects, const Product& prod
   for (const ToldEffect& told : effects)
     if (told.outcome && told.outcome->poured && told.outcome->into == static_cast<int>(thing)) {
       volume += told.outcome->poured(t);
-      if (told.outcome->cavity) cavity = std::max(cavity, told.outcome->cavity(t));
+      if (told.outcome->cavity && !told.outcome->cavity_at) cavity = std::max(cavity, told.outcome->cavity(t));
       if (told.outcome->foam) foam += told.outcome->foam(t);
       material = effect_material(*told.effect, *told.outcome, true);
     }

@@ -180,13 +180,18 @@ class Columns {
   /// The wall's normal on the piece of the path that begins at `i`.
   [[nodiscard]] Vec3 wall_normal(std::size_t i, const Vec3& p) const;
   void climb(const Vec3& level);
+  /// Rings of the lid from the wall inward: 2 at the wall, from 1 on within a dent by its slope, 0 in the middle.
+  [[nodiscard]] std::vector<double> lid_rings() const;
+  /// How far out such a ring is toward a wall so far from the middle, 0 to 1.
+  [[nodiscard]] double ring_out(double ring, double far) const;
   std::uint32_t ring(Mesh& mesh, const std::function<Corner(std::size_t)>& at) const;
   void join(Mesh& mesh, std::uint32_t low, std::uint32_t high) const;
 
   LiquidSurface surface_;
   double swell_;  // a polygon in a circle's place has the circle's area
   std::size_t round_;
-  Vec3 root_{};  // where the line stands on the floor
+  Vec3 root_{};             // where the line stands on the floor
+  double dent_deep_ = 1.0;  // as deep as the liquid lets it be, of a half ball
   std::vector<ProfilePoint> path_;
   std::vector<std::vector<Vec3>> columns_;
 };
@@ -198,7 +203,10 @@ Columns::Columns(const std::vector<ProfilePoint>& side, const LiquidSurface& sur
   if (side.size() < 2 || surface.up.y < 1e-3) return;
   const double floor = side.front().height;
   root_ = {0, floor, 0};
-  if (const double dry = over(root_); dry > -1e-5) {  // it stands about what is wet of the floor
+  if (surface.dent_radius > 0.0) {
+    root_ = {surface.dent.x, floor, surface.dent.z};
+    dent_deep_ = std::min(1.0, 0.9 * (surface.height - floor) / surface.dent_radius);
+  } else if (const double dry = over(root_); dry > -1e-5) {  // it stands about what is wet of the floor
     double edge = 0.0;
     for (const ProfilePoint& p : side)
       if (p.height < floor + 1e-6) edge = std::max(edge, p.radius);
@@ -215,9 +223,14 @@ Columns::Columns(const std::vector<ProfilePoint>& side, const LiquidSurface& sur
 }
 
 double Columns::wave(const Vec3& p) const {
+  double dent = 0.0;
+  if (const double r = surface_.dent_radius; r > 0.0) {
+    const double x = p.x - surface_.dent.x, z = p.z - surface_.dent.z;
+    dent = dent_deep_ * std::sqrt(std::max(0.0, r * r - x * x - z * z));
+  }
   const double out = std::hypot(p.x, p.z);
-  if (out < 1e-9 || surface_.radius <= 0.0) return 0.0;
-  return sloshing_form(out / surface_.radius) * (surface_.wave.x * p.x + surface_.wave.z * p.z) / out;
+  if (out < 1e-9 || surface_.radius <= 0.0) return -dent;
+  return -dent + sloshing_form(out / surface_.radius) * (surface_.wave.x * p.x + surface_.wave.z * p.z) / out;
 }
 
 Vec3 Columns::lid(const Vec3& p) const {
@@ -258,6 +271,20 @@ void Columns::climb(const Vec3& level) {
   }
 }
 
+std::vector<double> Columns::lid_rings() const {
+  const int waves = length(surface_.wave) > 0.0 ? 12 : 1, dents = surface_.dent_radius > 0.0 ? 10 : 0;
+  std::vector<double> rings;
+  for (int k = 0; k <= waves; ++k) rings.push_back(2.0 - static_cast<double>(k) / waves * (dents > 0 ? 1.0 : 2.0));
+  for (int k = 1; k <= dents; ++k) rings.push_back(1.0 - static_cast<double>(k) / dents);
+  return rings;
+}
+
+double Columns::ring_out(double ring, double far) const {
+  if (surface_.dent_radius <= 0.0 || far < 1e-9) return 0.5 * ring;
+  const double brim = std::min(1.0, surface_.dent_radius / far);
+  return ring >= 1.0 ? brim + (1.0 - brim) * (ring - 1.0) : brim * std::sin(0.5 * pi * ring);
+}
+
 std::uint32_t Columns::ring(Mesh& mesh, const std::function<Corner(std::size_t)>& at) const {
   const auto first = static_cast<std::uint32_t>(mesh.positions.front().size());
   for (std::size_t s = 0; s <= round_; ++s) {
@@ -289,11 +316,13 @@ void Columns::add_to(Mesh& mesh) const {
     const std::uint32_t low = edge(i, i == 0 ? 0 : i - 1);
     join(mesh, low, edge(i + 1, std::min(i + 1, path_.size() - 2)));
   }
-  const int rings = length(surface_.wave) > 0.0 ? 12 : 1;
   std::uint32_t outer = 0;
-  for (int k = 0; k <= rings; ++k) {
+  const std::vector<double> rings = lid_rings();
+  for (std::size_t k = 0; k < rings.size(); ++k) {
     const std::uint32_t inner = ring(mesh, [&](std::size_t s) {
-      const Vec3 edge = columns_[s].back(), p = edge + (root_ - edge) * (static_cast<double>(k) / rings);
+      const Vec3 edge = columns_[s].back();
+      const double far = std::hypot(edge.x - root_.x, edge.z - root_.z);
+      const Vec3 p = edge + (root_ - edge) * (1.0 - ring_out(rings[k], far));
       return Corner{k == 0 ? edge : lid(p), lid_normal(p)};
     });
     if (k > 0) join(mesh, outer, inner);

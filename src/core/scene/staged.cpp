@@ -372,14 +372,15 @@ class ShownProduct {
       : project_(project), shot_(shot), thing_(k), effects_(effects), full_(product) {
     if (auto filled = filled_by(effects, product, k, middle)) full_ = *std::move(filled);
     if (auto misted = misted_by(project, shot, effects, full_, k, middle)) full_ = *std::move(misted);
-    surface_ = liquid_surface(project, shot, k, effects, full_, middle);
+    surface_ = surface_at(middle);
   }
   [[nodiscard]] std::vector<Mesh> meshes(std::vector<Medium>& media, int segments) const {
     return product_meshes(surface_ ? with_surface(full_, *surface_) : full_, media, segments);
   }
   /// Whether a liquid's form changes while its vessel stands.
   [[nodiscard]] bool heaves(const Mesh& mesh) const {
-    return surface_ && mesh.material.kind == MaterialKind::liquid && length(surface_->wave) > 0.0;
+    return surface_ && mesh.material.kind == MaterialKind::liquid &&
+           (length(surface_->wave) > 0.0 || surface_->dent_radius > 0.0);
   }
   /// A liquid's form at each of these moments; nothing where it keeps its own, or has other corners at one.
   [[nodiscard]] std::vector<std::vector<Vec3f>> forms(const Mesh& mesh, std::size_t index,
@@ -387,7 +388,7 @@ class ShownProduct {
     std::vector<std::vector<Vec3f>> list;
     if (!surface_ || mesh.material.kind != MaterialKind::liquid || moments.size() < 2) return list;
     for (const double t : moments) {
-      const auto then = liquid_surface(project_, shot_, thing_, effects_, full_, t);
+      const auto then = surface_at(t);
       std::vector<Medium> same;
       auto all = product_meshes(then ? with_surface(full_, *then) : full_, same, segments);
       if (index >= all.size() || all[index].positions.front().size() != mesh.positions.front().size()) return {};
@@ -397,6 +398,21 @@ class ShownProduct {
   }
 
  private:
+  /// Level, heaving, or with what a splash opens in it aside of its axis.
+  [[nodiscard]] std::optional<LiquidSurface> surface_at(double t) const {
+    auto surface = liquid_surface(project_, shot_, thing_, effects_, full_, t);
+    for (const ToldEffect& told : effects_) {
+      const auto& outcome = told.outcome;
+      if (!outcome || !outcome->cavity_at || outcome->into != static_cast<int>(thing_)) continue;
+      const double radius = outcome->cavity(t);
+      if (radius < 1e-4) continue;
+      if (!surface) surface = LiquidSurface{{0, 1, 0}, liquid_level(full_)};
+      surface->dent = product_at(project_, shot_, shot_.products[thing_], t).own(*outcome->cavity_at);
+      surface->dent_radius = radius;
+    }
+    return surface;
+  }
+
   const Project& project_;
   const Shot& shot_;
   std::size_t thing_;

@@ -122,6 +122,24 @@ Expected<void> asked_rightly(const SolveRequest& request, const Effect& effect) 
   return {};
 }
 
+/// Recorded pixels over which it smears as it lands, by the speed that it has then, straight down, at the place
+/// where it is seen then; nothing of what has none.
+std::optional<double> landing_smear(const Bench& b, const Effect& effect, const EffectOutcome& outcome) {
+  const auto speed = outcome.number("landing_speed") ? outcome.number("landing_speed") : outcome.number("speed");
+  const EffectEvent* main = outcome.main_event();
+  if (!speed || !main || !b.shot.camera) return std::nullopt;
+  Vec3 place = effect.place;
+  for (const EffectBody& body : outcome.bodies)
+    if (const auto there = body.at(main->at, main->at); !there.empty() && body.form != EffectForm::turned) {
+      place = body.form == EffectForm::thread ? there.front().spine.back().first : there.front().place;
+      break;
+    }
+  const CameraPose pose = camera_at(b.shot, main->at);
+  const auto from = image_of(pose, place), to = image_of(pose, place - Vec3{0, *speed * b.camera.shutter_time, 0});
+  if (!from || !to) return std::nullopt;
+  return std::hypot(to->x - from->x, to->y - from->y) / b.optics.pitch;
+}
+
 }  // namespace
 
 std::vector<SolverKind> solver_kinds_of(const Effect& effect) {
@@ -166,7 +184,7 @@ Expected<Proposals> solve_height(const Bench& b, const SolveRequest& request) {
     moved.place.y = y;
     return outcome_of(b.project, b.shot, moved);
   };
-  const double crown = request.number("crown", 0.0);
+  const double crown = request.number("crown", 0.0), smear = request.number("smear", 0.0);
   const bool whole = request.number("whole", 0.0) > 0.0;
   if (const auto right = asked_rightly(request, effect); !right) return tl::unexpected(right.error());
   const auto off = [&](double y) -> std::optional<double> {
@@ -180,18 +198,23 @@ Expected<Proposals> solve_height(const Bench& b, const SolveRequest& request) {
       const auto holds = outcome->number("whole_for"), drop = outcome->number("drop");
       return holds && drop ? std::optional(*drop - 0.98 * *holds) : std::nullopt;
     }
+    if (smear > 0.0) {
+      const auto px = landing_smear(b, effect, *outcome);
+      return px ? std::optional(*px - 0.99 * smear) : std::nullopt;
+    }
     const EffectEvent* e = outcome->event(asked->event);
     return e ? std::optional(b.shot.clock.screen_at(e->at) - asked->wanted) : std::nullopt;
   };
+  const bool timed = crown <= 0.0 && !whole && smear <= 0.0;
   Proposals out;
   for (const double y : noughts(0.005, 3.0, false, off)) {
     const Vec3 place{effect.place.x, rounded(y, 5), effect.place.z};
     Proposal one{said("Let {} go from {} up", effect_name(effect), b.len(place.y)),
                  {{path_of(b, *asked, "place"), point(place)}},
                  in_time(*asked)};
-    if (crown <= 0.0 && !whole) one.changes = with_need(b, *asked, request, std::move(one.changes));
-    if (crown > 0.0 || whole)
-      one.fault = [index = asked->index, crown](const Bench& then) -> std::string {
+    if (timed) one.changes = with_need(b, *asked, request, std::move(one.changes));
+    if (!timed)
+      one.fault = [index = asked->index, crown, smear](const Bench& then) -> std::string {
         const auto outcome = outcome_of(then.project, then.shot, then.shot.effects[index]);
         if (!outcome) return outcome.error().text();
         if (crown > 0.0) {
@@ -200,14 +223,19 @@ Expected<Proposals> solve_height(const Bench& b, const SolveRequest& request) {
                      ? std::string()
                      : said("its crown would be {} m high", number_text(high, 3));
         }
+        if (smear > 0.0) {
+          const double px = landing_smear(then, then.shot.effects[index], *outcome).value_or(1e9);
+          return px <= smear ? std::string() : said("it would smear over {} px", number_text(px, 3));
+        }
         return outcome->event("breaks") ? said("it would break up on the way") : std::string();
       };
     out.list.push_back(std::move(one));
   }
   if (out.list.empty())
     out.impossible =
-        crown > 0.0 ? said("no height up to 3 m gives a crown of that size")
-        : whole     ? said("the stream stays whole from every height up to 3 m, or from none")
+        crown > 0.0   ? said("no height up to 3 m gives a crown of that size")
+        : smear > 0.0 ? said("from every height up to 3 m it smears more, or from none")
+        : whole       ? said("the stream stays whole from every height up to 3 m, or from none")
                 : said("from no height up to 3 m does \"{}\" come then: let it go sooner or later", asked->event);
   return out;
 }

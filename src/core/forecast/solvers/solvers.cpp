@@ -94,11 +94,11 @@ const std::vector<Row>& rows() {
        solve_release},
       {{"height",
         "From how high",
-        "an effect is let go from so high that its moment comes when it is wanted, or its crown is so high, or "
-        "its "
-        "stream stays whole",
+        "an effect is let go from so high that its moment comes when it is wanted, its crown is so high, it "
+        "smears no more as it lands, or its stream stays whole",
         {{"at", "Comes at", "s on screen", moments},
          {"crown", "Crown", "m", {0.001, 1.0}},
+         {"smear", "Smears at most", "px", {0.1, 1e4}},
          {"whole", "Whole until it lands", "1: yes", {0.0, 1.0, false, false, true}}},
         false,
         true},

@@ -78,6 +78,8 @@ struct LiquidSurface {
   double height = 0;  ///< of the level over the product's foot, along `up`
   Vec3 wave{};        ///< how much higher it stands at the wall on that side, level
   double radius = 0;  ///< of the wall there
+  Vec3 dent{};        ///< over which place a half ball is open in it
+  double dent_radius = 0;
 };
 struct Part {
   std::string id;
@@ -352,8 +354,8 @@ struct Effect {
   std::string id, name, kind;
   double at = 0;  ///< set second at which it is let go, or ready
   Vec3 place;
-  std::string liquid;                                   ///< by name, for what is not measured of it
-  std::string product;                                  ///< whose form what falls or is thrown has; none: a plain one
+  std::string liquid;   ///< by name, for what is not measured of it
+  std::string product;  ///< whose form what falls or is thrown has; none: a plain one
   std::map<std::string, std::vector<double>> measures;  ///< those given, by key
   std::optional<Material> material;                     ///< left out: the liquid's, or a plain one
   std::optional<EffectNeed> needs;
