@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "cinnabar/scene/effects_staged.h"
+#include "cinnabar/scene/form.h"
 #include "cinnabar/scene/liquid_surface.h"
 #include "cinnabar/scene/mesh_parts.h"
 
