@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include "cinnabar/color/white.h"
 #include "cinnabar/render/meter.h"
 #include "staging.h"
 
