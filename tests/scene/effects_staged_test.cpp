@@ -473,6 +473,28 @@ TEST(EffectsStaged, ThingsThatFallHaveTheFormOfTheirProduct) {
   EXPECT_FALSE(validate(*Document::from_json(doc)).empty());
 }
 
+// Source: printed of `strobe`: 245 a minute, five marks, 25 a second on a timeline of 24: -52.8 on screen.
+TEST(EffectsStaged, WhatSpinsIsToldAsTheCameraSeesIt) {
+  Json doc = with_effect({{"id", "s"}, {"kind", "spin"}, {"at", 0.1}, {"place", {0, 0.3, 0}}, {"marks", 5}});
+  const auto told = [](const Json& of) {
+    const Project p = worlds::read(of);
+    return *outcome_of(p, *p.shots[0], p.shots[0]->effects[0]);
+  };
+  const double rpm = *told(doc).number("rpm");
+  // The pull that comes to 245 a minute: turns go as the speed's square.
+  doc["shots"][0]["effects"][0]["pull"] = 0.6 * std::pow(245.0 / rpm, 2);
+  const EffectOutcome out = told(doc);
+  ASSERT_NEAR(*out.number("rpm"), 245.0, 0.01);
+  const Project p = worlds::read(doc);
+  const double rate = shot_optics(p, *p.shots[0]).rate, a_frame = 6 * 245.0 / rate,
+               seen = std::remainder(a_frame, 72.0);
+  EXPECT_NEAR(*out.number("seen_rpm"), seen / 6 * rate * p.timeline_rate / rate, 0.01);
+  doc["shots"][0]["camera"]["shutter_time"] = 0.9 / rate;
+  const auto blurred = told(doc).notes;
+  EXPECT_TRUE(
+      std::ranges::any_of(blurred, [](const std::string& n) { return n.find("run into one another") != n.npos; }));
+}
+
 // Only own behaviour is held here.
 TEST(BegunEffect, IsValidAndCanBeWorkedOut) {
   for (const double filled : {0.03, 0.0, -1.0}) {

@@ -7,6 +7,7 @@
 
 #include "cinnabar/base/words.h"
 #include "cinnabar/effects/pours.h"
+#include "cinnabar/motion/camera_moves.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/mesh_parts.h"
 
@@ -155,6 +156,27 @@ std::string effect_name(const Effect& effect) {
 
 namespace {
 
+/// How what spins looks to the camera at its fastest: from frame to frame, and in one.
+void seen_turning(const Project& project, const Shot& shot, const EffectAsked& ask, EffectOutcome& outcome) {
+  const auto rpm = outcome.number("rpm");
+  const auto marks = ask.measures.find("marks");
+  if (!rpm || marks == ask.measures.end()) return;
+  const double round = marks->second.front(), rate = shot_optics(project, shot).rate;
+  const auto seen = strobe({*rpm, round, rate, project.timeline_rate});
+  if (!seen) return;
+  outcome.numbers.push_back({"seen_rpm", "", seen->screen_rpm, "on screen, at its fastest; below 0: backward"});
+  if (std::abs(seen->apparent_degrees - seen->degrees_per_frame) > 1e-6)
+    outcome.notes.push_back(
+        seen->apparent_degrees < 0.0
+            ? said("At its fastest it seems to turn backward: another rate, or other marks.")
+            : said("At its fastest it seems slower than it is: it comes round by {:.0f} degrees a frame.",
+                   seen->degrees_per_frame));
+  if (6.0 * *rpm * shot.camera->shutter_time > 180.0 / round)
+    outcome.notes.push_back(
+        said("Its marks run into one another: it turns {:.0f} degrees while the shutter is open.",
+             6.0 * *rpm * shot.camera->shutter_time));
+}
+
 /// What a product is as a thing that falls: the points of it that lie farthest out in so many directions. Nothing
 /// of one without a body.
 std::optional<EffectThing> thing_of(const Product& product) {
@@ -196,7 +218,9 @@ Expected<EffectOutcome> outcome_of(const Project& project, const Shot& shot, con
     ask.thing = product ? thing_of(*product) : std::nullopt;
     if (!ask.thing) return fail("product", "has no form yet", "give it parts on the Brief, or leave it out");
   }
-  return kind->outcome(ask);
+  auto outcome = kind->outcome(ask);
+  if (outcome && shot.camera) seen_turning(project, shot, ask, *outcome);
+  return outcome;
 }
 
 std::optional<double> measure_of(const Effect& effect, const std::string& key) {

@@ -265,7 +265,8 @@ void EffectsPanel::tell() {
       numbers << told_name(n.name) + " " + withUnit(n.value, n.unit, session_->units()) +
                      (n.tell.empty() ? QString() : " (" + q(n.tell) + ")");
     for (const std::string& plate : told->outcome->plates) plates << q(plate);
-    lines << moments.join(" \u00B7 ") << numbers.join(" \u00B7 ");
+    lines << moments.join(" \u00B7 ");
+    if (!numbers.isEmpty()) lines << numbers.join(" \u00B7 ");
     for (const std::string& note : told->outcome->notes) lines << q(note);
     if (!plates.isEmpty()) lines << tr("Plates: %1").arg(plates.join(", "));
     const EffectSteps steps = steps_of(*e, *told->outcome);
