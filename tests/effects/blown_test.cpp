@@ -4,21 +4,13 @@
 
 #include <cmath>
 
+#include "asked_kinds.h"
 #include "cinnabar/effects/air.h"
-#include "cinnabar/effects/kinds.h"
 #include "cinnabar/effects/puff.h"
 
 namespace cinnabar {
 namespace {
 
-using Measures = std::map<std::string, std::vector<double>>;
-Expected<EffectOutcome> out_of(const std::string& id, const Measures& given, const Vec3& place,
-                               const EffectPlace& about = {}, double at = 1.0, std::uint64_t seed = 1) {
-  const EffectKind& kind = *effect_kind(id);
-  auto measures = measures_of(kind, given, "");
-  if (!measures) return tl::unexpected(measures.error());
-  return kind.outcome({std::move(*measures), place, at, seed, about});
-}
 /// Volume of the balls that an outcome shows at a moment.
 double balls_at(const EffectOutcome& out, double t) {
   double sum = 0;
@@ -55,7 +47,7 @@ TEST(Powder, HangsInTheAirWithAllOfItsMass) {
   const Measures given{
       {"mass", {0.02}}, {"diameter", {2e-5}}, {"density", {1000}}, {"speed", {3}}, {"angle_deg", {70}}};
   for (const double high : {0.05, 2.0}) {
-    const auto out = out_of("powder", given, {0.4, high, -0.3});
+    const auto out = of("powder", given, {0.4, high, -0.3});
     ASSERT_TRUE(out) << out.error().text();
     EXPECT_NEAR(*out->number("fall_speed"), 0.012, 0.0005);
     for (const double t : {1.05, 1.6}) {
@@ -78,7 +70,7 @@ TEST(Powder, HangsInTheAirWithAllOfItsMass) {
     EXPECT_FALSE(out->cloud(1.0 + 40.0 * *out->life)) << "gone";
     EXPECT_EQ(out->perils, std::vector<Peril>{Peril::powder});
   }
-  EXPECT_EQ(out_of("powder", given, {0, -0.1, 0}).error().place, "place");
+  EXPECT_EQ(of("powder", given, {0, -0.1, 0}).error().place, "place");
 }
 
 // Own behaviour: what is thrown higher hangs longer and wider; more air changes end it sooner; any numbers of its
@@ -86,14 +78,14 @@ TEST(Powder, HangsInTheAirWithAllOfItsMass) {
 TEST(Powder, AnswersToItsMeasures) {
   const auto life = [](Measures given) {
     given.try_emplace("diameter", std::vector{1e-5});
-    return *out_of("powder", given, {0, 1, 0})->life;
+    return *of("powder", given, {0, 1, 0})->life;
   };
   EXPECT_GT(life({{"mass", {0.05}}}), life({{"mass", {0.005}}}));
   EXPECT_GT(life({}), 1.2 * life({{"air_changes", {60}}}));
   EXPECT_GT(life({}), life({{"diameter", {2e-4}}}));
   for (const EffectMeasure& m : effect_kind("powder")->measures)
     for (const double end : {m.range.low, m.range.high}) {
-      const auto out = out_of("powder", {{m.key, {end}}}, {0, 0.5, 0});
+      const auto out = of("powder", {{m.key, {end}}}, {0, 0.5, 0});
       if (out)
         for (const EffectNumber& n : out->numbers) EXPECT_TRUE(std::isfinite(n.value)) << m.key << " " << n.name;
       else
@@ -113,7 +105,7 @@ EffectPlace bottle(double level) {
 // (Subagyo et al. 2003, value from memory).
 TEST(Blown, DentsByTheJetsPressureAndTearsOffDrops) {
   const Measures soft{{"speed", {4.0}}};
-  const auto dents = out_of("blow", soft, {0.2, 0.27, 0.1}, bottle(0.17));
+  const auto dents = of("blow", soft, {0.2, 0.27, 0.1}, bottle(0.17));
   ASSERT_TRUE(dents) << dents.error().text();
   const double centre = 6.2 * 4.0 * 0.002 / 0.1;
   EXPECT_NEAR(*dents->number("centre_speed"), centre, 1e-3);
@@ -122,7 +114,7 @@ TEST(Blown, DentsByTheJetsPressureAndTearsOffDrops) {
   EXPECT_EQ(*dents->number("thrown"), 0.0);
   EXPECT_TRUE(dents->bodies.empty());
   ASSERT_FALSE(dents->notes.empty());
-  const auto sprays = out_of("blow", {{"speed", {100}}}, {0.2, 0.21, 0.1}, bottle(0.19));
+  const auto sprays = of("blow", {{"speed", {100}}}, {0.2, 0.21, 0.1}, bottle(0.19));
   ASSERT_TRUE(sprays) << sprays.error().text();
   EXPECT_GT(*sprays->number("blowing_number"), 1.0);
   EXPECT_GT(*sprays->number("thrown"), 0.0);
@@ -133,17 +125,17 @@ TEST(Blown, DentsByTheJetsPressureAndTearsOffDrops) {
     EXPECT_GE(event.at, last) << event.name;
     last = event.at;
   }
-  const auto deep = out_of("blow", {{"speed", {100}}}, {0.2, 0.21, 0.1}, bottle(0.03));
+  const auto deep = of("blow", {{"speed", {100}}}, {0.2, 0.21, 0.1}, bottle(0.03));
   ASSERT_TRUE(deep);
   EXPECT_EQ(*deep->number("thrown"), 0.0) << "too far down to come out";
 }
 
 // Own behaviour: what cannot be says which measure and how it is mended.
 TEST(Blown, SaysWhatStandsAgainstIt) {
-  EXPECT_EQ(out_of("blow", {}, {1, 0.3, 0}, bottle(0.1)).error().place, "place");
-  EXPECT_EQ(out_of("blow", {}, {0.2, 0.05, 0.1}, bottle(0.1)).error().place, "place");
-  EXPECT_EQ(out_of("blow", {}, {0.2, 0.3, 0.1}, bottle(0.0)).error().place, "place");
-  EXPECT_EQ(out_of("blow", {{"nozzle_diameter", {0.03}}}, {0.2, 0.3, 0.1}, bottle(0.1)).error().place,
+  EXPECT_EQ(of("blow", {}, {1, 0.3, 0}, bottle(0.1)).error().place, "place");
+  EXPECT_EQ(of("blow", {}, {0.2, 0.05, 0.1}, bottle(0.1)).error().place, "place");
+  EXPECT_EQ(of("blow", {}, {0.2, 0.3, 0.1}, bottle(0.0)).error().place, "place");
+  EXPECT_EQ(of("blow", {{"nozzle_diameter", {0.03}}}, {0.2, 0.3, 0.1}, bottle(0.1)).error().place,
             "nozzle_diameter");
 }
 
@@ -151,8 +143,7 @@ TEST(Blown, SaysWhatStandsAgainstIt) {
 // then.
 TEST(ThrownLiquid, IsAllThere) {
   for (const double volume : {2e-5, 2e-4}) {
-    const auto out =
-        out_of("throw", {{"volume", {volume}}, {"diameter", {0.06}}, {"speed", {2.5}}}, {0.3, 0.9, 0.2});
+    const auto out = of("throw", {{"volume", {volume}}, {"diameter", {0.06}}, {"speed", {2.5}}}, {0.3, 0.9, 0.2});
     ASSERT_TRUE(out) << out.error().text();
     EXPECT_NEAR(balls_at(*out, 1.2), volume, 1e-9);
     EXPECT_NEAR(balls_at(*out, 9.0), volume, 1e-9);
@@ -166,7 +157,7 @@ TEST(ThrownLiquid, IsAllThere) {
 // Own behaviour: several throws are drawn one by one and shown together; a recording of each, and one clean.
 TEST(Throws, AreLaidOverOneAnother) {
   const Measures given{{"pieces", {5}}, {"throws", {3}}};
-  const auto all = out_of("pieces", given, {0, 0.4, 0});
+  const auto all = of("pieces", given, {0, 0.4, 0});
   ASSERT_TRUE(all) << all.error().text();
   std::vector<Vec3> places;
   for (const EffectBody& body : all->bodies)
@@ -175,7 +166,7 @@ TEST(Throws, AreLaidOverOneAnother) {
   for (std::size_t i = 0; i < places.size(); ++i)
     for (std::size_t k = 0; k < i; ++k) EXPECT_GT(length(places[i] - places[k]), 1e-6);
   EXPECT_EQ(all->plates.size(), 4u);
-  const auto one = out_of("pieces", {{"pieces", {5}}}, {0, 0.4, 0});
+  const auto one = of("pieces", {{"pieces", {5}}}, {0, 0.4, 0});
   EXPECT_LE(all->event("lands")->at, one->event("lands")->at);
   EXPECT_GE(all->event("settles")->at, one->event("settles")->at);
   EXPECT_TRUE(one->plates.empty());

@@ -6,6 +6,7 @@
 
 #include <cmath>
 
+#include "asked_kinds.h"
 #include "cinnabar/effects/air.h"
 #include "cinnabar/effects/flights.h"
 #include "cinnabar/effects/flown.h"
@@ -14,14 +15,6 @@
 namespace cinnabar {
 namespace {
 
-using Measures = std::map<std::string, std::vector<double>>;
-Expected<EffectOutcome> of(const std::string& id, const Measures& given, const Vec3& place,
-                           const EffectPlace& about = {}, double at = 1.0, std::uint64_t seed = 1) {
-  const EffectKind& kind = *effect_kind(id);
-  auto measures = measures_of(kind, given, "");
-  if (!measures) return tl::unexpected(measures.error());
-  return kind.outcome({std::move(*measures), place, at, seed, about});
-}
 double when(const EffectOutcome& out, const std::string& event) {
   EXPECT_TRUE(out.event(event)) << event;
   return out.event(event) ? out.event(event)->at : -1.0;

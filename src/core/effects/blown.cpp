@@ -158,8 +158,7 @@ Expected<EffectOutcome> blown(const EffectAsked& ask) {
   Drawn drawn(ask.seed);
   double settles = 0.0, farthest = 0.0, highest = 0.0;
   for (int i = 0; i < count; ++i) {
-    double size = 0.0;
-    for (int k = 0; k < 4; ++k) size -= std::log(1.0 - drawn()) * mean / 4.0;
+    const double size = mean * torn_size(drawn);
     const double from = ask.at + ask["lasting"] * drawn(), speed = leaves * (0.7 + 0.3 * drawn()),
                  rises = radians(90.0 - 25.0 * drawn());
     const Vec3 outward = turned({0, 0, 1}, 360.0 * drawn());
@@ -171,11 +170,7 @@ Expected<EffectOutcome> blown(const EffectAsked& ask) {
     settles = std::max(settles, from + way->rests());
     highest = std::max(highest, from + way->highest_at());
     farthest = std::max(farthest, std::hypot(way->end().x - mouth.x, way->end().z - mouth.z));
-    out.bodies.push_back({EffectForm::ball, Vec3{1, 1, 1} * (size / 2), true, [way, from](double when, double t) {
-                            std::vector<EffectShape> shapes;
-                            if (when >= from) shapes.push_back({way->at(t - from)});
-                            return shapes;
-                          }});
+    out.bodies.push_back(drop_on_its_way(size / 2, from, way));
   }
   out.events.push_back({"peak", highest});
   out.events.push_back({"settles", settles});

@@ -41,8 +41,7 @@ Expected<double> crown_drops(const EffectAsked& ask, const Plunge& hit, const Ve
   const int count = static_cast<int>(std::clamp(spray->drops, 0.0, 80.0));
   double farthest = 0.0;
   for (int i = 0; i < count; ++i) {
-    double size = 0.0;  // Gamma of order 4: four exponentials
-    for (int k = 0; k < 4; ++k) size -= std::log(1.0 - drawn()) * mean / 4.0;
+    const double size = mean * torn_size(drawn);
     const double speed = std::sqrt(2.0 * standard_gravity * hit.crown_height) * (0.7 + 0.8 * drawn()),
                  up = radians(50.0 + 30.0 * drawn());
     const Vec3 outward = turned({0, 0, 1}, 360.0 * drawn());
@@ -227,6 +226,70 @@ Expected<EffectOutcome> dropped(const EffectAsked& ask) {
 
 namespace {
 
+/// Pieces strewn at once: those over a vessel fall into its liquid, the others meet what stands about.
+struct Strewn {
+  struct Sunk {
+    std::shared_ptr<const Flown> way;
+    Vec3 axis, right;
+    double turns;  ///< half turns until it lands, about a level axis, so that it lies flat
+  };
+  std::vector<Sunk> sunk;
+  RigidScene scene;
+
+  [[nodiscard]] std::vector<EffectShape> at(double since) const {
+    std::vector<EffectShape> shapes;
+    for (const Sunk& piece : sunk) {
+      const double done = std::clamp(since / piece.way->landings().front(), 0.0, 1.0);
+      const double angle = pi * piece.turns * done;
+      shapes.push_back(
+          {piece.way->at(since), rotated(piece.right, piece.axis, angle), rotated({0, 1, 0}, piece.axis, angle)});
+    }
+    if (scene.pieces.empty()) return shapes;
+    std::call_once(worked_out_, [this] { run_ = rigid_run(scene); });
+    for (const RigidPose& pose : run_->at(since)) shapes.push_back({pose.place, pose.right, pose.up});
+    return shapes;
+  }
+
+  /// By what they have of speed and height then: nothing gives them more.
+  [[nodiscard]] double fastest_from(double since) const {
+    constexpr double apart = 0.004;
+    const auto before = at(since - apart), now = at(since);
+    double most = 0.0;
+    for (std::size_t i = 0; i < now.size(); ++i) {
+      const double speed = length(now[i].place - before[i].place) / apart,
+                   high = std::max(0.0, now[i].place.y - scene.ground);
+      most = std::max(most, speed * speed + 2.0 * standard_gravity * high);
+    }
+    return std::sqrt(most);
+  }
+
+ private:
+  mutable std::once_flag worked_out_;  // by whoever shows them first: moments are told without
+  mutable std::shared_ptr<const RigidRun> run_;
+};
+
+/// A thing of its own form, thrown by a hand: upright when it leaves, turning over its way at up to two turns a
+/// second (common practice, no source), until it lies among what stands there.
+EffectBody tumbling(const EffectAsked& ask) {
+  Drawn drawn(ask.seed);
+  const Vec3 along = turned({0, 0, 1}, ask["bearing_deg"]);
+  const double up = radians(ask["angle_deg"]);
+  const auto all = std::make_shared<Strewn>();
+  RigidScene& scene = all->scene;
+  scene.ground = ask.about.floor;
+  if (ask.about.solids) scene.solids = ask.about.solids();
+  RigidPiece piece;
+  piece.hull = ask.thing->hull, piece.half = ask.thing->half, piece.place = ask.place;
+  piece.velocity = (along * std::cos(up) + Vec3{0, std::sin(up), 0}) * ask["speed"];
+  const double tumbles = 2.0 * pi * 2.0 * drawn(), turns = 2.0 * drawn() - 1.0;
+  piece.spin = cross(Vec3{0, 1, 0}, along) * tumbles + Vec3{0, turns, 0};
+  piece.terminal_speed = ask["terminal_speed"];
+  piece.restitution = ask["restitution"];
+  scene.pieces.push_back(piece);
+  return {EffectForm::thing, piece.half, false, [all, at = ask.at](double, double t) { return all->at(t - at); },
+          [all, at = ask.at](double t) { return all->fastest_from(t - at); }};
+}
+
 /// One drawing of a liquid thrown out of a glass: it leaves along the swing, the first of it as thrown and the
 /// last slower (by a third) and later (a tenth of a second; both common practice, no source), and tears into drops
 /// that are Gamma of order 4 in size (Villermaux et al. 2004). All of its volume is shown.
@@ -237,17 +300,8 @@ void thrown_drops(const EffectAsked& ask, double ground, std::vector<EffectBody>
   const double mean = 0.15 * ask["diameter"], up = ask["angle_deg"];
   const auto spray = spray_count({ask["volume"], mean, 4.0});
   const int count = static_cast<int>(std::clamp(spray ? spray->drops : 1.0, 1.0, static_cast<double>(most)));
-  std::vector<double> sizes;
-  double cubes = 0.0;
-  for (int i = 0; i < count; ++i) {
-    double size = 0.0;
-    for (int k = 0; k < 4; ++k) size -= std::log(1.0 - drawn());
-    sizes.push_back(size);
-    cubes += size * size * size;
-  }
-  const double scale = std::cbrt(6.0 * ask["volume"] / (pi * cubes));
-  for (const double size : sizes) {
-    const double across = size * scale, behind = drawn(), speed = ask["speed"] * (1.0 - slower * behind),
+  for (const double across : torn_drops(drawn, static_cast<std::size_t>(count), ask["volume"])) {
+    const double behind = drawn(), speed = ask["speed"] * (1.0 - slower * behind),
                  leaves = ask.at + later * behind,
                  rises = radians(std::clamp(up + aside_deg * (2.0 * drawn() - 1.0), -90.0, 90.0));
     const Vec3 along = turned({0, 0, 1}, ask["bearing_deg"] + aside_deg * (2.0 * drawn() - 1.0));
@@ -260,38 +314,8 @@ void thrown_drops(const EffectAsked& ask, double ground, std::vector<EffectBody>
                                               ground + across / 2,
                                               0.0});
     farthest = std::max(farthest, std::hypot(way->end().x - ask.place.x, way->end().z - ask.place.z));
-    bodies.push_back({EffectForm::ball, Vec3{1, 1, 1} * (across / 2), true, [way, leaves](double when, double t) {
-                        std::vector<EffectShape> shapes;
-                        if (when >= leaves) shapes.push_back({way->at(t - leaves)});
-                        return shapes;
-                      }});
+    bodies.push_back(drop_on_its_way(across / 2, leaves, way));
   }
-}
-
-/// A thing of its own form, thrown by a hand: upright when it leaves, turning over its way at up to two turns a
-/// second (common practice, no source), until it lies among what stands there.
-EffectBody tumbling(const EffectAsked& ask) {
-  Drawn drawn(ask.seed);
-  const Vec3 along = turned({0, 0, 1}, ask["bearing_deg"]);
-  const double up = radians(ask["angle_deg"]);
-  RigidScene scene;
-  scene.ground = ask.about.floor;
-  if (ask.about.solids) scene.solids = ask.about.solids();
-  RigidPiece piece;
-  piece.hull = ask.thing->hull, piece.half = ask.thing->half, piece.place = ask.place;
-  piece.velocity = (along * std::cos(up) + Vec3{0, std::sin(up), 0}) * ask["speed"];
-  const double tumbles = 2.0 * pi * 2.0 * drawn(), turns = 2.0 * drawn() - 1.0;
-  piece.spin = cross(Vec3{0, 1, 0}, along) * tumbles + Vec3{0, turns, 0};
-  piece.terminal_speed = ask["terminal_speed"];
-  piece.restitution = ask["restitution"];
-  scene.pieces.push_back(piece);
-  return {EffectForm::thing, piece.half, false, [scene, at = ask.at](double, double t) {
-            std::vector<EffectShape> shapes;
-            const auto run = rigid_run(scene);  // kept where it was asked for lately
-            for (const RigidPose& pose : run->at(std::max(0.0, t - at)))
-              shapes.push_back({pose.place, pose.right, pose.up});
-            return shapes;
-          }};
 }
 
 }  // namespace
@@ -360,48 +384,6 @@ constexpr double most_that_meet = 100;
 bool meet_one_another(const EffectAsked& ask) {
   return std::sqrt(ask["throws"]) * ask["pieces"] <= most_that_meet;
 }
-
-/// Pieces strewn at once: those over a vessel fall into its liquid, the others meet what stands about.
-struct Strewn {
-  struct Sunk {
-    std::shared_ptr<const Flown> way;
-    Vec3 axis, right;
-    double turns;  ///< half turns until it lands, about a level axis, so that it lies flat
-  };
-  std::vector<Sunk> sunk;
-  RigidScene scene;
-
-  [[nodiscard]] std::vector<EffectShape> at(double since) const {
-    std::vector<EffectShape> shapes;
-    for (const Sunk& piece : sunk) {
-      const double done = std::clamp(since / piece.way->landings().front(), 0.0, 1.0);
-      const double angle = pi * piece.turns * done;
-      shapes.push_back(
-          {piece.way->at(since), rotated(piece.right, piece.axis, angle), rotated({0, 1, 0}, piece.axis, angle)});
-    }
-    if (scene.pieces.empty()) return shapes;
-    std::call_once(worked_out_, [this] { run_ = rigid_run(scene); });
-    for (const RigidPose& pose : run_->at(since)) shapes.push_back({pose.place, pose.right, pose.up});
-    return shapes;
-  }
-
-  /// By what they have of speed and height then: nothing gives them more.
-  [[nodiscard]] double fastest_from(double since) const {
-    constexpr double apart = 0.004;
-    const auto before = at(since - apart), now = at(since);
-    double most = 0.0;
-    for (std::size_t i = 0; i < now.size(); ++i) {
-      const double speed = length(now[i].place - before[i].place) / apart,
-                   high = std::max(0.0, now[i].place.y - scene.ground);
-      most = std::max(most, speed * speed + 2.0 * standard_gravity * high);
-    }
-    return std::sqrt(most);
-  }
-
- private:
-  mutable std::once_flag worked_out_;  // by whoever shows them first: moments are told without
-  mutable std::shared_ptr<const RigidRun> run_;
-};
 
 /// A direction, any as likely.
 Vec3 any_direction(Drawn& drawn) {

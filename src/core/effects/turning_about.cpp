@@ -114,17 +114,9 @@ struct LooseWater {
                         return shapes;
                       }});
     Drawn drawn(seed);
-    std::vector<double> sizes(drops_of_a_burst);
-    double cubes = 0.0;
-    for (double& size : sizes) {
-      size = 0.0;
-      for (int k = 0; k < 4; ++k) size -= std::log(1.0 - drawn());
-      cubes += size * size * size;
-    }
-    const double scale = radius / std::cbrt(cubes);
     settles = breaks;
-    for (const double size : sizes) {
-      const double own = size * scale, out = std::max(0.0, radius - own) * std::cbrt(drawn());
+    for (const double across : torn_drops(drawn, drops_of_a_burst, 4.0 / 3.0 * pi * radius * radius * radius)) {
+      const double own = 0.5 * across, out = std::max(0.0, radius - own) * std::cbrt(drawn());
       const double y = 2.0 * drawn() - 1.0;
       const Vec3 aside = (turned({0, 0, 1}, 360.0 * drawn()) * std::sqrt(1.0 - y * y) + Vec3{0, y, 0}) * out;
       Vec3 from = fallen(breaks) + aside;
@@ -132,12 +124,7 @@ struct LooseWater {
       const Vec3 speed = Vec3{0, -standard_gravity * (breaks - opens), 0} + aside / keeps_shape;
       const auto way = std::make_shared<const Flown>(Flight3{from, speed, 0.0, ground + own, 0.0});
       settles = std::max(settles, breaks + way->rests());
-      bodies.push_back(
-          {EffectForm::ball, Vec3{1, 1, 1} * own, true, [way, breaks = breaks](double when, double t) {
-             std::vector<EffectShape> shapes;
-             if (when >= breaks) shapes.push_back({way->at(t - breaks)});
-             return shapes;
-           }});
+      bodies.push_back(drop_on_its_way(own, breaks, way));
     }
   }
 };

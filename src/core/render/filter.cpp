@@ -124,6 +124,18 @@ void add_of_same(const int* own, const int* there, const float* what, int count,
   for (int k = 0; k < count; ++k) sum[k] += own[k] == there[k] ? what[k] : 0.0f;
 }
 
+/// By pixel, the sum over it and those about it that show the same body.
+std::vector<float> sums_about(const Pixels& pixels, const std::vector<float>& of) {
+  std::vector<float> out(of.size());
+  tbb::parallel_for(0, pixels.height, [&](int y) {
+    pixels.about(y, 1, [&](std::size_t at, std::ptrdiff_t off, int count, int, int) {
+      const int* own = &pixels.bodies[at];
+      add_of_same(own, own + off, &of[at] + off, count, &out[at]);
+    });
+  });
+  return out;
+}
+
 /// By pixel, the variance of the mean as a share of its square; evened over the neighbours that show the same
 /// body.
 std::vector<float> relative_variances(const Film& film, const Pixels& pixels) {
@@ -132,37 +144,18 @@ std::vector<float> relative_variances(const Film& film, const Pixels& pixels) {
   std::vector<float> variances(out.size()), squares(out.size());
   for (std::size_t i = 0; i < out.size(); ++i)
     variances[i] = film.variance_of(i), squares[i] = film.mean_of(i) * film.mean_of(i);
-  const auto width = static_cast<std::size_t>(film.width);
-  tbb::parallel_for(0, film.height, [&](int y) {
-    std::vector<float> spread(width), square(width);
-    const std::size_t row = static_cast<std::size_t>(y) * width;
-    pixels.about(y, 1, [&](std::size_t at, std::ptrdiff_t off, int count, int, int) {
-      const int* own = &pixels.bodies[at];
-      add_of_same(own, own + off, &variances[at] + off, count, &spread[at - row]);
-      add_of_same(own, own + off, &squares[at] + off, count, &square[at - row]);
-    });
-    for (std::size_t x = 0; x < width; ++x)
-      out[row + x] = square[x] > 0.0f ? std::min(1.0f, spread[x] / square[x]) : 0.0f;
-  });
+  const std::vector<float> spread = sums_about(pixels, variances), square = sums_about(pixels, squares);
+  for (std::size_t i = 0; i < out.size(); ++i)
+    out[i] = square[i] > 0.0f ? std::min(1.0f, spread[i] / square[i]) : 0.0f;
   return out;
 }
 
 /// By pixel, the mean of those about it that show the same body: of a pass or two a dark dot says nothing of its
 /// noise.
 std::vector<float> tones_about(const Pixels& pixels, const std::vector<float>& tones) {
-  std::vector<float> out(tones.size());
-  const std::vector<float> one(static_cast<std::size_t>(pixels.width), 1.0f);
-  const auto width = static_cast<std::size_t>(pixels.width);
-  tbb::parallel_for(0, pixels.height, [&](int y) {
-    std::vector<float> sum(width), all(width);
-    const std::size_t row = static_cast<std::size_t>(y) * width;
-    pixels.about(y, 1, [&](std::size_t at, std::ptrdiff_t off, int count, int, int) {
-      const int* own = &pixels.bodies[at];
-      add_of_same(own, own + off, &tones[at] + off, count, &sum[at - row]);
-      add_of_same(own, own + off, one.data(), count, &all[at - row]);
-    });
-    for (std::size_t x = 0; x < width; ++x) out[row + x] = sum[x] / all[x];
-  });
+  std::vector<float> out = sums_about(pixels, tones);
+  const std::vector<float> all = sums_about(pixels, std::vector<float>(tones.size(), 1.0f));
+  for (std::size_t i = 0; i < out.size(); ++i) out[i] /= all[i];
   return out;
 }
 

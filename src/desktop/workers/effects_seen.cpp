@@ -38,9 +38,9 @@ void EffectsSeen::ask() {
       if (told.outcome && !cancelled)
         for (const EffectBody& body : told.outcome->bodies) (void)body.at(end, end);
     if (cancelled) return;
-    later(self, [self, number, shot, list] {
+    later(self, [self, number, shot, project, list] {
       if (number != self->asked_) return;
-      self->seen_ = number, self->shot_ = shot, self->list_ = std::move(*list);
+      self->seen_ = number, self->shot_ = shot, self->project_ = project, self->list_ = std::move(*list);
       emit self->workedOut();
     });
   });

@@ -26,6 +26,7 @@ class EffectsSeen : public QObject {
   void ask();
   Session* session_;
   std::shared_ptr<const Shot> shot_;  ///< that the list is of: it points into it
+  Project project_;                   ///< and into this one's products
   ToldEffects list_;
   int asked_ = 0, seen_ = 0;
   Newest worker_;  // last: it uses the others
