@@ -224,6 +224,46 @@ TEST_P(OddEffects, FlowAndSplashAsAsked) {
   const double drop = after(splash)["place"][1].get<double>() - 0.1 - size / 2, v2 = 2 * standard_gravity * drop;
   EXPECT_NEAR(0.75 * std::pow(2 * 0.3 * mass * v2 / (pi * 1000 * standard_gravity), 0.25), crown, 0.02 * crown);
 }
+// Own behaviour: powder, a duster, thrown liquids and things, throws laid together and layers are worked out in
+// any shot, seen from anywhere, at any second, and staged with places that are numbers; thrown things have landed
+// on something.
+TEST_P(OddEffects, OfEveryNewKindAreStaged) {
+  doc_["products"].push_back(glass_);
+  const Json stands{1.2 + between(0, 0.5), 0, between(-1, 1)};
+  doc_["shots"][0]["products"].push_back({{"product", "glass"}, {"place", stands}});
+  const Json over{stands[0], 0.2, stands[2]}, aside{between(-0.5, 0.5), between(0.3, 1.2), between(-0.5, 0.5)};
+  const double bearing = between(-180, 180);
+  Json effects = Json::array(
+      {{{"id", "a"}, {"kind", "powder"}, {"place", aside}, {"bearing_deg", bearing}},
+       {{"id", "b"}, {"kind", "blow"}, {"place", over}},
+       {{"id", "c"}, {"kind", "throw"}, {"place", aside}, {"bearing_deg", bearing}, {"volume", 1e-4}},
+       {{"id", "d"}, {"kind", "throw"}, {"place", aside}, {"bearing_deg", bearing}, {"product", "glass"}},
+       {{"id", "e"},
+        {"kind", "pieces"},
+        {"place", aside},
+        {"pieces", 3},
+        {"throws", 3},
+        {"product", "can"},
+        {"height_spread", 0.0}},
+       {{"id", "f"}, {"kind", "layers"}, {"place", aside}, {"heights", {0.2, 0.4}}, {"stiffness", 800}}});
+  for (Json& one : effects) one["at"] = between(0.0, 0.5);
+  doc_["shots"][0]["effects"] = effects;
+  ASSERT_TRUE(validate(*Document::from_json(doc_)).empty());
+  const Project project = worlds::read(doc_);
+  const Shot& shot = *project.shots[0];
+  for (const ToldEffect& told : told_effects(project, shot)) {
+    EXPECT_TRUE(told.outcome) << told.effect->id << ": " << (told.outcome ? "" : told.outcome.error().text());
+    if (!told.outcome) continue;
+    for (const EffectBody& body : told.outcome->bodies)
+      for (const EffectShape& shape : body.at(9.0, 9.0))
+        EXPECT_GT(shape.place.y, -0.01) << told.effect->id << " lies on something";
+  }
+  for (const double t : {0.0, between(0.5, 1.5), shot.set_time()})
+    for (const Mesh& mesh : stage(project, shot, t).meshes)
+      for (const auto& step : mesh.positions)
+        for (const Vec3f& p : step) ASSERT_TRUE(std::isfinite(p.x + p.y + p.z));
+}
+
 INSTANTIATE_TEST_SUITE_P(Seeds, OddEffects, testing::ValuesIn(odd_setups::scattered(odd_setups::seeds(4))),
                          [](const auto& odd) { return odd.param.name; });
 

@@ -98,6 +98,38 @@ TEST_P(OddLevels, KnowTheDark) {
   EXPECT_FALSE(answers_for(forecaster, *Document::from_json(d), 0, {*read_wish("ratio", {"stops=1"})}));
 }
 
+// Own behaviour: a backdrop that a track holds farther back, lower and leant is judged as one that stands there;
+// pulled there through the shot its edge comes as near as at the worse of the two.
+TEST_P(OddLevels, KnowWhereABackdropIsPulled) {
+  Json still = doc("white");
+  if (!still["setups"][0].contains("backdrop")) return;
+  Json& drop = still["setups"][0]["backdrop"];
+  const double distance = drop["distance"], low = drop.value("low", 0.0);
+  Json held = still, pulled = still;
+  drop["distance"] = distance + 0.3, drop["low"] = low - 0.2, drop["tilt_deg"] = 12;
+  const Json place{0, low - 0.2, -distance - 0.3};
+  const auto track = [](const char* target, const Json& from, const Json& to) {
+    return Json{{"target", target}, {"profile", "linear"}, {"keys", {{0, from}, {0.5, to}}}};
+  };
+  for (auto* on : {&held, &pulled})
+    if (!(*on)["shots"][0].contains("tracks")) (*on)["shots"][0]["tracks"] = Json::array();
+  held["shots"][0]["tracks"].push_back(track("backdrop.place", place, place));
+  held["shots"][0]["tracks"].push_back(track("backdrop.tilt", 12, 12));
+  pulled["shots"][0]["tracks"].push_back(track("backdrop.place", {0, low, -distance}, place));
+  for (const char* id : {"frame.backdrop-edge", "focus.hides-edge"}) {
+    const auto stands = level_of(still, id), is_held = level_of(held, id);
+    ASSERT_EQ(stands.has_value(), is_held.has_value()) << id;
+    if (!stands || !stands->value) continue;
+    EXPECT_NEAR(*is_held->value, *stands->value, 1e-6 + 1e-3 * std::abs(*stands->value)) << id;
+  }
+  Json upright = still;
+  upright["setups"][0]["backdrop"].erase("tilt_deg");
+  const auto before = level_of(doc("white"), "frame.backdrop-edge"),
+             after = level_of(upright, "frame.backdrop-edge"), goes = level_of(pulled, "frame.backdrop-edge");
+  if (before && after && goes && before->value && after->value)
+    EXPECT_LE(*goes->value, std::min(*before->value, *after->value) + 0.5);
+}
+
 // Own behaviour: every answer is a valid document in which what was promised is found.
 TEST_P(OddLevels, AreServedByWishesMethodsAndStops) {
   const Json d = doc("colour");
