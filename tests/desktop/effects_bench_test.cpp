@@ -82,7 +82,10 @@ TEST_F(EffectsBenchTest, WhatIsThrownHasTheFormThatIsChosen) {
   const std::string id = session().project().products[0]->id;
   choose("effectThing", QString::fromStdString(id).toUtf8().constData());
   EXPECT_EQ(value("/shots/0/effects/0/product"), std::optional<Json>(id));
+  EXPECT_EQ(panel->findChild<QWidget*>("field-effect_diameter"), nullptr) << "it has its own size";
   typeInto(panel, "field-effect_volume", "100 ml");
+  EXPECT_NE(panel->findChild<QWidget*>("field-effect_diameter"), nullptr)
+      << "of the glass that it is thrown out of";
   EXPECT_TRUE(find<QComboBox>("effectLiquid")->isVisible());
   choose("effectLiquid", "milk");
   EXPECT_EQ(value("/shots/0/effects/0/liquid"), std::optional<Json>("milk"));

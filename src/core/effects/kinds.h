@@ -27,6 +27,7 @@ struct EffectMeasure {
   double usual;
   bool list = false;   ///< as many as there are things, else one
   std::string with{};  ///< key of the measure without which, when it is 0, this one says nothing
+  bool plain = false;  ///< of a plain thing: one with the form of a product has its own
 };
 
 /// What can hurt somebody or spoil the set. Words by `peril_words`.

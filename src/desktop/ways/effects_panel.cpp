@@ -200,7 +200,11 @@ std::vector<EffectsPanel::Shown> EffectsPanel::numbers(const Effect& e) const {
   if (!kind) return list;
   const auto all = measures_of(*kind, e.measures, e.liquid);
   if (!all) return list;
+  const auto volume = all->find("volume");
+  const bool own_form =
+      kind->things && !e.product.empty() && (volume == all->end() || volume->second.front() == 0.0);
   for (const EffectMeasure& m : kind->measures) {
+    if (m.plain && own_form) continue;
     if (!m.with.empty() && all->at(m.with).front() == 0.0) continue;
     const std::vector<double>& values = all->at(m.key);
     list.push_back(
