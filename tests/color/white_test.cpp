@@ -115,5 +115,16 @@ TEST(White, MixedOfOneIsThatOne) {
   EXPECT_NEAR(*mixed_white({{3200.0, 100.0}, {5600.0, 50.0}}), *mixed_white({{3200.0, 2.0}, {5600.0, 1.0}}), 1e-6);
 }
 
+// Source: CIE 1960 (u, v): a white above the locus is greener, one under it pinker, and as bright.
+TEST(White, OffTheLocusIsGreenOrPink) {
+  for (const double kelvin : {2700.0, 5600.0, 9000.0}) {
+    const Rgb on = white_rgb(kelvin, kelvin), above = white_rgb(kelvin, kelvin, 0.01),
+              under = white_rgb(kelvin, kelvin, -0.01);
+    EXPECT_GT(above.y / (above.x + above.z), on.y / (on.x + on.z) * 1.02f) << kelvin;
+    EXPECT_LT(under.y / (under.x + under.z), on.y / (on.x + on.z) * 0.98f) << kelvin;
+    EXPECT_NEAR(luminance(above), 1.0f, 1e-5f);
+  }
+}
+
 }  // namespace
 }  // namespace cinnabar

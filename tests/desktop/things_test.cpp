@@ -23,7 +23,8 @@ class ThingsTest : public WindowTest {
     ASSERT_NE(menu, nullptr);
     QAction* found = nullptr;
     for (QAction* action : menu->actions())
-      if (action->text().startsWith(begins)) found = action;
+      for (QAction* one : action->menu() ? action->menu()->actions() : QList<QAction*>{action})
+        if (one->text().startsWith(begins)) found = one;
     ASSERT_NE(found, nullptr) << begins.toStdString();
     found->trigger();
     menu->close();
@@ -63,6 +64,113 @@ TEST_F(ThingsTest, DoorsArePutOnSwungByHandAndByNumberAndTakenOff) {
   choose("Doors off");
   EXPECT_TRUE(session().project().shots[0]->tracks.empty()) << "what opened them goes with them";
   EXPECT_FALSE(session().setup()->lights[0].doors);
+}
+
+TEST_F(ThingsTest, ARoomIsWalledAndItsWindowsAreInTheListOfLights) {
+  const auto room = [&](const char* key) {
+    return value("/setups/" + std::to_string(session().setupIndex()) + "/room" + key);
+  };
+  ASSERT_TRUE(session().keep("A day", {{"/project/date", "2026-06-21"},
+                                       {"/project/hour", 9.0},
+                                       {"/project/latitude", 48.0},
+                                       {"/project/longitude", 15.0}}));
+  choose("Walls round the set");
+  ASSERT_TRUE(session().setup()->room.has_walls());
+  EXPECT_EQ(session().selection().kind, Selection::Kind::room);
+  type("field-width", "3.4 m");
+  EXPECT_EQ(*room("/width"), 3.4);
+  type("field-north", "90 right");
+  EXPECT_EQ(*room("/north_deg"), 90);
+  type("field-under", "0.9 m");
+  EXPECT_EQ((*room("/place"))[1], -0.9);
+  const std::size_t own = session().setup()->lights.size();
+  choose("Left window");
+  ASSERT_GE(session().setup()->lights.size(), own + 1);
+  EXPECT_EQ(session().selection(), (Selection{Selection::Kind::light, own}));
+  EXPECT_GT(session().setup()->lights[own].lumens, 0) << "the sun is up";
+  type("field-low", "1 m");
+  EXPECT_EQ(*room("/windows/0/low"), 1.0);
+  // A curtain by number, by the slider, and away again; the window closed and open again by its switch.
+  type("field-curtain", "50 %");
+  EXPECT_EQ(*room("/windows/0/curtain"), 0.5);
+  auto* lights = find<LightsPanel>("lights");
+  const QRectF slide = lights->sliderBox(own);
+  if (slide.bottom() < lights->height()) {
+    drag(lights, slide.center(), slide.center() - QPointF(slide.width() / 3, 0));
+    EXPECT_LT(room("/windows/0/curtain")->get<double>(), 0.5);
+    QTest::mouseClick(lights, Qt::LeftButton, {}, lights->switchBox(own).center().toPoint());
+    EXPECT_EQ(*room("/windows/0/on"), false);
+  }
+  type("field-curtain", "none");
+  EXPECT_FALSE(room("/windows/0/curtain"));
+  // In every view of the floor.
+  auto* floor = find<FloorView>("floor");
+  for (const FloorView::View view : {FloorView::View::side, FloorView::View::front, FloorView::View::plan}) {
+    floor->setView(view);
+    const QImage with = floor->grab().toImage();
+    session().select({Selection::Kind::camera, 0});
+    EXPECT_NE(floor->grab().toImage(), with);
+    session().select({Selection::Kind::light, own});
+  }
+  floor->setFocus();
+  QTest::keyClick(floor, Qt::Key_Left);
+  EXPECT_FALSE(room("/windows/0/place")) << "nothing carries a window";
+  QTest::keyClick(floor, Qt::Key_Delete);
+  EXPECT_EQ(session().setup()->lights.size(), own);
+  choose("Walls taken away");
+  EXPECT_FALSE(session().setup()->room.has_walls());
+  EXPECT_TRUE(validate(session().document()).empty());
+}
+
+TEST_F(ThingsTest, LightsComeFromTheDarkOneAtATime) {
+  auto* lights = find<LightsPanel>("lights");
+  const std::size_t count = session().setup()->lights.size();
+  ASSERT_GE(count, 2u);
+  lights->setFocus();
+  QTest::keyClick(lights, Qt::Key_D);
+  const auto lit = [&] {
+    return std::count_if(session().setup()->lights.begin(), session().setup()->lights.end(),
+                         [](const Light& l) { return l.on; });
+  };
+  EXPECT_EQ(lit(), 0);
+  EXPECT_FALSE(find<WordButton>("lightsDark")->isEnabled());
+  for (std::size_t k = 0; k < count; ++k) {
+    if (k % 2 == 0)
+      QTest::keyClick(lights, Qt::Key_N);
+    else
+      QTest::mouseClick(find<WordButton>("lightsNext"), Qt::LeftButton);
+    EXPECT_EQ(lit(), static_cast<std::ptrdiff_t>(k + 1));
+    EXPECT_EQ(session().selection(), (Selection{Selection::Kind::light, k}));
+  }
+  EXPECT_FALSE(find<WordButton>("lightsNext")->isEnabled());
+}
+
+TEST_F(ThingsTest, GelsAndFrontsArePutOnLights) {
+  session().select({Selection::Kind::light, 0});
+  choose("Teal gel");
+  ASSERT_TRUE(session().setup()->lights[0].gel_bands);
+  choose("Gel off");
+  EXPECT_FALSE(session().setup()->lights[0].gel_bands);
+  const Json lens{{"kind", "lens"}, {"source_radius", 0.006}, {"focal", 0.08}, {"distance", 0.06}};
+  const Json spot{{"id", "spot"}, {"name", "Spot lens"}, {"shape", "disc"}, {"radius", 0.05}, {"front", lens}};
+  ASSERT_TRUE(session().keep("More kit", {{"/kit/modifiers/-", spot}}));
+  choose("Spot lens on");
+  ASSERT_TRUE(session().setup()->lights[0].shines);
+  type("field-front-spot", "80 mm");
+  EXPECT_EQ(session().setup()->lights[0].front->distance, 0.08);
+  type("field-front-spot", "300 mm");
+  EXPECT_EQ(session().setup()->lights[0].front->distance, 0.08) << "no farther than its focus";
+}
+
+TEST_F(ThingsTest, ShadowsAreShownAlone) {
+  auto* lens = find<LensView>("lens");
+  window_->stage()->setBench("light");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->settled(); }, 240000));
+  const QImage plain = lens->grab().toImage();
+  press("showShadows");
+  EXPECT_TRUE(QTest::qWaitFor([&] { return lens->grab().toImage() != plain; }, 10000));
+  press("showShadows");
+  EXPECT_EQ(lens->grab().toImage(), plain) << "and off again";
 }
 
 TEST_F(ThingsTest, ModifiersCardsAndPropsComeFromTheProject) {

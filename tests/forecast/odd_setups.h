@@ -89,6 +89,26 @@ inline const Odd odds[] = {
        doc["shots"][0]["camera"]["on"] = "rail";
        doc["shots"][0]["camera"]["shake"] = {{"rms_deg", 0.02}, {"corner_hz", 1.5}, {"seed", 4}};
      }},
+    {"by_a_window",
+     [](Json& doc) {
+       doc["project"].update({{"date", "2026-04-12"}, {"hour", 10.0}, {"latitude", 47.0}, {"longitude", 11.0}});
+       doc["setups"][0]["room"] = {
+           {"width", 4.5},
+           {"depth", 5.0},
+           {"height", 2.6},
+           {"reflectance", 0.4},
+           {"north_deg", 160},
+           {"windows",
+            {{{"id", "w"}, {"wall", "left"}, {"along", -0.3}, {"low", 0.9}, {"width", 1.0}, {"height", 1.3}},
+             {{"id", "net"}, {"wall", "front"}, {"width", 0.8}, {"height", 1.0}, {"curtain", 0.5}}}}};
+       Json& lights = doc["setups"][0]["lights"];
+       lights[0]["front"] = {{"kind", "cloth"}, {"gap", 0.2}, {"forward", 0.4}};
+       lights[1].update({{"shape", "disc"}, {"radius", 0.05}});
+       for (const char* key : {"width", "height"}) lights[1].erase(key);
+       lights[1]["front"] = {{"kind", "lens"}, {"source_radius", 0.01}, {"focal", 0.08}, {"distance", 0.05}};
+       lights[1]["gel_bands"] = {0.9, 0.5, 0.2};
+       doc["shots"][0]["camera"]["polariser"] = {{"angle_deg", 20}};
+     }},
     {"ramped", [](Json& doc) {
        doc["shots"][0]["play"] = {{0, 1.0}, {0.6, 0.25}};
        doc["shots"][0]["tracks"] = Json::array(

@@ -166,5 +166,23 @@ TEST(Spot, StartsEachShotWhereTheOnesBeforeEnd) {
   EXPECT_EQ(p.screen_time(), 5);
 }
 
+// Source: arithmetic, as printed for `pwm-flicker`: six tenths of a cycle at four tenths on catch between none and
+// all of a pulse, which is 1.67 of the mean.
+TEST(Entities, ALampDimmedBySwitchingPulsesByItsDuty) {
+  Json doc = worlds::bare();
+  doc["kit"]["lights"][0].update({{"duty", 0.4}, {"ripple_hz", 600}, {"duv", 0.004}, {"warm_up_minutes", 8}});
+  doc["setups"][0]["lights"] = Json::array({worlds::rectangle("key", {0, 1, 0}, {0, 0, 0}, 0.3, 0.3, 2000)});
+  doc["setups"][0]["lights"][0]["kit"] = "led";
+  const Project project = worlds::read(doc);
+  const Light& light = project.setups[0]->lights[0];
+  EXPECT_EQ(light.duv, 0.004);
+  const auto lamp = lamp_ripple(project, light);
+  ASSERT_TRUE(lamp);
+  EXPECT_EQ(lamp->hz, 600);
+  EXPECT_NEAR(left_of_ripple(*lamp, 0.001), 1.0, 1e-12);
+  EXPECT_NEAR(left_of_ripple(*lamp, 1.0 / 600), 0.0, 1e-12) << "a whole cycle";
+  EXPECT_NEAR(left_of_ripple({0.05, 100}, 0.01), 0.0, 1e-9);
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -295,5 +295,33 @@ TEST(CameraShake, HasItsSpreadItsRateAndItsCorrelation) {
   EXPECT_EQ((shake_at(CameraShake{0.0, 1.5, 8}, 1.2).up), 0.0);
 }
 
+// Own behaviour: a cloth in folds is as wide as it was, as deep as it is folded, and its area that of its sine.
+TEST(Staging, ABackdropHangsInFolds) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["backdrop"] = {{"kind", "flat"}, {"distance", 1},      {"width", 1.2},
+                                  {"height", 2},    {"fold_depth", 0.06}, {"fold_pitch", 0.2}};
+  const Project project = worlds::read(doc);
+  const StagedWorld world = stage(project, *project.shots[0], 0);
+  ASSERT_EQ(world.meshes.size(), 1u);
+  const Mesh& cloth = world.meshes[0];
+  double low = 1e9, high = -1e9, left = 1e9, right = -1e9, area = 0;
+  for (const Vec3f& p : cloth.positions[0]) {
+    low = std::min<double>(low, p.z), high = std::max<double>(high, p.z);
+    left = std::min<double>(left, p.x), right = std::max<double>(right, p.x);
+  }
+  for (std::size_t k = 0; k < cloth.triangles.size(); k += 3) {
+    const auto at = [&](std::size_t i) { return cloth.positions[0][cloth.triangles[k + i]].as<double>(); };
+    area += length(cross(at(1) - at(0), at(2) - at(0))) / 2;
+    const Vec3 n = cloth.normals[cloth.triangles[k]].as<double>();
+    EXPECT_GT(std::abs(dot(n, unit(cross(at(1) - at(0), at(2) - at(0))))), 0.9);
+  }
+  EXPECT_NEAR(high - low, 0.06, 0.002);
+  EXPECT_NEAR(right - left, 1.2, 1e-5);
+  double arc = 0;  // of the sine, by small steps
+  for (int k = 0; k < 60000; ++k)
+    arc += std::hypot(1.0, 0.03 * 2 * pi / 0.2 * std::cos(2 * pi * k / 60000.0)) / 60000;
+  EXPECT_NEAR(area, 1.2 * 2 * arc, 0.01 * area);
+}
+
 }  // namespace
 }  // namespace cinnabar

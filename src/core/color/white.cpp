@@ -56,10 +56,28 @@ Chromaticity locus(double t) {
   return {x, y};
 }
 
-Triple balanced(double scene_k, double balance_k) {
+/// A white off the locus by `duv` along its normal in CIE 1960 (u, v); above 0 greener.
+Chromaticity off_locus(double kelvin, double duv) {
+  const Chromaticity on = locus(kelvin);
+  if (duv == 0.0) return on;
+  const auto uv = [](const Chromaticity& c) {
+    const double all = -2.0 * c.x + 12.0 * c.y + 3.0;
+    return std::array{4.0 * c.x / all, 6.0 * c.y / all};
+  };
+  const double step = 1.0 + 1e-3;
+  const auto here = uv(on), warmer = uv(locus(kelvin / step)), cooler = uv(locus(kelvin * step));
+  const double du = warmer[0] - cooler[0], dv = warmer[1] - cooler[1], l = std::hypot(du, dv);
+  if (!(l > 0.0)) return on;
+  const double side = du > 0.0 ? 1.0 : -1.0;  // the normal that points to a greater v
+  const double u = here[0] - side * duv * dv / l, v = here[1] + side * duv * du / l;
+  const double all = 2.0 * u - 8.0 * v + 4.0;
+  return {3.0 * u / all, 2.0 * v / all};
+}
+
+Triple balanced(double scene_k, double balance_k, double duv = 0.0) {
   static const Matrix to_rgb = inverse(bt709_to_xyz());
   static const Matrix back = inverse(bradford);
-  const Triple scene = times(bradford, xyz(locus(scene_k)));
+  const Triple scene = times(bradford, xyz(off_locus(scene_k, duv)));
   const Triple balance = times(bradford, xyz(locus(balance_k)));
   const Triple target = times(bradford, xyz(d65));
   Triple adapted{};
@@ -129,9 +147,9 @@ Expected<White> white(const WhiteInputs& in) {
   return White{rgb[0], rgb[1], rgb[2], fmt::format("#{:02x}{:02x}{:02x}", bytes[0], bytes[1], bytes[2])};
 }
 
-Rgb white_rgb(double scene_k, double balance_k) {
+Rgb white_rgb(double scene_k, double balance_k, double duv) {
   const Triple rgb = balanced(std::clamp(scene_k, locus_range.low, locus_range.high),
-                              std::clamp(balance_k, locus_range.low, locus_range.high));
+                              std::clamp(balance_k, locus_range.low, locus_range.high), duv);
   const Rgb raw{static_cast<float>(std::max(0.0, rgb[0])), 1.0f, static_cast<float>(std::max(0.0, rgb[2]))};
   return raw * (1.0f / luminance(raw));
 }

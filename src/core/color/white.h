@@ -69,7 +69,8 @@ struct GelColour {
 [[nodiscard]] Expected<GelColour> gel_colour(const GelColourInputs&);
 
 /// As `white`, without the text: what the film multiplies a light's layer by. Out of range is held at the ends.
-[[nodiscard]] Rgb white_rgb(double scene_k, double balance_k);
+/// `duv`: how far the scene's white is off the locus along its normal in CIE 1960 (u, v), above 0 greener.
+[[nodiscard]] Rgb white_rgb(double scene_k, double balance_k, double duv = 0.0);
 
 /// One source of a mixed light: its white, kelvin, and how much of it there is (lux, or any other measure).
 struct WhiteShare {

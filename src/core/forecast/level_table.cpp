@@ -151,7 +151,7 @@ const std::vector<LevelRow>& frame_to_camera_rows() {
        .shown = has_camera,
        .of_shot = light_highlight,
        .knobs = {dimmer_knobs, all_dimmers_knobs, iso_knobs, aperture_knobs, shutter_knobs, nd_knobs,
-                 carry_round_knobs, diffusion_knobs, flag_for_product_knobs},
+                 carry_round_knobs, diffusion_knobs, flag_for_product_knobs, polariser_knobs},
        .reads = reads_brightest,
        .why = "neither the lights nor the camera of this kit reach that far"},
       {.id = "light.shadow",

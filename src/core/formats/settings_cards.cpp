@@ -34,6 +34,10 @@ void camera_lines(SettingsCard& card, const Project& project, const Shot& shot, 
   if (c.nd_stops > 0.0)
     card.rows.push_back(
         {said("Filter"), counted(c.nd_stops, "neutral density, {} stop", "neutral density, {} stops")});
+  if (c.polariser)
+    card.rows.push_back(
+        {said("Polariser"), said("{} degrees from upright, {} stops", number_text(c.polariser->angle_deg),
+                                 number_text(c.polariser->stops))});
   const CameraPose pose = camera_at(shot, 0.0);
   card.rows.push_back({said("Focus"), said("{} from the lens, {} from the sensor's mark", len(pose.focus),
                                            len(pose.from_sensor()))});
@@ -57,6 +61,9 @@ void light_lines(SettingsCard& card, const Project& project, const Shot& shot) {
                                    : said("{} %", number_text(100 * light.dimmer, 3));
     std::string text = said("{}: {}, {} K", name_or(light.name, light.id), dimmer, number_text(light.kelvin, 5));
     if (light.gel_mired != 0.0) text += said(", gel of {} mired", signed_text(light.gel_mired, 0));
+    const LightKit* kit = by_id(project.light_kits, light.kit);
+    if (kit && kit->warm_up_minutes > 0.0)
+      text += said(", warm for {} min before the first take", number_text(kit->warm_up_minutes, 3));
     card.rows.push_back({said("Light"), text});
   }
 }

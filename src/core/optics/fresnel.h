@@ -35,6 +35,19 @@ struct Fresnel {
   return 0.5f * (rs * rs + rp * rp);
 }
 
+/// Of what a boundary reflects of light that is not polarised, how much more a film lets through than of light
+/// that stays so: `along_s` is the squared cosine between the film and the direction square to the plane of
+/// incidence. The ideal film (Born & Wolf; not of metals).
+[[nodiscard]] inline float film_passes(float cos_in, float eta, float along_s) {
+  const float sin2 = eta * eta * std::max(0.0f, 1.0f - cos_in * cos_in);
+  if (sin2 >= 1.0f || eta == 1.0f) return 1.0f;
+  const float cos_out = std::sqrt(1.0f - sin2);
+  const float rs = (eta * cos_in - cos_out) / (eta * cos_in + cos_out),
+              rp = (cos_in - eta * cos_out) / (cos_in + eta * cos_out);
+  const float both = 0.5f * (rs * rs + rp * rp);
+  return both > 0.0f ? (rs * rs * along_s + rp * rp * (1.0f - along_s)) / both : 1.0f;
+}
+
 /// Beer-Lambert: e^(-coefficient x path), coefficient per metre.
 struct AbsorbInputs {
   double coefficient, path;

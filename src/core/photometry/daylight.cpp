@@ -34,23 +34,29 @@ double clear_luminance(double up, double aside, double sun) {
          (1.0 + 10.0 * (std::exp(-3.0 * away) - std::exp(-1.5 * pi)) + 0.45 * cosine * cosine);
 }
 
+using Rule = boost::math::quadrature::gauss<double, 30>;
+
+/// In pieces that end where the sun stands: it is the one point that is not smooth.
+template <class At>
+double over_heights(double sun, const At& at) {
+  double sum = 0.0;
+  if (sun > 1e-9) sum += Rule::integrate(at, 0.0, sun);
+  if (sun < pi / 2.0 - 1e-9) sum += Rule::integrate(at, sun, pi / 2.0);
+  return sum;
+}
+
+/// Illuminance of the level ground under the clear sky, by its relative luminances.
+double clear_level(double sun) {
+  return 2.0 * over_heights(sun, [&](double up) {
+           return std::sin(up) * std::cos(up) *
+                  Rule::integrate([&](double aside) { return clear_luminance(up, aside, sun); }, 0.0, pi);
+         });
+}
+
 /// Illuminance of an upright pane under the clear sky over that of the level ground; the sun `bearing` from the
 /// pane.
 double clear_sky_share(double sun, double bearing) {
-  using Rule = boost::math::quadrature::gauss<double, 30>;
-  // Pieces that end where the sun stands: it is the one point that is not smooth.
-  const auto over_heights = [&](const auto& at) {
-    double sum = 0.0;
-    if (sun > 1e-9) sum += Rule::integrate(at, 0.0, sun);
-    if (sun < pi / 2.0 - 1e-9) sum += Rule::integrate(at, sun, pi / 2.0);
-    return sum;
-  };
-  const double level =
-      2.0 * over_heights([&](double up) {
-        return std::sin(up) * std::cos(up) *
-               Rule::integrate([&](double aside) { return clear_luminance(up, aside, sun); }, 0.0, pi);
-      });
-  const double pane = over_heights([&](double up) {
+  const double pane = over_heights(sun, [&](double up) {
     const auto at = [&](double from_pane) {
       return std::cos(from_pane) * clear_luminance(up, from_pane - bearing, sun);
     };
@@ -61,21 +67,56 @@ double clear_sky_share(double sun, double bearing) {
       around = Rule::integrate(at, -pi / 2.0, pi / 2.0);
     return std::cos(up) * std::cos(up) * around;
   });
-  return pane / level;
+  return pane / clear_level(sun);
 }
 
 std::chrono::sys_days day_of(double julian) {
   return std::chrono::sys_days{std::chrono::days{static_cast<int>(std::floor(julian + 0.5)) - 2440588}};
 }
 
-/// Whole day of the year, from 1, of a Julian day.
+}  // namespace
+
 double day_of_year(double julian) {
   using namespace std::chrono;
   const sys_days date = day_of(julian);
   return static_cast<double>((date - sys_days{year_month_day{date}.year() / January / 1}).count() + 1);
 }
 
-}  // namespace
+Expected<Outlook> Outlook::of(double altitude_deg, double day, const std::string& sky, double ground) {
+  const auto light = outdoor_light({altitude_deg, day, sky});
+  if (!light) return tl::unexpected(light.error());
+  Outlook out;
+  out.sky_ = sky == "clear" ? Sky::clear : sky == "partly" ? Sky::partly : Sky::overcast;
+  out.sun_ = radians(altitude_deg);
+  out.diffuse_ = light->diffuse_lx;
+  out.ground_ = ground * light->global_lx / pi;
+  if (out.sky_ == Sky::clear) out.level_ = clear_level(out.sun_);
+  return out;
+}
+
+double Outlook::luminance(double up, double aside) const {
+  if (up < 0.0) return ground_;
+  switch (sky_) {
+    case Sky::clear:
+      return diffuse_ * clear_luminance(up, aside, sun_) / level_;
+    case Sky::partly:
+      return diffuse_ / pi;
+    case Sky::overcast:
+      break;
+  }
+  return diffuse_ * 3.0 / (7.0 * pi) * (1.0 + 2.0 * std::sin(up));
+}
+
+double sun_kelvin(double altitude_deg) {
+  static constexpr double heights[]{0, 10, 20, 40}, kelvins[]{2000, 3500, 4500, 5500};
+  for (std::size_t i = 1; i < std::size(heights); ++i)
+    if (altitude_deg < heights[i]) {
+      const double part = std::max(0.0, altitude_deg - heights[i - 1]) / (heights[i] - heights[i - 1]);
+      return kelvins[i - 1] + part * (kelvins[i] - kelvins[i - 1]);
+    }
+  return kelvins[3];
+}
+double sky_kelvin(const std::string& sky) { return sky == "clear" ? 12000.0 : sky == "partly" ? 8000.0 : 6500.0; }
 
 std::string date_of(double julian) {
   const std::chrono::year_month_day date{day_of(julian)};

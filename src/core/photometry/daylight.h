@@ -38,6 +38,30 @@ struct Window {
 };
 [[nodiscard]] Expected<Window> window(const WindowInputs&);
 
+/// What a place with an open view sees toward any direction: the sky by ISO 15469 (overcast: Moon & Spencer 1942;
+/// both value from memory; a partly clouded one even), under the horizon a ground that scatters evenly.
+class Outlook {
+ public:
+  /// `altitude_deg` of the sun 0 to 90; `sky` clear, partly or overcast; `ground` its reflectance.
+  [[nodiscard]] static Expected<Outlook> of(double altitude_deg, double day_of_year, const std::string& sky,
+                                            double ground);
+  /// cd/m2 toward a height over the horizon and `aside` from the sun's bearing, radians; the sun itself left out.
+  [[nodiscard]] double luminance(double up, double aside) const;
+
+ private:
+  enum class Sky { clear, partly, overcast } sky_ = Sky::clear;
+  double sun_ = 0, diffuse_ = 0, ground_ = 0, level_ = 1;
+};
+
+/// Colour temperature of the sun at a height, and of a sky (common practice, no source).
+[[nodiscard]] double sun_kelvin(double altitude_deg);
+[[nodiscard]] double sky_kelvin(const std::string& sky);
+/// Half the angle that the sun's disc takes, degrees.
+inline constexpr double sun_half_deg = 0.2666;
+
+/// Whole day of the year, from 1, of a Julian day.
+[[nodiscard]] double day_of_year(double julian_day);
+
 /// How the light outside a pane changes over whole `minutes` from `utc`, each minute looked at: end over start,
 /// and most over least. Nothing where the sun is below the horizon. Without clouds, roofs and trees.
 struct WindowDriftInputs {

@@ -26,7 +26,7 @@ int lights_from_above(const Project& p, const Shot& shot) {
   const Setup* setup = by_id(p.setups, shot.setup);
   if (!setup || p.rule<OverheadRule>(shot) != OverheadRule::never) return 0;
   return static_cast<int>(std::count_if(setup->lights.begin(), setup->lights.end(), [](const Light& l) {
-    return l.on && elevation_deg(l) > overhead_deg + 1e-9;
+    return l.on && !l.window && elevation_deg(l) > overhead_deg + 1e-9;
   }));
 }
 
@@ -63,7 +63,7 @@ std::vector<std::string> house_faults(const Project& p) {
     const Setup* setup = by_id(p.setups, shot.setup);
     if (lights_from_above(p, shot) > 0 && said_of.insert(setup->id).second)
       for (const Light& l : setup->lights)
-        if (l.on && elevation_deg(l) > overhead_deg + 1e-9)
+        if (l.on && !l.window && elevation_deg(l) > overhead_deg + 1e-9)
           list.push_back(said("No light from above is the rule: {} of set-up {} stands {} degrees up.", l.name,
                               setup->id, fixed_text(elevation_deg(l), 0)));
     if (is_effect(shot)) {

@@ -39,6 +39,7 @@ RoomNeeds room_needs(const Project& p) {
       reach({setup->surface->width / 2, 0, setup->surface->depth / 2}, 0),
           reach({-setup->surface->width / 2, 0, -setup->surface->depth / 2}, 0);
     for (const Light& l : setup->lights) {
+      if (l.window) continue;  // in the room's own wall
       reach(l.place, foot);
       top = std::max(top, l.place.y + std::max(l.height, 2 * l.radius) / 2);
       if (const LightKit* kit = by_id(p.light_kits, l.kit); kit && l.on) watts += kit->watts.value_or(0);

@@ -63,6 +63,12 @@ const Light* light_of(const OnSet& on, const SetThing& thing) {
                                                                                   : nullptr;
 }
 
+/// A window is in its wall: nothing carries it, and nothing stands before it.
+bool is_window(const OnSet& on, const SetThing& thing) {
+  const Light* light = light_of(on, thing);
+  return light && light->window;
+}
+
 /// Doors that open by 60 degrees, six tenths of a face's shorter side long.
 Json usual_doors(double side) {
   return {{"length", std::round(600 * side) / 1000},
@@ -153,7 +159,8 @@ std::vector<SetThing> things_of(const OnSet& on) {
   const Setup* setup = on.setup();
   if (!shot) return list;
   if (setup)
-    for (std::size_t i = 0; i < setup->lights.size(); ++i) list.push_back({Kind::light, i});
+    for (std::size_t i = 0; i < setup->lights.size() && !setup->lights[i].window; ++i)
+      list.push_back({Kind::light, i});
   if (shot->camera) list.push_back({Kind::camera, 0});
   for (std::size_t i = 0; i < shot->products.size(); ++i) list.push_back({Kind::product, i});
   for (std::size_t i = 0; i < shot->effects.size(); ++i) list.push_back({Kind::effect, i});
@@ -161,6 +168,7 @@ std::vector<SetThing> things_of(const OnSet& on) {
     for (std::size_t i = 0; i < setup->cards.size(); ++i) list.push_back({Kind::card, i});
     if (setup->surface) list.push_back({Kind::surface, 0});
     if (setup->backdrop.kind != BackdropKind::none) list.push_back({Kind::backdrop, 0});
+    if (setup->room.has_walls()) list.push_back({Kind::room, 0});
   }
   return list;
 }
@@ -185,6 +193,8 @@ std::string name_of(const OnSet& on, const SetThing& thing) {
       return said("Backdrop");
     case Kind::surface:
       return said("Surface");
+    case Kind::room:
+      return said("Room");
     case Kind::none:
       break;
   }
@@ -199,9 +209,13 @@ std::string pointer_of(const OnSet& on, const SetThing& thing) {
       return setup_path(on) + "/backdrop";
     case Kind::surface:
       return setup_path(on) + "/surface";
+    case Kind::room:
+      return setup_path(on) + "/room";
     case Kind::none:
       return {};
     default: {
+      if (const Light* light = light_of(on, thing); light && light->window)
+        return fmt::format("{}/room/windows/{}", setup_path(on), *light->window);
       const auto list = list_of(on, thing.kind);
       return list ? *list + "/" + std::to_string(thing.index) : std::string();
     }
@@ -261,7 +275,7 @@ bool has_aim(const SetThing& thing) {
 
 Values carried_to(const OnSet& on, const SetThing& thing, const Vec3& place, bool with_aim) {
   const auto now = place_and_aim(on, thing);
-  if (!now) return {};
+  if (!now || is_window(on, thing)) return {};
   const std::string path = pointer_of(on, thing);
   Values values{{path + "/place", point_json(place)}};
   if (!has_aim(thing)) return on_tracks(on, thing, std::move(values));
@@ -361,20 +375,27 @@ std::optional<SetEdit> backdrop_hung(const OnSet& on, const std::string& kit_id)
   return SetEdit{{{pointer, backdrop}}, said("{} hung", name_in(*stock, kit_id)), {Kind::backdrop, 0}};
 }
 
+namespace {
+/// A lens, a tube and a gate are round; cloth and beads stand before any face.
+bool fits(FrontKind kind, const std::string& shape) {
+  return shape == "disc" || (shape == "rectangle" && (kind == FrontKind::cloth || kind == FrontKind::beads));
+}
+}  // namespace
+
 std::optional<SetEdit> modifier_put(const OnSet& on, const SetThing& thing, const std::string& kit_id) {
   const Light* l = light_of(on, thing);
-  if (!l) return {};
+  if (!l || l->window) return {};
   const std::string pointer = pointer_of(on, thing);
   Json light = *value_at(on.document, pointer);
   if (kit_id.empty()) {
     if (l->modifier.empty()) return {};
-    for (const char* key : {"modifier", "grid_deg", "doors", "transmittance"}) light.erase(key);
+    for (const char* key : {"modifier", "grid_deg", "doors", "transmittance", "front"}) light.erase(key);
     return SetEdit{{{pointer, light}}, said("{} without a modifier", l->name), thing};
   }
   const Modifier* m = by_id(on.project.modifiers, kit_id);
   if (!m || l->modifier == kit_id) return {};
   light["modifier"] = kit_id;
-  for (const char* key : {"grid_deg", "doors", "transmittance"}) light.erase(key);
+  for (const char* key : {"grid_deg", "doors", "transmittance", "front"}) light.erase(key);
   if (m->shape) {
     for (const char* key : {"width", "height", "radius", "length"}) light.erase(key);
     light["shape"] = light_shape_names()[static_cast<std::size_t>(*m->shape)];
@@ -386,6 +407,9 @@ std::optional<SetEdit> modifier_put(const OnSet& on, const SetThing& thing, cons
   if (m->transmittance < 1.0) light["transmittance"] = m->transmittance;
   if (m->grid_deg) light["grid_deg"] = *m->grid_deg;
   const std::string shape = light["shape"];
+  if (const Json* of_kit = on.document.find("kit/modifiers", kit_id);
+      of_kit && m->front && fits(m->front->kind, shape))
+    light["front"] = (*of_kit)["front"];
   if (m->doors && (shape == "rectangle" || shape == "disc"))
     light["doors"] =
         usual_doors(shape == "disc" ? 2 * light["radius"].get<double>()
@@ -401,7 +425,7 @@ SetEdit placed_at(SetEdit edit, const Vec3& place, const Vec3& aim) {
 }
 
 std::optional<SetEdit> light_carried(const OnSet& on, const SetThing& thing, const Vec3& place, const Vec3& aim) {
-  if (!light_of(on, thing)) return {};
+  if (!light_of(on, thing) || is_window(on, thing)) return {};
   const std::string path = pointer_of(on, thing);
   return SetEdit{on_tracks(on, thing, {{path + "/place", point_json(place)}, {path + "/aim", point_json(aim)}}),
                  said("{} carried", name_of(on, thing)), thing};
@@ -421,16 +445,17 @@ std::optional<SetEdit> doubled(const OnSet& on, const SetThing& thing) {
 }
 
 std::optional<SetEdit> taken_away(const OnSet& on, const SetThing& thing) {
-  const auto pointer = list_of(on, thing.kind);
+  const bool window = is_window(on, thing);
+  const auto pointer = window ? std::optional(setup_path(on) + "/room/windows") : list_of(on, thing.kind);
   if (!pointer) return {};
   Json list = list_at(on, *pointer);
-  if (thing.index >= list.size()) return {};
-  const std::string id =
-      thing.kind == Kind::product ? on.shot()->products[thing.index].product : list[thing.index].value("id", "");
+  const std::size_t at = window ? *light_of(on, thing)->window : thing.index;
+  if (at >= list.size()) return {};
+  const std::string id = thing.kind == Kind::product ? on.shot()->products[at].product : list[at].value("id", "");
   SetEdit out{{}, said("{} taken away", name_of(on, thing)), {Kind::camera, 0}};
-  list.erase(list.begin() + static_cast<std::ptrdiff_t>(thing.index));
+  list.erase(list.begin() + static_cast<std::ptrdiff_t>(at));
   out.values = {{*pointer, list}};
-  if (thing.kind == Kind::effect) return out;  // no track moves it
+  if (thing.kind == Kind::effect || window) return out;  // no track moves it
   const TrackedThing by = thing.kind == Kind::light  ? TrackedThing::light
                           : thing.kind == Kind::card ? TrackedThing::card
                                                      : TrackedThing::product;
@@ -441,7 +466,7 @@ std::optional<SetEdit> taken_away(const OnSet& on, const SetThing& thing) {
 
 std::optional<SetEdit> doors_switched(const OnSet& on, const SetThing& thing) {
   const Light* l = light_of(on, thing);
-  if (!l) return {};
+  if (!l || l->window) return {};
   const std::string pointer = pointer_of(on, thing) + "/doors";
   if (l->doors) {
     SetEdit off{{{pointer, std::nullopt}}, said("Doors off {}", l->name), thing};

@@ -16,7 +16,7 @@ namespace cinnabar {
 
 /// What a hand can have hold of on the floor.
 struct SetThing {
-  enum class Kind { none, light, camera, product, backdrop, surface, card, effect } kind = Kind::none;
+  enum class Kind { none, light, camera, product, backdrop, surface, card, effect, room } kind = Kind::none;
   std::size_t index = 0;  ///< in its set-up's or shot's list
   bool operator==(const SetThing&) const = default;
 };
@@ -40,7 +40,7 @@ struct SetEdit {
   SetThing then;  ///< in hand when it is done
 };
 
-/// Everything that can be taken hold of: lights, camera, products, effects, cards, surface, backdrop.
+/// Everything that can be taken hold of: lights, camera, products, effects, cards, surface, backdrop, the room.
 [[nodiscard]] std::vector<SetThing> things_of(const OnSet& on);
 [[nodiscard]] std::string name_of(const OnSet& on, const SetThing& thing);
 /// Where it stands in the document.

@@ -20,7 +20,8 @@ const Tracer::PhotonSource& Tracer::photon_source() const {
     double all = 0.0, shining = 0.0;
     for (std::size_t i = 0; i < lights_.size(); ++i) {
       double pull = 0.0;
-      for (int k = 0; k < looks && choice_.anywhere().chance(i) > 0.0f; ++k) {
+      // Photons of the sun would miss what throws: a pane is far wider than a product.
+      for (int k = 0; k < looks && choice_.anywhere().chance(i) > 0.0f && !world_->lights[i].beam; ++k) {
         Sampler sampler(0x3c6ef372U, static_cast<std::uint32_t>(k));
         const auto [u, v] = sampler.pair();
         pull += static_cast<double>(aims.pull(lights_[i].point(u, v).place)) / looks;
@@ -59,7 +60,7 @@ std::optional<Tracer::Sent> Tracer::send(Sampler& sampler, float part) const {
   const PhotonAims::Aim aim = source.aims.from(from.place, choice, du, dv);
   const float cosine = dot(aim.direction, from.normal);
   if (aim.density <= 0.0f || cosine <= 0.0f || source.lights.chance(i) <= 0.0f) return std::nullopt;
-  const float shines = light.emission(-aim.direction, from.normal);
+  const float shines = light.emission(from.place, -aim.direction, from.normal);
   if (shines <= 0.0f) return std::nullopt;
   return Sent{i,
               {from.place + from.normal * light.inside(), aim.direction, off_surface, 1e30f, moves_ ? time : 0.5f},

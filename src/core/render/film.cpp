@@ -11,11 +11,22 @@
 
 namespace cinnabar {
 
+namespace {
+/// A light's white to the camera, and its gel's colour at the same luminance: what a gel takes is in its level.
+Rgb colour_of(const StagedLight& light, double balance_k) {
+  const Rgb white = white_rgb(light.white_kelvin, balance_k, light.duv);
+  if (!light.gel_bands) return white;
+  const Rgb gelled = white * light.gel_bands->as<float>();
+  const float left = luminance(gelled);
+  return left > 0.0f ? gelled * (luminance(white) / left) : Rgb{};
+}
+}  // namespace
+
 LayerWeights layer_weights(const StagedWorld& world, const std::string& solo) {
   LayerWeights weights;
   for (const StagedLight& l : world.lights)
     weights.push_back(solo.empty() || solo == l.id
-                          ? white_rgb(l.white_kelvin, world.camera.balance_k) * static_cast<float>(l.level())
+                          ? colour_of(l, world.camera.balance_k) * static_cast<float>(l.level())
                           : Rgb{});
   weights.push_back(solo.empty() || solo == "ambient" ? white_rgb(world.ambient_kelvin, world.camera.balance_k) *
                                                             static_cast<float>(world.ambient_luminance)

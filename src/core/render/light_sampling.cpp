@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/photometry/daylight.h"
+
 namespace cinnabar {
 
 LightSampler::LightSampler(const StagedLight& l)
@@ -17,7 +19,8 @@ LightSampler::LightSampler(const StagedLight& l)
       length(static_cast<float>(l.length)),
       area(0.0f),
       grid_tangent(static_cast<float>(l.grid_tangent)),
-      distribution(l.distribution) {
+      distribution(l.distribution),
+      shines(l.shines) {
   switch (shape) {
     case LightShape::rectangle:
       area = width * height;
@@ -31,6 +34,10 @@ LightSampler::LightSampler(const StagedLight& l)
     case LightShape::bare:
       area = 4 * pif * radius * radius;
       break;
+  }
+  if (l.beam) {
+    const double half = std::sin(radians(sun_half_deg) / 2.0);
+    beam = l.beam->as<float>(), beam_one_less = static_cast<float>(2.0 * half * half);
   }
   if (!distribution) return;
   // The face's luminance stands for lumens / (pi area). A distribution of F lumens with I candela toward a place
@@ -56,12 +63,35 @@ float LightSampler::distributed(const Vec3f& direction) const {
                             std::max(least_shown, shows));
 }
 
-float LightSampler::emission(const Vec3f& direction, const Vec3f& normal) const {
+/// Relative luminance as its front lets it.
+float LightSampler::fronted(const Vec3f& place, const Vec3f& direction) const {
+  const Vec3f at = place - centre;
+  const float forward = -dot(direction, ahead);
+  return static_cast<float>(
+      shines->at(dot(at, right), dot(at, up), -dot(direction, right) / forward, -dot(direction, up) / forward));
+}
+
+float LightSampler::emission(const Vec3f& place, const Vec3f& direction, const Vec3f& normal) const {
   const float c = -dot(direction, normal);
   if (c <= 0.0f) return 0.0f;
-  const float own = distribution ? distributed(direction) : 1.0f;
+  if (beam_one_less > 0.0f) return in_beam(direction) ? 1.0f : 0.0f;
+  const float own = distribution ? distributed(direction) : shines ? fronted(place, direction) : 1.0f;
   if (grid_tangent <= 0.0f) return own;
   return own * std::max(0.0f, 1.0f - std::sqrt(std::max(0.0f, 1.0f - c * c)) / (c * grid_tangent));
+}
+
+float LightSampler::evened(const Vec3f& from, const Sample& sample) const {
+  if (!shines || sample.emission < 0.0f) return sample.emission;
+  const Vec3f at = from + sample.direction * sample.distance - centre;
+  const float c = -dot(sample.direction, ahead);
+  if (c <= 0.0f) return 0.0f;
+  const double u = static_cast<double>(-dot(sample.direction, right) / c),
+               v = static_cast<double>(-dot(sample.direction, up) / c);
+  const auto own = static_cast<float>(
+      shines->evened(static_cast<double>(dot(at, right)), static_cast<double>(dot(at, up)), u, v));
+  return grid_tangent > 0.0f
+             ? own * std::max(0.0f, 1.0f - std::sqrt(std::max(0.0f, 1.0f - c * c)) / (c * grid_tangent))
+             : own;
 }
 
 LightSampler::Point LightSampler::point(float u, float v) const {
@@ -85,7 +115,30 @@ LightSampler::Point LightSampler::point(float u, float v) const {
   return {centre + n * radius, n};
 }
 
+namespace {
+/// A direction whose cosine and sine to a unit axis are given, turned about it by a share of a full turn.
+Vec3f within_cone(const Vec3f& w, float c, float s, float turn) {
+  const Vec3f x = unit(std::abs(w.x) > 0.7f ? cross(w, Vec3f{0, 1, 0}) : cross(w, Vec3f{1, 0, 0})),
+              y = cross(w, x);
+  return w * c + x * (s * std::cos(2 * pif * turn)) + y * (s * std::sin(2 * pif * turn));
+}
+}  // namespace
+
+/// Toward a place of the sun's disc, where that is seen through the face.
+LightSampler::Sample LightSampler::toward_beam(const Vec3f& from, float u, float v) const {
+  const float one_less = u * beam_one_less, s = std::sqrt(one_less * (2.0f - one_less));
+  const Vec3f direction = within_cone(beam, 1.0f - one_less, s, v);
+  const float along = -dot(direction, ahead), far = dot(from - centre, ahead);
+  if (along <= 1e-6f || far <= 0.0f) return {direction, 0.0f, 0.0f, 0.0f};
+  const float distance = far / along;
+  const Vec3f at = from + direction * distance - centre;
+  if (2.0f * std::abs(dot(at, right)) > width || 2.0f * std::abs(dot(at, up)) > height)
+    return {direction, distance, 0.0f, 0.0f};
+  return {direction, distance, 1.0f / (2.0f * pif * beam_one_less), 1.0f};
+}
+
 LightSampler::Sample LightSampler::toward(const Vec3f& from, float u, float v) const {
+  if (beam_one_less > 0.0f) return toward_beam(from, u, v);
   if (shape == LightShape::bare) {
     const Vec3f to = centre - from;
     const float d2 = dot(to, to), sin2 = std::min(1.0f, radius * radius / d2);
@@ -94,10 +147,7 @@ LightSampler::Sample LightSampler::toward(const Vec3f& from, float u, float v) c
     const float one_minus = sin2 / (1.0f + cos_max);  // 1 - cos of the cone, exact for small lamps
     const float c = 1.0f - u * one_minus, s = std::sqrt(std::max(0.0f, 1.0f - c * c));
     const float d = std::sqrt(d2);
-    const Vec3f w = to / d;
-    const Vec3f x = unit(std::abs(w.x) > 0.7f ? cross(w, Vec3f{0, 1, 0}) : cross(w, Vec3f{1, 0, 0})),
-                y = cross(w, x);
-    const Vec3f direction = w * c + x * (s * std::cos(2 * pif * v)) + y * (s * std::sin(2 * pif * v));
+    const Vec3f direction = within_cone(to / d, c, s, v);
     const float along = d * c - std::sqrt(std::max(0.0f, radius * radius - d2 * s * s));
     return {direction, along, 1.0f / (2 * pif * one_minus), distribution ? distributed(direction) : 1.0f};
   }
@@ -108,10 +158,11 @@ LightSampler::Sample LightSampler::toward(const Vec3f& from, float u, float v) c
   const Vec3f direction = to / d;
   const float c = -dot(direction, normal);
   if (c <= 0.0f) return {direction, d, 0.0f, 0.0f};
-  return {direction, d, d * d / (c * area), emission(direction, normal)};
+  return {direction, d, d * d / (c * area), emission(place, direction, normal)};
 }
 
 float LightSampler::density(const Vec3f& from, const Vec3f& direction, float distance, const Vec3f& normal) const {
+  if (beam_one_less > 0.0f) return in_beam(direction) ? 1.0f / (2.0f * pif * beam_one_less) : 0.0f;
   if (shape == LightShape::bare) {
     const Vec3f to = centre - from;
     const float d2 = dot(to, to), sin2 = radius * radius / d2;

@@ -10,7 +10,10 @@ struct LightSampler {
   Vec3f centre, right, up, ahead;
   float width, height, radius, length, area, grid_tangent;
   std::shared_ptr<const LightDistribution> distribution;
-  double per_candela = 0;  ///< relative emission of a face seen square on, by candela of the distribution
+  std::shared_ptr<const FrontEmission> shines;
+  Vec3f beam{};                ///< toward the sun, or nothing
+  float beam_one_less = 0.0f;  ///< 1 less the cosine of half its disc
+  double per_candela = 0;      ///< relative emission of a face seen square on, by candela of the distribution
 
   explicit LightSampler(const StagedLight& light);
 
@@ -18,6 +21,8 @@ struct LightSampler {
   [[nodiscard]] float inside() const {
     return shape == LightShape::rectangle || shape == LightShape::disc ? 0.0f : 0.02f * radius;
   }
+
+  [[nodiscard]] double beam_solid_angle() const { return 2.0 * pi * static_cast<double>(beam_one_less); }
 
   struct Sample {
     Vec3f direction;  ///< unit, from the place to the face
@@ -35,11 +40,19 @@ struct LightSampler {
   /// Density of `toward` for a ray that met the face at `distance` where its normal is `normal`.
   [[nodiscard]] float density(const Vec3f& from, const Vec3f& direction, float distance,
                               const Vec3f& normal) const;
-  /// Relative luminance that leaves the face against `direction`, given the face's outward normal there.
-  [[nodiscard]] float emission(const Vec3f& direction, const Vec3f& normal) const;
+  /// Relative luminance that leaves a place of the face against `direction`, given its outward normal there.
+  [[nodiscard]] float emission(const Vec3f& place, const Vec3f& direction, const Vec3f& normal) const;
+  /// The same of a sample from a place, with beads evened out: what a patch gets of so many.
+  [[nodiscard]] float evened(const Vec3f& from, const Sample& sample) const;
 
  private:
   [[nodiscard]] float distributed(const Vec3f& direction) const;
+  [[nodiscard]] Sample toward_beam(const Vec3f& from, float u, float v) const;
+  [[nodiscard]] bool in_beam(const Vec3f& direction) const {
+    const Vec3f off = direction - beam;
+    return dot(off, off) <= 2.0f * beam_one_less;
+  }
+  [[nodiscard]] float fronted(const Vec3f& place, const Vec3f& direction) const;
 };
 
 }  // namespace cinnabar

@@ -52,9 +52,10 @@ std::vector<Glance> glances(const StagedLight& light, const LightSampler& sample
       const Vec3 q = light.place + axis * s + out * light.radius - point;
       const double r2 = dot(q, q), r = std::sqrt(r2), c = dot(q, normal) / r, shine = -dot(q, out) / r;
       if (c > 0.0 && shine > 0.0)
-        list.push_back({c * shine / r2 * light.radius * db * ds,
-                        static_cast<double>(sampler.emission((q / r).as<float>(), out.as<float>())),
-                        (q / r).as<float>(), static_cast<float>(r)});
+        list.push_back(
+            {c * shine / r2 * light.radius * db * ds,
+             static_cast<double>(sampler.emission((q + point).as<float>(), (q / r).as<float>(), out.as<float>())),
+             (q / r).as<float>(), static_cast<float>(r)});
     }
   }
   return list;
@@ -63,7 +64,7 @@ std::vector<Glance> glances(const StagedLight& light, const LightSampler& sample
 /// Illuminance at luminance 1 without grid or anything between, in closed form where there is one.
 double unhindered(const StagedLight& l, const Vec3& point, const Vec3& normal, const std::vector<Glance>& seen) {
   if (l.shape == LightShape::bare) return sphere_illuminance(1.0, l.place, l.radius, point, normal);
-  if (l.shape == LightShape::tube) {
+  if (l.shape == LightShape::tube || l.beam) {
     double sum = 0.0;
     for (const Glance& g : seen) sum += g.gives;
     return sum;
@@ -81,6 +82,36 @@ double unhindered(const StagedLight& l, const Vec3& point, const Vec3& normal, c
                                       (l.radius * swell));
   }
   return polygon_illuminance(1.0, corners, point, normal);
+}
+
+/// What a patch gets of a face behind a front: summed finely, and of that what arrives by as many looks as pay.
+double by_front(const Tracer& tracer, const LightSampler& sampler, const Vec3& point, const Vec3& normal) {
+  constexpr int n = 160;
+  constexpr std::size_t most_looks = 2304;
+  constexpr double cell = 1.0 / (static_cast<double>(n) * n);
+  std::vector<Glance> list;
+  for (int i = 0; i < n; ++i)
+    for (int j = 0; j < n; ++j) {
+      const auto s = sampler.toward(point.as<float>(), (static_cast<float>(i) + 0.5f) / n,
+                                    (static_cast<float>(j) + 0.5f) / n);
+      const double c = dot(s.direction.as<double>(), normal);
+      if (s.density <= 0.0f || c <= 0.0) continue;
+      const double emitted = static_cast<double>(sampler.evened(point.as<float>(), s));
+      if (emitted > 0.0)
+        list.push_back({c / static_cast<double>(s.density) * cell * emitted, 1.0, s.direction, s.distance});
+    }
+  const std::size_t step = std::max<std::size_t>(1, (list.size() + most_looks - 1) / most_looks);
+  double all = 0.0, looked = 0.0, arrives = 0.0;
+  for (std::size_t k = 0; k < list.size(); ++k) {
+    const Glance& g = list[k];
+    all += g.gives;
+    if (k % step != step / 2) continue;
+    looked += g.gives;
+    const Ray ray{point.as<float>(), g.direction, 2e-5f, g.distance * 0.9999f, 0.5f};
+    if (!tracer.geometry().blocked(ray))
+      arrives += g.gives * static_cast<double>(tracer.clouds().passes(ray, ray.far, 0.5f));
+  }
+  return looked > 0.0 ? all * arrives / looked : 0.0;
 }
 
 /// Share of the face's light that arrives, weighed by what each point of it would give.
@@ -113,6 +144,10 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
   for (std::size_t i = 0; i < n; ++i) {
     const StagedLight& l = world.lights[i];
     if (l.luminance <= 0.0) continue;
+    if (l.shines) {
+      reading.per_luminance[i] = by_front(tracer, tracer.lights()[i], point, normal);
+      continue;
+    }
     bool mixed = false;
     // A coarse look first; where the face is partly hidden or gridded, a close one.
     auto seen = glances(l, tracer.lights()[i], point, normal,

@@ -88,7 +88,7 @@ std::optional<UnrolledRoom> unrolled_room(const StagedWorld& world, const Film& 
         const double facing = -dot(toward, light.frame.ahead);
         place.lit_face = light.level() > 0 &&
                          (facing > 0 || light.shape == LightShape::tube || light.shape == LightShape::bare);
-        const auto passed = static_cast<float>(light.grid(std::max(0.0, facing)));  // its grid as seen from there
+        const auto passed = static_cast<float>(light.toward(hit.place.as<double>(), toward));
         if (place.lit_face) place.colour = {passed, passed, passed};
       }
     }

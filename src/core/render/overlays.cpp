@@ -130,8 +130,8 @@ std::vector<RowRipple> row_ripples(const Project& project, const Shot& shot) {
     const Light& light = setup->lights[l];
     const auto lamp = light.on ? lamp_ripple(project, light) : std::nullopt;
     if (!lamp) continue;
-    const auto left = flicker({.mains_hz = lamp->hz / 2, .depth = lamp->depth, .time = shot.camera->shutter_time});
-    if (left && left->residual > 0.0) out.push_back({l, left->residual, lamp->hz});
+    if (const double left = left_of_ripple(*lamp, shot.camera->shutter_time); left > 0.0)
+      out.push_back({l, left, lamp->hz});
   }
   return out;
 }

@@ -69,6 +69,7 @@ struct Branch {
   Media media;
   int depth = 0, splits = 0;
   Since since{};
+  bool walled = false;
 };
 
 }  // namespace tracing
@@ -100,6 +101,8 @@ struct Tracer::Path {
   bool specular = true;       // the last bounce had no density: lights it meets count in full
   float last_density = 0.0f;  // of the last direction, when it had one
   Vec3f last_place{}, last_lit_side{};
+  bool filmed = false;  // nothing has turned it since the polariser before the lens
+  bool walled = false;  // it met the room, which shows the surround: that counts once
   int depth = 0;
   std::uint64_t rays = 0;
   std::array<tracing::Branch, 4> branches{};  // the mirrored ways put off for later
@@ -113,7 +116,7 @@ struct Tracer::Path {
     Ray mirrored = ray;
     mirrored.direction = direction;
     branches[static_cast<std::size_t>(branch_count++)] = {
-        mirrored, throughput * share_of_light, media, depth + 1, splits, then};
+        mirrored, throughput * share_of_light, media, depth + 1, splits, then, walled};
   }
 };
 

@@ -59,6 +59,11 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
     : world_(std::move(world)), geometry_(std::make_unique<Geometry>(*world_)), clouds_(world_->clouds) {
   const auto& poses = world_->camera.poses;
   moves_ = poses.size() > 1;
+  if (const auto& turned = world_->camera.film_deg) {
+    const Facing& frame = world_->camera.middle_pose().frame;
+    const double a = radians(*turned);
+    film_ = (frame.up * std::cos(a) - frame.right * std::sin(a)).as<float>();
+  }
   for (const CameraPose& pose : poses) lenses_.push_back(lens_of(pose, world_->camera.f_number));
   for (const Mesh& mesh : world_->meshes) {
     Face face{scattering_of(mesh.material), covered_scattering_of(mesh.material)};
@@ -77,9 +82,14 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
   std::vector<double> power;
   for (const StagedLight& l : world_->lights) {
     lights_.emplace_back(l);
-    power.push_back(l.luminance *
-                    static_cast<double>(lights_.back().area));  // whatever the dimmer: layers are remixed
+    // Whatever the dimmer: layers are remixed. Of a beam what comes through, not all that its luminance could
+    // give.
+    power.push_back(l.luminance * static_cast<double>(lights_.back().area) *
+                    (l.beam ? lights_.back().beam_solid_angle() / pi : 1.0));
   }
+  beams_.resize(lights_.size());
+  for (std::size_t l = 0; l < world_->lights.size(); ++l)
+    if (const auto pane = world_->lights[l].pane; pane && *pane < beams_.size()) beams_[*pane] = l;
   choice_ = LightChoice(lights_, power);
   cards_ = CardAims(*world_, lights_);
   const Rgb luminance_of{luminance(Rgb{1, 0, 0}), luminance(Rgb{0, 1, 0}), luminance(Rgb{0, 0, 1})};
@@ -94,6 +104,14 @@ void Tracer::absorb(Path& path, const Hit& hit) const {
   if (medium < 0) return;
   const Vec3f& a = world_->media[static_cast<std::size_t>(medium)].absorption;
   if (largest(a) > 0.0f) path.throughput *= absorbed(a, hit.distance);
+}
+
+float Tracer::through_film(const Vec3f& d, const Vec3f& n, float eta) const {
+  const Vec3f s = cross(d, n), film = *film_ - d * dot(*film_, d);
+  const float ss = dot(s, s), ff = dot(film, film);
+  if (ss < 1e-8f || ff < 1e-8f) return 1.0f;
+  const float along = dot(s, film);
+  return film_passes(std::min(1.0f, std::abs(dot(d, n))), eta, along * along / (ss * ff));
 }
 
 bool Tracer::through_boundary(Path& path, const Hit& hit) const {
@@ -148,6 +166,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   const float reflectance = fresnel_reflectance(std::min(ci, 1.0f), eta, co);
   Vec3f direction;
   const Vec3f mirrored = mirrored_direction(-d, sides);
+  const float filmed = path.filmed ? through_film(d, n, eta) : 1.0f;
   bool reflects = false;
   if (reflectance > 0.0f && reflectance < 1.0f && path.may_split()) {
     // Near the camera both ways are followed: the mirrored one later, on its own side of the boundary.
@@ -155,7 +174,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
     path.ray.near = off_surface;
     const Media before = path.media;
     if (!entering) path.media.enter(m);
-    path.put_off(mirrored, reflectance, path.since.after(true, false));
+    path.put_off(mirrored, reflectance * filmed, path.since.after(true, false));
     path.media = before;
     path.throughput = path.throughput * (1.0f - reflectance);
   } else {
@@ -163,6 +182,8 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   }
   if (reflects) {
     direction = mirrored;
+    path.throughput = path.throughput * filmed;
+    path.filmed = false;
   } else {
     direction = unit(d * eta + n * (eta * ci - co));
     if (dot(direction, flat) >= 0.0f) direction = d;
@@ -202,10 +223,11 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   path.ray.origin = hit.place;
   path.ray.near = off_surface;
 
-  const bool mirror = s.is_mirror();
+  const bool mirror = s.is_mirror(), behind_film = std::exchange(path.filmed, false);
   float lobe = 1.0f;
   if (mirror || s.sharp_coat) {
     const float co = std::min(1.0f, dot(out, n));
+    const float filmed = behind_film && !mirror ? through_film(-out, n, 1.0f / s.coat_ior) : 1.0f;
     const float mirrored = mirror ? 1.0f : s.coat_reflects(co);
     const bool split = !mirror && path.may_split();
     if (!mirror) {
@@ -214,8 +236,9 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
     }
     const Vec3f direction = mirrored_direction(out, facing);
     if (split) {
-      path.put_off(direction, mirrored, path.since.after(false, is_flat(hit.mesh)));
+      path.put_off(direction, mirrored * filmed, path.since.after(false, is_flat(hit.mesh)));
     } else if (mirror || path.sampler.one() < mirrored) {
+      path.throughput = path.throughput * filmed;
       if (mirror) path.throughput *= mirror_colour(s, *hit.mesh, co);
       path.ray.direction = direction;
       path.specular = true;
@@ -316,16 +339,31 @@ std::uint64_t Tracer::follow(const Ray& ray, const Rgb& throughput, Sampler& sam
             .asks_always = options.asks_always,
             .ways = options.ways,
             .start = largest(throughput),
-            .splits = options.splits};
+            .splits = options.splits,
+            .filmed = options.first && film_};
   while (one_way(path, options) && path.branch_count > 0) {
     const Branch next = path.branches[static_cast<std::size_t>(--path.branch_count)];
     path.ray = next.ray, path.throughput = next.throughput, path.media = next.media;
     path.depth = next.depth, path.splits = next.splits;
-    path.since = next.since;
+    path.since = next.since, path.walled = next.walled, path.filmed = false;
     path.opaque_bounces = 0;
     path.specular = true;
   }
   return path.rays;
+}
+
+void Tracer::met_light(Path& path, const Hit& hit, std::size_t l) const {
+  const float shines = lights_[l].emission(hit.place, path.ray.direction, hit.geometric);
+  if (shines <= 0.0f) return;
+  float weight = 1.0f;
+  if (!path.specular) {
+    const bool all = path.opaque_bounces == 1 && lights_.size() <= all_lights;
+    const float by_light = lights_[l].density(path.last_place, path.ray.direction, hit.distance, hit.geometric) *
+                           (all ? (choice_.anywhere().chance(l) > 0 ? 1.0f : 0.0f)
+                                : choice_.chance(path.last_place, path.last_lit_side, l));
+    weight = path.last_density / (path.last_density + by_light);
+  }
+  path.layers[l] += path.throughput * (shines * weight);
 }
 
 bool Tracer::one_way(Path& path, const FollowOptions& options) const {
@@ -337,7 +375,7 @@ bool Tracer::one_way(Path& path, const FollowOptions& options) const {
     const Hit hit = meet(path.ray);
     if (clouds_.any()) in_the_air(path, hit.mesh ? hit.distance : farthest);
     if (!hit.mesh) {
-      path.layers[ambient_layer] += path.throughput;
+      if (!path.walled) path.layers[ambient_layer] += path.throughput;
       break;
     }
     absorb(path, hit);
@@ -347,21 +385,16 @@ bool Tracer::one_way(Path& path, const FollowOptions& options) const {
       options.first->behind = hit.mesh->light >= 0 ? Rgb{1, 1, 1} : scattering_at(hit).base;
       looks_on = false;
     }
+    if (hit.mesh->role == Role::room && !path.walled) {
+      path.layers[ambient_layer] += path.throughput;
+      path.walled = true;
+    }
     if (hit.mesh->light >= 0) {
       const auto l = static_cast<std::size_t>(hit.mesh->light);
-      const float shines = lights_[l].emission(path.ray.direction, hit.geometric);
-      const bool counted = path.since.counted(path.photons);
-      if (shines > 0.0f && !(path.depth == 0 && options.skip_first_light) && !counted) {
-        float weight = 1.0f;
-        if (!path.specular) {
-          const bool all = path.opaque_bounces == 1 && lights_.size() <= all_lights;
-          const float by_light =
-              lights_[l].density(path.last_place, path.ray.direction, hit.distance, hit.geometric) *
-              (all ? (choice_.anywhere().chance(l) > 0 ? 1.0f : 0.0f)
-                   : choice_.chance(path.last_place, path.last_lit_side, l));
-          weight = path.last_density / (path.last_density + by_light);
-        }
-        path.layers[l] += path.throughput * (shines * weight);
+      if (!(path.depth == 0 && options.skip_first_light) && !path.since.counted(path.photons)) {
+        met_light(path, hit, l);
+        // What glass threw of a disc as small as the sun's would be met by the rarest chance.
+        if (beams_[l] && !(path.since.gathered && path.specular)) met_light(path, hit, *beams_[l]);
       }
       break;  // a light's body is black
     }

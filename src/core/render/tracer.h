@@ -85,6 +85,9 @@ class Tracer {
   };
   [[nodiscard]] AskedLights asked_lights(Path& path, const Vec3f& place, const Vec3f& side) const;
   /// A shadow ray to a light's sampled place.
+  /// What the polariser before the lens makes of what a boundary mirrors, against what it takes of all else.
+  [[nodiscard]] float through_film(const Vec3f& direction, const Vec3f& normal, float eta) const;
+  void met_light(Path& path, const Hit& hit, std::size_t light) const;
   [[nodiscard]] Ray toward(const Vec3f& place, std::size_t light, const LightSampler::Sample& l, float time) const;
   /// Share of a light that comes over a shadow ray, which is counted.
   [[nodiscard]] float arriving(Path& path, const Ray& shadow) const;
@@ -169,7 +172,9 @@ class Tracer {
   std::shared_ptr<const StagedWorld> world_;
   std::unique_ptr<Geometry> geometry_;
   std::vector<LightSampler> lights_;
-  std::vector<Lens> lenses_;  // over the exposure, evenly
+  std::optional<Vec3f> film_;                      // along what the polariser lets through
+  std::vector<std::optional<std::size_t>> beams_;  // by light, the beam that comes through its face
+  std::vector<Lens> lenses_;                       // over the exposure, evenly
   /// What one mesh shows: without its picture, where its cover lies, where foil is stamped on.
   struct Face {
     Scattering plain, covered, foil{};

@@ -103,7 +103,7 @@ double lux_from(const Light& light, const Vec3& place) {
     const double given = light.distribution->candela_at(
         degrees(std::acos(ahead)), degrees(std::atan2(dot(to, frame.up), dot(to, frame.right))));
     if (measured > 0.0)
-      candela = given * light.lumens * light.transmittance * light.gel_transmittance * light.dimmer / measured *
+      candela = given * light.lumens * light.transmittance * light.gels_let_through() * light.dimmer / measured *
                 light.distribution->tilt_share(degrees(std::acos(std::clamp(down, -1.0, 1.0))));
   }
   if (light.grid_deg) candela *= grid_share(2.0 * std::tan(radians(*light.grid_deg) / 2.0), ahead);

@@ -7,6 +7,7 @@
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/liquid_surface.h"
 #include "cinnabar/scene/mesh_parts.h"
+#include "cinnabar/scene/room.h"
 
 namespace cinnabar {
 namespace {
@@ -60,6 +61,29 @@ Mesh backdrop_mesh(const Setup& setup, const Backdrop& backdrop) {
     const Vec3 &a = normals[i == 0 ? 0 : i - 1], &b = normals[std::min(i, normals.size() - 1)];
     return unit(a + b);
   };
+  if (backdrop.kind == BackdropKind::flat && backdrop.fold_depth > 0.0 && lines.size() == 2) {
+    // Upright folds, a sine across: what hangs keeps its width, and is longer than that.
+    constexpr double steps_a_fold = 16.0, most_steps = 4000.0;
+    const double steps =
+        std::clamp(std::ceil(backdrop.width / backdrop.fold_pitch * steps_a_fold), 8.0, most_steps);
+    const Vec3 n = normals.front(), across = lines[0].right - lines[0].left;
+    const double turns = 2.0 * pi / backdrop.fold_pitch;
+    const auto shift = [&](double part) {
+      return backdrop.fold_depth / 2 * std::sin(turns * (part - 0.5) * backdrop.width);
+    };
+    const auto normal = [&](double part) {
+      const double slope = backdrop.fold_depth / 2 * turns * std::cos(turns * (part - 0.5) * backdrop.width);
+      return unit(n - unit(across) * slope);
+    };
+    for (int k = 0; k < static_cast<int>(steps); ++k) {
+      const double a = k / steps, b = (k + 1) / steps;
+      const auto at = [&](const AcrossBackdrop& line, double part) {
+        return line.left + (line.right - line.left) * part + n * shift(part);
+      };
+      add_quad(mesh, at(lines[0], a), at(lines[1], a), at(lines[1], b), at(lines[0], b), normal(a), normal(b));
+    }
+    return mesh;
+  }
   for (std::size_t i = 0; i + 1 < lines.size(); ++i)
     add_quad(mesh, lines[i].left, lines[i].right, lines[i + 1].right, lines[i + 1].left, smooth(i), smooth(i + 1));
   return mesh;
@@ -290,6 +314,7 @@ StagedCamera staged_camera(const Shot& shot, const ShotCamera& camera, const Sho
       effective_f_number(camera_at(shot, exposed.middle()), camera.f_number, optics.pupil_ratio);
   staged.shutter_time = camera.shutter_time, staged.iso = camera.iso;
   staged.nd_stops = camera.nd_stops, staged.balance_k = camera.balance_k;
+  if (camera.polariser) staged.nd_stops += camera.polariser->stops, staged.film_deg = camera.polariser->angle_deg;
   return staged;
 }
 
@@ -307,14 +332,34 @@ void stage_light(const Light& l, StagedWorld& world) {
                      l.white_kelvin(),
                      l.on,
                      l.grid_deg ? 2.0 * std::tan(radians(*l.grid_deg) / 2.0) : 0.0,
-                     l.distribution};
+                     l.distribution,
+                     l.shines,
+                     l.gel_bands,
+                     l.duv,
+                     l.beam,
+                     std::nullopt};
   if (l.distribution)
     staged.luminance *= l.distribution->tilt_share(
         degrees(std::acos(std::clamp(dot(staged.frame.ahead, Vec3{0, -1, 0}), -1.0, 1.0))));
   const int own = static_cast<int>(world.lights.size());
+  if (l.beam) {  // it shines through the face of the window staged before it
+    if (own > 0) staged.pane = static_cast<std::size_t>(own - 1);
+    world.lights.push_back(std::move(staged));
+    return;
+  }
   for (Mesh& mesh : light_meshes(staged, own)) {
     mesh.thing = own;
     world.meshes.push_back(std::move(mesh));
+  }
+  if (l.shines && l.shines->front().kind == FrontKind::tube) {
+    // A little wider than what lets the light out, so that facets take none of it.
+    Mesh tube;
+    tube.role = Role::light, tube.thing = own;
+    tube.material = {MaterialKind::cloth, {0.01, 0.01, 0.01}};
+    const double wide = 1.02 * std::max(l.radius, l.shines->front().mouth_radius);
+    const Facing f = facing(l.place, l.aim, l.roll_deg);
+    tube_side(tube, l.place, l.place + f.ahead * l.shines->front().length, f.right, f.up, wide, 48);
+    world.meshes.push_back(std::move(tube));
   }
   if (l.doors) {
     Mesh doors;
@@ -360,6 +405,7 @@ void stage_set(const Setup& setup, const Shot& shot, const Exposed& exposed, Sta
     add_box(mesh, g.place + Vec3{0, g.size.y / 2, 0}, g.size / 2);
     world.meshes.push_back(std::move(mesh));
   }
+  stage_room(setup.room, camera_at(shot, middle).place, world);
   for (const Light& steady : setup.lights) stage_light(light_at(steady, shot, middle), world);
   world.ambient_luminance = setup.ambient_lx / pi;
   world.ambient_kelvin = setup.ambient_kelvin;

@@ -11,7 +11,7 @@
 
 namespace cinnabar {
 
-enum class Role : std::uint8_t { surface, backdrop, product, card, light, gear, effect };
+enum class Role : std::uint8_t { surface, backdrop, product, card, light, gear, effect, room };
 
 /// A mesh of one material. Clear meshes are closed and carry a medium; others are thin and alike on both sides.
 struct Mesh {
@@ -60,9 +60,24 @@ struct StagedLight {
   bool on;
   double grid_tangent;                                    ///< 2 tan(grid / 2), or 0 without a grid
   std::shared_ptr<const LightDistribution> distribution;  ///< nothing: Lambert's
+  std::shared_ptr<const FrontEmission> shines{};          ///< as its front lets it; nothing: evenly
+  std::optional<Vec3> gel_bands{};                        ///< colour of its gel
+  double duv = 0.0;                                       ///< its white's distance from the locus
+  std::optional<Vec3> beam{};       ///< toward the sun: its disc alone, seen through the face
+  std::optional<std::size_t> pane;  ///< of a beam: the light whose face it comes through
 
   /// Share passed along a direction at cosine `c` to the face's normal.
   [[nodiscard]] double grid(double c) const { return grid_share(grid_tangent, c); }
+  /// Relative luminance of a place of its face against a direction: its grid's, and its front's up to an even
+  /// face's.
+  [[nodiscard]] double toward(const Vec3& at, const Vec3& direction) const {
+    const double forward = -dot(direction, frame.ahead), passed = grid(std::max(0.0, forward));
+    if (!shines || forward <= 0.0) return passed;
+    const Vec3 out = at - place;
+    return passed *
+           std::min(1.0, shines->at(dot(out, frame.right), dot(out, frame.up),
+                                    -dot(direction, frame.right) / forward, -dot(direction, frame.up) / forward));
+  }
   /// What the light is mixed with now: 0 when it is off.
   [[nodiscard]] double level() const { return on ? luminance * dimmer : 0.0; }
 };
@@ -72,6 +87,7 @@ struct StagedCamera {
   ShotOptics optics;
   double f_number, f_number_effective;
   double shutter_time, iso, nd_stops, balance_k;
+  std::optional<double> film_deg{};  ///< of a polariser before the lens; what it takes is among `nd_stops`
   [[nodiscard]] const CameraPose& middle_pose() const { return poses[poses.size() / 2]; }
 };
 

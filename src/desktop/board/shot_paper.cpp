@@ -113,7 +113,7 @@ QString placesOf(const Project& project, const Shot& shot, Units units) {
   if (const Setup* setup = by_id(project.setups, shot.setup)) {
     QStringList lights;
     for (const Light& l : setup->lights)
-      if (l.on) lights << QString("%1 %2, %3").arg(q(l.name), from(l.place), length(l.place.y));
+      if (l.on && !l.window) lights << QString("%1 %2, %3").arg(q(l.name), from(l.place), length(l.place.y));
     if (!lights.isEmpty()) lines << lights.join("; ");
   }
   return lines.join('\n');

@@ -8,6 +8,7 @@
 #include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/photometry/sources.h"
 #include "cinnabar/project/model/track_target.h"
+#include "cinnabar/project/model/windows.h"
 #include "cinnabar/scene/effects_staged.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
@@ -108,6 +109,7 @@ class Maker {
     });
   }
 
+  [[nodiscard]] const std::string& path() const { return path_; }
   std::vector<HandField> fields;
 
  private:
@@ -159,6 +161,116 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
   if (selection.index < shares.size())
     m.readOnly("reading", QObject::tr("Reading"),
                QObject::tr("%1 lx").arg(q(number_text(lux * shares[selection.index], 4))));
+}
+
+/// A window's measures in its wall, and what hangs before it.
+void windowFields(Maker& m, const Session& s, const Selection& selection) {
+  const Setup& setup = *s.setup();
+  const Light& light = setup.lights[selection.index];
+  const RoomWindow& w = setup.room.windows[*light.window];
+  const auto percent = [](double v) { return q(fixed_text(v * 100, 0)) + " %"; };
+  m.lengthMember("along", QObject::tr("Along its wall"), "along", w.along, -100, 0.05);
+  m.lengthMember("low", w.wall == RoomWall::ceiling ? QObject::tr("To the camera") : QObject::tr("Sill"), "low",
+                 w.low, -100, 0.05);
+  m.lengthMember("width", QObject::tr("Wide"), "width", w.width, 0.05, 0.05);
+  m.lengthMember("tall", QObject::tr("Tall"), "height", w.height, 0.05, 0.05);
+  m.member(
+      "panes", QObject::tr("Panes let in"), "transmittance", w.transmittance, 0.05, percent,
+      [](const QString& t) { return numberTyped("%", 0.01)(t); }, 0.0, 1.0);
+  static constexpr double bare = 1.05;  // a step over a curtain that lets all through
+  const std::string pointer = pointer_of(s.onSet(), selection) + "/curtain";
+  m.add(
+      "curtain", QObject::tr("Curtain lets in"), w.curtain.value_or(bare), 0.05,
+      [percent](double v) { return v > 1.0 ? QObject::tr("none hangs") : percent(v); },
+      [](const QString& t) {
+        return t.trimmed().startsWith(QObject::tr("none")) ? std::optional(bare) : numberTyped("%", 0.01)(t);
+      },
+      [pointer, had = w.curtain.has_value()](double v) -> Session::Values {
+        if (v > 1.0 && !had) return {};
+        return {{pointer, v > 1.0 ? std::nullopt : std::optional<Json>(std::max(0.0, std::round(v * 100) / 100))}};
+      });
+  if (const auto sun = sun_over_room(s.project(), setup.north_deg)) {
+    const double bearing = std::remainder(sun->bearing_deg, 360.0);
+    m.readOnly("sun", QObject::tr("Sun"),
+               sun->altitude_deg > 0
+                   ? QObject::tr("%1\u00b0 up, %2\u00b0 %3")
+                         .arg(q(fixed_text(sun->altitude_deg, 0)), q(fixed_text(std::abs(bearing), 0)),
+                              bearing >= 0 ? QObject::tr("right") : QObject::tr("left"))
+                   : QObject::tr("is down"));
+    m.readOnly("white", QObject::tr("White"), q(fixed_text(light.kelvin, 0)) + " K");
+  } else {
+    m.readOnly("sun", QObject::tr("Sun"), QObject::tr("date, hour, place and north are wanted"));
+  }
+}
+
+/// The room's own measures.
+void roomFields(Maker& m, const Session& s) {
+  const Room& room = s.setup()->room;
+  m.lengthMember("width", QObject::tr("Wide"), "width", room.width.value_or(4), 0.5, 0.1);
+  m.lengthMember("depth", QObject::tr("Deep"), "depth", room.depth.value_or(5), 0.5, 0.1);
+  m.lengthMember("tall", QObject::tr("High"), "height", room.height.value_or(2.5), 0.5, 0.1);
+  m.member(
+      "reflects", QObject::tr("Walls reflect"), "reflectance", room.reflectance, 0.05,
+      [](double v) { return q(fixed_text(v * 100, 0)) + " %"; },
+      [](const QString& t) { return numberTyped("%", 0.01)(t); }, 0.0, 1.0);
+  m.degrees(
+      "north", QObject::tr("North"), room.north_deg.value_or(0),
+      [path = pointer_of(s.onSet(), {Selection::Kind::room, 0})](double v) -> Session::Values {
+        return {{path + "/north_deg", tidy(v)}};
+      },
+      true);
+  const auto at = [path = pointer_of(s.onSet(), {Selection::Kind::room, 0}) + "/place",
+                   place = room.place](int axis) {
+    return [path, place, axis](double v) -> Session::Values {
+      Vec3 to = place;
+      (axis == 0 ? to.x : axis == 1 ? to.y : to.z) = axis == 1 ? -v : v;
+      return {{path, point_json(to)}};
+    };
+  };
+  m.length("under", QObject::tr("Floor under the set"), -room.place.y, at(1), 0.05);
+  m.length("x", QObject::tr("To the right"), room.place.x, at(0), 0.05);
+  m.length("z", QObject::tr("To the camera"), room.place.z, at(2), 0.05);
+}
+
+/// What stands before a lamp and shapes its light, by its kind.
+void frontFields(Maker& m, const Light& l) {
+  if (!l.front) return;
+  const LightFront& f = *l.front;
+  const auto percent = [](double v) { return q(fixed_text(v * 100, 0)) + " %"; };
+  switch (f.kind) {
+    case FrontKind::cloth:
+      m.lengthMember("front-gap", QObject::tr("Lamp to cloth"), "front/gap", f.gap, 0.0);
+      m.lengthMember("front-baffle", QObject::tr("Inner cloth"), "front/baffle", f.baffle, 0.0);
+      m.member(
+          "front-forward", QObject::tr("Straight on"), "front/forward", f.forward, 0.05, percent,
+          [](const QString& t) { return numberTyped("%", 0.01)(t); }, 0.0, 1.0);
+      break;
+    case FrontKind::beads:
+      m.lengthMember("front-pitch", QObject::tr("Beads apart"), "front/pitch", f.pitch, 0.001, 0.001);
+      m.lengthMember("front-gap", QObject::tr("To the sheet"), "front/gap", f.gap, 0.0, 0.005);
+      break;
+    case FrontKind::lens:
+      // From spot, the lamp in the focus, to flood, near the lens.
+      m.add(
+          "front-spot", QObject::tr("Lamp to lens"), f.distance, 0.002,
+          [](double v) { return q(number_text(v * 1e3, 3)) + " mm"; },
+          [](const QString& t) { return numberTyped("mm", 1e-3)(t); },
+          [most = f.focal, path = m.path()](double v) -> Session::Values {
+            return {{path + "/front/distance", tidy(std::clamp(v, 0.002, most))}};
+          });
+      break;
+    case FrontKind::tube:
+      m.lengthMember("front-length", QObject::tr("Tube"), "front/length", f.length);
+      m.lengthMember("front-mouth", QObject::tr("Its mouth"), "front/mouth_radius", f.mouth_radius, 0.001, 0.005);
+      break;
+    case FrontKind::gate:
+      m.lengthMember("front-gate-wide", QObject::tr("Gate wide"), "front/gate_width", f.gate_width, 0.0005, 0.001);
+      m.lengthMember("front-gate-high", QObject::tr("Gate high"), "front/gate_height", f.gate_height, 0.0005,
+                     0.001);
+      break;
+    case FrontKind::pane:
+      break;
+  }
 }
 
 /// The four leaves of its doors, where it has them: a row of their own.
@@ -213,6 +325,19 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
   m.member("iso", QObject::tr("ISO"), "iso", c.iso, 50, numberShown(""), numberTyped(), o.iso_low, o.iso_high);
   m.member("nd", QObject::tr("Neutral density"), "nd_stops", c.nd_stops, 1, numberShown(QObject::tr("stops")),
            numberTyped(QObject::tr("stops")), 0, 20);
+  m.add(
+      "polariser", QObject::tr("Polariser"), c.polariser ? c.polariser->angle_deg : -5.0, 5,
+      [](double v) { return v < 0 ? QObject::tr("none") : q(fixed_text(v, 0)) + QChar(0x00B0); },
+      [](const QString& t) {
+        return t.trimmed().startsWith(QObject::tr("none")) ? std::optional(-5.0) : degreesTyped(t);
+      },
+      [path = pointer_of(s.onSet(), selection) + "/polariser",
+       had = c.polariser.has_value()](double v) -> Session::Values {
+        if (v < 0) return had ? Session::Values{{path, std::nullopt}} : Session::Values{};
+        const double angle = std::fmod(v, 180.0);
+        return had ? Session::Values{{path + "/angle_deg", angle}}
+                   : Session::Values{{path, Json{{"angle_deg", angle}}}};
+      });
   m.member("balance", QObject::tr("Balance"), "balance_k", c.balance_k, 100, numberShown("K"), numberTyped("K"),
            1667, 25000);
   const double n = effective_f_number(camera_at(*s.shot(), s.setTime()), c.f_number, o.pupil_ratio);
@@ -288,6 +413,11 @@ void backdropFields(Maker& m, const Session& s) {
   m.degreesMember("tilt", QObject::tr("Leans back"), "tilt_deg", b.tilt_deg);
   if (b.kind == BackdropKind::sweep)
     m.lengthMember("radius", QObject::tr("Sweep radius"), "radius", b.radius, 0.0, 0.02);
+  if (b.kind == BackdropKind::flat) {
+    m.lengthMember("folds", QObject::tr("Folds deep"), "fold_depth", b.fold_depth, 0.0, 0.01);
+    if (b.fold_depth > 0)
+      m.lengthMember("folds-apart", QObject::tr("Folds apart"), "fold_pitch", b.fold_pitch, 0.01, 0.01);
+  }
 }
 
 }  // namespace
@@ -303,7 +433,12 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
   hand.name = name;
   switch (selection.kind) {
     case Selection::Kind::light:
+      if (s.setup()->lights[selection.index].window) {
+        windowFields(m, s, selection);
+        break;
+      }
       lightFields(m, s, selection, lux, shares);
+      frontFields(m, s.setup()->lights[selection.index]);
       if (s.setup()->lights[selection.index].doors)  // the doors take its room
         std::erase_if(m.fields, [](const HandField& f) { return f.spec.id == "softness"; });
       doorFields(m, s.setup()->lights[selection.index]);
@@ -353,6 +488,9 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       m.lengthMember("tall", QObject::tr("Tall"), "height", c.height);
       break;
     }
+    case Selection::Kind::room:
+      roomFields(m, s);
+      break;
     case Selection::Kind::none:
       break;
   }

@@ -4,6 +4,8 @@
 
 #include <cmath>
 #include <limits>
+#include <map>
+#include <set>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/number_words.h"
@@ -93,8 +95,19 @@ HandField field(const Session& session, const Json& item, const std::string& pat
   return out;
 }
 
-/// Which of a modifier's measures its face has.
-bool ofFace(std::optional<LightShape> shape, const std::string& key) {
+/// Which of a modifier's measures its face has, and what stands before it.
+bool ofModifier(const Modifier& m, const std::string& key) {
+  const auto shape = m.shape;
+  if (key.starts_with("front/")) {
+    static const std::map<FrontKind, std::set<std::string>> has{
+        {FrontKind::cloth, {"gap", "exponent", "forward", "lobe_deg", "baffle"}},
+        {FrontKind::beads, {"pitch", "bead_radius", "exponent", "gap"}},
+        {FrontKind::lens, {"source_radius", "focal", "distance"}},
+        {FrontKind::tube, {"length", "mouth_radius"}},
+        {FrontKind::gate, {"gate_width", "gate_height", "focal", "distance"}}};
+    const auto of = m.front ? has.find(m.front->kind) : has.end();
+    return of != has.end() && of->second.contains(key.substr(6));
+  }
   if (key == "width" || key == "height") return shape == LightShape::rectangle;
   return key != "radius" || shape == LightShape::disc;
 }
@@ -202,7 +215,7 @@ std::vector<HandField> kitFields(const Session& session, const KitPlace& place, 
   for (const PageField& f : pageFields(own))
     if ((place.list != "kit/consumables" || f.key != "count") &&
         (place.list != "kit/supports" || belongs(*session.project().supports[place.index], f.key)) &&
-        (place.list != "kit/modifiers" || ofFace(session.project().modifiers[place.index]->shape, f.key)))
+        (place.list != "kit/modifiers" || ofModifier(*session.project().modifiers[place.index], f.key)))
       fields.push_back(field(session, *item, path, f, name, "kit_"));
   if (place.list == "kit/cameras") {
     const auto modes = item->find("modes");

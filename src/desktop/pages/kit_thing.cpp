@@ -207,7 +207,16 @@ QList<std::pair<QString, QString>> KitThing::kindsOf(const std::string& list) {
             {"head", tr("head")},
             {"stand", tr("stand")},
             {"arm", tr("arm")}};
-  if (list == "kit/modifiers") return {{"rectangle", tr("rectangle")}, {"disc", tr("disc")}, {"", tr("no face")}};
+  if (list == "kit/modifiers")
+    return {{"rectangle", tr("rectangle, lit evenly")},
+            {"disc", tr("disc, lit evenly")},
+            {"", tr("no face")},
+            {"rectangle/cloth", tr("rectangle of cloth")},
+            {"disc/cloth", tr("disc of cloth")},
+            {"rectangle/beads", tr("rectangle of beads")},
+            {"disc/lens", tr("lens before a lamp")},
+            {"disc/tube", tr("tube before a lamp")},
+            {"disc/gate", tr("gate thrown by a lens")}};
   if (list == "kit/cards") return {{"matte", tr("white")}, {"metal", tr("silver")}, {"cloth", tr("black")}};
   if (list == "kit/surfaces" || list == "kit/backdrops") {
     QList<std::pair<QString, QString>> kinds;
@@ -218,11 +227,26 @@ QList<std::pair<QString, QString>> KitThing::kindsOf(const std::string& list) {
   return {};
 }
 QString KitThing::kindIn(const Json& item) const {
-  if (place_.list == "kit/modifiers") return q(item.value("shape", ""));
+  if (place_.list == "kit/modifiers") {
+    const Json front = item.value("front", Json::object());
+    const QString kind = q(front.value("kind", ""));
+    return q(item.value("shape", "")) + (kind.isEmpty() ? QString() : "/" + kind);
+  }
   if (place_.list != "kit/supports")
     return item.contains("material") ? q(item["material"].value("kind", "matte")) : "matte";
   return q(item.value("kind", ""));
 }
+
+namespace {
+/// Measures to begin with, as such things usually have them (common practice, no source).
+Json usualFront(const QString& kind) {
+  if (kind == "cloth") return {{"kind", "cloth"}, {"gap", 0.25}, {"forward", 0.2}, {"lobe_deg", 20}};
+  if (kind == "beads") return {{"kind", "beads"}, {"pitch", 0.01}};
+  if (kind == "lens") return {{"kind", "lens"}, {"source_radius", 0.006}, {"focal", 0.08}, {"distance", 0.06}};
+  if (kind == "tube") return {{"kind", "tube"}, {"length", 0.15}, {"mouth_radius", 0.03}};
+  return {{"kind", "gate"}, {"gate_width", 0.02}, {"gate_height", 0.02}, {"focal", 0.1}, {"distance", 0.12}};
+}
+}  // namespace
 
 void KitThing::keepKind() {
   const Json* item = kitItem(session_->document(), place_);
@@ -242,11 +266,16 @@ void KitThing::keepKind() {
   } else {
     // The whole at once: a face without its measures would not be valid.
     Json changed = *item;
-    for (const char* key : {"shape", "width", "height", "radius"}) changed.erase(key);
+    for (const char* key : {"shape", "width", "height", "radius", "front"}) changed.erase(key);
     const double across =
         item->contains("width") ? (*item)["width"].get<double>() : 2 * item->value("radius", 0.3);
-    if (id == "rectangle") changed.update({{"shape", "rectangle"}, {"width", across}, {"height", across}});
-    if (id == "disc") changed.update({{"shape", "disc"}, {"radius", across / 2}});
+    const QString face = id.section('/', 0, 0), front = id.section('/', 1);
+    // A lens, a tube and a gate are as wide as a lamp's mouth, not as a cloth.
+    const bool narrow = front == "lens" || front == "tube" || front == "gate";
+    if (face == "rectangle") changed.update({{"shape", "rectangle"}, {"width", across}, {"height", across}});
+    if (face == "disc")
+      changed.update({{"shape", "disc"}, {"radius", narrow ? std::min(0.05, across / 2) : across / 2}});
+    if (!front.isEmpty()) changed["front"] = usualFront(front);
     values = {{path(), changed}};
   }
   if (!session_->keep(tr("%1: %2").arg(kitName(*item), kind_->currentText()), values)) refresh();

@@ -172,6 +172,8 @@ void StagePage::buildBenches() {
        tr("The room as the product sees it, unrolled; put a light or a card where it looks"));
   asks("light", tr("Point meter"), "askMeter", Foot::meter,
        tr("Lux, white and who gives it at pins, and a lamp made to fit what a hand meter reads"));
+  shows("light", tr("Shadow only"), "showShadows", "Shadow only",
+        tr("What direct light is kept from each place, by what stands before it or since it is turned away"));
   asks("move", tr("By hand"), "askHand", Foot::by_hand,
        tr("Where to put tape, how to count, and what a missed mark is in the picture"));
   asks("move", tr("By motor"), "askMotor", Foot::motor,

@@ -32,7 +32,8 @@ int drawFloor(Page& page, const Project& project, const Shot& shot, double x, do
     z1 = std::max(z1, v.z + 0.15);
   };
   if (setup) {
-    for (const Light& l : setup->lights) reach(l.place);
+    for (const Light& l : setup->lights)
+      if (!l.window) reach(l.place);
     for (const Card& c : setup->cards) reach(c.place);
     if (setup->backdrop.kind != BackdropKind::none) reach({0, 0, -setup->backdrop.distance});
   }
@@ -64,6 +65,7 @@ int drawFloor(Page& page, const Project& project, const Shot& shot, double x, do
     if (b.kind != BackdropKind::none)
       p.drawLine(at({-b.width / 2, 0, -b.distance}), at({b.width / 2, 0, -b.distance}));
     for (const Light& l : setup->lights) {
+      if (l.window) continue;
       const Facing f = facing(l.place, l.aim, l.roll_deg);
       const double half = l.shape == LightShape::rectangle ? l.width / 2 : std::max(l.radius, 0.02);
       p.setPen(thick);
@@ -138,11 +140,12 @@ std::vector<QStringList> setRows(const Project& project, const Shot& shot) {
     row(paperText("Camera"), shot.camera->place, paperText("focus at %1").arg(len(shot.camera->focus)));
   if (const Setup* s = by_id(project.setups, shot.setup)) {
     for (const Light& l : s->lights)
-      row(q(l.name), l.place,
-          l.on ? paperText("%1 %, %2 K%3")
-                     .arg(q(fixed_text(100 * l.dimmer, 0)), q(fixed_text(l.white_kelvin(), 0)),
-                          l.grid_deg ? paperText(", grid %1 degrees").arg(*l.grid_deg) : QString())
-               : paperText("off"));
+      if (!l.beam)
+        row(q(l.name), l.place,
+            l.on ? paperText("%1 %, %2 K%3")
+                       .arg(q(fixed_text(100 * l.dimmer, 0)), q(fixed_text(l.white_kelvin(), 0)),
+                            l.grid_deg ? paperText(", grid %1 degrees").arg(*l.grid_deg) : QString())
+                 : paperText("off"));
     for (const Card& c : s->cards)
       row(q(c.name.empty() ? c.id : c.name), c.place, paperText("%1 by %2").arg(len(c.width), len(c.height)));
     if (s->backdrop.kind != BackdropKind::none)

@@ -11,6 +11,7 @@
 #include "cinnabar/desktop/stage/floor_view.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/planning/room_things.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
@@ -33,7 +34,7 @@ Selection FloorView::thingAt(const QPointF& at) const {
       if (QLineF(shape.boundingRect().center(), at).length() < 9) return s;
       continue;
     }
-    if (s.kind == Kind::surface) {
+    if (s.kind == Kind::surface || s.kind == Kind::room) {
       for (int i = 0; i < 4; ++i) {
         const QPointF a = shape[i], b = shape[(i + 1) % 4], ab = b - a;
         const double u =
@@ -114,6 +115,7 @@ void FloorView::thingMenu() {
       if (const auto hung = backdrop_hung(session_->onSet(), backdrop->id))
         menu->addAction(plainAction(q(hung->title)), this, [this, hung] { doThing(hung); });
     menu->addSeparator();
+    roomMenu(menu);
     std::vector<std::string> modifiers;
     for (const auto& m : session_->project().modifiers) modifiers.push_back(m->id);
     modifiers.emplace_back();  // none
@@ -138,6 +140,27 @@ void FloorView::thingMenu() {
     menu->addAction(tr("Take %1 away\tDel").arg(nameOf(*session_, now)), this,
                     [this, now] { doThing(taken_away(session_->onSet(), now)); });
   menu->popup(things_->mapToGlobal(QPoint(0, things_->height())));
+}
+
+void FloorView::roomMenu(QMenu* menu) {
+  const OnSet on = session_->onSet();
+  auto* room = menu->addMenu(tr("Room and windows"));
+  room->setObjectName("roomActions");
+  const auto offer = [&](const std::optional<SetEdit>& edit) {
+    if (edit) room->addAction(plainAction(q(edit->title)), this, [this, edit] { doThing(edit); });
+  };
+  offer(room_switched(on));
+  for (const RoomWall wall : {RoomWall::left, RoomWall::right, RoomWall::front, RoomWall::back, RoomWall::ceiling})
+    offer(window_added(on, wall));
+  for (const SkyKind sky : {SkyKind::clear, SkyKind::partly, SkyKind::overcast}) offer(sky_set(on, sky));
+  auto* gels = menu->addMenu(tr("Gel"));
+  gels->setObjectName("gelActions");
+  for (const GelKind& gel : gel_kinds())
+    if (const auto put = gel_put(on, session_->selection(), gel.id))
+      gels->addAction(plainAction(q(put->title)), this, [this, put] { doThing(put); });
+  if (const auto off = gel_put(on, session_->selection(), {}))
+    gels->addAction(plainAction(q(off->title)), this, [this, off] { doThing(off); });
+  gels->setEnabled(!gels->isEmpty());
 }
 
 void FloorView::doThing(const std::optional<SetEdit>& edit) {
@@ -167,6 +190,7 @@ void FloorView::mousePressEvent(QMouseEvent* event) {
     dragged_ = thingAt(pressed_);
     if (dragged_.kind == Kind::none) return;
     session_->select(dragged_);
+    if (dragged_.kind == Kind::room) return;  // its measures are typed
     drag_ = place_and_aim(session_->onSet(), dragged_) ? Drag::body : Drag::size;
   }
   if (const auto both = place_and_aim(session_->onSet(), dragged_))

@@ -105,7 +105,8 @@ void FloorView::fit() {
   if (const Setup* s = session_->setup()) {
     const bool plan = view_ == View::plan;  // upright, faces show their whole height
     for (const Light& l : s->lights)
-      reach(l.place, plan ? 0.16 : std::max(0.16, 0.55 * std::max({l.width, l.height, 2 * l.radius, l.length})));
+      if (!l.window)
+        reach(l.place, plan ? 0.16 : std::max(0.16, 0.55 * std::max({l.width, l.height, 2 * l.radius, l.length})));
     for (const Card& c : s->cards) reach(c.place, plan ? 0.1 : std::max(0.1, 0.55 * std::max(c.width, c.height)));
     if (s->backdrop.kind != BackdropKind::none) reach({0, 0, -std::min(s->backdrop.distance, 3.0)}, 0.06);
     if (s->surface) reach({std::min(s->surface->width, 1.4) / 2, 0, 0}, 0);
@@ -292,6 +293,8 @@ QPolygonF FloorView::outline(const Selection& s) const {
       }
       return QPolygonF{onScreen({-x, 0, -z}), onScreen({x, 0, -z}), onScreen({x, 0, z}), onScreen({-x, 0, z})};
     }
+    case Kind::room:
+      return roomOutline();
     case Kind::none:
       break;
   }
@@ -299,6 +302,7 @@ QPolygonF FloorView::outline(const Selection& s) const {
 }
 
 QPointF FloorView::handle(const Selection& s) const {
+  if (s.kind == Kind::room) return (outline(s)[1] + outline(s)[2]) / 2;
   if (s.kind == Kind::surface) return (outline(s)[2] + outline(s)[3]) / 2;
   if (s.kind == Kind::backdrop) return (outline(s)[0] + outline(s)[2]) / 2;
   return outline(s).boundingRect().center();
@@ -316,6 +320,7 @@ void FloorView::drawSet(QPainter& p) {
   const Theme& t = theme();
   const Setup* s = session_->setup();
   if (!s) return;
+  if (s->room.has_walls()) drawRoom(p);
   if (s->surface) {
     p.setPen(QPen(session_->selection().kind == Kind::surface ? t.accent : t.quiet, 1.2));
     p.setBrush(Qt::NoBrush);
@@ -478,7 +483,7 @@ void FloorView::paintEvent(QPaintEvent*) {
     drawWays(p);
     drawEffects(p);
     if (const Setup* s = session_->setup()) {
-      for (std::size_t i = 0; i < s->lights.size(); ++i) drawLight(p, i);
+      for (std::size_t i = 0; i < s->lights.size() && !s->lights[i].window; ++i) drawLight(p, i);
       for (std::size_t i = 0; i < s->cards.size(); ++i) {
         const bool chosen = session_->selection() == Selection{Kind::card, i};
         p.setPen(QPen(chosen ? t.accent : t.ink, 1));
@@ -578,7 +583,8 @@ void FloorView::drawStands(QPainter& p) {
     p.drawLine(top, foot);
     p.drawLine(foot - QPointF(9, 0), foot + QPointF(9, 0));
   };
-  for (const Light& l : s->lights) stand(light_at(l, *session_->shot(), session_->setTime()).place);
+  for (const Light& l : s->lights)
+    if (!l.window) stand(light_at(l, *session_->shot(), session_->setTime()).place);
   for (const Card& c : s->cards) stand(c.place);
 }
 

@@ -62,6 +62,7 @@ class FloorView : public Painted {
   void drawStands(QPainter& p);
   void drawMeasures(QPainter& p);
   void thingMenu();
+  void roomMenu(class QMenu* menu);
   void doThing(const std::optional<struct SetEdit>& edit);
   [[nodiscard]] Vec3 snapped(const Vec3& place, bool free) const;
   void drawLight(QPainter& p, std::size_t index);
@@ -78,6 +79,9 @@ class FloorView : public Painted {
   void drawCamera(QPainter& p);
   void drawProducts(QPainter& p);
   void drawSet(QPainter& p);
+  /// Walls, windows and where the sun falls in.
+  void drawRoom(QPainter& p);
+  [[nodiscard]] QPolygonF roomOutline() const;
   /// Names are written last, each beside its thing where it covers neither things nor buttons nor other names.
   struct Name {
     QString text;

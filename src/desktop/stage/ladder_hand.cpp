@@ -198,7 +198,8 @@ std::vector<std::string> LadderView::targetsToAdd() const {
     } else if (kind.moved == TrackedThing::light || kind.moved == TrackedThing::card) {
       if (session_->setup() && kind.moved == TrackedThing::light)
         for (const Light& light : session_->setup()->lights)
-          if (light.doors || kind.is != Tracked::light_doors) all.push_back(target_text(kind, light.id));
+          if (!light.window && (light.doors || kind.is != Tracked::light_doors))
+            all.push_back(target_text(kind, light.id));
       if (session_->setup() && kind.moved == TrackedThing::card) each(session_->setup()->cards, own);
     } else if (kind.moved != TrackedThing::backdrop ||
                (session_->setup() && session_->setup()->backdrop.kind != BackdropKind::none)) {

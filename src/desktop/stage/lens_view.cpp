@@ -12,6 +12,7 @@
 #include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/render/differing.h"
 #include "cinnabar/render/overlays.h"
+#include "cinnabar/render/shadows.h"
 
 namespace cinnabar {
 
@@ -29,19 +30,22 @@ LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
     picture_ = std::move(picture);
     if (keepsNext_) setCompared(true);
     askBands();
+    askShadows();
     askDifference();
     update();
     emit pictureShown();
   });
   connect(session_, &Session::changed, this, &LensView::refresh);
   connect(session_, &Session::changed, this, [this] { stages_ = {}, stagesIn_ = {}; });
-  connect(session_, &Session::shotChanged, this, [this] { stages_ = {}, stagesIn_ = {}, bands_ = {}; });
+  connect(session_, &Session::shotChanged, this,
+          [this] { stages_ = {}, stagesIn_ = {}, bands_ = {}, shadows_ = {}; });
   connect(session_, &Session::timeChanged, this, &LensView::refresh);
 }
 
 void LensView::setOverlay(const QString& name, bool on) {
   on ? (void)overlays_.insert(name) : (void)overlays_.remove(name);
   if (name == "Bands") askBands();
+  if (name == "Shadow only") askShadows();
   update();
 }
 /// The picture with its bands, made on a worker from the one that is shown; without them until it is there.
@@ -62,6 +66,35 @@ void LensView::askBands() {
     later(self, [self, image] {
       if (!self->overlay("Bands")) return;
       self->bands_ = image;
+      self->update();
+    });
+  });
+}
+
+/// Shadows alone, dark on light, made on a worker from what the picture's first rays met.
+void LensView::askShadows() {
+  if (!overlay("Shadow only") || !picture_ || !picture_->film || picture_->film->passes == 0 ||
+      !session_->shot()) {
+    shadows_ = {};
+    return shader_.stop();
+  }
+  const QPointer<LensView> self(this);
+  shader_.ask([self, of = picture_, solo = solo_](const std::atomic<bool>& cancel) {
+    constexpr std::size_t places = 36000;
+    const ShadowMap map = shadows_alone(*of->film, *of->world, solo, places, &cancel);
+    if (map.kept.empty()) return;
+    QImage image(map.width, map.height, QImage::Format_Grayscale8);
+    for (int y = 0; y < map.height; ++y) {
+      uchar* row = image.scanLine(y);
+      for (int x = 0; x < map.width; ++x) {
+        const float kept = map.kept[static_cast<std::size_t>(y) * static_cast<std::size_t>(map.width) +
+                                    static_cast<std::size_t>(x)];
+        row[x] = static_cast<uchar>(std::lround(216.0f - 196.0f * std::clamp(kept, 0.0f, 1.0f)));
+      }
+    }
+    later(self, [self, image] {
+      if (!self->overlay("Shadow only")) return;
+      self->shadows_ = image;
       self->update();
     });
   });
@@ -113,7 +146,7 @@ void LensView::paintEvent(QPaintEvent*) {
   const QRectF frame = frameBox();
   p.setClipRect(box);
   p.setRenderHint(QPainter::SmoothPixmapTransform, !zoomed_ || picture_->image.width() < deliveredWidth());
-  p.drawImage(frame, bands_.isNull() ? picture_->image : bands_);
+  p.drawImage(frame, !shadows_.isNull() ? shadows_ : bands_.isNull() ? picture_->image : bands_);
   if (compared()) drawCompared(p, frame);
   if (overlay("Clip")) drawClip(p, frame);
   if (overlay("Stop lines")) drawStopLines(p, frame);

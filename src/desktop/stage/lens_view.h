@@ -75,6 +75,7 @@ class LensView : public Painted {
   [[nodiscard]] int deliveredWidth() const;
   void readAtWidget(const QPointF& at);
   void askBands();
+  void askShadows();
   void askDifference();
   void drawReading(QPainter& p, const QRectF& box);
   void drawCompared(QPainter& p, const QRectF& frame);
@@ -108,7 +109,8 @@ class LensView : public Painted {
   QRectF stagesIn_;      ///< the frame that they were asked for
   int stagesAsked_ = 0;  ///< so often; answers to another are not heard
   QImage bands_;         ///< the picture as its lamps' pulses meet the readout, while that is asked for
-  Newest bander_, differ_, outliner_;  // last: they use the others
+  QImage shadows_;       ///< shadows alone, while they are asked for
+  Newest bander_, differ_, outliner_, shader_;  // last: they use the others
 };
 
 }  // namespace cinnabar

@@ -6,8 +6,10 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/planning/room_things.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -18,11 +20,27 @@ constexpr double rowHeight = 23, firstRow = 25, darkest = -6.0;
 LightsPanel::LightsPanel(Session* session, Foresight* foresight, QWidget* parent)
     : Painted("lights", tr("Lights, from the dark"),
               tr("Up and down choose a light, left and right dim it by a tenth of a stop, Space switches it, S "
-                 "shows it alone"),
+                 "shows it alone, D switches all off, N the next one on"),
               parent),
       session_(session),
       foresight_(foresight) {
-  connect(session_, &Session::changed, this, [this] { update(); });
+  const auto turn = [this](const QString& text, const char* id, const QString& tip, auto does) {
+    auto* b = new WordButton(text, WordButton::Look::small, this);
+    b->setObjectName(id);
+    b->setCheckable(false);
+    b->setToolTip(tip);
+    connect(b, &WordButton::clicked, this, does);
+    return b;
+  };
+  dark_ = turn(tr("All off"), "lightsDark", tr("From the dark: every light off, windows closed (D)"),
+               &LightsPanel::darken);
+  next_ = turn(tr("Turn on next"), "lightsNext",
+               tr("One at a time: the next light on, for what it is meant for (N)"), &LightsPanel::turnOnNext);
+  refreshTurns();
+  connect(session_, &Session::changed, this, [this] {
+    refreshTurns();
+    update();
+  });
   connect(session_, &Session::selectionChanged, this, [this] {
     update();
     tellChosenPart();
@@ -30,8 +48,32 @@ LightsPanel::LightsPanel(Session* session, Foresight* foresight, QWidget* parent
   connect(session_, &Session::shotChanged, this, [this] {
     scroll_ = 0;
     if (!solo_.empty()) emit soloed(solo_ = {});
+    refreshTurns();
   });
   connect(foresight_, &Foresight::light, this, [this] { update(); });
+}
+
+void LightsPanel::refreshTurns() {
+  const OnSet on = session_->onSet();
+  dark_->setEnabled(session_->shot() && all_dark(on));
+  next_->setEnabled(session_->shot() && next_turned_on(on));
+}
+void LightsPanel::resizeEvent(QResizeEvent*) {
+  constexpr int title = 134, share = 150;
+  int x = title;
+  for (WordButton* b : {dark_, next_}) {
+    const QSize size = b->sizeHint();
+    b->setGeometry(x, 3, size.width(), 20);
+    x += size.width() + 4;
+    b->setVisible(x <= width() - share);  // else by keys alone
+  }
+}
+void LightsPanel::darken() {
+  if (const auto dark = all_dark(session_->onSet())) session_->keep(*dark);
+}
+void LightsPanel::turnOnNext() {
+  const auto next = next_turned_on(session_->onSet());
+  if (next && session_->keep(*next)) session_->select(next->then);
 }
 
 std::vector<ToldPart> LightsPanel::parts() const {
@@ -66,7 +108,9 @@ double LightsPanel::stopsAt(double x) const {
   return std::clamp(std::round((darkest + (x - s.left()) / s.width() * -darkest) * 10) / 10, darkest, 0.0);
 }
 Session::Values LightsPanel::dimmed(std::size_t l, double stops) const {
-  return {{"/setups/" + std::to_string(session_->setupIndex()) + "/lights/" + std::to_string(l) + "/dimmer",
+  // What dims a window is a curtain before it.
+  const char* key = session_->setup()->lights[l].window ? "/curtain" : "/dimmer";
+  return {{pointer_of(session_->onSet(), {Selection::Kind::light, l}) + key,
            std::round(std::exp2(stops) * 1e4) / 1e4}};
 }
 
@@ -118,7 +162,8 @@ void LightsPanel::paintEvent(QPaintEvent*) {
       p.drawRoundedRect(QRectF(x - 4, y - 8, 8, 16), 1.5, 1.5);
     }
     const QString amount =
-        !l.on ? tr("off")
+        l.window && !l.on ? tr("closed")
+        : !l.on           ? tr("off")
         : l.dimmer <= 0
             ? tr("dark")
             : QString::fromStdString(signed_text(stops, 1)).replace("+0.0", "full").replace('-', QChar(0x2212));
@@ -145,9 +190,11 @@ void LightsPanel::paintEvent(QPaintEvent*) {
 void LightsPanel::toggle(std::size_t l) {
   const Light& light = session_->setup()->lights[l];
   session_->keep(
-      light.on ? tr("%1 switched off").arg(QString::fromStdString(light.name))
-               : tr("%1 switched on").arg(QString::fromStdString(light.name)),
-      {{"/setups/" + std::to_string(session_->setupIndex()) + "/lights/" + std::to_string(l) + "/on", !light.on}});
+      light.window
+          ? (light.on ? tr("%1 blacked out") : tr("%1 open again")).arg(QString::fromStdString(light.name))
+      : light.on ? tr("%1 switched off").arg(QString::fromStdString(light.name))
+                 : tr("%1 switched on").arg(QString::fromStdString(light.name)),
+      {{pointer_of(session_->onSet(), {Selection::Kind::light, l}) + "/on", !light.on}});
 }
 void LightsPanel::solo(std::size_t l) {
   const std::string& id = session_->setup()->lights[l].id;
@@ -215,6 +262,10 @@ void LightsPanel::keyPressEvent(QKeyEvent* event) {
       return toggle(current());
     case Qt::Key_S:
       return solo(current());
+    case Qt::Key_D:
+      return darken();
+    case Qt::Key_N:
+      return turnOnNext();
     default:
       return QWidget::keyPressEvent(event);
   }

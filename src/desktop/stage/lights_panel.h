@@ -29,8 +29,12 @@ class LightsPanel : public Painted {
   void mouseReleaseEvent(QMouseEvent*) override;
   void wheelEvent(QWheelEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
+  void resizeEvent(QResizeEvent*) override;
 
  private:
+  void refreshTurns();
+  void darken();
+  void turnOnNext();
   [[nodiscard]] std::size_t count() const;
   [[nodiscard]] bool tracked(std::size_t light) const;
   [[nodiscard]] double stopsAt(double x) const;
@@ -46,6 +50,7 @@ class LightsPanel : public Painted {
   std::optional<std::size_t> dragged_;
   double stops_ = 0;
   int scroll_ = 0;
+  class WordButton *dark_, *next_;
 };
 
 }  // namespace cinnabar

@@ -130,6 +130,8 @@ QString MirrorPanel::called(const RoomPlace& place) const {
       return tr("backdrop");
     case Role::surface:
       return tr("surface");
+    case Role::room:
+      return tr("the room");
     default:
       return tr("something");
   }

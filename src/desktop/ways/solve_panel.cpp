@@ -101,7 +101,7 @@ void SolvePanel::refresh() {
   std::vector<std::pair<QString, QString>> lights{{tr("the main light"), QString()}};
   if (session_->setup())
     for (const Light& light : session_->setup()->lights)
-      lights.emplace_back(q(name_or(light.name, light.id)), q(light.id));
+      if (!light.window) lights.emplace_back(q(name_or(light.name, light.id)), q(light.id));
   offer(*light_, lights, light_->currentData().toString());
   if (light_->currentIndex() < 0) light_->setCurrentIndex(0);
 }

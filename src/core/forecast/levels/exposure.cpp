@@ -208,6 +208,7 @@ std::optional<Level> light_white(const ShotContext& c, const LevelStart& start) 
     if (!worst || std::abs(shift) > std::abs(worst->shift)) worst = Source{name, kelvin, shift};
   };
   for (const Light& l : c.setup->lights) {
+    if (l.gel_bands) continue;  // a colour on purpose is no white that is off
     const KeyedTrack* dimmer = c.shot.track(Tracked::light_dimmer, l.id);
     const bool gives = dimmer && !dimmer->keys.empty()
                            ? std::any_of(dimmer->keys.begin(), dimmer->keys.end(),

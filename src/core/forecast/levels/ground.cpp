@@ -13,6 +13,8 @@
 #include "cinnabar/forecast/measures/light_numbers.h"
 #include "cinnabar/photometry/daylight.h"
 #include "cinnabar/photometry/sources.h"
+#include "cinnabar/project/model/names.h"
+#include "cinnabar/project/model/windows.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
@@ -281,21 +283,20 @@ std::optional<Level> light_daylight(const ShotContext& c, const LevelStart& star
   // The pane looks out against the way its light comes in; bearings on the floor grow against the compass.
   const Vec3 out = -facing(pane->place, pane->aim, pane->roll_deg).ahead;
   const double azimuth = *c.setup->north_deg - degrees(std::atan2(out.x, out.z));
-  // The clock there is taken for that of its meridian's hour.
-  const double utc = *p.hour - std::round(*p.longitude / 15.0), day = std::floor(utc / 24.0),
-               hour = utc - 24.0 * day;
-  const auto noon = julian_day(p.date + "T00:00");
-  if (!noon) return unknown(level, "the date cannot be read");
-  const std::string when = date_of(*noon + day) + fmt::format("T{:02}:{:02}", static_cast<int>(hour),
-                                                              static_cast<int>(std::fmod(hour, 1.0) * 60.0));
-  const auto drift = window_drift({*p.latitude, *p.longitude, when, minutes, azimuth, "clear"});
+  const std::string& sky = sky_names()[static_cast<std::size_t>(c.setup->room.sky)];
+  const auto when = first_take_utc(p);
+  if (!when) return unknown(level, "the date cannot be read");
+  const auto drift = window_drift({*p.latitude, *p.longitude, *when, minutes, azimuth, sky});
   if (!drift) return unknown(level, drift.error().message);
   if (!drift->spread) return unknown(level, "the sun is down within the time that the takes need");
   settle(level, {*drift->spread, 0.0});
   level.formula =
-      said("most over least in {} min from {} UTC on a pane facing {}\u00b0 = {} stops; clear sky, open view",
-           number_text(minutes), when.substr(11),
-           fixed_text(std::fmod(std::fmod(azimuth, 360.0) + 360.0, 360.0), 0), fixed_text(*drift->spread, 2));
+      said("most over least in {} min from {} UTC on a pane facing {}\u00b0 = {} stops; {} sky, open view",
+           number_text(minutes), when->substr(11),
+           fixed_text(std::fmod(std::fmod(azimuth, 360.0) + 360.0, 360.0), 0), fixed_text(*drift->spread, 2),
+           sky == "partly"  ? said("partly clouded")
+           : sky == "clear" ? said("clear")
+                            : said("overcast"));
   level.sentence = said("The window's light changes by {} stops over the {} minutes that {} takes need.",
                         fixed_text(*drift->spread, 2), number_text(minutes), number_text(takes));
   return level;

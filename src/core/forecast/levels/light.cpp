@@ -44,6 +44,16 @@ double smaller_side(const Light& l) {
                                           : 2.0 * l.radius;
 }
 
+/// The same of what shines toward a place: a hot spot or a lens is less than its face.
+double side_seen(const Light& l, const Vec3& from) {
+  if (!l.shines) return smaller_side(l);
+  const Facing f = facing(l.place, l.aim, l.roll_deg);
+  const Vec3 to = from - l.place;
+  const auto [across, up] = l.shines->seen_from(dot(to, f.right), dot(to, f.up), dot(to, f.ahead));
+  return l.shape == LightShape::rectangle ? std::min(l.width * across, l.height * up)
+                                          : 2.0 * l.radius * std::min(across, up);
+}
+
 /// Whether a label's visible span and an image share a part of the width, `distance` of the camera in plan.
 bool crosses_label(const Product& product, const Straight& straight, double turn_deg, double camera_bearing,
                    double distance, const StripImage& image) {
@@ -133,7 +143,7 @@ std::optional<Level> light_soft(const ShotContext& c, const LevelStart& start) {
     const Light light = light_at(c.setup->lights[*main], c.shot, m.set_time);
     const Vec3 to =
         light.place - (product_at(c.project, c.shot, c.shot.products.front(), m.set_time).place + Vec3{0, gap, 0});
-    const double distance = length(to), size = smaller_side(light),
+    const double distance = length(to), size = side_seen(light, light.place - to),
                  elevation = degrees(std::asin(std::clamp(to.y / std::max(1e-9, distance), -1.0, 1.0)));
     const auto edge = shadow_edge({.size_along = 0.0,
                                    .size_across = size,
@@ -230,14 +240,13 @@ struct Rippling {
   double share, cycles;
   bool alike;  ///< every frame begins at the same phase: only bands across the picture are left
 };
-Rippling ripple_left(const ShotContext& c, double hz, double depth) {
-  const auto f = flicker({.mains_hz = hz / 2, .depth = depth, .time = c.camera.shutter_time});
-  if (!f) return {0.0, 0.0, false};
+Rippling ripple_left(const ShotContext& c, const LampRipple& lamp) {
+  const double hz = lamp.hz, left = left_of_ripple(lamp, c.camera.shutter_time);
   const double periods = hz / c.optics.rate, off = std::abs(periods - std::round(periods));
   const bool alike = periods > 0.5 && off <= 0.001 * periods;
   // Over one readout the phase runs on by this much; a half period shows the whole depth.
   const double band = std::sin(std::min(1.0, 2.0 * hz * c.optics.readout) * pi / 2);
-  return {alike ? f->residual * band : f->residual, f->cycles, alike};
+  return {alike ? left * band : left, hz * c.camera.shutter_time, alike};
 }
 
 }  // namespace
@@ -269,7 +278,7 @@ std::optional<Level> light_flicker(const ShotContext& c, const LevelStart& start
                        said("how far {} ripples is not in the kit; a test at 1/1000 shows it, as bands or as "
                             "frames of unlike brightness",
                             light.name));
-      const Rippling ripple = ripple_left(c, lamp->hz, lamp->depth);
+      const Rippling ripple = ripple_left(c, *lamp);
       if (ripple.share <= 0.0) continue;
       cycles = ripple.cycles, most_hz = lamp->hz, alike = alike || ripple.alike;
       left += part * ripple.share;

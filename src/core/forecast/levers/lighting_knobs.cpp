@@ -161,6 +161,20 @@ void switch_on_knobs(const Bench& b, std::vector<Knob>& list) {
 
 void switch_off_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.setup) return;
+  const auto& windows = b.setup->room.windows;
+  if (std::any_of(windows.begin(), windows.end(), [](const RoomWindow& w) { return w.on; }))
+    list.push_back({{0.0},
+                    1.0,
+                    [&b](const Document& d, double) {
+                      Maybe next = d;
+                      for (std::size_t w = 0; w < b.setup->room.windows.size(); ++w)
+                        next = set(next, fmt::format("{}/room/windows/{}/on", b.setup_path, w), false);
+                      return next;
+                    },
+                    [](double) { return said("Black out the windows"); },
+                    2,
+                    "black-out cloth",
+                    true});
   for (const std::size_t l : leading_lights(b, backdrop_seen(b)))
     list.push_back({{0.0},
                     1.0,
@@ -336,6 +350,7 @@ void diffusion_knobs(const Bench& b, std::vector<Knob>& list) {
   for (const std::size_t l : leading_lights(b, product_middle(b))) {
     const Light& light = b.setup->lights[l];
     if (light.distribution || light.shape == LightShape::tube) continue;
+    if (light.front && light.front->kind != FrontKind::cloth && light.front->kind != FrontKind::beads) continue;
     const double size =
         light.shape == LightShape::rectangle ? std::max(light.width, light.height) : 2 * light.radius;
     const auto steps = within({0.3, 0.4, 0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0}, std::max(0.3, size * 1.05), 2.0);

@@ -40,6 +40,7 @@ void even_backdrop_knobs(const Bench& b, std::vector<Knob>& list);  ///< farther
 void fill_lamp_knobs(const Bench& b, std::vector<Knob>& list);
 void other_lamp_knobs(const Bench& b, std::vector<Knob>& list);  ///< whose ripple is known
 void diffusion_knobs(const Bench& b, std::vector<Knob>& list);
+void polariser_knobs(const Bench& b, std::vector<Knob>& list);
 void card_place_knobs(const Bench& b, std::vector<Knob>& list);
 void strip_pose_knobs(const Bench& b, std::vector<Knob>& list);  ///< height and lean
 void iso_for_light_knobs(const Bench& b, std::vector<Knob>& list);

@@ -182,6 +182,26 @@ Knob standing_strip_knob(const Bench& b, std::size_t l) {
 
 std::size_t strongest_or_first(const Bench& b) { return b.main_light().value_or(0); }
 
+/// A polariser before the lens, turned: it takes light, and glare of dielectrics where it stands right.
+Knob polariser_knob(const Bench& b) {
+  const double now = b.camera.polariser ? b.camera.polariser->angle_deg : -1.0;
+  Knob knob{even_steps(0.0, 165.0, 15.0),
+            now,
+            [&b](const Document& d, double v) {
+              return b.camera.polariser ? set(d, b.camera_path + "/polariser/angle_deg", v)
+                                        : set(d, b.camera_path + "/polariser", Json{{"angle_deg", v}});
+            },
+            [&b](double v) {
+              return b.camera.polariser
+                         ? said("Turn the polariser to {} degrees", number_text(v))
+                         : said("Put a polariser on the lens, at {} degrees; it takes 1.5 stops", number_text(v));
+            },
+            1.0,
+            "polariser",
+            true};
+  return scanned(std::move(knob));
+}
+
 Knob ambient_knob(const Bench& b) {
   return {{0.0},
           b.setup->ambient_lx,
@@ -282,6 +302,8 @@ void cast_knobs(const Bench& b, std::vector<Knob>& list) {
     if (auto k = face_knob(b, l)) list.push_back(*k);
   }
 }
+
+void polariser_knobs(const Bench& b, std::vector<Knob>& list) { list.push_back(polariser_knob(b)); }
 
 void noise_knobs(const Bench& b, std::vector<Knob>& list) {
   if (auto k = all_dimmers_knob(b)) list.push_back(*k);

@@ -27,7 +27,7 @@ std::optional<Knob> all_dimmers_knob(const Bench& b) {
       [&b](const Document& d, double stops) {
         Maybe next = d;
         for (std::size_t l = 0; l < b.setup->lights.size(); ++l)
-          if (b.setup->lights[l].on)
+          if (b.setup->lights[l].on && !b.setup->lights[l].window)
             next = set(next, b.light_path(l) + "/dimmer",
                        std::min(1.0, std::round(b.setup->lights[l].dimmer * std::exp2(stops) * 1e4) / 1e4));
         return next;
@@ -195,7 +195,7 @@ void white_knobs(const Bench& b, std::vector<Knob>& list) {
                     Maybe next = d;
                     for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
                       const Light& light = b.setup->lights[l];
-                      if (!light.on) continue;
+                      if (!light.on || light.window) continue;
                       if (const auto gel = mired({light.kelvin, b.camera.balance_k}))
                         next = set(next, b.light_path(l) + "/gel_mired", std::round(gel->shift));
                     }

@@ -200,6 +200,16 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
       hash.add(v);
     const LightDistribution* distribution = l.distribution.get();
     hash.add(&distribution, sizeof distribution);
+    hash.add(l.beam.value_or(Vec3{}));
+    if (!l.shines) continue;
+    if (l.shines->front().kind == FrontKind::pane)
+      for (const auto& [u, v] : {std::pair{0.3, -0.2}, {-0.6, -0.5}, {0.1, 0.4}})
+        hash.add(l.shines->at(0, 0, u, v));
+    const LightFront& f = l.shines->front();
+    for (const double v :
+         {static_cast<double>(f.kind), f.gap, f.exponent, f.forward, f.lobe_deg, f.baffle, f.pitch, f.bead_radius,
+          f.source_radius, f.focal, f.distance, f.length, f.mouth_radius, f.gate_width, f.gate_height})
+      hash.add(v);
   }
   for (const CameraPose& p : world.camera.poses) {
     hash.add(p.place);
@@ -209,6 +219,7 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
     hash.add(p.focus);
   }
   const StagedCamera& c = world.camera;
+  hash.add(c.film_deg.value_or(1e9));
   for (const double v : {c.f_number, c.optics.sensor_width, c.optics.sensor_height,
                          c.optics.readout > 0 && world.camera.poses.size() > 1 ? c.optics.readout : 0.0})
     hash.add(v);

@@ -194,6 +194,9 @@ Expected<Calibration> calibrated(const Project& project, std::size_t shot, const
   const auto lamp =
       std::find_if(setup->lights.begin(), setup->lights.end(), [&](const Light& l) { return l.id == light; });
   if (lamp == setup->lights.end()) return fail(light, "is no light of this set-up", "name one of it");
+  if (lamp->window)
+    return fail(light, "is a window, whose light follows from sun, sky and panes",
+                "calibrate a lamp, or change the window's panes, curtain or sky");
   if (!lamp->on || lamp->dimmer <= 0.0) return fail(light, "is off", "switch it on as it was when it was metered");
   const auto index = static_cast<std::size_t>(lamp - setup->lights.begin());
   const Calibrating c(project, shot, *setup, index, set_time, cancel);

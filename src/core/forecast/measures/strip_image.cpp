@@ -79,7 +79,7 @@ std::optional<Straight> widest_straight(const Product& product) {
 }
 
 bool is_strip(const Light& l) {
-  if (!l.on || l.dimmer <= 0.0 || l.full_luminance() <= 0.0) return false;
+  if (!l.on || l.dimmer <= 0.0 || l.full_luminance() <= 0.0 || l.window) return false;
   if (l.shape == LightShape::rectangle) return l.height >= 2.0 * l.width - 1e-9;
   return l.shape == LightShape::tube && l.length >= 4.0 * l.radius - 1e-9;
 }

@@ -395,7 +395,7 @@ Maybe dimmed(const Document& document, std::size_t shot, double factor) {
   const Project project = reader.read(document);
   const Bench b(document, project, shot);
   Maybe next(document);
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l)
+  for (std::size_t l = 0; b.setup && l < b.setup->lights.size() && !b.setup->lights[l].window; ++l)
     next = set(next, b.light_path(l) + "/dimmer",
                std::round(1e3 * std::clamp(b.setup->lights[l].dimmer * factor, 0.01, 1.0)) / 1e3);
   return next;

@@ -89,6 +89,13 @@ void more_of_light_kit(const Object& o, const Ids&) { ordered(o, "kelvin_low", "
 void more_of_support(const Object& o, const Ids&) { ordered(o, "rpm_low", "rpm_high"); }
 void more_of_deliverable(const Object& o, const Ids&) { ordered(o, "shortest", "longest"); }
 
+/// A lamp behind its lens stands within the focal length: farther, its light would cross before it comes out.
+void check_front(const Object& front) {
+  const auto focal = given(front, "focal"), distance = given(front, "distance");
+  if (named(front, "kind") == "lens" && focal && distance && *distance > *focal)
+    front.fault("distance", "is more than the lens's focal length",
+                fmt::format("give at most {} m", number_text(*focal)));
+}
 void more_of_light(const Object& o, const Ids&) {
   const auto gel = given(o, "gel_mired"), kelvin = given(o, "kelvin");
   if (gel && kelvin && 1e6 / *kelvin + *gel <= 0.0)
@@ -97,6 +104,18 @@ void more_of_light(const Object& o, const Ids&) {
   if (o.member("doors", false, "") && (shape == "tube" || shape == "bare"))
     o.fault("doors", "hang on a " + *shape + ", which has no frame for them",
             "leave them out, or make the light a rectangle or a disc");
+  const auto front = o.again("front");
+  if (!front) return;
+  const std::string kind = named(*front, "kind").value_or("");
+  const bool any_face = kind == "cloth" || kind == "beads";
+  if (shape && *shape != "disc" && !(any_face && *shape == "rectangle"))
+    o.fault("front", "stands before a " + *shape + ", whose face it does not fit",
+            any_face ? "leave it out, or make the light a rectangle or a disc"
+                     : "leave it out, or make the light a disc: a lens, a tube and a gate are round");
+  check_front(*front);
+}
+void more_of_modifier(const Object& o, const Ids&) {
+  if (const auto front = o.again("front")) check_front(*front);
 }
 void more_of_surface(const Object& o, const Ids&) {
   const auto sheet = o.again("sheet");
@@ -105,6 +124,16 @@ void more_of_surface(const Object& o, const Ids&) {
   // A kind that is none was told before.
   if (kind && std::find(material_names().begin(), material_names().end(), *kind) != material_names().end())
     material->one_of("kind", {"glass", "frosted", "liquid"});
+}
+
+void more_of_room(const Object& o, const Ids&) {
+  const Json* windows = o.member("windows", false, "");
+  if (!windows || !windows->is_array() || windows->empty()) return;
+  for (const char* key : {"width", "depth", "height"})
+    if (!given(o, key)) {
+      o.fault("windows", "have no walls to be in", "give the room's width, depth and height");
+      break;
+    }
 }
 
 void more_of_shot_camera(const Object& o, const Ids& ids) {
@@ -261,7 +290,9 @@ More more_of(const Fields& fields) {
                                                  {fields_of("kit/lights"), more_of_light_kit},
                                                  {fields_of("kit/supports"), more_of_support},
                                                  {setup_fields().field("lights")->inner, more_of_light},
+                                                 {fields_of("kit/modifiers"), more_of_modifier},
                                                  {&surface_fields(), more_of_surface},
+                                                 {&room_fields(), more_of_room},
                                                  {&shot_camera_fields(), more_of_shot_camera},
                                                  {shot_fields().field("sketch")->inner, more_of_sketch},
                                                  {&shot_fields(), more_of_shot}};

@@ -7,11 +7,16 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/color/white.h"
 #include "cinnabar/motion/machines.h"
 #include "cinnabar/optics/lens.h"
+#include "cinnabar/photometry/daylight.h"
+#include "cinnabar/photometry/ripple.h"
+#include "cinnabar/photometry/sources.h"
 #include "cinnabar/project/model/blobs.h"
 #include "cinnabar/project/model/fields.h"
 #include "cinnabar/project/model/names.h"
+#include "cinnabar/project/model/windows.h"
 
 namespace cinnabar {
 
@@ -180,13 +185,19 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   if (!member(j, "name").is_string()) l.name = l.id;
   // What is left out is the lamp's own.
   const LightKit* kit = by_id(kits, l.kit);
+  if (kit) l.duv = kit->duv;
   if (!member(j, "lumens").is_number() && kit && kit->output) l.lumens = kit->output->lumens;
   if (!member(j, "kelvin").is_number() && kit) l.kelvin = std::clamp(l.kelvin, kit->kelvin_low, kit->kelvin_high);
-  if (kit && kit->output && l.transmittance >= 1.0) l.distribution = kit->output->distribution;
+  const bool face = l.shape == LightShape::rectangle || l.shape == LightShape::disc;
+  if (l.front && face) {
+    const bool round = l.shape == LightShape::disc;
+    l.shines = front_emission(*l.front, {round, round ? l.radius : l.width / 2, round ? l.radius : l.height / 2});
+  }
+  if (kit && kit->output && l.transmittance >= 1.0 && !l.shines) l.distribution = kit->output->distribution;
   return l;
 }
 
-Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& kits) {
+Setup setup(const Json& j, const Project& project) {
   auto s = read_as<Setup>(setup_fields(), j);
   if (!member(j, "name").is_string()) s.name = s.id;
   if (const Json& surface = member(j, "surface"); surface.is_object()) {
@@ -202,8 +213,14 @@ Setup setup(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
     s.backdrop.material = material(member(b, "material"), s.backdrop.material);
   }
   if (const Json& a = member(j, "ambient"); a.is_object()) read_fields(ambient_fields(), a, &s);
-  if (const Json& r = member(j, "room"); r.is_object()) read_fields(room_fields(), r, &s);
-  for (const Json& l : member(j, "lights")) s.lights.push_back(light(l, kits));
+  if (const Json& r = member(j, "room"); r.is_object()) s.room = read_as<Room>(room_fields(), r);
+  s.north_deg = s.room.north_deg;
+  for (const Json& l : member(j, "lights")) s.lights.push_back(light(l, project.light_kits));
+  for (Light& l : window_lights(s.room, project)) {
+    if (std::any_of(s.lights.begin(), s.lights.end(), [&l](const Light& other) { return other.id == l.id; }))
+      l.id = "window-" + l.id;
+    s.lights.push_back(std::move(l));
+  }
   for (const Json& c : member(j, "cards")) {
     auto card = read_as<Card>(*setup_fields().field("cards")->inner, c);
     card.material = material(member(c, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
@@ -290,12 +307,20 @@ double Light::white_kelvin() const {
   const double sum = 1e6 / kelvin + gel_mired;
   return sum > 0.0 ? 1e6 / sum : 25000.0;
 }
+/// Of the sun what a square metre gets, from however far.
 double Light::candela() const {
+  if (beam) return lumens * transmittance * dimmer / area() * std::pow(std::sin(radians(sun_half_deg)), 2.0);
   // A face is seen in its area, a tube in its side's, a ball in its disc.
   const double seen = shape == LightShape::tube ? 1.0 / pi : shape == LightShape::bare ? 0.25 : 1.0;
-  return lumens * transmittance * gel_transmittance * dimmer / pi * seen;
+  return lumens * transmittance * gels_let_through() * dimmer / pi * seen * (shines ? shines->ahead() : 1.0);
 }
-double Light::full_luminance() const { return lumens * transmittance * gel_transmittance / (pi * area()); }
+double Light::full_luminance() const { return lumens * transmittance * gels_let_through() / (pi * area()); }
+double Light::gels_let_through() const {
+  if (!gel_bands) return gel_transmittance;
+  const auto coloured = gel_colour({white_kelvin(), {gel_bands->x, gel_bands->y, gel_bands->z}});
+  return gel_transmittance *
+         (coloured ? coloured->transmittance.value_or(0.0) : luminance(gel_bands->as<float>()));
+}
 
 double CameraBody::noise_at(double iso) const {
   if (measured_noise.empty()) return read_noise_e;
@@ -330,8 +355,18 @@ std::optional<LampRipple> lamp_ripple(const Project& project, const Light& light
   const double pulses = 2.0 * project.mains_hz;
   if (light.daylight) return LampRipple{0.0, pulses};
   const LightKit* kit = by_id(project.light_kits, light.kit);
+  if (kit && kit->duty) return LampRipple{1.0, kit->ripple_hz.value_or(pulses), kit->duty};
   if (!kit || !kit->ripple) return std::nullopt;
   return LampRipple{*kit->ripple, kit->ripple_hz.value_or(pulses)};
+}
+
+double left_of_ripple(const LampRipple& lamp, double time) {
+  if (lamp.duty) {
+    const auto switched = pwm_flicker({lamp.hz, *lamp.duty, time});
+    return switched ? switched->residual : 0.0;
+  }
+  const auto swinging = flicker({.mains_hz = lamp.hz / 2, .depth = lamp.depth, .time = time});
+  return swinging ? swinging->residual : 0.0;
 }
 
 std::size_t Project::chosen(HouseRule rule) const {
@@ -446,7 +481,7 @@ Project ProjectReader::read(const Document& doc) {
   stock("kit/cards", p.card_stock);
   stock("kit/surfaces", p.surface_stock);
   stock("kit/backdrops", p.backdrop_stock);
-  read_list("setups", p.setups, same_kit, [&](const Json& j) { return setup(j, p.light_kits); });
+  read_list("setups", p.setups, same_kit, [&](const Json& j) { return setup(j, p); });
   read_list("shots", p.shots, same_kit, [&](const Json& j) { return shot(j, p); });
   plainly("takes", p.takes);
   p.blobs = doc.blobs;

@@ -13,6 +13,7 @@
 #include "cinnabar/motion/clocks.h"
 #include "cinnabar/motion/moves.h"
 #include "cinnabar/photometry/distribution.h"
+#include "cinnabar/photometry/front.h"
 #include "cinnabar/project/document/document.h"
 #include "cinnabar/project/model/house_rules.h"
 #include "cinnabar/project/model/part_mesh.h"
@@ -170,6 +171,9 @@ struct LightKit {
   double kelvin_low = 1000, kelvin_high = 40000;
   std::optional<double> ripple;     ///< depth of its flicker; left out: not known
   std::optional<double> ripple_hz;  ///< left out: twice the mains
+  std::optional<double> duty;       ///< share of the time that a lamp dimmed by switching is on
+  double duv = 0;                   ///< how far its white is off the locus, CIE 1960; above 0 greener
+  double warm_up_minutes = 0;       ///< until its light keeps still
   std::optional<double> watts;
   bool hot = false;                   ///< tungsten or discharge: burns, and must cool down
   std::string ies;                    ///< blob of a measured distribution
@@ -213,6 +217,7 @@ struct Modifier {
   double width = 0, height = 0, radius = 0;
   double transmittance = 1;
   std::optional<double> grid_deg;
+  std::optional<LightFront> front;
   bool doors = false;
   Holding holding;
 };
@@ -250,15 +255,25 @@ struct Light {
   double lumens = 0, transmittance = 1, dimmer = 1, kelvin = 5600, gel_mired = 0, gel_transmittance = 1;
   std::optional<double> grid_deg;
   std::optional<Doors> doors;
+  std::optional<LightFront> front;
+  std::shared_ptr<const FrontEmission> shines;  ///< as its front lets it; nothing: an even face
+  std::optional<Vec3> gel_bands;  ///< shares of linear BT.709 red, green and blue that a coloured gel lets through
   std::shared_ptr<const LightDistribution> distribution;  ///< of its kit, where nothing in front evens it out
   std::string modifier;                                   ///< of the kit, standing before it
   std::optional<MeantFor> meant_for;                      ///< left out: what its aim is nearer to
+  double duv = 0;                                         ///< of its kit's white
   bool daylight = false;  ///< a window or the sky: nothing to be carried, switched or turned down
+  /// The window of the room that it comes in by: worked out by date and hour, and in no list of lights. Its dimmer
+  /// is the share that the curtain lets through.
+  std::optional<std::size_t> window{};
+  std::optional<Vec3> beam{};  ///< toward the sun, unit: light of its disc alone, through the face
 
   [[nodiscard]] double area() const;          ///< of the shining face, square metres
   [[nodiscard]] double white_kelvin() const;  ///< gel included
   [[nodiscard]] double candela() const;  ///< from far at its broadest, Lambert's, as it is dimmed; grid left out
-  [[nodiscard]] double full_luminance() const;  ///< of the face at dimmer 1, gel included, grid left out
+  [[nodiscard]] double full_luminance()
+      const;  ///< of the face at dimmer 1, gels included, grid and front left out
+  [[nodiscard]] double gels_let_through() const;  ///< share of its light
 };
 struct Card {
   std::string id, name;
@@ -279,8 +294,9 @@ struct Backdrop {
   BackdropKind kind = BackdropKind::none;
   double distance = 1, width = 1, height = 1, low = 0, tilt_deg = 0, radius = 0.3;
   Material material{MaterialKind::cloth};
-  std::string kit{};  ///< the backdrop of the kit that it is
-  Vec3 moved{};       ///< from there, by a track; in no document
+  double fold_depth = 0, fold_pitch = 0.15;  ///< of a hung cloth: from crest to hollow, and from crest to crest
+  std::string kit{};                         ///< the backdrop of the kit that it is
+  Vec3 moved{};                              ///< from there, by a track; in no document
   /// The middle of its foot.
   [[nodiscard]] Vec3 foot() const { return Vec3{0, low, -distance} + moved; }
 };
@@ -289,6 +305,31 @@ struct Gear {
   std::string id, name, kind;
   Vec3 place, size{0.1, 0.1, 0.1};  ///< wide, high, deep
   bool dressed = false;             ///< may be seen
+};
+enum class RoomWall { left, right, front, back, ceiling };
+/// A window of the room, in a wall whose middle is the room's own: `along` is to the camera's right in the front
+/// and back walls and in the ceiling, toward the camera in the sides; `low` is its sill over the room's floor, in
+/// the ceiling its middle toward the camera.
+struct RoomWindow {
+  std::string id, name;
+  RoomWall wall = RoomWall::left;
+  double along = 0, low = 0.9, width = 1, height = 1.2;
+  double transmittance = 0.8;     ///< of its panes
+  std::optional<double> curtain;  ///< share that it lets through, evenly scattered; left out: none hangs there
+  bool on = true;                 ///< not blacked out
+};
+enum class SkyKind { clear, partly, overcast };
+/// Walls, ceiling and floor about the set, where its measures are given.
+struct Room {
+  std::optional<double> north_deg, width, depth, height;
+  double reflectance = 0.5;
+  double ground = 0.2;      ///< reflectance of what lies outside
+  Vec3 place{0, -0.75, 0};  ///< the middle of its floor
+  SkyKind sky = SkyKind::clear;
+  bool dressed = false;  ///< its walls may be seen
+  std::vector<RoomWindow> windows;
+
+  [[nodiscard]] bool has_walls() const { return width && depth && height; }
 };
 /// What a hand meter read.
 struct MeteredLight {
@@ -306,10 +347,11 @@ struct Setup {
   std::optional<Surface> surface;
   Backdrop backdrop;
   double ambient_lx = 0, ambient_kelvin = 5600;
-  std::vector<Light> lights;
+  std::vector<Light> lights;  ///< its own as listed, then what comes in by the room's windows
   std::vector<Card> cards;
   std::vector<Gear> gear;
   std::vector<Pin> pins;
+  Room room;
   std::optional<double> north_deg;  ///< bearing of north on the floor: 0 toward the camera, growing to its right
   HouseRules house_rules;           ///< where this set-up follows others than the project
 };
@@ -325,6 +367,11 @@ struct CameraShake {
   double rms_deg = 0, corner_hz = 1.5;
   int seed = 1;
 };
+/// A film before the lens that lets light of one direction through.
+struct Polariser {
+  double angle_deg = 0;  ///< of what it lets through, from the frame's upright, turned as a roll is
+  double stops = 1.5;    ///< that it takes of what is not polarised (common practice, no source)
+};
 struct ShotCamera {
   std::string camera, mode, lens;
   std::string on;  ///< the support it stands on
@@ -333,6 +380,7 @@ struct ShotCamera {
   double roll_deg = 0, focus = 1, f_number = 5.6, shutter_time = 0.02, iso = 100, nd_stops = 0, balance_k = 5600;
   std::optional<Vec3> slide_axis;
   std::optional<CameraShake> shake;
+  std::optional<Polariser> polariser;
   std::array<std::optional<bool>, 4> locked;  ///< white, exposure, focus, stabiliser off
 };
 struct FacingNeed {
@@ -498,7 +546,10 @@ const T* by_id(const std::vector<std::shared_ptr<const T>>& list, std::string_vi
 /// How a light pulses: depth of its swing, and pulses a second (twice the mains where its kit says nothing else).
 struct LampRipple {
   double depth, hz;
+  std::optional<double> duty{};  ///< of a lamp that is switched on and off: it swings by all it has
 };
+/// Share of such a lamp's light by which an exposure of `time` may differ from the mean.
+[[nodiscard]] double left_of_ripple(const LampRipple& lamp, double time);
 /// As its kit says, the sky without any; nothing where the kit does not tell.
 [[nodiscard]] std::optional<LampRipple> lamp_ripple(const Project& project, const Light& light);
 

@@ -9,6 +9,8 @@ namespace cinnabar {
 [[nodiscard]] const Fields& surface_fields();
 [[nodiscard]] const Fields& backdrop_fields();
 [[nodiscard]] const Fields& ambient_fields();
+[[nodiscard]] const Fields& light_fields();
+[[nodiscard]] const Fields& front_fields();
 [[nodiscard]] const Fields& room_fields();
 [[nodiscard]] const Fields& shot_fields();
 [[nodiscard]] const Fields& shot_camera_fields();

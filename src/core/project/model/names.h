@@ -8,6 +8,7 @@ namespace cinnabar {
 [[nodiscard]] const Names& material_names();     ///< of MaterialKind
 [[nodiscard]] const Names& cover_names();        ///< of CoverKind
 [[nodiscard]] const Names& light_shape_names();  ///< of LightShape
+[[nodiscard]] const Names& front_names();        ///< of FrontKind
 [[nodiscard]] const Names& backdrop_names();     ///< of BackdropKind
 [[nodiscard]] const Names& size_names();         ///< of ShotSize
 [[nodiscard]] const Names& effect_names();       ///< kinds of effects
@@ -15,6 +16,8 @@ namespace cinnabar {
 [[nodiscard]] const Names& role_names();     ///< of ShotRole
 [[nodiscard]] const Names& support_names();  ///< of SupportKind, but its last
 [[nodiscard]] const Names& aim_names();      ///< of MeantFor
+[[nodiscard]] const Names& wall_names();     ///< of RoomWall
+[[nodiscard]] const Names& sky_names();      ///< of SkyKind
 [[nodiscard]] const Names& units_names();    ///< of Units
 
 /// As a document has it.

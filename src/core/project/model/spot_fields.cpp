@@ -34,6 +34,18 @@ const Names& support_names() {
   static const Names names{"turntable", "slider", "head", "stand", "arm"};
   return names;
 }
+const Names& front_names() {
+  static const Names names{"cloth", "beads", "lens", "tube", "gate"};
+  return names;
+}
+const Names& wall_names() {
+  static const Names names{"left", "right", "front", "back", "ceiling"};
+  return names;
+}
+const Names& sky_names() {
+  static const Names names{"clear", "partly", "overcast"};
+  return names;
+}
 const Names& aim_names() {
   static const Names names{"product", "backdrop"};
   return names;
@@ -230,6 +242,17 @@ const Fields& effect_fields() {
   return all;
 }
 
+namespace {
+const Fields& polariser_fields() {
+  static const Fields all{
+      {number("angle_deg", angle_range)
+           .needed()
+           .into(&Polariser::angle_deg)
+           .means("Of what it lets through, from the frame's upright, turned as a roll is"),
+       number("stops", {0.5, 5.0}).into(&Polariser::stops).means("That it takes; left out: 1.5")}};
+  return all;
+}
+}  // namespace
 const Fields& shot_camera_fields() {
   static const Fields all{
       {reference("camera", "kit/cameras").into(&ShotCamera::camera),
@@ -245,6 +268,7 @@ const Fields& shot_camera_fields() {
        number("iso", iso_range).into(&ShotCamera::iso),
        number("nd_stops", stops_range).into(&ShotCamera::nd_stops),
        number("balance_k", kelvin_range).into(&ShotCamera::balance_k), object("locked", locks_fields()),
+       object("polariser", polariser_fields()).into(&ShotCamera::polariser).means("A film before the lens"),
        numbers("slide_axis", 3, {-1.0, 1.0}).into(&ShotCamera::slide_axis),
        object("shake", shake_fields()).into(&ShotCamera::shake).means("hand-held: across and up, each")}};
   return all;

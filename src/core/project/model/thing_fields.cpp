@@ -237,6 +237,18 @@ const Fields& light_kit_fields() {
            .into(&LightKit::ripple_hz)
            .means("Left out: twice the mains")
            .on_page({"Flickers at", "Hz", 1, 0, 10}),
+       number("duty", {0.0, 1.0, true, false})
+           .into(&LightKit::duty)
+           .means("Share of the time that a lamp dimmed by switching is on; it pulses at ripple_hz")
+           .on_page({"Switched on for", "%", 0.01, 0, 5}),
+       number("duv", {-0.05, 0.05})
+           .into(&LightKit::duv)
+           .means("How far its white is off the locus, CIE 1960; above 0 greener")
+           .on_page({"Off the locus", "", 1, 4, 0.001}),
+       number("warm_up_minutes", {0.0, 1440.0})
+           .into(&LightKit::warm_up_minutes)
+           .means("Until its light keeps still")
+           .on_page({"Warms up", "min", 1, 0, 1}),
        flag("hot").into(&LightKit::hot).means("Tungsten or discharge"),
        blob("ies", BlobUse::measured_light, "leave it out")
            .into(&LightKit::ies)
@@ -330,6 +342,9 @@ const Fields& modifier_fields() {
        number("radius", size_range).into(&Modifier::radius).on_page({"Radius", "length", 1, 0, 0.05}),
        number("transmittance", share).into(&Modifier::transmittance).on_page({"Lets through", "%", 0.01, 0, 5}),
        number("grid_deg", full_angle).into(&Modifier::grid_deg).on_page({"Grid", "\u00b0", 1, 0, 5}),
+       object("front", front_fields())
+           .into(&Modifier::front)
+           .means("How it shapes the light: cloth with its hot spot, beads, a lens, a tube, a gate"),
        flag("doors").into(&Modifier::doors).means("Comes with barn doors")},
       {{"shape", "rectangle", {"width", "height"}}, {"shape", "disc", {"radius"}}});
   return all;
@@ -339,55 +354,6 @@ Fields stock_fields(const char* second, const char* label) {
       {number("width", size_range).needed().into(&CardStock::width).on_page({"Wide", "length", 1, 0, 0.05}),
        number(second, size_range).needed().into(&CardStock::height).on_page({label, "length", 1, 0, 0.05}),
        object("material", material_fields())});
-}
-
-const Fields& doors_fields() {
-  static const Fields all{{number("length", size_range).needed().into(&Doors::length),
-                           number("top_deg", leaf_range).into(&Doors::top_deg),
-                           number("bottom_deg", leaf_range).into(&Doors::bottom_deg),
-                           number("left_deg", leaf_range).into(&Doors::left_deg),
-                           number("right_deg", leaf_range).into(&Doors::right_deg)}};
-  return all;
-}
-
-const Fields& light_fields() {
-  static const Fields all{
-      {text("id").needed().into(&Light::id),
-       text("name").into(&Light::name),
-       reference("kit", "kit/lights").into(&Light::kit),
-       reference("modifier", "kit/modifiers").into(&Light::modifier).means("Of kit.modifiers, standing before it"),
-       flag("on").into(&Light::on),
-       numbers("place", 3, place_range).needed().into(&Light::place),
-       numbers("aim", 3, place_range).needed().into(&Light::aim),
-       number("roll_deg", angle_range).into(&Light::roll_deg),
-       choice("shape", light_shape_names()).needed().into(&Light::shape),
-       number("width", size_range).into(&Light::width),
-       number("height", size_range).into(&Light::height),
-       number("radius", size_range).into(&Light::radius),
-       number("length", size_range).into(&Light::length),
-       number("lumens", lumens_range).into(&Light::lumens),
-       number("transmittance", share).into(&Light::transmittance),
-       number("dimmer", share).into(&Light::dimmer),
-       number("kelvin", kelvin_range).into(&Light::kelvin),
-       number("gel_mired", {-1000.0, 1000.0}).into(&Light::gel_mired),
-       number("gel_transmittance", share).into(&Light::gel_transmittance),
-       number("grid_deg", full_angle).into(&Light::grid_deg),
-       object("doors", doors_fields())
-           .into(&Light::doors)
-           .means("Barn doors of a rectangle or disc: each leaf's opening from straight ahead, 90 flat beside the "
-                  "face; "
-                  "sides as seen looking along the aim"),
-       choice("meant_for", aim_names())
-           .into(&Light::meant_for)
-           .means("What the light is set for; left out, what its aim is nearer to"),
-       flag("daylight").into(&Light::daylight).means("A window or the sky: nothing to be carried in")},
-      {{"shape", "rectangle", {"width", "height"}},
-       {"shape", "disc", {"radius"}},
-       {"shape", "tube", {"radius", "length"}},
-       {"shape", "bare", {"radius"}}},
-      {},
-      true};
-  return all;
 }
 
 const Fields& card_fields() {
@@ -449,15 +415,13 @@ const Fields& backdrop_fields() {
        number("distance", place_range).into(&Backdrop::distance),
        number("width", size_range).into(&Backdrop::width), number("height", size_range).into(&Backdrop::height),
        number("low", place_range).into(&Backdrop::low), number("tilt_deg", lean_range).into(&Backdrop::tilt_deg),
-       number("radius", thickness_range).into(&Backdrop::radius), object("material", material_fields())},
+       number("radius", thickness_range).into(&Backdrop::radius),
+       number("fold_depth", {0.0, 1.0})
+           .into(&Backdrop::fold_depth)
+           .means("Of a flat one that hangs in folds: from crest to hollow"),
+       number("fold_pitch", {0.01, 10.0}).into(&Backdrop::fold_pitch).means("From crest to crest"),
+       object("material", material_fields())},
       {{"kind", "flat", {"distance", "width", "height"}}, {"kind", "sweep", {"distance", "width", "height"}}}};
-  return all;
-}
-const Fields& room_fields() {
-  static const Fields all{
-      {number("north_deg", angle_range)
-           .into(&Setup::north_deg)
-           .means("Bearing of north on the floor: 0 toward the camera, growing to its right")}};
   return all;
 }
 const Fields& ambient_fields() {

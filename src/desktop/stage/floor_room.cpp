@@ -1,0 +1,65 @@
+// The room about the set on the floor: its walls, its windows, and where the sun falls in.
+#include <QPainter>
+
+#include "cinnabar/desktop/stage/floor_view.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/planning/set_things.h"
+#include "cinnabar/project/model/windows.h"
+#include "cinnabar/scene/view.h"
+
+namespace cinnabar {
+
+using Kind = Selection::Kind;
+
+QPolygonF FloorView::roomOutline() const {
+  const Room& room = session_->setup()->room;
+  if (!room.has_walls()) return {};
+  const Vec3 low = room.place - Vec3{*room.width / 2, 0, *room.depth / 2},
+             high = room.place + Vec3{*room.width / 2, *room.height, *room.depth / 2};
+  const QPointF a = onScreen(low), b = onScreen(high);
+  const QRectF box = QRectF(a, b).normalized();
+  return QPolygonF{box.topLeft(), box.topRight(), box.bottomRight(), box.bottomLeft()};
+}
+
+void FloorView::drawRoom(QPainter& p) {
+  const Theme& t = theme();
+  const Setup& setup = *session_->setup();
+  const bool chosen = session_->selection().kind == Kind::room;
+  p.setPen(QPen(chosen ? t.accent : t.quiet, 2.0));
+  p.setBrush(Qt::NoBrush);
+  drawShape(p, roomOutline(), rect());
+  for (std::size_t i = 0; i < setup.lights.size(); ++i) {
+    const Light& light = setup.lights[i];
+    if (!light.window) continue;
+    const bool held = session_->selection() == Selection{Kind::light, i};
+    const QColor ink = held ? t.accent : light.on ? t.good : t.quiet;
+    const Facing f = facing(light.place, light.aim);
+    const Vec3 across = f.right * (light.width / 2), up = f.up * (light.height / 2);
+    if (light.beam) {
+      if (!light.on) continue;
+      // From the pane's middle to where it falls on the level of the surface, or as far as the floor shows.
+      const Vec3 down = -*light.beam;
+      const double far = down.y < -1e-3 && light.place.y > 0 ? light.place.y / -down.y : 3.0;
+      const QPointF from = onScreen(light.place), to = onScreen(light.place + down * std::min(far, 6.0));
+      p.setPen(QPen(held ? t.accent : t.leaning, 1.2, Qt::DashDotLine));
+      if (const auto line = partSeen({from, to}, rect())) p.drawLine(*line);
+      p.drawEllipse(to, 3.5, 3.5);
+      names_.push_back({nameOf(*session_, {Kind::light, i}), QRectF(to - QPointF(4, 4), QSizeF(8, 8)),
+                        textFont(10), held ? t.accent : t.quiet});
+      continue;
+    }
+    QPolygonF pane;
+    for (const Vec3& corner : {-across - up, across - up, across + up, up - across})
+      pane << onScreen(light.place + corner);
+    p.setPen(QPen(ink, 5.0, Qt::SolidLine, Qt::FlatCap));
+    p.setBrush(Qt::NoBrush);
+    drawShape(p, pane, rect());
+    const QRectF seen = pane.boundingRect();
+    if (seen.intersects(QRectF(rect())))
+      names_.push_back({nameOf(*session_, {Kind::light, i}), seen.adjusted(-3, -3, 3, 3), textFont(10),
+                        held ? t.accent : t.quiet});
+  }
+}
+
+}  // namespace cinnabar
