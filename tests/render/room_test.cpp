@@ -150,15 +150,14 @@ TEST(Room, LeavesTheAmbientAsItIsGiven) {
     doc["setups"][0]["ambient"] = {{"illuminance_lx", 50}, {"kelvin", 4000}};
     EXPECT_NEAR(illuminance(Tracer(staged(doc)), {0.2, 0, 0.3}, {0, 1, 0}).total(), 50, 0.01);
   }
+  const auto walls = [](const std::shared_ptr<const StagedWorld>& world) {
+    return std::count_if(world->meshes.begin(), world->meshes.end(),
+                         [](const Mesh& mesh) { return mesh.role == Role::room; });
+  };
   Json doc = in_a_room(0.5);
-  EXPECT_EQ(std::count_if(staged(doc)->meshes.begin(), staged(doc)->meshes.end(),
-                          [](const Mesh& m) { return m.role == Role::room; }),
-            6);
+  EXPECT_EQ(walls(staged(doc)), 6);
   doc["shots"][0]["camera"]["place"] = {0, 0.05, 3.5};
-  const auto outside = staged(doc);
-  EXPECT_EQ(std::count_if(outside->meshes.begin(), outside->meshes.end(),
-                          [](const Mesh& m) { return m.role == Role::room; }),
-            5);
+  EXPECT_EQ(walls(staged(doc)), 5);
 }
 
 /// With a window to the left, on a day and at an hour.

@@ -60,16 +60,16 @@ ShadowMap shadows_alone(const Film& film, const StagedWorld& world, const std::s
     for (int i = 0; i < wide; ++i) {
       const int x = std::min(film.width - 1, i * step + step / 2),
                 y = std::min(film.height - 1, j * step + step / 2);
-      const FirstHit& hit = film.first[film.at(x, y)];
-      if (!hit.mesh || hit.mesh->light >= 0) continue;
+      // Along the middle of the pixel anew: what the film's first ray met lies a little beside it.
       const Vec3 along = pose.toward(world.camera.optics, (x + 0.5) / film.width, (y + 0.5) / film.height);
-      const Vec3 at = pose.place + along * static_cast<double>(hit.distance);
-      Vec3f normal = unit(hit.normal);
+      const Hit hit = geometry.meet({pose.place.as<float>(), along.as<float>(), 0.0f, 1e30f, 0.5f});
+      if (!hit.mesh || hit.mesh->light >= 0) continue;
+      Vec3f normal = hit.normal;
       if (dot(normal, along.as<float>()) > 0.0f) normal = -normal;
       Sampler sampler(static_cast<std::uint32_t>(film.at(x, y)), 0x51ed270bU);
       Straight sum;
       for (std::size_t l = 0; l < lights.size(); ++l) {
-        const Straight one = straight_from(geometry, lights[l], luminances[l], at.as<float>(), normal, sampler);
+        const Straight one = straight_from(geometry, lights[l], luminances[l], hit.place, normal, sampler);
         sum.given += one.given, sum.arrives += one.arrives;
       }
       if (sum.given > 0.0)

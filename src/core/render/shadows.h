@@ -8,7 +8,7 @@ namespace cinnabar {
 
 /// Share of the direct light of the lights that are on, 0 to 1, which is kept from each place of a picture by what
 /// stands before it or because it is turned away; their luminances are taken as they are now. 0 where no light is
-/// on and where the film's first rays met nothing or a light. `solo` takes one light alone. Looked at on a grid of
+/// on and where nothing or a light is seen. `solo` takes one light alone. Looked at on a grid of
 /// at most `places` and evened between; repeatable. Empty when cancelled, and of a film without passes.
 struct ShadowMap {
   int width = 0, height = 0;

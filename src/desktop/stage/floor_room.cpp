@@ -55,10 +55,10 @@ void FloorView::drawRoom(QPainter& p) {
     p.setPen(QPen(ink, 5.0, Qt::SolidLine, Qt::FlatCap));
     p.setBrush(Qt::NoBrush);
     drawShape(p, pane, rect());
-    const QRectF seen = pane.boundingRect();
+    // Seen from above it is a line: its name needs some room beside it.
+    const QRectF seen = pane.boundingRect().adjusted(-3, -3, 3, 3);
     if (seen.intersects(QRectF(rect())))
-      names_.push_back({nameOf(*session_, {Kind::light, i}), seen.adjusted(-3, -3, 3, 3), textFont(10),
-                        held ? t.accent : t.quiet});
+      names_.push_back({nameOf(*session_, {Kind::light, i}), seen, textFont(10), held ? t.accent : t.quiet});
   }
 }
 

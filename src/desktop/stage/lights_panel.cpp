@@ -162,8 +162,9 @@ void LightsPanel::paintEvent(QPaintEvent*) {
       p.drawRoundedRect(QRectF(x - 4, y - 8, 8, 16), 1.5, 1.5);
     }
     const QString amount =
-        l.window && !l.on ? tr("closed")
-        : !l.on           ? tr("off")
+        l.window && !l.on                                 ? tr("closed")
+        : !l.on                                           ? tr("off")
+        : l.window && !s->room.windows[*l.window].curtain ? tr("bare")
         : l.dimmer <= 0
             ? tr("dark")
             : QString::fromStdString(signed_text(stops, 1)).replace("+0.0", "full").replace('-', QChar(0x2212));
