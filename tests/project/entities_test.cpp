@@ -2,6 +2,7 @@
 #include "cinnabar/project/model/entities.h"
 
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/model/fields.h"
 #include "cinnabar/project/model/names.h"
 #include "worlds.h"
 
@@ -182,6 +183,30 @@ TEST(Entities, ALampDimmedBySwitchingPulsesByItsDuty) {
   EXPECT_NEAR(left_of_ripple(*lamp, 0.001), 1.0, 1e-12);
   EXPECT_NEAR(left_of_ripple(*lamp, 1.0 / 600), 0.0, 1e-12) << "a whole cycle";
   EXPECT_NEAR(left_of_ripple({0.05, 100}, 0.01), 0.0, 1e-9);
+}
+
+// Own behaviour: a front is written as it is read, and a lamp's own counts where nothing is put before it.
+TEST(Entities, FrontsAreReadAsTheyAreWritten) {
+  const Json fronts[]{
+      {{"kind", "cloth"}, {"gap", 0.2}, {"exponent", 2}, {"forward", 0.3}, {"lobe_deg", 12}, {"baffle", 0.05}},
+      {{"kind", "beads"}, {"pitch", 0.012}, {"gap", 0}, {"exponent", 3}, {"bead_radius", 0.002}},
+      {{"kind", "lens"}, {"source_radius", 0.006}, {"focal", 0.08}, {"distance", 0.05}},
+      {{"kind", "tube"}, {"length", 0.1}, {"mouth_radius", 0.03}},
+      {{"kind", "gate"}, {"gate_width", 0.02}, {"gate_height", 0.03}, {"focal", 0.1}, {"distance", 0.12}}};
+  for (const Json& front : fronts) {
+    Json doc = worlds::bare();
+    doc["kit"]["lights"][0]["front"] = front;
+    Json lamp{{"id", "a"},        {"kit", "led"},    {"place", {0, 1, 0}},
+              {"aim", {0, 0, 0}}, {"shape", "disc"}, {"radius", 0.05}};
+    Json behind = lamp;
+    behind["id"] = "b", behind["transmittance"] = 0.7;
+    doc["setups"][0]["lights"] = Json::array({lamp, behind});
+    const Project project = worlds::read(doc);
+    const auto& lights = project.setups[0]->lights;
+    ASSERT_TRUE(lights[0].front && lights[0].shines) << front;
+    EXPECT_EQ(front_json(*lights[0].front), front);
+    EXPECT_FALSE(lights[1].shines) << "a cloth hangs before it";
+  }
 }
 
 }  // namespace

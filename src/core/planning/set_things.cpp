@@ -375,13 +375,6 @@ std::optional<SetEdit> backdrop_hung(const OnSet& on, const std::string& kit_id)
   return SetEdit{{{pointer, backdrop}}, said("{} hung", name_in(*stock, kit_id)), {Kind::backdrop, 0}};
 }
 
-namespace {
-/// A lens, a tube and a gate are round; cloth and beads stand before any face.
-bool fits(FrontKind kind, const std::string& shape) {
-  return shape == "disc" || (shape == "rectangle" && (kind == FrontKind::cloth || kind == FrontKind::beads));
-}
-}  // namespace
-
 std::optional<SetEdit> modifier_put(const OnSet& on, const SetThing& thing, const std::string& kit_id) {
   const Light* l = light_of(on, thing);
   if (!l || l->window) return {};
@@ -408,7 +401,10 @@ std::optional<SetEdit> modifier_put(const OnSet& on, const SetThing& thing, cons
   if (m->grid_deg) light["grid_deg"] = *m->grid_deg;
   const std::string shape = light["shape"];
   if (const Json* of_kit = on.document.find("kit/modifiers", kit_id);
-      of_kit && m->front && fits(m->front->kind, shape))
+      of_kit && m->front &&
+      fits(m->front->kind, shape == "disc"        ? LightShape::disc
+                           : shape == "rectangle" ? LightShape::rectangle
+                                                  : LightShape::bare))
     light["front"] = (*of_kit)["front"];
   if (m->doors && (shape == "rectangle" || shape == "disc"))
     light["doors"] =

@@ -438,7 +438,8 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
         break;
       }
       lightFields(m, s, selection, lux, shares);
-      frontFields(m, s.setup()->lights[selection.index]);
+      if (value_at(s.document(), m.path() + "/front"))  // else it is the lamp's own
+        frontFields(m, s.setup()->lights[selection.index]);
       if (s.setup()->lights[selection.index].doors)  // the doors take its room
         std::erase_if(m.fields, [](const HandField& f) { return f.spec.id == "softness"; });
       doorFields(m, s.setup()->lights[selection.index]);

@@ -95,19 +95,21 @@ HandField field(const Session& session, const Json& item, const std::string& pat
   return out;
 }
 
+/// Which of a front's measures its kind has.
+bool ofFront(const std::optional<LightFront>& front, const std::string& key) {
+  static const std::map<FrontKind, std::set<std::string>> has{
+      {FrontKind::cloth, {"gap", "exponent", "forward", "lobe_deg", "baffle"}},
+      {FrontKind::beads, {"pitch", "bead_radius", "exponent", "gap"}},
+      {FrontKind::lens, {"source_radius", "focal", "distance"}},
+      {FrontKind::tube, {"length", "mouth_radius"}},
+      {FrontKind::gate, {"gate_width", "gate_height", "focal", "distance"}}};
+  const auto of = front ? has.find(front->kind) : has.end();
+  return of != has.end() && of->second.contains(key.substr(std::string("front/").size()));
+}
 /// Which of a modifier's measures its face has, and what stands before it.
 bool ofModifier(const Modifier& m, const std::string& key) {
   const auto shape = m.shape;
-  if (key.starts_with("front/")) {
-    static const std::map<FrontKind, std::set<std::string>> has{
-        {FrontKind::cloth, {"gap", "exponent", "forward", "lobe_deg", "baffle"}},
-        {FrontKind::beads, {"pitch", "bead_radius", "exponent", "gap"}},
-        {FrontKind::lens, {"source_radius", "focal", "distance"}},
-        {FrontKind::tube, {"length", "mouth_radius"}},
-        {FrontKind::gate, {"gate_width", "gate_height", "focal", "distance"}}};
-    const auto of = m.front ? has.find(m.front->kind) : has.end();
-    return of != has.end() && of->second.contains(key.substr(6));
-  }
+  if (key.starts_with("front/")) return ofFront(m.front, key);
   if (key == "width" || key == "height") return shape == LightShape::rectangle;
   return key != "radius" || shape == LightShape::disc;
 }
@@ -215,6 +217,8 @@ std::vector<HandField> kitFields(const Session& session, const KitPlace& place, 
   for (const PageField& f : pageFields(own))
     if ((place.list != "kit/consumables" || f.key != "count") &&
         (place.list != "kit/supports" || belongs(*session.project().supports[place.index], f.key)) &&
+        (place.list != "kit/lights" || !f.key.starts_with("front/") ||
+         ofFront(session.project().light_kits[place.index]->front, f.key)) &&
         (place.list != "kit/modifiers" || ofModifier(*session.project().modifiers[place.index], f.key)))
       fields.push_back(field(session, *item, path, f, name, "kit_"));
   if (place.list == "kit/cameras") {

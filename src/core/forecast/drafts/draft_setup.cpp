@@ -9,6 +9,7 @@
 #include "cinnabar/forecast/levers/bench.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "cinnabar/planning/packing.h"
+#include "cinnabar/project/model/fields.h"
 #include "cinnabar/project/model/names.h"
 #include "cinnabar/scene/form.h"
 
@@ -162,6 +163,7 @@ class SetBuilder {
       light["modifier"] = own->id, light["width"] = own->width, light["height"] = own->height;
       light["transmittance"] = own->transmittance;
       if (own->grid_deg) light["grid_deg"] = *own->grid_deg;
+      if (own->front) light["front"] = front_json(*own->front);
     }
     return light;
   }

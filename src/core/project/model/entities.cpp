@@ -189,8 +189,12 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   if (!member(j, "lumens").is_number() && kit && kit->output) l.lumens = kit->output->lumens;
   if (!member(j, "kelvin").is_number() && kit) l.kelvin = std::clamp(l.kelvin, kit->kelvin_low, kit->kelvin_high);
   const bool face = l.shape == LightShape::rectangle || l.shape == LightShape::disc;
+  const bool round = l.shape == LightShape::disc;
+  // The lamp's own, where nothing is put before it.
+  if (kit && kit->front && !l.front && l.modifier.empty() && l.transmittance >= 1.0 &&
+      fits(kit->front->kind, l.shape))
+    l.front = kit->front;
   if (l.front && face) {
-    const bool round = l.shape == LightShape::disc;
     l.shines = front_emission(*l.front, {round, round ? l.radius : l.width / 2, round ? l.radius : l.height / 2});
   }
   if (kit && kit->output && l.transmittance >= 1.0 && !l.shines) l.distribution = kit->output->distribution;

@@ -175,6 +175,7 @@ struct LightKit {
   double duv = 0;                   ///< how far its white is off the locus, CIE 1960; above 0 greener
   double warm_up_minutes = 0;       ///< until its light keeps still
   std::optional<double> watts;
+  std::optional<LightFront> front;    ///< of the lamp itself: bare beads, a lens
   bool hot = false;                   ///< tungsten or discharge: burns, and must cool down
   std::string ies;                    ///< blob of a measured distribution
   std::optional<LightOutput> output;  ///< lumens and distribution, as given or derived
@@ -244,6 +245,11 @@ struct Doors {
   /// looking along the aim.
   double top_deg = 90, bottom_deg = 90, left_deg = 90, right_deg = 90;
 };
+/// A lens, a tube and a gate are round; cloth and beads stand before a rectangle too.
+[[nodiscard]] inline bool fits(FrontKind front, LightShape shape) {
+  return shape == LightShape::disc ||
+         (shape == LightShape::rectangle && (front == FrontKind::cloth || front == FrontKind::beads));
+}
 enum class MeantFor { product, backdrop };
 struct Light {
   std::string id, name, kit;

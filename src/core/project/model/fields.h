@@ -1,5 +1,6 @@
 // Shapes by what they are of.
 #pragma once
+#include "cinnabar/photometry/front.h"
 #include "cinnabar/project/model/field.h"
 
 namespace cinnabar {
@@ -11,6 +12,8 @@ namespace cinnabar {
 [[nodiscard]] const Fields& ambient_fields();
 [[nodiscard]] const Fields& light_fields();
 [[nodiscard]] const Fields& front_fields();
+/// A front as a document has it: its kind, and what counts for that.
+[[nodiscard]] Json front_json(const LightFront& front);
 [[nodiscard]] const Fields& room_fields();
 [[nodiscard]] const Fields& shot_fields();
 [[nodiscard]] const Fields& shot_camera_fields();

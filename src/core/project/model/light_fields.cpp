@@ -93,6 +93,34 @@ const Fields& front_fields() {
   return all;
 }
 
+Json front_json(const LightFront& f) {
+  Json out{{"kind", front_names()[static_cast<std::size_t>(f.kind)]}};
+  const auto put = [&out](const char* key, double value) { out[key] = value; };
+  switch (f.kind) {
+    case FrontKind::cloth:
+      put("gap", f.gap), put("exponent", f.exponent), put("forward", f.forward), put("lobe_deg", f.lobe_deg);
+      put("baffle", f.baffle);
+      break;
+    case FrontKind::beads:
+      put("pitch", f.pitch), put("gap", f.gap), put("exponent", f.exponent);
+      if (f.bead_radius > 0.0) put("bead_radius", f.bead_radius);
+      break;
+    case FrontKind::lens:
+      put("source_radius", f.source_radius), put("focal", f.focal), put("distance", f.distance);
+      break;
+    case FrontKind::tube:
+      put("length", f.length), put("mouth_radius", f.mouth_radius);
+      break;
+    case FrontKind::gate:
+      put("gate_width", f.gate_width), put("gate_height", f.gate_height);
+      put("focal", f.focal), put("distance", f.distance);
+      break;
+    case FrontKind::pane:
+      break;
+  }
+  return out;
+}
+
 const Fields& light_fields() {
   static const Fields all{
       {text("id").needed().into(&Light::id),

@@ -249,6 +249,9 @@ const Fields& light_kit_fields() {
            .into(&LightKit::warm_up_minutes)
            .means("Until its light keeps still")
            .on_page({"Warms up", "min", 1, 0, 1}),
+       object("front", front_fields())
+           .into(&LightKit::front)
+           .means("Of the lamp itself, where nothing is put before it: bare beads, a lens"),
        flag("hot").into(&LightKit::hot).means("Tungsten or discharge"),
        blob("ies", BlobUse::measured_light, "leave it out")
            .into(&LightKit::ies)
