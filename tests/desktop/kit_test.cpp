@@ -293,6 +293,31 @@ TEST_F(KitTest, ModifiersCardsAndMeasuredNoiseAreKept) {
   EXPECT_EQ(session().project().cameras[0]->measured_noise.size(), 2u);
 }
 
+TEST_F(KitTest, WhatStandsBeforeALampIsChosenAndMeasured) {
+  pick("kitAdd", "modifier");
+  auto* kind = find<QComboBox>("kitKind");
+  const auto take = [&](const char* id) {
+    kind->setCurrentIndex(kind->findData(id));
+    emit kind->activated(kind->currentIndex());
+    return session().project().modifiers.back();
+  };
+  const auto cloth = take("rectangle/cloth");
+  ASSERT_TRUE(cloth->front);
+  EXPECT_EQ(cloth->front->kind, FrontKind::cloth);
+  type("kit_front_gap", "0.3 m");
+  EXPECT_EQ(session().project().modifiers.back()->front->gap, 0.3);
+  const auto lens = take("disc/lens");
+  ASSERT_TRUE(lens->front);
+  EXPECT_LE(lens->radius, 0.05) << "as wide as a lens";
+  type("kit_front_distance", "40");
+  EXPECT_NEAR(session().project().modifiers.back()->front->distance, 0.04, 1e-9);
+  EXPECT_EQ(kind->currentData().toString(), "disc/lens");
+  for (const char* id : {"disc/tube", "disc/gate", "rectangle/beads", "disc/cloth"})
+    EXPECT_TRUE(take(id)->front) << id;
+  EXPECT_FALSE(take("rectangle")->front);
+  EXPECT_TRUE(validate(session().document()).empty());
+}
+
 TEST_F(KitTest, FeetAndInchesAreShownAndTyped) {
   session().keep("Feet", {{"/project/units", "imperial"}});
   choose("100 mm macro");

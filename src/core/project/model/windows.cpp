@@ -74,7 +74,7 @@ OnPane on_pane(const Vec3& out, const SunOverRoom& sun, const std::string& sky, 
   return lit ? OnPane{lit->direct_lx, lit->sky_lx, lit->ground_lx} : OnPane{};
 }
 
-double white_of_light(std::vector<WhiteShare> shares) {
+double white_of_light(const std::vector<WhiteShare>& shares) {
   constexpr double daylight = 5600.0;
   return std::clamp(mixed_white(shares).value_or(daylight), 1700.0, 25000.0);
 }
