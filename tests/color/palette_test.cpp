@@ -1,6 +1,7 @@
 // Palettes and what follows from them. L*a*b* values of the sRGB primaries are widely published ones (value from
 // memory, CIE 15:2004 under D65); the palettes are worked by hand.
 #include "cinnabar/color/palette.h"
+#include "cinnabar/color/white.h"
 
 #include <gtest/gtest.h>
 
@@ -100,6 +101,21 @@ TEST(Backdrops, ADarkProductStandsBestBeforeALightOneAndTheOtherWayRound) {
   EXPECT_EQ(gel_for({{{0.02, 0.05, 0.5}, 1}}), "green");
   EXPECT_EQ(gel_for({{{0.3, 0.3, 0.3}, 1}}), "");
   for (std::size_t i = 1; i < honey.size(); ++i) EXPECT_LE(honey[i].difference, honey[i - 1].difference);
+}
+
+// Source: hue angles of CIE L*a*b* (CIE 15:2004); the words are common practice, no source.
+TEST(Palette, ALightIsCalledByItsColourInThePicture) {
+  const auto called = [](double kelvin, double balance) {
+    const Rgb c = white_rgb(kelvin, balance);
+    return light_word(c.as<double>());
+  };
+  EXPECT_EQ(called(5600, 5600), "white");
+  EXPECT_EQ(called(5600, 3200), "blue");
+  EXPECT_EQ(called(6500, 5600), "pale blue");
+  EXPECT_EQ(called(2700, 5600), "amber");
+  EXPECT_EQ(light_word({0.06, 0.42, 0.48}), "teal");
+  EXPECT_EQ(light_word({0.8, 0.05, 0.03}), "red");
+  EXPECT_EQ(light_word({0, 0, 0}), "dark");
 }
 
 }  // namespace

@@ -154,10 +154,9 @@ std::vector<BackdropAdvice> backdrops_for(const std::vector<Palette::Colour>& pr
   return list;
 }
 
-std::string gel_for(const std::vector<Palette::Colour>& product) {
-  const Lab mean = mean_of(product);
-  if (std::hypot(mean[1], mean[2]) < 8.0) return {};
-  const double hue = std::fmod(degrees(std::atan2(-mean[2], -mean[1])) + 720.0, 360.0);
+namespace {
+/// The trade's word for a hue angle of CIE L*a*b*, degrees from 0 to 360.
+std::string hue_word(double hue) {
   // Hue angles of CIE L*a*b*: red lies at 40, yellow at 103, green at 136, cyan at 196, blue at 306 degrees.
   const std::pair<double, const char*> names[]{{20, "rose"},    {55, "red"},     {85, "amber"},
                                                {112, "yellow"}, {165, "green"},  {225, "teal"},
@@ -165,6 +164,24 @@ std::string gel_for(const std::vector<Palette::Colour>& product) {
   for (const auto& [until, name] : names)
     if (hue <= until) return name;
   return "rose";
+}
+}  // namespace
+
+std::string gel_for(const std::vector<Palette::Colour>& product) {
+  const Lab mean = mean_of(product);
+  if (std::hypot(mean[1], mean[2]) < 8.0) return {};
+  return hue_word(std::fmod(degrees(std::atan2(-mean[2], -mean[1])) + 720.0, 360.0));
+}
+
+std::string light_word(const Vec3& linear) {
+  const double most = std::max({linear.x, linear.y, linear.z});
+  if (!(most > 0.0)) return "dark";
+  const Lab lab = lab_of(linear * (1.0 / most));
+  const double chroma = std::hypot(lab[1], lab[2]);
+  constexpr double neutral = 6.0, pale = 22.0;
+  if (chroma < neutral) return "white";
+  const std::string hue = hue_word(std::fmod(degrees(std::atan2(lab[2], lab[1])) + 720.0, 360.0));
+  return chroma < pale ? "pale " + hue : hue;
 }
 
 Keys<KeyDifferenceInputs> KeyDifferenceInputs::keys() {

@@ -69,5 +69,8 @@ struct BackdropAdvice {
 /// word
 /// ("blue", "teal", "amber"); empty where the product has next to no colour (chroma under 8).
 [[nodiscard]] std::string gel_for(const std::vector<Palette::Colour>& product);
+/// The trade's word for the colour that a light has in the picture: "white" up to a chroma of 6 at its brightest,
+/// "pale blue" up to 22, else "blue" (common practice, no source).
+[[nodiscard]] std::string light_word(const Vec3& linear);
 
 }  // namespace cinnabar

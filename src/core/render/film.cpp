@@ -11,22 +11,20 @@
 
 namespace cinnabar {
 
-namespace {
-/// A light's white to the camera, and its gel's colour at the same luminance: what a gel takes is in its level.
-Rgb colour_of(const StagedLight& light, double balance_k) {
-  const Rgb white = white_rgb(light.white_kelvin, balance_k, light.duv);
-  if (!light.gel_bands) return white;
-  const Rgb gelled = white * light.gel_bands->as<float>();
+Rgb light_colour(double kelvin, double duv, const std::optional<Vec3>& gel_bands, double balance_k) {
+  const Rgb white = white_rgb(kelvin, balance_k, duv);
+  if (!gel_bands) return white;
+  const Rgb gelled = white * gel_bands->as<float>();
   const float left = luminance(gelled);
   return left > 0.0f ? gelled * (luminance(white) / left) : Rgb{};
 }
-}  // namespace
 
 LayerWeights layer_weights(const StagedWorld& world, const std::string& solo) {
   LayerWeights weights;
   for (const StagedLight& l : world.lights)
     weights.push_back(solo.empty() || solo == l.id
-                          ? colour_of(l, world.camera.balance_k) * static_cast<float>(l.level())
+                          ? light_colour(l.white_kelvin, l.duv, l.gel_bands, world.camera.balance_k) *
+                                static_cast<float>(l.level())
                           : Rgb{});
   weights.push_back(solo.empty() || solo == "ambient" ? white_rgb(world.ambient_kelvin, world.camera.balance_k) *
                                                             static_cast<float>(world.ambient_luminance)

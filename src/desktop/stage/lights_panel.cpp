@@ -6,10 +6,13 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/color/palette.h"
+#include "cinnabar/color/white.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/planning/room_things.h"
+#include "cinnabar/render/film.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -76,12 +79,24 @@ void LightsPanel::turnOnNext() {
   if (next && session_->keep(*next)) session_->select(next->then);
 }
 
+/// As the camera records it, its brightest channel full.
+Vec3 LightsPanel::colourOf(const Light& light) const {
+  const auto& camera = session_->shot()->camera;
+  const Rgb c =
+      light_colour(light.white_kelvin(), light.duv, light.gel_bands, camera ? camera->balance_k : 5600.0);
+  const float most = std::max({c.x, c.y, c.z});
+  return most > 0.0f ? (c * (1.0f / most)).as<double>() : Vec3{};
+}
+
 std::vector<ToldPart> LightsPanel::parts() const {
   std::vector<ToldPart> list;
   for (std::size_t i = 0; i < count(); ++i) {
     const Light& l = session_->setup()->lights[i];
-    list.push_back({q(l.name), l.on ? tr("on, dimmer %1 %").arg(q(number_text(100 * l.dimmer, 3))) : tr("off"),
-                    rowBox(i).toRect(), session_->selection() == Selection{Selection::Kind::light, i}});
+    list.push_back(
+        {q(l.name),
+         l.on ? tr("on, dimmer %1 %, %2").arg(q(number_text(100 * l.dimmer, 3)), q(light_word(colourOf(l))))
+              : tr("off"),
+         rowBox(i).toRect(), session_->selection() == Selection{Selection::Kind::light, i}});
   }
   return list;
 }
@@ -143,6 +158,13 @@ void LightsPanel::paintEvent(QPaintEvent*) {
     if (solo_ == l.id) p.fillRect(QRectF(nameBox(i).left(), row.bottom() - 3, 60, 1.5), t.accent);
     drawText(p, {row.left() + 90, row.top(), 60, rowHeight}, Qt::AlignLeft | Qt::AlignVCenter,
              QString::fromStdString(fixed_text(l.white_kelvin(), 0)) + " K", numberFont(11), t.quiet);
+    // Its colour in the picture, a little of it.
+    const Vec3 colour = colourOf(l);
+    const auto shown = [&](double v) { return std::clamp(srgb_encode(v) * (t.dark ? 0.45 : 1.0), 0.0, 1.0); };
+    p.setPen(QPen(t.quiet, 0.8));
+    p.setBrush(QColor::fromRgbF(static_cast<float>(shown(colour.x)), static_cast<float>(shown(colour.y)),
+                                static_cast<float>(shown(colour.z))));
+    p.drawRect(QRectF(row.left() + 142, row.center().y() - 4, 7, 7));
     const QRectF slide = sliderBox(i);
     const double y = slide.center().y();
     p.setPen(QPen(t.line, 2));

@@ -32,6 +32,7 @@ class LightsPanel : public Painted {
   void resizeEvent(QResizeEvent*) override;
 
  private:
+  [[nodiscard]] Vec3 colourOf(const Light& light) const;
   void refreshTurns();
   void darken();
   void turnOnNext();
