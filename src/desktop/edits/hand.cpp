@@ -147,12 +147,11 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
         if (v <= 0 && !value_at(session->document(), pointer)) return {};
         return {{pointer, v > 0 ? std::optional<Json>(std::min(170.0, v)) : std::nullopt}};
       });
-  const double side = l.shape == LightShape::rectangle ? std::min(l.width, l.height) : 2 * l.radius;
   // As the level has it: a fingertip's shadow at the product's foot.
   constexpr double gap = 0.02;
   const Vec3 to = l.place - (s.shot() ? product_place(*s.shot()) : Vec3{}) - Vec3{0, gap, 0};
   if (const auto edge = shadow_edge({.size_along = 0.0,
-                                     .size_across = side,
+                                     .size_across = side_seen(l, l.place - to),
                                      .source_distance = cinnabar::length(to),
                                      .elevation_deg = degrees(std::atan2(to.y, std::hypot(to.x, to.z))),
                                      .gap = gap}))

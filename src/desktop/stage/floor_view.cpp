@@ -529,7 +529,7 @@ void FloorView::paintEvent(QPaintEvent*) {
 void FloorView::drawNames(QPainter& p) {
   std::vector<QRectF> taken;
   for (const QWidget* b : findChildren<QWidget*>()) taken.emplace_back(b->geometry());
-  taken.emplace_back(4, height() - 42.0, 110, 40);  // the floor's own name and its scale
+  taken.emplace_back(4, height() - 42.0, 126, 40);  // the floor's own name and its scale
   if (const Setup* s = session_->setup()) {
     for (std::size_t i = 0; i < s->lights.size(); ++i) taken.push_back(outline({Kind::light, i}).boundingRect());
     for (std::size_t i = 0; i < s->cards.size(); ++i) taken.push_back(outline({Kind::card, i}).boundingRect());

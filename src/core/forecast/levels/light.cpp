@@ -11,6 +11,7 @@
 #include "cinnabar/forecast/measures/cast.h"
 #include "cinnabar/forecast/measures/light_numbers.h"
 #include "cinnabar/forecast/measures/strip_image.h"
+#include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/photometry/sources.h"
 
 namespace cinnabar {
@@ -35,23 +36,6 @@ std::optional<std::size_t> main_light(const LightMoment& m) {
   for (std::size_t l = 0; l < gives.size(); ++l)
     if (const double lux = gives[l] * m.weights[l].x; lux > most) most = lux, best = l;
   return best;
-}
-
-/// Diameter or smaller side of a shining face.
-double smaller_side(const Light& l) {
-  return l.shape == LightShape::rectangle ? std::min(l.width, l.height)
-         : l.shape == LightShape::tube    ? std::min(l.length, 2.0 * l.radius)
-                                          : 2.0 * l.radius;
-}
-
-/// The same of what shines toward a place: a hot spot or a lens is less than its face.
-double side_seen(const Light& l, const Vec3& from) {
-  if (!l.shines) return smaller_side(l);
-  const Facing f = facing(l.place, l.aim, l.roll_deg);
-  const Vec3 to = from - l.place;
-  const auto [across, up] = l.shines->seen_from(dot(to, f.right), dot(to, f.up), dot(to, f.ahead));
-  return l.shape == LightShape::rectangle ? std::min(l.width * across, l.height * up)
-                                          : 2.0 * l.radius * std::min(across, up);
 }
 
 /// Whether a label's visible span and an image share a part of the width, `distance` of the camera in plan.
