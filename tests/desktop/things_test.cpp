@@ -112,6 +112,7 @@ TEST_F(ThingsTest, ARoomIsWalledAndItsWindowsAreInTheListOfLights) {
     EXPECT_NE(floor->grab().toImage(), with);
     session().select({Selection::Kind::light, own});
   }
+  EXPECT_LT(floor->aimHandle().x(), 0) << "it has nothing to be aimed";
   floor->setFocus();
   QTest::keyClick(floor, Qt::Key_Left);
   EXPECT_FALSE(room("/windows/0/place")) << "nothing carries a window";

@@ -309,7 +309,9 @@ QPointF FloorView::handle(const Selection& s) const {
 }
 QPointF FloorView::aimHandle() const {
   const auto both = place_and_aim(session_->onSet(), session_->selection());
-  if (!both || !has_aim(session_->selection())) return {-1000, -1000};
+  const Selection held = session_->selection();
+  if (!both || !has_aim(held)) return {-1000, -1000};
+  if (held.kind == Kind::light && session_->setup()->lights[held.index].window) return {-1000, -1000};  // fixed
   // On the line to the aim, held a little off the thing that is aimed at.
   const QPointF from = onScreen(both->first), to = onScreen(both->second);
   const double d = std::hypot(to.x() - from.x(), to.y() - from.y());

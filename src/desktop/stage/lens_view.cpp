@@ -149,7 +149,7 @@ void LensView::paintEvent(QPaintEvent*) {
   p.drawImage(frame, !shadows_.isNull() ? shadows_ : bands_.isNull() ? picture_->image : bands_);
   if (compared()) drawCompared(p, frame);
   if (overlay("Clip")) drawClip(p, frame);
-  if (overlay("Stop lines")) drawStopLines(p, frame);
+  if (overlay("Stop lines") && shadows_.isNull()) drawStopLines(p, frame);
   if (overlay("Focus discs")) drawFocusDiscs(p, frame);
   if (overlay("Smear strokes")) drawSmearStrokes(p, frame);
   if (overlay("Start to end")) drawStages(p, frame);
