@@ -186,7 +186,8 @@ QString kitLine(const std::string& list, const Json& item, Units units) {
       say(n("radius"), [&](double v) { return QObject::tr("%1 across").arg(q(length_text(2 * v, units))); });
     say(n("grid_deg"), [](double v) { return QObject::tr("grid %1\u00b0").arg(q(number_text(v, 3))); });
     if (item.value("doors", false)) words << QObject::tr("doors");
-    if (const Json* kind = below(item, "front/kind"); kind && kind->is_string()) words << q(kind->get<std::string>());
+    if (const Json* kind = below(item, "front/kind"); kind && kind->is_string())
+      words << q(kind->get<std::string>());
   } else if (list == "kit/cards" || list == "kit/surfaces" || list == "kit/backdrops") {
     words << sizeText(n("width"), n(list == "kit/surfaces" ? "depth" : "height"), units);
     if (const Json* kind = below(item, "material/kind"); kind && kind->is_string())
