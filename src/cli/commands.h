@@ -49,6 +49,8 @@ struct ForecastArguments {
 };
 int forecast_command(const Answer&, const ForecastArguments&);
 int lever_command(const Answer&, const ForecastArguments&);
+/// What is to be set at a POINTER, as typed: JSON, or text where it does not parse.
+[[nodiscard]] Expected<Json> value_argument(const std::string& pointer, const std::string& value);
 int set_command(const Answer&, const std::string& file, const std::string& pointer, const std::string& value);
 int undo_command(const Answer&, const std::string& file, bool forward);
 int versions_command(const Answer&, const std::string& file);
@@ -107,6 +109,8 @@ struct WishArguments {
   std::vector<std::string> want;
 };
 int wish_command(const Answer&, const WishArguments&);
+int vary_command(const Answer&, const std::string& file, const std::string& shot, const std::string& name);
+int touches_command(const Answer&, const std::string& file, const std::string& pointer, const std::string& value);
 struct EffectsArguments {
   std::string file, shot, at;
 };

@@ -12,24 +12,27 @@ namespace cinnabar {
 
 using Out = nlohmann::ordered_json;
 
+Expected<Json> value_argument(const std::string& pointer, const std::string& value) {
+  for (const auto& [name, text] : {std::pair{"POINTER", &pointer}, std::pair{"VALUE", &value}})
+    if (!is_utf8(*text)) return fail(name, "holds bytes that are no UTF-8 text", "type it in plain letters");
+  if (depth_of(std::string_view(value)) > deepest_json)
+    return fail("VALUE", fmt::format("is nested more than {} deep", deepest_json), "give a plainer one");
+  return parsed_json(value).value_or(Json(value));
+}
+
 int set_command(const Answer& answer, const std::string& file, const std::string& pointer,
                 const std::string& value) {
-  for (const auto& [name, text] : {std::pair{"POINTER", &pointer}, std::pair{"VALUE", &value}})
-    if (!is_utf8(*text))
-      return answer.refuse({name, "holds bytes that are no UTF-8 text", "type it in plain letters"});
-  if (depth_of(std::string_view(value)) > deepest_json)
-    return answer.refuse(
-        {"VALUE", fmt::format("is nested more than {} deep", deepest_json), "give a plainer one"});
+  const auto parsed = value_argument(pointer, value);
+  if (!parsed) return answer.refuse(parsed.error());
   auto store = Store::open(file, Access::write);
   if (!store) return answer.refuse(store.error());
-  const Json parsed = parsed_json(value).value_or(Json(value));
   const Document& before = (*store)->document();
   const auto was = value_at(before, pointer);
-  const auto edit = changed(before, {{pointer, parsed}}, pointer + " set to " + clipped(json_text(parsed), 60));
+  const auto edit = changed(before, {{pointer, *parsed}}, pointer + " set to " + clipped(json_text(*parsed), 60));
   if (!edit) return answer.refuse({edit.error().place, edit.error().message, edit.error().mend});
   if (const auto kept = (*store)->apply(*edit); !kept) return answer.refuse(kept.error());
-  answer.say(fmt::format("{}: {} to {}", pointer, was ? json_text(*was) : "nothing", json_text(parsed)));
-  answer.give({{"pointer", pointer}, {"before", was ? Out(*was) : Out(nullptr)}, {"after", Out(parsed)}});
+  answer.say(fmt::format("{}: {} to {}", pointer, was ? json_text(*was) : "nothing", json_text(*parsed)));
+  answer.give({{"pointer", pointer}, {"before", was ? Out(*was) : Out(nullptr)}, {"after", Out(*parsed)}});
   return 0;
 }
 

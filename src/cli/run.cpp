@@ -74,6 +74,16 @@ class CommandLine {
     with_file(sub, file);
     sub->add_option("POINTER", second, "Such as /shots/0/camera/iso")->required();
     sub->add_option("VALUE", third, "JSON; text that does not parse is taken as text")->required();
+    sub = command("touches", "What setting a value would do to the shots on a set-up; nothing is kept",
+                  [this] { return touches_command(answer, file, second, third); });
+    with_file(sub, file);
+    sub->add_option("POINTER", second, "Such as /setups/0/lights/0/dimmer")->required();
+    sub->add_option("VALUE", third, "JSON; text that does not parse is taken as text")->required();
+    sub = command("vary", "Put a shot on a variation of its set-up",
+                  [this] { return vary_command(answer, file, shot, second); });
+    with_file(sub, file);
+    sub->add_option("--shot", shot, "Number of the shot, from 1")->required();
+    sub->add_option("--name", second, "What to call the variation");
     with_file(command("undo", "Take back the last edit", [this] { return undo_command(answer, file, false); }),
               file);
     with_file(command("redo", "Do the last edit again", [this] { return undo_command(answer, file, true); }),

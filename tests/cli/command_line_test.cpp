@@ -321,6 +321,26 @@ TEST_F(Cli, MethodsAreListedAndSetUp) {
   EXPECT_EQ(run("method " + path + " --shot 3 --name bright-field --take 7").code, 2);
 }
 
+TEST_F(Cli, ASetUpIsVariedAndAChangeSaysWhatItTouches) {
+  const std::string path = copied("vary.cinnabar");
+  const auto varied = run("vary " + path + " --shot 7 --name Dusk --json");
+  ASSERT_EQ(varied.code, 0) << varied.err;
+  EXPECT_EQ(varied.json().at("of"), "A");
+  EXPECT_EQ(varied.json().at("name"), "Dusk");
+  const auto touched = run("touches " + path + " /setups/0/lights/0/dimmer 0.225 --json");
+  ASSERT_EQ(touched.code, 0) << touched.err;
+  std::vector<int> shots;
+  const Json list = touched.json().at("shots");
+  for (const Json& one : list) shots.push_back(one.at("shot"));
+  EXPECT_EQ(shots, (std::vector<int>{1, 2, 7, 8})) << "the variation goes along";
+  EXPECT_EQ(run("compare " + path + " 1").code, 2) << "nothing was kept";
+  ASSERT_EQ(run("set " + path + " /setups/1/lights/0/dimmer 0.5").code, 0);
+  EXPECT_EQ(run("touches " + path + " /setups/0/lights/0/dimmer 0.225 --json").json().at("shots").size(), 3u);
+  EXPECT_EQ(run("touches " + path + " /shots/0/camera/iso 400 --json").json().at("shots").size(), 0u);
+  EXPECT_EQ(run("touches " + path + " /setups/0/lights/0/dimmer 3").code, 2);
+  EXPECT_EQ(run("vary " + path + " --shot 70").code, 2);
+}
+
 TEST_F(Cli, TakesTellWhatChanged) {
   const Json takes = run("takes " + demo() + " --shot 3 --json").json()["shots"][0];
   EXPECT_EQ(takes["tried"], 8);

@@ -91,6 +91,97 @@ TEST_F(StageTest, ASharedSetUpSaysSo) {
   EXPECT_EQ(shared_note(session().onSet()), "set-up A, shared by shots 1, 2, 7 and 8");
 }
 
+TEST_F(StageTest, AChangeToASharedSetUpSaysWhatItTouchesAndIsKeptForAllOrHere) {
+  anew(all_shots);
+  session().selectShot(1);
+  auto* line = find<QWidget>("elsewhere");
+  auto* text = find<QLabel>("elsewhereText");
+  EXPECT_FALSE(line->isVisible());
+  const double before = session().setup()->lights[0].dimmer;
+  ASSERT_TRUE(session().keep("Key dimmed", Values{{"/setups/0/lights/0/dimmer", 0.05}}));
+  ASSERT_TRUE(line->isVisible());
+  EXPECT_TRUE(text->accessibleName().contains("shots 1, 7 and 8")) << text->accessibleName().toStdString();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return text->accessibleName().startsWith("In shots 1, 7"); }, 60000))
+      << text->accessibleName().toStdString();
+  EXPECT_TRUE(text->accessibleName().contains("light out")) << text->accessibleName().toStdString();
+  EXPECT_TRUE(text->accessibleDescription().contains("Shot 8, exposure: from")) << "each from what to what";
+  auto* all = find<WordButton>("elsewhereAll");
+  all->setFocus();
+  QTest::keyClick(all, Qt::Key_Space);
+  EXPECT_FALSE(line->isVisible());
+  EXPECT_EQ(value("/setups/0/lights/0/dimmer"), std::optional<Json>(0.05));
+  // Only here: the shot goes on a variation, and the others' light is as it was.
+  ASSERT_TRUE(session().keep("Key up", Values{{"/setups/0/lights/0/dimmer", before}}));
+  press("elsewhereHere");
+  EXPECT_FALSE(line->isVisible());
+  EXPECT_EQ(onDisk("/setups/0/lights/0/dimmer"), std::optional<Json>(0.05));
+  EXPECT_EQ(session().setup()->of, "A");
+  EXPECT_NEAR(session().setup()->lights[0].dimmer, before, 1e-12);
+  // What both have alike goes along, is told, and is taken back with the rest.
+  session().selectShot(0);
+  ASSERT_TRUE(session().keep("Stripe off", Values{{"/setups/0/lights/1/on", false}}));
+  EXPECT_TRUE(line->isVisible());
+  const auto stripeOn = [this] {
+    const Project& p = session().project();
+    return by_id(p.setups, p.shots[1]->setup)->lights[1].on;
+  };
+  EXPECT_FALSE(stripeOn());
+  press("elsewhereBack");
+  ASSERT_TRUE(QTest::qWaitFor(stripeOn, 5000));
+  EXPECT_FALSE(line->isVisible());
+}
+
+TEST_F(StageTest, ADragThatPausesIsToldOfBeforeItIsKept) {
+  auto* line = find<QWidget>("elsewhere");
+  ASSERT_TRUE(session().preview(Values{{"/setups/0/lights/0/on", false}}));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return line->isVisible(); }, 5000));
+  EXPECT_FALSE(find<WordButton>("elsewhereAll")->isVisible()) << "nothing is kept yet";
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return find<QLabel>("elsewhereText")->accessibleDescription().contains("Shot 2, exposure"); }, 60000))
+      << find<QLabel>("elsewhereText")->accessibleDescription().toStdString();
+  session().dropPreview();
+  EXPECT_FALSE(line->isVisible());
+  ASSERT_TRUE(session().keep("ISO", Values{{"/shots/0/camera/iso", 800}}));
+  EXPECT_FALSE(line->isVisible()) << "a shot's own settings touch no other";
+}
+
+TEST_F(StageTest, ABodyRaisesTheProductAndIsDraggedWithIt) {
+  const double before = session().shot()->products[0].place.y;
+  auto* floor = find<FloorView>("floor");
+  QTest::mouseClick(find<WordButton>("things"), Qt::LeftButton);
+  auto* bodies = find<QMenu>("bodyActions");
+  ASSERT_FALSE(bodies->actions().isEmpty());
+  bodies->actions()[0]->trigger();
+  find<QMenu>("thingActions")->close();
+  ASSERT_EQ(session().setup()->gear.size(), 1u);
+  EXPECT_EQ(session().selection().kind, Selection::Kind::body) << "it is in hand";
+  const Gear body = session().setup()->gear[0];
+  EXPECT_TRUE(body.dressed);
+  EXPECT_NEAR(session().shot()->products[0].place.y, before + body.size.y, 1e-9);
+  // Higher by typing, the product with it.
+  auto* high = find<NumberField>("field-high");
+  high->setFocus();
+  QTest::keyClick(high, Qt::Key_Return);
+  auto* editor = high->findChild<QLineEdit*>("editor");
+  editor->selectAll();
+  QTest::keyClicks(editor, "80 mm");
+  QTest::keyClick(editor, Qt::Key_Return);
+  EXPECT_NEAR(session().setup()->gear[0].size.y, 0.08, 1e-9);
+  EXPECT_NEAR(session().shot()->products[0].place.y, before + 0.08, 1e-9);
+  // Stepped by keys, the product with it.
+  const Vec3 product = session().shot()->products[0].place;
+  session().select({Selection::Kind::body, 0});
+  floor->setFocus();
+  QTest::keyClick(floor, Qt::Key_Right);
+  EXPECT_GT(session().setup()->gear[0].place.x, body.place.x);
+  EXPECT_NEAR(session().shot()->products[0].place.x - product.x, session().setup()->gear[0].place.x - body.place.x,
+              1e-9);
+  QTest::keyClick(floor, Qt::Key_Delete);
+  EXPECT_TRUE(session().setup()->gear.empty());
+  EXPECT_NEAR(session().shot()->products[0].place.y, before, 1e-9) << "it stands on the table again";
+  EXPECT_TRUE(validate(session().document()).empty());
+}
+
 TEST_F(StageTest, EveryOverlayChangesThePicture) {
   session().selectShot(1);
   session().setSetTime(0.6);  // the table turns fastest

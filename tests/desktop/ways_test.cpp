@@ -405,10 +405,11 @@ TEST_P(OddWays, AreToldAndInReach) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return mirrors->room() != nullptr; }, 60000));
   EXPECT_EQ(outOfReach(stage), "");
   QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
-  for (const char* ask : {"askWish", "askWays", "askMeter"}) {
+  for (const char* ask : {"askWish", "askWays", "askMeter", "showShadows"}) {
     press(ask);
     EXPECT_EQ(outOfReach(stage), "") << ask;
   }
+  press("showShadows");
   // A pin where the picture is read; what it tells is of this set.
   auto* lens = find<LensView>("lens");
   ASSERT_TRUE(QTest::qWaitFor([&] { return lens->passes() > 0; }, 30000));

@@ -105,5 +105,22 @@ TEST(ShootingOrder, EveryShotOnceHoweverMany) {
   EXPECT_TRUE(shooting_order(reader.read(empty_document("New"))).empty());
 }
 
+// Own behaviour; counted by hand.
+TEST(FloorChanges, AreCountedWhereSomethingIsCarried) {
+  Json doc =
+      world({"A", "B", "A", "C", "D", "A", "Z"}, {{"A", {1, 2}}, {"B", {1, 5}}, {"C", {1, 2}}, {"D", {1, 2}}});
+  doc["shots"].erase(6);
+  const auto counted = [&doc] {
+    const FloorChanges changes = floor_changes(worlds::read(doc));
+    return std::pair(changes.as_told, changes.grouped);
+  };
+  EXPECT_EQ(counted(), std::pair(6, 4)) << "each is built by itself";
+  for (Json& setup : doc["setups"])
+    if (setup["id"] != "A") setup["of"] = setup["id"] == "D" ? "C" : "A";
+  EXPECT_EQ(counted(), std::pair(3, 2)) << "C is A as it stands, and D is C";
+  doc["shots"] = Json::array();
+  EXPECT_EQ(counted(), std::pair(0, 0));
+}
+
 }  // namespace
 }  // namespace cinnabar

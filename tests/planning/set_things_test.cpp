@@ -3,37 +3,13 @@
 
 #include <cmath>
 
-#include "worlds.h"
+#include "cinnabar/project/making/shot_edits.h"
+#include "edited_set.h"
 
 namespace cinnabar {
 namespace {
 
 using Kind = SetThing::Kind;
-
-/// A document as it stands, with what the answers are of.
-struct Set {
-  explicit Set(const Json& doc, std::size_t shot = 0, double set_time = 0.0)
-      : document(*Document::from_json(doc)), project(worlds::read(doc)), on{document, project, shot, set_time} {}
-  Set(const Set&) = delete;
-  Set& operator=(const Set&) = delete;
-
-  /// The document after an edit, which must be a valid one.
-  [[nodiscard]] Json after(const std::optional<SetEdit>& edit) const {
-    EXPECT_TRUE(edit);
-    return edit ? after(edit->values) : Json();
-  }
-  [[nodiscard]] Json after(const Values& values) const {
-    const auto next = with_values(document, values);
-    EXPECT_TRUE(next) << (next ? "" : next.error().text());
-    if (!next) return {};
-    for (const auto& fault : validate(*next)) ADD_FAILURE() << fault.path << " " << fault.message;
-    return next->to_json();
-  }
-
-  Document document;
-  Project project;
-  OnSet on;
-};
 
 /// Two shots on one set-up: a can away from the origin, a key that is carried and whose doors open, a card.
 Json peopled() {
@@ -189,6 +165,43 @@ TEST(SetThings, StretchWithTheLabelAndMoveInTheStory) {
   EXPECT_EQ(moved->title, "Shot 2 moved to the start");
   EXPECT_EQ(applied(set.document, *moved).to_json()["shots"][0]["id"], "s2");
   EXPECT_FALSE(shot_moved(set.document, 1, 1));
+}
+
+// Own behaviour; a ball's luminance by Lambert's law: its flux over pi times its surface, 4 pi r^2.
+TEST(SetThings, ALanternMakesALampABallLitAllRound) {
+  Json doc = peopled();
+  doc["kit"]["modifiers"].push_back(
+      {{"id", "lantern"}, {"name", "Lantern"}, {"shape", "bare"}, {"radius", 0.3}, {"transmittance", 0.8}});
+  const Set set(doc);
+  const Json next = set.after(modifier_put(set.on, {Kind::light, 0}, "lantern"));
+  const Json& key = next["setups"][0]["lights"][0];
+  EXPECT_EQ(key["shape"], "bare");
+  EXPECT_FALSE(key.contains("doors")) << "nothing to hang them on";
+  const Project project = worlds::read(next);
+  const double surface = 4 * pi * 0.3 * 0.3;
+  EXPECT_NEAR(project.setups[0]->lights[0].full_luminance(), 4000 * 0.8 / (pi * surface), 1e-9);
+  Json bad = doc;
+  bad["kit"]["modifiers"].back()["front"] = {{"kind", "cloth"}};
+  EXPECT_FALSE(validate(bad).empty());
+  bad["kit"]["modifiers"].back().erase("front");
+  bad["kit"]["modifiers"].back()["shape"] = "tube";
+  EXPECT_FALSE(validate(bad).empty());
+}
+
+// Own behaviour.
+TEST(SetThings, GoFromVariationsToo) {
+  const Document varied = *with_setup_varied(*Document::from_json(peopled()), 1);
+  const Set set(varied.to_json());
+  EXPECT_EQ(shared_note(set.on), "set-up A, varied for shot 2");
+  Json next = set.after(taken_away(set.on, {Kind::light, 0}));
+  EXPECT_TRUE(next["setups"][1]["lights"].empty());
+  EXPECT_EQ(next["shots"][1]["tracks"].size(), 1u) << "the dimmer's went with the light, the product's is left";
+  const Set own(with_value(varied, "/setups/1/lights/0/lumens", 900)->to_json());
+  next = own.after(taken_away(own.on, {Kind::light, 0}));
+  EXPECT_EQ(next["setups"][1]["lights"].size(), 1u) << "it was changed there";
+  EXPECT_EQ(next["shots"][1]["tracks"].size(), 2u);
+  const Set second(varied.to_json(), 1);
+  EXPECT_NE(shared_note(second.on).find("a variation of A"), std::string::npos) << shared_note(second.on);
 }
 
 }  // namespace

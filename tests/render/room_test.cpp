@@ -268,25 +268,25 @@ TEST(Shadows, AreWhatDirectLightDoesNotReach) {
   doc["setups"][0]["cards"] = Json::array({worlds::card("flag", {0.3, 0.5, 0}, {0.3, 0, 0}, 0.6, 0.4)});
   doc["shots"][0]["camera"].update({{"place", {0, 0.4, 1.2}}, {"aim", {0, 0, 0}}});
   const Tracer tracer(staged(doc));
-  const Film film = worlds::rendered(tracer, 160, 90, 1);
-  const ShadowMap map = shadows_alone(film, tracer.world());
-  ASSERT_EQ(map.width, 160);
+  const std::vector<float> map = shadows_alone(tracer, tracer.world(), 160, 90);
+  ASSERT_EQ(map.size(), 160u * 90u);
   const auto at = [&](double x, double z) {
     const auto image = image_of(tracer.world().camera.middle_pose(), {x, 0, z});
     const ShotOptics& o = tracer.world().camera.optics;
     const int px = static_cast<int>((0.5 + image->x / o.sensor_width) * 160),
               py = static_cast<int>((0.5 - image->y / o.sensor_height) * 90);
-    return static_cast<double>(map.kept[film.at(px, py)]);
+    return static_cast<double>(map[static_cast<std::size_t>(py * 160 + px)]);
   };
   // The flag reaches from the axis to 0.6 m: its edge's shadow lies under it, half there.
   EXPECT_NEAR(at(-0.12, 0), 0.0, 0.01);
   EXPECT_NEAR(at(0.0, 0), 0.5, 0.12);
   EXPECT_NEAR(at(0.12, 0), 1.0, 0.01);
-  // Finer places say the same, another light alone says nothing, and so does a film without passes.
-  EXPECT_EQ(shadows_alone(film, tracer.world(), {}, 36000).kept, map.kept);
-  const ShadowMap none = shadows_alone(film, tracer.world(), "off");
-  EXPECT_EQ(*std::max_element(none.kept.begin(), none.kept.end()), 0.0f);
-  EXPECT_TRUE(shadows_alone(tracer.film(16, 9), tracer.world()).kept.empty());
+  // Asked again they are the same; a light that is off throws none, and cancelled there is nothing.
+  EXPECT_EQ(shadows_alone(tracer, tracer.world(), 160, 90), map);
+  const auto none = shadows_alone(tracer, tracer.world(), 160, 90, "off");
+  EXPECT_EQ(*std::max_element(none.begin(), none.end()), 0.0f);
+  const std::atomic<bool> cancel{true};
+  EXPECT_TRUE(shadows_alone(tracer, tracer.world(), 160, 90, {}, &cancel).empty());
 }
 
 // Source: Born & Wolf, as printed for `polariser`: 1.5, 50 degrees: an ideal film turned best passes 0.0284197 of

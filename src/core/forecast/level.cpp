@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <tuple>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
@@ -175,6 +176,23 @@ std::string told_effects(const std::vector<Level>& before, const std::vector<Lev
                number_text(*a.value, 3), unit_name(a.unit));
   }
   return worse + (worse.empty() || better.empty() ? "" : "; ") + better;
+}
+
+bool has_moved(const Level& before, const Level& after, bool far) {
+  if (!after.value && !before.value) return false;
+  if (before.state != after.state) return true;
+  return far && after.value && before.value && width_of(after.band) > 0.0 &&
+         std::abs(*after.value - *before.value) >= 0.25 * width_of(after.band);
+}
+
+void worst_first(std::vector<MovedLevel>& moved) {
+  const auto rank = [](const MovedLevel& m) {
+    const bool lost = m.after.state == State::unknown && m.before.state != State::unknown;
+    return std::tuple(-(lost ? 3 : weight_of(m.after.state) - weight_of(m.before.state)),
+                      -weight_of(m.after.state), m.shot.has_value());
+  };
+  std::stable_sort(moved.begin(), moved.end(),
+                   [&](const MovedLevel& a, const MovedLevel& b) { return rank(a) < rank(b); });
 }
 
 }  // namespace cinnabar

@@ -1,5 +1,6 @@
 // One judgement: a predicted quantity held against what is wanted.
 #pragma once
+#include <algorithm>
 #include <optional>
 #include <string>
 #include <vector>
@@ -78,6 +79,12 @@ struct MovedLevel {
   Level before, after;
 };
 
+/// Of two states of a level whether it is told as moved: its state changes, or `far` and it moves by a quarter of
+/// its band or more.
+[[nodiscard]] bool has_moved(const Level& before, const Level& after, bool far);
+/// Those that are harmed before those that only move, a lever's own shot's before others'.
+void worst_first(std::vector<MovedLevel>& moved);
+
 /// One change that would bring a level home, staged and found to do so.
 struct Lever {
   std::string title;  ///< "Move Key from 0.90 m to 0.64 m"
@@ -114,6 +121,13 @@ struct Tally {
   int level = 0, leaning = 0, out = 0;
 };
 [[nodiscard]] Tally tally(const std::vector<Level>& levels);
+
+/// The level of that id, or nothing.
+template <class Levels>
+auto level_named(Levels& levels, const std::string& id) {
+  const auto it = std::find_if(levels.begin(), levels.end(), [&](const Level& l) { return l.id == id; });
+  return it == levels.end() ? nullptr : &*it;
+}
 
 /// What a change does to levels, in words: those other than `own` whose state it moves, the worse ones first;
 /// empty when there are none. `harm` grows by each step for the worse, and by two where a level cannot be told any

@@ -38,7 +38,8 @@ const std::vector<LevelRow>& frame_to_camera_rows() {
        .source = "first things met by lines of sight; none, common practice, no source",
        .shown = has_setup,
        .of_shot = frame_gear,
-       .knobs = {carry_round_knobs, card_place_knobs, zoom_knobs, dolly_knobs, aim_knobs, camera_height_knobs},
+       .knobs = {gear_place_knobs, carry_round_knobs, card_place_knobs, zoom_knobs, dolly_knobs, aim_knobs,
+                 camera_height_knobs},
        .sight = true,
        .why = "no place of lights, cards or camera within reach keeps the gear out"},
       {.id = "frame.size",
@@ -206,7 +207,7 @@ const std::vector<LevelRow>& frame_to_camera_rows() {
        .source = "law of reflection, line of sight by line of sight; none, common practice, no source",
        .shown = shows_product_in_setup,
        .of_shot = light_mirror,
-       .knobs = {carry_round_knobs, camera_height_knobs, product_turn_knobs, switch_off_knobs},
+       .knobs = {gear_place_knobs, carry_round_knobs, camera_height_knobs, product_turn_knobs, switch_off_knobs},
        .sight = true,
        .why = "no height of the camera and no place of the lights takes them out of the gloss; a card before the "
               "camera, with a hole for the lens, hides it"},

@@ -55,7 +55,7 @@ void light_lines(SettingsCard& card, const Project& project, const Shot& shot) {
   const Setup* setup = by_id(project.setups, shot.setup);
   if (!setup) return;
   for (const Light& light : setup->lights) {
-    if (!light.on) continue;
+    if (!light.on || light.beam) continue;  // the sun comes with its window
     const std::string dimmer = shot.track(Tracked::light_dimmer, light.id)
                                    ? said("dimmed as it moves")
                                    : said("{} %", number_text(100 * light.dimmer, 3));

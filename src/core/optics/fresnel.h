@@ -21,6 +21,18 @@ struct Fresnel {
 };
 [[nodiscard]] Expected<Fresnel> fresnel(const FresnelInputs&);
 
+/// What a boundary reflects of light square to the plane of incidence (s) and in it (p). `eta` = n1 / n2.
+template <class T>
+struct ReflectedShares {
+  T s, p;
+};
+template <class T>
+[[nodiscard]] ReflectedShares<T> reflected_shares(T cos_in, T eta, T cos_out) {
+  const T s = (eta * cos_in - cos_out) / (eta * cos_in + cos_out),
+          p = (cos_in - eta * cos_out) / (cos_in + eta * cos_out);
+  return {s * s, p * p};
+}
+
 /// The same for the tracer: `cos_in` in 0..1, `eta` = n1 / n2. Sets `cos_out` (0 under total reflection).
 [[nodiscard]] inline float fresnel_reflectance(float cos_in, float eta, float& cos_out) {
   const float sin2 = eta * eta * std::max(0.0f, 1.0f - cos_in * cos_in);
@@ -30,22 +42,19 @@ struct Fresnel {
   }
   cos_out = std::sqrt(1.0f - sin2);
   if (eta == 1.0f) return 0.0f;
-  const float rs = (eta * cos_in - cos_out) / (eta * cos_in + cos_out);
-  const float rp = (cos_in - eta * cos_out) / (cos_in + eta * cos_out);
-  return 0.5f * (rs * rs + rp * rp);
+  const auto [s, p] = reflected_shares(cos_in, eta, cos_out);
+  return 0.5f * (s + p);
 }
 
 /// Of what a boundary reflects of light that is not polarised, how much more a film lets through than of light
 /// that stays so: `along_s` is the squared cosine between the film and the direction square to the plane of
 /// incidence. The ideal film (Born & Wolf; not of metals).
 [[nodiscard]] inline float film_passes(float cos_in, float eta, float along_s) {
-  const float sin2 = eta * eta * std::max(0.0f, 1.0f - cos_in * cos_in);
-  if (sin2 >= 1.0f || eta == 1.0f) return 1.0f;
-  const float cos_out = std::sqrt(1.0f - sin2);
-  const float rs = (eta * cos_in - cos_out) / (eta * cos_in + cos_out),
-              rp = (cos_in - eta * cos_out) / (cos_in + eta * cos_out);
-  const float both = 0.5f * (rs * rs + rp * rp);
-  return both > 0.0f ? (rs * rs * along_s + rp * rp * (1.0f - along_s)) / both : 1.0f;
+  float cos_out = 0.0f;
+  const float both = fresnel_reflectance(cos_in, eta, cos_out);
+  if (both <= 0.0f || cos_out <= 0.0f) return 1.0f;
+  const auto [s, p] = reflected_shares(cos_in, eta, cos_out);
+  return (s * along_s + p * (1.0f - along_s)) / both;
 }
 
 /// Beer-Lambert: e^(-coefficient x path), coefficient per metre.

@@ -6,6 +6,8 @@
 #include <mutex>
 
 #include "cinnabar/base/vec.h"
+#include "cinnabar/photometry/modifiers.h"
+#include "cinnabar/photometry/sources.h"
 
 namespace cinnabar {
 
@@ -31,14 +33,37 @@ double mean_over(const FrontFace& face, int n, const Value& value) {
   return sum / (static_cast<double>(n) * n);
 }
 
-/// Of an even Lambertian rectangle, what falls on a parallel place under its corner, against an endless one
-/// (configuration factor of a parallel rectangle, value from memory).
-double under_corner(double x, double y) {
-  const double a = std::sqrt(1 + x * x), b = std::sqrt(1 + y * y);
-  return (x / a * std::atan(y / a) + y / b * std::atan(x / b)) / (2 * pi);
-}
-
 }  // namespace
+
+std::span<const FrontMeasure> front_measures(FrontKind kind) {
+  using F = LightFront;
+  static constexpr FrontMeasure cloth[]{{"gap", &F::gap},
+                                        {"exponent", &F::exponent},
+                                        {"forward", &F::forward},
+                                        {"lobe_deg", &F::lobe_deg},
+                                        {"baffle", &F::baffle}},
+      beads[]{
+          {"pitch", &F::pitch}, {"bead_radius", &F::bead_radius}, {"exponent", &F::exponent}, {"gap", &F::gap}},
+      lens[]{{"source_radius", &F::source_radius}, {"focal", &F::focal}, {"distance", &F::distance}},
+      tube[]{{"length", &F::length}, {"mouth_radius", &F::mouth_radius}},
+      gate[]{{"gate_width", &F::gate_width},
+             {"gate_height", &F::gate_height},
+             {"focal", &F::focal},
+             {"distance", &F::distance}};
+  switch (kind) {
+    case FrontKind::cloth:
+      return cloth;
+    case FrontKind::beads:
+      return beads;
+    case FrontKind::lens:
+      return lens;
+    case FrontKind::tube:
+      return tube;
+    case FrontKind::gate:
+      break;
+  }
+  return gate;
+}
 
 FrontEmission::FrontEmission(const LightFront& front, const FrontFace& face) : front_(front), face_(face) {
   if (face_.round) face_.half_height = face_.half_width;
@@ -69,7 +94,6 @@ FrontEmission::FrontEmission(const LightFront& front, const FrontFace& face) : f
       break;
     }
     case FrontKind::tube:
-    case FrontKind::pane:
       break;
     case FrontKind::gate: {
       const double near = front_.distance / radius;
@@ -84,7 +108,6 @@ FrontEmission::FrontEmission(const LightFront& front, const FrontFace& face) : f
 
 FrontEmission::FrontEmission(const FrontFace& face, std::function<double(double, double)> by_direction)
     : face_(face), by_direction_(std::move(by_direction)) {
-  front_.kind = FrontKind::pane;
   ahead_ = by_direction_(0.0, 0.0);
 }
 
@@ -125,11 +148,9 @@ void FrontEmission::spread_inner() {
   const bool even = front_.gap <= 0.0;
   const auto lit = [&](double x, double y) {
     if (even && !face_.round) {
-      double sum = 0.0;
-      for (const double sx : {-1.0, 1.0})
-        for (const double sy : {-1.0, 1.0})
-          sum += under_corner((face_.half_width + sx * x) / deep, (face_.half_height + sy * y) / deep);
-      return sum;
+      const double w = face_.half_width, h = face_.half_height;
+      const Vec3 corners[]{{-w, -h, 0}, {w, -h, 0}, {w, h, 0}, {-w, h, 0}};
+      return polygon_illuminance(1.0 / pi, corners, {x, y, deep}, {0, 0, -1});
     }
     constexpr int n = 32;  // directions even in the cosine-weighed half ball
     double sum = 0.0;
@@ -163,13 +184,7 @@ void FrontEmission::spread_beads() {
   for (int j = 0; j <= along_table; ++j)
     for (int i = 0; i <= along_table; ++i) {
       const double x = 0.5 * i / along_table, y = 0.5 * j / along_table;
-      double sum = 0.0;
-      for (int a = -far; a <= far; ++a)
-        for (int b = -far; b <= far; ++b) {
-          const double u = (a + x) / gap, v = (b + y) / gap;
-          sum += std::pow(1 + u * u + v * v, power);
-        }
-      rows.push_back(sum);
+      rows.push_back(beads_near(front_.exponent, gap, far, x, y));
     }
   quarter_ = std::move(rows);
   reach_x_ = reach_y_ = front_.pitch / 2;
@@ -205,6 +220,7 @@ double FrontEmission::cloth(double x, double y, double u, double v) const {
 }
 
 double FrontEmission::at(double x, double y, double u, double v) const {
+  if (by_direction_) return by_direction_(u, v);
   switch (front_.kind) {
     case FrontKind::cloth:
       return cloth(x, y, u, v);
@@ -232,8 +248,6 @@ double FrontEmission::at(double x, double y, double u, double v) const {
       const double a = x * share - u * front_.distance, b = y * share - v * front_.distance;
       return 2 * std::abs(a) <= front_.gate_width && 2 * std::abs(b) <= front_.gate_height ? scale_ : 0.0;
     }
-    case FrontKind::pane:
-      return by_direction_(u, v);
   }
   return 1.0;
 }

@@ -4,14 +4,14 @@
 #include <cstddef>
 #include <functional>
 #include <memory>
+#include <span>
 #include <utility>
 #include <vector>
 
 namespace cinnabar {
 
 /// Cloth or a sheet; beads, bare or behind a sheet; a lens before a lamp; a black tube; a gate thrown by a lens.
-/// And what a bare pane shows of outside, which no document names.
-enum class FrontKind { cloth, beads, lens, tube, gate, pane };
+enum class FrontKind { cloth, beads, lens, tube, gate };
 
 struct LightFront {
   FrontKind kind = FrontKind::cloth;
@@ -30,6 +30,14 @@ struct LightFront {
   double gate_width = 0.02, gate_height = 0.02;
   bool operator==(const LightFront&) const = default;
 };
+
+/// A measure of a front, by its key.
+struct FrontMeasure {
+  const char* key;
+  double LightFront::*value;
+};
+/// Those that count for a kind.
+[[nodiscard]] std::span<const FrontMeasure> front_measures(FrontKind kind);
 
 /// A face by its half sizes; a round one has one radius.
 struct FrontFace {
@@ -57,6 +65,8 @@ class FrontEmission {
   /// of the same spread. 1 where nothing reaches the place.
   [[nodiscard]] std::pair<double, double> seen_from(double x, double y, double z) const;
   [[nodiscard]] const LightFront& front() const { return front_; }
+  /// A pane's, else nothing.
+  [[nodiscard]] const std::function<double(double, double)>& by_direction() const { return by_direction_; }
   [[nodiscard]] const FrontFace& face() const { return face_; }
 
  private:

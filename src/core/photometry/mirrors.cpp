@@ -111,8 +111,7 @@ Expected<Polariser> polariser(const PolariserInputs& in) {
   CINNABAR_TRY(check(in));
   const double c = std::cos(radians(in.angle_deg)), s = std::sin(radians(in.angle_deg)) / in.ior;
   const double inside = std::sqrt(1.0 - s * s);
-  const double rs = std::pow((c - in.ior * inside) / (c + in.ior * inside), 2.0);
-  const double rp = std::pow((in.ior * c - inside) / (in.ior * c + inside), 2.0);
+  const auto [rs, rp] = reflected_shares(c, 1.0 / in.ior, inside);
   const double turn = radians(std::remainder(in.turn_deg, 360.0)), cos2 = std::cos(turn) * std::cos(turn);
   const double passed = (rp * cos2 + rs * (1.0 - cos2)) / (rs + rp);
   return Polariser{degrees(std::atan(in.ior)), passed, 2.0 * passed};

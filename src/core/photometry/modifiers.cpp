@@ -51,6 +51,17 @@ Results<BeadRipple> BeadRipple::results() {
                                             {"stops", "max over min", &BeadRipple::stops}};
   return list;
 }
+double beads_near(double exponent, double gap, int far, double x, double y) {
+  const double power = -(exponent + 3.0) / 2.0;
+  double sum = 0.0;
+  for (int i = -far; i <= far; ++i)
+    for (int j = -far; j <= far; ++j) {
+      const double u = (i + x) / gap, v = (j + y) / gap;
+      sum += std::pow(1.0 + u * u + v * v, power);
+    }
+  return sum;
+}
+
 namespace {
 /// What a sheet gets over a bead and amid four, in one measure.
 struct Beads {
@@ -81,12 +92,8 @@ Beads beads_one_by_one(double exponent, double gap) {
   if (reach > 60.0) return {1.0, 1.0};  // even to more digits than there are
   Beads sum;
   const int far = static_cast<int>(reach) + 1;
-  for (int i = -far; i <= far; ++i)
-    for (int j = -far; j <= far; ++j) {
-      const double x = i / gap, y = j / gap, u = (i + 0.5) / gap, v = (j + 0.5) / gap;
-      sum.over += std::pow(1.0 + x * x + y * y, power);
-      sum.amid += std::pow(1.0 + u * u + v * v, power);
-    }
+  sum.over = beads_near(exponent, gap, far, 0.0, 0.0);
+  sum.amid = beads_near(exponent, gap, far, 0.5, 0.5);
   return sum;
 }
 }  // namespace

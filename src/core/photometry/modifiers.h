@@ -34,6 +34,10 @@ struct BeadRipple {
 };
 [[nodiscard]] Expected<BeadRipple> bead_ripple(const BeadRippleInputs&);
 
+/// What a sheet `gap` before such a grid gets at (x, y) from a bead, against what that one alone gives over
+/// itself: of the beads up to `far` away each way. Lengths in pitches.
+[[nodiscard]] double beads_near(double exponent, double gap, int far, double x, double y);
+
 /// A disc of `luminance` behind a thin lens, focused by its `source_distance` (at most the focal length): candela
 /// on the axis and at an angle, and the full angle at half of the axis (luminance is kept: Born & Wolf). Within a
 /// fifth of real lamps; measured tables go first.

@@ -2,8 +2,10 @@
 
 #include <algorithm>
 #include <limits>
+#include <map>
 #include <numeric>
 #include <set>
+#include <string_view>
 
 namespace cinnabar {
 namespace {
@@ -123,6 +125,9 @@ int things_moved(const Setup& from, const Setup& to) {
   differ(from.cards, to.cards, [](const Card& a, const Card& b) {
     return a.place == b.place && a.width == b.width && a.height == b.height && a.material.kind == b.material.kind;
   });
+  differ(from.gear, to.gear, [](const Gear& a, const Gear& b) {
+    return a.place == b.place && a.size == b.size && a.form == b.form && a.material.kind == b.material.kind;
+  });
   const auto& s = from.surface;
   const auto& t = to.surface;
   count += s.has_value() != t.has_value() || (s && (s->width != t->width || s->material.kind != t->material.kind ||
@@ -175,6 +180,34 @@ int things_moved(const Project& p, const std::vector<std::size_t>& order) {
     if (a != b) sum += things_moved(a ? *a : bare, b ? *b : bare);
   }
   return sum;
+}
+
+FloorChanges floor_changes(const Project& p) {
+  std::map<std::string_view, const Setup*> by_name;
+  for (const auto& setup : p.setups) by_name.emplace(setup->id, setup.get());
+  // What stands for a set-up: the one that it varies, as long as nothing is carried for it.
+  std::map<std::string_view, std::string_view> floor;
+  for (const auto& setup : p.setups) {
+    const Setup* same = setup.get();
+    for (std::size_t k = 0; k < p.setups.size() && !same->of.empty(); ++k) {
+      const auto of = by_name.find(same->of);
+      if (of == by_name.end() || things_moved(*of->second, *same) > 0) break;
+      same = of->second;
+    }
+    floor.emplace(setup->id, same->id);
+  }
+  FloorChanges out;
+  std::set<std::string_view> used;
+  std::string_view last;
+  for (const auto& shot : p.shots) {
+    const auto known = floor.find(shot->setup);
+    const std::string_view here = known == floor.end() ? std::string_view(shot->setup) : known->second;
+    out.as_told += used.empty() || here != last ? 1 : 0;
+    used.insert(here);
+    last = here;
+  }
+  out.grouped = static_cast<int>(used.size());
+  return out;
 }
 
 }  // namespace cinnabar

@@ -22,4 +22,11 @@ namespace cinnabar {
 /// Things moved between set-ups over the whole order, the first set-up not counted.
 [[nodiscard]] int things_moved(const Project& project, const std::vector<std::size_t>& order);
 
+/// How often the floor is changed when all is shot in the order of the story, and when each set-up is shot at
+/// once, the first building counted. A variation for which nothing is carried is no change.
+struct FloorChanges {
+  int as_told = 0, grouped = 0;
+};
+[[nodiscard]] FloorChanges floor_changes(const Project& project);
+
 }  // namespace cinnabar

@@ -278,21 +278,45 @@ class Packer {
   void sheets() {
     const Units units = p_.units;
     const auto size = [&](double w, double h) { return length_text(w, units) + " x " + length_text(h, units); };
+    struct Made {
+      std::string setup, what, note;
+      std::size_t thing;
+    };
+    std::vector<Made> known;
     for (const auto& setup : p_.setups) {
       auto shots = shots_with([&](const Shot& s) { return s.setup == setup->id; });
-      const auto made = [&](const std::string& name, const std::string& note) {
+      const auto made = [&](const std::string& what, const std::string& name, const std::string& note) {
+        const auto same = std::find_if(known.begin(), known.end(), [&](const Made& m) {
+          return !setup->of.empty() && m.setup == setup->of && m.what == what && m.note == note;
+        });
+        if (same != known.end()) {  // a variation takes that of the set-up it varies
+          auto& there = out_.things[same->thing].shots;
+          there.insert(there.end(), shots.begin(), shots.end());
+          std::sort(there.begin(), there.end());
+          there.erase(std::unique(there.begin(), there.end()), there.end());
+          known.push_back({setup->id, what, note, same->thing});
+          return;
+        }
+        known.push_back({setup->id, what, note, out_.things.size()});
         out_.things.push_back({"setups", setup->id, name, {}, 1, 1, {}, false, shots, note});
       };
       if (setup->surface && setup->surface->kit.empty())
-        made(said("Surface of set-up {}", setup->id), size(setup->surface->width, setup->surface->depth) + ", " +
-                                                          material_name(setup->surface->material.kind));
+        made("surface", said("Surface of set-up {}", setup->id),
+             size(setup->surface->width, setup->surface->depth) + ", " +
+                 material_name(setup->surface->material.kind));
       if (setup->backdrop.kind != BackdropKind::none && setup->backdrop.kit.empty())
-        made(said("Backdrop of set-up {}", setup->id), size(setup->backdrop.width, setup->backdrop.height) + ", " +
-                                                           material_name(setup->backdrop.material.kind));
+        made("backdrop", said("Backdrop of set-up {}", setup->id),
+             size(setup->backdrop.width, setup->backdrop.height) + ", " +
+                 material_name(setup->backdrop.material.kind));
       for (const Card& card : setup->cards)
         if (card.kit.empty())
-          made(name_or(card.name, card.id),
+          made(card.id, name_or(card.name, card.id),
                size(card.width, card.height) + ", " + material_name(card.material.kind));
+      for (const Gear& body : setup->gear)
+        if (body.dressed)
+          made(body.id, name_or(body.name, body.id),
+               size(body.size.x, body.size.y) + " x " + length_text(body.size.z, units) + ", " +
+                   material_name(body.material.kind));
     }
   }
 
@@ -320,6 +344,19 @@ std::vector<std::string> shortages(const Project& project, const Packing& packin
                         number_text(packing.cost - *project.means.budget, 6),
                         number_text(*project.means.budget, 6)));
   return list;
+}
+
+std::string newly_short(const Project& before, const Project& after) {
+  const Packing was = packing(before), is = packing(after);
+  std::string names;
+  for (const PackedThing& thing : is.things) {
+    const auto known = std::find_if(was.things.begin(), was.things.end(), [&](const PackedThing& t) {
+      return t.list == thing.list && t.id == thing.id && t.name == thing.name;
+    });
+    if (thing.missing() > (known == was.things.end() ? 0.0 : known->missing()) + 1e-9)
+      names += (names.empty() ? "" : ", ") + name_or(thing.name, thing.id);
+  }
+  return names;
 }
 
 }  // namespace cinnabar

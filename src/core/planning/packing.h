@@ -35,4 +35,7 @@ struct Packing {
 /// What is missing, one sentence a kind: "LED panel: 2 wanted at once on set-up A, 1 owned".
 [[nodiscard]] std::vector<std::string> shortages(const Project& project, const Packing& packing);
 
+/// Names of what `after` is short of and `before` was not, or by less, with commas between.
+[[nodiscard]] std::string newly_short(const Project& before, const Project& after);
+
 }  // namespace cinnabar

@@ -6,6 +6,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
@@ -56,14 +57,8 @@ std::optional<SetEdit> window_added(const OnSet& on, RoomWall wall) {
   const Setup* setup = on.setup();
   if (!setup || !setup->room.has_walls()) return {};
   Json windows = room_now(on).value("windows", Json::array());
-  const std::string stem = wall == RoomWall::ceiling ? "skylight" : "window";
-  std::string id = stem;
-  const auto taken = [&](const std::string& one) {
-    return std::any_of(windows.begin(), windows.end(), [&](const Json& w) { return w.value("id", "") == one; });
-  };
-  for (int n = 2; taken(id); ++n) id = fmt::format("{}-{}", stem, n);
   const std::string name = window_called(wall);
-  Json one{{"id", id},
+  Json one{{"id", fresh_id(windows, wall == RoomWall::ceiling ? "skylight" : "window")},
            {"name", name},
            {"wall", wall_names()[static_cast<std::size_t>(wall)]},
            {"along", 0.0},

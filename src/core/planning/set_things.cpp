@@ -8,6 +8,9 @@
 
 #include "cinnabar/base/range.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/planning/set_bodies.h"
+#include "cinnabar/project/document/variations.h"
+#include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/project/making/shot_edits.h"
 #include "cinnabar/project/model/names.h"
 #include "cinnabar/project/model/track_target.h"
@@ -30,15 +33,6 @@ Json list_at(const OnSet& on, const std::string& pointer) {
   return found && found->is_array() ? *found : Json::array();
 }
 
-std::string id_beside(const Json& list, const std::string& stem) {
-  const auto taken = [&](const std::string& id) {
-    return std::any_of(list.begin(), list.end(), [&](const Json& item) { return item.value("id", "") == id; });
-  };
-  if (!taken(stem)) return stem;
-  for (int n = 2;; ++n)
-    if (std::string id = stem + "-" + std::to_string(n); !taken(id)) return id;
-}
-
 /// The list that things of a kind stand in; nothing of what there is one of.
 std::optional<std::string> list_of(const OnSet& on, Kind kind) {
   if (!on.shot()) return {};
@@ -47,6 +41,7 @@ std::optional<std::string> list_of(const OnSet& on, Kind kind) {
   if (!on.setup()) return {};
   if (kind == Kind::light) return setup_path(on) + "/lights";
   if (kind == Kind::card) return setup_path(on) + "/cards";
+  if (kind == Kind::body) return setup_path(on) + "/gear";
   return {};
 }
 
@@ -89,19 +84,34 @@ std::string name_in(const Json& item, const std::string& id) {
   return name.empty() ? id : name;
 }
 
-/// Takes tracks off along with what they move: of this shot alone, or of every shot of its set-up.
+/// Whether a light or card that a track moves is in a set-up, with doors where they are what moves.
+bool has_what_moves(const Json& setup, const TrackTarget& target) {
+  const auto list = setup.find(target.kind->moved == TrackedThing::card ? "cards" : "lights");
+  return list != setup.end() && std::any_of(list->begin(), list->end(), [&](const Json& thing) {
+           return thing.value("id", "") == target.id &&
+                  (target.kind->is != Tracked::light_doors || thing.contains("doors"));
+         });
+}
+
+/// Takes tracks off along with what they move: of this shot alone, or of every shot of its set-up, and of those on
+/// variations where it goes there too.
 void take_tracks(const OnSet& on, SetEdit& out, bool shot_alone,
                  const std::function<bool(const TrackTarget&)>& goes) {
+  const auto after = with_values(on.document, out.values);
+  const auto along = on.setup() ? setups_along(on.document, on.setup()->id) : std::set<std::string>();
   for (std::size_t i = 0; i < on.project.shots.size(); ++i) {
     const Shot& shot = *on.project.shots[i];
-    if (shot_alone ? i != on.shot_index : !on.setup() || shot.setup != on.setup()->id) continue;
+    if (shot_alone ? i != on.shot_index : !along.contains(shot.setup)) continue;
+    const Json* setup = after ? after->find("setups", shot.setup) : nullptr;
+    const bool varied = !shot_alone && shot.setup != on.setup()->id;
     const std::string pointer = "/shots/" + std::to_string(i) + "/tracks";
     Json tracks = list_at(on, pointer);
     const std::size_t before = tracks.size();
     tracks.erase(std::remove_if(tracks.begin(), tracks.end(),
                                 [&](const Json& t) {
                                   const auto target = read_target(t.value("target", ""));
-                                  return target && goes(*target);
+                                  return target && goes(*target) &&
+                                         !(varied && setup && has_what_moves(*setup, *target));
                                 }),
                  tracks.end());
     if (tracks.size() != before) out.values.insert(out.values.begin(), {pointer, tracks});
@@ -159,13 +169,13 @@ std::vector<SetThing> things_of(const OnSet& on) {
   const Setup* setup = on.setup();
   if (!shot) return list;
   if (setup)
-    for (std::size_t i = 0; i < setup->lights.size() && !setup->lights[i].window; ++i)
-      list.push_back({Kind::light, i});
+    for (std::size_t i = 0; i < setup->own_lights(); ++i) list.push_back({Kind::light, i});
   if (shot->camera) list.push_back({Kind::camera, 0});
   for (std::size_t i = 0; i < shot->products.size(); ++i) list.push_back({Kind::product, i});
   for (std::size_t i = 0; i < shot->effects.size(); ++i) list.push_back({Kind::effect, i});
   if (setup) {
     for (std::size_t i = 0; i < setup->cards.size(); ++i) list.push_back({Kind::card, i});
+    for (std::size_t i = 0; i < setup->gear.size(); ++i) list.push_back({Kind::body, i});
     if (setup->surface) list.push_back({Kind::surface, 0});
     if (setup->backdrop.kind != BackdropKind::none) list.push_back({Kind::backdrop, 0});
     if (setup->room.has_walls()) list.push_back({Kind::room, 0});
@@ -182,6 +192,10 @@ std::string name_of(const OnSet& on, const SetThing& thing) {
     case Kind::card: {
       const Card& card = on.setup()->cards[thing.index];
       return card.name.empty() ? card.id : card.name;
+    }
+    case Kind::body: {
+      const Gear& body = on.setup()->gear[thing.index];
+      return body.name.empty() ? body.id : body.name;
     }
     case Kind::product: {
       const Product* p = by_id(on.project.products, on.shot()->products[thing.index].product);
@@ -242,6 +256,10 @@ std::optional<std::pair<Vec3, Vec3>> place_and_aim(const OnSet& on, const SetThi
       const Vec3 place = on.shot()->effects[thing.index].place;
       return std::pair(place, place);
     }
+    case Kind::body: {
+      const Vec3 place = on.setup()->gear[thing.index].place;
+      return std::pair(place, place);
+    }
     case Kind::backdrop: {
       const KeyedTrack* track = track_of(on, thing, "place");
       if (!track) return std::nullopt;
@@ -276,6 +294,7 @@ bool has_aim(const SetThing& thing) {
 Values carried_to(const OnSet& on, const SetThing& thing, const Vec3& place, bool with_aim) {
   const auto now = place_and_aim(on, thing);
   if (!now || is_window(on, thing)) return {};
+  if (thing.kind == Kind::body) return body_changed(on, thing, place, on.setup()->gear[thing.index].size);
   const std::string path = pointer_of(on, thing);
   Values values{{path + "/place", point_json(place)}};
   if (!has_aim(thing)) return on_tracks(on, thing, std::move(values));
@@ -392,7 +411,7 @@ std::optional<SetEdit> modifier_put(const OnSet& on, const SetThing& thing, cons
   if (m->shape) {
     for (const char* key : {"width", "height", "radius", "length"}) light.erase(key);
     light["shape"] = light_shape_names()[static_cast<std::size_t>(*m->shape)];
-    if (m->shape == LightShape::disc)
+    if (m->shape != LightShape::rectangle)
       light["radius"] = m->radius;
     else
       light["width"] = m->width, light["height"] = m->height;
@@ -449,6 +468,10 @@ std::optional<SetEdit> taken_away(const OnSet& on, const SetThing& thing) {
   if (at >= list.size()) return {};
   const std::string id = thing.kind == Kind::product ? on.shot()->products[at].product : list[at].value("id", "");
   SetEdit out{{}, said("{} taken away", name_of(on, thing)), {Kind::camera, 0}};
+  if (thing.kind == Kind::body) {
+    out.values = body_taken(on, thing);
+    return out;
+  }
   list.erase(list.begin() + static_cast<std::ptrdiff_t>(at));
   out.values = {{*pointer, list}};
   if (thing.kind == Kind::effect || window) return out;  // no track moves it
@@ -523,14 +546,31 @@ std::optional<Edit> shot_moved(const Document& document, std::size_t from, std::
 
 std::string shared_note(const OnSet& on) {
   if (!on.setup()) return {};
-  std::vector<std::size_t> numbers;
-  for (std::size_t i = 0; i < on.project.shots.size(); ++i)
-    if (on.project.shots[i]->setup == on.setup()->id) numbers.push_back(i + 1);
-  if (numbers.size() < 2) return {};
-  std::string before;
-  for (std::size_t i = 0; i + 1 < numbers.size(); ++i)
-    before += (before.empty() ? "" : ", ") + std::to_string(numbers[i]);
-  return said("set-up {}, shared by shots {} and {}", on.setup()->id, before, numbers.back());
+  std::vector<std::string> own, varied;
+  const auto along = setups_along(on.document, on.setup()->id);
+  for (std::size_t i = 0; i < on.project.shots.size(); ++i) {
+    const std::string& setup = on.project.shots[i]->setup;
+    if (setup == on.setup()->id)
+      own.push_back(std::to_string(i + 1));
+    else if (along.contains(setup))
+      varied.push_back(std::to_string(i + 1));
+  }
+  const auto listed = [](const std::vector<std::string>& numbers) {
+    std::string text;
+    for (std::size_t i = 0; i < numbers.size(); ++i)
+      text += (i == 0 ? "" : i + 1 < numbers.size() ? ", " : said(" and ")) + numbers[i];
+    return text;
+  };
+  const std::string& id = on.setup()->id;
+  std::string note = own.size() > 1 ? said("set-up {}, shared by shots {}", id, listed(own)) : std::string();
+  if (!varied.empty())
+    note += (note.empty() ? said("set-up {}", id) : std::string()) +
+            (varied.size() > 1 ? said(", varied for shots {}", listed(varied))
+                               : said(", varied for shot {}", varied[0]));
+  if (!on.setup()->of.empty())
+    note = note.empty() ? said("set-up {}, a variation of {}", id, on.setup()->of)
+                        : said("{}; a variation of {}", note, on.setup()->of);
+  return note;
 }
 
 }  // namespace cinnabar

@@ -16,7 +16,7 @@ namespace cinnabar {
 
 /// What a hand can have hold of on the floor.
 struct SetThing {
-  enum class Kind { none, light, camera, product, backdrop, surface, card, effect, room } kind = Kind::none;
+  enum class Kind { none, light, camera, product, backdrop, surface, card, effect, room, body } kind = Kind::none;
   std::size_t index = 0;  ///< in its set-up's or shot's list
   bool operator==(const SetThing&) const = default;
 };
@@ -40,7 +40,8 @@ struct SetEdit {
   SetThing then;  ///< in hand when it is done
 };
 
-/// Everything that can be taken hold of: lights, camera, products, effects, cards, surface, backdrop, the room.
+/// Everything that can be taken hold of: lights, camera, products, effects, cards, bodies, surface, backdrop, the
+/// room.
 [[nodiscard]] std::vector<SetThing> things_of(const OnSet& on);
 [[nodiscard]] std::string name_of(const OnSet& on, const SetThing& thing);
 /// Where it stands in the document.
@@ -97,7 +98,7 @@ struct SheetKind {
 
 /// A shot moved in the story, titled alike from wherever it is done; nothing where it stays.
 [[nodiscard]] std::optional<Edit> shot_moved(const Document& document, std::size_t from, std::size_t to);
-/// "set-up A, shared by shots 1, 7 and 8"; empty where the set-up serves this shot alone.
+/// "set-up A, shared by shots 1, 7 and 8, varied for shot 3"; empty where the set-up serves this shot alone.
 [[nodiscard]] std::string shared_note(const OnSet& on);
 
 }  // namespace cinnabar

@@ -76,8 +76,7 @@ float LightSampler::emission(const Vec3f& place, const Vec3f& direction, const V
   if (c <= 0.0f) return 0.0f;
   if (beam_one_less > 0.0f) return in_beam(direction) ? 1.0f : 0.0f;
   const float own = distribution ? distributed(direction) : shines ? fronted(place, direction) : 1.0f;
-  if (grid_tangent <= 0.0f) return own;
-  return own * std::max(0.0f, 1.0f - std::sqrt(std::max(0.0f, 1.0f - c * c)) / (c * grid_tangent));
+  return own * gridded(c);
 }
 
 float LightSampler::evened(const Vec3f& from, const Sample& sample) const {
@@ -89,9 +88,7 @@ float LightSampler::evened(const Vec3f& from, const Sample& sample) const {
                v = static_cast<double>(-dot(sample.direction, up) / c);
   const auto own = static_cast<float>(
       shines->evened(static_cast<double>(dot(at, right)), static_cast<double>(dot(at, up)), u, v));
-  return grid_tangent > 0.0f
-             ? own * std::max(0.0f, 1.0f - std::sqrt(std::max(0.0f, 1.0f - c * c)) / (c * grid_tangent))
-             : own;
+  return own * gridded(c);
 }
 
 LightSampler::Point LightSampler::point(float u, float v) const {

@@ -46,6 +46,12 @@ struct LightSampler {
   [[nodiscard]] float evened(const Vec3f& from, const Sample& sample) const;
 
  private:
+  /// Share that its grid passes at that cosine, over 0, to the face's normal.
+  [[nodiscard]] float gridded(float c) const {
+    return grid_tangent <= 0.0f
+               ? 1.0f
+               : std::max(0.0f, 1.0f - std::sqrt(std::max(0.0f, 1.0f - c * c)) / (c * grid_tangent));
+  }
   [[nodiscard]] float distributed(const Vec3f& direction) const;
   [[nodiscard]] Sample toward_beam(const Vec3f& from, float u, float v) const;
   [[nodiscard]] bool in_beam(const Vec3f& direction) const {

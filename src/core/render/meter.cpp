@@ -31,7 +31,7 @@ std::vector<Glance> glances(const StagedLight& light, const LightSampler& sample
         const auto s = sampler.toward(point.as<float>(), u, v);
         const double c = dot(s.direction.as<double>(), normal);
         if (s.density > 0.0f && c > 0.0)
-          list.push_back({c / s.density * cell, s.emission, s.direction, s.distance});
+          list.push_back({c / s.density * cell, sampler.evened(point.as<float>(), s), s.direction, s.distance});
       }
     return list;
   }
@@ -84,36 +84,6 @@ double unhindered(const StagedLight& l, const Vec3& point, const Vec3& normal, c
   return polygon_illuminance(1.0, corners, point, normal);
 }
 
-/// What a patch gets of a face behind a front: summed finely, and of that what arrives by as many looks as pay.
-double by_front(const Tracer& tracer, const LightSampler& sampler, const Vec3& point, const Vec3& normal) {
-  constexpr int n = 160;
-  constexpr std::size_t most_looks = 2304;
-  constexpr double cell = 1.0 / (static_cast<double>(n) * n);
-  std::vector<Glance> list;
-  for (int i = 0; i < n; ++i)
-    for (int j = 0; j < n; ++j) {
-      const auto s = sampler.toward(point.as<float>(), (static_cast<float>(i) + 0.5f) / n,
-                                    (static_cast<float>(j) + 0.5f) / n);
-      const double c = dot(s.direction.as<double>(), normal);
-      if (s.density <= 0.0f || c <= 0.0) continue;
-      const double emitted = static_cast<double>(sampler.evened(point.as<float>(), s));
-      if (emitted > 0.0)
-        list.push_back({c / static_cast<double>(s.density) * cell * emitted, 1.0, s.direction, s.distance});
-    }
-  const std::size_t step = std::max<std::size_t>(1, (list.size() + most_looks - 1) / most_looks);
-  double all = 0.0, looked = 0.0, arrives = 0.0;
-  for (std::size_t k = 0; k < list.size(); ++k) {
-    const Glance& g = list[k];
-    all += g.gives;
-    if (k % step != step / 2) continue;
-    looked += g.gives;
-    const Ray ray{point.as<float>(), g.direction, 2e-5f, g.distance * 0.9999f, 0.5f};
-    if (!tracer.geometry().blocked(ray))
-      arrives += g.gives * static_cast<double>(tracer.clouds().passes(ray, ray.far, 0.5f));
-  }
-  return looked > 0.0 ? all * arrives / looked : 0.0;
-}
-
 /// Share of the face's light that arrives, weighed by what each point of it would give.
 double arriving(const Tracer& tracer, const Vec3& point, const StagedLight& l, const std::vector<Glance>& seen,
                 bool& mixed) {
@@ -133,6 +103,21 @@ double arriving(const Tracer& tracer, const Vec3& point, const StagedLight& l, c
   return all > 0.0 ? arrives / all : 0.0;
 }
 
+/// What a patch gets of a face behind a front: summed finely, and of that what arrives by as many looks as pay.
+double by_front(const Tracer& tracer, const StagedLight& light, const LightSampler& sampler, const Vec3& point,
+                const Vec3& normal) {
+  constexpr std::size_t most_looks = 2304;
+  auto seen = glances(light, sampler, point, normal, 160);
+  std::erase_if(seen, [](const Glance& g) { return g.grid <= 0.0; });
+  double all = 0.0;
+  for (Glance& g : seen) g.gives *= std::exchange(g.grid, 1.0), all += g.gives;
+  const std::size_t step = std::max<std::size_t>(1, (seen.size() + most_looks - 1) / most_looks);
+  std::vector<Glance> looks;
+  for (std::size_t k = step / 2; k < seen.size(); k += step) looks.push_back(seen[k]);
+  bool mixed = false;
+  return all * arriving(tracer, point, light, looks, mixed);
+}
+
 }  // namespace
 
 Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_in, const MeterOptions& options) {
@@ -145,7 +130,7 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
     const StagedLight& l = world.lights[i];
     if (l.luminance <= 0.0) continue;
     if (l.shines) {
-      reading.per_luminance[i] = by_front(tracer, tracer.lights()[i], point, normal);
+      reading.per_luminance[i] = by_front(tracer, l, tracer.lights()[i], point, normal);
       continue;
     }
     bool mixed = false;

@@ -374,6 +374,40 @@ void stage_light(const Light& l, StagedWorld& world) {
   world.lights.push_back(std::move(staged));
 }
 
+/// A body about the set, where it stands.
+std::vector<Mesh> gear_meshes(const Gear& g, std::vector<Medium>& media) {
+  const Vec3 right = turned({1, 0, 0}, g.turn_deg);
+  if (g.form == GearForm::box && !g.material.is_clear()) {
+    Mesh mesh;
+    mesh.material = g.material;
+    add_box(mesh, g.place + Vec3{0, g.size.y / 2, 0}, g.size / 2, right, {0, 1, 0});
+    std::vector<Mesh> one;
+    one.push_back(std::move(mesh));
+    return one;
+  }
+  // As a part of a product would be: standing on its axis, then turned and carried.
+  Part part;
+  part.id = g.id, part.material = g.material;
+  part.section = g.form == GearForm::box ? Section::box : Section::round;
+  const double radius = g.size.x / 2, deep = g.size.z / g.size.x;
+  if (g.form == GearForm::round && g.wall > 0.0) {
+    part.wall = std::min(g.wall, 0.4 * radius);
+    part.profile = {{radius, 0, deep}, {0.88 * radius, g.size.y, deep}, {0, g.size.y, deep}};
+  } else {
+    part.profile = {{0, 0, deep}, {radius, 0, deep}, {radius, g.size.y, deep}, {0, g.size.y, deep}};
+  }
+  constexpr int segments = 64;
+  auto meshes = product_meshes({.id = g.id, .parts = {part}}, media, segments);
+  for (Mesh& mesh : meshes) {
+    if (mesh.dressed()) mesh.own = mesh.positions.front();
+    mesh.own_right = right.as<float>();
+    mesh.axis = mesh.own_up = Vec3{0, 1, 0}.as<float>();
+    for (Vec3f& v : mesh.positions.front()) v = (turned(v.as<double>(), g.turn_deg) + g.place).as<float>();
+    for (Vec3f& n : mesh.normals) n = turned(n.as<double>(), g.turn_deg).as<float>();
+  }
+  return meshes;
+}
+
 /// Surface, backdrop, cards, gear and lights.
 void stage_set(const Setup& setup, const Shot& shot, const Exposed& exposed, StagedWorld& world) {
   const double middle = exposed.middle();
@@ -397,14 +431,11 @@ void stage_set(const Setup& setup, const Shot& shot, const Exposed& exposed, Sta
     mesh.material = card.material;
     world.meshes.push_back(std::move(mesh));
   }
-  for (std::size_t k = 0; k < setup.gear.size(); ++k) {
-    const Gear& g = setup.gear[k];
-    Mesh mesh;
-    mesh.role = Role::gear, mesh.thing = static_cast<int>(k);
-    mesh.material = {MaterialKind::matte, {0.05, 0.05, 0.05}};
-    add_box(mesh, g.place + Vec3{0, g.size.y / 2, 0}, g.size / 2);
-    world.meshes.push_back(std::move(mesh));
-  }
+  for (std::size_t k = 0; k < setup.gear.size(); ++k)
+    for (Mesh& mesh : gear_meshes(setup.gear[k], world.media)) {
+      mesh.role = Role::gear, mesh.thing = static_cast<int>(k);
+      world.meshes.push_back(std::move(mesh));
+    }
   stage_room(setup.room, camera_at(shot, middle).place, world);
   for (const Light& steady : setup.lights) stage_light(light_at(steady, shot, middle), world);
   world.ambient_luminance = setup.ambient_lx / pi;

@@ -7,6 +7,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/photometry/sources.h"
+#include "cinnabar/planning/set_bodies.h"
 #include "cinnabar/project/model/track_target.h"
 #include "cinnabar/project/model/windows.h"
 #include "cinnabar/scene/effects_staged.h"
@@ -202,6 +203,28 @@ void windowFields(Maker& m, const Session& s, const Selection& selection) {
   }
 }
 
+/// Where a body stands and how large it is; what stands on it goes along.
+void bodyFields(Maker& m, const Session& s, const Selection& selection) {
+  const Gear body = s.setup()->gear[selection.index];
+  const Session* session = &s;
+  const auto changed = [session, selection, body](double Vec3::*what, bool size) {
+    return [=](double v) {
+      Vec3 place = body.place, measures = body.size;
+      (size ? measures : place).*what = size ? std::max(0.001, v) : v;
+      return body_changed(session->onSet(), selection, place, measures);
+    };
+  };
+  m.length("wide", QObject::tr("Wide"), body.size.x, changed(&Vec3::x, true));
+  m.length("high", QObject::tr("High"), body.size.y, changed(&Vec3::y, true));
+  m.length("deep", QObject::tr("Deep"), body.size.z, changed(&Vec3::z, true));
+  m.degreesMember("turn", QObject::tr("Turned"), "turn_deg", body.turn_deg);
+  m.length("x", QObject::tr("To the right"), body.place.x, changed(&Vec3::x, false));
+  m.length("y", QObject::tr("Foot at"), body.place.y, changed(&Vec3::y, false));
+  m.length("z", QObject::tr("To the camera"), body.place.z, changed(&Vec3::z, false));
+  m.readOnly("seen", QObject::tr("In the picture"),
+             body.dressed ? QObject::tr("may be seen") : QObject::tr("must not be seen"));
+}
+
 /// The room's own measures.
 void roomFields(Maker& m, const Session& s) {
   const Room& room = s.setup()->room;
@@ -266,8 +289,6 @@ void frontFields(Maker& m, const Light& l) {
       m.lengthMember("front-gate-wide", QObject::tr("Gate wide"), "front/gate_width", f.gate_width, 0.0005, 0.001);
       m.lengthMember("front-gate-high", QObject::tr("Gate high"), "front/gate_height", f.gate_height, 0.0005,
                      0.001);
-      break;
-    case FrontKind::pane:
       break;
   }
 }
@@ -488,6 +509,9 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       m.lengthMember("tall", QObject::tr("Tall"), "height", c.height);
       break;
     }
+    case Selection::Kind::body:
+      bodyFields(m, s, selection);
+      break;
     case Selection::Kind::room:
       roomFields(m, s);
       break;

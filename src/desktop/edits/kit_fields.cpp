@@ -2,10 +2,10 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
-#include <map>
-#include <set>
+#include <span>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/number_words.h"
@@ -97,21 +97,16 @@ HandField field(const Session& session, const Json& item, const std::string& pat
 
 /// Which of a front's measures its kind has.
 bool ofFront(const std::optional<LightFront>& front, const std::string& key) {
-  static const std::map<FrontKind, std::set<std::string>> has{
-      {FrontKind::cloth, {"gap", "exponent", "forward", "lobe_deg", "baffle"}},
-      {FrontKind::beads, {"pitch", "bead_radius", "exponent", "gap"}},
-      {FrontKind::lens, {"source_radius", "focal", "distance"}},
-      {FrontKind::tube, {"length", "mouth_radius"}},
-      {FrontKind::gate, {"gate_width", "gate_height", "focal", "distance"}}};
-  const auto of = front ? has.find(front->kind) : has.end();
-  return of != has.end() && of->second.contains(key.substr(std::string("front/").size()));
+  const auto own = front ? front_measures(front->kind) : std::span<const FrontMeasure>();
+  return std::any_of(own.begin(), own.end(),
+                     [&](const FrontMeasure& m) { return key == std::string("front/") + m.key; });
 }
 /// Which of a modifier's measures its face has, and what stands before it.
 bool ofModifier(const Modifier& m, const std::string& key) {
   const auto shape = m.shape;
   if (key.starts_with("front/")) return ofFront(m.front, key);
   if (key == "width" || key == "height") return shape == LightShape::rectangle;
-  return key != "radius" || shape == LightShape::disc;
+  return key != "radius" || shape == LightShape::disc || shape == LightShape::bare;
 }
 QString sizeText(double a, double b, Units units) {
   return q(length_text(a, units)) + " x " + q(length_text(b, units));

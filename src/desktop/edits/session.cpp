@@ -90,6 +90,7 @@ void Session::show(Document document) {
   using Held = Selection::Kind;
   const std::size_t there = selection_.kind == Held::light     ? (setup() ? setup()->lights.size() : 0)
                             : selection_.kind == Held::card    ? (setup() ? setup()->cards.size() : 0)
+                            : selection_.kind == Held::body    ? (setup() ? setup()->gear.size() : 0)
                             : selection_.kind == Held::product ? (shot() ? shot()->products.size() : 0)
                             : selection_.kind == Held::effect  ? (shot() ? shot()->effects.size() : 0)
                                                                : selection_.index + 1;
@@ -137,8 +138,9 @@ bool Session::keep(const Edit& edit) {
     show(kept_);
     return true;
   }
-  kept_ = applied(kept_, edit);
+  const Document before = std::exchange(kept_, applied(kept_, edit));
   show(kept_);
+  emit edited(before, kept_);
   undoTitle_ = QString::fromStdString(edit.title);
   redoTitle_.clear();
   emit historyChanged();

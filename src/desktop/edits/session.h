@@ -51,6 +51,8 @@ class Session : public QObject {
 
   [[nodiscard]] const Document& document() const { return live_; }
   [[nodiscard]] const Project& project() const { return project_; }
+  /// The document without what is only shown.
+  [[nodiscard]] const Document& kept() const { return kept_; }
   [[nodiscard]] QString path() const { return path_; }
 
   [[nodiscard]] std::size_t shotIndex() const { return shot_; }
@@ -107,7 +109,8 @@ class Session : public QObject {
   void flush();
 
  signals:
-  void changed();  ///< document, shot or previews
+  void changed();                                              ///< document, shot or previews
+  void edited(const Document& before, const Document& after);  ///< an edit was kept
   void selectionChanged();
   void timeChanged();
   void shotChanged();

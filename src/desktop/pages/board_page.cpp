@@ -7,7 +7,6 @@
 #include <QPainterPath>
 #include <QPointer>
 #include <QScrollArea>
-#include <QSet>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -21,6 +20,7 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/planning/order.h"
 #include "cinnabar/project/checks/validation.h"
 #include "cinnabar/project/making/shot_edits.h"
 
@@ -88,17 +88,6 @@ std::size_t BoardCards::bandAt(int y) const {
   return static_cast<std::size_t>(std::clamp(y / bandHeight_, 0, std::max(0, last)));
 }
 
-std::pair<int, int> BoardCards::changes() const {
-  const auto& shots = session_->project().shots;
-  int steps = shots.empty() ? 0 : 1;
-  QSet<QString> used;
-  for (std::size_t i = 0; i < shots.size(); ++i) {
-    used.insert(q(shots[i]->setup));
-    if (i > 0) steps += shots[i]->setup != shots[i - 1]->setup ? 1 : 0;
-  }
-  return {steps, static_cast<int>(used.size())};
-}
-
 void BoardCards::paintEvent(QPaintEvent* event) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
@@ -144,9 +133,11 @@ void BoardCards::paintBand(QPainter& p, std::size_t i) {
            textFont(19, true), t.ink);
   drawText(p, QRectF(12, b.top() + 36, labels - 18, 16), Qt::AlignLeft | Qt::AlignVCenter, q(setup.name),
            textFont(12), t.ink);
-  QStringList what{setup.lights.size() == 1 ? tr("1 light") : tr("%1 lights").arg(setup.lights.size())};
+  const std::size_t lights = setup.own_lights();
+  QStringList what{lights == 1 ? tr("1 light") : tr("%1 lights").arg(lights)};
   if (setup.backdrop.kind != BackdropKind::none)
     what << tr("%1 to the wall").arg(q(length_text(setup.backdrop.distance, session_->units())));
+  if (!setup.of.empty()) what << tr("varies %1").arg(q(setup.of));
   double y = b.top() + 53;
   for (const QString& line : what) {
     drawText(p, QRectF(12, y, labels - 18, 15), Qt::AlignLeft | Qt::AlignVCenter, line, textFont(11), t.quiet);
@@ -294,29 +285,33 @@ namespace {
 /// What the thread says: how often the floor changes.
 class ThreadNote : public QWidget {
  public:
-  ThreadNote(Session* session, BoardCards* cards, QWidget* parent) : QWidget(parent), cards_(cards) {
+  ThreadNote(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName("threadNote");
     setFixedHeight(22);
-    connect(session, &Session::changed, this, [this] { update(); });
-  }
-  [[nodiscard]] QString counts() const {
-    const auto [steps, grouped] = cards_->changes();
-    return QObject::tr("%1 changes on the floor, %2 if grouped").arg(steps).arg(grouped);
+    connect(session, &Session::changed, this, [this] { count(); });
+    count();
   }
 
  protected:
   void paintEvent(QPaintEvent*) override {
     QPainter p(this);
-    const double right = QFontMetricsF(textFont(12)).horizontalAdvance(counts()) + 4;
+    const double right = QFontMetricsF(textFont(12)).horizontalAdvance(told_) + 4;
     drawText(p, QRectF(0, 0, width() - right - 10, height()), Qt::AlignLeft | Qt::AlignVCenter,
              QObject::tr("The thread runs in story order; each step between bands is a change of set-up"),
              textFont(12), theme().quiet);
-    drawText(p, QRectF(width() - right, 0, right, height()), Qt::AlignRight | Qt::AlignVCenter, counts(),
+    drawText(p, QRectF(width() - right, 0, right, height()), Qt::AlignRight | Qt::AlignVCenter, told_,
              textFont(12), theme().ink);
   }
 
  private:
-  BoardCards* cards_;
+  void count() {
+    const auto [steps, grouped] = floor_changes(session_->project());
+    told_ = QObject::tr("%1 changes on the floor, %2 if grouped").arg(steps).arg(grouped);
+    setAccessibleName(told_);
+    update();
+  }
+  Session* session_;
+  QString told_;
 };
 
 }  // namespace
@@ -337,7 +332,7 @@ BoardPage::BoardPage(Session* session, Foresight* foresight, QWidget* parent)
   shelf_ = new MoveShelf(this);
   auto* left = new QVBoxLayout;
   left->setSpacing(6);
-  left->addWidget(new ThreadNote(session, cards_, this));
+  left->addWidget(new ThreadNote(session, this));
   left->addWidget(scroll_, 1);
   left->addLayout(tools);
   left->addWidget(shelf_);
@@ -379,10 +374,15 @@ QHBoxLayout* BoardPage::toolRow() {
     act(with_shot_copied(session_->document(), session_->shotIndex(), false), tr("Shot copied"),
         session_->shotIndex() + 1);
   });
-  button(tr("Copy with set-up"), "boardCopySetup", tr("A copy of the shot with a set-up of its own"), [this] {
+  button(tr("Copy set-up"), "boardCopySetup", tr("A copy of the shot with a set-up of its own"), [this] {
     act(with_shot_copied(session_->document(), session_->shotIndex(), true), tr("Shot copied with its set-up"),
         session_->shotIndex() + 1);
   });
+  button(tr("Vary set-up"), "boardVary",
+         tr("Put the shot on a variation of its set-up, which shares what is not changed in it"), [this] {
+           act(with_setup_varied(session_->document(), session_->shotIndex()), tr("Set-up varied"),
+               session_->shotIndex());
+         });
   button(tr("Split"), "boardSplit", tr("Part the shot in two at the time cursor, or in its middle"),
          [this] { split(); });
   button(tr("Join"), "boardJoin", tr("This shot and the next as one"), [this] {
@@ -403,8 +403,8 @@ QHBoxLayout* BoardPage::toolRow() {
   stopMaking_->setCheckable(false);
   stopMaking_->setAccessibleName(tr("Stop making the move"));
   stopMaking_->hide();
-  tools->insertWidget(5, making_);
-  tools->insertWidget(6, stopMaking_);
+  tools->insertWidget(6, making_);
+  tools->insertWidget(7, stopMaking_);
   return tools;
 }
 

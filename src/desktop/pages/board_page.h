@@ -33,8 +33,6 @@ class BoardCards : public Painted {
   [[nodiscard]] QRect band(std::size_t setup) const;
   /// Fits the bands to what is in sight of them.
   void fitTo(const QSize& sight);
-  /// Changes of set-up in story order, and if shots of one set-up were shot together; the first rig counts.
-  [[nodiscard]] std::pair<int, int> changes() const;
   /// Place in the story, and set-up, under a point of this widget.
   [[nodiscard]] std::pair<std::size_t, std::size_t> spotAt(const QPoint& at) const;
   /// Shows where something dragged in from outside would be put; nothing takes it away.

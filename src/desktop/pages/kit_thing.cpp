@@ -14,6 +14,8 @@
 #include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/project/model/fields.h"
+#include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
 KitThing::KitThing(Session* session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -208,15 +210,11 @@ QList<std::pair<QString, QString>> KitThing::kindsOf(const std::string& list) {
             {"stand", tr("stand")},
             {"arm", tr("arm")}};
   if (list == "kit/modifiers")
-    return {{"rectangle", tr("rectangle, lit evenly")},
-            {"disc", tr("disc, lit evenly")},
-            {"", tr("no face")},
-            {"rectangle/cloth", tr("rectangle of cloth")},
-            {"disc/cloth", tr("disc of cloth")},
-            {"rectangle/beads", tr("rectangle of beads")},
-            {"disc/lens", tr("lens before a lamp")},
-            {"disc/tube", tr("tube before a lamp")},
-            {"disc/gate", tr("gate thrown by a lens")}};
+    return {{"rectangle", tr("rectangle, lit evenly")},    {"disc", tr("disc, lit evenly")},
+            {"bare", tr("ball, lit all round")},           {"", tr("no face")},
+            {"rectangle/cloth", tr("rectangle of cloth")}, {"disc/cloth", tr("disc of cloth")},
+            {"rectangle/beads", tr("rectangle of beads")}, {"disc/lens", tr("lens before a lamp")},
+            {"disc/tube", tr("tube before a lamp")},       {"disc/gate", tr("gate thrown by a lens")}};
   if (list == "kit/cards") return {{"matte", tr("white")}, {"metal", tr("silver")}, {"cloth", tr("black")}};
   if (list == "kit/surfaces" || list == "kit/backdrops") {
     QList<std::pair<QString, QString>> kinds;
@@ -236,17 +234,6 @@ QString KitThing::kindIn(const Json& item) const {
     return item.contains("material") ? q(item["material"].value("kind", "matte")) : "matte";
   return q(item.value("kind", ""));
 }
-
-namespace {
-/// Measures to begin with, as such things usually have them (common practice, no source).
-Json usualFront(const QString& kind) {
-  if (kind == "cloth") return {{"kind", "cloth"}, {"gap", 0.25}, {"forward", 0.2}, {"lobe_deg", 20}};
-  if (kind == "beads") return {{"kind", "beads"}, {"pitch", 0.01}};
-  if (kind == "lens") return {{"kind", "lens"}, {"source_radius", 0.006}, {"focal", 0.08}, {"distance", 0.06}};
-  if (kind == "tube") return {{"kind", "tube"}, {"length", 0.15}, {"mouth_radius", 0.03}};
-  return {{"kind", "gate"}, {"gate_width", 0.02}, {"gate_height", 0.02}, {"focal", 0.1}, {"distance", 0.12}};
-}
-}  // namespace
 
 void KitThing::keepKind() {
   const Json* item = kitItem(session_->document(), place_);
@@ -275,7 +262,10 @@ void KitThing::keepKind() {
     if (face == "rectangle") changed.update({{"shape", "rectangle"}, {"width", across}, {"height", across}});
     if (face == "disc")
       changed.update({{"shape", "disc"}, {"radius", narrow ? std::min(0.05, across / 2) : across / 2}});
-    if (!front.isEmpty()) changed["front"] = usualFront(front);
+    if (face == "bare") changed.update({{"shape", "bare"}, {"radius", across / 2}});
+    const Names& kinds = front_names();
+    const auto chosen = std::find(kinds.begin(), kinds.end(), front.toStdString());
+    if (chosen != kinds.end()) changed["front"] = usual_front(static_cast<FrontKind>(chosen - kinds.begin()));
     values = {{path(), changed}};
   }
   if (!session_->keep(tr("%1: %2").arg(kitName(*item), kind_->currentText()), values)) refresh();

@@ -21,6 +21,7 @@
 #include "cinnabar/desktop/pages/page.h"
 #include "cinnabar/desktop/pages/stage_page.h"
 #include "cinnabar/desktop/paper/settings_sheet.h"
+#include "cinnabar/desktop/shell/elsewhere_line.h"
 #include "cinnabar/desktop/shell/keys_sheet.h"
 #include "cinnabar/desktop/shell/paper_desk.h"
 #include "cinnabar/desktop/shell/show_me.h"
@@ -173,8 +174,9 @@ void MainWindow::makeMast(QWidget* ground) {
 
 /// What stands under every page: how the project is kept, and the last message.
 QHBoxLayout* MainWindow::makeFoot(QWidget* ground) {
-  auto* foot = new QHBoxLayout;
-  foot->setContentsMargins(20, 2, 20, 6);
+  auto* foot = foot_ = new QHBoxLayout;
+  foot->setContentsMargins(20, 2, 20, 4);
+  foot->addStrut(20);  // the line about other shots comes and goes without a jump
   kept_ = new PlainLabel(tr("Every change is kept as you make it"), ground);
   kept_->setObjectName("keptNote");
   messages_ = new PlainLabel(ground);
@@ -288,6 +290,8 @@ void MainWindow::tellKept() {
                  : session_->held() > 0 ? counted(session_->held(), tr("%1 change held here, not on the disk yet"),
                                                   tr("%1 changes held here, not on the disk yet"))
                                         : tr("Every change is kept as you make it"));
+  const bool plain = readOnly_.isEmpty() && session_->held() == 0;
+  kept_->setVisible(!(plain && elsewhere_ && elsewhere_->tells()));
 }
 
 void MainWindow::showBegin(bool on) {
@@ -335,6 +339,7 @@ void MainWindow::act(WindowAction action) {
 
 void MainWindow::adopt(OpenedProject project) {
   for (auto* sheet : findChildren<WatchSheet*>()) delete sheet;
+  delete elsewhere_;
   delete pages_;
   pages_ = nullptr;
   pageById_.clear();
@@ -370,6 +375,9 @@ void MainWindow::adopt(OpenedProject project) {
   connect(session_.get(), &Session::shotChanged, this, look);
   connect(session_.get(), &Session::timeChanged, this, &MainWindow::askLight);
   titles();
+  elsewhere_ = new ElsewhereLine(session_.get(), foresight_.get(), foot_->parentWidget());
+  foot_->insertWidget(0, elsewhere_, 5);
+  connect(elsewhere_, &ElsewhereLine::telling, kept_, [this] { tellKept(); });
   buildPages();
   session_->selectShot(static_cast<std::size_t>(std::max(0, options_.shot - 1)));
   emit session_->shotChanged();
@@ -509,7 +517,12 @@ void MainWindow::menu() {
 }
 
 void MainWindow::say(const QString& text) {
-  messages_->setText(messages_->fontMetrics().elidedText(text, Qt::ElideMiddle, std::max(200, width() - 300)));
+  // Beside the line about other shots an edit's title may be cut short, what went wrong may not.
+  const bool beside = elsewhere_ && elsewhere_->tells(), title = session_ && text == session_->undoTitle();
+  const int room = !beside ? std::max(200, width() - 300) : title ? width() / 7 : width() / 2;
+  const QFontMetrics metrics = messages_->fontMetrics();
+  messages_->setMinimumWidth(beside && !title ? std::min(room, metrics.horizontalAdvance(text)) : 0);
+  messages_->setText(metrics.elidedText(text, Qt::ElideMiddle, room));
   messages_->setToolTip(plainTip(text));
   messages_->setAccessibleDescription(text);
 }

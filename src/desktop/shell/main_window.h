@@ -19,6 +19,7 @@ namespace cinnabar {
 class WindowPage;
 enum class WindowAction;
 class BeginPage;
+class ElsewhereLine;
 class FilmMaker;
 class PaperDesk;
 class ShowMe;
@@ -114,6 +115,8 @@ class MainWindow : public QMainWindow {
   std::map<QString, WindowPage*> pageById_;  ///< those gone to so far
   SpotStrip* strip_ = nullptr;
   QLabel *kept_, *messages_;
+  QHBoxLayout* foot_ = nullptr;
+  QPointer<ElsewhereLine> elsewhere_;
   QString page_, readOnly_;
   bool levelsClose_ = false, leaveHeld_ = false;
   int opening_ = 0;  ///< projects on their way

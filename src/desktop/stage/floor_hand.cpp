@@ -12,6 +12,7 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/planning/room_things.h"
+#include "cinnabar/planning/set_bodies.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
@@ -114,6 +115,19 @@ void FloorView::thingMenu() {
     for (const auto& backdrop : session_->project().backdrop_stock)
       if (const auto hung = backdrop_hung(session_->onSet(), backdrop->id))
         menu->addAction(plainAction(q(hung->title)), this, [this, hung] { doThing(hung); });
+    auto* bodies = menu->addMenu(tr("Body"));
+    bodies->setObjectName("bodyActions");
+    for (const SheetKind& kind : body_kinds())
+      bodies->addAction(plainAction(q(kind.name)), this,
+                        [this, id = kind.id] { doThing(body_added(session_->onSet(), id)); });
+    if (session_->selection().kind == Kind::body) {
+      bodies->addSeparator();
+      std::vector<std::optional<SetEdit>> changes{body_seen_switched(session_->onSet(), session_->selection())};
+      for (const SheetKind& made : body_materials())
+        changes.push_back(body_made_of(session_->onSet(), session_->selection(), made.id));
+      for (const auto& edit : changes)
+        if (edit) bodies->addAction(plainAction(q(edit->title)), this, [this, edit] { doThing(edit); });
+    }
     menu->addSeparator();
     roomMenu(menu);
     std::vector<std::string> modifiers;

@@ -1,4 +1,4 @@
-// The room about the set on the floor: its walls, its windows, and where the sun falls in.
+// What stands about the set on the floor: the room's walls and windows, where the sun falls in, and bodies.
 #include <QPainter>
 
 #include "cinnabar/desktop/stage/floor_view.h"
@@ -59,6 +59,40 @@ void FloorView::drawRoom(QPainter& p) {
     const QRectF seen = pane.boundingRect().adjusted(-3, -3, 3, 3);
     if (seen.intersects(QRectF(rect())))
       names_.push_back({nameOf(*session_, {Kind::light, i}), seen, textFont(10), held ? t.accent : t.quiet});
+  }
+}
+
+QPolygonF FloorView::bodyOutline(const Gear& body) const {
+  const auto at = [&](double x, double z) {
+    return onScreen(body.place + turned({x * body.size.x / 2, 0, z * body.size.z / 2}, body.turn_deg));
+  };
+  constexpr int steps = 48;
+  QPolygonF edge;
+  if (body.form == GearForm::box)
+    for (const auto& [x, z] : {std::pair{-1.0, -1.0}, {1.0, -1.0}, {1.0, 1.0}, {-1.0, 1.0}}) edge << at(x, z);
+  else
+    for (int k = 0; k < steps; ++k) edge << at(std::cos(2 * pi * k / steps), std::sin(2 * pi * k / steps));
+  if (view_ == View::plan) return edge;
+  const QRectF foot = edge.boundingRect();
+  const double up = onScreen(body.place).y() - onScreen(body.place + Vec3{0, body.size.y, 0}).y();
+  return QPolygonF(QRectF(foot.left(), foot.top() - up, foot.width(), up));
+}
+
+void FloorView::drawBodies(QPainter& p) {
+  const Setup* setup = session_->setup();
+  if (!setup) return;
+  const Theme& t = theme();
+  for (std::size_t i = 0; i < setup->gear.size(); ++i) {
+    const Selection body{Kind::body, i};
+    const bool chosen = session_->selection() == body;
+    // What is of the picture has a plain edge, what is not a dashed one.
+    p.setPen(QPen(chosen ? t.accent : t.ink, 1.2, setup->gear[i].dressed ? Qt::SolidLine : Qt::DashLine));
+    QColor fill = setup->gear[i].dressed ? t.panel : t.quiet;
+    fill.setAlpha(setup->gear[i].dressed ? 200 : 60);
+    p.setBrush(fill);
+    const QPolygonF edge = outline(body);
+    drawShape(p, edge, rect());
+    names_.push_back({nameOf(*session_, body), edge.boundingRect(), textFont(10), chosen ? t.accent : t.quiet});
   }
 }
 

@@ -243,6 +243,8 @@ QPolygonF FloorView::outline(const Selection& s) const {
     case Kind::light: {
       return lightOutline(light_at(setup->lights[s.index], *session_->shot(), session_->setTime()));
     }
+    case Kind::body:
+      return bodyOutline(setup->gear[s.index]);
     case Kind::card:
       return cardOutline(card_at(setup->cards[s.index], *session_->shot(), session_->setTime()));
     case Kind::camera: {
@@ -479,13 +481,14 @@ void FloorView::paintEvent(QPaintEvent*) {
   names_.clear();
   if (session_->shot()) {
     drawSet(p);
+    drawBodies(p);
     drawStands(p);
     drawCamera(p);
     drawLenses(p);
     drawWays(p);
     drawEffects(p);
     if (const Setup* s = session_->setup()) {
-      for (std::size_t i = 0; i < s->lights.size() && !s->lights[i].window; ++i) drawLight(p, i);
+      for (std::size_t i = 0; i < s->own_lights(); ++i) drawLight(p, i);
       for (std::size_t i = 0; i < s->cards.size(); ++i) {
         const bool chosen = session_->selection() == Selection{Kind::card, i};
         p.setPen(QPen(chosen ? t.accent : t.ink, 1));

@@ -81,6 +81,8 @@ class FloorView : public Painted {
   void drawSet(QPainter& p);
   /// Walls, windows and where the sun falls in.
   void drawRoom(QPainter& p);
+  void drawBodies(QPainter& p);
+  [[nodiscard]] QPolygonF bodyOutline(const Gear& body) const;
   [[nodiscard]] QPolygonF roomOutline() const;
   /// Names are written last, each beside its thing where it covers neither things nor buttons nor other names.
   struct Name {

@@ -38,7 +38,7 @@ LensView::LensView(Session* session, PictureMaker* maker, QWidget* parent)
   connect(session_, &Session::changed, this, &LensView::refresh);
   connect(session_, &Session::changed, this, [this] { stages_ = {}, stagesIn_ = {}; });
   connect(session_, &Session::shotChanged, this,
-          [this] { stages_ = {}, stagesIn_ = {}, bands_ = {}, shadows_ = {}; });
+          [this] { stages_ = {}, stagesIn_ = {}, bands_ = {}, shadows_ = {}, shadowsOf_ = {}; });
   connect(session_, &Session::timeChanged, this, &LensView::refresh);
 }
 
@@ -71,27 +71,29 @@ void LensView::askBands() {
   });
 }
 
-/// Shadows alone, dark on light, made on a worker from what the picture's first rays met.
+/// Shadows alone, dark on light, made on a worker once for a set as it stands: more passes change nothing of them.
 void LensView::askShadows() {
-  if (!overlay("Shadow only") || !picture_ || !picture_->film || picture_->film->passes == 0 ||
-      !session_->shot()) {
-    shadows_ = {};
+  if (!overlay("Shadow only") || !picture_ || !picture_->tracer || !session_->shot()) {
+    shadows_ = {}, shadowsOf_ = {};
     return shader_.stop();
   }
+  const std::pair asked{picture_->world, solo_};
+  if (shadowsOf_ == asked) return;
+  shadowsOf_ = asked;
+  constexpr double places = 36000;  // asked; between them it is drawn smoothly
+  const QRectF box = pictureBox();
+  const double k = std::min(1.0, std::sqrt(places / std::max(1.0, box.width() * box.height())));
+  const QSize size(std::max(1, static_cast<int>(box.width() * k)),
+                   std::max(1, static_cast<int>(box.height() * k)));
   const QPointer<LensView> self(this);
-  shader_.ask([self, of = picture_, solo = solo_](const std::atomic<bool>& cancel) {
-    constexpr std::size_t places = 36000;
-    const ShadowMap map = shadows_alone(*of->film, *of->world, solo, places, &cancel);
-    if (map.kept.empty()) return;
-    QImage image(map.width, map.height, QImage::Format_Grayscale8);
-    for (int y = 0; y < map.height; ++y) {
-      uchar* row = image.scanLine(y);
-      for (int x = 0; x < map.width; ++x) {
-        const float kept = map.kept[static_cast<std::size_t>(y) * static_cast<std::size_t>(map.width) +
-                                    static_cast<std::size_t>(x)];
-        row[x] = static_cast<uchar>(std::lround(216.0f - 196.0f * std::clamp(kept, 0.0f, 1.0f)));
-      }
-    }
+  shader_.ask([self, of = picture_, solo = solo_, size](const std::atomic<bool>& cancel) {
+    const auto kept = shadows_alone(*of->tracer, *of->world, size.width(), size.height(), solo, &cancel);
+    if (kept.empty()) return;
+    QImage image(size, QImage::Format_Grayscale8);
+    for (int y = 0; y < size.height(); ++y)
+      for (int x = 0; x < size.width(); ++x)
+        image.scanLine(y)[x] = static_cast<uchar>(std::lround(
+            216.0f - 196.0f * std::clamp(kept[static_cast<std::size_t>(y * size.width() + x)], 0.0f, 1.0f)));
     later(self, [self, image] {
       if (!self->overlay("Shadow only")) return;
       self->shadows_ = image;
@@ -146,7 +148,14 @@ void LensView::paintEvent(QPaintEvent*) {
   const QRectF frame = frameBox();
   p.setClipRect(box);
   p.setRenderHint(QPainter::SmoothPixmapTransform, !zoomed_ || picture_->image.width() < deliveredWidth());
-  p.drawImage(frame, !shadows_.isNull() ? shadows_ : bands_.isNull() ? picture_->image : bands_);
+  if (shadows_.isNull()) {
+    p.drawImage(frame, bands_.isNull() ? picture_->image : bands_);
+  } else {
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.setOpacity(t.dark ? 0.3 : 1.0);  // a dark set is not lit by its own plan
+    p.drawImage(frame, shadows_);
+    p.setOpacity(1.0);
+  }
   if (compared()) drawCompared(p, frame);
   if (overlay("Clip")) drawClip(p, frame);
   if (overlay("Stop lines") && shadows_.isNull()) drawStopLines(p, frame);

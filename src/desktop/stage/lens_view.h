@@ -110,7 +110,8 @@ class LensView : public Painted {
   int stagesAsked_ = 0;  ///< so often; answers to another are not heard
   QImage bands_;         ///< the picture as its lamps' pulses meet the readout, while that is asked for
   QImage shadows_;       ///< shadows alone, while they are asked for
-  Newest bander_, differ_, outliner_, shader_;  // last: they use the others
+  std::pair<std::shared_ptr<const StagedWorld>, std::string> shadowsOf_;  ///< what they were asked for
+  Newest bander_, differ_, outliner_, shader_;                            // last: they use the others
 };
 
 }  // namespace cinnabar

@@ -139,6 +139,24 @@ void Foresight::stopMove(int number) {
   emit moveStopped(number);
 }
 
+void Foresight::giveWay(const std::atomic<bool>& cancelled) const {
+  while ((measuring_ != 0 || held_ > 0) && !cancelled) std::this_thread::sleep_for(std::chrono::milliseconds(20));
+}
+
+int Foresight::askTouched(const Document& before, const Document& after, std::size_t own) {
+  const int number = ++touchesAsked_;
+  const QPointer<Foresight> self(this);
+  touchWorker_.ask([this, self, number, before, after, own](const std::atomic<bool>& cancelled) {
+    giveWay(cancelled);
+    const auto shots = cinnabar::touched(full_, before, after, own, &cancelled);
+    if (cancelled) return;
+    later(self, [self, number, shots] {
+      if (number == self->touchesAsked_) emit self->touched(number, shots);
+    });
+  });
+  return number;
+}
+
 void Foresight::askGlances(const Document& document, const Project& project) {
   // A shot is looked at again when anything it is made of changed.
   std::size_t common = 0;
@@ -162,11 +180,6 @@ void Foresight::askGlances(const Document& document, const Project& project) {
   if (due.empty()) return;
   const QPointer<Foresight> self(this);
   glanceWorker_.ask([this, self, document, project, due](const std::atomic<bool>& cancelled) {
-    // What is looked at comes first.
-    const auto give_way = [&] {
-      while ((measuring_ != 0 || held_ > 0) && !cancelled)
-        std::this_thread::sleep_for(std::chrono::milliseconds(20));
-    };
     // Pictures first: they come at once, and the counts after them.
     std::vector<QImage> pictures;
     for (const auto& [index, key] : due) {
@@ -179,7 +192,7 @@ void Foresight::askGlances(const Document& document, const Project& project) {
     }
     std::size_t next = 0;
     for (const auto& [index, key] : due) {
-      give_way();
+      giveWay(cancelled);
       ShotGlance glance;
       glance.picture = pictures[next++];
       glance.counts = tally(full_.sure_levels(project, index, {}, &cancelled));

@@ -9,6 +9,7 @@
 #include "cinnabar/desktop/workers/seeker.h"
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
+#include "cinnabar/forecast/touched.h"
 
 namespace cinnabar {
 
@@ -41,6 +42,10 @@ class Foresight : public QObject {
   int askMove(const Document& document, const std::string& move, std::size_t place, const std::string& setup);
   /// Calls off the one of that number, if it is still being made.
   void stopMove(int number);
+  /// What a change to a set-up does to the other shots on it and its variations, once the shot in hand is
+  /// measured. Its number, by which touched() answers.
+  int askTouched(const Document& before, const Document& after, std::size_t own);
+  void stopTouched() { touchWorker_.stop(); }
   /// Pictures and counts of all shots that changed since they were last looked at.
   void askGlances(const Document& document, const Project& project);
   /// While somebody waits for an answer, the strip's counts wait too; each hold is let go once.
@@ -63,8 +68,11 @@ class Foresight : public QObject {
   void glances();
   void moveMade(int number, const Document& before, std::shared_ptr<const Expected<MoveMade>> made);
   void moveStopped(int number);
+  void touched(int number, const std::vector<Touched>& shots);
 
  private:
+  /// What is looked at comes first: waits, on a worker, until it is measured and nobody waits for an answer.
+  void giveWay(const std::atomic<bool>& cancelled) const;
   Forecaster full_, quick_;
   QHash<QString, ShotGlance> glances_;
   QHash<QString, std::size_t> glanceKeys_;
@@ -74,9 +82,9 @@ class Foresight : public QObject {
   double lux_ = 0;
   std::atomic<int> measuring_{0};  ///< the ticket of the levels that are being measured; 0: none
   std::atomic<int> held_{0};       ///< how many wait for an answer from elsewhere
-  int levelsAsked_ = 0, lightAsked_ = 0, movesAsked_ = 0, moveMaking_ = 0;
+  int levelsAsked_ = 0, lightAsked_ = 0, movesAsked_ = 0, moveMaking_ = 0, touchesAsked_ = 0;
   Seeker seeker_;
-  Newest levelWorker_, lightWorker_, leverWorker_, glanceWorker_, moveWorker_;
+  Newest levelWorker_, lightWorker_, leverWorker_, glanceWorker_, moveWorker_, touchWorker_;
 };
 
 }  // namespace cinnabar

@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levels/moods.h"
@@ -159,12 +158,7 @@ class SetBuilder {
       if (m->holding.owned && m->shape == LightShape::rectangle && m->width * m->height > 0 && away(*m) < 1.7 &&
           (!own || away(*m) < away(*own)))
         own = m.get();
-    if (own) {
-      light["modifier"] = own->id, light["width"] = own->width, light["height"] = own->height;
-      light["transmittance"] = own->transmittance;
-      if (own->grid_deg) light["grid_deg"] = *own->grid_deg;
-      if (own->front) light["front"] = front_json(*own->front);
-    }
+    if (own) put_face(light, *own);
     return light;
   }
   void lamps_placed() {
@@ -194,24 +188,11 @@ class SetBuilder {
         out_["lights"].push_back(std::move(strip));
       }
   }
-  /// A window beside the table: an overcast sky of 2000 cd/m2 (common practice, no source), and what the room
-  /// throws back.
+  /// A window beside the table, and what the room throws back. A curtain leaves as much of it as is wanted.
   void daylight() {
     const Vec3 at = around(plan_.key_bearing_deg, 25, std::max(1.1, plan_.key_distance + 0.3), middle_);
-    // A curtain leaves as much of it as is wanted.
-    const double width = std::max(0.1, plan_.key_face), height = 1.2 * width;
-    out_["lights"].push_back({{"id", "window"},
-                              {"name", "Window"},
-                              {"daylight", true},
-                              {"meant_for", "product"},
-                              {"place", point(at)},
-                              {"aim", point({0, at.y - 0.2, 0})},
-                              {"shape", "rectangle"},
-                              {"width", width},
-                              {"height", height},
-                              {"lumens", std::round(2000.0 * std::numbers::pi * width * height)},
-                              {"kelvin", 5600}});
-    out_["ambient"] = {{"illuminance_lx", 40.0}, {"kelvin", 5600}};
+    out_["lights"].push_back(plain_window(at, {0, at.y - 0.2, 0}, std::max(0.1, plan_.key_face)));
+    out_["ambient"] = beside_a_window;
     out_["house_rules"]["ambient"] = "window";
   }
   void card() {

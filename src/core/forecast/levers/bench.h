@@ -93,6 +93,14 @@ inline std::vector<double> even_steps(double low, double high, double step) {
 [[nodiscard]] std::vector<const LightKit*> owned_lamps(const Project& project);
 /// The same less those that the set-up has already.
 [[nodiscard]] std::vector<const LightKit*> spare_lamps(const Bench& b);
+/// A lamp of the kit set up behind a cloth, at the camera's white where it reaches that; `more` says what differs.
+[[nodiscard]] Json lamp_json(const Bench& b, const LightKit& kit, const Vec3& place, const Vec3& aim,
+                             const Json& more);
+/// A window as a light that stands by itself: an overcast sky of 2000 cd/m2 (common practice, no source) behind a
+/// pane so wide and a fifth higher.
+[[nodiscard]] Json plain_window(const Vec3& place, const Vec3& aim, double width);
+/// What a room throws back of a window's light, on an upward patch (common practice, no source).
+inline const Json beside_a_window{{"illuminance_lx", 40.0}, {"kelvin", 5600}};
 /// A list of the set-up with one thing more, under an id of its own.
 [[nodiscard]] Maybe with_more(const Bench& b, const Document& d, const std::string& list, const std::string& id,
                               Json thing);

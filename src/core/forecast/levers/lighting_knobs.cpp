@@ -3,10 +3,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levers/bench.h"
+#include "cinnabar/project/making/new_shot.h"
 
 namespace cinnabar {
 std::vector<const LightKit*> owned_lamps(const Project& p) {
@@ -31,15 +33,35 @@ std::vector<const LightKit*> spare_lamps(const Bench& b) {
   return list;
 }
 
+Json lamp_json(const Bench& b, const LightKit& kit, const Vec3& place, const Vec3& aim, const Json& more) {
+  Json light{{"name", name_or(kit.name, kit.id)},
+             {"kit", kit.id},
+             {"on", true},
+             {"place", point(place)},
+             {"aim", point(aim)},
+             {"shape", "rectangle"},
+             {"width", 0.4},
+             {"height", 0.4},
+             {"transmittance", 0.7},
+             {"kelvin", std::clamp(b.camera.balance_k, kit.kelvin_low, kit.kelvin_high)}};
+  light.update(more);
+  return light;
+}
+
+Json plain_window(const Vec3& place, const Vec3& aim, double width) {
+  const double height = 1.2 * width;
+  return {{"id", "window"},        {"name", "Window"},
+          {"daylight", true},      {"meant_for", "product"},
+          {"place", point(place)}, {"aim", point(aim)},
+          {"shape", "rectangle"},  {"width", width},
+          {"height", height},      {"lumens", std::round(2000.0 * std::numbers::pi * width * height)},
+          {"kelvin", 5600}};
+}
+
 Maybe with_more(const Bench& b, const Document& d, const std::string& list, const std::string& id, Json thing) {
   const auto known = value_at(d, b.setup_path + "/" + list);
   Json things = known && known->is_array() ? *known : Json::array();
-  std::string own = id;
-  const auto taken = [&] {
-    return std::any_of(things.begin(), things.end(), [&](const Json& t) { return t.value("id", "") == own; });
-  };
-  for (int n = 2; taken(); ++n) own = fmt::format("{}-{}", id, n);
-  thing["id"] = own;
+  thing["id"] = id_beside(things, id);
   things.push_back(std::move(thing));
   return set(d, b.setup_path + "/" + list, things);
 }
@@ -71,11 +93,8 @@ std::vector<const LightKit*> spare_lights(const Bench& b) {
 /// A light of the kit set up with a small softbox, as bright as its dimmer lets it.
 Knob added_light_knob(const Bench& b, const LightKit& kit, const Vec3& place, const Vec3& aim,
                       const std::string& meant_for, const std::string& where) {
-  const double kelvin = std::clamp(b.camera.balance_k, kit.kelvin_low, kit.kelvin_high);
-  const std::string name = kit.name.empty() ? kit.id : kit.name;
-  Json light{{"name", name},         {"kit", kit.id},         {"place", point(place)}, {"aim", point(aim)},
-             {"width", 0.4},         {"height", 0.4},         {"kelvin", kelvin},      {"shape", "rectangle"},
-             {"transmittance", 0.7}, {"meant_for", meant_for}};
+  const std::string name = name_or(kit.name, kit.id);
+  Json light = lamp_json(b, kit, place, aim, {{"meant_for", meant_for}});
   return {dimmer_shares(),
           0.0,
           [&b, light, meant_for](const Document& d, double part) {
@@ -92,7 +111,7 @@ Knob added_light_knob(const Bench& b, const LightKit& kit, const Vec3& place, co
 /// The lights that give most at a point, at most six: with twenty of them nobody tries each.
 std::vector<std::size_t> leading_lights(const Bench& b, const Vec3& at) {
   std::vector<std::pair<double, std::size_t>> by_light;
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; b.setup && l < b.setup->own_lights(); ++l) {
     const Light& light = b.setup->lights[l];
     if (!light.on || light.daylight) continue;
     const double far = std::max(0.01, length(light.place - at));
@@ -146,7 +165,7 @@ Knob flag_knob(const Bench& b, std::size_t l, const Vec3& target, const std::str
 }  // namespace
 
 void switch_on_knobs(const Bench& b, std::vector<Knob>& list) {
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; b.setup && l < b.setup->own_lights(); ++l) {
     const Light& light = b.setup->lights[l];
     if ((light.on && light.dimmer > 0.0) || dimmed_in_time(b, light)) continue;
     list.push_back(
@@ -270,36 +289,25 @@ void even_backdrop_knobs(const Bench& b, std::vector<Knob>& list) {
   const double depth = std::max(0.1, b.camera.place.z - seen.z);
   const double half =
       std::min(0.5 * b.setup->backdrop.width, 0.5 * b.optics.sensor_width / b.camera.focal * depth);
-  list.push_back({dimmer_shares(), 0.0,
-                  [&b, pair, seen, half](const Document& d, double part) {
-                    Maybe next(d);
-                    for (const double side : {-1.0, 1.0}) {
-                      const LightKit& kit = *pair[side < 0 ? 0 : 1];
-                      const Vec3 place = seen + Vec3{side * (half + 0.7), 0.5, 0.9},
-                                 aim = seen - Vec3{side * 0.4 * half, 0, 0};
-                      if (next)
-                        next =
-                            with_more(b, *next, "lights", "ground",
-                                      {{"name", kit.name.empty() ? kit.id : kit.name},
-                                       {"kit", kit.id},
-                                       {"place", point(place)},
-                                       {"aim", point(aim)},
-                                       {"width", 0.4},
-                                       {"height", 0.4},
-                                       {"kelvin", std::clamp(b.camera.balance_k, kit.kelvin_low, kit.kelvin_high)},
-                                       {"shape", "rectangle"},
-                                       {"transmittance", 0.7},
-                                       {"meant_for", "backdrop"},
-                                       {"dimmer", part}});
-                    }
-                    return next;
-                  },
-                  [pair](double part) {
-                    const auto name = [](const LightKit& kit) { return kit.name.empty() ? kit.id : kit.name; };
-                    return said("Set up {} and {} on either side of the backdrop, aimed past its middle, at {} %",
-                                name(*pair[0]), name(*pair[1]), percent_of(part));
-                  },
-                  8, "", true});
+  list.push_back(
+      {dimmer_shares(), 0.0,
+       [&b, pair, seen, half](const Document& d, double part) {
+         Maybe next(d);
+         for (const double side : {-1.0, 1.0}) {
+           const LightKit& kit = *pair[side < 0 ? 0 : 1];
+           const Vec3 place = seen + Vec3{side * (half + 0.7), 0.5, 0.9},
+                      aim = seen - Vec3{side * 0.4 * half, 0, 0};
+           if (next)
+             next = with_more(b, *next, "lights", "ground",
+                              lamp_json(b, kit, place, aim, {{"meant_for", "backdrop"}, {"dimmer", part}}));
+         }
+         return next;
+       },
+       [pair](double part) {
+         return said("Set up {} and {} on either side of the backdrop, aimed past its middle, at {} %",
+                     name_or(pair[0]->name, pair[0]->id), name_or(pair[1]->name, pair[1]->id), percent_of(part));
+       },
+       8, "", true});
 }
 
 void fill_lamp_knobs(const Bench& b, std::vector<Knob>& list) {
@@ -314,7 +322,7 @@ void fill_lamp_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void other_lamp_knobs(const Bench& b, std::vector<Knob>& list) {
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; b.setup && l < b.setup->own_lights(); ++l) {
     const Light& light = b.setup->lights[l];
     const LightKit* own = by_id(b.project.light_kits, light.kit);
     if (!light.on || light.daylight) continue;
@@ -398,7 +406,7 @@ void card_place_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void strip_pose_knobs(const Bench& b, std::vector<Knob>& list) {
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; b.setup && l < b.setup->own_lights(); ++l) {
     const Light& light = b.setup->lights[l];
     if (!light.on || light.daylight || light.shape == LightShape::disc || light.shape == LightShape::bare)
       continue;

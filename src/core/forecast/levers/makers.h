@@ -32,6 +32,7 @@ void switch_on_knobs(const Bench& b, std::vector<Knob>& list);
 void switch_off_knobs(const Bench& b, std::vector<Knob>& list);
 void main_light_knobs(const Bench& b, std::vector<Knob>& list);  ///< its dimmer
 void reaim_light_knobs(const Bench& b, std::vector<Knob>& list);
+void gear_place_knobs(const Bench& b, std::vector<Knob>& list);
 void carry_round_knobs(const Bench& b, std::vector<Knob>& list);
 void flag_for_backdrop_knobs(const Bench& b, std::vector<Knob>& list);
 void flag_for_product_knobs(const Bench& b, std::vector<Knob>& list);

@@ -4,7 +4,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <tuple>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
@@ -13,6 +12,7 @@
 #include "cinnabar/forecast/measures/gear_seen.h"
 #include "cinnabar/planning/packing.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/document/variations.h"
 
 namespace cinnabar {
 namespace {
@@ -30,20 +30,6 @@ double most_gear(const Project& project, std::size_t shot, const Forecaster& for
   return most;
 }
 
-/// What the changed project needs beyond what the kit holds, and the one before did not, in words.
-std::string newly_short(const Project& before, const Project& after) {
-  const Packing was = packing(before), is = packing(after);
-  std::string names;
-  for (const PackedThing& thing : is.things) {
-    const auto known = std::find_if(was.things.begin(), was.things.end(), [&](const PackedThing& t) {
-      return t.list == thing.list && t.id == thing.id && t.name == thing.name;
-    });
-    if (thing.missing() > (known == was.things.end() ? 0.0 : known->missing()) + 1e-9)
-      names += (names.empty() ? "" : ", ") + (thing.name.empty() ? thing.id : thing.name);
-  }
-  return names;
-}
-
 /// The same forecaster not seeking for ever to tell a level that stands at an edge.
 Forecaster quickly(const Forecaster& f) {
   MeasureQuality quality = f.quality();
@@ -51,34 +37,14 @@ Forecaster quickly(const Forecaster& f) {
   return f.with_quality(quality);
 }
 
-template <class Levels>
-auto find(Levels& levels, const std::string& id) {
-  const auto it = std::find_if(levels.begin(), levels.end(), [&](const Level& l) { return l.id == id; });
-  return it == levels.end() ? nullptr : &*it;
-}
-
 /// Levels whose state a lever changes; of its own shot also those that it moves by a quarter of their band or
 /// more.
 void add_moved(Lever& lever, const std::vector<Level>& before, const std::vector<Level>& after,
                const std::string& own, const std::optional<std::size_t>& shot) {
   for (const Level& now : after) {
-    const Level* was = find(before, now.id);
-    if (now.id == own || !was || (!now.value && !was->value)) continue;
-    const bool far = !shot && now.value && was->value && width_of(now.band) > 0.0 &&
-                     std::abs(*now.value - *was->value) >= 0.25 * width_of(now.band);
-    if (was->state != now.state || far) lever.moved.push_back({shot, *was, now});
+    const Level* was = level_named(before, now.id);
+    if (now.id != own && was && has_moved(*was, now, !shot)) lever.moved.push_back({shot, *was, now});
   }
-}
-
-/// Those that it harms before those that it only moves, the own shot's before others'.
-void worst_first(Lever& lever) {
-  const auto rank = [](const MovedLevel& m) {
-    const bool lost = m.after.state == State::unknown && m.before.state != State::unknown;
-    return std::tuple(-(lost ? 3 : weight_of(m.after.state) - weight_of(m.before.state)),
-                      -weight_of(m.after.state), m.shot.has_value());
-  };
-  std::stable_sort(lever.moved.begin(), lever.moved.end(),
-                   [&](const MovedLevel& a, const MovedLevel& b) { return rank(a) < rank(b); });
 }
 
 /// The set times at which levels are worst, ascending.
@@ -87,6 +53,11 @@ std::vector<double> moments_of(std::initializer_list<const Level*> levels) {
   for (const Level* level : levels)
     if (level->set_time) times.insert(*level->set_time);
   return {times.begin(), times.end()};
+}
+
+/// Whether a value that errs by so much may be no level one.
+bool on_edge_within(double value, double err, const Band& band) {
+  return state_of(value - err, band) != State::level || state_of(value + err, band) != State::level;
 }
 
 /// Whether a value that a difference of so much brought here may lie on the other side of an edge between states:
@@ -114,19 +85,21 @@ Pricing::Pricing(const Forecaster& forecaster, const Document& document, const P
       times_(times_of(project)),
       spot_(spot_levels(project)),
       gear_(most_gear(project, shot, rough_, cancel)) {
+  const auto along = setups_along(document, project.shots[shot]->setup);
   for (std::size_t i = 0; i < project.shots.size(); ++i)
-    if (i != shot && project.shots[i]->setup == project.shots[shot]->setup)
+    if (i != shot && along.contains(project.shots[i]->setup))
       others_.push_back({i, rough_.levels(project, i, {}, cancel)});
-  if (const Level* was = find(before, own_); was && was->moments.size() > worst_moments)
+  if (const Level* was = level_named(before, own_); was && was->moments.size() > worst_moments)
     if (auto rough = only_at(rough_, times_).levels(project, shot, own_, cancel); !rough.empty())
       rough_own_ = std::move(rough[0].moments);
 }
 
 std::vector<Level> Pricing::levels_after(const Project& changed) const {
   std::vector<Level> after = rough_.levels(changed, shot_, {}, cancel_);
+  std::optional<std::vector<double>> all;  // moments
   for (Level& level : after) {
     if (level.sure || level.id == own_ || !level.value) continue;
-    const Level *was = find(before_, level.id), *roughly_was = find(rough_before_, level.id);
+    const Level *was = level_named(before_, level.id), *roughly_was = level_named(rough_before_, level.id);
     if (!was || !roughly_was || !was->value || !roughly_was->value) continue;
     const double difference = *level.value - *roughly_was->value;
     if (difference == 0.0 && level.state == roughly_was->state) {
@@ -137,14 +110,21 @@ std::vector<Level> Pricing::levels_after(const Project& changed) const {
     level.value = *was->value + difference;
     level.state = state_of(*level.value, level.band);
     if (level.state == was->state && !on_edge(*level.value, difference, level.band)) continue;
-    auto close = only_at(forecaster_, moments_of({was, &level})).levels(changed, shot_, level.id, cancel_);
+    // What was worst before may be no moment that is looked at now: another rate or move has moments of its own.
+    auto times = moments_of({was, &level});
+    if (!all) all = times_of(changed);
+    std::erase_if(times, [&](double t) {
+      return std::none_of(all->begin(), all->end(), [t](double now) { return std::abs(now - t) < 1e-9; });
+    });
+    if (times.empty()) times = moments_of({&level});
+    auto close = only_at(forecaster_, std::move(times)).levels(changed, shot_, level.id, cancel_);
     if (!close.empty() && close[0].value) level = std::move(close[0]);
   }
   return after;
 }
 
 std::vector<Level> Pricing::own_after(const Project& changed) const {
-  const Level* was = find(before_, own_);
+  const Level* was = level_named(before_, own_);
   const auto all = times_of(changed);
   if (!was || was->moments.size() <= worst_moments || rough_own_.size() != was->moments.size() || all != times_)
     return surely(changed, {});
@@ -160,7 +140,18 @@ std::vector<Level> Pricing::own_after(const Project& changed) const {
   };
   take([](const MomentValue& a, const MomentValue& b) { return a.value < b.value; });
   take([](const MomentValue& a, const MomentValue& b) { return a.value > b.value; });
-  return surely(changed, {closely.begin(), closely.end()});
+  auto own = surely(changed, {closely.begin(), closely.end()});
+  if (own.empty() || own[0].state != State::level) return own;
+  // Where the others may err as much as these did and one of them could be out, it is looked at as well.
+  double err = 0.0;
+  for (const MomentValue& seen : own[0].moments)
+    for (const MomentValue& guessed : then)
+      if (std::abs(seen.set_time - guessed.set_time) < 1e-9)
+        err = std::max(err, std::abs(seen.value - guessed.value));
+  const std::size_t looked = closely.size();
+  for (const MomentValue& guessed : then)
+    if (on_edge_within(guessed.value, err, own[0].band)) closely.insert(guessed.set_time);
+  return closely.size() > looked ? surely(changed, {closely.begin(), closely.end()}) : own;
 }
 
 /// At those moments, all where there are none: quickly, and where that is not sure as it will be told once
@@ -179,12 +170,15 @@ std::vector<double> Pricing::times_of(const Project& project) const {
   return ShotContext(project, shot_, forecaster_.measures(), forecaster_.quality(), cancel_).light_times();
 }
 
-std::string Pricing::told_of_others(const Project& changed, Lever& lever) const {
+std::string Pricing::told_of_others(const Document& document, const Project& changed, Lever& lever) const {
   std::string effects, untouched;
+  const std::vector<std::size_t> shots = touched_shots(document_, document);
+  const std::set<std::size_t> reached(shots.begin(), shots.end());
   for (const Other& other : others_) {
+    if (!reached.contains(other.shot)) continue;
     std::vector<Level> before = other.before, after = rough_.levels(changed, other.shot, {}, cancel_);
     for (Level& level : after) {
-      Level* was = find(before, level.id);
+      Level* was = level_named(before, level.id);
       if (level.sure || !was || was->state == level.state) continue;
       // Only what a closer look sees too is told.
       const Forecaster close = only_at(forecaster_, moments_of({&level}));
@@ -232,12 +226,12 @@ std::optional<Pricing::Priced> Pricing::priced(const Turned& change) const {
   }
   if (!lever.needs.empty()) lever.price += ", " + lever.needs;
   lever.price += "; " + (effects.empty() ? std::string("no other level changes its state") : effects);
-  if (change.shared) lever.price += told_of_others(changed, lever);
+  if (change.shared) lever.price += told_of_others(change.document, changed, lever);
   const std::vector<Level> spot = spot_levels(changed);
   if (const std::string words = told_effects(spot_, spot, own_, lever.harm); !words.empty())
     lever.price += said("; of the spot: {}", words);
   add_moved(lever, spot_, spot, own_, {});
-  worst_first(lever);
+  worst_first(lever.moved);
   return cancel_ && cancel_->load() ? std::nullopt : std::optional(std::move(out));
 }
 
@@ -245,7 +239,7 @@ std::optional<Level> Pricing::most_harmed(const std::vector<Level>& after) const
   const Level* most = nullptr;
   int step = 0;
   for (const Level& level : after) {
-    const Level* was = find(before_, level.id);
+    const Level* was = level_named(before_, level.id);
     if (level.id == own_ || !level.value || !was) continue;
     const int harm = weight_of(level.state) - weight_of(was->state);
     if (harm > step) step = harm, most = &level;

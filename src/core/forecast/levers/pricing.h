@@ -39,7 +39,7 @@ class Pricing {
   [[nodiscard]] std::vector<Level> surely(const Project& changed, const std::vector<double>& times) const;
   [[nodiscard]] std::vector<double> times_of(const Project& project) const;
   [[nodiscard]] std::vector<Level> levels_after(const Project& changed) const;
-  [[nodiscard]] std::string told_of_others(const Project& changed, Lever& lever) const;
+  [[nodiscard]] std::string told_of_others(const Document& document, const Project& changed, Lever& lever) const;
 
   static constexpr std::size_t worst_moments = 4;
   struct Other {
@@ -57,7 +57,7 @@ class Pricing {
   std::vector<Level> rough_before_;
   std::vector<MomentValue> rough_own_;  ///< the level to be brought home, roughly, at every moment
   std::vector<double> times_;           ///< at which its light is measured
-  std::vector<Other> others_;           ///< shots of the same set-up
+  std::vector<Other> others_;           ///< shots of the same set-up, or of a variation of it
   std::vector<Level> spot_;
   double gear_ = 0;  ///< share of the picture that gear takes up
 };

@@ -216,13 +216,13 @@ Knob ambient_knob(const Bench& b) {
 
 void ratio_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.setup) return;
-  for (std::size_t l = 0; l < b.setup->lights.size(); ++l)
+  for (std::size_t l = 0; l < b.setup->own_lights(); ++l)
     if (auto k = dimmer_knob(b, l)) list.push_back(*k);
   if (b.setup->lights.empty()) return;
   const std::size_t main = strongest_or_first(b);
   list.push_back(card_knob(b, main, true));
   list.push_back(card_knob(b, main, false));
-  for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
     if (!b.setup->lights[l].on) continue;
     list.push_back(round_knob(b, l));
     list.push_back(light_distance_knob(b, l));
@@ -231,7 +231,7 @@ void ratio_knobs(const Bench& b, std::vector<Knob>& list) {
 
 void soft_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.setup) return;
-  for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
     if (!b.setup->lights[l].on) continue;
     if (auto k = face_knob(b, l)) list.push_back(*k);
     list.push_back(light_distance_knob(b, l));
@@ -240,7 +240,7 @@ void soft_knobs(const Bench& b, std::vector<Knob>& list) {
 
 void stripe_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.setup) return;
-  for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
     const Light& light = b.setup->lights[l];
     const bool tall = (light.shape == LightShape::rectangle && light.height >= 2.0 * light.width) ||
                       light.shape == LightShape::tube;
@@ -259,7 +259,7 @@ void stripe_knobs(const Bench& b, std::vector<Knob>& list) {
 void spill_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.setup) return;
   if (b.setup->ambient_lx > 0.0) list.push_back(ambient_knob(b));
-  for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
     if (!b.setup->lights[l].on) continue;
     door_knobs(b, l, list);
     list.push_back(grid_knob(b, l));
@@ -278,7 +278,7 @@ void cast_knobs(const Bench& b, std::vector<Knob>& list) {
   list.push_back(member_knob(b, b.setup_path + "/backdrop/distance", drop.distance,
                              even_steps(0.05, drop.distance + 3, 0.05), "Stand the backdrop", 5,
                              "room behind the table", true));
-  for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
     if (!b.setup->lights[l].on) continue;
     const Light& light = b.setup->lights[l];
     const Vec3 to = light.place - light.aim;
@@ -329,7 +329,7 @@ void words_knobs(const Bench& b, std::vector<Knob>& list) {
                   2, "", false, 0.005});
   list.push_back(dolly_knob(b));
   if (auto k = focal_knob(b)) list.push_back(*k);
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; b.setup && l < b.setup->own_lights(); ++l) {
     if (auto k = dimmer_knob(b, l)) list.push_back(*k);
     if (b.setup->lights[l].on) list.push_back(grid_knob(b, l));
   }

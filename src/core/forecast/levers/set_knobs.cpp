@@ -26,8 +26,8 @@ std::optional<Knob> all_dimmers_knob(const Bench& b) {
       0.0,
       [&b](const Document& d, double stops) {
         Maybe next = d;
-        for (std::size_t l = 0; l < b.setup->lights.size(); ++l)
-          if (b.setup->lights[l].on && !b.setup->lights[l].window)
+        for (std::size_t l = 0; l < b.setup->own_lights(); ++l)
+          if (b.setup->lights[l].on)
             next = set(next, b.light_path(l) + "/dimmer",
                        std::min(1.0, std::round(b.setup->lights[l].dimmer * std::exp2(stops) * 1e4) / 1e4));
         return next;
@@ -123,6 +123,31 @@ Knob member_knob(const Bench& b, const std::string& pointer, double now, std::ve
           shared};
 }
 
+void gear_place_knobs(const Bench& b, std::vector<Knob>& list) {
+  if (!b.setup) return;
+  const CameraPose pose = camera_at(b.shot, 0.0);
+  const Vec3 right = unit(Vec3{pose.frame.right.x, 0, pose.frame.right.z}), back{right.z * -1.0, 0, right.x};
+  for (std::size_t k = 0; k < b.setup->gear.size(); ++k) {
+    const Gear& body = b.setup->gear[k];
+    if (body.dressed) continue;
+    const std::string pointer = fmt::format("{}/gear/{}/place", b.setup_path, k);
+    const std::string name = name_or(body.name, body.id);
+    // `back` points from the camera away from what it looks at.
+    const Vec3 behind = dot(back, pose.frame.ahead) > 0 ? back * -1.0 : back;
+    for (const auto& [way, told] : {std::pair{right, 0}, {right * -1.0, 1}, {behind, 2}})
+      list.push_back({even_steps(0.25, 2.5, 0.25), 0.0,
+                      [pointer, body, way = way](const Document& d, double v) {
+                        return set(d, pointer, point(body.place + way * v));
+                      },
+                      [&b, name, told = told](double v) {
+                        return told == 0   ? said("Carry {} {} to the right", name, b.len(v))
+                               : told == 1 ? said("Carry {} {} to the left", name, b.len(v))
+                                           : said("Carry {} {} back", name, b.len(v));
+                      },
+                      1, "", true});
+  }
+}
+
 void edge_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.setup) return;
   const Backdrop& drop = b.setup->backdrop;
@@ -162,7 +187,7 @@ void edge_knobs(const Bench& b, std::vector<Knob>& list) {
 
 void white_knobs(const Bench& b, std::vector<Knob>& list) {
   if (!b.setup) return;
-  for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
     const Light& light = b.setup->lights[l];
     if (!light.on) continue;
     const LightKit* kit = by_id(b.project.light_kits, light.kit);
@@ -193,9 +218,9 @@ void white_knobs(const Bench& b, std::vector<Knob>& list) {
                   0,
                   [&b](const Document& d, double) {
                     Maybe next = d;
-                    for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
+                    for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
                       const Light& light = b.setup->lights[l];
-                      if (!light.on || light.window) continue;
+                      if (!light.on) continue;
                       if (const auto gel = mired({light.kelvin, b.camera.balance_k}))
                         next = set(next, b.light_path(l) + "/gel_mired", std::round(gel->shift));
                     }
@@ -261,7 +286,7 @@ void load_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void dimmer_knobs(const Bench& b, std::vector<Knob>& list) {
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l)
+  for (std::size_t l = 0; b.setup && l < b.setup->own_lights(); ++l)
     if (auto k = dimmer_knob(b, l)) list.push_back(*k);
 }
 void all_dimmers_knobs(const Bench& b, std::vector<Knob>& list) {
@@ -282,7 +307,7 @@ void exposure_knobs(const Bench& b, std::vector<Knob>& list) {
 }
 
 void backdrop_light_knobs(const Bench& b, std::vector<Knob>& list) {
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; b.setup && l < b.setup->own_lights(); ++l) {
     if (auto k = dimmer_knob(b, l)) list.push_back(*k);
     if (!b.setup->lights[l].on) continue;
     door_knobs(b, l, list);

@@ -30,17 +30,6 @@ SightBody rod(const Vec3& foot, const Vec3& top) {
 SightBody ball(const Vec3& middle, double radius) {
   return {SightBody::Form::ball, middle, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, radius, 0.0};
 }
-SightBody box(const Gear& g) {
-  return {SightBody::Form::box,
-          g.place + Vec3{0, g.size.y / 2, 0},
-          {1, 0, 0},
-          {0, 1, 0},
-          {0, 0, 1},
-          g.size.x / 2,
-          g.size.y / 2,
-          {},
-          g.size.z / 2};
-}
 
 /// The foot of a stand that holds something at `place`: none over the surface or right beside a product.
 std::optional<Named> stand_of(const std::string& name, const Vec3& place, const Shot& shot, const Setup& setup) {
@@ -114,7 +103,7 @@ bool hidden(const StagedWorld& world, const Vec3& from, const Vec3& along, doubl
 std::vector<Named> unwanted(const Shot& shot, const Setup& setup, const CameraPose& pose, double t) {
   std::vector<Named> list{{"the camera", ball(pose.place - pose.frame.ahead * camera_radius, camera_radius)}};
   for (const Gear& g : setup.gear)
-    if (!g.dressed) list.push_back({name_or(g.name, g.id), box(g)});
+    if (!g.dressed) list.push_back({name_or(g.name, g.id), sight_gear(g)});
   for (std::size_t i = 0; i < setup.lights.size(); ++i) {
     const Light l = light_at(setup.lights[i], shot, t);
     if (l.meant_for == MeantFor::product || !l.on || l.dimmer <= 0.0 || l.beam) continue;

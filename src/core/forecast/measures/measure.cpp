@@ -202,14 +202,11 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
     hash.add(&distribution, sizeof distribution);
     hash.add(l.beam.value_or(Vec3{}));
     if (!l.shines) continue;
-    if (l.shines->front().kind == FrontKind::pane)
-      for (const auto& [u, v] : {std::pair{0.3, -0.2}, {-0.6, -0.5}, {0.1, 0.4}})
-        hash.add(l.shines->at(0, 0, u, v));
-    const LightFront& f = l.shines->front();
-    for (const double v :
-         {static_cast<double>(f.kind), f.gap, f.exponent, f.forward, f.lobe_deg, f.baffle, f.pitch, f.bead_radius,
-          f.source_radius, f.focal, f.distance, f.length, f.mouth_radius, f.gate_width, f.gate_height})
-      hash.add(v);
+    if (const auto& shows = l.shines->by_direction())
+      for (const auto& [u, v] : {std::pair{0.3, -0.2}, {-0.6, -0.5}, {0.1, 0.4}}) hash.add(shows(u, v));
+    const LightFront& front = l.shines->front();
+    hash.add(static_cast<double>(front.kind));
+    for (const FrontMeasure& m : front_measures(front.kind)) hash.add(front.*m.value);
   }
   for (const CameraPose& p : world.camera.poses) {
     hash.add(p.place);

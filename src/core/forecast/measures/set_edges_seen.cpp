@@ -14,6 +14,7 @@ StagedWorld alone(const Setup& setup, const Backdrop& backdrop) {
   only->backdrop = backdrop;
   only->lights.clear();
   only->cards.clear();
+  only->room = {};  // what shows beside an edge, walls or nothing
   bare.setups.push_back(only);
   Shot empty;
   empty.setup = only->id;

@@ -48,6 +48,18 @@ SightBody sight_sheet(const Vec3& a, const Vec3& b, const Vec3& c) {  // three c
           length(b - a) / 2,      length(c - b) / 2};
 }
 
+SightBody sight_gear(const Gear& g) {
+  return {SightBody::Form::box,
+          g.place + Vec3{0, g.size.y / 2, 0},
+          turned({1, 0, 0}, g.turn_deg),
+          {0, 1, 0},
+          turned({0, 0, 1}, g.turn_deg),
+          g.size.x / 2,
+          g.size.y / 2,
+          {},
+          g.size.z / 2};
+}
+
 SightBody sight_face(const Light& l, std::size_t index) {
   const Facing f = facing(l.place, l.aim, l.roll_deg);
   const bool flat = l.shape == LightShape::rectangle;

@@ -28,6 +28,8 @@ struct SightBody {
 
 /// Of three corners in turn.
 [[nodiscard]] SightBody sight_sheet(const Vec3& a, const Vec3& b, const Vec3& c);
+/// The box about a body of the set.
+[[nodiscard]] SightBody sight_gear(const Gear& gear);
 /// A light's face, or the whole of a tube or a bare lamp.
 [[nodiscard]] SightBody sight_face(const Light& light, std::size_t index);
 

@@ -29,6 +29,15 @@ std::vector<SightBody> bodies_of(const Project& project, const Shot& shot, const
     bodies.push_back(
         {SightBody::Form::sheet, card.place, f.right, f.up, f.ahead, card.width / 2, card.height / 2});
   }
+  for (const Gear& g : setup.gear) {
+    SightBody body = sight_gear(g);
+    if (g.form == GearForm::round) {  // its side and its top
+      body.form = SightBody::Form::tube;
+      const Vec3 top = g.place + Vec3{0, g.size.y, 0};
+      bodies.push_back({SightBody::Form::disc, top, {1, 0, 0}, {0, 0, 1}, {0, 1, 0}, g.size.x / 2, g.size.x / 2});
+    }
+    bodies.push_back(body);
+  }
   if (const auto& s = setup.surface)
     bodies.push_back({SightBody::Form::sheet, {}, {1, 0, 0}, {0, 0, 1}, {0, 1, 0}, s->width / 2, s->depth / 2});
   if (setup.backdrop.kind != BackdropKind::none) {

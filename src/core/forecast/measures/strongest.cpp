@@ -8,9 +8,9 @@ namespace cinnabar {
 std::optional<std::size_t> strongest_light(const Setup& setup, const Vec3& at) {
   std::optional<std::size_t> best;
   double most = 0.0;
-  for (std::size_t l = 0; l < setup.lights.size(); ++l) {
+  for (std::size_t l = 0; l < setup.own_lights(); ++l) {
     const Light& light = setup.lights[l];
-    if (!light.on || light.window) continue;  // a window cannot be moved or turned
+    if (!light.on) continue;
     const Vec3 to = light.place - at;
     const double gives = light.candela() / std::max(1e-3, dot(to, to));
     if (gives > most) most = gives, best = l;

@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "cinnabar/forecast/levers/bench.h"
+#include "cinnabar/project/document/variations.h"
 
 namespace cinnabar {
 
@@ -17,8 +18,9 @@ Expected<std::vector<WithoutLight>> fewer_lights(const Forecaster& forecaster, c
   if (!b.setup) return fail(fmt::format("shot {}", shot + 1), "has no set-up", "give it one");
   std::vector<std::size_t> shots;  // all that stand on it
   std::vector<std::vector<Level>> before;
+  const auto along = setups_along(document, b.shot.setup);
   for (std::size_t s = 0; s < project.shots.size(); ++s)
-    if (project.shots[s]->setup == b.shot.setup) {
+    if (along.contains(project.shots[s]->setup)) {
       shots.push_back(s);
       before.push_back(forecaster.levels(project, s, {}, cancel));
     }
@@ -26,7 +28,7 @@ Expected<std::vector<WithoutLight>> fewer_lights(const Forecaster& forecaster, c
   const auto lit =
       std::count_if(b.setup->lights.begin(), b.setup->lights.end(), [](const Light& l) { return l.on; });
   if (lit < 2 && b.setup->ambient_lx <= 0.0) return list;  // there would be none
-  for (std::size_t l = 0; l < b.setup->lights.size(); ++l) {
+  for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
     const Light& light = b.setup->lights[l];
     if (cancel && cancel->load()) return list;
     auto after = light.on ? set(document, b.light_path(l) + "/on", false) : std::nullopt;

@@ -9,98 +9,13 @@
 #include "cinnabar/forecast/levers/bench.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "cinnabar/forecast/wishes/granting.h"
+#include "cinnabar/planning/packing.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/document/variations.h"
 #include "cinnabar/project/model/track_target.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
-
-const std::vector<Method>& methods() {
-  static const std::vector<Method> list{
-      {"bright-field",
-       said("Bright field"),
-       {"glass", "liquid"},
-       said("The lit backdrop shines through the glass; black cards just outside the frame draw its edges dark."),
-       BackdropRule::white,
-       1,
-       {"light.backdrop", "light.even", "light.highlight"}},
-      {"dark-field",
-       said("Dark field"),
-       {"glass", "liquid"},
-       said("Black behind, strips from behind on either side: the edges of the glass light up by themselves."),
-       BackdropRule::black,
-       2,
-       {"light.backdrop", "light.highlight"}},
-      {"glow",
-       said("Light through the drink"),
-       {"liquid"},
-       said("A small face right behind the vessel makes the drink its own lamp; a strip aside shapes the glass."),
-       {},
-       2,
-       {"light.product", "light.highlight"}},
-      {"one-strip",
-       said("One strip, one card"),
-       {"gloss", "metal"},
-       said(
-           "A tall face aside is mirrored as one clean stripe; a white card across from it closes the dark edge."),
-       {},
-       1,
-       {"light.stripe", "light.product", "light.ratio"}},
-      {"two-strips",
-       said("A strip on either side"),
-       {"gloss", "glass"},
-       said("Two tall faces draw both edges of the body and leave its middle, and the label, to be read."),
-       {},
-       2,
-       {"light.stripe", "light.product"}},
-      {"wrap",
-       said("White all round"),
-       {"metal", "jewellery", "screen"},
-       said(
-           "Bare metal shows nothing but what stands about it: a large face above and white cards on both sides."),
-       {},
-       1,
-       {"light.mirror", "light.product", "light.highlight"}},
-      {"big-side",
-       said("Large and from the side"),
-       {"matte", "paper", "food", "fabric"},
-       said("One large face from the front and side, as a window; a card across from it holds the shadows."),
-       {},
-       1,
-       {"light.product", "light.ratio", "light.soft"}},
-      {"raking",
-       said("Raking from behind"),
-       {"fabric", "matte", "food"},
-       said("Low from behind and aside, so that every thread and crumb casts its shadow; a card brings the front "
-            "back."),
-       {},
-       1,
-       {"light.product", "light.ratio"}},
-      {"rims",
-       said("Two rims"),
-       {"matte", "gloss", "metal"},
-       said("Black on black is drawn by its outline: strips from behind on both sides, nothing on the backdrop."),
-       BackdropRule::black,
-       2,
-       {"light.backdrop", "light.shadow"}},
-      {"white-ground",
-       said("White on white"),
-       {"matte", "paper", "gloss"},
-       said("The backdrop is lit by itself, evenly and to just over white; the product keeps its own softer "
-            "light."),
-       BackdropRule::white,
-       2,
-       {"light.backdrop", "light.even", "light.product"}},
-      {"low-screen",
-       said("Dim and large beside the screen"),
-       {"screen"},
-       said("The screen gives its own light: a large face far aside, turned down until the screen is the "
-            "brightest."),
-       {},
-       1,
-       {"light.mirror", "light.product"}}};
-  return list;
-}
 
 std::vector<std::string> materials_of(const Product& product) {
   bool liquid = false, glass = false, metal = false, gloss = false, screen = false, fabric = false, matte = false;
@@ -202,21 +117,35 @@ class Builder {
     const Vec3 place = behind_product ? at : clear_of_frame(at, aim, width, height);
     const LightKit& kit = *free_.front();
     free_.erase(free_.begin());
-    Json one{{"id", id},
-             {"name", name},
-             {"kit", kit.id},
-             {"on", true},
-             {"place", point(place)},
-             {"aim", point(aim)},
-             {"shape", "rectangle"},
-             {"width", tidy(width)},
-             {"height", tidy(height)},
-             {"transmittance", 0.7},
-             {"dimmer", dimmer},
-             {"kelvin", std::clamp(b_.camera.balance_k, kit.kelvin_low, kit.kelvin_high)},
-             {"meant_for", meant_for}};
+    Json one = lamp_json(b_, kit, place, aim,
+                         {{"id", id},
+                          {"name", name},
+                          {"width", tidy(width)},
+                          {"height", tidy(height)},
+                          {"dimmer", dimmer},
+                          {"meant_for", meant_for}});
     if (grid > 0.0) one["grid_deg"] = grid;
     lights_.push_back(std::move(one));
+  }
+  /// The bearing of the window that lights it: of one that the room has, which stays where it is, else of one
+  /// that is put there, as large and bright as the daylight that was.
+  double window(double bearing, double elevation, double distance) {
+    for (const Light& l : b_.setup->lights)
+      if (l.window && l.on) {
+        const Vec3 to = l.place - middle_;
+        return std::remainder(degrees(std::atan2(to.x, to.z)) - camera_, 360.0);
+      }
+    Json one = plain_window({}, {}, std::max(0.6, 2.0 * size_));
+    for (std::size_t l = 0; l < b_.setup->own_lights(); ++l)
+      if (b_.setup->lights[l].daylight && b_.setup->lights[l].shape == LightShape::rectangle) {
+        one = value_at(b_.doc, b_.light_path(l)).value_or(one);
+        break;
+      }
+    one["aim"] = point(middle_);
+    one["place"] =
+        point(clear_of_frame(around(bearing, elevation, distance), middle_, one["width"], one["height"]));
+    lights_.push_back(std::move(one));
+    return bearing;
   }
   void card(const std::string& id, bool white, const Vec3& at, double width, double height) {
     const Vec3 place = clear_of_frame(at, middle_, width, height);
@@ -231,8 +160,16 @@ class Builder {
   }
   void strip(const std::string& id, const std::string& name, double bearing, double distance, double grid = 0.0) {
     const double high = std::clamp(4 * tall_, 0.4, 1.4);
-    light(id, name, around(bearing, 0, distance) + Vec3{0, 0.3 * high, 0}, middle_,
-          std::min(0.38 * distance, high / 2.05), high, 0.5, "product", grid);
+    // Upright: one that leans over has its foot away from what it is mirrored in.
+    const Vec3 up{0, 0.3 * high, 0};
+    light(id, name, around(bearing, 0, distance) + up, middle_ + up, std::min(0.38 * distance, high / 2.05), high,
+          0.5, "product", grid);
+  }
+  /// False where there is none left to go without.
+  bool without_last_card() {
+    if (cards_.empty()) return false;
+    cards_.erase(cards_.size() - 1);
+    return true;
   }
   /// Half of what the camera sees across at the product, and a little.
   [[nodiscard]] double outside_frame() const {
@@ -289,6 +226,17 @@ class Builder {
       // The strongest lights the ground, which takes most.
       backdrop_lamps(ground, 0.8);
       light("key", said("Key"), around(-40, 35, near), middle_, soft, soft, 0.4, "product");
+    } else if (id == "window-side") {
+      const double from = window(-60, 12, std::max(1.1, 1.6 * near));
+      card("fill", true, around(from < 0 ? 70 : -70, 5, std::max(0.25, 2.2 * size_)), card_wide, card_tall);
+    } else if (id == "window-behind") {
+      window(-145, 18, std::max(1.1, 1.6 * near));
+      for (const double side : {-1.0, 1.0})
+        card(side < 0 ? "white-left" : "white-right", true, around(65 * side, 8, std::max(0.2, 2.0 * size_)),
+             card_wide, 1.2 * card_tall);
+    } else if (id == "window-front") {
+      const double from = window(-28, 15, std::max(1.3, 1.8 * near));
+      card("fill", true, around(from < 0 ? 75 : -75, 5, std::max(0.25, 2.4 * size_)), card_wide, card_tall);
     } else if (id == "low-screen") {
       light("aside", said("Aside"), around(-95, 20, near * 1.4), middle_, 1.2 * soft, 1.2 * soft, 0.1, "product");
     }
@@ -300,8 +248,19 @@ class Builder {
     Json lights = lights_;
     const auto named = lights_named();
     if (named.size() > lights.size()) return std::nullopt;
-    for (std::size_t l = 0; l < named.size(); ++l) lights[l]["id"] = named[l];
+    for (std::size_t l = 0; l < named.size(); ++l) {
+      if (lights[l].value("daylight", false) && lights[l]["id"] != named[l])
+        return std::nullopt;  // nobody moves it
+      lights[l]["id"] = named[l];
+    }
     Maybe next = set(set(b_.doc, b_.setup_path + "/lights", lights), b_.setup_path + "/cards", cards_);
+    if (method.lamps == 0) {
+      Json rules = value_at(b_.doc, b_.setup_path + "/house_rules").value_or(Json::object());
+      rules["ambient"] = "window";
+      next = set(next, b_.setup_path + "/house_rules", rules);
+      if (b_.setup->ambient_lx <= 0.0 && !b_.setup->room.has_walls())
+        next = set(next, b_.setup_path + "/ambient", beside_a_window);
+    }
     if (method.rule && b_.setup->backdrop.kind != BackdropKind::none)
       next = set(next, b_.setup_path + "/backdrop/material",
                  method.rule == BackdropRule::black ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
@@ -314,8 +273,9 @@ class Builder {
     const auto name = [&list](const std::string& id) {
       if (!id.empty() && std::find(list.begin(), list.end(), id) == list.end()) list.push_back(id);
     };
+    const auto along = setups_along(b_.doc, b_.shot.setup);
     for (const auto& shot : b_.project.shots) {
-      if (shot->setup != b_.shot.setup) continue;
+      if (!along.contains(shot->setup)) continue;
       name(shot->peak_light);
       for (const KeyedTrack& track : shot->tracks)
         if (const auto target = read_target(track.target); target && target->kind->moved == TrackedThing::light)
@@ -395,10 +355,52 @@ Maybe dimmed(const Document& document, std::size_t shot, double factor) {
   const Project project = reader.read(document);
   const Bench b(document, project, shot);
   Maybe next(document);
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size() && !b.setup->lights[l].window; ++l)
-    next = set(next, b.light_path(l) + "/dimmer",
-               std::round(1e3 * std::clamp(b.setup->lights[l].dimmer * factor, 0.01, 1.0)) / 1e3);
+  for (std::size_t l = 0; b.setup && l < b.setup->own_lights(); ++l)
+    if (!b.setup->lights[l].daylight)
+      next = set(next, b.light_path(l) + "/dimmer",
+                 std::round(1e3 * std::clamp(b.setup->lights[l].dimmer * factor, 0.01, 1.0)) / 1e3);
   return next;
+}
+
+/// How badly what a method is made for stands: by states, and within them by how far outside its band.
+double standing(const Method& method, const std::vector<Level>& all) {
+  double sum = 0.0;
+  for (const Level& level : of_method(method, all)) {
+    sum += level.state == State::unknown ? 3.0 : weight_of(level.state);
+    if (level.value && width_of(level.band) > 0.0)
+      sum += 0.1 * std::clamp(badness(*level.value, level.band) / width_of(level.band), 0.0, 12.0);
+  }
+  return sum;
+}
+
+/// Its lamps turned up and down against one another, one at a time, the shot exposed anew: light is mixed anew,
+/// without rays. Ever the step after which the method's levels stand best.
+void balance(const Forecaster& forecaster, const Method& method, Document& document, std::size_t shot,
+             std::vector<Level>& levels, const std::atomic<bool>* cancel) {
+  constexpr int most_steps = 8;
+  for (int step = 0; step < most_steps && standing(method, levels) >= 1.0; ++step) {
+    ProjectReader reader;
+    const Project project = reader.read(document);
+    const Bench b(document, project, shot);
+    double best = standing(method, levels) - 0.02;
+    std::optional<std::pair<Document, std::vector<Level>>> next;
+    for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
+      const Light& light = b.setup->lights[l];
+      if (!light.on || light.daylight || b.shot.track(Tracked::light_dimmer, light.id)) continue;
+      for (const double stops : {-3.0, -1.5, -0.5, 0.5, 1.5, 3.0}) {
+        if (cancel && cancel->load()) return;
+        const double dimmer = std::round(1e3 * std::clamp(light.dimmer * std::exp2(stops), 0.002, 1.0)) / 1e3;
+        auto tried = set(document, b.light_path(l) + "/dimmer", dimmer);
+        if (dimmer == light.dimmer || !tried) continue;
+        auto then = forecaster.levels(reader.read(*tried), shot, {}, cancel);
+        settle_exposure(forecaster, *tried, shot, then);
+        if (const double off = standing(method, then); off < best)
+          best = off, next.emplace(*std::move(tried), std::move(then));
+      }
+    }
+    if (!next) return;
+    document = std::move(next->first), levels = std::move(next->second);
+  }
 }
 
 /// Exposed, and what it is made for brought home by the levers that do no harm.
@@ -416,20 +418,17 @@ MethodStanding settled(const Forecaster& forecaster, const Method& method, Docum
         break;
       }
   settle_exposure(forecaster, document, shot, levels);
+  balance(forecaster, method, document, shot, levels, cancel);
   // Of all levers of what is off, ever the one after which the method's own levels stand best.
   constexpr int most_levers = 5;
-  const auto weight = [&](const std::vector<Level>& all) {
-    int sum = 0;
-    for (const Level& level : of_method(method, all))
-      sum += level.state == State::unknown ? 2 : weight_of(level.state);
-    return sum;
-  };
-  for (int pulled = 0; pulled < most_levers && weight(levels) > 0; ++pulled) {
-    int best = weight(levels);
+  const auto weight = [&](const std::vector<Level>& all) { return standing(method, all); };
+  for (int pulled = 0; pulled < most_levers && weight(levels) >= 1.0; ++pulled) {
+    double best = weight(levels) - 0.02;
     std::optional<std::pair<Document, std::vector<Level>>> next;
     for (const Level& level : of_method(method, levels)) {
       if (level.state != State::out || (cancel && cancel->load())) continue;
-      for (const Lever& lever : forecaster.levers(document, shot, level.id, cancel, {.known = levels}).list) {
+      for (const Lever& lever :
+           forecaster.levers(document, shot, level.id, cancel, {.known = levels, .together = false}).list) {
         if (lever.not_owned) continue;
         Document then = applied(document, lever.edit);
         auto stand = levels_of(then);
@@ -479,14 +478,16 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
         if (std::find(m.materials.begin(), m.materials.end(), made_of[i]) != m.materials.end()) best = i;
       return std::pair{best, m.rule == rule ? 0 : 1};
     };
+    const bool daylight = lamps == 0 || project.rule<AmbientRule>(bench.shot) == AmbientRule::window;
+    const auto can_be = [&](const Method& m) { return m.lamps == 0 ? daylight : m.lamps <= lamps; };
     for (const Method& m : methods())
-      if (m.lamps <= lamps && (!m.rule || m.rule == rule) && rank(m).first < made_of.size()) suit.push_back(&m);
+      if (can_be(m) && (!m.rule || m.rule == rule) && rank(m).first < made_of.size()) suit.push_back(&m);
     std::stable_sort(suit.begin(), suit.end(),
                      [&](const Method* a, const Method* b) { return rank(*a) < rank(*b); });
     if (suit.size() > 3) suit.resize(3);
     for (const Method& m : methods())  // something for everything
-      if (suit.size() < 2 && !m.rule && m.lamps <= lamps &&
-          std::find(suit.begin(), suit.end(), &m) == suit.end() && (m.id == "big-side" || m.id == "one-strip"))
+      if (suit.size() < 2 && !m.rule && can_be(m) && std::find(suit.begin(), suit.end(), &m) == suit.end() &&
+          (m.id == "big-side" || m.id == "one-strip" || m.id == "window-side" || m.id == "window-front"))
         suit.push_back(&m);
   }
   std::vector<MethodStanding> out;
@@ -494,7 +495,13 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
     if (cancel && cancel->load()) break;
     Builder builder(bench);
     builder.build(method->id);
-    const auto built = builder.set_up(*method);
+    auto built = builder.set_up(*method);
+    // What a card is held by serves a lamp first.
+    const auto whole = built;
+    for (bool left = true; left && built && !newly_short(project, reader.read(*built)).empty();) {
+      left = builder.without_last_card();
+      built = left ? builder.set_up(*method) : whole;
+    }
     if (!built && !name.empty())
       return fail("--name " + name,
                   fmt::format("has fewer lights than the {} that move or peak in shots of this set-up",

@@ -12,7 +12,7 @@ struct Method {
   std::vector<std::string> materials;  ///< what it is for
   std::string why;                     ///< in two lines
   std::optional<BackdropRule> rule;    ///< that it serves; nothing: any
-  int lamps = 1;                       ///< that it needs
+  int lamps = 1;                       ///< that it needs; none: it is lit by a window
   std::vector<std::string> levels;     ///< that it is made for
 };
 [[nodiscard]] const std::vector<Method>& methods();

@@ -91,14 +91,13 @@ class Exposing {
     const Setup* setup = by_id(project.setups, own_);
     if (!setup || setup->lights.empty()) return 0.0;
     double most = 0.0;
-    for (const Light& l : setup->lights)
-      if (!l.window) most = std::max(most, l.dimmer);
+    for (std::size_t l = 0; l < setup->own_lights(); ++l) most = std::max(most, setup->lights[l].dimmer);
     if (most <= 0.0) return 0.0;
     const double by = std::min(stops, -std::log2(most));
     if (by <= 0.05) return 0.0;
     for (std::size_t s = 0; s < project.setups.size(); ++s)
       if (project.setups[s].get() == setup)
-        for (std::size_t l = 0; l < setup->lights.size() && !setup->lights[l].window; ++l)
+        for (std::size_t l = 0; l < setup->own_lights(); ++l)
           if (auto next = with_value(document_, fmt::format("/setups/{}/lights/{}/dimmer", s, l),
                                      setup->lights[l].dimmer * std::pow(2.0, by)))
             document_ = std::move(*next);

@@ -25,7 +25,7 @@ Maybe dialled(const Bench& b, const Setting& one) {
 
 Dimmers dimmers_of(const Bench& b) {
   Dimmers list;
-  for (std::size_t l = 0; b.setup && l < b.setup->lights.size(); ++l)
+  for (std::size_t l = 0; b.setup && l < b.setup->own_lights(); ++l)
     if (const Light& light = b.setup->lights[l];
         light.on && !light.daylight && light.dimmer > 0.0 && !b.shot.track(Tracked::light_dimmer, light.id))
       list.emplace_back(b.light_path(l) + "/dimmer", light.dimmer);

@@ -1,4 +1,4 @@
-// Wishes that are granted by where a light or a card stands: stripes, mirrors, edges of glass, pools.
+// Wishes that are granted by where a light or a card stands: mirrors, edges of glass, pools.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -7,261 +7,22 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
-#include "cinnabar/forecast/levers/bench.h"
 #include "cinnabar/forecast/measures/light_numbers.h"
 #include "cinnabar/forecast/measures/line_of_sight.h"
-#include "cinnabar/forecast/measures/strip_image.h"
 #include "cinnabar/forecast/wishes/granting.h"
+#include "cinnabar/forecast/wishes/wish_stage.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 namespace {
 
-/// A bench that holds the project it reads.
-struct Held {
-  ProjectReader reader;
-  Project held;
-};
-struct Stage : private Held, Bench {
-  Stage(const Document& document, std::size_t which)
-      : Held{{}, {}}, Bench(document, held = reader.read(document), which) {}
-};
-
 std::string name_of(const Light& l) { return l.name.empty() ? l.id : l.name; }
-
-/// The first product of the shot that mirrors upright.
-struct Glossy {
-  const ShotProduct* placed;
-  Straight side;
-  ProductPose pose;
-  double height;  ///< middle of the side, in the world
-};
-std::optional<Glossy> glossy_of(const Stage& s) {
-  for (const ShotProduct& placed : s.shot.products)
-    if (const Product* product = by_id(s.project.products, placed.product))
-      if (const auto side = widest_straight(*product)) {
-        const ProductPose pose = product_at(s.project, s.shot, placed, 0.0);
-        return Glossy{&placed, *side, pose, pose.place.y + (side->low + side->high) / 2};
-      }
-  return std::nullopt;
-}
-
-/// A strip carried round the product to a bearing and a distance, aimed at its side.
-Light carried(const Light& was, const Glossy& g, double bearing, double distance) {
-  Light l = was;
-  l.place = g.pose.place +
-            Vec3{distance * std::sin(bearing), was.place.y - g.pose.place.y, distance * std::cos(bearing)};
-  l.aim = {g.pose.place.x, g.height, g.pose.place.z};
-  return l;
-}
-
-/// A strip tried about a glossy side: where its image lies across it and how wide it is, of the side's width.
-class StripeSearch {
- public:
-  StripeSearch(const Stage& stage, const Glossy& glossy, const Wish& wish, std::size_t light)
-      : s_(stage),
-        g_(glossy),
-        at_(wish.numbers.at("at")),
-        width_(wish.numbers.at("width")),
-        light_(light),
-        strip_(stage.setup->lights[light]),
-        setup_(*stage.setup) {
-    const Vec3 eye = camera_at(s_.shot, 0.0).place - g_.pose.place;
-    camera_ = std::atan2(eye.x, eye.z);
-  }
-
-  [[nodiscard]] bool fits(const StripImage& image) const {
-    return std::abs(middle(image) - at_) < 0.04 && std::abs(image.width_percent - width_) < 0.1 * width_ + 0.3;
-  }
-  [[nodiscard]] std::optional<StripImage> now() { return seen(strip_); }
-  /// Every way that is found, into the grants; what is nearest to the width, too.
-  void look(Grants& out, const std::atomic<bool>* cancel) {
-    for (const double distance : {0.3, 0.4, 0.5, 0.65, 0.8, 1.0, 1.25, 1.6, 2.0, 2.5}) {
-      if (cancel && cancel->load()) return;
-      if (auto there = placed(strip_, distance)) found_.emplace_back(distance, *std::move(there));
-    }
-    by_distance(out);
-    by_face(out);
-  }
-
- private:
-  using Placed = std::pair<Light, StripImage>;
-  static double middle(const StripImage& image) { return 0.5 * (image.left + image.right); }
-  [[nodiscard]] double off(const Placed& p) const { return std::abs(p.second.width_percent - width_); }
-
-  [[nodiscard]] std::optional<StripImage> seen(const Light& light) {
-    setup_.lights[light_] = light;
-    auto image = strip_image(s_.project, s_.shot, setup_, *g_.placed, g_.side, 0.0);
-    return image && image->light == light_ ? image : std::nullopt;
-  }
-
-  /// The bearing at which the image's middle lies where it is wanted: between two that straddle it, by halving.
-  [[nodiscard]] std::optional<Placed> placed(const Light& light, double distance) {
-    bool had = false;
-    double last = 0, was_off = 0;  // bearing, and how far off the middle was
-    for (int step = -84; step <= 84; ++step) {
-      const double bearing = camera_ + radians(2.0 * step);
-      const auto image = seen(carried(light, g_, bearing, distance));
-      if (!image) {
-        had = false;
-        continue;
-      }
-      const double off_middle = middle(*image) - at_;
-      if (had && (off_middle < 0) != (was_off < 0))
-        if (auto there = halved(light, distance, last, bearing, was_off < 0)) return there;
-      had = true, last = bearing, was_off = off_middle;
-    }
-    return std::nullopt;
-  }
-  [[nodiscard]] std::optional<Placed> halved(const Light& light, double distance, double low, double high,
-                                             bool low_is_under) {
-    for (int k = 0; k < 12; ++k) {
-      const double mid = 0.5 * (low + high);
-      const auto between = seen(carried(light, g_, mid, distance));
-      if (!between) return std::nullopt;
-      ((middle(*between) - at_ < 0) == low_is_under ? low : high) = mid;
-    }
-    const Light there = carried(light, g_, 0.5 * (low + high), distance);
-    const auto image = seen(there);
-    return image ? std::optional(Placed{there, *image}) : std::nullopt;
-  }
-
-  /// The farther, the narrower: where it may stand without anything between, then between two that straddle.
-  void by_distance(Grants& out) {
-    const Placed* best = nullptr;
-    for (const auto& [distance, there] : found_)
-      if (!best || off(there) < off(*best)) best = &there;
-    std::optional<Placed> closer;
-    for (std::size_t i = 1; best && !fits(best->second) && i < found_.size(); ++i) {
-      double near = found_[i - 1].first, far = found_[i].first;
-      if (found_[i - 1].second.second.width_percent < width_ || found_[i].second.second.width_percent > width_)
-        continue;
-      for (int k = 0; k < 7; ++k) {
-        const double distance = 0.5 * (near + far);
-        const auto there = placed(strip_, distance);
-        if (!there) break;
-        if (!closer || off(*there) < off(*closer)) closer = there;
-        (there->second.width_percent > width_ ? near : far) = distance;
-      }
-    }
-    if (closer && (!best || off(*closer) < off(*best))) best = &*closer;
-    if (!best) return;
-    const Vec3 to = best->first.place - g_.pose.place;
-    offer(out, *best, false,
-          said("Carry {} to {} from the product, {}", name_of(strip_), s_.len(std::hypot(to.x, to.z)),
-               told_bearing(best->first)));
-  }
-
-  /// Taped narrower, as far away as it may stand and is too wide.
-  void by_face(Grants& out) {
-    const auto wide = std::find_if(found_.rbegin(), found_.rend(),
-                                   [&](const auto& f) { return f.second.second.width_percent > width_; });
-    if (wide == found_.rend() || strip_.shape != LightShape::rectangle) return;
-    double low = 0.01, high = strip_.width;
-    std::optional<Placed> narrow;
-    for (int k = 0; k < 8; ++k) {
-      Light thin = strip_;
-      thin.width = 0.5 * (low + high);
-      const auto then = placed(thin, wide->first);
-      if (!then) break;
-      if (!narrow || off(*then) < off(*narrow)) narrow = then;
-      (then->second.width_percent > width_ ? high : low) = thin.width;
-    }
-    if (narrow)
-      offer(out, *narrow, true,
-            said("Tape {} to {} wide and stand it {} from the product, {}", name_of(strip_),
-                 s_.len(narrow->first.width), s_.len(wide->first), told_bearing(narrow->first)));
-  }
-
-  void offer(Grants& out, const Placed& there, bool narrowed, const std::string& how) const {
-    out.short_of = std::min(out.short_of, off(there));
-    if (!fits(there.second)) return;
-    const Light& light = there.first;
-    const std::string p = fmt::format("{}/lights/{}", s_.setup_path, light_);
-    Values changes{{p + "/place", point(light.place)}, {p + "/aim", point(light.aim)}};
-    if (narrowed) changes.emplace_back(p + "/width", std::round(light.width * 1e4) / 1e4);
-    out.list.push_back({how, std::move(changes), there.second.width_percent, true});
-  }
-  [[nodiscard]] std::string told_bearing(const Light& light) const {
-    const Vec3 to = light.place - g_.pose.place;
-    const double bearing = std::remainder(degrees(std::atan2(to.x, to.z) - camera_), 360.0);
-    return said("{} degrees to the {} of the camera", fixed_text(std::abs(bearing), 0),
-                bearing < 0 ? "left" : "right");
-  }
-
-  const Stage& s_;
-  const Glossy& g_;
-  double at_, width_, camera_ = 0;
-  std::size_t light_;
-  const Light& strip_;
-  Setup setup_;  ///< with the strip as it is tried
-  std::vector<std::pair<double, Placed>> found_;
-};
-
-/// With what stands about left where it is.
-Expected<Grants> stripe_among(const WishBench& b, const Wish& w) {
-  const Stage s(b.document, b.shot);
-  if (!s.setup || !s.shot.camera) return fail("stripe", "has no set-up or camera", "give the shot both");
-  const auto g = glossy_of(s);
-  if (!g) return fail("stripe", "nothing upright and glossy is in the shot", "it shows in gloss, metal and glass");
-  Grants out;
-  out.short_of = unbounded;
-  bool any = false;
-  for (std::size_t l = 0; l < s.setup->lights.size(); ++l) {
-    if (!is_strip(s.setup->lights[l])) continue;
-    any = true;
-    StripeSearch search(s, *g, w, l);
-    if (const auto image = search.now(); image && search.fits(*image)) {
-      out.list.push_back({said("It is so already"), {}, image->width_percent, true});
-      return out;
-    }
-    if (!b.look_only) search.look(out, b.cancel);
-    if (b.cancel && b.cancel->load()) return out;
-  }
-  if (!any)
-    return fail("stripe", "no strip light shines in this set-up",
-                "set up a rectangle or tube twice as tall as wide");
-  const double width = w.numbers.at("width");
-  if (!std::isfinite(out.short_of)) out.short_of = width;
-  if (out.list.empty())
-    out.why = said(
-        "no place of a strip puts an image {} % wide there: what stands about is in its way, or the rim is too "
-        "steep",
-        number_text(width, 3));
-  return out;
-}
-}  // namespace
-
-Expected<Grants> grant_stripe(const WishBench& b, const Wish& w) {
-  auto out = stripe_among(b, w);
-  if (!out || !out->list.empty() || b.look_only) return out;
-  // A card may be in its way: without it.
-  const Stage s(b.document, b.shot);
-  for (std::size_t k = 0; k < s.setup->cards.size(); ++k) {
-    const std::string path = fmt::format("{}/cards/{}", s.setup_path, k);
-    const auto without = with_values(b.document, {{path, std::nullopt}});
-    if (!without) continue;
-    auto freed = stripe_among({b.forecaster, *without, b.shot, b.cancel}, w);
-    if (!freed) continue;
-    for (Grant& grant : freed->list) {
-      const Card& card = s.setup->cards[k];
-      grant.title = said("{}, and take {} away", grant.title, card.name.empty() ? card.id : card.name);
-      grant.changes.emplace_back(path, std::nullopt);
-      out->list.push_back(std::move(grant));
-    }
-    if (std::abs(freed->short_of) < std::abs(out->short_of))
-      out->short_of = freed->short_of, out->why = freed->why;
-  }
-  return out;
-}
-
-namespace {
 
 /// Where the product shows at a place of its own: what stands there in the world, and which way it looks.
 struct Spot {
   Vec3 at, normal;
 };
-std::optional<Spot> spot_of(const Stage& s, const LightMoment& m, const Vec3& own) {
+std::optional<Spot> spot_of(const WishStage& s, const LightMoment& m, const Vec3& own) {
   if (s.shot.products.empty()) return std::nullopt;
   const Vec3 world = product_at(s.project, s.shot, s.shot.products.front(), 0.0).world(own);
   const CameraPose& pose = m.camera.middle_pose();
@@ -297,7 +58,7 @@ std::optional<std::size_t> light_mirrored(const Project& project, const Shot& sh
 }  // namespace
 
 Expected<Grants> grant_no_mirror(const WishBench& b, const Wish& w) {
-  const Stage s(b.document, b.shot);
+  const WishStage s(b.document, b.shot);
   if (!s.setup || !s.shot.camera) return fail("no-mirror", "has no set-up or camera", "give the shot both");
   const auto m = b.forecaster.measures().at(s.project, s.shot, 0.0, b.forecaster.quality(), b.cancel);
   if (!m) return fail("no-mirror", "was stopped", "ask again");
@@ -381,7 +142,7 @@ std::optional<double> edges_over_ground(const LightMoment& m) {
 
 Expected<Grants> grant_edges(const WishBench& b, bool dark) {
   const char* kind = dark ? "dark-edge" : "bright-edge";
-  const Stage s(b.document, b.shot);
+  const WishStage s(b.document, b.shot);
   if (!s.setup || !s.shot.camera || s.shot.products.empty())
     return fail(kind, "has no set-up, camera or product", "give the shot all three");
   const auto value_in = [&](const Document& document) -> std::optional<double> {
@@ -456,7 +217,7 @@ Expected<Grants> grant_dark_edge(const WishBench& b, const Wish&) { return grant
 Expected<Grants> grant_bright_edge(const WishBench& b, const Wish&) { return grant_edges(b, false); }
 
 Expected<Grants> grant_pool(const WishBench& b, const Wish& w) {
-  const Stage s(b.document, b.shot);
+  const WishStage s(b.document, b.shot);
   if (!s.setup || !s.shot.camera) return fail("pool", "has no set-up or camera", "give the shot both");
   const double radius = w.numbers.at("radius");
   const auto m = b.forecaster.measures().at(s.project, s.shot, 0.0, b.forecaster.quality(), b.cancel);
@@ -506,19 +267,14 @@ Expected<Grants> grant_pool(const WishBench& b, const Wish& w) {
           const Vec3 out_from = unit(turned(spot->normal, bearing) + Vec3{0, 0.6, 0});
           const double grid = std::clamp(degrees(2.0 * std::atan(tight * radius / distance)), 2.0, 120.0);
           for (const double dimmer : {0.25, 1.0}) {
-            const auto after =
-                with_more(s, b.document, "lights", "pool",
-                          {{"name", kit->name.empty() ? kit->id : kit->name},
-                           {"kit", kit->id},
-                           {"place", point(spot->at + out_from * distance)},
-                           {"aim", point(spot->at)},
-                           {"shape", "disc"},
-                           {"radius", 0.03},
-                           {"transmittance", 0.3},
-                           {"grid_deg", std::round(grid * 10) / 10},
-                           {"kelvin", std::clamp(s.camera.balance_k, kit->kelvin_low, kit->kelvin_high)},
-                           {"dimmer", dimmer},
-                           {"meant_for", "product"}});
+            const auto after = with_more(s, b.document, "lights", "pool",
+                                         lamp_json(s, *kit, spot->at + out_from * distance, spot->at,
+                                                   {{"shape", "disc"},
+                                                    {"radius", 0.03},
+                                                    {"transmittance", 0.3},
+                                                    {"grid_deg", std::round(grid * 10) / 10},
+                                                    {"dimmer", dimmer},
+                                                    {"meant_for", "product"}}));
             const auto then = after ? stops_in(*after) : std::nullopt;
             if (!then) continue;
             const Values changes{{s.setup_path + "/lights", value_at(*after, s.setup_path + "/lights")}};

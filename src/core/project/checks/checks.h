@@ -18,6 +18,7 @@ struct Ids {
   std::map<std::string, std::set<std::string>> by_list;
   std::map<std::string, std::set<std::string>> modes;                      // of a camera
   std::map<std::string, std::set<std::string>> setup_lights, setup_cards;  // of a set-up
+  std::map<std::string, std::string> setups_of;                            // variations, and what each varies
   std::set<std::string> features;                                          // as "product/feature"
   std::map<std::string, std::shared_ptr<const Blob>> blobs;
   bool look_into_blobs = false;  // whether what they hold is looked at, or only whether they are there

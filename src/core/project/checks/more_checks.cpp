@@ -115,7 +115,14 @@ void more_of_light(const Object& o, const Ids&) {
   check_front(*front);
 }
 void more_of_modifier(const Object& o, const Ids&) {
-  if (const auto front = o.again("front")) check_front(*front);
+  const auto shape = named(o, "shape");
+  if (shape == "tube")
+    o.fault("shape", "is a tube, which no lamp is made by what stands before it", "give rectangle, disc or bare");
+  const auto front = o.again("front");
+  if (front && shape == "bare")
+    o.fault("front", "stands before a ball, whose face it does not fit",
+            "leave it out, or make the modifier a rectangle or a disc");
+  if (front) check_front(*front);
 }
 void more_of_surface(const Object& o, const Ids&) {
   const auto sheet = o.again("sheet");
@@ -218,6 +225,15 @@ void more_of_effect(const Object& o, const Ids&) {
 }
 
 /// Tracks and needs name what is in the shot and in its own set-up.
+/// A variation is of another, and comes to an end.
+void more_of_setup(const Object& o, const Ids& ids) {
+  std::set<std::string> seen;
+  auto of = ids.setups_of.find(o.id());
+  while (of != ids.setups_of.end() && seen.insert(of->first).second) of = ids.setups_of.find(of->second);
+  if (of != ids.setups_of.end() && of->first == o.id())
+    o.fault("of", "leads back to this set-up", "name another set-up, or leave it out");
+}
+
 void more_of_shot(const Object& o, const Ids& ids) {
   const std::string setup = named(o, "setup").value_or("");
   const auto among = [&setup](const std::map<std::string, std::set<std::string>>& of, const std::string& id) {
@@ -295,6 +311,7 @@ More more_of(const Fields& fields) {
                                                  {&room_fields(), more_of_room},
                                                  {&shot_camera_fields(), more_of_shot_camera},
                                                  {shot_fields().field("sketch")->inner, more_of_sketch},
+                                                 {&setup_fields(), more_of_setup},
                                                  {&shot_fields(), more_of_shot}};
   const auto found = all.find(&fields);
   return found == all.end() ? nullptr : found->second;

@@ -11,6 +11,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/project/checks/checks.h"
 #include "cinnabar/project/document/json_text.h"
+#include "cinnabar/project/document/variations.h"
 
 namespace cinnabar {
 namespace {
@@ -26,7 +27,10 @@ void note_ids(Ids& ids, const std::string& list, const Json& entity) {
         into.insert(item["id"].get<std::string>());
   };
   if (list == "kit/cameras") inner("modes", ids.modes[id]);
-  if (list == "setups") inner("lights", ids.setup_lights[id]), inner("cards", ids.setup_cards[id]);
+  if (list == "setups") {
+    inner("lights", ids.setup_lights[id]), inner("cards", ids.setup_cards[id]);
+    if (const std::string of = varied_from(entity); !of.empty()) ids.setups_of[id] = of;
+  }
   if (list == "products") {
     std::set<std::string> own;
     inner("features", own);

@@ -6,11 +6,10 @@
 #include <unordered_map>
 
 #include "cinnabar/project/document/json_text.h"
+#include "cinnabar/project/document/variations.h"
 
 namespace cinnabar {
 namespace {
-
-std::string_view id_of(const Json& entity) { return entity.at("id").get_ref<const std::string&>(); }
 
 /// Index of a list's item, as RFC 6901 writes it.
 std::optional<std::size_t> index_of(const std::string& token) {
@@ -112,9 +111,9 @@ void share_equal(Document& doc, const Document& from) {
     const auto old = from.lists.find(key);
     if (old == from.lists.end()) continue;
     std::unordered_map<std::string_view, const JsonPtr*> by_id;
-    for (const JsonPtr& other : old->second) by_id.try_emplace(id_of(*other), &other);
+    for (const JsonPtr& other : old->second) by_id.try_emplace(id_of(other), &other);
     for (JsonPtr& item : list)
-      if (const auto other = by_id.find(id_of(*item)); other != by_id.end() && **other->second == *item)
+      if (const auto other = by_id.find(id_of(item)); other != by_id.end() && **other->second == *item)
         item = *other->second;
   }
   for (auto& [key, blob] : doc.blobs)
@@ -230,7 +229,9 @@ Document empty_document(const std::string& name, const std::string& timeline_rat
   return *Document::from_json(value);
 }
 
-Expected<Document> with_value(const Document& doc, const std::string& pointer, const std::optional<Json>& value) {
+namespace {
+Expected<Document> with_value_alone(const Document& doc, const std::string& pointer,
+                                    const std::optional<Json>& value) {
   if (value && depth_of(*value) + std::count(pointer.begin(), pointer.end(), '/') > deepest_json)
     return fail(pointer, fmt::format("would be nested more than {} deep", deepest_json), "give a plainer value");
   if (pointer.starts_with("/kit~1")) return no_place(pointer);  // would read as a list of the kit
@@ -260,6 +261,13 @@ Expected<Document> with_value(const Document& doc, const std::string& pointer, c
   } catch (const Json::exception&) {
     return no_place(pointer);
   }
+}
+}  // namespace
+
+Expected<Document> with_value(const Document& doc, const std::string& pointer, const std::optional<Json>& value) {
+  auto next = with_value_alone(doc, pointer, value);
+  if (next && pointer.starts_with("/setups")) return with_variations_along(doc, *std::move(next));
+  return next;
 }
 
 Expected<Document> with_values(const Document& doc, const Values& values) {

@@ -72,7 +72,8 @@ struct Document {
 [[nodiscard]] Document empty_document(const std::string& name, const std::string& timeline_rate = "24");
 
 /// A document after one value at a JSON pointer was set ("/shots/1/camera/iso"); a new member may be made where
-/// its parent exists, "-" appends to a list, and no value removes. Not validated.
+/// its parent exists, "-" appends to a list, and no value removes. What is set in a set-up is set in its
+/// variations too, where they had it alike (variations.h). Not validated.
 [[nodiscard]] Expected<Document> with_value(const Document&, const std::string& pointer,
                                             const std::optional<Json>& value);
 

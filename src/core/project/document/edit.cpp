@@ -8,8 +8,6 @@
 namespace cinnabar {
 namespace {
 
-const std::string& id_of(const JsonPtr& entity) { return entity->at("id").get_ref<const std::string&>(); }
-
 Json blob_json(const Blob& blob) {
   Json value = blob.fields;
   value["data"] = base64_encoded(blob.bytes);

@@ -52,6 +52,11 @@ class JsonPtr {
   std::shared_ptr<const StoredJson> stored_;
 };
 
+/// The id that every entity of a list has.
+[[nodiscard]] inline const std::string& id_of(const JsonPtr& entity) {
+  return entity->at("id").get_ref<const std::string&>();
+}
+
 /// Rows that were taken in together, in the order of their places.
 class StoredRows {
  public:

@@ -42,6 +42,17 @@ std::string fresh_id(const Json& list, const std::string& stem) {
   return fresh_id(taken, stem);
 }
 
+std::string id_beside(const Json& list, const std::string& stem) {
+  const bool taken =
+      std::any_of(list.begin(), list.end(), [&](const Json& item) { return item.value("id", "") == stem; });
+  if (!taken) return stem;
+  for (int n = 2;; ++n) {
+    const std::string id = stem + "-" + std::to_string(n);
+    if (std::none_of(list.begin(), list.end(), [&](const Json& item) { return item.value("id", "") == id; }))
+      return id;
+  }
+}
+
 Json new_shot(Document& document, const Json* like, const std::string& name) {
   Json shot;
   if (like) {

@@ -4,7 +4,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
+#include "cinnabar/project/document/variations.h"
 #include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/project/model/entities.h"
 #include "cinnabar/project/model/track_target.h"
@@ -65,6 +67,28 @@ std::optional<KeyedTrack> straightened(const KeyedTrack& track, double cut) {
   return std::nullopt;
 }
 
+/// A set-up like that of a shot, with an id of its own and without its hand meter's readings.
+Expected<Json> like_setup_of(const Document& document, const Json& shot) {
+  const Json* setup = document.find("setups", shot.value("setup", ""));
+  if (!setup) return fail("its set-up", "is not there", "give the shot a set-up first");
+  Json own = *setup;
+  own["id"] = fresh_id(document, "setups", setup->value("id", "A") + "-");
+  if (own.contains("pins"))
+    for (Json& pin : own["pins"]) pin.erase("measured");
+  return own;
+}
+/// The shot on a set-up that is new: a variation after what it varies and what else varies that, else the last.
+void put_on(Document& document, Json& shot, Json setup) {
+  shot["setup"] = setup["id"];
+  auto& list = document.lists["setups"];
+  auto at = list.end();
+  const std::string of = varied_from(setup);
+  const auto along = setups_along(document, of);
+  for (auto it = list.begin(); it != list.end(); ++it)
+    if (along.contains((*it)->value("id", std::string()))) at = it + 1;
+  list.insert(at, std::make_shared<const Json>(std::move(setup)));
+}
+
 }  // namespace
 
 Expected<Document> with_shot_moved(const Document& document, std::size_t from, std::size_t to) {
@@ -83,16 +107,56 @@ Expected<Document> with_shot_copied(const Document& document, std::size_t shot, 
   const Json& of = *document.list("shots")[shot];
   Json copy = new_shot(next, &of, of.value("name", std::string("Shot")) + ", copy");
   if (own_setup) {
-    const Json* setup = document.find("setups", of.value("setup", ""));
-    if (!setup) return fail("its set-up", "is not there", "give the shot a set-up first");
-    Json own = *setup;
-    own["id"] = fresh_id(document, "setups", setup->value("id", "A") + "-");
-    own["name"] = own.value("name", own["id"].get<std::string>()) + ", copy";
-    copy["setup"] = own["id"];
-    next.lists["setups"].push_back(std::make_shared<const Json>(std::move(own)));
+    auto own = like_setup_of(document, of);
+    if (!own) return tl::unexpected(own.error());
+    own->erase("of");
+    (*own)["name"] = own->value("name", own->at("id").get<std::string>()) + ", copy";
+    put_on(next, copy, *std::move(own));
   }
   insert_shot(next, std::move(copy), shot + 1);
   return next;
+}
+
+Expected<Document> with_setup_varied(const Document& document, std::size_t shot, const std::string& name) {
+  if (shot >= document.list("shots").size()) return no_shot(shot);
+  Document next = document;
+  Json varied = *document.list("shots")[shot];
+  auto own = like_setup_of(document, varied);
+  if (!own) return tl::unexpected(own.error());
+  (*own)["of"] = varied["setup"];
+  // Named after the set-up that all its variations come from.
+  const Json* root = document.find("setups", varied["setup"].get<std::string>());
+  for (std::size_t k = 0; root && !varied_from(*root).empty() && k < document.list("setups").size(); ++k)
+    root = document.find("setups", varied_from(*root));
+  const std::string stem = (root ? *root : *own).value("name", varied["setup"].get<std::string>()) + ", variation";
+  std::set<std::string> taken;
+  for (const JsonPtr& s : document.list("setups")) taken.insert(s->value("name", std::string()));
+  std::string made = stem;
+  for (int k = 2; taken.contains(made); ++k) made = fmt::format("{} {}", stem, k);
+  (*own)["name"] = name.empty() ? made : name;
+  put_on(next, varied, *std::move(own));
+  next.lists["shots"][shot] = std::make_shared<const Json>(std::move(varied));
+  return next;
+}
+
+Expected<Document> changed_for_shot_alone(const Document& before, const Document& after, std::size_t shot) {
+  if (shot >= after.list("shots").size()) return no_shot(shot);
+  const std::string base = after.list("shots")[shot]->value("setup", "");
+  const Json *was = before.find("setups", base), *is = after.find("setups", base);
+  if (!was || !is) return fail("its set-up", "is not there before and after", "give the shot a set-up first");
+  Document next = after;
+  for (JsonPtr& setup : next.lists["setups"])
+    for (const JsonPtr& old : before.list("setups"))
+      if (old->at("id") == setup->at("id")) setup = old;
+  auto varied = with_setup_varied(next, shot);
+  if (!varied) return varied;
+  const std::string id = varied->list("shots")[shot]->at("setup");
+  auto& list = varied->lists["setups"];
+  JsonPtr& made = *std::find_if(list.begin(), list.end(), [&](const JsonPtr& s) { return s->at("id") == id; });
+  Json own = *is;
+  for (const char* key : {"id", "name", "of"}) own[key] = made->at(key);
+  made = std::make_shared<const Json>(std::move(own));
+  return varied;
 }
 
 Expected<Document> with_shot_split(const Document& document, std::size_t shot, double screen_time) {

@@ -230,6 +230,9 @@ Setup setup(const Json& j, const Project& project) {
     card.material = material(member(c, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
     s.cards.push_back(card);
   }
+  const Json& gear = member(j, "gear");
+  for (std::size_t k = 0; k < s.gear.size() && gear.is_array() && k < gear.size(); ++k)
+    s.gear[k].material = material(member(gear[k], "material"), s.gear[k].material);
   s.house_rules = read_house_rules(member(j, "house_rules"));
   return s;
 }
@@ -324,6 +327,11 @@ double Light::gels_let_through() const {
   const auto coloured = gel_colour({white_kelvin(), {gel_bands->x, gel_bands->y, gel_bands->z}});
   return gel_transmittance *
          (coloured ? coloured->transmittance.value_or(0.0) : luminance(gel_bands->as<float>()));
+}
+
+std::size_t Setup::own_lights() const {
+  return static_cast<std::size_t>(
+      std::count_if(lights.begin(), lights.end(), [](const Light& light) { return !light.window; }));
 }
 
 double CameraBody::noise_at(double iso) const {

@@ -306,11 +306,17 @@ struct Backdrop {
   /// The middle of its foot.
   [[nodiscard]] Vec3 foot() const { return Vec3{0, low, -distance} + moved; }
 };
-/// A body that is not of the picture: a stand, a cable run, the operator. A box whose foot's middle is its place.
+enum class GearForm { box, round };
+/// A body about the set whose foot's middle is its place: what is not of the picture, as a stand, a cable run, the
+/// operator, and what is (`dressed`), as a pedestal, a block or an upturned glass that raises a product.
 struct Gear {
   std::string id, name, kind;
   Vec3 place, size{0.1, 0.1, 0.1};  ///< wide, high, deep
-  bool dressed = false;             ///< may be seen
+  double turn_deg = 0;              ///< about the vertical
+  GearForm form = GearForm::box;    ///< round: an ellipse wide and deep
+  double wall = 0;                  ///< of a round one that is open below, as an upturned glass; 0: solid
+  Material material{MaterialKind::matte, {0.05, 0.05, 0.05}};
+  bool dressed = false;  ///< may be seen
 };
 enum class RoomWall { left, right, front, back, ceiling };
 /// A window of the room, in a wall whose middle is the room's own: `along` is to the camera's right in the front
@@ -350,6 +356,7 @@ struct Pin {
 };
 struct Setup {
   std::string id, name;
+  std::string of;  ///< the set-up that it is a variation of
   std::optional<Surface> surface;
   Backdrop backdrop;
   double ambient_lx = 0, ambient_kelvin = 5600;
@@ -359,7 +366,9 @@ struct Setup {
   std::vector<Pin> pins;
   Room room;
   std::optional<double> north_deg;  ///< bearing of north on the floor: 0 toward the camera, growing to its right
-  HouseRules house_rules;           ///< where this set-up follows others than the project
+  /// So many of its lights are listed; the rest come in by its windows and are moved by nobody.
+  [[nodiscard]] std::size_t own_lights() const;
+  HouseRules house_rules;  ///< where this set-up follows others than the project
 };
 
 struct ShotProduct {

@@ -93,32 +93,37 @@ const Fields& front_fields() {
   return all;
 }
 
-Json front_json(const LightFront& f) {
-  Json out{{"kind", front_names()[static_cast<std::size_t>(f.kind)]}};
-  const auto put = [&out](const char* key, double value) { out[key] = value; };
-  switch (f.kind) {
+Json front_json(const LightFront& front) {
+  Json out{{"kind", front_names()[static_cast<std::size_t>(front.kind)]}};
+  for (const FrontMeasure& m : front_measures(front.kind)) out[m.key] = front.*m.value;
+  if (front.kind == FrontKind::beads && front.bead_radius <= 0.0) out.erase("bead_radius");  // by the pitch
+  return out;
+}
+void put_face(Json& light, const Modifier& modifier) {
+  light["modifier"] = modifier.id, light["width"] = modifier.width, light["height"] = modifier.height;
+  light["transmittance"] = modifier.transmittance;
+  if (modifier.grid_deg) light["grid_deg"] = *modifier.grid_deg;
+  if (modifier.front) light["front"] = front_json(*modifier.front);
+}
+Json usual_front(FrontKind kind) {
+  LightFront front{.kind = kind};
+  switch (kind) {
     case FrontKind::cloth:
-      put("gap", f.gap), put("exponent", f.exponent), put("forward", f.forward), put("lobe_deg", f.lobe_deg);
-      put("baffle", f.baffle);
+      front.gap = 0.25, front.forward = 0.2;
       break;
     case FrontKind::beads:
-      put("pitch", f.pitch), put("gap", f.gap), put("exponent", f.exponent);
-      if (f.bead_radius > 0.0) put("bead_radius", f.bead_radius);
       break;
     case FrontKind::lens:
-      put("source_radius", f.source_radius), put("focal", f.focal), put("distance", f.distance);
+      front.source_radius = 0.006, front.focal = 0.08, front.distance = 0.06;
       break;
     case FrontKind::tube:
-      put("length", f.length), put("mouth_radius", f.mouth_radius);
+      front.length = 0.15, front.mouth_radius = 0.03;
       break;
     case FrontKind::gate:
-      put("gate_width", f.gate_width), put("gate_height", f.gate_height);
-      put("focal", f.focal), put("distance", f.distance);
-      break;
-    case FrontKind::pane:
+      front.distance = 0.12;
       break;
   }
-  return out;
+  return front_json(front);
 }
 
 const Fields& light_fields() {

@@ -337,9 +337,11 @@ const Fields& consumable_fields() {
 }
 const Fields& modifier_fields() {
   static const Fields all = kit_fields<Modifier>(
-      {choice("shape", {light_shape_names().begin(), light_shape_names().begin() + 2})
+      {choice("shape", light_shape_names())
            .into(&Modifier::shape)
-           .means("Left out: the lamp keeps its own face"),
+           .means(
+               "rectangle, disc, or bare: a ball about the lamp, lit all round; left out the lamp keeps its own "
+               "face"),
        number("width", size_range).into(&Modifier::width).on_page({"Wide", "length", 1, 0, 0.05}),
        number("height", size_range).into(&Modifier::height).on_page({"High", "length", 1, 0, 0.05}),
        number("radius", size_range).into(&Modifier::radius).on_page({"Radius", "length", 1, 0, 0.05}),
@@ -374,10 +376,15 @@ const Fields& card_fields() {
 const Fields& gear_fields() {
   static const Fields all{
       {text("id").needed().into(&Gear::id), text("name").into(&Gear::name),
-       text("kind").into(&Gear::kind).means("stand, cable, operator; others are kept"),
+       text("kind").into(&Gear::kind).means("stand, cable, operator, pedestal, block, glass; others are kept"),
        numbers("place", 3, place_range).needed().into(&Gear::place).means("Middle of its foot"),
        numbers("size", 3, size_range).into(&Gear::size).means("Wide, high, deep"),
-       flag("dressed").into(&Gear::dressed).means("It may be seen")}};
+       number("turn_deg", angle_range).into(&Gear::turn_deg).means("About the vertical"),
+       choice("form", {"box", "round"}).into(&Gear::form).means("A round one is an ellipse wide and deep"),
+       number("wall", thickness_range)
+           .into(&Gear::wall)
+           .means("Of a round one that is open below, as an upturned glass; left out it is solid"),
+       object("material", material_fields()), flag("dressed").into(&Gear::dressed).means("It may be seen")}};
   return all;
 }
 
@@ -443,6 +450,10 @@ const Fields& product_fields() {
 }
 const Fields& setup_fields() {
   static const Fields all{{text("id").needed().into(&Setup::id), text("name").into(&Setup::name),
+                           reference("of", "setups")
+                               .into(&Setup::of)
+                               .means("The set-up that it is a variation of: a change there goes on to it in what "
+                                      "both have alike"),
                            object("house_rules", house_rules_fields()), object("surface", surface_fields()),
                            object("backdrop", backdrop_fields()), object("ambient", ambient_fields()),
                            object("room", room_fields()), entities("gear", gear_fields()).into(&Setup::gear),

@@ -86,9 +86,9 @@ std::vector<Light> window_lights(const Room& room, const Project& project) {
   if (!room.has_walls()) return list;
   const auto sun = sun_over_room(project, room.north_deg);
   const std::string& sky = sky_names()[static_cast<std::size_t>(room.sky)];
-  const bool up = sun && sun->altitude_deg > 0.0;
-  const auto outlook =
-      up ? Outlook::of(sun->altitude_deg, sun->day_of_year, sky, room.ground) : Expected<Outlook>(Outlook{});
+  std::optional<Outlook> outlook;  // nothing by night, and where it is not known
+  if (sun && sun->altitude_deg > 0.0)
+    if (const auto open = Outlook::of(sun->altitude_deg, sun->day_of_year, sky, room.ground)) outlook = *open;
   for (std::size_t k = 0; k < room.windows.size(); ++k) {
     const RoomWindow& w = room.windows[k];
     const WindowFace face = window_face(room, w);
@@ -98,7 +98,7 @@ std::vector<Light> window_lights(const Room& room, const Project& project) {
     pane.place = face.place, pane.aim = face.place + face.inward;
     pane.shape = LightShape::rectangle, pane.width = w.width, pane.height = w.height;
     pane.transmittance = w.transmittance, pane.dimmer = w.curtain.value_or(1.0);
-    if (!up || !outlook) {
+    if (!outlook) {
       list.push_back(pane);
       continue;
     }

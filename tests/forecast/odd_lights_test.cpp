@@ -1,0 +1,127 @@
+// Rooms, fronts of lights, the polariser and shadows alone, in set-ups that no demo has.
+#include "cinnabar/project/model/windows.h"
+#include "cinnabar/render/shadows.h"
+#include "odd_setups.h"
+
+namespace cinnabar {
+namespace {
+using namespace odd_setups;
+
+class OddLights : public testing::TestWithParam<Odd> {
+ protected:
+  static Json doc() {
+    Json d = set_up();
+    GetParam().change(d);
+    return d;
+  }
+  static std::vector<Level> levels(const Json& d) { return Forecaster(quick_measure).levels(worlds::read(d), 0); }
+  static void expect_alike(const std::vector<Level>& a, const std::vector<Level>& b) {
+    const auto ids = [](const std::vector<Level>& all) {
+      std::vector<std::string> list;
+      for (const Level& level : all) list.push_back(level.id);
+      return list;
+    };
+    ASSERT_EQ(ids(a), ids(b));
+    for (std::size_t i = 0; i < a.size(); ++i) {
+      SCOPED_TRACE(a[i].id + ": " + a[i].formula + " / " + b[i].formula);
+      EXPECT_EQ(a[i].value.has_value(), b[i].value.has_value());
+      if (a[i].value && b[i].value) {
+        const double errors = 3.0 * (a[i].error.value_or(0.0) + b[i].error.value_or(0.0));
+        EXPECT_NEAR(*a[i].value, *b[i].value, errors + 0.01 * std::abs(*a[i].value) + 1e-9);
+      }
+    }
+  }
+};
+
+// Own behaviour: black walls far off that may be seen, behind closed windows, change nothing.
+TEST_P(OddLights, ABlackRoomWithItsWindowsClosedIsNone) {
+  Json d = doc();
+  Json& room = d["setups"][0]["room"];
+  if (room.is_null()) room = Json::object();
+  room.erase("windows");
+  Json walled = d;
+  for (const char* key : {"width", "depth", "height"}) room.erase(key);
+  walled["setups"][0]["room"].update({{"width", 40},
+                                      {"depth", 40},
+                                      {"height", 40},
+                                      {"place", {0, -20, 0}},
+                                      {"reflectance", 0.0},
+                                      {"dressed", true}});
+  walled["setups"][0]["room"]["windows"] =
+      Json::array({Json{{"id", "closed"}, {"wall", "left"}, {"width", 2}, {"height", 2}, {"on", false}}});
+  // With their errors: a window that is there, though closed, has other paths drawn.
+  const auto surely = [](const Json& of) { return Forecaster().sure_levels(worlds::read(of), 0); };
+  expect_alike(surely(d), surely(walled));
+}
+
+// Own behaviour: a cloth without lamp or inner cloth behind it is the even face that a light has anyway.
+TEST_P(OddLights, AnEvenClothIsAnEvenFace) {
+  Json d = doc();
+  for (Json& light : d["setups"][0]["lights"]) light.erase("front");
+  const auto plain = levels(d);
+  for (Json& light : d["setups"][0]["lights"]) light["front"] = {{"kind", "cloth"}};
+  expect_alike(plain, levels(d));
+}
+
+// Source: its stops (common practice, no source) are what a polariser takes of all light.
+TEST_P(OddLights, APolariserTakesItsStops) {
+  Json d = doc();
+  d["shots"][0]["camera"].erase("polariser");
+  const auto stops = [](const Json& of) {
+    return Forecaster(quick_measure).levels(worlds::read(of), 0, "camera.stops");
+  };
+  const auto plain = stops(d);
+  for (const double angle : {0.0, 35.0, 90.0}) {
+    d["shots"][0]["camera"]["polariser"] = {{"angle_deg", angle}, {"stops", 1.7}};
+    const auto filmed = stops(d);
+    ASSERT_EQ(plain.size(), filmed.size());
+    if (plain.empty() || !plain[0].value) continue;
+    EXPECT_NEAR(*plain[0].value - *filmed[0].value, 1.7, 1e-9) << angle;
+  }
+}
+
+// Own behaviour: shares of light, none in the dark, and none of what is cast by a light that is off.
+TEST_P(OddLights, ShadowsAreSharesAndTheDarkHasNone) {
+  Json d = doc();
+  const auto kept = [](const Json& of) {
+    const Project project = worlds::read(of);
+    const auto world = std::make_shared<const StagedWorld>(stage(project, *project.shots[0], 0.3));
+    return shadows_alone(Tracer(world), *world, 64, 36);
+  };
+  const auto lit = kept(d);
+  ASSERT_EQ(lit.size(), 64u * 36u);
+  const auto [low, high] = std::minmax_element(lit.begin(), lit.end());
+  EXPECT_GE(*low, 0.0f);
+  EXPECT_LE(*high, 1.0f);
+  EXPECT_LT(*low, 0.5f) << "something is lit";
+  EXPECT_GT(*high, 0.5f) << "something throws a shadow, or is turned away";
+  for (Json& light : d["setups"][0]["lights"]) light["on"] = false;
+  if (d["setups"][0].contains("room")) d["setups"][0]["room"].erase("windows");
+  const auto dark = kept(d);
+  EXPECT_EQ(*std::max_element(dark.begin(), dark.end()), 0.0f);
+}
+
+// Own behaviour: levers leave windows where they are; closing them is all that they do.
+TEST_P(OddLights, LeversMoveNoWindow) {
+  Json d = doc();
+  d["project"].update({{"date", "2026-04-12"}, {"hour", 10.0}, {"latitude", 47.0}, {"longitude", 11.0}});
+  d["setups"][0]["room"] = {{"width", 6}, {"depth", 7}, {"height", 3}, {"north_deg", 160}, {"dressed", true}};
+  d["setups"][0]["room"]["windows"] =
+      Json::array({Json{{"id", "w"}, {"wall", "left"}, {"width", 1.5}, {"height", 1.5}, {"low", 0.8}}});
+  const Document document = *Document::from_json(d);
+  const Forecaster forecaster(quick_measure);
+  std::size_t tried = 0;
+  for (const char* id : {"light.product", "light.white", "light.ratio", "camera.stops", "light.highlight"})
+    for (const Lever& lever : forecaster.levers(document, 0, id, nullptr, {.together = false}).list) {
+      Json window = applied(document, lever.edit).to_json()["setups"][0]["room"]["windows"][0];
+      window.erase("on");
+      EXPECT_EQ(window, d["setups"][0]["room"]["windows"][0]) << lever.title;
+      ++tried;
+    }
+  EXPECT_GT(tried, 0u);
+}
+
+INSTANTIATE_TEST_SUITE_P(Odd, OddLights, testing::ValuesIn(odds), [](const auto& odd) { return odd.param.name; });
+
+}  // namespace
+}  // namespace cinnabar
