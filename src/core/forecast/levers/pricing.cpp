@@ -199,11 +199,13 @@ std::string Pricing::told_of_others(const Document& document, const Project& cha
   return effects;
 }
 
-std::optional<Pricing::Priced> Pricing::priced(const Turned& change) const {
+std::optional<Pricing::Priced> Pricing::priced(const Turned& change, const Asked& asked) const {
   const Edit edit = edit_between(document_, change.document, change.title);
   if (edit.changes.empty() || !validate(change.document, edit).empty()) return std::nullopt;
   ProjectReader reader;
   const Project changed = reader.read(change.document);
+  const std::string short_of = newly_short(project_, changed);
+  if (asked.owned && !short_of.empty()) return std::nullopt;
   if (most_gear(changed, shot_, rough_, cancel_) > gear_ + 0.001) return std::nullopt;
   // Verified: it must come home, as surely as it is told.
   const auto own = own_after(changed);
@@ -217,19 +219,21 @@ std::optional<Pricing::Priced> Pricing::priced(const Turned& change) const {
              levels_after(changed)};
   Lever& lever = out.lever;
   const std::string effects = told_effects(before_, out.after, own_, lever.harm);
+  const std::vector<Level> spot = spot_levels(changed);
+  const std::string of_spot = told_effects(spot_, spot, own_, lever.harm);
+  if (lever.harm >= asked.less_harm) return std::nullopt;
   add_moved(lever, before_, out.after, own_, {});
+  const std::string of_others = change.shared ? told_of_others(change.document, changed, lever) : std::string();
+  if (lever.harm >= asked.less_harm) return std::nullopt;
   lever.price = change.minutes > 0 ? said("{} min", number_text(change.minutes, 2)) : said("no time");
   if (!change.gear.empty()) lever.needs = said("needs {}", change.gear);
-  if (const std::string names = newly_short(project_, changed); !names.empty()) {
+  if (!short_of.empty()) {
     lever.not_owned = true;
-    lever.needs += (lever.needs.empty() ? "" : ", ") + said("not owned: {}", names);
+    lever.needs += (lever.needs.empty() ? "" : ", ") + said("not owned: {}", short_of);
   }
   if (!lever.needs.empty()) lever.price += ", " + lever.needs;
-  lever.price += "; " + (effects.empty() ? std::string("no other level changes its state") : effects);
-  if (change.shared) lever.price += told_of_others(change.document, changed, lever);
-  const std::vector<Level> spot = spot_levels(changed);
-  if (const std::string words = told_effects(spot_, spot, own_, lever.harm); !words.empty())
-    lever.price += said("; of the spot: {}", words);
+  lever.price += "; " + (effects.empty() ? std::string("no other level changes its state") : effects) + of_others;
+  if (!of_spot.empty()) lever.price += said("; of the spot: {}", of_spot);
   add_moved(lever, spot_, spot, own_, {});
   worst_first(lever.moved);
   return cancel_ && cancel_->load() ? std::nullopt : std::optional(std::move(out));

@@ -1,5 +1,6 @@
 // What a change does besides bringing its level home: to other levels, other shots, the spot and the kit.
 #pragma once
+#include <limits>
 #include <set>
 
 #include "cinnabar/forecast/forecast.h"
@@ -28,9 +29,14 @@ class Pricing {
     Lever lever;
     std::vector<Level> after;  ///< the shot's other levels then
   };
-  /// Nothing where the level does not come home after all, gear would come into the picture, or the change is
-  /// none.
-  [[nodiscard]] std::optional<Priced> priced(const Turned& change) const;
+  /// What is asked of a change: others are given up as soon as they are known not to be worth their price.
+  struct Asked {
+    bool owned = false;                               ///< it needs nothing that is not there
+    int less_harm = std::numeric_limits<int>::max();  ///< it does less harm than this
+  };
+  /// Nothing where the level does not come home after all, gear would come into the picture, the change is none,
+  /// or it is not what is asked.
+  [[nodiscard]] std::optional<Priced> priced(const Turned& change, const Asked& asked) const;
   /// Of the levels that a change makes worse, the one that it harms most; nothing where it harms none.
   [[nodiscard]] std::optional<Level> most_harmed(const std::vector<Level>& after) const;
 

@@ -2,6 +2,7 @@
 // up to three are turned together.
 #include <algorithm>
 #include <cctype>
+#include <limits>
 #include <mutex>
 #include <tuple>
 
@@ -132,7 +133,7 @@ class Search {
     }
     if (!found) return;
     Turned change = first(knob, std::move(*found));
-    if (auto priced = pricing_.priced(change)) keep({std::move(change), std::move(*priced), i});
+    if (auto priced = pricing_.priced(change, {})) keep({std::move(change), std::move(*priced), i});
   }
 
   /// What the singles spoil mended by a second and a third turn, and what came nearest alone turned on by others.
@@ -164,7 +165,7 @@ class Search {
     std::vector<std::optional<Known>> both(partway_.size());
     on_all_cores(partway_.size(), [&](std::size_t i) {
       const Partway& part = partway_[i];
-      both[i] = turned_on(part.change, part.level, quest_.error, [](const Pricing::Priced&) { return true; });
+      both[i] = turned_on(part.change, part.level, quest_.error, std::numeric_limits<int>::max());
     });
     std::vector<Known> list;
     for (auto& known : both)
@@ -182,9 +183,7 @@ class Search {
     while (from->change.turns < most_turns && from->priced.lever.harm > 0 && !ended()) {
       const auto spoilt = pricing_.most_harmed(from->priced.after);
       if (!spoilt) break;
-      const int harm = from->priced.lever.harm;
-      auto next = turned_on(from->change, *spoilt, 0.0,
-                            [harm](const Pricing::Priced& priced) { return priced.lever.harm < harm; });
+      auto next = turned_on(from->change, *spoilt, 0.0, from->priced.lever.harm);
       if (!next) break;
       best = std::move(next);
       from = &*best;
@@ -192,9 +191,9 @@ class Search {
     return best;
   }
 
-  /// A change and one knob more, for `level` as it stands after the change; the first good one of those tried.
-  template <class Good>
-  std::optional<Known> turned_on(const Turned& change, const Level& level, double error, const Good& good) {
+  /// A change and one knob more, for `level` as it stands after the change: the first of those tried that does no
+  /// harm, else the one that does least, and less than that; of what is owned.
+  std::optional<Known> turned_on(const Turned& change, const Level& level, double error, int less_harm) {
     ProjectReader reader;
     const Project project = reader.read(change.document);
     const KnobList more = knobs_for(change.document, project, shot_, level);
@@ -213,9 +212,9 @@ class Search {
       Turned both = after(change, more.knobs[i], std::move(*found));
       both.touched = change.touched;
       both.touched.merge(members);
-      auto priced = pricing_.priced(both);
-      if (!priced || priced->lever.not_owned || !good(*priced)) continue;
-      if (best && !least_harm_first(priced->lever, best->priced.lever)) continue;
+      auto priced = pricing_.priced(both, {.owned = true, .less_harm = less_harm});
+      if (!priced || (best && !least_harm_first(priced->lever, best->priced.lever))) continue;
+      less_harm = priced->lever.harm + 1;
       best = Known{std::move(both), std::move(*priced), knobs_.knobs.size() + i};
       if (best->priced.lever.harm == 0) break;
     }
