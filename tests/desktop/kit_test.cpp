@@ -264,7 +264,7 @@ TEST_F(KitTest, ModifiersCardsAndMeasuredNoiseAreKept) {
   type("kit_grid_deg", "30");
   EXPECT_EQ(onDisk("/kit/modifiers/2/grid_deg"), std::optional<Json>(30.0));
   pick("kitAdd", "card or flag");
-  kind->setCurrentIndex(kind->findData("cloth"));
+  kind->setCurrentIndex(kind->findData("black"));
   emit kind->activated(kind->currentIndex());
   EXPECT_EQ(onDisk("/kit/cards/1/material/kind"), std::optional<Json>("cloth"));
   pick("kitAdd", "surface");

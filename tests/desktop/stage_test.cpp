@@ -1,6 +1,7 @@
 // The floor's views and things, the lens's overlays and reading, and the bands on the levels.
 #include "cinnabar/forecast/level_table.h"
 #include "cinnabar/forecast/levels/schools.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/project/model/field.h"
 #include "window_fixture.h"
 

@@ -109,6 +109,25 @@ inline const Odd odds[] = {
        lights[1]["gel_bands"] = {0.9, 0.5, 0.2};
        doc["shots"][0]["camera"]["polariser"] = {{"angle_deg", 20}};
      }},
+    {"dressed_up",
+     [](Json& doc) {
+       Json& setup = doc["setups"][0];
+       setup["surface"]["material"] = {
+           {"kind", "satin"}, {"colour", {0.4, 0.3, 0.2}}, {"texture", {{"kind", "wood"}, {"turn_deg", 20}}}};
+       setup["backdrop"]["material"]["texture"] = {{"kind", "weave"}, {"size", 0.2}};
+       Json& lights = setup["lights"];
+       lights[0].update({{"shape", "dome"}, {"radius", 0.2}, {"film", {{"angle_deg", 70}}}});
+       for (const char* key : {"width", "height"}) lights[0].erase(key);
+       lights[1]["gel_curve"] = {
+           {{"nm", 400}, {"share", 0.1}}, {{"nm", 560}, {"share", 0.5}}, {{"nm", 700}, {"share", 0.9}}};
+       setup["cards"].push_back(worlds::card("sheet", {0.3, 0.4, 0.4}, {0, 0.05, 0}, 0.5, 0.5,
+                                             {{"kind", "translucent"},
+                                              {"colour", {0.9, 0.9, 0.9}},
+                                              {"transmittance", 0.7},
+                                              {"forward", 0.5},
+                                              {"lobe_deg", 12}}));
+       doc["shots"][0]["camera"]["polariser"] = {{"angle_deg", 20}};
+     }},
     {"ramped", [](Json& doc) {
        doc["shots"][0]["play"] = {{0, 1.0}, {0.6, 0.25}};
        doc["shots"][0]["tracks"] = Json::array(

@@ -63,6 +63,51 @@ TEST(Pins, ReadWhatClosedFormsGive) {
   EXPECT_FALSE(readings[0].off_stops);
 }
 
+// Source: by hand: a quarter turn takes a pin on a can's right to its far or near side, and on with its tilt and
+// way; what is read there is what a pin that was set there reads.
+TEST(Pins, GoAlongWithWhatTheyAreSetOn) {
+  Json doc = worlds::bare();
+  worlds::add_cylinder(doc, worlds::matte(0.5, 0.5, 0.5));
+  doc["setups"][0]["lights"] =
+      Json::array({worlds::rectangle("key", {0.4, 0.4, 1.2}, {0, 0.05, 0}, 0.3, 0.3, 3000)});
+  doc["shots"][0]["products"][0]["place"] = {0.1, 0, -0.05};
+  doc["shots"][0]["tracks"] =
+      Json::array({worlds::moving("turntable", "linear", {{0, 0}, {1, 90}}),
+                   worlds::moving("product.can.place", "linear", {{0, {0.1, 0, -0.05}}, {1, {0.2, 0.1, -0.05}}})});
+  Json carried = pin("on it", {0.041, 0.05, 0}, {1, 0, 0});
+  carried["with"] = "can";
+  doc["setups"][0]["pins"] = Json::array({carried, pin("beside", {0.5, 0, 0}, {0, 1, 0})});
+  const Project p = worlds::read(doc);
+  const Shot& shot = *p.shots[0];
+  const auto begins = pin_at(p, shot, p.setups[0]->pins[0], 0.0),
+             ends = pin_at(p, shot, p.setups[0]->pins[0], 1.0);
+  ASSERT_TRUE(begins && ends);
+  EXPECT_NEAR(length(begins->at - Vec3{0.141, 0.05, -0.05}), 0.0, 1e-9);
+  EXPECT_NEAR(ends->at.x, 0.2, 1e-9);
+  EXPECT_NEAR(ends->at.y, 0.15, 1e-9);
+  EXPECT_NEAR(std::abs(ends->at.z + 0.05), 0.041, 1e-9);
+  EXPECT_NEAR(dot(ends->normal, unit(ends->at - Vec3{0.2, 0.15, -0.05})), 1.0, 1e-9) << "it still faces outward";
+  const auto then = read_pins(p, shot, 1.0);
+  Json set = doc;
+  set["setups"][0]["pins"][0] =
+      pin("there", {ends->at.x, ends->at.y, ends->at.z}, {ends->normal.x, ends->normal.y, ends->normal.z});
+  const Project fixed = worlds::read(set);
+  EXPECT_NEAR(then[0].lux, read_pins(fixed, *fixed.shots[0], 1.0)[0].lux, 1e-3 * then[0].lux + 1e-9);
+  EXPECT_GT(read_pins(p, shot, 0.0)[0].lux, 1.0);
+  // In a shot without the can it is not there, and the other is.
+  Json without = doc;
+  without["shots"][0]["products"] = Json::array();
+  without["shots"][0]["tracks"] = Json::array();
+  const Project gone = worlds::read(without);
+  const auto readings = read_pins(gone, *gone.shots[0], 0.0);
+  ASSERT_EQ(readings.size(), 2u);
+  EXPECT_FALSE(readings[0].there);
+  EXPECT_TRUE(readings[1].there);
+  EXPECT_GT(readings[1].lux, 1.0);
+  doc["setups"][0]["pins"][0]["with"] = "nobody";
+  EXPECT_FALSE(validate(doc).empty());
+}
+
 // Own behaviour: parts add up, white lies between the lights', the shot's moment counts, and what was metered is
 // held against the forecast.
 TEST(Pins, TellWhoGivesWhatAndHowFarAMeterIsOff) {

@@ -25,6 +25,23 @@ Json three_shots() {
 }
 double height(const Json& doc, int shot) { return doc["shots"][shot]["products"][0]["place"][1]; }
 
+// Own behaviour; heights by hand: what moves is raised along all of its way.
+TEST(SetBodies, RaiseWhatMovesAlongItsWay) {
+  Json doc = three_shots();
+  doc["shots"][0]["tracks"] = Json::array({worlds::moving(
+      "product.can.place", "linear", {{0, {0.3, 0.0, -0.2}}, {1, {0.32, 0.01, -0.2}}, {2, {0.6, 0, 0}}})});
+  const Set set(doc);
+  const auto added = body_added(set.on, "block");
+  ASSERT_TRUE(added);
+  const Json with = set.after(added->values);
+  const double high = with["setups"][0]["gear"][0]["size"][1];
+  const Json& keys = with["shots"][0]["tracks"][0]["keys"];
+  EXPECT_NEAR(height(with, 0), high, 1e-9);
+  for (int k = 0; k < 3; ++k) EXPECT_NEAR(keys[k][1][1].get<double>(), high + (k == 1 ? 0.01 : 0.0), 1e-9) << k;
+  const Set stood(with);
+  EXPECT_EQ(stood.after(body_taken(stood.on, {Kind::body, 0}))["shots"], doc["shots"]);
+}
+
 // Own behaviour; heights by hand.
 TEST(SetBodies, RaiseWhatStandsThereInEveryShotOfTheSetUp) {
   for (const char* kind : {"pedestal", "block", "glass"}) {

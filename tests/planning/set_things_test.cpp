@@ -1,5 +1,6 @@
 // Things that come to a set, leave it and go about on it: each edit is made and must leave a valid document.
 #include "cinnabar/planning/set_things.h"
+#include "cinnabar/planning/set_looks.h"
 
 #include <cmath>
 

@@ -42,7 +42,7 @@ TEST(CoatTable, IsSharedByAllSurfacesOfOneIndex) {
 struct Kind {
   const char* name;
   MaterialKind kind;
-  double roughness, transmittance;
+  double roughness, transmittance, forward = 0;
 };
 void PrintTo(const Kind& kind, std::ostream* out) { *out << kind.name; }
 
@@ -52,6 +52,7 @@ class SurfaceKind : public testing::TestWithParam<std::tuple<Kind, int>> {
     Material m{std::get<0>(GetParam()).kind, {tone, tone, tone}};
     m.roughness = std::get<0>(GetParam()).roughness;
     m.transmittance = std::get<0>(GetParam()).transmittance;
+    m.forward = std::get<0>(GetParam()).forward, m.lobe_deg = 12;
     return scattering_of(m);
   }
   [[nodiscard]] Vec3f out() const { return away(static_cast<float>(std::get<1>(GetParam()))); }
@@ -107,6 +108,10 @@ TEST_P(SurfaceKind, IsReciprocal) {  // Helmholtz: value over cosine is the same
     const double there = luminance(s.value(out(), in, up)) / in.z,
                  back = luminance(s.value(in, out(), up)) / out().z;
     EXPECT_NEAR(there, back, 1e-3 * (there + back) + 1e-6);
+    const Vec3f below{in.x, in.y, -in.z};  // what goes through
+    const double through = luminance(s.value(out(), below, up)) / in.z,
+                 again = luminance(s.value(below, out(), -up)) / out().z;
+    EXPECT_NEAR(through, again, 1e-3 * (through + again) + 1e-6);
   }
 }
 
@@ -130,7 +135,9 @@ INSTANTIATE_TEST_SUITE_P(Kinds, SurfaceKind,
                                                           Kind{"rough metal", MaterialKind::metal, 0.6, 0},
                                                           Kind{"paper", MaterialKind::paper, 0, 0},
                                                           Kind{"cloth", MaterialKind::cloth, 0, 0},
-                                                          Kind{"translucent", MaterialKind::translucent, 0, 0.4}),
+                                                          Kind{"translucent", MaterialKind::translucent, 0, 0.4},
+                                                          Kind{"diffusion", MaterialKind::translucent, 0, 0.8,
+                                                               0.7}),
                                           testing::Values(5, 40, 70)));
 
 // Source: Duff et al. 2017, JCGT 6.

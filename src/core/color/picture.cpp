@@ -11,6 +11,21 @@
 
 namespace cinnabar {
 
+Rgb Picture::repeated(float u, float v) const {
+  if (width <= 0 || height <= 0) return {};
+  const float x = (u - std::floor(u)) * static_cast<float>(width) - 0.5f;
+  const float y = (v - std::floor(v)) * static_cast<float>(height) - 0.5f;
+  const float left = std::floor(x), top = std::floor(y), fx = x - left, fy = y - top;
+  const auto at = [&](float i, float j) {
+    const int a = static_cast<int>(i), b = static_cast<int>(j);
+    const int column = a < 0 ? width - 1 : a >= width ? 0 : a, row = b < 0 ? height - 1 : b >= height ? 0 : b;
+    return pixels[static_cast<std::size_t>(row) * static_cast<std::size_t>(width) +
+                  static_cast<std::size_t>(column)];
+  };
+  return (at(left, top) * (1 - fx) + at(left + 1, top) * fx) * (1 - fy) +
+         (at(left, top + 1) * (1 - fx) + at(left + 1, top + 1) * fx) * fy;
+}
+
 Rgb Picture::sample(float u, float v) const {
   if (width <= 0 || height <= 0) return {};
   const float x = std::clamp(u, 0.0f, 1.0f) * static_cast<float>(width) - 0.5f;

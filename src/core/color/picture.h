@@ -14,6 +14,8 @@ struct Picture {
   std::vector<Rgb> pixels;
   /// Bilinear, u to the right and v downward from 0 to 1, held at the edges.
   [[nodiscard]] Rgb sample(float u, float v) const;
+  /// The same of a picture that repeats each way.
+  [[nodiscard]] Rgb repeated(float u, float v) const;
 };
 
 inline constexpr int widest_png = 8192;               ///< pixels, either way

@@ -147,6 +147,11 @@ Expected<White> white(const WhiteInputs& in) {
   return White{rgb[0], rgb[1], rgb[2], fmt::format("#{:02x}{:02x}{:02x}", bytes[0], bytes[1], bytes[2])};
 }
 
+std::array<double, 3> rgb_of_xyz(const std::array<double, 3>& colour) {
+  static const Matrix to_rgb = inverse(bt709_to_xyz());
+  return times(to_rgb, colour);
+}
+
 Rgb white_rgb(double scene_k, double balance_k, double duv) {
   const Triple rgb = balanced(std::clamp(scene_k, locus_range.low, locus_range.high),
                               std::clamp(balance_k, locus_range.low, locus_range.high), duv);
@@ -175,8 +180,8 @@ Expected<GelColour> gel_colour(const GelColourInputs& in) {
     return out_of_range("bands", "three numbers from 0 to 1, not all 0");
   const auto light = white_point(in.kelvin);
   if (!light) return tl::unexpected(light.error());
-  static const Matrix to_xyz = bt709_to_xyz(), to_rgb = inverse(to_xyz);
-  Triple rgb = times(to_rgb, xyz(*light));
+  static const Matrix to_xyz = bt709_to_xyz();
+  Triple rgb = rgb_of_xyz(xyz(*light));
   for (int i = 0; i < 3; ++i) rgb[i] *= in.bands[i];
   const Triple through = times(to_xyz, rgb);
   const double sum = through[0] + through[1] + through[2];

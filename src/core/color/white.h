@@ -54,6 +54,9 @@ struct White {
 };
 [[nodiscard]] Expected<White> white(const WhiteInputs&);
 
+/// Linear BT.709 of a colour in CIE XYZ, Y of its white as the bands' own.
+[[nodiscard]] std::array<double, 3> rgb_of_xyz(const std::array<double, 3>& colour);
+
 /// A coloured gel before a light of `kelvin`: chromaticity behind it, and what it lets through, by three linear
 /// BT.709 bands. Within 0.05 in x and y where it is deep (common practice, no source). Nothing where no light is
 /// left.

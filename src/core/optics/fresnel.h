@@ -46,15 +46,15 @@ template <class T>
   return 0.5f * (s + p);
 }
 
-/// Of what a boundary reflects of light that is not polarised, how much more a film lets through than of light
-/// that stays so: `along_s` is the squared cosine between the film and the direction square to the plane of
-/// incidence. The ideal film (Born & Wolf; not of metals).
-[[nodiscard]] inline float film_passes(float cos_in, float eta, float along_s) {
+/// How the two parts' amplitudes come back: s square to the plane of incidence, p in it and turned with the ray,
+/// so that both keep their hands (Born & Wolf). Under total reflection, whose change of phase is left out, as a
+/// mirror.
+[[nodiscard]] inline ReflectedShares<float> reflected_amplitudes(float cos_in, float eta) {
   float cos_out = 0.0f;
-  const float both = fresnel_reflectance(cos_in, eta, cos_out);
-  if (both <= 0.0f || cos_out <= 0.0f) return 1.0f;
-  const auto [s, p] = reflected_shares(cos_in, eta, cos_out);
-  return (s * along_s + p * (1.0f - along_s)) / both;
+  (void)fresnel_reflectance(cos_in, eta, cos_out);
+  if (cos_out <= 0.0f) return {-1.0f, 1.0f};
+  return {(eta * cos_in - cos_out) / (eta * cos_in + cos_out),
+          (cos_in - eta * cos_out) / (cos_in + eta * cos_out)};
 }
 
 /// Beer-Lambert: e^(-coefficient x path), coefficient per metre.

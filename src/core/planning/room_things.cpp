@@ -120,17 +120,22 @@ std::optional<SetEdit> gel_put(const OnSet& on, const SetThing& thing, const std
   if (thing.kind != SetThing::Kind::light || !setup || thing.index >= setup->lights.size()) return {};
   const Light& light = setup->lights[thing.index];
   if (light.window) return {};
-  const std::string pointer = pointer_of(on, thing) + "/gel_bands";
+  const std::string pointer = pointer_of(on, thing) + "/gel_bands", curve = pointer_of(on, thing) + "/gel_curve";
   if (gel.empty()) {
     if (!light.gel_bands) return {};
-    return SetEdit{{{pointer, std::nullopt}}, said("Gel off {}", light.name), thing};
+    SetEdit off{{}, said("Gel off {}", light.name), thing};
+    for (const std::string& member : {pointer, curve})
+      if (value_at(on.document, member)) off.values.emplace_back(member, std::nullopt);
+    return off;
   }
   const auto& kinds = gel_kinds();
   const auto kind = std::find_if(kinds.begin(), kinds.end(), [&](const GelKind& one) { return one.id == gel; });
   if (kind == kinds.end()) return {};
   const Json bands{kind->bands.x, kind->bands.y, kind->bands.z};
-  if (light.gel_bands && value_at(on.document, pointer) == bands) return {};
-  return SetEdit{{{pointer, bands}}, said("{} on {}", kind->name, light.name), thing};
+  if (light.gel_curve.empty() && value_at(on.document, pointer) == bands) return {};
+  SetEdit edit{{{pointer, bands}}, said("{} on {}", kind->name, light.name), thing};
+  if (!light.gel_curve.empty()) edit.values.emplace_back(curve, std::nullopt);
+  return edit;
 }
 
 }  // namespace cinnabar

@@ -62,7 +62,25 @@ std::vector<BodyKind> kinds() {
           {"operator", said("Operator"), "black", {0.45, 1.75, 0.3}}};
 }
 
-/// Products that stand on a body, by pointer, with where: their foot is at its top, within its outline.
+/// The keys of a product's way in a shot, by pointer, with where.
+std::vector<std::pair<std::string, Vec3>> way_of(const Document& document, std::size_t shot,
+                                                 const std::string& product) {
+  std::vector<std::pair<std::string, Vec3>> list;
+  const std::string path = fmt::format("/shots/{}/tracks", shot);
+  const Json tracks = value_at(document, path).value_or(Json::array());
+  for (std::size_t t = 0; t < tracks.size(); ++t) {
+    if (tracks[t].value("target", std::string()) != "product." + product + ".place") continue;
+    const Json& keys = tracks[t]["keys"];
+    for (std::size_t k = 0; k < keys.size(); ++k)
+      list.emplace_back(
+          fmt::format("{}/{}/keys/{}/1", path, t, k),
+          Vec3{keys[k][1][0].get<double>(), keys[k][1][1].get<double>(), keys[k][1][2].get<double>()});
+  }
+  return list;
+}
+
+/// Products that stand on a body, by pointer, with where: their foot is at its top, within its outline. Of one
+/// that moves it is asked where its way begins, and all of its way goes along.
 std::vector<std::pair<std::string, Vec3>> standing_on(const OnSet& on, const Gear& body) {
   std::vector<std::pair<std::string, Vec3>> list;
   const auto along = setups_along(on.document, on.setup()->id);
@@ -70,11 +88,14 @@ std::vector<std::pair<std::string, Vec3>> standing_on(const OnSet& on, const Gea
     const Shot& shot = *on.project.shots[i];
     if (!along.contains(shot.setup)) continue;
     for (std::size_t k = 0; k < shot.products.size(); ++k) {
-      const Vec3 at = shot.products[k].place, off = turned(at - body.place, -body.turn_deg);
+      auto places = way_of(on.document, i, shot.products[k].product);
+      const Vec3 own = shot.products[k].place, at = places.empty() ? own : places.front().second;
+      const Vec3 off = turned(at - body.place, -body.turn_deg);
       const double x = 2 * std::abs(off.x) / body.size.x, z = 2 * std::abs(off.z) / body.size.z;
       const bool within = body.form == GearForm::round ? x * x + z * z <= 1.0 : x <= 1.0 && z <= 1.0;
-      if (within && std::abs(off.y - body.size.y) < 1e-4)
-        list.emplace_back(fmt::format("/shots/{}/products/{}/place", i, k), at);
+      if (!within || std::abs(off.y - body.size.y) >= 1e-4) continue;
+      places.emplace_back(fmt::format("/shots/{}/products/{}/place", i, k), own);
+      list.insert(list.end(), places.begin(), places.end());
     }
   }
   return list;
@@ -102,7 +123,8 @@ std::optional<SetEdit> body_added(const OnSet& on, const std::string& id) {
   const Shot* shot = on.shot();
   if (kind->raises && shot && !shot->products.empty()) {
     const ShotProduct& placed = shot->products.front();
-    body.place = placed.place;
+    const auto way = way_of(on.document, on.shot_index, placed.product);
+    body.place = way.empty() ? placed.place : way.front().second;
     if (const Product* product = by_id(on.project.products, placed.product))  // as wide as it stands, and a little
       body.size.x = body.size.z = std::max(kind->size.x, std::round(240 * widest_reach(*product)) / 100);
     Gear foot = body;

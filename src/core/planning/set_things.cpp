@@ -9,6 +9,7 @@
 #include "cinnabar/base/range.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/planning/set_bodies.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/project/document/variations.h"
 #include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/project/making/shot_edits.h"
@@ -307,10 +308,6 @@ Values carried_to(const OnSet& on, const SetThing& thing, const Vec3& place, boo
   return on_tracks(on, thing, std::move(values));
 }
 
-std::vector<SheetKind> sheet_kinds() {
-  return {{"white", said("White card")}, {"silver", said("Silver card")}, {"black", said("Black flag")}};
-}
-
 std::optional<SetEdit> light_added(const OnSet& on, const std::string& kit_id) {
   const auto list = list_of(on, Kind::light);
   if (!list) return {};
@@ -338,9 +335,7 @@ std::optional<SetEdit> sheet_added(const OnSet& on, const std::string& kind) {
       std::find_if(kinds.begin(), kinds.end(), [&](const SheetKind& sheet) { return sheet.id == kind; });
   if (!list || known == kinds.end()) return {};
   Json card = card_at_the_left(id_beside(list_at(on, *list), kind), known->name, 0.3, 0.4);
-  card["material"] = kind == "silver"  ? Json{{"kind", "metal"}, {"colour", {0.9, 0.9, 0.9}}, {"roughness", 0.35}}
-                     : kind == "white" ? Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}}
-                                       : Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}};
+  card["material"] = sheet_material(kind);
   return appended(on, Kind::card, std::move(card), said("{} set up", known->name));
 }
 

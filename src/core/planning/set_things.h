@@ -59,17 +59,16 @@ struct SetEdit {
 /// A thing carried to a place, its aim with it or left; a camera whose aim is left keeps its subject in focus.
 [[nodiscard]] Values carried_to(const OnSet& on, const SetThing& thing, const Vec3& place, bool with_aim);
 
-/// Sheets that can be set up: "white", "silver", "black".
+/// One of those that can be set up.
 struct SheetKind {
   std::string id, name;
 };
-[[nodiscard]] std::vector<SheetKind> sheet_kinds();
 
 /// A light of the kit, at the front left; an empty id gives a plain panel.
 [[nodiscard]] std::optional<SetEdit> light_added(const OnSet& on, const std::string& kit_id);
 /// A product of the project put beside what stands there; nothing where the shot has it already.
 [[nodiscard]] std::optional<SetEdit> product_added(const OnSet& on, const std::string& product_id);
-/// A card or flag of the kit, or a sheet.
+/// A card or flag of the kit, or a sheet of those of set_looks.h.
 [[nodiscard]] std::optional<SetEdit> card_added(const OnSet& on, const std::string& kit_id);
 [[nodiscard]] std::optional<SetEdit> sheet_added(const OnSet& on, const std::string& kind);
 /// The set-up on a surface, or before a backdrop, of the kit; nothing where it is there already.

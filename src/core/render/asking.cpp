@@ -104,8 +104,12 @@ void Tracer::light_directly(Path& path, const Scattering& s, const Hit& hit, con
     if (l.density <= 0.0f || l.emission <= 0.0f) continue;
     const float facing = dot(l.direction, n);
     if (facing <= 0.0f && s.through <= 0.0f && !s.is_folded()) continue;
-    const auto [f, bounces] = s.both(outward, l.direction);
+    auto [f, bounces] = s.both(outward, l.direction);
     if (largest(f) <= 0.0f) continue;
+    if (dot(path.film, path.film) > 0.0f) {
+      const FilmedLobe filmed = through_film(path.film, s, outward, l.direction);
+      f = filmed.value + filmed.facets * (of_lamp(filmed.along, l.direction, i) - 1.0f);
+    }
     const float chosen = l.density * picked;
     const float weight = 1.0f / (chosen + lobe * (to_cards ? with_cards(hit, l.direction, bounces) : bounces));
     const Ray shadow = toward(hit.place, i, l, path.ray.time);

@@ -11,7 +11,7 @@ LightChoice::LightChoice(const std::vector<LightSampler>& lights, const std::vec
     const LightSampler& l = lights[i];
     x_.push_back(l.centre.x), y_.push_back(l.centre.y), z_.push_back(l.centre.z);
     ahead_x_.push_back(l.ahead.x), ahead_y_.push_back(l.ahead.y), ahead_z_.push_back(l.ahead.z);
-    round_.push_back(l.shape == LightShape::bare || l.shape == LightShape::tube ? 1.0f : 0.0f);
+    round_.push_back(l.shape == LightShape::rectangle || l.shape == LightShape::disc ? 0.0f : 1.0f);
     size_.push_back(0.5f * std::sqrt(l.area));
     power_.push_back(static_cast<float>(power[i]));
   }

@@ -31,6 +31,9 @@ LightSampler::LightSampler(const StagedLight& l)
     case LightShape::tube:
       area = 2 * pif * radius * length;
       break;
+    case LightShape::dome:
+      area = 2 * pif * radius * radius;
+      break;
     case LightShape::bare:
       area = 4 * pif * radius * radius;
       break;
@@ -44,7 +47,10 @@ LightSampler::LightSampler(const StagedLight& l)
   // asks for I / F of those lumens over what the face shows there: its area times the cosine, the bare lamp's
   // disc, the tube's side.
   const double lumens = distribution->lumens();
-  const double shown = shape == LightShape::bare ? 4.0 * pi : shape == LightShape::tube ? pi * pi : pi;
+  const double shown = shape == LightShape::bare   ? 4.0 * pi
+                       : shape == LightShape::dome ? 2.0 * pi
+                       : shape == LightShape::tube ? pi * pi
+                                                   : pi;
   per_candela = lumens > 0.0 ? shown / lumens : 0.0;
 }
 
@@ -57,6 +63,7 @@ float LightSampler::distributed(const Vec3f& direction) const {
   const double vertical = degrees(std::acos(c)), horizontal = degrees(std::atan2(dot(w, u), dot(w, r)));
   const double along = dot(w, u);
   const double shows = shape == LightShape::bare   ? 1.0
+                       : shape == LightShape::dome ? 0.5 * (1.0 + c)
                        : shape == LightShape::tube ? std::sqrt(std::max(0.0, 1.0 - along * along))
                                                    : c;
   return static_cast<float>(distribution->candela_at(vertical, horizontal) * per_candela /
@@ -104,10 +111,11 @@ LightSampler::Point LightSampler::point(float u, float v) const {
       const Vec3f n = right * std::cos(turn) + ahead * std::sin(turn);
       return {centre + up * ((u - 0.5f) * length) + n * radius, n};
     }
+    case LightShape::dome:
     case LightShape::bare:
       break;
   }
-  const float c = 1.0f - 2.0f * u, s = std::sqrt(std::max(0.0f, 1.0f - c * c));
+  const float c = shape == LightShape::dome ? u : 1.0f - 2.0f * u, s = std::sqrt(std::max(0.0f, 1.0f - c * c));
   const Vec3f n = right * (s * std::cos(turn)) + up * (s * std::sin(turn)) + ahead * c;
   return {centre + n * radius, n};
 }

@@ -64,7 +64,7 @@ std::vector<Glance> glances(const StagedLight& light, const LightSampler& sample
 /// Illuminance at luminance 1 without grid or anything between, in closed form where there is one.
 double unhindered(const StagedLight& l, const Vec3& point, const Vec3& normal, const std::vector<Glance>& seen) {
   if (l.shape == LightShape::bare) return sphere_illuminance(1.0, l.place, l.radius, point, normal);
-  if (l.shape == LightShape::tube || l.beam) {
+  if (l.shape == LightShape::tube || l.shape == LightShape::dome || l.beam) {
     double sum = 0.0;
     for (const Glance& g : seen) sum += g.gives;
     return sum;
@@ -134,11 +134,11 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
       continue;
     }
     bool mixed = false;
+    const bool summed = l.shape == LightShape::tube || l.shape == LightShape::dome;  // no closed form
     // A coarse look first; where the face is partly hidden or gridded, a close one.
-    auto seen = glances(l, tracer.lights()[i], point, normal,
-                        l.grid_tangent > 0.0 || l.distribution || l.shape == LightShape::tube
-                            ? std::max(32, options.glances)
-                            : options.glances);
+    auto seen = glances(
+        l, tracer.lights()[i], point, normal,
+        l.grid_tangent > 0.0 || l.distribution || summed ? std::max(32, options.glances) : options.glances);
     double share_seen = arriving(tracer, point, l, seen, mixed);
     if (mixed) {
       seen = glances(l, tracer.lights()[i], point, normal, 48);
@@ -146,8 +146,7 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
     }
     reading.per_luminance[i] =
         share_seen > 0.0
-            ? unhindered(l, point, normal,
-                         l.shape == LightShape::tube ? glances(l, tracer.lights()[i], point, normal, 96) : seen) *
+            ? unhindered(l, point, normal, summed ? glances(l, tracer.lights()[i], point, normal, 96) : seen) *
                   share_seen
             : 0.0;
   }

@@ -87,7 +87,7 @@ std::optional<UnrolledRoom> unrolled_room(const StagedWorld& world, const Film& 
         const StagedLight& light = around.lights[static_cast<std::size_t>(hit.mesh->light)];
         const double facing = -dot(toward, light.frame.ahead);
         place.lit_face = light.level() > 0 &&
-                         (facing > 0 || light.shape == LightShape::tube || light.shape == LightShape::bare);
+                         (facing > 0 || (light.shape != LightShape::rectangle && light.shape != LightShape::disc));
         const auto passed = static_cast<float>(light.toward(hit.place.as<double>(), toward));
         if (place.lit_face) place.colour = {passed, passed, passed};
       }

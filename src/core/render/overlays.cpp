@@ -118,7 +118,7 @@ std::optional<PlaceMet> place_met(const Film& film, const StagedCamera& camera, 
   while (right % wide + 1 < wide && same(right + 1)) ++right;
   Vec3 normal = unit(film.first[pixel].normal.as<double>());
   if (dot(normal, camera.middle_pose().place - *at) < 0.0) normal = -normal;
-  return PlaceMet{*at, role, normal,
+  return PlaceMet{*at, role, normal, film.first[pixel].mesh->thing,
                   (2.0 * static_cast<double>(pixel - left) + 1.0) / static_cast<double>(right - left + 1) - 1.0};
 }
 

@@ -55,6 +55,7 @@ struct PlaceMet {
   Vec3 at;
   Role role;
   Vec3 normal{0, 1, 0};  ///< of the surface there, unit, toward the camera
+  int thing = -1;        ///< its place in its list, as a mesh has it
   double across = 0;     ///< of a product: from -1 at its left edge in that row of the picture to 1 at its right
 };
 [[nodiscard]] std::optional<PlaceMet> place_met(const Film& film, const StagedCamera& camera, double x, double y);

@@ -70,6 +70,7 @@ struct Branch {
   int depth = 0, splits = 0;
   Since since{};
   bool walled = false;
+  Vec3f film{};
 };
 
 }  // namespace tracing
@@ -101,7 +102,7 @@ struct Tracer::Path {
   bool specular = true;       // the last bounce had no density: lights it meets count in full
   float last_density = 0.0f;  // of the last direction, when it had one
   Vec3f last_place{}, last_lit_side{};
-  bool filmed = false;  // nothing has turned it since the polariser before the lens
+  Vec3f film{};         // unit: what the polariser before the lens lets through of the ray; none: it was scattered
   bool walled = false;  // it met the room, which shows the surround: that counts once
   int depth = 0;
   std::uint64_t rays = 0;
@@ -111,12 +112,12 @@ struct Tracer::Path {
   /// What comes after the first bounce matters less than its rays cost where many small looks are taken.
   [[nodiscard]] bool asks_planes() const { return asks_always || opaque_bounces == 0; }
   [[nodiscard]] bool may_split() const { return splits > 0 && branch_count < static_cast<int>(branches.size()); }
-  void put_off(const Vec3f& direction, float share_of_light, const tracing::Since& then) {
+  void put_off(const Vec3f& direction, float share_of_light, const tracing::Since& then, const Vec3f& filmed) {
     --splits;
     Ray mirrored = ray;
     mirrored.direction = direction;
     branches[static_cast<std::size_t>(branch_count++)] = {
-        mirrored, throughput * share_of_light, media, depth + 1, splits, then, walled};
+        mirrored, throughput * share_of_light, media, depth + 1, splits, then, walled, filmed};
   }
 };
 

@@ -113,6 +113,8 @@ Scattering scattering_of(const Material& m) {
       } else {
         s.base = shown;
         s.through = static_cast<float>(m.transmittance);
+        s.forward = static_cast<float>(m.forward);
+        s.lobe = static_cast<float>(std::max(1.0, std::log(0.5) / std::log(std::cos(radians(m.lobe_deg)))));
       }
       break;
     default:
@@ -203,8 +205,16 @@ Scattering::Both Scattering::flat(const Outward& o, const Vec3f& in) const {
   const float ci = dot(in, o.n);
   const float base_density = (1.0f - o.rough_share) / pif;
   if (ci <= 0.0f) {
-    const float behind = through * -ci;
-    return {o.cosine > 0.0f && through > 0.0f ? base * (behind / pif) : Rgb{}, base_density * behind};
+    if (through <= 0.0f || o.cosine <= 0.0f) return {{}, base_density * through * -ci};
+    float even = -ci / pif, dense = even;
+    if (forward > 0.0f) {
+      // Lafortune & Willems 1994, over the greater cosine of the two, so that both ways give the same.
+      const float straight = std::max(0.0f, -dot(in, o.out));
+      const float ahead = (lobe + 1.0f) / (2.0f * pif) * std::pow(straight, lobe);
+      even = (1.0f - forward) * even + forward * ahead * std::min(1.0f, -ci / o.cosine);
+      dense = (1.0f - forward) * dense + forward * ahead;
+    }
+    return {base * (through * even), (1.0f - o.rough_share) * through * dense};
   }
   if (leaves > 0.0f) return {Rgb{1, 1, 1} * (leaves * (1.0f - coat_gives(ci)) * ci / pif), ci / pif};
   Both both{{}, base_density * (1.0f - through) * ci};
@@ -278,13 +288,23 @@ Scattering::Sample Scattering::sample(const Vec3f& out, const Vec3f& n, float ch
     in = h * (2.0f * dot(out, h)) - out;
     if (dot(in, n) <= 0.0f) return {in, {}, 0.0f};
   } else {
-    const bool to_back = through > 0.0f && (choice - rough) < through * (1.0f - rough);
-    in = cosine_direction(to_back ? -n : n, u, v);
+    const float left = (choice - rough) / (1.0f - rough);
+    const bool to_back = through > 0.0f && left < through;
+    if (to_back && left < through * forward) {
+      const float c = std::pow(u, 1.0f / (lobe + 1.0f)), sine = std::sqrt(std::max(0.0f, 1.0f - c * c));
+      Vec3f x, y;
+      frame_about(-out, x, y);
+      in = -out * c + x * (sine * std::cos(2 * pif * v)) + y * (sine * std::sin(2 * pif * v));
+      if (dot(in, n) >= 0.0f) return {in, {}, 0.0f};
+    } else {
+      in = cosine_direction(to_back ? -n : n, u, v);
+    }
   }
   if (is_folded())
     if (const float above = dot(in, fold); above < 0.0f) in = in - fold * (2.0f * above);
   const Both b = both(o, in);
-  if (rough == 0.0f && coat_ior == 0.0f && sheen == 0.0f && !is_folded()) return {in, base, b.density};
+  if (rough == 0.0f && coat_ior == 0.0f && sheen == 0.0f && forward == 0.0f && !is_folded())
+    return {in, base, b.density};
   if (b.density <= 0.0f) return {in, {}, 0.0f};
   return {in, b.value * (1.0f / b.density), b.density};
 }

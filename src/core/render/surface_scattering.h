@@ -22,6 +22,8 @@ struct Scattering {
   float coat_ior = 0;       ///< 0: no coat
   float coat_inside = 0;    ///< mean reflectance of the coat from below; set by coat() and rough()
   float through = 0;        ///< share of the base that goes out on the other side
+  float forward = 0;        ///< share of that in a lobe about the way straight on
+  float lobe = 1;           ///< the exponent of that lobe's cosine
   float sheen = 0;          ///< share of a nap of upright fibres over the base; set by nap()
   bool sharp_coat = false;  ///< the coat mirrors like glass; followed by the tracer
   bool slight = false;      ///< foil, or dust on what does not gather: what it throws is left to paths

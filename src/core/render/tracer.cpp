@@ -21,7 +21,7 @@ Scattering Tracer::scattering_at(const Hit& hit) const {
   const bool stamped = mesh.stamp && luminance(mesh.stamp->sample(hit.u, hit.v)) > 0.5f;
   Scattering s = hit.covered ? face.covered : stamped ? face.foil : face.plain;
   if (mesh.picture && !(hit.covered && mesh.material.cover->kind == CoverKind::dust))
-    s.base *= mesh.picture->sample(hit.u, hit.v);
+    s.base *= mesh.printed(hit.u, hit.v);
   if (s.across != s.alpha && s.alpha > 0.0f) {  // brushed
     // Lines go round the axis; on a face square to it they do as well, about its middle.
     Vec3f round = cross(mesh.axis, hit.normal);
@@ -82,6 +82,7 @@ Tracer::Tracer(std::shared_ptr<const StagedWorld> world)
   std::vector<double> power;
   for (const StagedLight& l : world_->lights) {
     lights_.emplace_back(l);
+    lamp_films_.push_back(film_ && l.film ? l.film->as<float>() : Vec3f{});
     // Whatever the dimmer: layers are remixed. Of a beam what comes through, not all that its luminance could
     // give.
     power.push_back(l.luminance * static_cast<double>(lights_.back().area) *
@@ -106,12 +107,67 @@ void Tracer::absorb(Path& path, const Hit& hit) const {
   if (largest(a) > 0.0f) path.throughput *= absorbed(a, hit.distance);
 }
 
-float Tracer::through_film(const Vec3f& d, const Vec3f& n, float eta) const {
-  const Vec3f s = cross(d, n), film = *film_ - d * dot(*film_, d);
-  const float ss = dot(s, s), ff = dot(film, film);
-  if (ss < 1e-8f || ff < 1e-8f) return 1.0f;
-  const float along = dot(s, film);
-  return film_passes(std::min(1.0f, std::abs(dot(d, n))), eta, along * along / (ss * ff));
+namespace {
+/// A film's direction square to a ray, unit, by its parts along `s` and along the plane of incidence.
+struct FilmParts {
+  Vec3f s;
+  float along_s, along_p;
+};
+std::optional<FilmParts> film_parts(const Vec3f& film, const Vec3f& d, const Vec3f& n) {
+  if (dot(film, film) <= 0.0f) return std::nullopt;
+  const Vec3f flat = film - d * dot(film, d);
+  Vec3f s = cross(d, n), other;
+  if (dot(s, s) < 1e-8f) frame_about(d, s, other);
+  s = unit(s);
+  const float ff = std::sqrt(dot(flat, flat));
+  if (ff < 1e-4f) return std::nullopt;
+  return FilmParts{s, dot(flat, s) / ff, dot(flat, cross(s, d)) / ff};
+}
+}  // namespace
+
+Tracer::Filmed Tracer::through_film(const Vec3f& film, const Vec3f& d, const Vec3f& n, const Vec3f& mirrored,
+                                    float eta) {
+  const auto parts = film_parts(film, d, n);
+  if (!parts) return {};
+  const auto [rs, rp] = reflected_amplitudes(std::min(1.0f, std::abs(dot(d, n))), eta);
+  const float mean = 0.5f * (rs * rs + rp * rp), s = rs * parts->along_s, p = rp * parts->along_p,
+              passed = s * s + p * p;
+  if (mean <= 0.0f || passed <= 0.0f) return {mean > 0.0f ? 0.0f : 1.0f, {}};
+  return {passed / mean, unit(parts->s * s + cross(parts->s, mirrored) * p)};
+}
+
+Tracer::Filmed Tracer::by_metal(const Vec3f& film, const Vec3f& d, const Vec3f& n, const Vec3f& mirrored) {
+  const auto parts = film_parts(film, d, n);
+  if (!parts) return {};
+  return {1.0f, unit(cross(parts->s, mirrored) * parts->along_p - parts->s * parts->along_s)};
+}
+
+/// Malus: of light that is still as its own film let it go, the lens's takes more or less than half. Two that are
+/// crossed let a hundredth through (common practice, no source).
+float Tracer::of_lamp(const Vec3f& film, const Vec3f& d, std::size_t light) const {
+  const Vec3f& lamp = lamp_films_[light];
+  if (dot(lamp, lamp) <= 0.0f || dot(film, film) <= 0.0f) return 1.0f;
+  const Vec3f own = lamp - d * dot(lamp, d), lens = film - d * dot(film, d);
+  const float sizes = dot(own, own) * dot(lens, lens);
+  if (sizes < 1e-6f) return 1.0f;
+  constexpr float leaks = 0.005f;
+  const float along = dot(own, lens), same = std::min(1.0f, along * along / sizes);
+  return 2.0f * ((1.0f - leaks) * same + leaks * (1.0f - same));
+}
+
+Tracer::FilmedLobe Tracer::through_film(const Vec3f& film, const Scattering& s, const Scattering::Outward& outward,
+                                        const Vec3f& in) {
+  FilmedLobe lobe{s.both(outward, in).value, {}};
+  Scattering facets = s;
+  facets.base = {};
+  lobe.facets = facets.both(outward, in).value;
+  const Vec3f half = unit(outward.out + in), d = -outward.out;
+  const Filmed filmed =
+      s.coat_ior > 0.0f ? through_film(film, d, half, in, 1.0f / s.coat_ior) : by_metal(film, d, half, in);
+  lobe.value += lobe.facets * (filmed.share - 1.0f);
+  lobe.facets = lobe.facets * filmed.share;
+  lobe.along = filmed.along;
+  return lobe;
 }
 
 bool Tracer::through_boundary(Path& path, const Hit& hit) const {
@@ -166,7 +222,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   const float reflectance = fresnel_reflectance(std::min(ci, 1.0f), eta, co);
   Vec3f direction;
   const Vec3f mirrored = mirrored_direction(-d, sides);
-  const float filmed = path.filmed ? through_film(d, n, eta) : 1.0f;
+  const Filmed filmed = through_film(path.film, d, n, mirrored, eta);
   bool reflects = false;
   if (reflectance > 0.0f && reflectance < 1.0f && path.may_split()) {
     // Near the camera both ways are followed: the mirrored one later, on its own side of the boundary.
@@ -174,7 +230,7 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
     path.ray.near = off_surface;
     const Media before = path.media;
     if (!entering) path.media.enter(m);
-    path.put_off(mirrored, reflectance * filmed, path.since.after(true, false));
+    path.put_off(mirrored, reflectance * filmed.share, path.since.after(true, false), filmed.along);
     path.media = before;
     path.throughput = path.throughput * (1.0f - reflectance);
   } else {
@@ -182,8 +238,8 @@ bool Tracer::through_boundary(Path& path, const Hit& hit) const {
   }
   if (reflects) {
     direction = mirrored;
-    path.throughput = path.throughput * filmed;
-    path.filmed = false;
+    path.throughput = path.throughput * filmed.share;
+    path.film = filmed.along;
   } else {
     direction = unit(d * eta + n * (eta * ci - co));
     if (dot(direction, flat) >= 0.0f) direction = d;
@@ -223,11 +279,11 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
   path.ray.origin = hit.place;
   path.ray.near = off_surface;
 
-  const bool mirror = s.is_mirror(), behind_film = std::exchange(path.filmed, false);
+  const bool mirror = s.is_mirror();
+  const Vec3f film = std::exchange(path.film, {});
   float lobe = 1.0f;
   if (mirror || s.sharp_coat) {
     const float co = std::min(1.0f, dot(out, n));
-    const float filmed = behind_film && !mirror ? through_film(-out, n, 1.0f / s.coat_ior) : 1.0f;
     const float mirrored = mirror ? 1.0f : s.coat_reflects(co);
     const bool split = !mirror && path.may_split();
     if (!mirror) {
@@ -235,10 +291,13 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
       light_directly(path, s, hit, out, n, lobe);
     }
     const Vec3f direction = mirrored_direction(out, facing);
+    const Filmed filmed =
+        mirror ? by_metal(film, -out, n, direction) : through_film(film, -out, n, direction, 1.0f / s.coat_ior);
     if (split) {
-      path.put_off(direction, mirrored * filmed, path.since.after(false, is_flat(hit.mesh)));
+      path.put_off(direction, mirrored * filmed.share, path.since.after(false, is_flat(hit.mesh)), filmed.along);
     } else if (mirror || path.sampler.one() < mirrored) {
-      path.throughput = path.throughput * filmed;
+      path.throughput = path.throughput * filmed.share;
+      path.film = filmed.along;
       if (mirror) path.throughput *= mirror_colour(s, *hit.mesh, co);
       path.ray.direction = direction;
       path.specular = true;
@@ -253,6 +312,7 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
       return walk_inside(path, hit, s);
     }
   } else if (s.body) {
+    // What comes back from inside is no longer polarised; of its rough face little is.
     const Scattering::Outward outward = s.outward(out, n);
     const float let_in = outward.passes * s.coat_ior * s.coat_ior;
     lobe = 1.0f - std::clamp(let_in, 0.1f, 0.9f);
@@ -264,6 +324,7 @@ bool Tracer::off_opaque(Path& path, const Hit& hit) const {
     path.throughput = path.throughput * (1.0f / lobe);
   } else if (s.gathers() || !(path.photons && path.since.gathered && (path.since.thrown || !s.slight))) {
     // Else its photons were looked up.
+    if (s.alpha > 0.0f) path.film = film;
     light_directly(path, s, hit, out, n, lobe);
   }
   if (largest(s.base) <= 0.0f && s.alpha <= 0.0f) return false;
@@ -315,6 +376,12 @@ bool Tracer::bounce_on(Path& path, const Bounce& bounce, float u, float v, float
   if (next.density <= 0.0f) return false;
   const bool crosses = dot(next.direction, flat) < 0.0f;
   if (crosses && s.through <= 0.0f) return false;
+  if (dot(path.film, path.film) > 0.0f) {
+    const FilmedLobe filmed = through_film(path.film, s, s.outward(out, n), next.direction);
+    next.weight = filmed.value * (1.0f / next.density);
+    const float whole = luminance(filmed.value), facets = luminance(filmed.facets);
+    path.film = facets > 0.0f && path.sampler.one() * whole < facets ? filmed.along : Vec3f{};
+  }
   path.throughput *= next.weight;
   path.ray.direction = next.direction;
   path.specular = false;
@@ -340,12 +407,12 @@ std::uint64_t Tracer::follow(const Ray& ray, const Rgb& throughput, Sampler& sam
             .ways = options.ways,
             .start = largest(throughput),
             .splits = options.splits,
-            .filmed = options.first && film_};
+            .film = options.first && film_ ? *film_ : Vec3f{}};
   while (one_way(path, options) && path.branch_count > 0) {
     const Branch next = path.branches[static_cast<std::size_t>(--path.branch_count)];
     path.ray = next.ray, path.throughput = next.throughput, path.media = next.media;
     path.depth = next.depth, path.splits = next.splits;
-    path.since = next.since, path.walled = next.walled, path.filmed = false;
+    path.since = next.since, path.walled = next.walled, path.film = next.film;
     path.opaque_bounces = 0;
     path.specular = true;
   }
@@ -363,7 +430,7 @@ void Tracer::met_light(Path& path, const Hit& hit, std::size_t l) const {
                                 : choice_.chance(path.last_place, path.last_lit_side, l));
     weight = path.last_density / (path.last_density + by_light);
   }
-  path.layers[l] += path.throughput * (shines * weight);
+  path.layers[l] += path.throughput * (shines * weight * of_lamp(path.film, path.ray.direction, l));
 }
 
 bool Tracer::one_way(Path& path, const FollowOptions& options) const {
@@ -437,7 +504,7 @@ Ray Tracer::camera_ray(const Film& film, int x, int y, Sampler& sampler) const {
 Rgb Tracer::shown_by(const Hit& hit) const {
   const Material& m = hit.mesh->material;
   const Rgb shown = m.colour.as<float>() * static_cast<float>(m.screen);
-  return hit.mesh->picture ? shown * hit.mesh->picture->sample(hit.u, hit.v) : shown;
+  return shown * hit.mesh->printed(hit.u, hit.v);
 }
 
 FirstHit Tracer::first_hit(const Hit& hit) const {

@@ -85,8 +85,26 @@ class Tracer {
   };
   [[nodiscard]] AskedLights asked_lights(Path& path, const Vec3f& place, const Vec3f& side) const;
   /// A shadow ray to a light's sampled place.
-  /// What the polariser before the lens makes of what a boundary mirrors, against what it takes of all else.
-  [[nodiscard]] float through_film(const Vec3f& direction, const Vec3f& normal, float eta) const;
+  /// What the polariser before the lens makes of what is mirrored, against what it takes of all else, and along
+  /// what it lets that through; 1 where it does nothing to it.
+  struct Filmed {
+    float share = 1.0f;
+    Vec3f along{};
+  };
+  [[nodiscard]] static Filmed through_film(const Vec3f& film, const Vec3f& direction, const Vec3f& normal,
+                                           const Vec3f& mirrored, float eta);
+  /// The same by metal, which turns nothing and takes both parts alike.
+  [[nodiscard]] static Filmed by_metal(const Vec3f& film, const Vec3f& direction, const Vec3f& normal,
+                                       const Vec3f& mirrored);
+  /// Of a rough lobe seen behind the lens's polariser: what the film makes of its facets' part, the rest as it is.
+  struct FilmedLobe {
+    Rgb value, facets;  ///< with the cosine; facets: their part of it
+    Vec3f along{};      ///< the film on the way on from a facet
+  };
+  [[nodiscard]] static FilmedLobe through_film(const Vec3f& film, const Scattering& s,
+                                               const Scattering::Outward& outward, const Vec3f& in);
+  /// What that film lets through of a light that comes along `direction`, against light that is not polarised.
+  [[nodiscard]] float of_lamp(const Vec3f& film, const Vec3f& direction, std::size_t light) const;
   void met_light(Path& path, const Hit& hit, std::size_t light) const;
   [[nodiscard]] Ray toward(const Vec3f& place, std::size_t light, const LightSampler::Sample& l, float time) const;
   /// Share of a light that comes over a shadow ray, which is counted.
@@ -172,7 +190,8 @@ class Tracer {
   std::shared_ptr<const StagedWorld> world_;
   std::unique_ptr<Geometry> geometry_;
   std::vector<LightSampler> lights_;
-  std::optional<Vec3f> film_;                      // along what the polariser lets through
+  std::optional<Vec3f> film_;      // along what the polariser lets through
+  std::vector<Vec3f> lamp_films_;  // the same of the films before lights; nothing where there is none
   std::vector<std::optional<std::size_t>> beams_;  // by light, the beam that comes through its face
   std::vector<Lens> lenses_;                       // over the exposure, evenly
   /// What one mesh shows: without its picture, where its cover lies, where foil is stamped on.

@@ -14,6 +14,33 @@ namespace {
 
 constexpr double stands_clear = 5e-5;  // keeps a foot and the surface from sharing one plane
 
+/// A texture's tile laid on a mesh: `place` says for each corner how far to the right and down the pattern it
+/// lies, metres.
+template <class Place>
+void lay_texture(Mesh& mesh, const Place& place) {
+  const auto& texture = mesh.material.texture;
+  if (!texture || !texture->tile) return;
+  mesh.picture = texture->tile, mesh.repeats = true;
+  const double c = std::cos(radians(texture->turn_deg)), s = std::sin(radians(texture->turn_deg));
+  const double wide = texture->size, high = wide * texture->tile->height / texture->tile->width;
+  for (std::size_t k = 0; k < mesh.uvs.size(); ++k) {
+    const auto [right, down] = place(k);
+    mesh.uvs[k] = {static_cast<float>((right * c + down * s) / wide),
+                   static_cast<float>((down * c - right * s) / high)};
+  }
+}
+/// The same on what is flat, or has flat sides: by the corners' places from a point, in the frame that its sides
+/// have.
+void lay_flat(Mesh& mesh, const Vec3& from, const Vec3& right, const Vec3& up) {
+  lay_texture(mesh, [&](std::size_t k) {
+    const Vec3 at = mesh.positions.front()[k].as<double>() - from, n = mesh.normals[k].as<double>();
+    const Vec3 deep = cross(right, up);
+    const double x = dot(at, right), y = dot(at, up), z = dot(at, deep);
+    if (std::abs(dot(n, up)) > 0.7) return std::pair{x, z};
+    return std::abs(dot(n, right)) > 0.7 ? std::pair{-z, -y} : std::pair{x, -y};
+  });
+}
+
 /// The surface, under a clear sheet where one is laid on it.
 Mesh surface_mesh(const Surface& s) {
   Mesh mesh;
@@ -22,6 +49,7 @@ Mesh surface_mesh(const Surface& s) {
   const double x = s.width / 2, z = s.depth / 2, y = s.sheet > 0.0 ? -s.sheet - stands_clear : 0.0;
   const Vec3 up{0, 1, 0};
   add_quad(mesh, {-x, y, z}, {x, y, z}, {x, y, -z}, {-x, y, -z}, up, up);
+  lay_flat(mesh, {}, {1, 0, 0}, up);
   return mesh;
 }
 
@@ -82,10 +110,22 @@ Mesh backdrop_mesh(const Setup& setup, const Backdrop& backdrop) {
       };
       add_quad(mesh, at(lines[0], a), at(lines[1], a), at(lines[1], b), at(lines[0], b), normal(a), normal(b));
     }
+    lay_texture(mesh, [&](std::size_t k) {  // each fold is a strip from foot to top
+      const double part = (static_cast<double>(k / 4) + (k % 4 >= 2 ? 1.0 : 0.0)) / steps;
+      const bool top = k % 4 == 1 || k % 4 == 2;
+      return std::pair{(part - 0.5) * backdrop.width, top ? -length(lines[1].left - lines[0].left) : 0.0};
+    });
     return mesh;
   }
-  for (std::size_t i = 0; i + 1 < lines.size(); ++i)
+  std::vector<double> along{0.0};  // from its lower edge, over all of its bends
+  for (std::size_t i = 0; i + 1 < lines.size(); ++i) {
     add_quad(mesh, lines[i].left, lines[i].right, lines[i + 1].right, lines[i + 1].left, smooth(i), smooth(i + 1));
+    along.push_back(along.back() + length(lines[i + 1].left - lines[i].left));
+  }
+  lay_texture(mesh, [&](std::size_t k) {
+    const bool right = k % 4 == 1 || k % 4 == 2;
+    return std::pair{(right ? 0.5 : -0.5) * backdrop.width, -along[k / 4 + (k % 4 >= 2 ? 1 : 0)]};
+  });
   return mesh;
 }
 
@@ -126,6 +166,22 @@ void disc(Mesh& mesh, const Vec3& centre, const Vec3& u, const Vec3& v, double r
                           {first, first + 1 + s, first + 1 + (s + 1) % static_cast<std::uint32_t>(segments)});
 }
 
+/// Half a ball toward `ahead`.
+void dome(Mesh& mesh, const Vec3& c, const Facing& f, double r, int segments) {
+  const int rows = segments / 4;
+  const double swell = 1.0 + 1.2 / (segments * segments) * pi * pi / 2;
+  const auto at = [&](int i, int j) {
+    const double a = pi / 2 * i / rows, b = 2 * pi * j / segments;
+    return f.ahead * std::cos(a) + f.right * (std::sin(a) * std::cos(b)) + f.up * (std::sin(a) * std::sin(b));
+  };
+  for (int i = 0; i < rows; ++i)
+    for (int j = 0; j < segments; ++j) {
+      const Vec3 p = at(i, j), q = at(i + 1, j), s = at(i + 1, j + 1), t = at(i, j + 1);
+      add_quad(mesh, c + p * (r * swell), c + q * (r * swell), c + s * (r * swell), c + t * (r * swell),
+               unit(p + q), unit(s + t));
+    }
+}
+
 void ball(Mesh& mesh, const Vec3& c, double r, int segments) {
   const int rows = segments / 2;
   const double swell = 1.0 + 1.2 / (segments * segments) * pi * pi / 2;  // about the sphere's own area
@@ -161,6 +217,15 @@ std::vector<Mesh> light_meshes(const StagedLight& l, int index) {
       for (const double s : {-1.0, 1.0})
         disc(caps, l.place + half * s, l.frame.right, l.frame.ahead, l.radius, l.frame.up * s, 64);
       out.push_back(std::move(caps));
+      break;
+    }
+    case LightShape::dome: {
+      dome(face, l.place, l.frame, l.radius, 48);
+      Mesh back;  // its ring and what holds it
+      back.role = Role::light;
+      back.material = {MaterialKind::cloth, {0, 0, 0}};
+      disc(back, l.place - l.frame.ahead * 1e-3, l.frame.right, l.frame.up, l.radius, -l.frame.ahead, 64);
+      out.push_back(std::move(back));
       break;
     }
     case LightShape::bare:
@@ -338,6 +403,10 @@ void stage_light(const Light& l, StagedWorld& world) {
                      l.duv,
                      l.beam,
                      std::nullopt};
+  if (l.film) {
+    const double a = radians(l.film->angle_deg);
+    staged.film = staged.frame.up * std::cos(a) - staged.frame.right * std::sin(a);
+  }
   if (l.distribution)
     staged.luminance *= l.distribution->tilt_share(
         degrees(std::acos(std::clamp(dot(staged.frame.ahead, Vec3{0, -1, 0}), -1.0, 1.0))));
@@ -381,6 +450,7 @@ std::vector<Mesh> gear_meshes(const Gear& g, std::vector<Medium>& media) {
     Mesh mesh;
     mesh.material = g.material;
     add_box(mesh, g.place + Vec3{0, g.size.y / 2, 0}, g.size / 2, right, {0, 1, 0});
+    lay_flat(mesh, g.place, right, {0, 1, 0});
     std::vector<Mesh> one;
     one.push_back(std::move(mesh));
     return one;
@@ -429,6 +499,7 @@ void stage_set(const Setup& setup, const Shot& shot, const Exposed& exposed, Sta
     mesh.role = Role::card, mesh.thing = static_cast<int>(c);
     mesh.axis = frame.up.as<float>();
     mesh.material = card.material;
+    lay_flat(mesh, card.place, frame.right, frame.up);
     world.meshes.push_back(std::move(mesh));
   }
   for (std::size_t k = 0; k < setup.gear.size(); ++k)

@@ -21,6 +21,7 @@ struct Mesh {
   int light = -1;   ///< index into StagedWorld::lights for shining faces
   int thing = -1;   ///< its place in the set-up's list of lights, cards or gear, or in the shot's of products
   std::shared_ptr<const Picture> picture;     ///< multiplies the colour; u to the right, v downward
+  bool repeats = false;                       ///< the picture is a tile, its places count on from 1
   std::vector<Vec3f> normals;                 ///< per vertex, outward; moved ones at the middle of the exposure
   std::vector<std::vector<Vec3f>> positions;  ///< one list per time step over the exposure; one step stands still
   std::shared_ptr<const Picture> stamp;       ///< where it is bright, `foil` lies on it
@@ -32,6 +33,10 @@ struct Mesh {
   std::vector<std::pair<float, float>> uvs;
   std::vector<std::uint32_t> triangles;  ///< three indices each
 
+  /// Its picture's colour there, white where it has none.
+  [[nodiscard]] Rgb printed(float u, float v) const {
+    return !picture ? Rgb{1, 1, 1} : repeats ? picture->repeated(u, v) : picture->sample(u, v);
+  }
   [[nodiscard]] bool dressed() const { return material.relief || material.cover; }
 };
 
@@ -65,6 +70,7 @@ struct StagedLight {
   double duv = 0.0;                                       ///< its white's distance from the locus
   std::optional<Vec3> beam{};       ///< toward the sun: its disc alone, seen through the face
   std::optional<std::size_t> pane;  ///< of a beam: the light whose face it comes through
+  std::optional<Vec3> film{};       ///< of a polarising film before it: along what that lets through
 
   /// Share passed along a direction at cosine `c` to the face's normal.
   [[nodiscard]] double grid(double c) const { return grid_share(grid_tangent, c); }

@@ -224,6 +224,18 @@ Light light_at(const Light& light, const Shot& shot, double t) {
   return moved;
 }
 
+std::optional<Pin> pin_at(const Project& project, const Shot& shot, const Pin& pin, double set_time) {
+  if (pin.with.empty()) return pin;
+  for (const ShotProduct& placed : shot.products) {
+    if (placed.product != pin.with) continue;
+    const ProductPose pose = product_at(project, shot, placed, set_time);
+    Pin now = pin;
+    now.at = pose.world(pin.at), now.normal = pose.direction(pin.normal);
+    return now;
+  }
+  return std::nullopt;
+}
+
 Card card_at(const Card& card, const Shot& shot, double t) {
   Card moved = card;
   if (shot.tracks.empty()) return moved;

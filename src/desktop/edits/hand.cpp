@@ -148,6 +148,7 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
         if (v <= 0 && !value_at(session->document(), pointer)) return {};
         return {{pointer, v > 0 ? std::optional<Json>(std::min(170.0, v)) : std::nullopt}};
       });
+  if (l.film) m.degreesMember("film", QObject::tr("Film turned"), "film/angle_deg", l.film->angle_deg);
   // As the level has it: a fingertip's shadow at the product's foot.
   constexpr double gap = 0.02;
   const Vec3 to = l.place - (s.shot() ? product_place(*s.shot()) : Vec3{}) - Vec3{0, gap, 0};
@@ -203,6 +204,26 @@ void windowFields(Maker& m, const Session& s, const Selection& selection) {
   }
 }
 
+/// Of what has a pattern laid on it.
+void patternFields(Maker& m, const Material& material) {
+  if (!material.texture) return;
+  m.lengthMember("pattern", QObject::tr("Pattern repeats"), "material/texture/size", material.texture->size, 0.005,
+                 0.02);
+  m.degreesMember("pattern-turn", QObject::tr("Pattern turned"), "material/texture/turn_deg",
+                  material.texture->turn_deg);
+}
+/// Of a sheet that light goes through.
+void sheetFields(Maker& m, const Material& material) {
+  if (material.kind != MaterialKind::translucent || material.scatters()) return;
+  const auto percent = [](double v) { return q(fixed_text(v * 100, 0)) + " %"; };
+  const auto typed = [](const QString& t) { return numberTyped("%", 0.01)(t); };
+  m.member("through", QObject::tr("Lets through"), "material/transmittance", material.transmittance, 0.05, percent,
+           typed, 0.0, 1.0);
+  m.member("straight", QObject::tr("Straight on"), "material/forward", material.forward, 0.05, percent, typed, 0.0,
+           1.0);
+  m.degreesMember("within", QObject::tr("Within"), "material/lobe_deg", material.lobe_deg);
+}
+
 /// Where a body stands and how large it is; what stands on it goes along.
 void bodyFields(Maker& m, const Session& s, const Selection& selection) {
   const Gear body = s.setup()->gear[selection.index];
@@ -223,6 +244,7 @@ void bodyFields(Maker& m, const Session& s, const Selection& selection) {
   m.length("z", QObject::tr("To the camera"), body.place.z, changed(&Vec3::z, false));
   m.readOnly("seen", QObject::tr("In the picture"),
              body.dressed ? QObject::tr("may be seen") : QObject::tr("must not be seen"));
+  patternFields(m, body.material);
 }
 
 /// The room's own measures.
@@ -438,6 +460,7 @@ void backdropFields(Maker& m, const Session& s) {
     if (b.fold_depth > 0)
       m.lengthMember("folds-apart", QObject::tr("Folds apart"), "fold_pitch", b.fold_pitch, 0.01, 0.01);
   }
+  patternFields(m, b.material);
 }
 
 }  // namespace
@@ -500,6 +523,7 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
                 {path, Json{{"thickness", std::min(v, 0.1)}, {"material", {{"kind", "glass"}, {"ior", 1.52}}}}}};
           },
           0.001);
+      patternFields(m, s.setup()->surface->material);
       break;
     case Selection::Kind::card: {
       const Card& c = s.setup()->cards[selection.index];
@@ -507,6 +531,8 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       m.aimed(selection, place, aim);
       m.lengthMember("width", QObject::tr("Wide"), "width", c.width);
       m.lengthMember("tall", QObject::tr("Tall"), "height", c.height);
+      sheetFields(m, c.material);
+      patternFields(m, c.material);
       break;
     }
     case Selection::Kind::body:

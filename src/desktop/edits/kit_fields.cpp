@@ -106,7 +106,7 @@ bool ofModifier(const Modifier& m, const std::string& key) {
   const auto shape = m.shape;
   if (key.starts_with("front/")) return ofFront(m.front, key);
   if (key == "width" || key == "height") return shape == LightShape::rectangle;
-  return key != "radius" || shape == LightShape::disc || shape == LightShape::bare;
+  return key != "radius" || (shape && shape != LightShape::rectangle && shape != LightShape::tube);
 }
 QString sizeText(double a, double b, Units units) {
   return q(length_text(a, units)) + " x " + q(length_text(b, units));

@@ -1,13 +1,11 @@
 // The product in hand on the Brief.
 #include <fmt/format.h>
 
-#include <QBuffer>
 #include <QComboBox>
 #include <QFileInfo>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QImage>
-#include <QImageReader>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
@@ -25,6 +23,7 @@
 #include "cinnabar/desktop/controls/number_grid.h"
 #include "cinnabar/desktop/controls/sheets.h"
 #include "cinnabar/desktop/edits/number_words.h"
+#include "cinnabar/desktop/edits/picture_file.h"
 #include "cinnabar/desktop/pages/brief_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
@@ -379,39 +378,10 @@ void BriefProduct::colours() {
   });
 }
 
-constexpr int label_side = 1024;  ///< pixels, the larger side of a label as it is kept
-
-/// PNG bytes of at most `label_side` pixels a side from a file of any picture; its size is looked at before memory
-/// is taken.
-Expected<QByteArray> labelRead(const QString& file) {
-  const std::string name = QFileInfo(file).fileName().toStdString();
-  const auto bytes = read_file(file.toStdString(), 64u << 20);
-  if (!bytes) return tl::unexpected(bytes.error());
-  QByteArray seen = QByteArray::fromRawData(bytes->data(), static_cast<qsizetype>(bytes->size()));
-  QBuffer buffer(&seen);
-  buffer.open(QIODevice::ReadOnly);
-  QImageReader reader(&buffer);
-  const QSize size = reader.size();
-  if (size.width() > widest_png || size.height() > widest_png)
-    return fail(name, fmt::format("is {} x {} pixels", size.width(), size.height()),
-                fmt::format("give one of at most {0} x {0}", widest_png));
-  const QSize kept = size.scaled(label_side, label_side, Qt::KeepAspectRatio);
-  if (size.isValid() && kept.width() < size.width()) reader.setScaledSize(kept.expandedTo({1, 1}));
-  QImage image;
-  if (!reader.read(&image)) return fail(name, "is no picture that can be read", "give a PNG, JPEG or SVG");
-  if (image.width() > label_side || image.height() > label_side)
-    image = image.scaled(label_side, label_side, Qt::KeepAspectRatio, Qt::SmoothTransformation);
-  QByteArray png;
-  QBuffer out(&png);
-  out.open(QIODevice::WriteOnly);
-  image.save(&out, "PNG");
-  return png;
-}
-
 void BriefProduct::readLabel(const QString& file, const std::string& key) {
   const QPointer<BriefProduct> self(this);
   reader_.ask([self, file, key, at = index_](const std::atomic<bool>& cancelled) {
-    const auto read = labelRead(file);
+    const auto read = png_read(file);
     const QString fault = read ? QString() : q(read.error().text());
     const QByteArray bytes = read.value_or(QByteArray());
     if (cancelled) return;

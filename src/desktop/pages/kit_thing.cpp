@@ -14,6 +14,7 @@
 #include "cinnabar/desktop/pages/kit_page.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/project/model/fields.h"
 #include "cinnabar/project/model/names.h"
 
@@ -210,12 +211,22 @@ QList<std::pair<QString, QString>> KitThing::kindsOf(const std::string& list) {
             {"stand", tr("stand")},
             {"arm", tr("arm")}};
   if (list == "kit/modifiers")
-    return {{"rectangle", tr("rectangle, lit evenly")},    {"disc", tr("disc, lit evenly")},
-            {"bare", tr("ball, lit all round")},           {"", tr("no face")},
-            {"rectangle/cloth", tr("rectangle of cloth")}, {"disc/cloth", tr("disc of cloth")},
-            {"rectangle/beads", tr("rectangle of beads")}, {"disc/lens", tr("lens before a lamp")},
-            {"disc/tube", tr("tube before a lamp")},       {"disc/gate", tr("gate thrown by a lens")}};
-  if (list == "kit/cards") return {{"matte", tr("white")}, {"metal", tr("silver")}, {"cloth", tr("black")}};
+    return {{"rectangle", tr("rectangle, lit evenly")},
+            {"disc", tr("disc, lit evenly")},
+            {"bare", tr("ball, lit all round")},
+            {"dome", tr("dome toward its aim")},
+            {"", tr("no face")},
+            {"rectangle/cloth", tr("rectangle of cloth")},
+            {"disc/cloth", tr("disc of cloth")},
+            {"rectangle/beads", tr("rectangle of beads")},
+            {"disc/lens", tr("lens before a lamp")},
+            {"disc/tube", tr("tube before a lamp")},
+            {"disc/gate", tr("gate thrown by a lens")}};
+  if (list == "kit/cards") {
+    QList<std::pair<QString, QString>> kinds;
+    for (const SheetKind& sheet : sheet_kinds()) kinds.emplace_back(q(sheet.id), q(sheet.name));
+    return kinds;
+  }
   if (list == "kit/surfaces" || list == "kit/backdrops") {
     QList<std::pair<QString, QString>> kinds;
     for (int k = 0; k <= static_cast<int>(MaterialKind::cloth); ++k)
@@ -230,6 +241,7 @@ QString KitThing::kindIn(const Json& item) const {
     const QString kind = q(front.value("kind", ""));
     return q(item.value("shape", "")) + (kind.isEmpty() ? QString() : "/" + kind);
   }
+  if (place_.list == "kit/cards") return q(sheet_of(item.value("material", Json())));
   if (place_.list != "kit/supports")
     return item.contains("material") ? q(item["material"].value("kind", "matte")) : "matte";
   return q(item.value("kind", ""));
@@ -242,10 +254,7 @@ void KitThing::keepKind() {
   if (place_.list == "kit/supports") return keepText("kind", id, tr("kind"));
   Session::Values values;
   if (place_.list == "kit/cards") {
-    const Json material = id == "metal" ? Json{{"kind", "metal"}, {"colour", {0.9, 0.9, 0.9}}, {"roughness", 0.35}}
-                          : id == "cloth" ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
-                                          : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}};
-    values = {{path() + "/material", material}};
+    values = {{path() + "/material", sheet_material(id.toStdString())}};
   } else if (place_.list != "kit/modifiers") {
     Json material = item->value("material", Json::object());
     material["kind"] = id.toStdString();
@@ -262,7 +271,7 @@ void KitThing::keepKind() {
     if (face == "rectangle") changed.update({{"shape", "rectangle"}, {"width", across}, {"height", across}});
     if (face == "disc")
       changed.update({{"shape", "disc"}, {"radius", narrow ? std::min(0.05, across / 2) : across / 2}});
-    if (face == "bare") changed.update({{"shape", "bare"}, {"radius", across / 2}});
+    if (face == "bare" || face == "dome") changed.update({{"shape", face.toStdString()}, {"radius", across / 2}});
     const Names& kinds = front_names();
     const auto chosen = std::find(kinds.begin(), kinds.end(), front.toStdString());
     if (chosen != kinds.end()) changed["front"] = usual_front(static_cast<FrontKind>(chosen - kinds.begin()));

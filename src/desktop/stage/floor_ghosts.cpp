@@ -73,7 +73,11 @@ void FloorView::drawPins(QPainter& p) {
   if (!pinsShown_ || !setup) return;
   const Theme& t = theme();
   for (std::size_t i = 0; i < setup->pins.size(); ++i) {
-    const Pin& pin = setup->pins[i];
+    const auto now = session_->shot()
+                         ? pin_at(session_->project(), *session_->shot(), setup->pins[i], session_->setTime())
+                         : std::optional(setup->pins[i]);
+    if (!now) continue;
+    const Pin& pin = *now;
     const bool chosen = static_cast<int>(i) == pin_;
     const QPointF at = onScreen(pin.at);
     if (!QRectF(rect()).contains(at)) continue;

@@ -13,6 +13,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/planning/room_things.h"
 #include "cinnabar/planning/set_bodies.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
@@ -174,7 +175,22 @@ void FloorView::roomMenu(QMenu* menu) {
       gels->addAction(plainAction(q(put->title)), this, [this, put] { doThing(put); });
   if (const auto off = gel_put(on, session_->selection(), {}))
     gels->addAction(plainAction(q(off->title)), this, [this, off] { doThing(off); });
+  if (gel_curve_put(on, session_->selection(), {{560, 1}})) {
+    gels->addAction(tr("Gel by its curve\u2026"), this, &FloorView::askGelCurve);
+    gels->addSeparator();
+  }
+  if (const auto film = film_switched(on, session_->selection()))
+    gels->addAction(plainAction(q(film->title)), this, [this, film] { doThing(film); });
   gels->setEnabled(!gels->isEmpty());
+  auto* patterns = menu->addMenu(tr("Pattern"));
+  patterns->setObjectName("patternActions");
+  for (const SheetKind& kind : pattern_kinds())
+    if (const auto laid = pattern_laid(on, session_->selection(), kind.id))
+      patterns->addAction(plainAction(q(laid->title)), this, [this, laid] { doThing(laid); });
+  if (!patterns->isEmpty()) patterns->addAction(tr("From a picture\u2026"), this, &FloorView::askPattern);
+  if (const auto off = pattern_laid(on, session_->selection(), {}))
+    patterns->addAction(plainAction(q(off->title)), this, [this, off] { doThing(off); });
+  patterns->setEnabled(!patterns->isEmpty());
 }
 
 void FloorView::doThing(const std::optional<SetEdit>& edit) {

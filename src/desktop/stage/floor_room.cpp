@@ -1,4 +1,5 @@
-// What stands about the set on the floor: the room's walls and windows, where the sun falls in, and bodies.
+// What stands about the set on the floor: lights and cards, the room's walls and windows, where the sun falls in,
+// and bodies.
 #include <QPainter>
 
 #include "cinnabar/desktop/stage/floor_view.h"
@@ -11,6 +12,32 @@
 namespace cinnabar {
 
 using Kind = Selection::Kind;
+
+QPolygonF FloorView::lightOutline(const Light& l) const {
+  const Facing f = facing(l.place, l.aim, l.roll_deg);
+  if (l.shape == LightShape::rectangle) return sheet(l.place, f, l.width, l.height, 0.03);
+  if (l.shape == LightShape::tube) return sheet(l.place, f, 2 * l.radius, l.length, 0.02);
+  if (l.shape == LightShape::disc) return sheet(l.place, f, 2 * l.radius, 2 * l.radius, 0.04);
+  if (l.shape == LightShape::dome) {
+    std::vector<QPointF> points;
+    for (int k = 0; k < 24; ++k)
+      for (const double rise : {0.0, 30.0, 60.0, 90.0}) {
+        const double a = radians(rise), round = radians(15.0 * k);
+        points.push_back(
+            onScreen(l.place + f.ahead * (l.radius * std::sin(a)) +
+                     (f.right * std::cos(round) + f.up * std::sin(round)) * (l.radius * std::cos(a))));
+      }
+    return hullOf(std::move(points));
+  }
+  QPolygonF ball;
+  const double r = std::max(5.0, l.radius * scale_);
+  for (int k = 0; k < 40; ++k)
+    ball << onScreen(l.place) + QPointF(r * std::cos(k * pi / 20), r * std::sin(k * pi / 20));
+  return ball;
+}
+QPolygonF FloorView::cardOutline(const Card& c) const {
+  return sheet(c.place, facing(c.place, c.aim, c.roll_deg), c.width, c.height, 0.012);
+}
 
 QPolygonF FloorView::roomOutline() const {
   const Room& room = session_->setup()->room;

@@ -128,12 +128,6 @@ Vec3 FloorView::onFloor(const QPointF& at) const {
          axisDown() * (middle_.y() + (at.y() - height() / 2.0) / scale_);
 }
 
-namespace {
-double luminanceOf(const Material& m) {
-  return 0.2126729 * m.colour.x + 0.7151522 * m.colour.y + 0.0721750 * m.colour.z;
-}
-
-/// Convex hull (Andrew 1979).
 QPolygonF hullOf(std::vector<QPointF> points) {
   std::sort(points.begin(), points.end(),
             [](const QPointF& a, const QPointF& b) { return std::pair(a.x(), a.y()) < std::pair(b.x(), b.y()); });
@@ -153,6 +147,12 @@ QPolygonF hullOf(std::vector<QPointF> points) {
   }
   return hull;
 }
+
+namespace {
+double luminanceOf(const Material& m) {
+  return 0.2126729 * m.colour.x + 0.7151522 * m.colour.y + 0.0721750 * m.colour.z;
+}
+
 QPolygonF circle(const QPointF& c, double r) {
   QPolygonF polygon;
   for (int i = 0; i < 40; ++i)
@@ -218,17 +218,6 @@ QPolygonF FloorView::productOutline(std::size_t index) const {
   }
   std::reverse(left.begin(), left.end());
   return right + left;
-}
-
-QPolygonF FloorView::lightOutline(const Light& l) const {
-  const Facing f = facing(l.place, l.aim, l.roll_deg);
-  if (l.shape == LightShape::rectangle) return sheet(l.place, f, l.width, l.height, 0.03);
-  if (l.shape == LightShape::tube) return sheet(l.place, f, 2 * l.radius, l.length, 0.02);
-  if (l.shape == LightShape::disc) return sheet(l.place, f, 2 * l.radius, 2 * l.radius, 0.04);
-  return circle(onScreen(l.place), std::max(5.0, l.radius * scale_));
-}
-QPolygonF FloorView::cardOutline(const Card& c) const {
-  return sheet(c.place, facing(c.place, c.aim, c.roll_deg), c.width, c.height, 0.012);
 }
 
 /// The set-up's, as tracks have it.

@@ -6,6 +6,7 @@
 
 #include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/desktop/workers/newest.h"
 
 namespace cinnabar {
 
@@ -63,6 +64,10 @@ class FloorView : public Painted {
   void drawMeasures(QPainter& p);
   void thingMenu();
   void roomMenu(class QMenu* menu);
+  void askGelCurve();
+  void readGelCurve(const QString& path);
+  void askPattern();
+  void readPattern(const QString& path);
   void doThing(const std::optional<struct SetEdit>& edit);
   [[nodiscard]] Vec3 snapped(const Vec3& place, bool free) const;
   void drawLight(QPainter& p, std::size_t index);
@@ -122,6 +127,10 @@ class FloorView : public Painted {
   double sizeAtPress_ = 0;
   std::size_t leaf_ = 0;
   bool moved_ = false, freely_ = false;
+  Newest reader_;  // last: it uses the others
 };
+
+/// Convex hull (Andrew 1979).
+[[nodiscard]] QPolygonF hullOf(std::vector<QPointF> points);
 
 }  // namespace cinnabar

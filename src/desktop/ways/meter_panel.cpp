@@ -123,9 +123,11 @@ void MeterPanel::connectParts() {
   connect(read_, &WordButton::clicked, this, [this] {
     const Pin* now = pin();
     if (!now) return;
-    link_.read(now->at, now->normal, [this, id = now->id](double lux) {
-      if (pin() && pin()->id == id) put(metered_field, lux);  // else another was chosen meanwhile
-    });
+    const auto pose = carried();
+    link_.read(pose ? pose->world(now->at) : now->at, pose ? pose->direction(now->normal) : now->normal,
+               [this, id = now->id](double lux) {
+                 if (pin() && pin()->id == id) put(metered_field, lux);  // else another was chosen meanwhile
+               });
   });
   connect(calibrate_, &WordButton::clicked, this, &MeterPanel::calibrate);
   connect(take_, &WordButton::clicked, this, &MeterPanel::take);
@@ -140,6 +142,14 @@ void MeterPanel::connectParts() {
 const Pin* MeterPanel::pin() const {
   const Setup* setup = session_->setup();
   return setup && list_->chosen() < setup->pins.size() ? &setup->pins[list_->chosen()] : nullptr;
+}
+std::optional<ProductPose> MeterPanel::carried() const {
+  const Pin* now = pin();
+  if (!now || now->with.empty() || !session_->shot()) return std::nullopt;
+  for (const ShotProduct& placed : session_->shot()->products)
+    if (placed.product == now->with)
+      return product_at(session_->project(), *session_->shot(), placed, session_->setTime());
+  return std::nullopt;
 }
 std::string MeterPanel::path() const {
   return fmt::format("/setups/{}/pins/{}", session_->setupIndex(), list_->chosen());
@@ -174,9 +184,10 @@ void MeterPanel::refresh() {
   std::vector<NumberField::Spec> specs;
   if (now) {
     const Units units = session_->units();
-    specs = {unitField(tr("Across"), "pin-x", now->at.x, "m", units),
-             unitField(tr("Up"), "pin-y", now->at.y, "m", units),
-             unitField(tr("Toward camera"), "pin-z", now->at.z, "m", units),
+    const auto pose = carried();
+    const Vec3 at = pose ? pose->world(now->at) : now->at;
+    specs = {unitField(tr("Across"), "pin-x", at.x, "m", units), unitField(tr("Up"), "pin-y", at.y, "m", units),
+             unitField(tr("Toward camera"), "pin-z", at.z, "m", units),
              NumberField::Spec{tr("Metered"), "pin-lux", now->measured ? now->measured->illuminance_lx : 0.0, 10.0,
                                [](double v) { return v > 0.0 ? q(number_text(v, 4)) + " lx" : tr("not yet"); },
                                numberTyped("lx")}};
@@ -223,10 +234,18 @@ void MeterPanel::takePlace(const std::optional<PlaceMet>& met) {
                         : met->role == Role::surface  ? tr("surface")
                                                       : tr("pin");
   const std::size_t at = pins.size();
-  pins.push_back({{"id", fresh_id(pins, "p")},
-                  {"name", tr("%1 %2").arg(where).arg(at + 1).toStdString()},
-                  {"at", point_json(met->at)},
-                  {"normal", point_json(met->normal)}});
+  Json set{{"id", fresh_id(pins, "p")}, {"name", tr("%1 %2").arg(where).arg(at + 1).toStdString()}};
+  Vec3 place = met->at, normal = met->normal;
+  const Shot* shot = session_->shot();
+  if (met->role == Role::product && shot && met->thing >= 0 &&
+      static_cast<std::size_t>(met->thing) < shot->products.size()) {  // it goes along with what it is set on
+    const ShotProduct& placed = shot->products[static_cast<std::size_t>(met->thing)];
+    const ProductPose pose = product_at(session_->project(), *shot, placed, session_->setTime());
+    place = pose.own(place), normal = pose.own_direction(normal);
+    set["with"] = placed.product;
+  }
+  set["at"] = point_json(place), set["normal"] = point_json(normal);
+  pins.push_back(std::move(set));
   if (session_->keep(tr("Pin set: %1 %2").arg(where).arg(at + 1), {{pointer, pins}}))
     say({}, false), list_->choose(at);
 }
@@ -237,8 +256,10 @@ void MeterPanel::put(std::size_t field, double value) {
   if (!now) return;
   const QString name = q(name_or(now->name, now->id));
   if (field < metered_field) {
-    Vec3 at = now->at;
+    const auto pose = carried();
+    Vec3 at = pose ? pose->world(now->at) : now->at;
     (field == 0 ? at.x : field == 1 ? at.y : at.z) = value;
+    if (pose) at = pose->own(at);
     session_->keep(tr("%1 moved").arg(name), {{path() + "/at", point_json(at)}});
   } else if (value > 0.0) {
     session_->keep(

@@ -10,6 +10,7 @@
 #include "cinnabar/desktop/workers/meter_link.h"
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/render/overlays.h"
+#include "cinnabar/scene/view.h"
 
 class QComboBox;
 
@@ -39,6 +40,8 @@ class MeterPanel : public QWidget {
   void refresh();
   void say(const QString& text, bool refusal);
   [[nodiscard]] const Pin* pin() const;
+  /// How the product stands that carries the chosen pin; nothing where none does.
+  [[nodiscard]] std::optional<ProductPose> carried() const;
   [[nodiscard]] std::string path() const;  ///< of the chosen pin
   void put(std::size_t field, double value);
   void remove();

@@ -13,6 +13,7 @@
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/desktop/workers/later.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {

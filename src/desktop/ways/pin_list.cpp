@@ -67,6 +67,7 @@ QRectF PinList::rowBox(std::size_t pin) const {
 QString PinList::words(const Pin& pin) const {
   const PinReading* read = readingOf(pin);
   if (!read) return tr("being measured");
+  if (!read->there) return tr("its product is not in this shot");
   QStringList list{tr("%1 lx").arg(q(number_text(read->lux, 4)))};
   if (read->stops) list << tr("%1 stops").arg(q(signed_text(*read->stops, 1)));
   if (read->kelvin) list << tr("%1 K").arg(q(fixed_text(*read->kelvin, 0)));
@@ -123,9 +124,9 @@ void PinList::paintRow(QPainter& p, std::size_t i) const {
   drawText(p, column(name_wide), Qt::AlignLeft | Qt::AlignVCenter,
            QString("%1  %2").arg(i + 1).arg(q(name_or(pin.name, pin.id))), textFont(11.5), t.ink);
   const PinReading* read = readingOf(pin);
-  if (!read)
-    return drawText(p, column(in.width() - name_wide), Qt::AlignLeft | Qt::AlignVCenter, tr("being measured"),
-                    textFont(11), t.quiet);
+  if (!read || !read->there)
+    return drawText(p, column(in.width() - name_wide), Qt::AlignLeft | Qt::AlignVCenter, words(pin), textFont(11),
+                    t.quiet);
   const auto number = [&](double wide, const QString& text, const QColor& ink) {
     drawText(p, column(wide), Qt::AlignRight | Qt::AlignVCenter, tidyMinus(text), numberFont(11), ink);
   };

@@ -182,6 +182,28 @@ Knob standing_strip_knob(const Bench& b, std::size_t l) {
 
 std::size_t strongest_or_first(const Bench& b) { return b.main_light().value_or(0); }
 
+/// A film before a light and one before the lens, turned against it: what any face mirrors of the light goes,
+/// metal's too.
+Knob crossed_films_knob(const Bench& b, std::size_t l) {
+  const Light& light = b.setup->lights[l];
+  const double now = b.camera.polariser && light.film ? b.camera.polariser->angle_deg : -1.0;
+  Knob knob{even_steps(0.0, 165.0, 15.0),
+            now,
+            [&b, l, film = light.film.has_value()](const Document& d, double v) {
+              const Maybe lit = film ? Maybe(d) : set(d, b.light_path(l) + "/film", Json{{"angle_deg", 0}});
+              return b.camera.polariser ? set(lit, b.camera_path + "/polariser/angle_deg", v)
+                                        : set(lit, b.camera_path + "/polariser", Json{{"angle_deg", v}});
+            },
+            [&light](double v) {
+              return said("Put a polarising film on {} and a polariser on the lens, at {} degrees", light.name,
+                          number_text(v));
+            },
+            4.0,
+            "polariser and film",
+            true};
+  return scanned(std::move(knob));
+}
+
 /// A polariser before the lens, turned: it takes light, and glare of dielectrics where it stands right.
 Knob polariser_knob(const Bench& b) {
   const double now = b.camera.polariser ? b.camera.polariser->angle_deg : -1.0;
@@ -303,7 +325,10 @@ void cast_knobs(const Bench& b, std::vector<Knob>& list) {
   }
 }
 
-void polariser_knobs(const Bench& b, std::vector<Knob>& list) { list.push_back(polariser_knob(b)); }
+void polariser_knobs(const Bench& b, std::vector<Knob>& list) {
+  list.push_back(polariser_knob(b));
+  if (const auto l = b.main_light(); l && !b.setup->lights[*l].daylight) list.push_back(crossed_films_knob(b, *l));
+}
 
 void noise_knobs(const Bench& b, std::vector<Knob>& list) {
   if (auto k = all_dimmers_knob(b)) list.push_back(*k);

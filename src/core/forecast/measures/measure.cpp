@@ -172,9 +172,11 @@ void add(Hash& hash, const Material& m) {
   for (const double v : {static_cast<double>(m.kind), m.roughness, m.ior, m.transmittance, m.brushing, m.sheen,
                          m.screen, m.relief ? m.relief->size : 0.0, m.relief ? m.relief->depth : 0.0,
                          m.cover ? 1.0 + static_cast<double>(m.cover->kind) : 0.0, m.cover ? m.cover->share : 0.0,
-                         m.cover ? m.cover->size : 0.0})
+                         m.cover ? m.cover->size : 0.0, m.forward, m.lobe_deg,
+                         m.texture ? 1.0 + static_cast<double>(m.texture->kind) : 0.0,
+                         m.texture ? m.texture->size : 0.0, m.texture ? m.texture->turn_deg : 0.0})
     hash.add(v);
-  for (const Vec3& v : {m.colour, m.absorption, m.scattering}) hash.add(v);
+  for (const Vec3& v : {m.colour, m.absorption, m.scattering, m.texture ? m.texture->colour : Vec3{}}) hash.add(v);
 }
 
 }  // namespace
@@ -201,6 +203,7 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
     const LightDistribution* distribution = l.distribution.get();
     hash.add(&distribution, sizeof distribution);
     hash.add(l.beam.value_or(Vec3{}));
+    hash.add(l.film.value_or(Vec3{}));
     if (!l.shines) continue;
     if (const auto& shows = l.shines->by_direction())
       for (const auto& [u, v] : {std::pair{0.3, -0.2}, {-0.6, -0.5}, {0.1, 0.4}}) hash.add(shows(u, v));

@@ -23,11 +23,11 @@ constexpr Range beams_sought{10.0, 170.0};  // degrees, between which a beam is 
 using Readings = std::vector<Reading>;
 
 /// Every pin on a staged world; empty when cancelled.
-Readings metered(const Tracer& tracer, const std::vector<const Pin*>& pins, const std::atomic<bool>* cancel) {
+Readings metered(const Tracer& tracer, const std::vector<Pin>& pins, const std::atomic<bool>* cancel) {
   Readings out(pins.size());
   tbb::parallel_for(std::size_t{0}, pins.size(), [&](std::size_t i) {
     if (cancel && *cancel) return;
-    out[i] = held_meter(tracer, pins[i]->at, pins[i]->normal);
+    out[i] = held_meter(tracer, pins[i].at, pins[i].normal);
   });
   return cancel && *cancel ? Readings{} : out;
 }
@@ -47,12 +47,19 @@ std::vector<PinReading> read_pins(const Project& project, const Shot& shot, doub
   const Setup* setup = by_id(project.setups, shot.setup);
   if (!setup || setup->pins.empty()) return {};
   const auto world = still_world(project, shot, set_time);
-  std::vector<const Pin*> pins;
-  for (const Pin& pin : setup->pins) pins.push_back(&pin);
-  const Readings all = metered(Tracer(world), pins, cancel);
+  std::vector<Pin> there;
+  for (const Pin& pin : setup->pins)
+    if (auto now = pin_at(project, shot, pin, set_time)) there.push_back(std::move(*now));
+  const Readings all = metered(Tracer(world), there, cancel);
   std::vector<PinReading> out;
-  for (std::size_t i = 0; i < all.size(); ++i) {
-    PinReading read{.pin = pins[i]->id, .lux = all[i].total()};
+  std::size_t i = 0;
+  for (const Pin& pin : setup->pins) {
+    if (all.size() < there.size()) break;  // cancelled
+    if (i >= there.size() || there[i].id != pin.id) {
+      out.push_back({.pin = pin.id, .there = false});
+      continue;
+    }
+    PinReading read{.pin = pin.id, .lux = all[i].total()};
     for (std::size_t l = 0; l < world->lights.size(); ++l)
       read.by_light.emplace_back(world->lights[l].id, all[i].by_light[l]);
     read.by_light.emplace_back("ambient", all[i].ambient);
@@ -60,8 +67,9 @@ std::vector<PinReading> read_pins(const Project& project, const Shot& shot, doub
     if (shot.camera && read.lux > dark_lux)
       read.stops =
           std::log2(std::max(grey_card * read.lux / pi, 1e-9) / exposures_grey(world->camera)) - shot.target_stops;
-    if (const auto& measured = pins[i]->measured) read.off_stops = log2_over(measured->illuminance_lx, read.lux);
+    if (const auto& measured = pin.measured) read.off_stops = log2_over(measured->illuminance_lx, read.lux);
     out.push_back(std::move(read));
+    ++i;
   }
   return out;
 }
@@ -92,13 +100,14 @@ class Calibrating {
         time_(set_time),
         cancel_(cancel) {
     for (const Pin& pin : setup.pins)
-      if (pin.measured && pin.measured->illuminance_lx > dark_lux) pins_.push_back(&pin);
+      if (pin.measured && pin.measured->illuminance_lx > dark_lux)
+        if (auto now = pin_at(project_, shot_, pin, set_time)) pins_.push_back(std::move(*now));
   }
 
   [[nodiscard]] std::size_t readings() const { return pins_.size(); }
   [[nodiscard]] bool stopped() const { return cancel_ && *cancel_; }
-  [[nodiscard]] const std::vector<const Pin*>& pins() const { return pins_; }
-  [[nodiscard]] double measured(std::size_t i) const { return pins_[i]->measured->illuminance_lx; }
+  [[nodiscard]] const std::vector<Pin>& pins() const { return pins_; }
+  [[nodiscard]] double measured(std::size_t i) const { return pins_[i].measured->illuminance_lx; }
 
   /// With the light's beam as it is, or through a grid of that angle; empty when cancelled.
   [[nodiscard]] Parts parts(std::optional<double> grid_deg) const {
@@ -152,7 +161,7 @@ class Calibrating {
   std::size_t light_;
   double time_;
   const std::atomic<bool>* cancel_;
-  std::vector<const Pin*> pins_;
+  std::vector<Pin> pins_;
 };
 
 /// The angle of a grid through which the readings fit best, by thirds; nothing where the beam as it is does nearly
@@ -213,7 +222,7 @@ Expected<Calibration> calibrated(const Project& project, std::size_t shot, const
   Fit fit = c.fit(parts, with_room);
   Calibration out;
   for (std::size_t i = 0; i < c.readings(); ++i)
-    out.residuals.push_back({c.pins()[i]->id, c.measured(i), parts.forecast(i, 1.0, setup->ambient_lx), 0.0});
+    out.residuals.push_back({c.pins()[i].id, c.measured(i), parts.forecast(i, 1.0, setup->ambient_lx), 0.0});
   const bool has_beam =
       (lamp->shape == LightShape::rectangle || lamp->shape == LightShape::disc) && !lamp->distribution;
   if (c.readings() >= readings_for_beam && has_beam) {

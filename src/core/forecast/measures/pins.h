@@ -16,6 +16,7 @@ namespace cinnabar {
 /// What stands at a pin at one moment of a shot.
 struct PinReading {
   std::string pin;                                       ///< its id
+  bool there = true;                                     ///< false: the product that carries it is not in the shot
   double lux = 0;                                        ///< all that shines, what things throw back included
   std::vector<std::pair<std::string, double>> by_light;  ///< lux by id of light; the last is "ambient"
   std::optional<double> stops;   ///< an 18 % grey there over the exposure's own grey and the shot's target

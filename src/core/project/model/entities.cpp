@@ -7,6 +7,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/color/texture.h"
 #include "cinnabar/color/white.h"
 #include "cinnabar/motion/machines.h"
 #include "cinnabar/optics/lens.h"
@@ -78,6 +79,8 @@ Material material(const Json& j, const Material& absent) {
   m.ior = num(j, "ior", m.kind == MaterialKind::liquid ? 1.33 : 1.5);
   m.absorption = triple(j, "absorption");
   m.transmittance = num(j, "transmittance", 0.5);
+  m.forward = num(j, "forward", m.forward);
+  m.lobe_deg = num(j, "lobe_deg", m.lobe_deg);
   m.scattering = triple(j, "scattering");
   m.brushing = num(j, "brushing", 0.0);
   m.sheen = num(j, "sheen", 0.0);
@@ -96,6 +99,33 @@ auto held(const Document& doc, const std::string& id, Read read) {
   return id.empty() || found == doc.blobs.end() || !found->second ? nullptr : read(*found->second);
 }
 
+/// The same of a flat thing of the set, with its texture: its colour is then the mean.
+Material set_material(const Document& doc, const Json& j, const Material& absent) {
+  Material m = material(j, absent);
+  const Json& texture = j.is_object() ? member(j, "texture") : j;
+  if (!j.is_object() || !texture.is_object()) return m;
+  struct Usual {
+    double size;   // metres, of a tile
+    double drawn;  // of the ground's colour
+  };
+  static constexpr Usual usual[]{
+      {0.6, 0.45}, {0.8, 0.35}, {0.3, 0.4}, {0.05, 0.7}, {0.4, 1.0}};  // common practice, no source
+  Texture t = read_as<Texture>(*material_fields().field("texture")->inner, texture);
+  const auto kind = static_cast<std::size_t>(t.kind);
+  t.size = num(texture, "size", usual[kind].size);
+  t.colour = triple(texture, "colour", m.colour * usual[kind].drawn);
+  Tile tile;
+  if (t.kind != TextureKind::picture)
+    tile = tile_of(static_cast<Pattern>(kind), m.colour, t.colour);
+  else if (const auto picture = held(doc, t.picture, picture_of))
+    tile = tile_of(picture, member(j, "colour").is_array() ? m.colour : Vec3{1, 1, 1});
+  t.tile = tile.against_mean;
+  if (t.tile) m.colour = tile.mean;
+  if (!member(j, "textured").is_boolean()) m.textured = true;
+  m.texture = std::move(t);
+  return m;
+}
+
 /// Sentences on what of a project's pictures, meshes and measured lights cannot be read.
 std::vector<std::string> unreadable(const Document& doc) {
   std::vector<std::string> list;
@@ -111,6 +141,18 @@ std::vector<std::string> unreadable(const Document& doc) {
     look(member(*product, "label"), "foil", BlobUse::picture, said("The label's foil of {}", name));
     for (const Json& part : member(*product, "parts"))
       look(part, "mesh", BlobUse::mesh, said("A mesh of {}", name));
+  }
+  for (const JsonPtr& setup : doc.list("setups")) {
+    const std::string name = text_of(*setup, "name", text_of(*setup, "id").c_str());
+    const auto texture = [&](const Json& thing, const std::string& what) {
+      look(member(member(thing, "material"), "texture"), "picture", BlobUse::picture, what);
+    };
+    texture(member(*setup, "surface"), said("The surface's texture of {}", name));
+    texture(member(*setup, "backdrop"), said("The backdrop's texture of {}", name));
+    for (const char* list : {"cards", "gear"})
+      for (const Json& thing : member(*setup, list))
+        texture(thing,
+                said("The texture of {} in {}", text_of(thing, "name", text_of(thing, "id").c_str()), name));
   }
   if (const auto count = std::count_if(doc.list("takes").begin(), doc.list("takes").end(),
                                        [](const JsonPtr& take) { return take.damaged(); }))
@@ -188,6 +230,10 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   if (kit) l.duv = kit->duv;
   if (!member(j, "lumens").is_number() && kit && kit->output) l.lumens = kit->output->lumens;
   if (!member(j, "kelvin").is_number() && kit) l.kelvin = std::clamp(l.kelvin, kit->kelvin_low, kit->kelvin_high);
+  if (!l.gel_curve.empty()) {
+    const auto bands = gel_bands(l.gel_curve, l.white_kelvin());
+    l.gel_bands = Vec3{bands[0], bands[1], bands[2]};
+  }
   const bool face = l.shape == LightShape::rectangle || l.shape == LightShape::disc;
   const bool round = l.shape == LightShape::disc;
   // The lamp's own, where nothing is put before it.
@@ -201,12 +247,12 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   return l;
 }
 
-Setup setup(const Json& j, const Project& project) {
+Setup setup(const Json& j, const Project& project, const Document& doc) {
   auto s = read_as<Setup>(setup_fields(), j);
   if (!member(j, "name").is_string()) s.name = s.id;
   if (const Json& surface = member(j, "surface"); surface.is_object()) {
     s.surface = read_as<Surface>(surface_fields(), surface);
-    s.surface->material = material(member(surface, "material"), {});
+    s.surface->material = set_material(doc, member(surface, "material"), {});
     if (const Json& sheet = member(surface, "sheet"); sheet.is_object()) {
       s.surface->sheet = num(sheet, "thickness", 0.004);
       s.surface->sheet_material = material(member(sheet, "material"), s.surface->sheet_material);
@@ -214,7 +260,7 @@ Setup setup(const Json& j, const Project& project) {
   }
   if (const Json& b = member(j, "backdrop"); b.is_object()) {
     s.backdrop = read_as<Backdrop>(backdrop_fields(), b);
-    s.backdrop.material = material(member(b, "material"), s.backdrop.material);
+    s.backdrop.material = set_material(doc, member(b, "material"), s.backdrop.material);
   }
   if (const Json& a = member(j, "ambient"); a.is_object()) read_fields(ambient_fields(), a, &s);
   if (const Json& r = member(j, "room"); r.is_object()) s.room = read_as<Room>(room_fields(), r);
@@ -227,12 +273,12 @@ Setup setup(const Json& j, const Project& project) {
   }
   for (const Json& c : member(j, "cards")) {
     auto card = read_as<Card>(*setup_fields().field("cards")->inner, c);
-    card.material = material(member(c, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
+    card.material = set_material(doc, member(c, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
     s.cards.push_back(card);
   }
   const Json& gear = member(j, "gear");
   for (std::size_t k = 0; k < s.gear.size() && gear.is_array() && k < gear.size(); ++k)
-    s.gear[k].material = material(member(gear[k], "material"), s.gear[k].material);
+    s.gear[k].material = set_material(doc, member(gear[k], "material"), s.gear[k].material);
   s.house_rules = read_house_rules(member(j, "house_rules"));
   return s;
 }
@@ -305,6 +351,8 @@ double Light::area() const {
       return pi * radius * radius;
     case LightShape::tube:
       return 2.0 * pi * radius * length;
+    case LightShape::dome:
+      return 2.0 * pi * radius * radius;
     case LightShape::bare:
       break;
   }
@@ -317,16 +365,19 @@ double Light::white_kelvin() const {
 /// Of the sun what a square metre gets, from however far.
 double Light::candela() const {
   if (beam) return lumens * transmittance * dimmer / area() * std::pow(std::sin(radians(sun_half_deg)), 2.0);
-  // A face is seen in its area, a tube in its side's, a ball in its disc.
-  const double seen = shape == LightShape::tube ? 1.0 / pi : shape == LightShape::bare ? 0.25 : 1.0;
+  // A face is seen in its area, a tube in its side's, a ball or half of one in its disc.
+  const double seen = shape == LightShape::tube   ? 1.0 / pi
+                      : shape == LightShape::bare ? 0.25
+                      : shape == LightShape::dome ? 0.5
+                                                  : 1.0;
   return lumens * transmittance * gels_let_through() * dimmer / pi * seen * (shines ? shines->ahead() : 1.0);
 }
 double Light::full_luminance() const { return lumens * transmittance * gels_let_through() / (pi * area()); }
 double Light::gels_let_through() const {
-  if (!gel_bands) return gel_transmittance;
+  const double passed = gel_transmittance * (film ? std::exp2(-film->stops) : 1.0);
+  if (!gel_bands) return passed;
   const auto coloured = gel_colour({white_kelvin(), {gel_bands->x, gel_bands->y, gel_bands->z}});
-  return gel_transmittance *
-         (coloured ? coloured->transmittance.value_or(0.0) : luminance(gel_bands->as<float>()));
+  return passed * (coloured ? coloured->transmittance.value_or(0.0) : luminance(gel_bands->as<float>()));
 }
 
 std::size_t Setup::own_lights() const {
@@ -493,7 +544,7 @@ Project ProjectReader::read(const Document& doc) {
   stock("kit/cards", p.card_stock);
   stock("kit/surfaces", p.surface_stock);
   stock("kit/backdrops", p.backdrop_stock);
-  read_list("setups", p.setups, same_kit, [&](const Json& j) { return setup(j, p); });
+  read_list("setups", p.setups, same_kit, [&](const Json& j) { return setup(j, p, doc); });
   read_list("shots", p.shots, same_kit, [&](const Json& j) { return shot(j, p); });
   plainly("takes", p.takes);
   p.blobs = doc.blobs;

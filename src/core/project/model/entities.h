@@ -9,6 +9,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/vec.h"
+#include "cinnabar/color/gel_spectrum.h"
 #include "cinnabar/color/picture.h"
 #include "cinnabar/motion/clocks.h"
 #include "cinnabar/motion/moves.h"
@@ -36,6 +37,17 @@ struct Relief {
   double depth = 0.0001;  ///< of the largest
 };
 
+/// A pattern that a flat thing repeats: one of the program's own (in the order of `Pattern`), or a picture.
+enum class TextureKind { wood, marble, stone, weave, picture };
+struct Texture {
+  TextureKind kind = TextureKind::wood;
+  double size = 0.4;                      ///< of one tile, metres wide; it is as high as its picture is
+  double turn_deg = 0.0;                  ///< of the pattern in the thing's plane
+  Vec3 colour{};                          ///< of its grain, veins, specks or other thread
+  std::string picture{};                  ///< blob
+  std::shared_ptr<const Picture> tile{};  ///< against the mean; nothing where it cannot be read
+};
+
 struct Material {
   MaterialKind kind = MaterialKind::matte;
   Vec3 colour{0.5, 0.5, 0.5};  ///< reflectance; of clear kinds the tint of one passage
@@ -43,13 +55,16 @@ struct Material {
   double ior = 1.5;
   Vec3 absorption{};           ///< per metre
   double transmittance = 0.5;  ///< of a translucent sheet
+  double forward = 0.0;        ///< share of what that lets through that goes nearly straight on
+  double lobe_deg = 20.0;      ///< from the ray to where that share gives half
   Vec3 scattering{};           ///< per metre, inside a translucent body; 0: a thin sheet
   double brushing = 0.0;       ///< -1 to 1, of satin and metal: above 0 lines round a body or across, below along
   double sheen = 0.0;          ///< of matte, paper and cloth: share of a nap of upright fibres
   double screen = 0.0;         ///< cd/m2 that white shows by light of its own
   std::optional<Relief> relief;
   std::optional<Cover> cover;
-  bool textured = false;  ///< its movement across the frame can be seen
+  bool textured = false;           ///< its movement across the frame can be seen
+  std::optional<Texture> texture;  ///< of surfaces, backdrops, cards and bodies; `colour` is the mean with it
 
   /// Neither coat nor metal nor clear: paint, paper and cloth.
   [[nodiscard]] bool is_matte() const {
@@ -210,7 +225,12 @@ struct Supply {
   Holding holding;
 };
 
-enum class LightShape { rectangle, disc, tube, bare };
+/// A film before a lens or a lamp that lets light of one direction through.
+struct Polariser {
+  double angle_deg = 0;  ///< of what it lets through, from the frame's or the face's upright, turned as a roll is
+  double stops = 1.5;    ///< that it takes of what is not polarised (common practice, no source)
+};
+enum class LightShape { rectangle, disc, tube, bare, dome };
 /// What stands before a light: softbox, octa, diffuser, grid, doors. What it leaves out stays the lamp's.
 struct Modifier {
   std::string id, name;
@@ -264,6 +284,8 @@ struct Light {
   std::optional<LightFront> front;
   std::shared_ptr<const FrontEmission> shines;  ///< as its front lets it; nothing: an even face
   std::optional<Vec3> gel_bands;  ///< shares of linear BT.709 red, green and blue that a coloured gel lets through
+  std::vector<PassedAt> gel_curve{};                      ///< a gel by its spectrum; `gel_bands` follow from it
+  std::optional<Polariser> film;                          ///< before it; upright is the face's own
   std::shared_ptr<const LightDistribution> distribution;  ///< of its kit, where nothing in front evens it out
   std::string modifier;                                   ///< of the kit, standing before it
   std::optional<MeantFor> meant_for;                      ///< left out: what its aim is nearer to
@@ -279,7 +301,7 @@ struct Light {
   [[nodiscard]] double candela() const;  ///< from far at its broadest, Lambert's, as it is dimmed; grid left out
   [[nodiscard]] double full_luminance()
       const;  ///< of the face at dimmer 1, gels included, grid and front left out
-  [[nodiscard]] double gels_let_through() const;  ///< share of its light
+  [[nodiscard]] double gels_let_through() const;  ///< share of its light, a film before it counted
 };
 struct Card {
   std::string id, name;
@@ -351,6 +373,7 @@ struct MeteredLight {
 /// A place of the set at which light is metered, and where the meter faces.
 struct Pin {
   std::string id, name;
+  std::string with;  ///< the product that carries it along: `at` and `normal` are then in its own coordinates
   Vec3 at, normal{0, 1, 0};
   std::optional<MeteredLight> measured;
 };
@@ -381,11 +404,6 @@ struct ShotProduct {
 struct CameraShake {
   double rms_deg = 0, corner_hz = 1.5;
   int seed = 1;
-};
-/// A film before the lens that lets light of one direction through.
-struct Polariser {
-  double angle_deg = 0;  ///< of what it lets through, from the frame's upright, turned as a roll is
-  double stops = 1.5;    ///< that it takes of what is not polarised (common practice, no source)
 };
 struct ShotCamera {
   std::string camera, mode, lens;

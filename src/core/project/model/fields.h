@@ -21,6 +21,7 @@ struct Modifier;
 void put_face(Json& light, const Modifier& modifier);
 /// One to begin with, of measures that such things usually have (common practice, no source).
 [[nodiscard]] Json usual_front(FrontKind kind);
+[[nodiscard]] const Fields& polariser_fields();
 [[nodiscard]] const Fields& room_fields();
 [[nodiscard]] const Fields& shot_fields();
 [[nodiscard]] const Fields& shot_camera_fields();

@@ -16,6 +16,12 @@ const Fields& doors_fields() {
   return all;
 }
 
+const Fields& passed_fields() {
+  static const Fields all{{number("nm", {300.0, 900.0}).needed().into(&PassedAt::nm).means("Wavelength"),
+                           number("share", share).needed().into(&PassedAt::share).means("Let through")}};
+  return all;
+}
+
 const Fields& window_fields() {
   static const Fields all{
       {text("id").needed().into(&RoomWindow::id), text("name").into(&RoomWindow::name),
@@ -150,6 +156,10 @@ const Fields& light_fields() {
        numbers("gel_bands", 3, share)
            .into(&Light::gel_bands)
            .means("A coloured gel: shares of linear BT.709 red, green and blue"),
+       objects("gel_curve", passed_fields())
+           .into(&Light::gel_curve)
+           .means("A coloured gel by its spectrum, instead of gel_bands"),
+       object("film", polariser_fields()).into(&Light::film).means("A polarising film before it"),
        number("grid_deg", full_angle).into(&Light::grid_deg),
        object("doors", doors_fields())
            .into(&Light::doors)
@@ -167,7 +177,8 @@ const Fields& light_fields() {
       {{"shape", "rectangle", {"width", "height"}},
        {"shape", "disc", {"radius"}},
        {"shape", "tube", {"radius", "length"}},
-       {"shape", "bare", {"radius"}}},
+       {"shape", "bare", {"radius"}},
+       {"shape", "dome", {"radius"}}},
       {},
       true};
   return all;

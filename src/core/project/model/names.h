@@ -7,6 +7,7 @@ namespace cinnabar {
 
 [[nodiscard]] const Names& material_names();     ///< of MaterialKind
 [[nodiscard]] const Names& cover_names();        ///< of CoverKind
+[[nodiscard]] const Names& texture_names();      ///< of TextureKind
 [[nodiscard]] const Names& light_shape_names();  ///< of LightShape
 [[nodiscard]] const Names& front_names();        ///< of FrontKind
 [[nodiscard]] const Names& backdrop_names();     ///< of BackdropKind

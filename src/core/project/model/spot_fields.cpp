@@ -18,8 +18,12 @@ const Names& cover_names() {
   static const Names names{"droplets", "dust", "fingerprints"};
   return names;
 }
+const Names& texture_names() {
+  static const Names names{"wood", "marble", "stone", "weave", "picture"};
+  return names;
+}
 const Names& light_shape_names() {
-  static const Names names{"rectangle", "disc", "tube", "bare"};
+  static const Names names{"rectangle", "disc", "tube", "bare", "dome"};
   return names;
 }
 const Names& backdrop_names() {
@@ -242,17 +246,15 @@ const Fields& effect_fields() {
   return all;
 }
 
-namespace {
 const Fields& polariser_fields() {
   static const Fields all{
       {number("angle_deg", angle_range)
            .needed()
            .into(&Polariser::angle_deg)
-           .means("Of what it lets through, from the frame's upright, turned as a roll is"),
+           .means("Of what it lets through, from the frame's or the face's upright, turned as a roll is"),
        number("stops", {0.5, 5.0}).into(&Polariser::stops).means("That it takes; left out: 1.5")}};
   return all;
 }
-}  // namespace
 const Fields& shot_camera_fields() {
   static const Fields all{
       {reference("camera", "kit/cameras").into(&ShotCamera::camera),

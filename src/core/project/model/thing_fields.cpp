@@ -6,6 +6,19 @@
 
 namespace cinnabar {
 
+namespace {
+const Fields& texture_fields() {
+  static const Fields all{
+      {choice("kind", texture_names()).needed().into(&Texture::kind),
+       number("size", size_range).into(&Texture::size).means("Width of the tile that repeats"),
+       number("turn_deg", angle_range).into(&Texture::turn_deg).means("Of the pattern in the thing's plane"),
+       numbers("colour", 3, share).into(&Texture::colour).means("Of grain, veins, specks or the other thread"),
+       blob("picture", BlobUse::picture, "choose another kind").into(&Texture::picture)},
+      {{"kind", "picture", {"picture"}}}};
+  return all;
+}
+}  // namespace
+
 const Fields& material_fields() {  // read by hand: what is left out depends on the kind
   static const Fields all{
       {choice("kind", material_names()).needed(), numbers("colour", 3, share), number("roughness", share),
@@ -17,7 +30,14 @@ const Fields& material_fields() {  // read by hand: what is left out depends on 
        number("sheen", share).means("Of matte, paper and cloth: a nap of upright fibres"),
        number("screen", {0.0, 1e5}).means("cd/m2 that white shows by light of its own"),
        object("relief", relief_fields()).means("Pits of a skin or a cast"),
-       object("cover", cover_fields()).means("What lies on the surface"), flag("textured")}};
+       object("cover", cover_fields()).means("What lies on the surface"), flag("textured"),
+       number("forward", share)
+           .means("Of a translucent sheet: of what it lets through, what goes nearly straight on"),
+       number("lobe_deg", {1.0, 60.0}).means("From the ray to where that share gives half; left out: 20"),
+       object("texture", texture_fields())
+           .means(
+               "Of surfaces, backdrops, cards and square bodies; `colour` is its ground, left out of a picture: "
+               "as the picture is")}};
   return all;
 }
 
@@ -339,9 +359,9 @@ const Fields& modifier_fields() {
   static const Fields all = kit_fields<Modifier>(
       {choice("shape", light_shape_names())
            .into(&Modifier::shape)
-           .means(
-               "rectangle, disc, or bare: a ball about the lamp, lit all round; left out the lamp keeps its own "
-               "face"),
+           .means("rectangle, disc, dome (half a ball toward the aim) or bare: a ball about the lamp, lit all "
+                  "round; left "
+                  "out the lamp keeps its own face"),
        number("width", size_range).into(&Modifier::width).on_page({"Wide", "length", 1, 0, 0.05}),
        number("height", size_range).into(&Modifier::height).on_page({"High", "length", 1, 0, 0.05}),
        number("radius", size_range).into(&Modifier::radius).on_page({"Radius", "length", 1, 0, 0.05}),
@@ -351,7 +371,7 @@ const Fields& modifier_fields() {
            .into(&Modifier::front)
            .means("How it shapes the light: cloth with its hot spot, beads, a lens, a tube, a gate"),
        flag("doors").into(&Modifier::doors).means("Comes with barn doors")},
-      {{"shape", "rectangle", {"width", "height"}}, {"shape", "disc", {"radius"}}});
+      {{"shape", "rectangle", {"width", "height"}}, {"shape", "disc", {"radius"}}, {"shape", "dome", {"radius"}}});
   return all;
 }
 Fields stock_fields(const char* second, const char* label) {
@@ -396,6 +416,9 @@ const Fields& metered_fields() {
 const Fields& pin_fields() {
   static const Fields all{
       {text("id").needed().into(&Pin::id), text("name").into(&Pin::name),
+       reference("with", "products")
+           .into(&Pin::with)
+           .means("The product that carries it along: `at` and `normal` are then from its foot, as it was made"),
        numbers("at", 3, place_range).needed().into(&Pin::at),
        numbers("normal", 3, place_range).into(&Pin::normal).means("Where the meter faces; left out: up"),
        object("measured", metered_fields()).into(&Pin::measured).means("What a hand meter read there")}};

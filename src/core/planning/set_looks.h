@@ -1,0 +1,34 @@
+// What things of a set are made of and covered with: sheets, diffusion, patterns; films and gels on lights. Each
+// answer is the values of one edit and its title, or nothing where it makes no sense.
+#pragma once
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "cinnabar/planning/set_things.h"
+
+namespace cinnabar {
+
+/// Sheets that can be set up, or be in the kit: cards, flags and diffusion ("white", "silver", "black", "frost",
+/// "silk", "baking", "towel").
+[[nodiscard]] std::vector<SheetKind> sheet_kinds();
+/// What one of them is made of (common practice, no source); white of an unknown one.
+[[nodiscard]] Json sheet_material(const std::string& kind);
+/// Which of them a material is, or is nearest to.
+[[nodiscard]] std::string sheet_of(const Json& material);
+
+/// Patterns of the program's own, by id and name.
+[[nodiscard]] std::vector<SheetKind> pattern_kinds();
+/// A surface, backdrop, card or square body with a pattern, or with an empty id without one.
+[[nodiscard]] std::optional<SetEdit> pattern_laid(const OnSet& on, const SetThing& thing, const std::string& kind);
+/// The same with a picture, a blob of the project.
+[[nodiscard]] std::optional<SetEdit> picture_laid(const OnSet& on, const SetThing& thing, const std::string& blob);
+
+/// A polarising film before a light, or taken off.
+[[nodiscard]] std::optional<SetEdit> film_switched(const OnSet& on, const SetThing& light);
+/// A gel before a light by its spectrum.
+[[nodiscard]] std::optional<SetEdit> gel_curve_put(const OnSet& on, const SetThing& light,
+                                                   const std::vector<PassedAt>& curve);
+
+}  // namespace cinnabar
