@@ -33,6 +33,67 @@ class ThingsTest : public WindowTest {
   void type(const char* field, const QString& text) { typeInto(window_.get(), field, text); }
 };
 
+TEST_F(ThingsTest, PatternsFilmsAndGelsAreChosenFromTheMenu) {
+  const auto setup = [this]() -> const cinnabar::Setup& { return *session().setup(); };
+  session().select({Selection::Kind::surface, 0});
+  choose("Surface: Marble veins");
+  ASSERT_TRUE(setup().surface->material.texture);
+  type("field-pattern", "40 cm");
+  type("field-pattern-turn", "30");
+  EXPECT_NEAR(setup().surface->material.texture->size, 0.4, 1e-9);
+  EXPECT_NEAR(setup().surface->material.texture->turn_deg, 30, 1e-9);
+  // A picture from a file; one that is none is refused and nothing changes.
+  const QString good = inFolder("planks.png"), bad = inFolder("broken.png");
+  QImage planks(64, 32, QImage::Format_RGB32);
+  planks.fill(Qt::darkRed);
+  ASSERT_TRUE(planks.save(good));
+  QFile broken(bad);
+  ASSERT_TRUE(broken.open(QIODevice::WriteOnly));
+  broken.write("no picture");
+  broken.close();
+  choose("From a picture");
+  typeFile(bad);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return find<QLabel>("message")->toolTip().contains("broken.png"); }, 5000));
+  EXPECT_EQ(setup().surface->material.texture->kind, TextureKind::marble);
+  choose("From a picture");
+  typeFile(good);
+  ASSERT_TRUE(
+      QTest::qWaitFor([&] { return setup().surface->material.texture->kind == TextureKind::picture; }, 5000));
+  ASSERT_TRUE(setup().surface->material.texture->tile);
+  EXPECT_EQ(setup().surface->material.texture->tile->width, 64);
+  choose("Surface without a pattern");
+  EXPECT_FALSE(setup().surface->material.texture);
+  EXPECT_TRUE(validate(session().document()).empty());
+
+  session().select({Selection::Kind::light, 0});
+  choose("Polarising film on");
+  ASSERT_TRUE(setup().lights[0].film);
+  type("field-film", "45");
+  EXPECT_NEAR(setup().lights[0].film->angle_deg, 45, 1e-9);
+  const QString curve = inFolder("amber.csv");
+  QFile table(curve);
+  ASSERT_TRUE(table.open(QIODevice::WriteOnly));
+  table.write("nm,share\n400,0.05\n560,0.4\n700,0.9\n");
+  table.close();
+  choose("Gel by its curve");
+  typeFile(curve);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return setup().lights[0].gel_curve.size() == 3; }, 5000));
+  EXPECT_GT(setup().lights[0].gel_bands->x, 2 * setup().lights[0].gel_bands->z);
+  choose("Gel off");
+  EXPECT_FALSE(setup().lights[0].gel_bands);
+  choose("Polarising film off");
+  EXPECT_FALSE(setup().lights[0].film);
+
+  // Diffusion as a card; what it lets through is typed.
+  choose("Baking paper");
+  ASSERT_FALSE(setup().cards.empty());
+  type("field-through", "70 %");
+  type("field-straight", "10");
+  EXPECT_NEAR(setup().cards.back().material.transmittance, 0.7, 1e-9);
+  EXPECT_NEAR(setup().cards.back().material.forward, 0.1, 1e-9);
+  EXPECT_TRUE(validate(session().document()).empty());
+}
+
 TEST_F(ThingsTest, DoorsArePutOnSwungByHandAndByNumberAndTakenOff) {
   session().select({Selection::Kind::light, 0});
   choose("Doors on");

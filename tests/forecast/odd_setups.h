@@ -116,8 +116,9 @@ inline const Odd odds[] = {
            {"kind", "satin"}, {"colour", {0.4, 0.3, 0.2}}, {"texture", {{"kind", "wood"}, {"turn_deg", 20}}}};
        setup["backdrop"]["material"]["texture"] = {{"kind", "weave"}, {"size", 0.2}};
        Json& lights = setup["lights"];
-       lights[0].update({{"shape", "dome"}, {"radius", 0.2}, {"film", {{"angle_deg", 70}}}});
-       for (const char* key : {"width", "height"}) lights[0].erase(key);
+       lights[0]["film"] = {{"angle_deg", 70}};
+       lights[1].update({{"shape", "dome"}, {"radius", 0.2}});
+       for (const char* key : {"width", "height"}) lights[1].erase(key);
        lights[1]["gel_curve"] = {
            {{"nm", 400}, {"share", 0.1}}, {{"nm", 560}, {"share", 0.5}}, {{"nm", 700}, {"share", 0.9}}};
        setup["cards"].push_back(worlds::card("sheet", {0.3, 0.4, 0.4}, {0, 0.05, 0}, 0.5, 0.5,
