@@ -63,6 +63,23 @@ TEST_F(ThingsTest, PatternsFilmsAndGelsAreChosenFromTheMenu) {
   EXPECT_EQ(setup().surface->material.texture->tile->width, 64);
   choose("Surface without a pattern");
   EXPECT_FALSE(setup().surface->material.texture);
+  // What it reflects is typed; what it is made of is chosen.
+  choose("Surface of grey paint");
+  type("field-reflects", "12 %");
+  EXPECT_NEAR(setup().surface->material.colour.y, 0.12, 1e-4);
+  type("field-colour", "#804020");
+  const Vec3 brown = setup().surface->material.colour;
+  EXPECT_NEAR(brown.x, 0.2159, 1e-3);  // IEC 61966-2-1
+  EXPECT_NEAR(brown.z, 0.0144, 1e-3);
+  type("field-reflects", "5");
+  EXPECT_NEAR(setup().surface->material.colour.x / setup().surface->material.colour.y, brown.x / brown.y, 1e-2)
+      << "darker, in the same colour";
+  type("field-colour", "no colour");
+  type("field-sheen", "30");
+  EXPECT_NEAR(setup().surface->material.sheen, 0.3, 1e-9);
+  choose("Surface of brushed steel");
+  type("field-rough", "50 %");
+  EXPECT_NEAR(setup().surface->material.roughness, 0.5, 1e-9);
   EXPECT_TRUE(validate(session().document()).empty());
 
   session().select({Selection::Kind::light, 0});

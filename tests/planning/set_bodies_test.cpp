@@ -2,6 +2,7 @@
 #include "cinnabar/planning/set_bodies.h"
 
 #include "cinnabar/planning/packing.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/project/making/shot_edits.h"
 #include "cinnabar/scene/staged.h"
 #include "edited_set.h"
@@ -95,9 +96,9 @@ TEST(SetBodies, GearStandsOnTheFloorAndWhatIsSeenIsPacked) {
   const SetThing thing{Kind::body, 0};
   EXPECT_EQ(name_of(with.on, thing), "Operator");
   EXPECT_TRUE(place_and_aim(with.on, thing));
-  const auto seen = body_seen_switched(with.on, thing), steel = body_made_of(with.on, thing, "steel");
+  const auto seen = body_seen_switched(with.on, thing), steel = made_of(with.on, thing, "steel");
   ASSERT_TRUE(seen && steel);
-  EXPECT_FALSE(body_made_of(with.on, thing, "marble"));
+  EXPECT_FALSE(made_of(with.on, thing, "gold"));
   doc = with.after(seen->values);
   EXPECT_EQ(doc["setups"][0]["gear"][0]["dressed"], true);
   const auto packed = packing(worlds::read(doc)).things;

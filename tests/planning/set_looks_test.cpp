@@ -63,6 +63,24 @@ TEST(SetLooks, APictureIsLaidInItsOwnColours) {
   EXPECT_FALSE(dot.x == 0.4f && dot.y == 0.4f) << "no longer the table's grey";
 }
 
+// Own behaviour: each thing is made of each that it can be, and is that then.
+TEST(SetLooks, ThingsAreMadeOfWhatIsChosen) {
+  for (const SetThing& thing : {SetThing{Kind::surface, 0}, SetThing{Kind::backdrop, 0}, SetThing{Kind::card, 0},
+                                SetThing{Kind::body, 0}, SetThing{Kind::body, 1}})
+    for (const SheetKind& kind : materials_for(thing)) {
+      SCOPED_TRACE(kind.id);
+      const Set set(furnished());
+      const auto made = made_of(set.on, thing, kind.id);
+      ASSERT_TRUE(made);
+      const Set with(set.after(made->values));
+      EXPECT_FALSE(made_of(with.on, thing, kind.id));
+    }
+  const Set set(furnished());
+  EXPECT_FALSE(made_of(set.on, {Kind::backdrop, 0}, "glass"));
+  EXPECT_FALSE(made_of(set.on, {Kind::surface, 0}, "frost"));
+  EXPECT_FALSE(made_of(set.on, {Kind::light, 0}, "white"));
+}
+
 // Own behaviour: sheets are what they are told apart by; diffusion lets light through.
 TEST(SetLooks, SheetsAreSetUpAndKnownAgain) {
   for (const SheetKind& kind : sheet_kinds()) {

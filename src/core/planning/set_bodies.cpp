@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "cinnabar/base/words.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/project/document/variations.h"
 #include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/scene/form.h"
@@ -15,34 +16,6 @@ namespace cinnabar {
 namespace {
 
 using Kind = SetThing::Kind;
-
-struct BodyMaterial {
-  std::string id, name;
-  const char* material;
-};
-/// Reflectances are common practice, no source.
-std::vector<BodyMaterial> materials() {
-  return {
-      {"white", said("white paint"), R"({"kind": "matte", "colour": [0.8, 0.8, 0.8]})"},
-      {"grey", said("grey paint"), R"({"kind": "matte", "colour": [0.3, 0.3, 0.3]})"},
-      {"black", said("black cloth"), R"({"kind": "cloth", "colour": [0.02, 0.02, 0.02]})"},
-      {"wood", said("wood"), R"({"kind": "satin", "colour": [0.42, 0.28, 0.16], "roughness": 0.5})"},
-      {"glass", said("glass"), R"({"kind": "glass", "ior": 1.52})"},
-      {"acrylic", said("black acrylic"), R"({"kind": "gloss", "colour": [0.02, 0.02, 0.02], "ior": 1.49})"},
-      {"steel", said("brushed steel"), R"({"kind": "metal", "colour": [0.6, 0.58, 0.55], "roughness": 0.35})"}};
-}
-/// One of those rows by its id, or nothing.
-template <class Rows>
-auto row_of(const Rows& rows, const std::string& id) {
-  const auto it = std::find_if(rows.begin(), rows.end(), [&](const auto& row) { return row.id == id; });
-  return it == rows.end() ? std::nullopt : std::optional(*it);
-}
-template <class Rows>
-std::vector<SheetKind> offered(const Rows& rows) {
-  std::vector<SheetKind> list;
-  for (const auto& row : rows) list.push_back({row.id, row.name});
-  return list;
-}
 
 struct BodyKind {
   std::string id, name, of;  ///< `of`: its material
@@ -109,11 +82,16 @@ const Gear* body_of(const OnSet& on, const SetThing& thing) {
 
 }  // namespace
 
-std::vector<SheetKind> body_kinds() { return offered(kinds()); }
+std::vector<SheetKind> body_kinds() {
+  std::vector<SheetKind> list;
+  for (const BodyKind& kind : kinds()) list.push_back({kind.id, kind.name});
+  return list;
+}
 
 std::optional<SetEdit> body_added(const OnSet& on, const std::string& id) {
-  const auto kind = row_of(kinds(), id);
-  if (!on.setup() || !kind) return {};
+  const auto all = kinds();
+  const auto kind = std::find_if(all.begin(), all.end(), [&](const BodyKind& one) { return one.id == id; });
+  if (!on.setup() || kind == all.end()) return {};
   const std::string pointer = fmt::format("/setups/{}/gear", on.setup_index());
   Json list = value_at(on.document, pointer).value_or(Json::array());
   Gear body;
@@ -143,7 +121,7 @@ std::optional<SetEdit> body_added(const OnSet& on, const std::string& id) {
              {"kind", id},
              {"place", point_json(body.place)},
              {"size", point_json(body.size)},
-             {"material", Json::parse(row_of(materials(), kind->of)->material)}};
+             {"material", ready_material(kind->of)}};
   if (kind->form == GearForm::round) thing["form"] = "round";
   if (kind->wall > 0) thing["wall"] = kind->wall;
   if (kind->raises) thing["dressed"] = true;
@@ -163,17 +141,6 @@ Values body_changed(const OnSet& on, const SetThing& thing, const Vec3& place, c
   if (length(by) > 0)
     for (const auto& [pointer, at] : standing_on(on, *body)) values.emplace_back(pointer, point_json(at + by));
   return values;
-}
-
-std::vector<SheetKind> body_materials() { return offered(materials()); }
-
-std::optional<SetEdit> body_made_of(const OnSet& on, const SetThing& thing, const std::string& id) {
-  const auto known = row_of(materials(), id);
-  if (!body_of(on, thing) || !known) return {};
-  const std::string pointer = pointer_of(on, thing) + "/material";
-  const Json material = Json::parse(known->material);
-  if (value_at(on.document, pointer) == material) return {};
-  return SetEdit{{{pointer, material}}, said("{} of {}", name_of(on, thing), known->name), thing};
 }
 
 std::optional<SetEdit> body_seen_switched(const OnSet& on, const SetThing& thing) {

@@ -14,10 +14,6 @@ namespace cinnabar {
 [[nodiscard]] Values body_changed(const OnSet& on, const SetThing& body, const Vec3& place, const Vec3& size);
 /// Whether it may be seen, turned about.
 [[nodiscard]] std::optional<SetEdit> body_seen_switched(const OnSet& on, const SetThing& body);
-/// What bodies are made of: "white", "grey", "black", "wood", "glass", "acrylic", "steel".
-[[nodiscard]] std::vector<SheetKind> body_materials();
-/// Made of that; nothing where it is already.
-[[nodiscard]] std::optional<SetEdit> body_made_of(const OnSet& on, const SetThing& body, const std::string& id);
 /// One taken away; what stood on it stands where its foot was.
 [[nodiscard]] Values body_taken(const OnSet& on, const SetThing& body);
 

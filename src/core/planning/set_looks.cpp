@@ -31,6 +31,39 @@ const std::vector<Sheet>& sheets() {
   return all;
 }
 
+/// Of surfaces, backdrops and bodies.
+const std::vector<Sheet>& made_ofs() {
+  static const std::vector<Sheet> all{
+      {"white", said("white paint"), R"({"kind": "matte", "colour": [0.8, 0.8, 0.8]})"},
+      {"grey", said("grey paint"), R"({"kind": "matte", "colour": [0.3, 0.3, 0.3]})"},
+      {"black", said("black cloth"), R"({"kind": "cloth", "colour": [0.02, 0.02, 0.02]})"},
+      {"paper", said("white paper"), R"({"kind": "paper", "colour": [0.85, 0.85, 0.85]})"},
+      {"wood", said("wood"), R"({"kind": "satin", "colour": [0.45, 0.29, 0.16], "roughness": 0.5,
+        "texture": {"kind": "wood"}})"},
+      {"marble", said("marble"),
+       R"({"kind": "gloss", "colour": [0.75, 0.74, 0.72], "texture": {"kind": "marble"}})"},
+      {"stone", said("stone"), R"({"kind": "matte", "colour": [0.4, 0.39, 0.37], "texture": {"kind": "stone"}})"},
+      {"linen", said("linen"), R"({"kind": "cloth", "colour": [0.6, 0.57, 0.5], "sheen": 0.1,
+        "texture": {"kind": "weave"}})"},
+      {"glass", said("glass"), R"({"kind": "glass", "ior": 1.52})"},
+      {"acrylic", said("black acrylic"), R"({"kind": "gloss", "colour": [0.02, 0.02, 0.02], "ior": 1.49})"},
+      {"pale-acrylic", said("white acrylic"), R"({"kind": "gloss", "colour": [0.8, 0.8, 0.8], "ior": 1.49})"},
+      {"steel", said("brushed steel"), R"({"kind": "metal", "colour": [0.6, 0.58, 0.55], "roughness": 0.35,
+        "brushing": 0.6})"}};
+  return all;
+}
+
+std::vector<SheetKind> offered(const std::vector<Sheet>& rows) {
+  std::vector<SheetKind> list;
+  for (const Sheet& row : rows) list.push_back({row.id, row.name});
+  return list;
+}
+Json material_in(const std::vector<Sheet>& rows, const std::string& id) {
+  for (const Sheet& row : rows)
+    if (row.id == id) return Json::parse(row.material);
+  return Json::parse(rows.front().material);
+}
+
 struct PatternRow {
   TextureKind kind;
   std::string name;
@@ -52,29 +85,29 @@ const Light* lamp_of(const OnSet& on, const SetThing& thing) {
              : nullptr;
 }
 
-/// The material of what can have a pattern.
-const Material* patterned(const OnSet& on, const SetThing& thing) {
+/// What a thing of the set is made of; nothing of lights, products and the room.
+const Material* material_of(const OnSet& on, const SetThing& thing) {
   const Setup* setup = on.setup();
   if (!setup) return nullptr;
-  const Material* material = nullptr;
   switch (thing.kind) {
     case Kind::surface:
-      if (setup->surface) material = &setup->surface->material;
-      break;
+      return setup->surface ? &setup->surface->material : nullptr;
     case Kind::backdrop:
-      if (setup->backdrop.kind != BackdropKind::none) material = &setup->backdrop.material;
-      break;
+      return setup->backdrop.kind != BackdropKind::none ? &setup->backdrop.material : nullptr;
     case Kind::card:
-      if (thing.index < setup->cards.size()) material = &setup->cards[thing.index].material;
-      break;
+      return thing.index < setup->cards.size() ? &setup->cards[thing.index].material : nullptr;
     case Kind::body:
-      if (thing.index < setup->gear.size() && setup->gear[thing.index].form == GearForm::box)
-        material = &setup->gear[thing.index].material;
-      break;
+      return thing.index < setup->gear.size() ? &setup->gear[thing.index].material : nullptr;
     default:
-      break;
+      return nullptr;
   }
-  return material && !material->is_clear() ? material : nullptr;
+}
+
+/// The same of what can have a pattern: nothing clear, nothing round.
+const Material* patterned(const OnSet& on, const SetThing& thing) {
+  const Material* material = material_of(on, thing);
+  const bool round = thing.kind == Kind::body && material && on.setup()->gear[thing.index].form == GearForm::round;
+  return material && !material->is_clear() && !round ? material : nullptr;
 }
 
 /// The thing's material as the document has it, or as it is taken to be.
@@ -86,16 +119,27 @@ Json material_json(const OnSet& on, const std::string& pointer, const Material& 
 
 }  // namespace
 
-std::vector<SheetKind> sheet_kinds() {
-  std::vector<SheetKind> list;
-  for (const Sheet& sheet : sheets()) list.push_back({sheet.id, sheet.name});
+std::vector<SheetKind> sheet_kinds() { return offered(sheets()); }
+Json sheet_material(const std::string& kind) { return material_in(sheets(), kind); }
+Json ready_material(const std::string& id) { return material_in(made_ofs(), id); }
+
+std::vector<SheetKind> materials_for(const SetThing& thing) {
+  if (thing.kind == Kind::card) return sheet_kinds();
+  std::vector<SheetKind> list = offered(made_ofs());
+  if (thing.kind == Kind::backdrop) std::erase_if(list, [](const SheetKind& one) { return one.id == "glass"; });
   return list;
 }
-Json sheet_material(const std::string& kind) {
-  for (const Sheet& sheet : sheets())
-    if (sheet.id == kind) return Json::parse(sheet.material);
-  return Json::parse(sheets().front().material);
+
+std::optional<SetEdit> made_of(const OnSet& on, const SetThing& thing, const std::string& id) {
+  const auto all = materials_for(thing);
+  const auto known = std::find_if(all.begin(), all.end(), [&](const SheetKind& one) { return one.id == id; });
+  if (!material_of(on, thing) || known == all.end()) return {};
+  const std::string pointer = pointer_of(on, thing) + "/material";
+  const Json material = thing.kind == Kind::card ? sheet_material(id) : ready_material(id);
+  if (value_at(on.document, pointer) == material) return {};
+  return SetEdit{{{pointer, material}}, said("{} of {}", name_of(on, thing), known->name), thing};
 }
+
 std::string sheet_of(const Json& material) {
   const std::string kind = material.is_object() ? material.value("kind", "matte") : "matte";
   for (const bool exactly : {true, false})

@@ -1,5 +1,5 @@
-// What things of a set are made of and covered with: sheets, diffusion, patterns; films and gels on lights. Each
-// answer is the values of one edit and its title, or nothing where it makes no sense.
+// What things of a set are made of and covered with: materials, sheets, diffusion, patterns; films and gels on
+// lights. Each answer is the values of one edit and its title, or nothing where it makes no sense.
 #pragma once
 #include <map>
 #include <optional>
@@ -17,6 +17,15 @@ namespace cinnabar {
 [[nodiscard]] Json sheet_material(const std::string& kind);
 /// Which of them a material is, or is nearest to.
 [[nodiscard]] std::string sheet_of(const Json& material);
+
+/// What surfaces, backdrops and bodies are made of: "white", "grey", "black", "paper", "wood", "marble", "stone",
+/// "linen", "glass", "acrylic", "pale-acrylic", "steel" (reflectances: common practice, no source). White of an
+/// unknown one.
+[[nodiscard]] Json ready_material(const std::string& id);
+/// What a thing of the set could be made of, cards of sheets.
+[[nodiscard]] std::vector<SheetKind> materials_for(const SetThing& thing);
+/// Made of one of those; nothing where it is already, or cannot be.
+[[nodiscard]] std::optional<SetEdit> made_of(const OnSet& on, const SetThing& thing, const std::string& id);
 
 /// Patterns of the program's own, by id and name.
 [[nodiscard]] std::vector<SheetKind> pattern_kinds();

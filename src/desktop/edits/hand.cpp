@@ -3,11 +3,9 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
-#include "cinnabar/desktop/edits/number_words.h"
-#include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/desktop/edits/hand_maker.h"
 #include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/photometry/sources.h"
-#include "cinnabar/planning/set_bodies.h"
 #include "cinnabar/project/model/track_target.h"
 #include "cinnabar/project/model/windows.h"
 #include "cinnabar/scene/effects_staged.h"
@@ -17,109 +15,7 @@
 namespace cinnabar {
 namespace {
 
-double tidy(double v) { return std::round(v * 1e5) / 1e5; }
-
-using Parse = std::function<std::optional<double>(const QString&)>;
-std::optional<double> degreesTyped(const QString& typed) {
-  QString text = typed.trimmed();
-  double sign = 1;
-  for (const auto& [word, s] : {std::pair{QObject::tr("right"), 1.0}, std::pair{QObject::tr("left"), -1.0}})
-    if (text.endsWith(word)) text.chop(word.size()), sign = s;
-  text.remove(QChar(0x00B0));
-  const auto v = parse_number(text.trimmed().toStdString());
-  return v ? std::optional(sign * *v) : std::nullopt;
-}
-
-/// Builds the fields of one thing.
-class Maker {
- public:
-  Maker(const Session& s, std::string path, QString name)
-      : session_(s), path_(std::move(path)), name_(std::move(name)) {}
-
-  void add(const QString& id, const QString& label, double value, double step, std::function<QString(double)> text,
-           Parse parse, std::function<Session::Values(double)> set) {
-    fields.push_back(
-        {{label, id, value, step, text, std::move(parse)}, std::move(set), [name = name_, label, text](double v) {
-           return QString("%1: %2 %3").arg(name, label.toLower(), text(v));
-         }});
-  }
-  void member(const QString& id, const QString& label, const char* key, double value, double step,
-              std::function<QString(double)> text, Parse parse, double low = -1e9, double high = 1e9) {
-    add(id, label, value, step, std::move(text), std::move(parse),
-        [pointer = path_ + "/" + key, low, high](double v) -> Session::Values {
-          return {{pointer, tidy(std::clamp(v, low, high))}};
-        });
-  }
-  void length(const QString& id, const QString& label, double value, std::function<Session::Values(double)> set,
-              double step = 0.01) {
-    const Units u = session_.units();
-    add(
-        id, label, value, step, [u](double v) { return q(length_text(v, u)); },
-        [u](const QString& t) { return parse_length(t.toStdString(), u); }, std::move(set));
-  }
-  void lengthMember(const QString& id, const QString& label, const char* key, double value, double low = 0.001,
-                    double step = 0.01) {
-    length(
-        id, label, value,
-        [pointer = path_ + "/" + key, low](double v) -> Session::Values {
-          return {{pointer, tidy(std::max(low, v))}};
-        },
-        step);
-  }
-  void degrees(const QString& id, const QString& label, double value, std::function<Session::Values(double)> set,
-               bool sided = false) {
-    add(
-        id, label, value, 1.0,
-        [sided](double v) {
-          const QString number = q(fixed_text(sided ? std::abs(v) : v, 0)) + QChar(0x00B0);
-          return sided && std::abs(v) >= 0.5 ? number + " " + (v > 0 ? QObject::tr("right") : QObject::tr("left"))
-                                             : number;
-        },
-        degreesTyped, std::move(set));
-  }
-  void degreesMember(const QString& id, const QString& label, const char* key, double value) {
-    degrees(id, label, value, [pointer = path_ + "/" + key](double v) -> Session::Values {
-      return {{pointer, tidy(v)}};
-    });
-  }
-  void readOnly(const QString& id, const QString& label, const QString& text) {
-    fields.push_back({{label, id, 0, 0, [text](double) { return text; }, {}}, {}, {}});
-  }
-
-  /// Distance, bearing, height and tilt of something that looks at an aim.
-  void aimed(const Selection& selection, const Vec3& place, const Vec3& aim) {
-    const Vec3 from = place - aim;
-    const double distance = cinnabar::length(from), flat = std::hypot(from.x, from.z);
-    const double bearing = cinnabar::degrees(std::atan2(from.x, from.z)),
-                 rise = cinnabar::degrees(std::atan2(from.y, flat));
-    const auto polar = [aim](double d, double b, double r) {
-      return aim + turned(Vec3{0, std::sin(radians(r)), std::cos(radians(r))}, b) * d;
-    };
-    const Session* s = &session_;
-    length("distance", QObject::tr("Distance"), distance, [=](double v) {
-      return carried_to(s->onSet(), selection, polar(std::max(0.02, v), bearing, rise), false);
-    });
-    degrees(
-        "bearing", QObject::tr("Bearing"), bearing,
-        [=](double v) { return carried_to(s->onSet(), selection, polar(distance, v, rise), false); }, true);
-    length("height", QObject::tr("Height"), place.y, [=](double v) {
-      return carried_to(s->onSet(), selection, {place.x, v, place.z}, false);
-    });
-    degrees("tilt", QObject::tr("Tilt"), -rise, [=](double v) {
-      return carried_to(s->onSet(), selection, polar(distance, bearing, std::clamp(-v, -89.0, 89.0)), false);
-    });
-  }
-
-  [[nodiscard]] const std::string& path() const { return path_; }
-  std::vector<HandField> fields;
-
- private:
-  const Session& session_;
-  std::string path_;
-  QString name_;
-};
-
-void lightFields(Maker& m, const Session& s, const Selection& selection, double lux,
+void lightFields(HandMaker& m, const Session& s, const Selection& selection, double lux,
                  const std::vector<double>& shares) {
   const Light& l = s.setup()->lights[selection.index];
   const auto [place, aim] = *place_and_aim(s.onSet(), selection);
@@ -165,7 +61,7 @@ void lightFields(Maker& m, const Session& s, const Selection& selection, double 
 }
 
 /// A window's measures in its wall, and what hangs before it.
-void windowFields(Maker& m, const Session& s, const Selection& selection) {
+void windowFields(HandMaker& m, const Session& s, const Selection& selection) {
   const Setup& setup = *s.setup();
   const Light& light = setup.lights[selection.index];
   const RoomWindow& w = setup.room.windows[*light.window];
@@ -204,80 +100,8 @@ void windowFields(Maker& m, const Session& s, const Selection& selection) {
   }
 }
 
-/// Of what has a pattern laid on it.
-void patternFields(Maker& m, const Material& material) {
-  if (!material.texture) return;
-  m.lengthMember("pattern", QObject::tr("Pattern repeats"), "material/texture/size", material.texture->size, 0.005,
-                 0.02);
-  m.degreesMember("pattern-turn", QObject::tr("Pattern turned"), "material/texture/turn_deg",
-                  material.texture->turn_deg);
-}
-/// Of a sheet that light goes through.
-void sheetFields(Maker& m, const Material& material) {
-  if (material.kind != MaterialKind::translucent || material.scatters()) return;
-  const auto percent = [](double v) { return q(fixed_text(v * 100, 0)) + " %"; };
-  const auto typed = [](const QString& t) { return numberTyped("%", 0.01)(t); };
-  m.member("through", QObject::tr("Lets through"), "material/transmittance", material.transmittance, 0.05, percent,
-           typed, 0.0, 1.0);
-  m.member("straight", QObject::tr("Straight on"), "material/forward", material.forward, 0.05, percent, typed, 0.0,
-           1.0);
-  m.degreesMember("within", QObject::tr("Within"), "material/lobe_deg", material.lobe_deg);
-}
-
-/// Where a body stands and how large it is; what stands on it goes along.
-void bodyFields(Maker& m, const Session& s, const Selection& selection) {
-  const Gear body = s.setup()->gear[selection.index];
-  const Session* session = &s;
-  const auto changed = [session, selection, body](double Vec3::*what, bool size) {
-    return [=](double v) {
-      Vec3 place = body.place, measures = body.size;
-      (size ? measures : place).*what = size ? std::max(0.001, v) : v;
-      return body_changed(session->onSet(), selection, place, measures);
-    };
-  };
-  m.length("wide", QObject::tr("Wide"), body.size.x, changed(&Vec3::x, true));
-  m.length("high", QObject::tr("High"), body.size.y, changed(&Vec3::y, true));
-  m.length("deep", QObject::tr("Deep"), body.size.z, changed(&Vec3::z, true));
-  m.degreesMember("turn", QObject::tr("Turned"), "turn_deg", body.turn_deg);
-  m.length("x", QObject::tr("To the right"), body.place.x, changed(&Vec3::x, false));
-  m.length("y", QObject::tr("Foot at"), body.place.y, changed(&Vec3::y, false));
-  m.length("z", QObject::tr("To the camera"), body.place.z, changed(&Vec3::z, false));
-  m.readOnly("seen", QObject::tr("In the picture"),
-             body.dressed ? QObject::tr("may be seen") : QObject::tr("must not be seen"));
-  patternFields(m, body.material);
-}
-
-/// The room's own measures.
-void roomFields(Maker& m, const Session& s) {
-  const Room& room = s.setup()->room;
-  m.lengthMember("width", QObject::tr("Wide"), "width", room.width.value_or(4), 0.5, 0.1);
-  m.lengthMember("depth", QObject::tr("Deep"), "depth", room.depth.value_or(5), 0.5, 0.1);
-  m.lengthMember("tall", QObject::tr("High"), "height", room.height.value_or(2.5), 0.5, 0.1);
-  m.member(
-      "reflects", QObject::tr("Walls reflect"), "reflectance", room.reflectance, 0.05,
-      [](double v) { return q(fixed_text(v * 100, 0)) + " %"; },
-      [](const QString& t) { return numberTyped("%", 0.01)(t); }, 0.0, 1.0);
-  m.degrees(
-      "north", QObject::tr("North"), room.north_deg.value_or(0),
-      [path = pointer_of(s.onSet(), {Selection::Kind::room, 0})](double v) -> Session::Values {
-        return {{path + "/north_deg", tidy(v)}};
-      },
-      true);
-  const auto at = [path = pointer_of(s.onSet(), {Selection::Kind::room, 0}) + "/place",
-                   place = room.place](int axis) {
-    return [path, place, axis](double v) -> Session::Values {
-      Vec3 to = place;
-      (axis == 0 ? to.x : axis == 1 ? to.y : to.z) = axis == 1 ? -v : v;
-      return {{path, point_json(to)}};
-    };
-  };
-  m.length("under", QObject::tr("Floor under the set"), -room.place.y, at(1), 0.05);
-  m.length("x", QObject::tr("To the right"), room.place.x, at(0), 0.05);
-  m.length("z", QObject::tr("To the camera"), room.place.z, at(2), 0.05);
-}
-
 /// What stands before a lamp and shapes its light, by its kind.
-void frontFields(Maker& m, const Light& l) {
+void frontFields(HandMaker& m, const Light& l) {
   if (!l.front) return;
   const LightFront& f = *l.front;
   const auto percent = [](double v) { return q(fixed_text(v * 100, 0)) + " %"; };
@@ -300,7 +124,7 @@ void frontFields(Maker& m, const Light& l) {
           [](double v) { return q(number_text(v * 1e3, 3)) + " mm"; },
           [](const QString& t) { return numberTyped("mm", 1e-3)(t); },
           [most = f.focal, path = m.path()](double v) -> Session::Values {
-            return {{path + "/front/distance", tidy(std::clamp(v, 0.002, most))}};
+            return {{path + "/front/distance", tidied(std::clamp(v, 0.002, most))}};
           });
       break;
     case FrontKind::tube:
@@ -316,7 +140,7 @@ void frontFields(Maker& m, const Light& l) {
 }
 
 /// The four leaves of its doors, where it has them: a row of their own.
-void doorFields(Maker& m, const Light& l) {
+void doorFields(HandMaker& m, const Light& l) {
   if (!l.doors) return;
   const struct {
     const char *id, *key;
@@ -332,7 +156,7 @@ void doorFields(Maker& m, const Light& l) {
         degreesTyped, -80, 90);
 }
 
-void cameraFields(Maker& m, const Session& s, const Selection& selection) {
+void cameraFields(HandMaker& m, const Session& s, const Selection& selection) {
   const ShotCamera& c = *s.shot()->camera;
   const ShotOptics o = shot_optics(s.project(), c);
   const auto [place, aim] = *place_and_aim(s.onSet(), selection);
@@ -386,7 +210,7 @@ void cameraFields(Maker& m, const Session& s, const Selection& selection) {
   m.readOnly("effective", QObject::tr("Works as"), "f/" + q(number_text(n, 3)));
 }
 
-void productFields(Maker& m, const Session& s, const Selection& selection) {
+void productFields(HandMaker& m, const Session& s, const Selection& selection) {
   const ShotProduct& placed = s.shot()->products[selection.index];
   const Project& project = s.project();
   std::size_t index = 0;
@@ -426,41 +250,24 @@ void productFields(Maker& m, const Session& s, const Selection& selection) {
       "mass", QObject::tr("Mass"), p.mass, 0.01, [](double v) { return q(number_text(v, 3)) + " kg"; },
       [](const QString& t) { return numberTyped("kg")(t); },
       [path](double v) -> Session::Values {
-        return {{path + "/mass", tidy(std::max(0.0, v))}};
+        return {{path + "/mass", tidied(std::max(0.0, v))}};
       });
   if (!p.label) return;
   m.length(
       "label-low", QObject::tr("Label from"), p.label->low,
       [=, top = p.label->high](double v) -> Session::Values {
-        return {{path + "/label/low", tidy(std::min(v, top - 0.001))}};
+        return {{path + "/label/low", tidied(std::min(v, top - 0.001))}};
       },
       0.001);
   m.length(
       "label-high", QObject::tr("Label to"), p.label->high,
       [=, bottom = p.label->low](double v) -> Session::Values {
-        return {{path + "/label/high", tidy(std::max(v, bottom + 0.001))}};
+        return {{path + "/label/high", tidied(std::max(v, bottom + 0.001))}};
       },
       0.001);
   m.degrees("label-arc", QObject::tr("Label round"), p.label->arc_deg, [=](double v) -> Session::Values {
     return {{path + "/label/arc_deg", std::clamp(v, 1.0, 360.0)}};
   });
-}
-
-void backdropFields(Maker& m, const Session& s) {
-  const Backdrop& b = s.setup()->backdrop;
-  m.lengthMember("distance", QObject::tr("Behind"), "distance", b.distance, -1e3, 0.05);
-  m.lengthMember("width", QObject::tr("Wide"), "width", b.width, 0.05, 0.05);
-  m.lengthMember("tall", QObject::tr("Tall"), "height", b.height, 0.05, 0.05);
-  m.lengthMember("low", QObject::tr("Foot at"), "low", b.low, -1e3, 0.01);
-  m.degreesMember("tilt", QObject::tr("Leans back"), "tilt_deg", b.tilt_deg);
-  if (b.kind == BackdropKind::sweep)
-    m.lengthMember("radius", QObject::tr("Sweep radius"), "radius", b.radius, 0.0, 0.02);
-  if (b.kind == BackdropKind::flat) {
-    m.lengthMember("folds", QObject::tr("Folds deep"), "fold_depth", b.fold_depth, 0.0, 0.01);
-    if (b.fold_depth > 0)
-      m.lengthMember("folds-apart", QObject::tr("Folds apart"), "fold_pitch", b.fold_pitch, 0.01, 0.01);
-  }
-  patternFields(m, b.material);
 }
 
 }  // namespace
@@ -472,7 +279,7 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
   Hand hand;
   if (!s.shot() || selection.kind == Selection::Kind::none) return hand;
   const QString name = nameOf(s, selection);
-  Maker m(s, pointer_of(s.onSet(), selection), name);
+  HandMaker m(s, pointer_of(s.onSet(), selection), name);
   hand.name = name;
   switch (selection.kind) {
     case Selection::Kind::light:
@@ -511,30 +318,11 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
       backdropFields(m, s);
       break;
     case Selection::Kind::surface:
-      m.lengthMember("width", QObject::tr("Wide"), "width", s.setup()->surface->width, 0.05, 0.05);
-      m.lengthMember("depth", QObject::tr("Deep"), "depth", s.setup()->surface->depth, 0.05, 0.05);
-      m.length(
-          "sheet", QObject::tr("Glass sheet"), s.setup()->surface->sheet,
-          [path = pointer_of(s.onSet(), selection) + "/sheet",
-           on = s.setup()->surface->sheet > 0](double v) -> Session::Values {
-            if (v <= 0) return on ? Session::Values{{path, std::nullopt}} : Session::Values{};
-            if (on) return {{path + "/thickness", std::min(v, 0.1)}};
-            return {
-                {path, Json{{"thickness", std::min(v, 0.1)}, {"material", {{"kind", "glass"}, {"ior", 1.52}}}}}};
-          },
-          0.001);
-      patternFields(m, s.setup()->surface->material);
+      surfaceFields(m, s, selection);
       break;
-    case Selection::Kind::card: {
-      const Card& c = s.setup()->cards[selection.index];
-      const auto [place, aim] = *place_and_aim(s.onSet(), selection);
-      m.aimed(selection, place, aim);
-      m.lengthMember("width", QObject::tr("Wide"), "width", c.width);
-      m.lengthMember("tall", QObject::tr("Tall"), "height", c.height);
-      sheetFields(m, c.material);
-      patternFields(m, c.material);
+    case Selection::Kind::card:
+      cardFields(m, s, selection);
       break;
-    }
     case Selection::Kind::body:
       bodyFields(m, s, selection);
       break;

@@ -123,11 +123,8 @@ void FloorView::thingMenu() {
                         [this, id = kind.id] { doThing(body_added(session_->onSet(), id)); });
     if (session_->selection().kind == Kind::body) {
       bodies->addSeparator();
-      std::vector<std::optional<SetEdit>> changes{body_seen_switched(session_->onSet(), session_->selection())};
-      for (const SheetKind& made : body_materials())
-        changes.push_back(body_made_of(session_->onSet(), session_->selection(), made.id));
-      for (const auto& edit : changes)
-        if (edit) bodies->addAction(plainAction(q(edit->title)), this, [this, edit] { doThing(edit); });
+      if (const auto edit = body_seen_switched(session_->onSet(), session_->selection()))
+        bodies->addAction(plainAction(q(edit->title)), this, [this, edit] { doThing(edit); });
     }
     menu->addSeparator();
     roomMenu(menu);
@@ -182,6 +179,12 @@ void FloorView::roomMenu(QMenu* menu) {
   if (const auto film = film_switched(on, session_->selection()))
     gels->addAction(plainAction(q(film->title)), this, [this, film] { doThing(film); });
   gels->setEnabled(!gels->isEmpty());
+  auto* materials = menu->addMenu(tr("Made of"));
+  materials->setObjectName("materialActions");
+  for (const SheetKind& made : materials_for(session_->selection()))
+    if (const auto edit = made_of(on, session_->selection(), made.id))
+      materials->addAction(plainAction(q(edit->title)), this, [this, edit] { doThing(edit); });
+  materials->setEnabled(!materials->isEmpty());
   auto* patterns = menu->addMenu(tr("Pattern"));
   patterns->setObjectName("patternActions");
   for (const SheetKind& kind : pattern_kinds())
