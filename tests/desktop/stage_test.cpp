@@ -61,7 +61,7 @@ TEST_F(StageTest, LightsAndSheetsAreSetUpDoubledAndTakenAway) {
   }
   EXPECT_FALSE(sheet_added(session().onSet(), "gold"));
   EXPECT_EQ(session().setup()->lights.size(), lights + kits.size());
-  EXPECT_EQ(session().setup()->cards.size(), cards + 3);
+  EXPECT_EQ(session().setup()->cards.size(), cards + sheet_kinds().size());
   EXPECT_TRUE(validate(session().document()).empty());
   auto* floor = find<FloorView>("floor");
   floor->setFocus();

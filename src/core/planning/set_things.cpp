@@ -74,9 +74,23 @@ Json usual_doors(double side) {
           {"right_deg", 60}};
 }
 
-Json card_at_the_left(std::string id, std::string name, double width, double height) {
-  return {{"id", std::move(id)}, {"name", std::move(name)}, {"place", {-0.35, 0.16, 0.2}},
-          {"aim", {0, 0.06, 0}}, {"roll_deg", 0},           {"width", width},
+/// To the left of the product, farther out where one stands already.
+Json card_at_the_left(const OnSet& on, std::string id, std::string name, double width, double height) {
+  const Vec3 product = on.shot() && !on.shot()->products.empty() ? on.shot()->products.front().place : Vec3{};
+  Vec3 place = product + Vec3{-0.35, 0.16, 0.2};
+  constexpr double beside = 0.08;  // metres
+  const auto taken = [&] {
+    const auto& cards = on.setup()->cards;
+    return std::any_of(cards.begin(), cards.end(),
+                       [&](const Card& card) { return length(card.place - place) < 0.9 * beside; });
+  };
+  while (on.setup() && taken()) place.x -= beside;
+  return {{"id", std::move(id)},
+          {"name", std::move(name)},
+          {"place", point_json(place)},
+          {"aim", point_json(product + Vec3{0, 0.06, 0})},
+          {"roll_deg", 0},
+          {"width", width},
           {"height", height}};
 }
 
@@ -334,7 +348,7 @@ std::optional<SetEdit> sheet_added(const OnSet& on, const std::string& kind) {
   const auto known =
       std::find_if(kinds.begin(), kinds.end(), [&](const SheetKind& sheet) { return sheet.id == kind; });
   if (!list || known == kinds.end()) return {};
-  Json card = card_at_the_left(id_beside(list_at(on, *list), kind), known->name, 0.3, 0.4);
+  Json card = card_at_the_left(on, id_beside(list_at(on, *list), kind), known->name, 0.3, 0.4);
   card["material"] = sheet_material(kind);
   return appended(on, Kind::card, std::move(card), said("{} set up", known->name));
 }
@@ -344,7 +358,8 @@ std::optional<SetEdit> card_added(const OnSet& on, const std::string& kit_id) {
   const Json* stock = on.document.find("kit/cards", kit_id);
   if (!list || !stock) return {};
   const std::string name = name_in(*stock, kit_id);
-  Json card = card_at_the_left(id_beside(list_at(on, *list), kit_id), name, (*stock)["width"], (*stock)["height"]);
+  Json card =
+      card_at_the_left(on, id_beside(list_at(on, *list), kit_id), name, (*stock)["width"], (*stock)["height"]);
   card["kit"] = kit_id;
   if (stock->contains("material")) card["material"] = (*stock)["material"];
   return appended(on, Kind::card, std::move(card), said("{} set up", name));

@@ -13,7 +13,7 @@ namespace {
 /// Of what has a pattern laid on it.
 void patternFields(HandMaker& m, const Material& material) {
   if (!material.texture) return;
-  m.lengthMember("pattern", QObject::tr("Pattern repeats"), "material/texture/size", material.texture->size, 0.005,
+  m.lengthMember("pattern", QObject::tr("Repeats every"), "material/texture/size", material.texture->size, 0.005,
                  0.02);
   m.degreesMember("pattern-turn", QObject::tr("Pattern turned"), "material/texture/turn_deg",
                   material.texture->turn_deg);

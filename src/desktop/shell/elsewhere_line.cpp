@@ -35,7 +35,7 @@ ElsewhereLine::ElsewhereLine(Session* session, Foresight* foresight, QWidget* pa
     : QWidget(parent), session_(session), foresight_(foresight) {
   setObjectName("elsewhere");
   auto* row = new QHBoxLayout(this);
-  row->setContentsMargins(0, 0, 0, 0);
+  row->setContentsMargins(0, 0, 10, 0);  // clear of what was kept
   row->setSpacing(6);
   text_ = new PlainLabel(this);
   text_->setObjectName("elsewhereText");

@@ -103,9 +103,12 @@ void FloorView::thingMenu() {
                       [this, id = kit->id] { doThing(light_added(session_->onSet(), id)); });
     menu->addAction(tr("Light: plain panel"), this, [this] { doThing(light_added(session_->onSet(), {})); });
     menu->addSeparator();
+    auto* diffusion = new QMenu(tr("Diffusion"), menu);
     for (const SheetKind& sheet : sheet_kinds())
-      menu->addAction(plainAction(q(sheet.name)), this,
+      (sheet_material(sheet.id)["kind"] == "translucent" ? diffusion : menu)
+          ->addAction(plainAction(q(sheet.name)), this,
                       [this, id = std::string(sheet.id)] { doThing(sheet_added(session_->onSet(), id)); });
+    menu->addMenu(diffusion);
     for (const auto& card : session_->project().card_stock)
       menu->addAction(tr("Card: %1").arg(QString::fromStdString(card->name.empty() ? card->id : card->name)), this,
                       [this, id = card->id] { doThing(card_added(session_->onSet(), id)); });
