@@ -473,6 +473,37 @@ TEST(EffectsStaged, ThingsThatFallHaveTheFormOfTheirProduct) {
   EXPECT_FALSE(validate(*Document::from_json(doc)).empty());
 }
 
+// Source: by hand: what falls on a block away from the origin lies as high as that is, beside it on the table.
+TEST(EffectsStaged, PiecesLandOnBodies) {
+  for (const char* form : {"box", "round"})
+    for (const double beside : {0.0, 0.4}) {
+      Json doc = worlds::bare();
+      doc["setups"][0]["gear"] = {{{"id", "block"},
+                                   {"place", {1.2, 0, 0.4}},
+                                   {"size", {0.3, 0.08, 0.3}},
+                                   {"turn_deg", 30},
+                                   {"form", form},
+                                   {"dressed", true}}};
+      doc["shots"][0]["effects"] = Json::array({Json{{"id", "beans"},
+                                                     {"kind", "pieces"},
+                                                     {"at", 0.1},
+                                                     {"place", {1.2 + beside, 0.3, 0.4}},
+                                                     {"pieces", 6},
+                                                     {"spread", 0.02},
+                                                     {"size", 0.012},
+                                                     {"restitution", 0.1}}});
+      doc["shots"][0]["screen_time"] = 6.0;
+      const Project project = worlds::read(doc);
+      const auto told = told_effects(project, *project.shots[0]);
+      ASSERT_TRUE(told[0].outcome) << told[0].outcome.error().text();
+      std::vector<Medium> media;
+      double low = 9;
+      for (const Mesh& mesh : effect_meshes(told, 5.9, {5.9}, media))
+        for (const Vec3f& p : mesh.positions.front()) low = std::min(low, static_cast<double>(p.y));
+      EXPECT_NEAR(low, beside > 0 ? 0.0 : 0.08, 3e-3) << form << " " << beside;
+    }
+}
+
 // Source: printed of `strobe`: 245 a minute, five marks, 25 a second on a timeline of 24: -52.8 on screen.
 TEST(EffectsStaged, WhatSpinsIsToldAsTheCameraSeesIt) {
   Json doc = with_effect({{"id", "s"}, {"kind", "spin"}, {"at", 0.1}, {"place", {0, 0.3, 0}}, {"marks", 5}});

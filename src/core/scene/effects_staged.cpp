@@ -49,8 +49,8 @@ bool hollow_at(const Part& part, std::size_t i) {
          turns(a.depth(), b.depth(), c.depth()) < some;
 }
 
-/// What products of a shot are outside, as hulls: as few as there are bodies without hollows. What is within
-/// another part is met by nothing.
+/// What products and bodies of a shot are outside, as hulls: as few as there are bodies without hollows. What is
+/// within another part is met by nothing.
 std::vector<RigidSolid> solids_of(const Project& project, const Shot& shot, double set_time) {
   std::vector<RigidSolid> list;
   const auto add = [&](RigidSolid& hull) {
@@ -73,6 +73,20 @@ std::vector<RigidSolid> solids_of(const Project& project, const Shot& shot, doub
         }
       if (!hull.empty()) add(hull);
     }
+  }
+  const Setup* setup = by_id(project.setups, shot.setup);
+  if (!setup) return list;
+  for (const Gear& body : setup->gear) {
+    const bool round = body.form == GearForm::round;
+    const int corners = round ? 24 : 4;
+    RigidSolid hull;
+    for (int k = 0; k < corners; ++k) {
+      const double a = 2.0 * pi * (k + 0.5) / corners, wide = round ? 0.5 : std::sqrt(0.5);
+      const Vec3 at =
+          turned({wide * body.size.x * std::cos(a), 0, wide * body.size.z * std::sin(a)}, body.turn_deg);
+      for (const double high : {0.0, body.size.y}) hull.push_back(body.place + at + Vec3{0, high, 0});
+    }
+    add(hull);
   }
   return list;
 }

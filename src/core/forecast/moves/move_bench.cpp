@@ -321,6 +321,7 @@ Json& MoveBench::own_setup(const std::string& suffix, const std::string& name) {
   const std::string stem = (setup_ ? setup_->id : std::string("A")) + "-" + suffix;
   copy["id"] = document_.find("setups", stem) ? fresh_id(document_, "setups", stem) : stem;
   copy["name"] = name;
+  if (setup_) copy["of"] = setup_->id;  // what the move does not need otherwise it shares
   if (!copy.contains("lights")) copy["lights"] = Json::array();
   if (!copy.contains("cards")) copy["cards"] = Json::array();
   own_ = std::move(copy);
