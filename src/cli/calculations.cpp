@@ -5,7 +5,6 @@
 #include <algorithm>
 #include <map>
 #include <optional>
-#include <variant>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/color/difference.h"
@@ -43,119 +42,78 @@ tl::unexpected<Error> malformed(std::string_view key, const std::string& wanted)
   return fail(std::string(key), "cannot be read", "give " + wanted);
 }
 
-/// A member of some struct, where it stands.
-using Slot =
-    std::variant<double*, std::optional<double>*, std::string*, std::vector<double>*, std::vector<SpeedPoint>*,
-                 std::array<double, 3>*, std::vector<std::array<double, 2>>*, std::vector<std::array<double, 3>>*>;
-using Shown = std::variant<const double*, const std::optional<double>*, const bool*, const std::string*,
-                           const std::vector<double>*>;
-
-/// A key without the struct that it is of: what reads and lists it is written once.
-struct OpenKey {
-  std::string name, unit;
-  Range range;
-  Typed typed;
-  Slot slot;
-  [[nodiscard]] bool optional() const { return std::holds_alternative<std::optional<double>*>(slot); }
-};
-struct OpenResult {
-  std::string name, unit;
-  Shown shown;
-};
-template <class T>
-std::vector<OpenKey> opened(T& in) {
-  std::vector<OpenKey> keys;
-  for (const Key<T>& key : T::keys())
-    keys.push_back({std::string(key.name), std::string(key.unit), key.range, key.typed,
-                    std::visit([&in](auto member) -> Slot { return &(in.*member); }, key.member)});
-  return keys;
-}
-template <class R>
-std::vector<OpenResult> opened_results(const R& results) {
-  std::vector<OpenResult> keys;
-  for (const ResultKey<R>& key : R::results())
-    keys.push_back({std::string(key.name), std::string(key.unit),
-                    std::visit([&](auto member) -> Shown { return &(results.*member); }, key.member)});
-  return keys;
-}
-
 /// Groups of numbers: "a:b,a:b,...", as often as there are.
 template <std::size_t N>
-Expected<void> read_groups(const OpenKey& key, const std::string& word, std::vector<std::array<double, N>>& out) {
+Expected<void> read_groups(const KeyRow& key, const std::string& word, std::vector<std::array<double, N>>& out) {
   for (const std::string& group : split(word, ',')) {
     const auto parts = split(group, ':');
     auto& numbers = out.emplace_back();
     for (std::size_t i = 0; i < N; ++i) {
       const auto number = parts.size() == N ? parse_number(parts[i]) : std::nullopt;
-      if (!number) return malformed(key.name, "\"" + key.unit + "\"");
+      if (!number) return malformed(key.name, "\"" + std::string(key.unit) + "\"");
       numbers[i] = *number;
     }
   }
   return {};
 }
 
-Expected<Json> read_key(const OpenKey& key, const std::string& word) {
+Expected<Json> read_key(const KeyRow& key, void* in, const std::string& word) {
   const std::string range = key.range.text();
-  if (auto* const* text = std::get_if<std::string*>(&key.slot)) {
-    **text = word;
+  if (auto* text = key.member.in<std::string>(in)) {
+    *text = word;
     return Json(word);
   }
-  if (auto* const* list = std::get_if<std::vector<double>*>(&key.slot)) {
+  if (auto* list = key.member.in<std::vector<double>>(in)) {
     for (const std::string& part : split(word, ',')) {
       const auto number = parse_number(part);
       if (!number) return malformed(key.name, "numbers between commas, each " + range);
-      (*list)->push_back(*number);
+      list->push_back(*number);
     }
-    return Json(**list);
+    return Json(*list);
   }
-  if (auto* const* triple = std::get_if<std::array<double, 3>*>(&key.slot)) {
+  if (auto* triple = key.member.in<std::array<double, 3>>(in)) {
     const auto three = parse_three(word);
     if (!three) return malformed(key.name, "\"L,a,b\", L from 0 to 100");
-    **triple = *three;
-    return Json(**triple);
+    *triple = *three;
+    return Json(*triple);
   }
-  if (auto* const* points = std::get_if<std::vector<SpeedPoint>*>(&key.slot)) {
+  if (auto* points = key.member.in<std::vector<SpeedPoint>>(in)) {
     for (const std::string& part : split(word, ',')) {
       const auto pair = split(part, ':');
       const auto t = pair.size() == 2 ? parse_number(pair[0]) : std::nullopt;
       const auto speed = pair.size() == 2 ? parse_number(pair[1]) : std::nullopt;
       if (!t || !speed) return malformed(key.name, "\"t:speed,t:speed,...\", t strictly rising, speed > 0");
-      (*points)->push_back({*t, *speed});
+      points->push_back({*t, *speed});
     }
     return Json(word);
   }
-  if (auto* const* pairs = std::get_if<std::vector<std::array<double, 2>>*>(&key.slot)) {
-    CINNABAR_TRY(read_groups(key, word, **pairs));
+  if (auto* pairs = key.member.in<std::vector<std::array<double, 2>>>(in)) {
+    CINNABAR_TRY(read_groups(key, word, *pairs));
     return Json(word);
   }
-  if (auto* const* triples = std::get_if<std::vector<std::array<double, 3>>*>(&key.slot)) {
-    CINNABAR_TRY(read_groups(key, word, **triples));
+  if (auto* triples = key.member.in<std::vector<std::array<double, 3>>>(in)) {
+    CINNABAR_TRY(read_groups(key, word, *triples));
     return Json(word);
   }
   const auto number = key.typed == Typed::rate ? parse_rate(word) : parse_number(word);
   if (!number) return malformed(key.name, "a number, " + range);
   if (!key.range.contains(*number)) return out_of_range(key.name, range);
-  if (auto* const* plain = std::get_if<double*>(&key.slot)) **plain = *number;
-  if (auto* const* maybe = std::get_if<std::optional<double>*>(&key.slot)) **maybe = *number;
+  if (auto* plain = key.member.in<double>(in)) *plain = *number;
+  if (auto* maybe = key.member.in<std::optional<double>>(in)) *maybe = *number;
   return Json(*number);
 }
 
 Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(nullptr); }
 
-Json written(const std::vector<OpenResult>& results) {
-  Json out = Json::object();
-  for (const OpenResult& key : results) {
-    Json& to = out[key.name];
-    if (auto* const* number = std::get_if<const double*>(&key.shown)) to = finite(**number);
-    if (auto* const* maybe = std::get_if<const std::optional<double>*>(&key.shown))
-      to = **maybe ? finite(***maybe) : Json(nullptr);
-    if (auto* const* flag = std::get_if<const bool*>(&key.shown)) to = **flag;
-    if (auto* const* text = std::get_if<const std::string*>(&key.shown)) to = **text;
-    if (auto* const* list = std::get_if<const std::vector<double>*>(&key.shown)) {
-      to = Json::array();
-      for (const double value : **list) to.push_back(finite(value));
-    }
-  }
+Json written(const ResultRow& key, const void* results) {
+  if (const auto* number = key.member.in<double>(results)) return finite(*number);
+  if (const auto* maybe = key.member.in<std::optional<double>>(results))
+    return *maybe ? finite(**maybe) : Json(nullptr);
+  if (const auto* flag = key.member.in<bool>(results)) return *flag;
+  if (const auto* text = key.member.in<std::string>(results)) return *text;
+  Json out = Json::array();
+  if (const auto* list = key.member.in<std::vector<double>>(results))
+    for (const double value : *list) out.push_back(finite(value));
   return out;
 }
 
@@ -170,57 +128,79 @@ Expected<Words> words_by_key(std::span<const std::string> words) {
   return by_key;
 }
 
-/// What was typed, into the slots of the keys; what was understood.
-Expected<Json> inputs_read(const std::vector<OpenKey>& keys, const std::string& name,
-                           std::span<const std::string> words) {
+bool optional(const KeyRow& key) { return key.member.kind() == Member::Kind::maybe; }
+
+/// A calculation without the types of its inputs and results.
+struct Erased {
+  const char *name, *source;
+  std::vector<KeyRow> keys;
+  std::vector<ResultRow> results;
+  void (*function)();
+};
+
+/// What was typed, into the members that the keys name; what was understood.
+Expected<Json> inputs_read(const Erased& of, void* in, std::span<const std::string> words) {
   const auto by_key = words_by_key(words);
   if (!by_key) return tl::unexpected(by_key.error());
   std::string known;
-  for (const OpenKey& key : keys) known += (known.empty() ? "" : ", ") + key.name;
+  for (const KeyRow& key : of.keys) known += (known.empty() ? "" : ", ") + std::string(key.name);
   for (const auto& given : *by_key)
-    if (std::none_of(keys.begin(), keys.end(), [&](const OpenKey& k) { return k.name == given.first; }))
-      return fail(given.first, "is not a key of " + name, "its keys are " + known);
+    if (std::none_of(of.keys.begin(), of.keys.end(), [&](const KeyRow& k) { return k.name == given.first; }))
+      return fail(given.first, std::string("is not a key of ") + of.name, "its keys are " + known);
   Json inputs = Json::object();
-  for (const OpenKey& key : keys) {
+  for (const KeyRow& key : of.keys) {
     const auto word = by_key->find(key.name);
     if (word == by_key->end()) {
-      if (key.optional()) continue;
+      if (optional(key)) continue;
       return fail(
-          key.name, "is missing",
+          std::string(key.name), "is missing",
           fmt::format("give {}=..., {}{}{}", key.name, key.range.text(), key.unit.empty() ? "" : " ", key.unit));
     }
-    const auto value = read_key(key, word->second);
+    const auto value = read_key(key, in, word->second);
     if (!value) return tl::unexpected(value.error());
-    inputs[key.name] = *value;
+    inputs[std::string(key.name)] = *value;
   }
   return inputs;
 }
 
-/// The lists of keys, told of a struct that holds nothing yet.
-void list_keys(Calculation& out, const std::vector<OpenKey>& keys, const std::vector<OpenResult>& results) {
-  for (const OpenKey& key : keys)
-    out.inputs.push_back({key.name, key.unit,
-                          std::holds_alternative<std::string*>(key.slot) ? "text" : key.range.text(),
-                          key.optional()});
-  for (const OpenResult& key : results) out.results.push_back({key.name, key.unit, {}});
+Json answered(const Erased& of, const Json& inputs, const void* results) {
+  Json out = Json::object();
+  for (const ResultRow& key : of.results) out[std::string(key.name)] = written(key, results);
+  return Json{{"calc", of.name}, {"inputs", inputs}, {"results", out}, {"source", of.source}};
+}
+
+/// The part that knows the types.
+template <class T, class R>
+Expected<Json> run(const Erased& of, std::span<const std::string> words) {
+  T in{};
+  const auto inputs = inputs_read(of, &in, words);
+  if (!inputs) return tl::unexpected(inputs.error());
+  const auto results = reinterpret_cast<Expected<R> (*)(const T&)>(of.function)(in);
+  if (!results) return tl::unexpected(results.error());
+  return answered(of, *inputs, &*results);
+}
+
+Calculation made(Erased of, Expected<Json> (*run)(const Erased&, std::span<const std::string>)) {
+  Calculation out{of.name, of.source, {}, {}, {}};
+  for (const KeyRow& key : of.keys)
+    out.inputs.push_back({std::string(key.name), std::string(key.unit),
+                          key.member.kind() == Member::Kind::text ? "text" : key.range.text(), optional(key)});
+  for (const ResultRow& key : of.results)
+    out.results.push_back({std::string(key.name), std::string(key.unit), {}});
+  out.run = [of = std::move(of), run](std::span<const std::string> words) { return run(of, words); };
+  return out;
 }
 
 template <class T, class R>
 Calculation calculation(const char* name, const char* source, Expected<R> (*function)(const T&)) {
-  Calculation out{name, source, {}, {}, {}};
-  T none{};
-  const R nothing{};
-  list_keys(out, opened(none), opened_results(nothing));
-  out.run = [name, source, function](std::span<const std::string> words) -> Expected<Json> {
-    T in{};
-    const auto inputs = inputs_read(opened(in), name, words);
-    if (!inputs) return tl::unexpected(inputs.error());
-    const auto results = function(in);
-    if (!results) return tl::unexpected(results.error());
-    return Json{
-        {"calc", name}, {"inputs", *inputs}, {"results", written(opened_results(*results))}, {"source", source}};
-  };
-  return out;
+  const Keys<T> keys = T::keys();
+  const Results<R> results = R::results();
+  return made({name,
+               source,
+               {keys.begin(), keys.end()},
+               {results.begin(), results.end()},
+               reinterpret_cast<void (*)()>(function)},
+              &run<T, R>);
 }
 
 std::vector<Calculation> all() {

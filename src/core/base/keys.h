@@ -2,12 +2,12 @@
 // and serves the calculation's own check, the command line and the lists of it.
 #pragma once
 #include <array>
-#include <cmath>
+#include <cstddef>
 #include <optional>
 #include <span>
 #include <string>
 #include <string_view>
-#include <variant>
+#include <type_traits>
 #include <vector>
 
 #include "cinnabar/base/range.h"
@@ -23,22 +23,78 @@ struct SpeedPoint {
 /// How a key is typed. A rate may be typed 24, 23.976 or 24000/1001.
 enum class Typed { number, rate };
 
-template <class T>
-struct Key {
-  std::string_view name, unit;
-  Range range;
-  std::variant<double T::*, std::optional<double> T::*, std::string T::*, std::vector<double> T::*,
-               std::vector<SpeedPoint> T::*, std::array<double, 3> T::*, std::vector<std::array<double, 2>> T::*,
-               std::vector<std::array<double, 3>> T::*>
-      member;
-  Typed typed = Typed::number;
+/// A member of some struct without the struct's type: what reads, checks and lists members is written, and
+/// compiled, once for all.
+class Member {
+ public:
+  enum class Kind { number, maybe, flag, text, list, speeds, triple, pairs, triples };
+  template <class T, class M>
+  explicit Member(M T::*member) : kind_(kind_of<M>()) {
+    alignas(T) static const std::byte room[sizeof(T)]{};  // where members would stand; nothing is read
+    offset_ = reinterpret_cast<const std::byte*>(&(reinterpret_cast<const T*>(room)->*member)) - room;
+  }
+  [[nodiscard]] Kind kind() const { return kind_; }
+  /// The member in its struct, or nothing where it is of another type.
+  template <class M>
+  [[nodiscard]] M* in(void* whole) const {
+    return kind_ == kind_of<M>() ? reinterpret_cast<M*>(static_cast<std::byte*>(whole) + offset_) : nullptr;
+  }
+  template <class M>
+  [[nodiscard]] const M* in(const void* whole) const {
+    return kind_ == kind_of<M>() ? reinterpret_cast<const M*>(static_cast<const std::byte*>(whole) + offset_)
+                                 : nullptr;
+  }
+
+ private:
+  template <class M>
+  static constexpr Kind kind_of() {
+    if constexpr (std::is_same_v<M, double>)
+      return Kind::number;
+    else if constexpr (std::is_same_v<M, std::optional<double>>)
+      return Kind::maybe;
+    else if constexpr (std::is_same_v<M, bool>)
+      return Kind::flag;
+    else if constexpr (std::is_same_v<M, std::string>)
+      return Kind::text;
+    else if constexpr (std::is_same_v<M, std::vector<double>>)
+      return Kind::list;
+    else if constexpr (std::is_same_v<M, std::vector<SpeedPoint>>)
+      return Kind::speeds;
+    else if constexpr (std::is_same_v<M, std::array<double, 3>>)
+      return Kind::triple;
+    else if constexpr (std::is_same_v<M, std::vector<std::array<double, 2>>>)
+      return Kind::pairs;
+    else {
+      static_assert(std::is_same_v<M, std::vector<std::array<double, 3>>>, "no key is of that type");
+      return Kind::triples;
+    }
+  }
+
+  Kind kind_;
+  std::ptrdiff_t offset_;
 };
 
-template <class T>
-struct ResultKey {
+struct KeyRow {
   std::string_view name, unit;
-  std::variant<double T::*, std::optional<double> T::*, bool T::*, std::string T::*, std::vector<double> T::*>
-      member;
+  Range range;
+  Member member;
+  Typed typed = Typed::number;
+};
+struct ResultRow {
+  std::string_view name, unit;
+  Member member;
+};
+/// The same of one struct.
+template <class T>
+struct Key : KeyRow {
+  template <class M>
+  Key(std::string_view key, std::string_view of, const Range& within, M T::*where, Typed how = Typed::number)
+      : KeyRow{key, of, within, Member(where), how} {}
+};
+template <class T>
+struct ResultKey : ResultRow {
+  template <class M>
+  ResultKey(std::string_view key, std::string_view of, M T::*where) : ResultRow{key, of, Member(where)} {}
 };
 
 template <class T>
@@ -51,22 +107,13 @@ using Results = std::span<const ResultKey<T>>;
   return fail(std::string(key), "is out of range", "give " + range);
 }
 
+/// Checks a number, or numbers, of `whole` against the range of their key.
+[[nodiscard]] Expected<void> check(const KeyRow& key, const void* whole);
 /// Checks every number of `in` against the range of its key; the first that fails is named.
 template <class T>
 [[nodiscard]] Expected<void> check(const T& in) {
-  for (const Key<T>& key : T::keys()) {
-    if (const auto* number = std::get_if<double T::*>(&key.member)) {
-      if (!key.range.contains(in.**number)) return out_of_range(key.name, key.range.text());
-    } else if (const auto* maybe = std::get_if<std::optional<double> T::*>(&key.member)) {
-      if ((in.**maybe) && !key.range.contains(*(in.**maybe))) return out_of_range(key.name, key.range.text());
-    } else if (const auto* list = std::get_if<std::vector<double> T::*>(&key.member)) {
-      for (const double value : in.**list)
-        if (!key.range.contains(value)) return out_of_range(key.name, key.range.text());
-    } else if (const auto* triple = std::get_if<std::array<double, 3> T::*>(&key.member)) {
-      for (const double value : in.**triple)
-        if (!std::isfinite(value)) return out_of_range(key.name, "three finite numbers");
-    }
-  }
+  for (const KeyRow& key : T::keys())
+    if (auto checked = check(key, &in); !checked) return checked;
   return {};
 }
 
