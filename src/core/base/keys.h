@@ -10,6 +10,7 @@
 #include <type_traits>
 #include <vector>
 
+#include "cinnabar/base/member.h"
 #include "cinnabar/base/range.h"
 #include "cinnabar/base/result.h"
 
@@ -29,10 +30,7 @@ class Member {
  public:
   enum class Kind { number, maybe, flag, text, list, speeds, triple, pairs, triples };
   template <class T, class M>
-  explicit Member(M T::*member) : kind_(kind_of<M>()) {
-    alignas(T) static const std::byte room[sizeof(T)]{};  // where members would stand; nothing is read
-    offset_ = reinterpret_cast<const std::byte*>(&(reinterpret_cast<const T*>(room)->*member)) - room;
-  }
+  explicit Member(M T::*member) : kind_(kind_of<M>()), offset_(offset_in(member)) {}
   [[nodiscard]] Kind kind() const { return kind_; }
   /// The member in its struct, or nothing where it is of another type.
   template <class M>

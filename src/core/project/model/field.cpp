@@ -10,9 +10,10 @@ const FieldRow* Fields::field(const std::string& key) const {
 
 void read_fields(const Fields& fields, const Json& json, void* entity) {
   for (const FieldRow& row : fields.rows) {
-    if (!row.read) continue;
+    if (!row.bound && !row.read) continue;
     const auto found = json.find(row.key);
-    if (found != json.end() && !found->is_null()) row.read(*found, entity);
+    if (found == json.end() || found->is_null()) continue;
+    row.bound ? row.bound(row, *found, static_cast<std::byte*>(entity) + row.offset) : row.read(*found, entity);
   }
 }
 

@@ -9,6 +9,7 @@
 #include <utility>
 #include <vector>
 
+#include "cinnabar/base/member.h"
 #include "cinnabar/base/range.h"
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/vec.h"
@@ -102,23 +103,26 @@ struct FieldRow {
   Json schema{};
   std::string note{};  ///< for people who read the schema
   std::optional<Shown> shown{};
-  std::function<void(const Json&, void*)> read{};  ///< into the entity, where that is done by the row
+  /// Into the entity, where that is done by the row: into a member so many bytes from where it stands, or by hand.
+  void (*bound)(const FieldRow& row, const Json& value, void* place) = nullptr;
+  std::ptrdiff_t offset = 0;
+  std::function<void(const Json&, void*)> read{};
 
-  [[nodiscard]] FieldRow needed() && {
+  [[nodiscard]] FieldRow&& needed() && {
     required = true;
     return std::move(*this);
   }
-  [[nodiscard]] FieldRow means(std::string text) && {
+  [[nodiscard]] FieldRow&& means(std::string text) && {
     note = std::move(text);
     return std::move(*this);
   }
-  [[nodiscard]] FieldRow on_page(const Shown& how) && {
+  [[nodiscard]] FieldRow&& on_page(const Shown& how) && {
     shown = how;
     return std::move(*this);
   }
   /// The member that the value is read into. What is left out keeps what the entity's type begins with.
   template <class T, class M>
-  [[nodiscard]] FieldRow into(M T::*member) &&;
+  [[nodiscard]] FieldRow&& into(M T::*member) &&;
 };
 
 /// What more is needed where a choice has been made.
@@ -139,33 +143,38 @@ struct Fields {
 /// Reads what the rows bind into an entity; the rows bind to its type.
 void read_fields(const Fields& fields, const Json& json, void* entity);
 
+namespace field_value {
+
+/// A value into the member that stands at `place`, whatever struct it is of.
+template <class M>
+void bind(const FieldRow& row, const Json& j, void* place) {
+  M& to = *static_cast<M*>(place);
+  if constexpr (requires { choose(to, std::size_t{}); }) {
+    const auto at = std::find(row.names.begin(), row.names.end(), j);
+    if (at != row.names.end() || (row.kept == Kept::text && j.is_string() && j != ""))
+      choose(to, static_cast<std::size_t>(at - row.names.begin()));
+  } else if constexpr (std::is_same_v<M, double>) {
+    if (row.kept == Kept::rate)
+      to = j.is_string() ? parse_rate(j.get_ref<const std::string&>()).value_or(to) : to;
+    else
+      put(to, j);
+  } else if constexpr (requires { put(to, j); }) {
+    put(to, j);
+  } else if constexpr (requires { to.emplace_back(); }) {  // a list of what has fields of its own
+    for (const Json& item : j) read_fields(*row.inner, item, &to.emplace_back());
+  } else if constexpr (requires { to.emplace(); }) {
+    if (j.is_object()) read_fields(*row.inner, j, &to.emplace());
+  } else {
+    if (j.is_object()) read_fields(*row.inner, j, &to);
+  }
+}
+
+}  // namespace field_value
+
 template <class T, class M>
-FieldRow FieldRow::into(M T::*member) && {
-  const Names choices = names;
-  const bool others_kept = kept == Kept::text;
-  const bool as_rate = kept == Kept::rate;
-  const Fields* const fields = inner;
-  read = [=](const Json& j, void* entity) {
-    M& to = static_cast<T*>(entity)->*member;
-    if constexpr (requires { field_value::choose(to, std::size_t{}); }) {
-      const auto at = std::find(choices.begin(), choices.end(), j);
-      if (at != choices.end() || (others_kept && j.is_string() && j != ""))
-        field_value::choose(to, static_cast<std::size_t>(at - choices.begin()));
-    } else if constexpr (std::is_same_v<M, double>) {
-      if (as_rate)
-        to = j.is_string() ? parse_rate(j.get_ref<const std::string&>()).value_or(to) : to;
-      else
-        field_value::put(to, j);
-    } else if constexpr (requires { field_value::put(to, j); }) {
-      field_value::put(to, j);
-    } else if constexpr (requires { to.emplace_back(); }) {  // a list of what has fields of its own
-      for (const Json& item : j) read_fields(*fields, item, &to.emplace_back());
-    } else if constexpr (requires { to.emplace(); }) {
-      if (j.is_object()) read_fields(*fields, j, &to.emplace());
-    } else {
-      if (j.is_object()) read_fields(*fields, j, &to);
-    }
-  };
+FieldRow&& FieldRow::into(M T::*member) && {
+  bound = &field_value::bind<M>;
+  offset = offset_in(member);
   return std::move(*this);
 }
 

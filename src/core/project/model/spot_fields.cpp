@@ -192,7 +192,7 @@ std::vector<FieldRow> measure_rows() {
                            {"maxItems", 1000},
                            {"items", {{"type", "number"}, {"minimum", m.range.low}, {"maximum", m.range.high}}}})
                : number(key, m.range);
-    row = std::move(row).means(m.unit.empty() ? m.name : m.name + ", " + m.unit);
+    row.note = m.unit.empty() ? m.name : m.name + ", " + m.unit;
     row.read = [key = key](const Json& j, void* entity) {
       std::vector<double>& to = static_cast<Effect*>(entity)->measures[key];
       if (j.is_number()) to = {j.get<double>()};

@@ -137,7 +137,7 @@ Fields kit_fields(std::vector<FieldRow> own, std::vector<FieldCase> cases = {}) 
   Fields all{{text("id").needed().into(&T::id), text("name").into(&T::name)}, std::move(cases)};
   for (FieldRow& row : own) all.rows.push_back(std::move(row));
   for (FieldRow& row : holding_rows()) {
-    row.read = [read = row.read](const Json& j, void* entity) { read(j, &static_cast<T*>(entity)->holding); };
+    row.offset += offset_in(&T::holding);
     all.rows.push_back(std::move(row));
   }
   return all;
