@@ -84,7 +84,6 @@ class Tracer {
     float chance;
   };
   [[nodiscard]] AskedLights asked_lights(Path& path, const Vec3f& place, const Vec3f& side) const;
-  /// A shadow ray to a light's sampled place.
   /// What the polariser before the lens makes of what is mirrored, against what it takes of all else, and along
   /// what it lets that through; 1 where it does nothing to it.
   struct Filmed {
@@ -106,6 +105,7 @@ class Tracer {
   /// What that film lets through of a light that comes along `direction`, against light that is not polarised.
   [[nodiscard]] float of_lamp(const Vec3f& film, const Vec3f& direction, std::size_t light) const;
   void met_light(Path& path, const Hit& hit, std::size_t light) const;
+  /// A shadow ray to a light's sampled place.
   [[nodiscard]] Ray toward(const Vec3f& place, std::size_t light, const LightSampler::Sample& l, float time) const;
   /// Share of a light that comes over a shadow ray, which is counted.
   [[nodiscard]] float arriving(Path& path, const Ray& shadow) const;

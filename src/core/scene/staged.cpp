@@ -8,6 +8,7 @@
 #include "cinnabar/scene/liquid_surface.h"
 #include "cinnabar/scene/mesh_parts.h"
 #include "cinnabar/scene/room.h"
+#include "cinnabar/scene/shining_faces.h"
 
 namespace cinnabar {
 namespace {
@@ -111,7 +112,8 @@ Mesh backdrop_mesh(const Setup& setup, const Backdrop& backdrop) {
       add_quad(mesh, at(lines[0], a), at(lines[1], a), at(lines[1], b), at(lines[0], b), normal(a), normal(b));
     }
     lay_texture(mesh, [&](std::size_t k) {  // each fold is a strip from foot to top
-      const double part = (static_cast<double>(k / 4) + (k % 4 >= 2 ? 1.0 : 0.0)) / steps;
+      const std::size_t edge = k / 4 + (k % 4 >= 2 ? 1 : 0);
+      const double part = static_cast<double>(edge) / steps;
       const bool top = k % 4 == 1 || k % 4 == 2;
       return std::pair{(part - 0.5) * backdrop.width, top ? -length(lines[1].left - lines[0].left) : 0.0};
     });
@@ -136,67 +138,6 @@ Mesh sheet_mesh(const Vec3& place, const Facing& f, double width, double height)
   return mesh;
 }
 
-/// A ring of vertices about `axis`; each quad of two rings.
-void tube_side(Mesh& mesh, const Vec3& from, const Vec3& to, const Vec3& u, const Vec3& v, double r,
-               int segments) {
-  const double step = 2 * pi / segments, swell = std::sqrt(step / std::sin(step));
-  for (int s = 0; s < segments; ++s) {
-    const Vec3 a = u * std::cos(step * s) + v * std::sin(step * s),
-               b = u * std::cos(step * (s + 1)) + v * std::sin(step * (s + 1));
-    add_quad(mesh, from + a * (r * swell), to + a * (r * swell), to + b * (r * swell), from + b * (r * swell), a,
-             b);
-  }
-}
-
-void disc(Mesh& mesh, const Vec3& centre, const Vec3& u, const Vec3& v, double r, const Vec3& normal,
-          int segments) {
-  if (mesh.positions.empty()) mesh.positions.resize(1);
-  auto& p = mesh.positions.front();
-  const double step = 2 * pi / segments, swell = std::sqrt(step / std::sin(step));
-  const auto first = static_cast<std::uint32_t>(p.size());
-  p.push_back(centre.as<float>());
-  for (int s = 0; s < segments; ++s)
-    p.push_back((centre + (u * std::cos(step * s) + v * std::sin(step * s)) * (r * swell)).as<float>());
-  for (int i = 0; i <= segments; ++i) {
-    mesh.normals.push_back(normal.as<float>());
-    mesh.uvs.emplace_back(0.0f, 0.0f);
-  }
-  for (std::uint32_t s = 0; s < static_cast<std::uint32_t>(segments); ++s)
-    mesh.triangles.insert(mesh.triangles.end(),
-                          {first, first + 1 + s, first + 1 + (s + 1) % static_cast<std::uint32_t>(segments)});
-}
-
-/// Half a ball toward `ahead`.
-void dome(Mesh& mesh, const Vec3& c, const Facing& f, double r, int segments) {
-  const int rows = segments / 4;
-  const double swell = 1.0 + 1.2 / (segments * segments) * pi * pi / 2;
-  const auto at = [&](int i, int j) {
-    const double a = pi / 2 * i / rows, b = 2 * pi * j / segments;
-    return f.ahead * std::cos(a) + f.right * (std::sin(a) * std::cos(b)) + f.up * (std::sin(a) * std::sin(b));
-  };
-  for (int i = 0; i < rows; ++i)
-    for (int j = 0; j < segments; ++j) {
-      const Vec3 p = at(i, j), q = at(i + 1, j), s = at(i + 1, j + 1), t = at(i, j + 1);
-      add_quad(mesh, c + p * (r * swell), c + q * (r * swell), c + s * (r * swell), c + t * (r * swell),
-               unit(p + q), unit(s + t));
-    }
-}
-
-void ball(Mesh& mesh, const Vec3& c, double r, int segments) {
-  const int rows = segments / 2;
-  const double swell = 1.0 + 1.2 / (segments * segments) * pi * pi / 2;  // about the sphere's own area
-  const auto at = [&](int i, int j) {
-    const double a = pi * i / rows, b = 2 * pi * j / segments;
-    return Vec3{std::sin(a) * std::cos(b), std::cos(a), std::sin(a) * std::sin(b)};
-  };
-  for (int i = 0; i < rows; ++i)
-    for (int j = 0; j < segments; ++j) {
-      const Vec3 p = at(i, j), q = at(i + 1, j), s = at(i + 1, j + 1), t = at(i, j + 1);
-      add_quad(mesh, c + p * (r * swell), c + q * (r * swell), c + s * (r * swell), c + t * (r * swell),
-               unit(p + q), unit(s + t));
-    }
-}
-
 /// The shining face, and the black caps of a tube.
 std::vector<Mesh> light_meshes(const StagedLight& l, int index) {
   std::vector<Mesh> out;
@@ -206,30 +147,30 @@ std::vector<Mesh> light_meshes(const StagedLight& l, int index) {
       face = sheet_mesh(l.place, l.frame, l.width, l.height);
       break;
     case LightShape::disc:
-      disc(face, l.place, l.frame.right, l.frame.up, l.radius, l.frame.ahead, 96);
+      add_disc(face, l.place, l.frame.right, l.frame.up, l.radius, l.frame.ahead, 96);
       break;
     case LightShape::tube: {
       const Vec3 half = l.frame.up * (l.length / 2);
-      tube_side(face, l.place - half, l.place + half, l.frame.right, l.frame.ahead, l.radius, 64);
+      add_tube_side(face, l.place - half, l.place + half, l.frame.right, l.frame.ahead, l.radius, 64);
       Mesh caps;
       caps.role = Role::light;
       caps.material = {MaterialKind::cloth, {0, 0, 0}};
       for (const double s : {-1.0, 1.0})
-        disc(caps, l.place + half * s, l.frame.right, l.frame.ahead, l.radius, l.frame.up * s, 64);
+        add_disc(caps, l.place + half * s, l.frame.right, l.frame.ahead, l.radius, l.frame.up * s, 64);
       out.push_back(std::move(caps));
       break;
     }
     case LightShape::dome: {
-      dome(face, l.place, l.frame, l.radius, 48);
+      add_dome(face, l.place, l.frame, l.radius, 48);
       Mesh back;  // its ring and what holds it
       back.role = Role::light;
       back.material = {MaterialKind::cloth, {0, 0, 0}};
-      disc(back, l.place - l.frame.ahead * 1e-3, l.frame.right, l.frame.up, l.radius, -l.frame.ahead, 64);
+      add_disc(back, l.place - l.frame.ahead * 1e-3, l.frame.right, l.frame.up, l.radius, -l.frame.ahead, 64);
       out.push_back(std::move(back));
       break;
     }
     case LightShape::bare:
-      ball(face, l.place, l.radius, 32);
+      add_lamp_ball(face, l.place, l.radius, 32);
       break;
   }
   face.role = Role::light;
@@ -427,7 +368,7 @@ void stage_light(const Light& l, StagedWorld& world) {
     tube.material = {MaterialKind::cloth, {0.01, 0.01, 0.01}};
     const double wide = 1.02 * std::max(l.radius, l.shines->front().mouth_radius);
     const Facing f = facing(l.place, l.aim, l.roll_deg);
-    tube_side(tube, l.place, l.place + f.ahead * l.shines->front().length, f.right, f.up, wide, 48);
+    add_tube_side(tube, l.place, l.place + f.ahead * l.shines->front().length, f.right, f.up, wide, 48);
     world.meshes.push_back(std::move(tube));
   }
   if (l.doors) {
