@@ -128,7 +128,7 @@ Expected<Words> words_by_key(std::span<const std::string> words) {
   return by_key;
 }
 
-bool optional(const KeyRow& key) { return key.member.kind() == Member::Kind::maybe; }
+bool optional(const KeyRow& key) { return key.member.kind() == KeyMember::Kind::maybe; }
 
 /// A calculation without the types of its inputs and results.
 struct Erased {
@@ -184,7 +184,7 @@ Calculation made(Erased of, Expected<Json> (*run)(const Erased&, std::span<const
   Calculation out{of.name, of.source, {}, {}, {}};
   for (const KeyRow& key : of.keys)
     out.inputs.push_back({std::string(key.name), std::string(key.unit),
-                          key.member.kind() == Member::Kind::text ? "text" : key.range.text(), optional(key)});
+                          key.member.kind() == KeyMember::Kind::text ? "text" : key.range.text(), optional(key)});
   for (const ResultRow& key : of.results)
     out.results.push_back({std::string(key.name), std::string(key.unit), {}});
   out.run = [of = std::move(of), run](std::span<const std::string> words) { return run(of, words); };

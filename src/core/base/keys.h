@@ -26,11 +26,11 @@ enum class Typed { number, rate };
 
 /// A member of some struct without the struct's type: what reads, checks and lists members is written, and
 /// compiled, once for all.
-class Member {
+class KeyMember {
  public:
   enum class Kind { number, maybe, flag, text, list, speeds, triple, pairs, triples };
   template <class T, class M>
-  explicit Member(M T::*member) : kind_(kind_of<M>()), offset_(offset_in(member)) {}
+  explicit KeyMember(M T::*member) : kind_(kind_of<M>()), offset_(offset_in(member)) {}
   [[nodiscard]] Kind kind() const { return kind_; }
   /// The member in its struct, or nothing where it is of another type.
   template <class M>
@@ -75,24 +75,24 @@ class Member {
 struct KeyRow {
   std::string_view name, unit;
   Range range;
-  Member member;
+  KeyMember member;
   Typed typed = Typed::number;
 };
 struct ResultRow {
   std::string_view name, unit;
-  Member member;
+  KeyMember member;
 };
 /// The same of one struct.
 template <class T>
 struct Key : KeyRow {
   template <class M>
   Key(std::string_view key, std::string_view of, const Range& within, M T::*where, Typed how = Typed::number)
-      : KeyRow{key, of, within, Member(where), how} {}
+      : KeyRow{key, of, within, KeyMember(where), how} {}
 };
 template <class T>
 struct ResultKey : ResultRow {
   template <class M>
-  ResultKey(std::string_view key, std::string_view of, M T::*where) : ResultRow{key, of, Member(where)} {}
+  ResultKey(std::string_view key, std::string_view of, M T::*where) : ResultRow{key, of, KeyMember(where)} {}
 };
 
 template <class T>

@@ -43,9 +43,9 @@ std::array<double, 3> gel_bands(std::vector<PassedAt> curve, double kelvin) {
   std::stable_sort(curve.begin(), curve.end(), [](const PassedAt& a, const PassedAt& b) { return a.nm < b.nm; });
   std::array<double, 3> all{}, behind{};  // XYZ
   for (double nm = 380.5; nm < 780.0; nm += 1.0) {
-    const double light = black_body(nm, kelvin), share = std::clamp(passed(curve, nm), 0.0, 1.0);
+    const double light = black_body(nm, kelvin), through = std::clamp(passed(curve, nm), 0.0, 1.0);
     const auto seen = colour_matching(nm);
-    for (std::size_t i = 0; i < 3; ++i) all[i] += light * seen[i], behind[i] += light * seen[i] * share;
+    for (std::size_t i = 0; i < 3; ++i) all[i] += light * seen[i], behind[i] += light * seen[i] * through;
   }
   const auto rgb = rgb_of_xyz(all), through = rgb_of_xyz(behind);
   std::array<double, 3> bands{};

@@ -9,7 +9,7 @@
 namespace cinnabar {
 namespace {
 
-constexpr int side = 512;
+constexpr int tile_side = 512;
 
 double chance(int x, int y, std::uint32_t seed) {  // 0 to 1
   std::uint32_t h = static_cast<std::uint32_t>(x) * 0x8da6b343U ^ static_cast<std::uint32_t>(y) * 0xd8163841U ^
@@ -87,10 +87,10 @@ const std::vector<float>& drawing(Pattern pattern) {
   const auto k = static_cast<std::size_t>(pattern);
   std::call_once(all.made[k], [&] {
     auto& values = all.values[k];
-    values.reserve(side * side);
-    for (int y = 0; y < side; ++y)
-      for (int x = 0; x < side; ++x)
-        values.push_back(static_cast<float>(drawn_at(pattern, (x + 0.5) / side, (y + 0.5) / side)));
+    values.reserve(tile_side * tile_side);
+    for (int y = 0; y < tile_side; ++y)
+      for (int x = 0; x < tile_side; ++x)
+        values.push_back(static_cast<float>(drawn_at(pattern, (x + 0.5) / tile_side, (y + 0.5) / tile_side)));
   });
   return all.values[k];
 }
@@ -148,8 +148,8 @@ double drawn_at(Pattern pattern, double u, double v) {
 
 Tile tile_of(Pattern pattern, const Vec3& ground, const Vec3& drawn) {
   return kept({static_cast<int>(pattern), nullptr, ground, drawn}, [&] {
-    Picture picture{side, side, {}};
-    picture.pixels.reserve(side * side);
+    Picture picture{tile_side, tile_side, {}};
+    picture.pixels.reserve(tile_side * tile_side);
     for (const float t : drawing(pattern)) picture.pixels.push_back((ground * (1.0 - t) + drawn * t).as<float>());
     return picture;
   });

@@ -149,8 +149,8 @@ std::vector<std::string> unreadable(const Document& doc) {
     };
     texture(member(*setup, "surface"), said("The surface's texture of {}", name));
     texture(member(*setup, "backdrop"), said("The backdrop's texture of {}", name));
-    for (const char* list : {"cards", "gear"})
-      for (const Json& thing : member(*setup, list))
+    for (const char* things : {"cards", "gear"})
+      for (const Json& thing : member(*setup, things))
         texture(thing,
                 said("The texture of {} in {}", text_of(thing, "name", text_of(thing, "id").c_str()), name));
   }
