@@ -160,13 +160,7 @@ TEST_F(StageTest, ABodyRaisesTheProductAndIsDraggedWithIt) {
   EXPECT_TRUE(body.dressed);
   EXPECT_NEAR(session().shot()->products[0].place.y, before + body.size.y, 1e-9);
   // Higher by typing, the product with it.
-  auto* high = find<NumberField>("field-high");
-  high->setFocus();
-  QTest::keyClick(high, Qt::Key_Return);
-  auto* editor = high->findChild<QLineEdit*>("editor");
-  editor->selectAll();
-  QTest::keyClicks(editor, "80 mm");
-  QTest::keyClick(editor, Qt::Key_Return);
+  typeInto(window_.get(), "field-high", "80 mm");
   EXPECT_NEAR(session().setup()->gear[0].size.y, 0.08, 1e-9);
   EXPECT_NEAR(session().shot()->products[0].place.y, before + 0.08, 1e-9);
   // Stepped by keys, the product with it.

@@ -59,8 +59,8 @@ TEST_F(ThingsTest, PatternsFilmsAndGelsAreChosenFromTheMenu) {
   typeFile(good);
   ASSERT_TRUE(
       QTest::qWaitFor([&] { return setup().surface->material.texture->kind == TextureKind::picture; }, 5000));
-  ASSERT_TRUE(setup().surface->material.texture->tile);
-  EXPECT_EQ(setup().surface->material.texture->tile->width, 64);
+  ASSERT_TRUE(setup().surface->material.texture->image);
+  EXPECT_EQ(setup().surface->material.texture->image->width, 64);
   choose("Surface without a pattern");
   EXPECT_FALSE(setup().surface->material.texture);
   // What it reflects is typed; what it is made of is chosen.

@@ -8,13 +8,8 @@ namespace cinnabar {
 namespace {
 using namespace odd_setups;
 
-class OddLights : public testing::TestWithParam<Odd> {
+class OddLights : public OddTest {
  protected:
-  static Json doc() {
-    Json d = set_up();
-    GetParam().change(d);
-    return d;
-  }
   static std::vector<Level> levels(const Json& d) { return Forecaster(quick_measure).levels(worlds::read(d), 0); }
   static void expect_alike(const std::vector<Level>& a, const std::vector<Level>& b) {
     const auto ids = [](const std::vector<Level>& all) {

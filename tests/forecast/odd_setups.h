@@ -136,6 +136,16 @@ inline const Odd odds[] = {
             {{"target", "light.key.dimmer"}, {"profile", "linear"}, {"keys", {{0, 0.2}, {1.0, 1.0}}}}});
      }}};
 
+/// Tried in each of them.
+class OddTest : public testing::TestWithParam<Odd> {
+ protected:
+  static Json doc() {
+    Json d = set_up();
+    GetParam().change(d);
+    return d;
+  }
+};
+
 /// Set-ups drawn from a seed: anything anywhere, looked at from anywhere.
 inline void scatter(Json& doc, unsigned seed) {
   std::mt19937 random(seed);

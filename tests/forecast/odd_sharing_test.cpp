@@ -10,13 +10,8 @@ namespace cinnabar {
 namespace {
 using namespace odd_setups;
 
-class OddSharing : public testing::TestWithParam<Odd> {
+class OddSharing : public OddTest {
  protected:
-  static Json doc() {
-    Json d = set_up();
-    GetParam().change(d);
-    return d;
-  }
   static std::map<std::string, Level> levels(const Document& document, std::size_t shot) {
     ProjectReader reader;
     std::map<std::string, Level> by_id;

@@ -57,8 +57,8 @@ TEST(SetLooks, APictureIsLaidInItsOwnColours) {
   ASSERT_TRUE(laid);
   const Set with(set.after(laid->values));
   const Material& made = with.on.setup()->surface->material;
-  ASSERT_TRUE(made.texture && made.texture->tile);
-  EXPECT_NEAR(made.texture->tile->pixels[0].x, 1.0, 1e-6) << "one pixel is its own mean";
+  ASSERT_TRUE(made.texture && made.texture->tile());
+  EXPECT_NEAR(made.texture->tile()->pixels[0].x, 1.0, 1e-6) << "one pixel is its own mean";
   const Rgb dot = Rgb{static_cast<float>(made.colour.x), static_cast<float>(made.colour.y), 0};
   EXPECT_FALSE(dot.x == 0.4f && dot.y == 0.4f) << "no longer the table's grey";
 }

@@ -14,8 +14,10 @@ struct Tile {
   Vec3 mean;  ///< linear BT.709 reflectance
 };
 
-/// Of a pattern of a ground and of what is drawn on it, as wide as it is high; 512 pixels. The same for the same
-/// colours, and kept for the last that were asked for. From any thread.
+/// What a pattern of a ground and of what is drawn on it reflects in the mean: at once, nothing is drawn for it.
+[[nodiscard]] Vec3 mean_of(Pattern pattern, const Vec3& ground, const Vec3& drawn);
+/// Its tile, as wide as it is high; 512 pixels. The same for the same colours, and kept for the last that were
+/// asked for. From any thread; the first of a pattern takes some tens of milliseconds.
 [[nodiscard]] Tile tile_of(Pattern pattern, const Vec3& ground, const Vec3& drawn);
 /// Of a picture over a ground that tints it. Where a tile ends the next begins, whether or not they meet well.
 [[nodiscard]] Tile tile_of(const std::shared_ptr<const Picture>& picture, const Vec3& ground);

@@ -36,19 +36,14 @@ std::vector<BodyKind> kinds() {
 }
 
 /// The keys of a product's way in a shot, by pointer, with where.
-std::vector<std::pair<std::string, Vec3>> way_of(const Document& document, std::size_t shot,
+std::vector<std::pair<std::string, Vec3>> way_of(const Project& project, std::size_t shot,
                                                  const std::string& product) {
   std::vector<std::pair<std::string, Vec3>> list;
-  const std::string path = fmt::format("/shots/{}/tracks", shot);
-  const Json tracks = value_at(document, path).value_or(Json::array());
-  for (std::size_t t = 0; t < tracks.size(); ++t) {
-    if (tracks[t].value("target", std::string()) != "product." + product + ".place") continue;
-    const Json& keys = tracks[t]["keys"];
-    for (std::size_t k = 0; k < keys.size(); ++k)
-      list.emplace_back(
-          fmt::format("{}/{}/keys/{}/1", path, t, k),
-          Vec3{keys[k][1][0].get<double>(), keys[k][1][1].get<double>(), keys[k][1][2].get<double>()});
-  }
+  const Shot& moves = *project.shots[shot];
+  if (const KeyedTrack* way = moves.track(Tracked::product_place, product))
+    for (std::size_t k = 0; k < way->places.size(); ++k)
+      list.emplace_back(fmt::format("/shots/{}/tracks/{}/keys/{}/1", shot, way - moves.tracks.data(), k),
+                        way->places[k]);
   return list;
 }
 
@@ -61,7 +56,7 @@ std::vector<std::pair<std::string, Vec3>> standing_on(const OnSet& on, const Gea
     const Shot& shot = *on.project.shots[i];
     if (!along.contains(shot.setup)) continue;
     for (std::size_t k = 0; k < shot.products.size(); ++k) {
-      auto places = way_of(on.document, i, shot.products[k].product);
+      auto places = way_of(on.project, i, shot.products[k].product);
       const Vec3 own = shot.products[k].place, at = places.empty() ? own : places.front().second;
       const Vec3 off = turned(at - body.place, -body.turn_deg);
       const double x = 2 * std::abs(off.x) / body.size.x, z = 2 * std::abs(off.z) / body.size.z;
@@ -101,7 +96,7 @@ std::optional<SetEdit> body_added(const OnSet& on, const std::string& id) {
   const Shot* shot = on.shot();
   if (kind->raises && shot && !shot->products.empty()) {
     const ShotProduct& placed = shot->products.front();
-    const auto way = way_of(on.document, on.shot_index, placed.product);
+    const auto way = way_of(on.project, on.shot_index, placed.product);
     body.place = way.empty() ? placed.place : way.front().second;
     if (const Product* product = by_id(on.project.products, placed.product))  // as wide as it stands, and a little
       body.size.x = body.size.z = std::max(kind->size.x, std::round(240 * widest_reach(*product)) / 100);

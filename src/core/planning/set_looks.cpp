@@ -111,10 +111,9 @@ const Material* patterned(const OnSet& on, const SetThing& thing) {
 }
 
 /// The thing's material as the document has it, or as it is taken to be.
-Json material_json(const OnSet& on, const std::string& pointer, const Material& is) {
-  if (auto own = value_at(on.document, pointer); own && own->is_object()) return *own;
-  return Json{{"kind", material_names()[static_cast<std::size_t>(is.kind)]},
-              {"colour", {is.colour.x, is.colour.y, is.colour.z}}};
+Json own_material(const OnSet& on, const std::string& pointer, const Material& is) {
+  const auto own = value_at(on.document, pointer);
+  return own && own->is_object() ? *own : material_json(is);
 }
 
 }  // namespace
@@ -169,7 +168,7 @@ std::optional<SetEdit> pattern_laid(const OnSet& on, const SetThing& thing, cons
     if (texture_names()[static_cast<std::size_t>(row.kind)] != kind ||
         (is->texture && is->texture->kind == row.kind))
       continue;
-    Json material = material_json(on, pointer, *is);
+    Json material = own_material(on, pointer, *is);
     if (row.ground) material["colour"] = {row.ground->x, row.ground->y, row.ground->z};
     material["texture"] = Json{{"kind", kind}};
     return SetEdit{{{pointer, material}}, said("{}: {}", name, row.name), thing};
@@ -181,7 +180,7 @@ std::optional<SetEdit> picture_laid(const OnSet& on, const SetThing& thing, cons
   const Material* is = patterned(on, thing);
   if (!is || !on.document.blobs.contains(blob)) return {};
   const std::string pointer = pointer_of(on, thing) + "/material";
-  Json material = material_json(on, pointer, *is);
+  Json material = own_material(on, pointer, *is);
   material.erase("colour");  // the picture's own
   material["texture"] = Json{{"kind", "picture"}, {"picture", blob}};
   return SetEdit{{{pointer, material}}, said("{}: a picture laid on it", name_of(on, thing)), thing};

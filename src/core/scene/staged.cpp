@@ -20,10 +20,11 @@ constexpr double stands_clear = 5e-5;  // keeps a foot and the surface from shar
 template <class Place>
 void lay_texture(Mesh& mesh, const Place& place) {
   const auto& texture = mesh.material.texture;
-  if (!texture || !texture->tile) return;
-  mesh.picture = texture->tile, mesh.repeats = true;
+  const auto tile = texture ? texture->tile() : nullptr;
+  if (!tile) return;
+  mesh.picture = tile, mesh.repeats = true;
   const double c = std::cos(radians(texture->turn_deg)), s = std::sin(radians(texture->turn_deg));
-  const double wide = texture->size, high = wide * texture->tile->height / texture->tile->width;
+  const double wide = texture->size, high = wide * tile->height / tile->width;
   for (std::size_t k = 0; k < mesh.uvs.size(); ++k) {
     const auto [right, down] = place(k);
     mesh.uvs[k] = {static_cast<float>((right * c + down * s) / wide),

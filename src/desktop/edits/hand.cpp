@@ -4,8 +4,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/desktop/edits/hand_maker.h"
-#include "cinnabar/forecast/measures/strongest.h"
-#include "cinnabar/photometry/sources.h"
+#include "cinnabar/forecast/measures/shining.h"
 #include "cinnabar/project/model/track_target.h"
 #include "cinnabar/project/model/windows.h"
 #include "cinnabar/scene/effects_staged.h"
@@ -45,14 +44,9 @@ void lightFields(HandMaker& m, const Session& s, const Selection& selection, dou
         return {{pointer, v > 0 ? std::optional<Json>(std::min(170.0, v)) : std::nullopt}};
       });
   if (l.film) m.degreesMember("film", QObject::tr("Film turned"), "film/angle_deg", l.film->angle_deg);
-  // As the level has it: a fingertip's shadow at the product's foot.
-  constexpr double gap = 0.02;
-  const Vec3 to = l.place - (s.shot() ? product_place(*s.shot()) : Vec3{}) - Vec3{0, gap, 0};
-  if (const auto edge = shadow_edge({.size_along = 0.0,
-                                     .size_across = side_seen(l, l.place - to),
-                                     .source_distance = cinnabar::length(to),
-                                     .elevation_deg = degrees(std::atan2(to.y, std::hypot(to.x, to.z))),
-                                     .gap = gap}))
+  if (const auto edge = !s.shot() ? std::nullopt
+                                  : soft_edge(s.project(), *s.shot(), *s.setup(),
+                                              light_at(l, *s.shot(), s.setTime()), s.setTime()))
     m.readOnly("softness", QObject::tr("Softness"),
                QObject::tr("%1 mm edge").arg(q(number_text(edge->across * 1e3, 2))));
   if (selection.index < shares.size())

@@ -5,7 +5,6 @@
 #include "cinnabar/color/white.h"
 #include "cinnabar/desktop/edits/hand_maker.h"
 #include "cinnabar/planning/set_bodies.h"
-#include "cinnabar/project/model/names.h"
 
 namespace cinnabar {
 namespace {
@@ -20,16 +19,11 @@ void patternFields(HandMaker& m, const Material& material) {
 }
 /// What a thing of the set reflects: how much, in which colour, how sharply.
 void materialFields(HandMaker& m, const Session& s, const Material& material) {
-  const std::string path = m.path() + "/material";
-  const Json own = value_at(s.document(), path).value_or(Json::object());
-  const bool picture = material.texture && material.texture->kind == TextureKind::picture;
-  Vec3 colour = material.colour;  // as the document has it: with a pattern its ground's
-  if (own.contains("colour"))
-    colour = {own["colour"][0].get<double>(), own["colour"][1].get<double>(), own["colour"][2].get<double>()};
-  else if (picture)
-    colour = {1, 1, 1};
   if (material.is_clear()) return;
-  const Json whole = own.empty() ? Json{{"kind", material_names()[static_cast<std::size_t>(material.kind)]}} : own;
+  const std::string path = m.path() + "/material";
+  const Json whole = value_at(s.document(), path).value_or(material_json(material));
+  const bool patterned = material.texture.has_value();
+  const Vec3 colour = patterned ? material.texture->ground : material.colour;
   const auto with = [path, whole](const char* key, const Json& value) -> Session::Values {
     Json changed = whole;
     changed[key] = value;
@@ -39,10 +33,11 @@ void materialFields(HandMaker& m, const Session& s, const Material& material) {
   const auto percent = [](double v) { return q(fixed_text(v * 100, v < 0.095 ? 1 : 0)) + " %"; };
   const auto typed = [](const QString& t) { return numberTyped("%", 0.01)(t); };
   const double reflects = static_cast<double>(luminance(colour.as<float>())), most = largest(colour);
-  m.add("reflects", QObject::tr("Reflects"), reflects, 0.02, percent, typed, [=](double v) {
-    const Vec3 hue = reflects > 1e-6 ? colour / reflects : Vec3{1, 1, 1};
-    return put(hue * std::clamp(v, 0.0, reflects > 1e-6 ? reflects / most : 1.0));
-  });
+  m.add("reflects", patterned ? QObject::tr("Ground reflects") : QObject::tr("Reflects"), reflects, 0.02, percent,
+        typed, [=](double v) {
+          const Vec3 hue = reflects > 1e-6 ? colour / reflects : Vec3{1, 1, 1};
+          return put(hue * std::clamp(v, 0.0, reflects > 1e-6 ? reflects / most : 1.0));
+        });
   // As a number of 24 bits, so that it is typed and shown like any other.
   const QColor shown(q(hex_of(colour)));
   m.add(

@@ -176,7 +176,10 @@ void FloorView::roomMenu(QMenu* menu) {
   if (const auto off = gel_put(on, session_->selection(), {}))
     gels->addAction(plainAction(q(off->title)), this, [this, off] { doThing(off); });
   if (gel_curve_put(on, session_->selection(), {{560, 1}})) {
-    gels->addAction(tr("Gel by its curve\u2026"), this, &FloorView::askGelCurve);
+    gels->addAction(tr("Gel by its curve\u2026"), this, [this] {
+      askFile("gelDialog", tr("A gel's curve: wavelength and share"), tr("Tables (*.csv *.txt)"),
+              &FloorView::readGelCurve);
+    });
     gels->addSeparator();
   }
   if (const auto film = film_switched(on, session_->selection()))
@@ -193,7 +196,11 @@ void FloorView::roomMenu(QMenu* menu) {
   for (const SheetKind& kind : pattern_kinds())
     if (const auto laid = pattern_laid(on, session_->selection(), kind.id))
       patterns->addAction(plainAction(q(laid->title)), this, [this, laid] { doThing(laid); });
-  if (!patterns->isEmpty()) patterns->addAction(tr("From a picture\u2026"), this, &FloorView::askPattern);
+  if (!patterns->isEmpty())
+    patterns->addAction(tr("From a picture\u2026"), this, [this] {
+      askFile("patternDialog", tr("A picture that repeats"), tr("Pictures (*.png *.jpg *.jpeg *.svg)"),
+              &FloorView::readPattern);
+    });
   if (const auto off = pattern_laid(on, session_->selection(), {}))
     patterns->addAction(plainAction(q(off->title)), this, [this, off] { doThing(off); });
   patterns->setEnabled(!patterns->isEmpty());

@@ -64,9 +64,11 @@ class FloorView : public Painted {
   void drawMeasures(QPainter& p);
   void thingMenu();
   void roomMenu(class QMenu* menu);
-  void askGelCurve();
+  void askFile(const char* name, const QString& title, const QString& kinds,
+               void (FloorView::*read)(const QString&));
+  [[nodiscard]] Selection stillInHand(const Selection& thing, const std::string& pointer,
+                                      const QString& name) const;
   void readGelCurve(const QString& path);
-  void askPattern();
   void readPattern(const QString& path);
   void doThing(const std::optional<struct SetEdit>& edit);
   [[nodiscard]] Vec3 snapped(const Vec3& place, bool free) const;

@@ -34,23 +34,6 @@ Vec3 around(double bearing_deg, double elevation_deg, double distance, double he
           distance * std::cos(e) * std::cos(b)};
 }
 
-Json as_json(const Material& m) {
-  Json out{{"kind", material_name(m.kind)}, {"colour", {m.colour.x, m.colour.y, m.colour.z}}};
-  if (m.kind == MaterialKind::gloss) out["ior"] = m.ior;
-  if (m.kind == MaterialKind::satin || m.kind == MaterialKind::metal || m.sheen > 0.0)
-    out["roughness"] = m.roughness;
-  if (m.kind == MaterialKind::translucent) out["transmittance"] = m.transmittance;
-  if (m.brushing != 0.0) out["brushing"] = m.brushing;
-  if (m.sheen > 0.0) out["sheen"] = m.sheen;
-  if (m.screen > 0.0) out["screen"] = m.screen;
-  if (m.relief) out["relief"] = {{"size", m.relief->size}, {"depth", m.relief->depth}};
-  if (m.cover)
-    out["cover"] = {{"kind", cover_names()[static_cast<std::size_t>(m.cover->kind)]},
-                    {"share", m.cover->share},
-                    {"size", m.cover->size}};
-  if (m.textured) out["textured"] = true;
-  return out;
-}
 Json grey(double tone) { return {{"kind", "matte"}, {"colour", {tone, tone, tone}}}; }
 /// Paper of that reflectance in a colour of the mood. Common practice, no source.
 Json paper(double tone, const std::string& mood) {
@@ -109,7 +92,7 @@ class SetBuilder {
     Json surface{{"width", wide}, {"depth", deep}, {"material", grey(std::max(0.0, plan_.surface_tone))}};
     if (const auto* own = plan_.surface_tone < 0 ? nullptr : nearest_tone(p_.surface_stock, plan_.surface_tone)) {
       surface = {{"width", own->width}, {"depth", own->height}, {"kit", own->id}};
-      surface["material"] = as_json(own->material);
+      surface["material"] = material_json(own->material);
     }
     Json backdrop{{"kind", "sweep"},
                   {"distance", plan_.backdrop_distance},
@@ -120,7 +103,7 @@ class SetBuilder {
                   {"material", paper(plan_.backdrop_tone, p_.mood)}};
     if (const auto* own = nearest_tone(p_.backdrop_stock, plan_.backdrop_tone)) {
       backdrop["width"] = own->width, backdrop["height"] = own->height, backdrop["kit"] = own->id;
-      backdrop["material"] = as_json(own->material);
+      backdrop["material"] = material_json(own->material);
     }
     if (plan_.surface_tone < 0) {  // the roll runs on under the product: no edge between the two
       surface["material"] = backdrop["material"], surface["width"] = backdrop["width"];

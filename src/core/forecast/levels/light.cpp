@@ -10,6 +10,7 @@
 #include "cinnabar/forecast/levels/moods.h"
 #include "cinnabar/forecast/measures/cast.h"
 #include "cinnabar/forecast/measures/light_numbers.h"
+#include "cinnabar/forecast/measures/shining.h"
 #include "cinnabar/forecast/measures/strip_image.h"
 #include "cinnabar/forecast/measures/strongest.h"
 #include "cinnabar/photometry/sources.h"
@@ -118,28 +119,20 @@ std::optional<Level> light_soft(const ShotContext& c, const LevelStart& start) {
       start(mood ? mood->soft : Band{}, "edge of a shadow on a level surface, geometry; " +
                                             (mood ? "mood " + c.project.mood + "; common practice, no source"
                                                   : std::string("no mood is chosen, so no band")));
-  constexpr double gap = 0.02;
   std::vector<Worst> moments;
   std::vector<std::string> formulas, names;
   for (const LightMoment& m : c.light()) {
     const auto main = main_light(m);
     if (!main) continue;
     const Light light = light_at(c.setup->lights[*main], c.shot, m.set_time);
-    const Vec3 to =
-        light.place - (product_at(c.project, c.shot, c.shot.products.front(), m.set_time).place + Vec3{0, gap, 0});
-    const double distance = length(to), size = side_seen(light, light.place - to),
-                 elevation = degrees(std::asin(std::clamp(to.y / std::max(1e-9, distance), -1.0, 1.0)));
-    const auto edge = shadow_edge({.size_along = 0.0,
-                                   .size_across = size,
-                                   .source_distance = distance,
-                                   .elevation_deg = elevation,
-                                   .gap = gap});
+    const auto edge = soft_edge(c.project, c.shot, *c.setup, light, m.set_time);
     if (!edge) continue;
+    const Shining& shining = edge->shining;
     moments.push_back({1e3 * edge->across, m.set_time});
-    names.push_back(light.name);
+    names.push_back(shining.through.empty() ? light.name : said("{} through {}", light.name, shining.through));
     formulas.push_back(said("gap x size / (distance x sin(elevation)) = 0.02 m x {} m / ({} m x sin {}) = {} mm",
-                            number_text(size, 3), number_text(distance, 3), number_text(elevation, 3),
-                            number_text(1e3 * edge->across, 3)));
+                            number_text(shining.side, 3), number_text(edge->distance, 3),
+                            number_text(edge->elevation_deg, 3), number_text(1e3 * edge->across, 3)));
   }
   if (moments.empty() && c.shot.target_stops <= -3.0) return std::nullopt;  // a silhouette is not to be lit
   if (moments.empty()) return unknown(level, "no light falls on the surface at the product's foot");

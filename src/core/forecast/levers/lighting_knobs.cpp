@@ -8,6 +8,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/levers/bench.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/project/making/new_shot.h"
 
 namespace cinnabar {
@@ -153,7 +154,7 @@ Knob flag_knob(const Bench& b, std::size_t l, const Vec3& target, const std::str
                                       {"aim", point(from)},
                                       {"width", 0.45},
                                       {"height", 0.6},
-                                      {"material", {{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}}});
+                                      {"material", sheet_material("black")}});
                   },
                   [&b, l, what](double v) {
                     return said("Stand a flag, 0.45 by 0.6 m, in {}'s way to {}, {} beside the line",

@@ -10,6 +10,7 @@
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "cinnabar/forecast/wishes/granting.h"
 #include "cinnabar/planning/packing.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/project/checks/validation.h"
 #include "cinnabar/project/document/variations.h"
 #include "cinnabar/project/model/track_target.h"
@@ -155,8 +156,7 @@ class Builder {
                       {"aim", point(middle_)},
                       {"width", tidy(width)},
                       {"height", tidy(height)},
-                      {"material", white ? Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}}
-                                         : Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}}});
+                      {"material", sheet_material(white ? "white" : "black")}});
   }
   void strip(const std::string& id, const std::string& name, double bearing, double distance, double grid = 0.0) {
     const double high = std::clamp(4 * tall_, 0.4, 1.4);
@@ -263,8 +263,7 @@ class Builder {
     }
     if (method.rule && b_.setup->backdrop.kind != BackdropKind::none)
       next = set(next, b_.setup_path + "/backdrop/material",
-                 method.rule == BackdropRule::black ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
-                                                    : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}});
+                 sheet_material(method.rule == BackdropRule::black ? "black" : "white"));
     return next;
   }
   /// Ids of lights that shots of this set-up ask for by name.

@@ -11,6 +11,7 @@
 #include "cinnabar/forecast/measures/line_of_sight.h"
 #include "cinnabar/forecast/wishes/granting.h"
 #include "cinnabar/forecast/wishes/wish_stage.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
@@ -192,8 +193,7 @@ Expected<Grants> grant_edges(const WishBench& b, bool dark) {
                              {"aim", point(middle)},
                              {"width", wide},
                              {"height", tall},
-                             {"material", dark ? Json{{"kind", "cloth"}, {"colour", {0.02, 0.02, 0.02}}}
-                                               : Json{{"kind", "matte"}, {"colour", {0.85, 0.85, 0.85}}}}});
+                             {"material", sheet_material(dark ? "black" : "white")}});
       }
       if (!after) continue;
       const Values changes{{s.setup_path + "/cards", value_at(*after, s.setup_path + "/cards")}};

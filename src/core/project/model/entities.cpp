@@ -114,13 +114,12 @@ Material set_material(const Document& doc, const Json& j, const Material& absent
   const auto kind = static_cast<std::size_t>(t.kind);
   t.size = num(texture, "size", usual[kind].size);
   t.colour = triple(texture, "colour", m.colour * usual[kind].drawn);
-  Tile tile;
-  if (t.kind != TextureKind::picture)
-    tile = tile_of(static_cast<Pattern>(kind), m.colour, t.colour);
-  else if (const auto picture = held(doc, t.picture, picture_of))
-    tile = tile_of(picture, member(j, "colour").is_array() ? m.colour : Vec3{1, 1, 1});
-  t.tile = tile.against_mean;
-  if (t.tile) m.colour = tile.mean;
+  t.ground = t.kind != TextureKind::picture || member(j, "colour").is_array() ? m.colour : Vec3{1, 1, 1};
+  if (t.kind != TextureKind::picture) {
+    m.colour = mean_of(static_cast<Pattern>(kind), t.ground, t.colour);
+  } else if ((t.image = held(doc, t.picture, picture_of))) {
+    m.colour = tile_of(t.image, t.ground).mean;
+  }
   if (!member(j, "textured").is_boolean()) m.textured = true;
   m.texture = std::move(t);
   return m;
@@ -216,9 +215,9 @@ Consumable consumable(const Json& j) {
   if (!member(j, "name").is_string()) c.name = c.id;
   return c;
 }
-CardStock card_stock(const Fields& fields, const Json& j) {
+CardStock card_stock(const Fields& fields, const Json& j, const Document& doc) {
   auto c = read_as<CardStock>(fields, j);
-  c.material = material(member(j, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
+  c.material = set_material(doc, member(j, "material"), Material{MaterialKind::matte, {0.8, 0.8, 0.8}});
   return c;
 }
 
@@ -531,7 +530,8 @@ Project ProjectReader::read(const Document& doc) {
     read_list(key, out, true, [fields = fields_of(key)](const Json& j) { return read_as<T>(*fields, j); });
   };
   const auto stock = [&](const char* key, std::vector<std::shared_ptr<const CardStock>>& out) {
-    read_list(key, out, true, [fields = fields_of(key)](const Json& j) { return card_stock(*fields, j); });
+    read_list(key, out, same_blobs,
+              [&doc, fields = fields_of(key)](const Json& j) { return card_stock(*fields, j, doc); });
   };
   plainly("kit/cameras", p.cameras);
   read_list("kit/lenses", p.lenses, true, lens);

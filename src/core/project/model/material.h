@@ -6,6 +6,7 @@
 
 #include "cinnabar/base/vec.h"
 #include "cinnabar/color/picture.h"
+#include "cinnabar/project/document/json_ptr.h"
 
 namespace cinnabar {
 
@@ -28,11 +29,16 @@ struct Relief {
 enum class TextureKind { wood, marble, stone, weave, picture };
 struct Texture {
   TextureKind kind = TextureKind::wood;
-  double size = 0.4;                      ///< of one tile, metres wide; it is as high as its picture is
-  double turn_deg = 0.0;                  ///< of the pattern in the thing's plane
-  Vec3 colour{};                          ///< of its grain, veins, specks or other thread
-  std::string picture{};                  ///< blob
-  std::shared_ptr<const Picture> tile{};  ///< against the mean; nothing where it cannot be read
+  double size = 0.4;                       ///< of one tile, metres wide; it is as high as its picture is
+  double turn_deg = 0.0;                   ///< of the pattern in the thing's plane
+  Vec3 colour{};                           ///< of its grain, veins, specks or other thread
+  std::string picture{};                   ///< blob
+  Vec3 ground{};                           ///< the material's own colour, under the pattern
+  std::shared_ptr<const Picture> image{};  ///< of a picture; nothing where it cannot be read
+
+  /// What repeats, against the material's colour, which is its mean; nothing where there is nothing to be shown.
+  /// Drawn when it is first asked for: not for the interface's thread.
+  [[nodiscard]] std::shared_ptr<const Picture> tile() const;
 };
 
 struct Material {
@@ -64,5 +70,8 @@ struct Material {
   /// Light goes in and scatters inside.
   [[nodiscard]] bool scatters() const { return kind == MaterialKind::translucent && largest(scattering) > 0.0; }
 };
+
+/// As a document has it, what is as it would be left out among it; read again it is the same.
+[[nodiscard]] Json material_json(const Material& material);
 
 }  // namespace cinnabar
