@@ -263,7 +263,14 @@ TEST_F(KitTest, ModifiersCardsAndMeasuredNoiseAreKept) {
   EXPECT_EQ(value("/kit/modifiers/2/width"), std::nullopt);
   type("kit_grid_deg", "30");
   EXPECT_EQ(onDisk("/kit/modifiers/2/grid_deg"), std::optional<Json>(30.0));
+  kind->setCurrentIndex(kind->findData("dome"));
+  emit kind->activated(kind->currentIndex());
+  EXPECT_EQ(onDisk("/kit/modifiers/2/shape"), std::optional<Json>("dome"));
+  EXPECT_EQ(onDisk("/kit/modifiers/2/radius"), std::optional<Json>(0.45));
   pick("kitAdd", "card or flag");
+  kind->setCurrentIndex(kind->findData("towel"));
+  emit kind->activated(kind->currentIndex());
+  EXPECT_EQ(onDisk("/kit/cards/1/material/transmittance"), std::optional<Json>(0.4));
   kind->setCurrentIndex(kind->findData("black"));
   emit kind->activated(kind->currentIndex());
   EXPECT_EQ(onDisk("/kit/cards/1/material/kind"), std::optional<Json>("cloth"));

@@ -58,6 +58,7 @@ TEST_F(MeterTest, APinIsSetReadTypedAndALampMadeToFit) {
   setPin(0.5, 0.6);
   ASSERT_EQ(pins().size(), 1u);
   EXPECT_EQ(pins()[0].name, "product 1");
+  EXPECT_EQ(pins()[0].with, session().shot()->products[0].product) << "it goes along with it";
   EXPECT_GT(dot(pins()[0].normal, session().shot()->camera->place - pins()[0].at), 0.0) << "it faces the camera";
   ASSERT_TRUE(measured());
   const PinReading first = panel_->list().readings()[0];

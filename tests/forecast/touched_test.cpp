@@ -31,6 +31,11 @@ Document three_shots() {
 TEST(Touched, ShotsAreThoseOfTheSetUpAndOfItsVariations) {
   const Document before = three_shots(), after = *with_value(before, "/setups/0/lights/0/dimmer", 0.25);
   EXPECT_EQ(touched_shots(before, after), (std::vector<std::size_t>{0, 1, 2}));
+  const auto named = with_values(
+      before,
+      {{"/setups/0/name", "Else"}, {"/setups/0/pins", Json::array({Json{{"id", "p"}, {"at", {0, 0, 0}}}})}});
+  ASSERT_TRUE(named);
+  EXPECT_TRUE(touched_shots(before, *named).empty()) << "a name and a pin shine on nothing";
   const auto all = touched(Forecaster(), before, after, 0);
   ASSERT_EQ(all.size(), 2u);
   for (const Touched& one : all) {

@@ -43,7 +43,7 @@ void lightFields(HandMaker& m, const Session& s, const Selection& selection, dou
         if (v <= 0 && !value_at(session->document(), pointer)) return {};
         return {{pointer, v > 0 ? std::optional<Json>(std::min(170.0, v)) : std::nullopt}};
       });
-  if (l.film) m.degreesMember("film", QObject::tr("Film turned"), "film/angle_deg", l.film->angle_deg);
+  if (l.film) m.degreesMember("film", QObject::tr("Film at"), "film/angle_deg", l.film->angle_deg);
   if (const auto edge = !s.shot() ? std::nullopt
                                   : soft_edge(s.project(), *s.shot(), *s.setup(),
                                               light_at(l, *s.shot(), s.setTime()), s.setTime()))

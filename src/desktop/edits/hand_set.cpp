@@ -33,8 +33,8 @@ void materialFields(HandMaker& m, const Session& s, const Material& material) {
   const auto percent = [](double v) { return q(fixed_text(v * 100, v < 0.095 ? 1 : 0)) + " %"; };
   const auto typed = [](const QString& t) { return numberTyped("%", 0.01)(t); };
   const double reflects = static_cast<double>(luminance(colour.as<float>())), most = largest(colour);
-  m.add("reflects", patterned ? QObject::tr("Ground reflects") : QObject::tr("Reflects"), reflects, 0.02, percent,
-        typed, [=](double v) {
+  m.add("reflects", patterned ? QObject::tr("Ground") : QObject::tr("Reflects"), reflects, 0.02, percent, typed,
+        [=](double v) {
           const Vec3 hue = reflects > 1e-6 ? colour / reflects : Vec3{1, 1, 1};
           return put(hue * std::clamp(v, 0.0, reflects > 1e-6 ? reflects / most : 1.0));
         });

@@ -124,13 +124,21 @@ std::set<std::string> setups_along(const Document& document, const std::string& 
   return along;
 }
 
+namespace {
+/// What a camera can see the effect of.
+Json shining(Json setup) {
+  for (const char* key : {"name", "of", "pins"}) setup.erase(key);
+  return setup;
+}
+}  // namespace
+
 std::vector<std::size_t> touched_shots(const Document& before, const Document& after) {
   std::unordered_map<std::string_view, const JsonPtr*> old;
   for (const JsonPtr& setup : before.list("setups")) old.try_emplace(id_of(setup), &setup);
   std::unordered_set<std::string> changed;
   for (const JsonPtr& setup : after.list("setups"))
     if (const auto was = old.find(id_of(setup));
-        was != old.end() && *was->second != setup && **was->second != *setup)
+        was != old.end() && *was->second != setup && shining(**was->second) != shining(*setup))
       changed.insert(id_of(setup));
   std::vector<std::size_t> shots;
   if (changed.empty()) return shots;

@@ -23,7 +23,8 @@ namespace cinnabar {
 /// Ids of the set-ups that a change to one may change: itself, its variations, and theirs.
 [[nodiscard]] std::set<std::string> setups_along(const Document& document, const std::string& setup);
 
-/// Shots that are there before and after a change and whose set-up it changes, by their places after it.
+/// Shots that are there before and after a change and whose set-up it changes in more than its name and its pins,
+/// by their places after it.
 [[nodiscard]] std::vector<std::size_t> touched_shots(const Document& before, const Document& after);
 
 }  // namespace cinnabar
