@@ -2,8 +2,8 @@
 #
 #   cinnabar_floor(photometry FLOORS base color optics LIBS fmt::fmt)
 #
-# COOL: no numbers are crunched here, so the plainer optimisation does;
-# OWN_FLAGS: compiled with flags of its own; HEADERS: outside headers that it reads once beside the usual ones.
+# OWN_FLAGS: compiled with flags of its own (others inline only what is small); HEADERS: outside headers that it reads
+# once beside the usual ones.
 # The headers of a floor are seen as "cinnabar/<floor>/<file>.h" through a link in the build tree that
 # only the floor's own target carries, so a floor can include just the floors it names here, and those
 # must stand above it in the list of docs/architecture.md.
@@ -42,7 +42,7 @@ function(cinnabar_read_once name)
 endfunction()
 
 function(cinnabar_floor name)
-  cmake_parse_arguments(FLOOR "RECURSE;OWN_FLAGS;COOL" "" "FLOORS;LIBS;PRIVATE_LIBS;HEADERS" ${ARGN})
+  cmake_parse_arguments(FLOOR "RECURSE;OWN_FLAGS" "" "FLOORS;LIBS;PRIVATE_LIBS;HEADERS" ${ARGN})
   list(FIND CINNABAR_FLOOR_ORDER ${name} own_place)
   if(own_place EQUAL -1)
     message(FATAL_ERROR "${name} is no floor of the house")
@@ -70,9 +70,9 @@ function(cinnabar_floor name)
   target_link_libraries(cinnabar_${name} PUBLIC ${FLOOR_FLOORS} ${FLOOR_LIBS}
                         PRIVATE cinnabar_settings ${FLOOR_PRIVATE_LIBS})
   target_compile_features(cinnabar_${name} PUBLIC cxx_std_20)
-  if(FLOOR_COOL)
+  if(NOT FLOOR_OWN_FLAGS)
     target_compile_options(cinnabar_${name} PRIVATE
-                           "$<$<AND:$<CONFIG:Release>,$<CXX_COMPILER_ID:Clang>>:SHELL:-mllvm -inline-threshold=0>")
+                           "$<$<AND:$<CONFIG:Release>,$<CXX_COMPILER_ID:Clang>>:SHELL:-mllvm -inline-threshold=25>")
   endif()
   if(FLOOR_HEADERS)
     target_precompile_headers(cinnabar_${name} PRIVATE ${CINNABAR_OUTSIDE} ${FLOOR_HEADERS})

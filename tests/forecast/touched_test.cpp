@@ -56,9 +56,10 @@ TEST(Touched, NothingIsToldOfWhatDoesNotGoAlong) {
   EXPECT_TRUE(touched_shots(before, *with_value(before, "/shots/0/camera/iso", 800)).empty());
   EXPECT_EQ(touched_shots(before, *with_value(before, "/setups/1/lights/0/dimmer", 0.2)),
             (std::vector<std::size_t>{2}));
-  const auto named = touched(Forecaster(), before, *with_value(before, "/setups/0/name", "Else"), 0);
-  ASSERT_EQ(named.size(), 1u);
-  EXPECT_TRUE(named[0].moved.empty()) << "a name moves no level";
+  EXPECT_TRUE(touched(Forecaster(), before, *with_value(before, "/setups/0/name", "Else"), 0).empty());
+  const auto noted = touched(Forecaster(), before, *with_value(before, "/setups/0/lights/0/name", "Else"), 0);
+  EXPECT_EQ(noted.size(), 2u);
+  for (const Touched& one : noted) EXPECT_TRUE(one.moved.empty()) << "a name moves no level";
   std::atomic<bool> cancel{true};
   EXPECT_TRUE(touched(Forecaster(), before, after, 0, &cancel).empty());
 }

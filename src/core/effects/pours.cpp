@@ -3,7 +3,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <boost/math/special_functions/airy.hpp>
 #include <cmath>
 
 #include "cinnabar/base/vec.h"
@@ -117,13 +116,26 @@ Results<ViscousThread> ViscousThread::results() {
   return list;
 }
 namespace {
+/// Ai'/Ai by Bessel functions of a third and two thirds (DLMF 9.6).
+double airy_slope(double x) {
+  const double z = std::abs(x), root = std::sqrt(z), arc = 2.0 / 3.0 * z * root;
+  if (z < 1e-6) return -0.7290111329472270;  // -3^(1/3) gamma(2/3) / gamma(1/3)
+  if (x > 0.0) return -root * std::cyl_bessel_k(2.0 / 3.0, arc) / std::cyl_bessel_k(1.0 / 3.0, arc);
+  const auto back = [arc](double order) {  // J of the order's opposite
+    return std::cos(order * pi) * std::cyl_bessel_j(order, arc) -
+           std::sin(order * pi) * std::cyl_neumann(order, arc);
+  };
+  return root * (std::cyl_bessel_j(2.0 / 3.0, arc) - back(2.0 / 3.0)) /
+         (std::cyl_bessel_j(1.0 / 3.0, arc) + back(1.0 / 3.0));
+}
+
 /// d/dx of -Ai'/Ai, that is (Ai'/Ai)^2 - x: what a stretched thread's speed goes by, inversely.
 double thinning(double x) {
   if (x > 25.0) {
     const double root = std::sqrt(x), cube = root * root * root;  // asymptotic series in x^-3/2
     return (0.5 - (0.25 - (25.0 / 64.0 - 15.0 / 16.0 / cube) / cube) / cube) / root;
   }
-  const double ratio = boost::math::airy_ai_prime(x) / boost::math::airy_ai(x);
+  const double ratio = airy_slope(x);
   return ratio * ratio - x;
 }
 }  // namespace

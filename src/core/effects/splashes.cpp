@@ -3,10 +3,10 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <boost/math/quadrature/gauss.hpp>
 #include <boost/math/special_functions/gamma.hpp>
 #include <cmath>
 
+#include "cinnabar/base/quadrature.h"
 #include "cinnabar/base/vec.h"
 #include "cinnabar/effects/air.h"
 #include "cinnabar/effects/falls.h"
@@ -156,7 +156,7 @@ Expected<BeadDry> bead_dry(const BeadDryInputs& in) {
   const auto slow = [](double t) {
     return 1.0 / ((1.0 + std::cos(t)) * (1.0 + std::cos(t)) * (0.27 * t * t + 1.30));
   };
-  const double sum = boost::math::quadrature::gauss<double, 20>::integrate(slow, 0.0, angle);
+  const double sum = integral(slow, 0.0, angle);
   return BeadDry{cap_volume(angle) * r * r * r, 998.0 * r * r / (diffusion * lack) * sum};
 }
 

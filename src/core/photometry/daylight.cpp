@@ -3,12 +3,12 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <boost/math/quadrature/gauss.hpp>
 #include <chrono>
 #include <cmath>
 #include <optional>
 #include <vector>
 
+#include "cinnabar/base/quadrature.h"
 #include "cinnabar/base/vec.h"
 #include "cinnabar/photometry/sources.h"
 
@@ -34,14 +34,12 @@ double clear_luminance(double up, double aside, double sun) {
          (1.0 + 10.0 * (std::exp(-3.0 * away) - std::exp(-1.5 * pi)) + 0.45 * cosine * cosine);
 }
 
-using Rule = boost::math::quadrature::gauss<double, 30>;
-
 /// In pieces that end where the sun stands: it is the one point that is not smooth.
 template <class At>
 double over_heights(double sun, const At& at) {
   double sum = 0.0;
-  if (sun > 1e-9) sum += Rule::integrate(at, 0.0, sun);
-  if (sun < pi / 2.0 - 1e-9) sum += Rule::integrate(at, sun, pi / 2.0);
+  if (sun > 1e-9) sum += integral(at, 0.0, sun);
+  if (sun < pi / 2.0 - 1e-9) sum += integral(at, sun, pi / 2.0);
   return sum;
 }
 
@@ -49,7 +47,7 @@ double over_heights(double sun, const At& at) {
 double clear_level(double sun) {
   return 2.0 * over_heights(sun, [&](double up) {
            return std::sin(up) * std::cos(up) *
-                  Rule::integrate([&](double aside) { return clear_luminance(up, aside, sun); }, 0.0, pi);
+                  integral([&](double aside) { return clear_luminance(up, aside, sun); }, 0.0, pi);
          });
 }
 
@@ -62,9 +60,9 @@ double clear_sky_share(double sun, double bearing) {
     };
     double around = 0.0;
     if (std::abs(bearing) < pi / 2.0)
-      around = Rule::integrate(at, -pi / 2.0, bearing) + Rule::integrate(at, bearing, pi / 2.0);
+      around = integral(at, -pi / 2.0, bearing) + integral(at, bearing, pi / 2.0);
     else
-      around = Rule::integrate(at, -pi / 2.0, pi / 2.0);
+      around = integral(at, -pi / 2.0, pi / 2.0);
     return std::cos(up) * std::cos(up) * around;
   });
   return pane / clear_level(sun);

@@ -3,10 +3,10 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <boost/math/quadrature/gauss_kronrod.hpp>
 #include <cmath>
 
 #include "cinnabar/base/discs.h"
+#include "cinnabar/base/quadrature.h"
 #include "cinnabar/base/vec.h"
 
 namespace cinnabar {
@@ -236,14 +236,13 @@ Results<Bounce> Bounce::results() {
 }
 Expected<Bounce> bounce(const BounceInputs& in) {
   CINNABAR_TRY(check(in));
-  using boost::math::quadrature::gauss_kronrod;
   const double a2 = in.throw_m * in.throw_m, b2 = in.distance * in.distance;
   const auto over_y = [&](double x) {
     const double near = a2 + x * x, far = b2 + (x - in.offset) * (x - in.offset);
     const auto at = [&](double y) { return std::pow(near + y * y, -1.5) / ((far + y * y) * (far + y * y)); };
     const double top = in.height / 2.0, knee = std::min(top, 3.0 * std::sqrt(std::min(near, far)));
-    double sum = gauss_kronrod<double, 31>::integrate(at, 0.0, knee, 10, 1e-7);
-    if (knee < top) sum += gauss_kronrod<double, 31>::integrate(at, knee, top, 10, 1e-7);
+    double sum = integral_within(1e-7, at, 0.0, knee);
+    if (knee < top) sum += integral_within(1e-7, at, knee, top);
     return 2.0 * sum;
   };
   // Cut where the lamp and the patch stand, and a few of their heights to either side: each piece is smooth.
@@ -254,7 +253,7 @@ Expected<Bounce> bounce(const BounceInputs& in) {
   std::sort(cuts.begin(), cuts.end());
   double sum = 0.0;
   for (std::size_t i = 1; i < cuts.size(); ++i)
-    if (cuts[i] > cuts[i - 1]) sum += gauss_kronrod<double, 31>::integrate(over_y, cuts[i - 1], cuts[i], 10, 1e-6);
+    if (cuts[i] > cuts[i - 1]) sum += integral_within(1e-6, over_y, cuts[i - 1], cuts[i]);
   return Bounce{in.reflectance * in.candela / pi * in.throw_m * b2 * sum, in.candela / a2};
 }
 
