@@ -11,6 +11,7 @@
 #include "cinnabar/forecast/drafts/draft_setup.h"
 #include "cinnabar/forecast/level_table.h"
 #include "cinnabar/forecast/levels/moods.h"
+#include "cinnabar/forecast/moves/exposing.h"
 #include "cinnabar/forecast/moves/ready_moves.h"
 #include "cinnabar/planning/order.h"
 #include "cinnabar/planning/packing.h"

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 
 #include "cinnabar/forecast/measures/sight_bodies.h"
 #include "cinnabar/scene/form.h"
@@ -61,6 +62,14 @@ std::vector<SightBody> bodies_of(const Project& project, const Shot& shot, const
   return bodies;
 }
 
+/// Whether a line would end on the lit side of one of these with nothing else about.
+bool meets_lit(const std::vector<SightBody>& strips, const SightLine& line) {
+  return std::any_of(strips.begin(), strips.end(), [&](const SightBody& strip) {
+    const auto met = strip.met(line);
+    return met && met->lit;
+  });
+}
+
 /// The strip on whose lit side a line ends, if on one.
 std::optional<std::size_t> strip_met(const std::vector<SightBody>& bodies, const SightLine& line,
                                      const std::vector<bool>& strips) {
@@ -111,6 +120,9 @@ std::optional<StripImage> strip_image(const Project& project, const Shot& shot, 
   if (distance <= side.radius * 1.0001) return std::nullopt;  // seen from straight above, no side is
   const Vec3 toward{to.x / distance, 0, to.z / distance}, right{toward.z, 0, -toward.x};
   const auto bodies = bodies_of(project, shot, setup, placed, t);
+  std::vector<SightBody> shining;  // asked first: few lines end on one
+  std::copy_if(bodies.begin(), bodies.end(), std::back_inserter(shining),
+               [&](const SightBody& body) { return body.light && strips[*body.light]; });
   constexpr int places = 721;
   std::optional<StripImage> widest;
   std::optional<std::size_t> now;
@@ -123,18 +135,19 @@ std::optional<StripImage> strip_image(const Project& project, const Shot& shot, 
   };
   for (int i = 0; i < places; ++i) {
     // In plan: the line of sight passes the axis at `aside`, and meets the side where it is nearest.
-    const double aside = share_of(i) * side.radius, slant = std::asin(aside / distance),
-                 ahead = distance * std::cos(slant) -
-                         std::sqrt(std::max(0.0, side.radius * side.radius - aside * aside));
-    const Vec3 at = middle + toward * (distance - ahead * std::cos(slant)) + right * (ahead * std::sin(slant));
+    const double aside = share_of(i) * side.radius, sine = aside / distance, cosine = std::sqrt(1.0 - sine * sine),
+                 ahead = distance * cosine - std::sqrt(std::max(0.0, side.radius * side.radius - aside * aside));
+    const Vec3 at = middle + toward * (distance - ahead * cosine) + right * (ahead * sine);
     const Vec3 out = unit(at - middle), sight = unit(at - eye), thrown = sight - out * (2.0 * dot(sight, out));
-    const SightLine back{at + out * 1e-4, sight * -1.0};
+    const SightLine back{at + out * 1e-4, sight * -1.0}, on{at + out * 1e-4, thrown};
     std::optional<std::size_t> met;
-    const bool hidden = std::any_of(bodies.begin(), bodies.end(), [&](const SightBody& body) {
-      const auto between = body.met(back);
-      return between && between->distance < length(eye - at) - 1e-4;
-    });
-    if (!hidden) met = strip_met(bodies, {at + out * 1e-4, thrown}, strips);
+    const auto hidden = [&] {
+      return std::any_of(bodies.begin(), bodies.end(), [&](const SightBody& body) {
+        const auto between = body.met(back);
+        return between && between->distance < length(eye - at) - 1e-4;
+      });
+    };
+    if (meets_lit(shining, on) && !hidden()) met = strip_met(bodies, on, strips);
     if (met != now) {
       end_run(i);
       now = met, began = i;

@@ -8,6 +8,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/forecast/moves/exposing.h"
 #include "cinnabar/forecast/moves/move_bench.h"
 #include "cinnabar/project/checks/validation.h"
 #include "cinnabar/project/model/names.h"
@@ -146,65 +147,6 @@ void reach_depth(const Forecaster& forecaster, Document& document, std::size_t s
     if (!clear || best >= 0.3) return;
   }
 }
-
-/// What a change of exposure moves one for one: stops more light, or less.
-struct Moved {
-  const char* id;
-  double sign;
-};
-constexpr Moved moved_by_exposure[] = {
-    {"light.product", 1}, {"camera.stops", 1}, {"light.highlight", -1}, {"light.backdrop", 1}};
-
-/// How far off they would be with so many stops more exposure: out 2, leaning 1, and a little by the distance.
-double off_with(const std::vector<Level>& levels, double stops) {
-  double off = 0;
-  for (const Level& l : levels)
-    for (const Moved& m : moved_by_exposure) {
-      if (l.id != m.id || !l.value || l.state == State::unknown) continue;
-      if (l.id == "light.backdrop" && l.band.low && *l.band.low >= 2.0) continue;  // a gradient's span stays
-      const double then = *l.value + m.sign * stops;
-      if (l.band.low && l.band.high) {  // rather its middle, where nothing else speaks for one side
-        const double half = 0.5 * (*l.band.high - *l.band.low), mid = 0.5 * (*l.band.high + *l.band.low);
-        off += 0.1 * std::min(4.0, (then - mid) * (then - mid) / (half * half));
-      }
-      off += weight_of(state_of(then, l.band)) + 0.3 * std::min(3.0, std::max(0.0, badness(then, l.band)));
-    }
-  return off;
-}
-
-}  // namespace
-
-void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
-                     std::vector<Level>& levels) {
-  double by = 0, least = off_with(levels, 0.0) - 0.05;
-  for (int k = -30; k <= 30; ++k)
-    if (const double off = off_with(levels, 0.05 * k) + 1e-3 * std::abs(k); off < least)
-      least = off, by = 0.05 * k;
-  if (by == 0.0) return;
-  ProjectReader reader;
-  const Project project = reader.read(document);
-  const Shot& now = *project.shots[shot];
-  if (!now.camera) return;
-  const ShotCamera& c = *now.camera;
-  const ShotOptics optics = shot_optics(project, c);
-  const double most = std::max(optics.iso_low, std::min(optics.iso_high, project.iso_limit.value_or(1600.0)));
-  double nd = c.nd_stops, left = by;
-  const double through = std::clamp(nd - left, 0.0, nd);
-  left -= nd - through, nd = through;
-  const double iso = std::clamp(c.iso * std::pow(2.0, left), optics.iso_low, std::max(most, c.iso));
-  left -= std::log2(iso / c.iso);
-  if (left < 0) nd -= left;  // darker than the lowest ISO: before the lens
-  const std::string camera = fmt::format("/shots/{}/camera/", shot);
-  const auto tried = with_values(
-      document, {{camera + "nd_stops", Json(std::round(nd * 20) / 20)}, {camera + "iso", Json(std::round(iso))}});
-  if (!tried) return;
-  auto then = forecaster.levels(reader.read(*tried), shot);
-  if (weight_of(then) > weight_of(levels)) return;
-  document = *tried;
-  levels = std::move(then);
-}
-
-namespace {
 
 /// The shot with the effect that its move is about, let go in time. What is to fall into a liquid that is not
 /// there is a drop that meets the product as it is.

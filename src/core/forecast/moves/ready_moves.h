@@ -35,12 +35,6 @@ struct MoveMade {
   std::vector<std::string> done;  ///< what was set to bring levels home, in words
 };
 
-/// Turns a shot's exposure to where all that it moves one for one stands best on the whole: light.product,
-/// camera.stops, light.highlight, light.backdrop. `levels` are the shot's as they stand, and as they stand then.
-/// More or less exposure needs no rays to be known.
-void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
-                     std::vector<Level>& levels);
-
 /// The document with the move as a new shot after `after` (at the end where there is none such), on that shot's
 /// set-up and product, or the project's first. What is missing for a first shot is added. Fails for an unknown
 /// move and when cancelled. A few seconds with levelling.

@@ -1,0 +1,101 @@
+#include "cinnabar/forecast/moves/exposing.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "cinnabar/scene/view.h"
+
+namespace cinnabar {
+namespace {
+
+/// What a change of exposure moves one for one: stops more light, or less.
+struct MovedByExposure {
+  const char* id;
+  double sign;
+};
+constexpr MovedByExposure moved_by_exposure[] = {
+    {"light.product", 1}, {"camera.stops", 1}, {"light.highlight", -1}, {"light.backdrop", 1}};
+
+/// 0 where it does not move.
+double moved_by(const Level& l) {
+  for (const MovedByExposure& m : moved_by_exposure)
+    if (l.id == m.id && l.value && l.state != State::unknown) {
+      const bool gradient = l.id == "light.backdrop" && l.band.low && *l.band.low >= 2.0;  // whose span stays
+      return gradient ? 0.0 : m.sign;
+    }
+  return 0.0;
+}
+
+/// How far off they would be with so many stops more exposure: out 2, leaning 1, and a little by the distance.
+double off_with(const std::vector<Level>& levels, double stops) {
+  double off = 0;
+  for (const Level& l : levels) {
+    const double sign = moved_by(l);
+    if (sign == 0.0) continue;
+    const double then = *l.value + sign * stops;
+    if (l.band.low && l.band.high) {  // rather its middle, where nothing else speaks for one side
+      const double half = 0.5 * (*l.band.high - *l.band.low), mid = 0.5 * (*l.band.high + *l.band.low);
+      off += 0.1 * std::min(4.0, (then - mid) * (then - mid) / (half * half));
+    }
+    off += weight_of(state_of(then, l.band)) + 0.3 * std::min(3.0, std::max(0.0, badness(then, l.band)));
+  }
+  return off;
+}
+
+double most_iso(const Project& project, const ShotOptics& optics) {
+  return std::max(optics.iso_low, std::min(optics.iso_high, project.iso_limit.value_or(1600.0)));
+}
+
+}  // namespace
+
+double exposure_wanted(const std::vector<Level>& levels, double most) {
+  double by = 0, least = off_with(levels, 0.0) - 0.05;
+  for (int k = -30; k <= 30; ++k)
+    if (const double stops = 0.05 * k; stops <= most)
+      if (const double off = off_with(levels, stops) + 1e-3 * std::abs(k); off < least) least = off, by = stops;
+  return by;
+}
+
+std::vector<Level> exposed(std::vector<Level> levels, double stops) {
+  for (Level& l : levels)
+    if (const double sign = moved_by(l); sign != 0.0)
+      l.value = *l.value + sign * stops, l.state = state_of(*l.value, l.band);
+  return levels;
+}
+
+double exposure_left(const Project& project, const Shot& shot) {
+  if (!shot.camera) return 0.0;
+  const double most = most_iso(project, shot_optics(project, *shot.camera));
+  return shot.camera->nd_stops + std::max(0.0, std::log2(most / shot.camera->iso));
+}
+
+void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
+                     std::vector<Level>& levels) {
+  const double by = exposure_wanted(levels);
+  if (by == 0.0) return;
+  ProjectReader reader;
+  const Project project = reader.read(document);
+  const Shot& now = *project.shots[shot];
+  if (!now.camera) return;
+  const ShotCamera& c = *now.camera;
+  const ShotOptics optics = shot_optics(project, c);
+  double nd = c.nd_stops, left = by;
+  const double through = std::clamp(nd - left, 0.0, nd);
+  left -= nd - through, nd = through;
+  const double iso =
+      std::clamp(c.iso * std::pow(2.0, left), optics.iso_low, std::max(most_iso(project, optics), c.iso));
+  left -= std::log2(iso / c.iso);
+  if (left < 0) nd -= left;  // darker than the lowest ISO: before the lens
+  const std::string camera = fmt::format("/shots/{}/camera/", shot);
+  const auto tried = with_values(
+      document, {{camera + "nd_stops", Json(std::round(nd * 20) / 20)}, {camera + "iso", Json(std::round(iso))}});
+  if (!tried) return;
+  auto then = forecaster.levels(reader.read(*tried), shot);
+  if (weight_of(then) > weight_of(levels)) return;
+  document = *tried;
+  levels = std::move(then);
+}
+
+}  // namespace cinnabar

@@ -1,0 +1,19 @@
+// A shot's exposure turned to where what it moves stands best: known without rays.
+#pragma once
+#include "cinnabar/forecast/forecast.h"
+
+namespace cinnabar {
+
+/// Stops more exposure with which all that it moves one for one stands best on the whole: light.product,
+/// camera.stops, light.highlight, light.backdrop; at most `most`. 0 where hardly anything is gained.
+[[nodiscard]] double exposure_wanted(const std::vector<Level>& levels, double most = 1.5);
+/// Those levels as they would stand with so many stops more.
+[[nodiscard]] std::vector<Level> exposed(std::vector<Level> levels, double stops);
+/// Stops by which a shot can be exposed more by what its camera has: ISO, and filters taken off.
+[[nodiscard]] double exposure_left(const Project& project, const Shot& shot);
+
+/// Turns a shot's exposure to what is wanted. `levels` are the shot's as they stand, and as they stand then.
+void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
+                     std::vector<Level>& levels);
+
+}  // namespace cinnabar
