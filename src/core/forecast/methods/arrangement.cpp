@@ -158,7 +158,7 @@ void Arrangement::backdrop_lamps(int most, double dimmer) {
 
 /// From high in front: an upright body throws its image down, past a level lens.
 void Arrangement::label_lamp(double near, double soft) {
-  light("label", said("Label"), around(18, 50, near), middle_, soft, soft, 0.3, "product");
+  light("label", said("Label"), around(40, 50, near), middle_, soft, soft, 0.3, "product");
 }
 
 void Arrangement::by_strips(const std::string& id) {

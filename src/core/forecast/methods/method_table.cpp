@@ -44,7 +44,7 @@ const std::vector<Method>& methods() {
        {"light.stripe", "light.product"}},
       {"wrap",
        said("White all round"),
-       {"metal", "jewellery", "screen"},
+       {"metal", "jewellery", "screen", "gloss"},
        said(
            "Bare metal shows nothing but what stands about it: a large face above and white cards on both sides."),
        {},

@@ -99,7 +99,8 @@ void balance(const Forecaster& forecaster, const Method& method, Document& docum
              std::vector<Level>& levels, const std::atomic<bool>* cancel) {
   ProjectReader reader;
   const auto standing_exposed = [&](const Project& project, const std::vector<Level>& all) {
-    return standing(method, exposed(all, exposure_wanted(all, exposure_left(project, *project.shots[shot]))));
+    return standing(
+        method, exposed(all, exposure_wanted(all, exposure_left(project, *project.shots[shot]), method.levels)));
   };
   double least = standing_exposed(reader.read(document), levels);
   for (double step = 1.6; step > 0.35 && least >= 1.0;) {
@@ -126,7 +127,7 @@ void balance(const Forecaster& forecaster, const Method& method, Document& docum
     else
       step /= 2.0;
   }
-  settle_exposure(forecaster, document, shot, levels);
+  settle_exposure(forecaster, document, shot, levels, method.levels);
 }
 
 /// A method's lays, looked at roughly: exposed and balanced, ever the one after which what it is made for stands
@@ -271,7 +272,7 @@ MethodStanding levelled(const Forecaster& forecaster, const Method& method, Docu
         if (lever.not_owned) continue;
         Document then = applied(document, lever.edit);
         auto stand = levels_of(then);
-        settle_exposure(forecaster, then, shot, stand);
+        settle_exposure(forecaster, then, shot, stand, method.levels);
         if (weight(stand) < best) best = weight(stand), next.emplace(std::move(then), std::move(stand));
       }
     }

@@ -29,17 +29,18 @@ double moved_by(const Level& l) {
 }
 
 /// How far off they would be with so many stops more exposure: out 2, leaning 1, and a little by the distance.
-double off_with(const std::vector<Level>& levels, double stops) {
+double off_with(const std::vector<Level>& levels, double stops, const std::vector<std::string>& first) {
   double off = 0;
   for (const Level& l : levels) {
     const double sign = moved_by(l);
     if (sign == 0.0) continue;
     const double then = *l.value + sign * stops;
+    const double count = std::find(first.begin(), first.end(), l.id) != first.end() ? 2.0 : 1.0;
     if (l.band.low && l.band.high) {  // rather its middle, where nothing else speaks for one side
       const double half = 0.5 * (*l.band.high - *l.band.low), mid = 0.5 * (*l.band.high + *l.band.low);
-      off += 0.1 * std::min(4.0, (then - mid) * (then - mid) / (half * half));
+      off += count * 0.1 * std::min(4.0, (then - mid) * (then - mid) / (half * half));
     }
-    off += weight_of(state_of(then, l.band)) + 0.3 * std::min(3.0, std::max(0.0, badness(then, l.band)));
+    off += count * (weight_of(state_of(then, l.band)) + 0.3 * std::min(3.0, std::max(0.0, badness(then, l.band))));
   }
   return off;
 }
@@ -50,11 +51,12 @@ double most_iso(const Project& project, const ShotOptics& optics) {
 
 }  // namespace
 
-double exposure_wanted(const std::vector<Level>& levels, double most) {
-  double by = 0, least = off_with(levels, 0.0) - 0.05;
+double exposure_wanted(const std::vector<Level>& levels, double most, const std::vector<std::string>& first) {
+  double by = 0, least = off_with(levels, 0.0, first) - 0.05;
   for (int k = -30; k <= 30; ++k)
     if (const double stops = 0.05 * k; stops <= most)
-      if (const double off = off_with(levels, stops) + 1e-3 * std::abs(k); off < least) least = off, by = stops;
+      if (const double off = off_with(levels, stops, first) + 1e-3 * std::abs(k); off < least)
+        least = off, by = stops;
   return by;
 }
 
@@ -72,8 +74,8 @@ double exposure_left(const Project& project, const Shot& shot) {
 }
 
 void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
-                     std::vector<Level>& levels) {
-  const double by = exposure_wanted(levels);
+                     std::vector<Level>& levels, const std::vector<std::string>& first) {
+  const double by = exposure_wanted(levels, 1.5, first);
   if (by == 0.0) return;
   ProjectReader reader;
   const Project project = reader.read(document);

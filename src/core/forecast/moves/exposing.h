@@ -5,8 +5,10 @@
 namespace cinnabar {
 
 /// Stops more exposure with which all that it moves one for one stands best on the whole: light.product,
-/// camera.stops, light.highlight, light.backdrop; at most `most`. 0 where hardly anything is gained.
-[[nodiscard]] double exposure_wanted(const std::vector<Level>& levels, double most = 1.5);
+/// camera.stops, light.highlight, light.backdrop; at most `most`. Of the levels, those of `first` count twice. 0
+/// where hardly anything is gained.
+[[nodiscard]] double exposure_wanted(const std::vector<Level>& levels, double most = 1.5,
+                                     const std::vector<std::string>& first = {});
 /// Those levels as they would stand with so many stops more.
 [[nodiscard]] std::vector<Level> exposed(std::vector<Level> levels, double stops);
 /// Stops by which a shot can be exposed more by what its camera has: ISO, and filters taken off.
@@ -14,6 +16,6 @@ namespace cinnabar {
 
 /// Turns a shot's exposure to what is wanted. `levels` are the shot's as they stand, and as they stand then.
 void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
-                     std::vector<Level>& levels);
+                     std::vector<Level>& levels, const std::vector<std::string>& first = {});
 
 }  // namespace cinnabar
