@@ -14,7 +14,7 @@ Json pin(const std::string& id, const Json& at, const Json& normal) {
 }
 
 /// A face that shines on pins about a place, with another light from aside and some room.
-Json lit(const Vec3& middle = {0, 0, 0}) {
+Json lit_about(const Vec3& middle = {0, 0, 0}) {
   Json doc = worlds::bare();
   Json& setup = doc["setups"][0];
   const auto at = [&](double x, double y, double z) { return Json{middle.x + x, middle.y + y, middle.z + z}; };
@@ -111,7 +111,7 @@ TEST(Pins, GoAlongWithWhatTheyAreSetOn) {
 // Own behaviour: parts add up, white lies between the lights', the shot's moment counts, and what was metered is
 // held against the forecast.
 TEST(Pins, TellWhoGivesWhatAndHowFarAMeterIsOff) {
-  Json doc = metered(lit({3, 0, -2}), lit({3, 0, -2}), 1);
+  Json doc = metered(lit_about({3, 0, -2}), lit_about({3, 0, -2}), 1);
   doc["setups"][0]["pins"][0]["measured"]["illuminance_lx"] =
       2.0 * doc["setups"][0]["pins"][0]["measured"]["illuminance_lx"].get<double>();
   doc["shots"][0]["tracks"] = Json::array({worlds::moving("light.key.dimmer", "linear", {{0, 1}, {2, 0}})});
@@ -136,9 +136,9 @@ TEST(Pins, TellWhoGivesWhatAndHowFarAMeterIsOff) {
 
 // Own behaviour, by what was put in: one reading tells the lamp, two the room too, five the beam.
 TEST(Calibration, FindsWhatIsOtherwiseOnTheSet) {
-  Json truth = lit({-2, 0, 1});
+  Json truth = lit_about({-2, 0, 1});
   truth["setups"][0]["lights"][0]["lumens"] = 4100;
-  const Json doc = lit({-2, 0, 1});
+  const Json doc = lit_about({-2, 0, 1});
   {
     const auto found = calibrated(worlds::read(metered(doc, truth, 1)), 0, "key", 0.0);
     ASSERT_TRUE(found) << found.error().text();
@@ -178,9 +178,9 @@ TEST(Calibration, FindsWhatIsOtherwiseOnTheSet) {
 
 // Own behaviour: a hand's error neither bends the beam nor makes a room of itself.
 TEST(Calibration, KeepsTheBeamWhereReadingsAreOnlyUnsure) {
-  Json truth = lit();
+  Json truth = lit_about();
   truth["setups"][0]["lights"][0]["lumens"] = 2500;
-  const auto found = calibrated(worlds::read(metered(lit(), truth, 5, 0.03)), 0, "key", 0.0);
+  const auto found = calibrated(worlds::read(metered(lit_about(), truth, 5, 0.03)), 0, "key", 0.0);
   ASSERT_TRUE(found) << found.error().text();
   EXPECT_FALSE(found->grid_deg);
   EXPECT_NEAR(found->lumens, 2500, 150);
@@ -189,7 +189,7 @@ TEST(Calibration, KeepsTheBeamWhereReadingsAreOnlyUnsure) {
 
 // Own behaviour: readings that no beam explains bend none, and the misses that are left are told.
 TEST(Calibration, DoesNotBendTheBeamForWrongReadings) {
-  Json doc = lit();
+  Json doc = lit_about();
   const double wrong[] = {900, 300, 1500, 60, 800};
   for (std::size_t i = 0; i < 5; ++i) doc["setups"][0]["pins"][i]["measured"] = {{"illuminance_lx", wrong[i]}};
   const auto found = calibrated(worlds::read(doc), 0, "key", 0.0);
@@ -200,20 +200,20 @@ TEST(Calibration, DoesNotBendTheBeamForWrongReadings) {
 
 // Own behaviour: what cannot be says why.
 TEST(Calibration, SaysWhatStandsAgainstIt) {
-  const Json doc = metered(lit(), lit(), 2);
+  const Json doc = metered(lit_about(), lit_about(), 2);
   const auto refused = [](const Json& with, const char* light) {
     const auto found = calibrated(worlds::read(with), 0, light, 0.0);
     return found ? std::string() : found.error().text();
   };
   EXPECT_NE(refused(doc, "lamp").find("no light"), std::string::npos);
-  EXPECT_NE(refused(lit(), "key").find("not read"), std::string::npos);
+  EXPECT_NE(refused(lit_about(), "key").find("not read"), std::string::npos);
   Json off = doc;
   off["setups"][0]["lights"][0]["on"] = false;
   EXPECT_NE(refused(off, "key").find("is off"), std::string::npos);
   Json less = doc;
   for (std::size_t i = 0; i < 2; ++i) less["setups"][0]["pins"][i]["measured"]["illuminance_lx"] = 1.0;
   EXPECT_NE(refused(less, "key").find("less than"), std::string::npos);
-  Json away = metered(lit(), lit(), 1);
+  Json away = metered(lit_about(), lit_about(), 1);
   away["setups"][0]["pins"][0]["normal"] = {0, 0, -1};
   away["setups"][0]["lights"].erase(1);
   EXPECT_NE(refused(away, "key").find("get nothing"), std::string::npos);

@@ -7,7 +7,7 @@
 namespace cinnabar {
 namespace {
 
-Project lit(const Json& lights, const Json& product_at = {0, 0, 0}) {
+Project shone_on(const Json& lights, const Json& product_at = {0, 0, 0}) {
   Json doc = judging::can();
   doc["setups"][0]["lights"] = lights;
   doc["shots"][0]["products"][0]["place"] = product_at;
@@ -21,8 +21,8 @@ std::optional<std::size_t> strongest(const Project& p) {
 TEST(Strongest, IsReckonedFromTheProductAndNotFromTheMiddleOfTheFloor) {
   const Json lights{worlds::rectangle("near-middle", {0, 0.5, 0.5}, {0, 0, 0}, 0.3, 0.3, 2000),
                     worlds::rectangle("aside", {2.0, 0.5, 0.5}, {2, 0, 0}, 0.3, 0.3, 2000)};
-  EXPECT_EQ(strongest(lit(lights)), std::optional<std::size_t>(0));
-  EXPECT_EQ(strongest(lit(lights, {1.9, 0, 0.2})), std::optional<std::size_t>(1));
+  EXPECT_EQ(strongest(shone_on(lights)), std::optional<std::size_t>(0));
+  EXPECT_EQ(strongest(shone_on(lights, {1.9, 0, 0.2})), std::optional<std::size_t>(1));
 }
 
 // Common practice, no source: flux over distance squared
@@ -31,9 +31,9 @@ TEST(Strongest, IsNoneInTheDarkAndNotAnyThatIsOffOrDimmedToNothing) {
   off["on"] = false;
   Json dimmed = worlds::rectangle("dimmed", {0, 0.5, 0.3}, {0, 0, 0}, 0.3, 0.3, 9000);
   dimmed["dimmer"] = 0.0;
-  EXPECT_EQ(strongest(lit(Json::array())), std::nullopt);
-  EXPECT_EQ(strongest(lit({off, dimmed})), std::nullopt);
-  EXPECT_EQ(strongest(lit({off, dimmed, worlds::rectangle("far", {0, 3, 3}, {0, 0, 0}, 0.3, 0.3, 10)})),
+  EXPECT_EQ(strongest(shone_on(Json::array())), std::nullopt);
+  EXPECT_EQ(strongest(shone_on({off, dimmed})), std::nullopt);
+  EXPECT_EQ(strongest(shone_on({off, dimmed, worlds::rectangle("far", {0, 3, 3}, {0, 0, 0}, 0.3, 0.3, 10)})),
             std::optional<std::size_t>(2));
 }
 
@@ -43,7 +43,7 @@ TEST(Strongest, IsFoundAmongTwenty) {
   for (int i = 0; i < 20; ++i)
     lights.push_back(worlds::rectangle("l" + std::to_string(i), {0.1 * i - 1, 1.0, i == 13 ? 0.2 : 1.5}, {0, 0, 0},
                                        0.2, 0.2, 500));
-  EXPECT_EQ(strongest(lit(lights)), std::optional<std::size_t>(13));
+  EXPECT_EQ(strongest(shone_on(lights)), std::optional<std::size_t>(13));
 }
 
 }  // namespace

@@ -300,6 +300,7 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
   const auto rule = project.rule<BackdropRule>(bench.shot);
   const int lamps = Arrangement(bench).lamps();
   std::vector<const Method*> suit;
+  std::size_t suiting = 1;  // of them; the others are for anything
   if (!name.empty()) {
     std::string all;
     for (const Method& m : methods()) {
@@ -324,6 +325,7 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
       if (can_be(m) && (!m.rule || m.rule == rule) && rank(m).first < made_of.size()) suit.push_back(&m);
     std::stable_sort(suit.begin(), suit.end(),
                      [&](const Method* a, const Method* b) { return rank(*a) < rank(*b); });
+    suiting = suit.size();
     for (const Method& m : methods())  // something for everything
       if (!m.rule && can_be(m) && std::find(suit.begin(), suit.end(), &m) == suit.end() &&
           (m.id == "big-side" || m.id == "one-strip" || m.id == "window-side" || m.id == "window-front"))
@@ -334,7 +336,7 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
   std::size_t stand = 0, tried = 0;
   const auto ended = [cancel] { return cancel && cancel->load(); };
   for (const Method* method : suit) {
-    if (stand == most_offered || tried++ == most_tried || ended()) break;
+    if (stand >= (tried < suiting ? most_offered : least_offered) || tried++ == most_tried || ended()) break;
     auto laid = LaySearch(forecaster, bench, *method, cancel).best();
     if (!laid && !name.empty())
       return fail(
@@ -352,13 +354,13 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
   };
   those_that_stand_first();
   for (MethodStanding& one : out) {
-    if (stand >= least_offered || ended()) break;
-    if (stands(one)) continue;
+    const bool first = one.method == suit.front();  // it tells most
+    if ((stand >= least_offered && !first) || stands(one) || ended()) continue;
     one = levelled(forecaster, *one.method, std::move(one.after), shot, cancel);
     stand += stands(one) ? 1 : 0;
   }
   those_that_stand_first();
-  if (const std::size_t kept = std::max(stand, least_offered); out.size() > kept)
+  if (const std::size_t kept = std::min(most_offered, std::max(stand, least_offered)); out.size() > kept)
     out.erase(out.begin() + static_cast<std::ptrdiff_t>(kept), out.end());
   return out;
 }
