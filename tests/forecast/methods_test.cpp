@@ -4,6 +4,7 @@
 
 #include "cinnabar/forecast/level_table.h"
 #include "cinnabar/forecast/methods/fewer_lights.h"
+#include "cinnabar/project/making/materials.h"
 #include "judging.h"
 
 namespace cinnabar {
@@ -23,6 +24,7 @@ Json set_of(const Json& material, const std::string& rule, double scale, int lam
                                   {"height", 4.0},  {"low", -2.0},     {"material", worlds::matte(0.3, 0.3, 0.3)}};
   doc["house_rules"] = {{"backdrop", rule}};
   doc["kit"]["lights"][0]["count"] = lamps;
+  if (rule == "white") doc["kit"]["lights"][0]["lumens"] = 20000;  // two of them for 2 m of white at f/5.6
   return doc;
 }
 const Json glass{{"kind", "glass"}, {"ior", 1.5}},
@@ -74,10 +76,36 @@ INSTANTIATE_TEST_SUITE_P(Set, MethodFor,
                                          Case{"glass_on_black", glass, "black", 1.0, 2, "dark-field"},
                                          Case{"tall_gloss", gloss, "colour", 2.0, 2, "one-strip"},
                                          Case{"small_metal", metal, "colour", 0.5, 1, "one-strip"},
+                                         Case{"ring", metal, "colour", 0.3, 2, "spark"},
                                          Case{"paper_on_white", paper, "white", 1.0, 3, "white-ground"},
                                          Case{"paper_one_lamp", paper, "gradient", 1.0, 1, "big-side"},
                                          Case{"cloth", cloth, "gradient", 1.0, 2, "big-side"}),
                          [](const auto& param) { return std::string(param.param.name); });
+
+// Own behaviour: what the words are told by.
+TEST(Methods, WhatAProductIsMadeOfIsTold) {
+  const auto told = [](const Json& material, double scale) {
+    return materials_of(*worlds::read(set_of(material, "colour", scale, 1)).products[0]);
+  };
+  using Words = std::vector<std::string>;
+  EXPECT_EQ(told(glass, 1.0), Words{"glass"});
+  EXPECT_EQ(told(metal, 1.0), Words{"metal"});
+  EXPECT_EQ(told(metal, 0.3), (Words{"jewellery", "metal"}));
+  EXPECT_EQ(told(paper, 1.0), Words{"paper"});
+  EXPECT_EQ(told(cloth, 1.0), Words{"fabric"});
+  for (const char* food : {"orange-skin", "peach-skin", "jelly"}) {
+    const auto ready = std::find_if(ready_materials().begin(), ready_materials().end(),
+                                    [food](const ReadyMaterial& m) { return m.id == food; });
+    ASSERT_NE(ready, ready_materials().end());
+    EXPECT_EQ(told(ready->material, 1.0).front(), "food") << food;
+  }
+  for (const Method& m : methods())
+    for (const std::string& word : m.materials) {
+      const Words all{"jewellery", "screen", "liquid", "glass", "food",
+                      "gloss",     "metal",  "fabric", "paper", "matte"};
+      EXPECT_NE(std::find(all.begin(), all.end(), word), all.end()) << m.id << " is for " << word;
+    }
+}
 
 // Own behaviour.
 TEST(Methods, AreRefusedWhereNothingCanBeBuilt) {

@@ -146,19 +146,30 @@ double Arrangement::outside_frame() const {
   return std::max(reach_ * 1.3, pose.depth(middle_) * b_.optics.sensor_width / 2 / pose.image_distance() + 0.01);
 }
 
+/// Each is aimed at the far side, which keeps the near one from being brighter.
 void Arrangement::backdrop_lamps(int most, double dimmer) {
   const double z = -b_.setup->backdrop.distance, y = middle_.y + 0.1;
   const double half = std::min(b_.setup->backdrop.width / 2, 2.2 * outside_frame());
   for (int k = 0; k < most && !free_.empty(); ++k) {
     const double side = k % 2 == 0 ? -1.0 : 1.0;
     light(fmt::format("ground-{}", k + 1), side < 0 ? said("Backdrop left") : said("Backdrop right"),
-          {side * (half + 0.5), y + 0.3, z + 0.9}, {-side * 0.3 * half, y, z}, 0.4, 0.4, dimmer, "backdrop");
+          {side * (half + 0.5), y + 0.3, z + 1.1 * lay_.ground}, {-side * 0.9 * half, y, z}, 0.4, 0.4, dimmer,
+          "backdrop");
   }
 }
 
-/// From high in front: an upright body throws its image down, past a level lens.
+/// From high in front, where an upright body throws its image down, past a level lens: so far aside that what it
+/// stands on is out of the picture.
 void Arrangement::label_lamp(double near, double soft) {
-  light("label", said("Label"), around(40, 50, near), middle_, soft, soft, 0.3, "product");
+  constexpr double tall = 1.2;  // of its stand, as far as it could be seen
+  Vec3 at = around(40, 50, near);
+  const auto seen = [&](const Vec3& place) {
+    const Vec3 half_way = place - Vec3{0, tall / 2, 0};
+    return in_frame(b_, half_way, {middle_.x, half_way.y, middle_.z}, 0.04, tall);
+  };
+  for (const double away : {1.0, 1.4, 1.9, 2.5})
+    for (double bearing = 25.0; bearing < 70.0 && seen(at); bearing += 8.0) at = around(bearing, 50, near * away);
+  light("label", said("Label"), at, middle_, soft, soft, 0.3, "product");
 }
 
 void Arrangement::by_strips(const std::string& id) {
@@ -191,8 +202,10 @@ void Arrangement::by_faces(const std::string& id) {
       card(side < 0 ? "edge-left" : "edge-right", false,
            middle_ + right * (side * (outside_frame() + 0.3 * card_wide_)), card_wide_, card_tall_);
     }
-  } else if (id == "wrap") {
+  } else if (id == "wrap" || id == "spark") {
     face("above", said("Above"), 0, 80, near_, 1.4 * soft_, 0.6);
+    if (id == "spark")
+      light("spark", said("Spark"), around(-48, 35, 1.3 * near_), middle_, 0.03, 0.03, 0.2, "product");
     for (const double side : {-1.0, 1.0})
       fill(75 * side, 5, std::max(0.2, 2.0 * size_), 1.3 * card_wide_, 1.3 * card_tall_,
            side < 0 ? "white-left" : "white-right");

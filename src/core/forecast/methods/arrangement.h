@@ -12,6 +12,7 @@ struct Lay {
   double distance = 1;  ///< of its lights, times
   double size = 1;      ///< of their faces, times
   double cards = 1;     ///< distance of its cards, times
+  double ground = 1;    ///< distance of lamps for the backdrop from it, times
   bool label = false;   ///< one lamp more, high in front, for what is to be read
 
   bool operator==(const Lay&) const = default;

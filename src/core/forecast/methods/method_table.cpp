@@ -50,6 +50,15 @@ const std::vector<Method>& methods() {
        {},
        1,
        {"light.mirror", "light.product", "light.highlight"}},
+      {"spark",
+       said("A tent and one spark"),
+       {"jewellery"},
+       said("Soft from above and from white cards on both sides, so that the metal has something to show; one "
+            "small "
+            "lamp aside puts the spark on an edge."),
+       {},
+       2,
+       {"light.product", "light.highlight"}},
       {"big-side",
        said("Large and from the side"),
        {"matte", "paper", "food", "fabric"},

@@ -4,6 +4,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
+#include <tuple>
 
 #include "cinnabar/forecast/all_cores.h"
 #include "cinnabar/forecast/levers/turning.h"
@@ -12,46 +14,64 @@
 #include "cinnabar/planning/house.h"
 #include "cinnabar/planning/packing.h"
 #include "cinnabar/project/checks/validation.h"
+#include "cinnabar/project/making/materials.h"
+#include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 
+namespace {
+/// Whether a material is one of those that are ready for food, as far as a project keeps its numbers.
+bool is_food(const Material& m) {
+  return std::any_of(ready_materials().begin(), ready_materials().end(), [&m](const ReadyMaterial& ready) {
+    if (ready.group != "food" || ready.material["kind"] != material_name(m.kind)) return false;
+    const Json& colour = ready.material["colour"];
+    const Vec3 apart = Vec3{colour[0], colour[1], colour[2]} - m.colour;
+    return length(apart) < 1e-4 && std::abs(ready.material.value("roughness", 0.0) - m.roughness) < 1e-6;
+  });
+}
+}  // namespace
+
 std::vector<std::string> materials_of(const Product& product) {
-  bool liquid = false, glass = false, metal = false, gloss = false, screen = false, fabric = false, matte = false;
+  std::set<std::string> made_of;
   for (const Part& part : product.parts) {
     const Material& m = part.material;
-    screen = screen || m.screen > 0.0;
+    if (m.screen > 0.0) made_of.insert("screen");
+    if (m.scatters() || is_food(m)) made_of.insert("food");
     switch (m.kind) {
       case MaterialKind::liquid:
-        liquid = true;
+        made_of.insert("liquid");
         break;
       case MaterialKind::glass:
       case MaterialKind::frosted:
-        glass = true;
+        made_of.insert("glass");
         break;
       case MaterialKind::metal:
       case MaterialKind::mirror:
-        metal = true;
+        made_of.insert("metal");
         break;
       case MaterialKind::gloss:
       case MaterialKind::satin:
-        gloss = true;
+        made_of.insert("gloss");
         break;
       case MaterialKind::cloth:
-        fabric = true;
+        made_of.insert("fabric");
+        break;
+      case MaterialKind::paper:
+        made_of.insert("paper");
         break;
       default:
-        matte = true;
+        made_of.insert("matte");
     }
   }
+  // What is worn on a finger or about a neck: small and bare.
+  constexpr double small = 0.05;
+  const auto [low, high] = product.parts.empty() ? std::pair{0.0, 1.0} : height_span(product);
+  if (made_of.contains("metal") && high - low < small && 2.0 * widest_reach(product) < small)
+    made_of.insert("jewellery");
   std::vector<std::string> list;
-  for (const auto& [is, word] : {std::pair{screen, "screen"},
-                                 {liquid, "liquid"},
-                                 {glass, "glass"},
-                                 {gloss, "gloss"},
-                                 {metal, "metal"},
-                                 {fabric, "fabric"},
-                                 {matte, "matte"}})
-    if (is) list.emplace_back(word);
+  for (const char* word :
+       {"jewellery", "screen", "liquid", "glass", "food", "gloss", "metal", "fabric", "paper", "matte"})
+    if (made_of.contains(word)) list.emplace_back(word);
   if (list.empty()) list.emplace_back("matte");
   return list;
 }
@@ -82,10 +102,16 @@ Maybe dimmed(const Document& document, std::size_t shot, double factor) {
   return next;
 }
 
+/// Whether a level that cannot be told is as it was meant: no light on what is to be black.
+bool meant_dark(const Method& method, const Level& level) {
+  return level.state == State::unknown && level.id == "light.backdrop" && method.rule == BackdropRule::black;
+}
+
 /// How badly what a method is made for stands: by states, and within them by how far outside its band.
 double standing(const Method& method, const std::vector<Level>& all) {
   double sum = 0.0;
   for (const Level& level : of_method(method, all)) {
+    if (meant_dark(method, level)) continue;
     sum += level.state == State::unknown ? 3.0 : weight_of(level.state);
     if (level.value && width_of(level.band) > 0.0)
       sum += 0.1 * std::clamp(badness(*level.value, level.band) / width_of(level.band), 0.0, 12.0);
@@ -93,8 +119,31 @@ double standing(const Method& method, const std::vector<Level>& all) {
   return sum;
 }
 
-/// Its lamps turned up and down against one another, one at a time, the shot exposed anew: light is mixed anew,
-/// without rays. Ever the step after which the method's levels stand best, and smaller ones where none helps.
+bool stands(const MethodStanding& one) {
+  return std::none_of(one.levels.begin(), one.levels.end(), [&one](const Level& level) {
+    return level.state == State::out || (level.state == State::unknown && !meant_dark(*one.method, level));
+  });
+}
+
+/// Lamps that are dimmed: those for the backdrop as one, so that it stays even, each of the others by itself.
+std::vector<std::vector<std::size_t>> turned_together(const Bench& b) {
+  std::vector<std::vector<std::size_t>> list;
+  std::vector<std::size_t> ground;
+  for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
+    const Light& light = b.setup->lights[l];
+    if (!light.on || light.daylight || b.shot.track(Tracked::light_dimmer, light.id)) continue;
+    if (light.meant_for == MeantFor::backdrop)
+      ground.push_back(l);
+    else
+      list.push_back({l});
+  }
+  if (!ground.empty()) list.push_back(std::move(ground));
+  return list;
+}
+
+/// Its lamps turned up and down against one another, one group at a time, the shot exposed anew: light is mixed
+/// anew, without rays. Ever the step after which the method's levels stand best, and smaller ones where none
+/// helps.
 void balance(const Forecaster& forecaster, const Method& method, Document& document, std::size_t shot,
              std::vector<Level>& levels, const std::atomic<bool>* cancel) {
   ProjectReader reader;
@@ -108,20 +157,23 @@ void balance(const Forecaster& forecaster, const Method& method, Document& docum
     const Bench b(document, project, shot);
     double best = least - 0.02;
     std::optional<std::pair<Document, std::vector<Level>>> next;
-    for (std::size_t l = 0; l < b.setup->own_lights(); ++l) {
-      const Light& light = b.setup->lights[l];
-      if (!light.on || light.daylight || b.shot.track(Tracked::light_dimmer, light.id)) continue;
+    for (const std::vector<std::size_t>& together : turned_together(b))
       for (const double stops : {-step, step}) {
         if (cancel && cancel->load()) return;
-        const double dimmer = std::round(1e3 * std::clamp(light.dimmer * std::exp2(stops), 0.002, 1.0)) / 1e3;
-        auto tried = set(document, b.light_path(l) + "/dimmer", dimmer);
-        if (dimmer == light.dimmer || !tried) continue;
+        Maybe tried(document);
+        bool turned = false;
+        for (const std::size_t l : together) {
+          const double was = b.setup->lights[l].dimmer,
+                       dimmer = std::round(1e3 * std::clamp(was * std::exp2(stops), 0.002, 1.0)) / 1e3;
+          turned = turned || dimmer != was;
+          tried = set(tried, b.light_path(l) + "/dimmer", dimmer);
+        }
+        if (!turned || !tried) continue;
         const Project changed = reader.read(*tried);
         auto then = forecaster.levels(changed, shot, {}, cancel);
         if (const double off = standing_exposed(changed, then); off < best)
           best = off, next.emplace(*std::move(tried), std::move(then));
       }
-    }
     if (next)
       document = std::move(next->first), levels = std::move(next->second), least = best;
     else
@@ -130,23 +182,25 @@ void balance(const Forecaster& forecaster, const Method& method, Document& docum
   settle_exposure(forecaster, document, shot, levels, method.levels);
 }
 
-/// A method's lays, looked at roughly: exposed and balanced, ever the one after which what it is made for stands
+/// A method's lays: exposed and balanced, ever the one after which what it is made for stands
 /// best.
 class LaySearch {
  public:
-  LaySearch(const Forecaster& forecaster, const Bench& bench, const Method& method,
-            const std::atomic<bool>* cancel)
-      : rough_(only_at(roughly(forecaster), {0.0, bench.shot.set_time() / 2, bench.shot.set_time()})),
+  LaySearch(const Forecaster& looks, const Bench& bench, const Method& method, const std::atomic<bool>* cancel)
+      : looks_(only_at(looks, {0.0, bench.shot.set_time() / 2, bench.shot.set_time()})),
         bench_(bench),
         method_(method),
         cancel_(cancel) {}
 
   /// Nothing where it cannot be built.
-  std::optional<Document> best() {
-    look({{}, {.label = true}});
+  std::optional<std::pair<Lay, Document>> best(const Lay& from) {
+    std::vector<Lay> first{from};
+    if (made_for("light.product")) first.push_back(from), first.back().label = !from.label;
+    look(first);
     for (int round = 0; round < rounds && best_ && best_->off >= 1.0 && !ended(); ++round)
       if (!look(beside(best_->lay))) break;
-    return best_ ? std::optional(std::move(best_->document)) : std::nullopt;
+    if (!best_) return std::nullopt;
+    return std::pair{best_->lay, std::move(best_->document)};
   }
 
  private:
@@ -155,7 +209,7 @@ class LaySearch {
     Document document;
     double off;
   };
-  static constexpr int rounds = 3;
+  static constexpr int rounds = 6;
 
   [[nodiscard]] bool ended() const { return cancel_ && cancel_->load(); }
 
@@ -175,9 +229,12 @@ class LaySearch {
     with(&Lay::distance, lay.distance * 0.7, 0.3, 2.5), with(&Lay::distance, lay.distance * 1.4, 0.3, 2.5);
     with(&Lay::size, lay.size * 1.4, 0.5, 2.8), with(&Lay::size, lay.size / 1.4, 0.5, 2.8);
     with(&Lay::cards, lay.cards * 0.7, 0.3, 1.0);
-    Lay other = lay;
-    other.label = !lay.label;
-    list.push_back(other);
+    if (grounded()) with(&Lay::ground, lay.ground * 1.3, 0.6, 3.0), with(&Lay::ground, lay.ground / 1.3, 0.6, 3.0);
+    if (made_for("light.product")) {
+      Lay other = lay;
+      other.label = !lay.label;
+      list.push_back(other);
+    }
     return list;
   }
 
@@ -194,9 +251,11 @@ class LaySearch {
     return better;
   }
 
-  [[nodiscard]] bool striped() const {
-    return std::find(method_.levels.begin(), method_.levels.end(), "light.stripe") != method_.levels.end();
+  [[nodiscard]] bool made_for(const char* level) const {
+    return std::find(method_.levels.begin(), method_.levels.end(), level) != method_.levels.end();
   }
+  [[nodiscard]] bool striped() const { return made_for("light.stripe"); }
+  [[nodiscard]] bool grounded() const { return made_for("light.even"); }
 
   [[nodiscard]] std::optional<Tried> laid(const Lay& lay) const {
     Arrangement arrangement(bench_, lay);
@@ -215,32 +274,26 @@ class LaySearch {
     if (lights_from_above(project, *project.shots[bench_.index]) >
         std::max(0, lights_from_above(bench_.project, bench_.shot)))
       return std::nullopt;
-    Document document = striped() ? with_stripes(rough_, *built, bench_.index, cancel_) : *std::move(built);
-    auto levels = rough_.levels(reader.read(document), bench_.index, {}, cancel_);
+    Document document = striped() ? with_stripes(looks_, *built, bench_.index, cancel_) : *std::move(built);
+    auto levels = looks_.levels(reader.read(document), bench_.index, {}, cancel_);
     for (const Level& level : levels)
       if (level.id == "light.product" && level.value && std::abs(*level.value) > 0.2)
         if (const auto next = dimmed(document, bench_.index, std::exp2(-*level.value))) {
-          document = *next, levels = rough_.levels(reader.read(document), bench_.index, {}, cancel_);
+          document = *next, levels = looks_.levels(reader.read(document), bench_.index, {}, cancel_);
           break;
         }
-    balance(rough_, method_, document, bench_.index, levels, cancel_);
+    balance(looks_, method_, document, bench_.index, levels, cancel_);
     const double off = standing(method_, levels);
     return Tried{lay, std::move(document), off};
   }
 
-  const Forecaster rough_;
+  const Forecaster looks_;
   const Bench& bench_;
   const Method& method_;
   const std::atomic<bool>* cancel_;
   std::optional<Tried> best_;
   std::vector<Lay> seen_;
 };
-
-bool stands(const MethodStanding& one) {
-  return std::none_of(one.levels.begin(), one.levels.end(), [](const Level& level) {
-    return level.state == State::out || level.state == State::unknown;
-  });
-}
 
 /// As it stands when looked at closely, its lamps balanced.
 MethodStanding closely(const Forecaster& forecaster, const Method& method, Document document, std::size_t shot,
@@ -337,19 +390,27 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
   const auto ended = [cancel] { return cancel && cancel->load(); };
   for (const Method* method : suit) {
     if (stand >= (tried < suiting ? most_offered : least_offered) || tried++ == most_tried || ended()) break;
-    auto laid = LaySearch(forecaster, bench, *method, cancel).best();
+    auto laid = LaySearch(roughly(forecaster), bench, *method, cancel).best({});
     if (!laid && !name.empty())
       return fail(
           "--name " + name, "cannot be built in this set-up",
           "take away tracks of lights that move or peak in its shots, or a house rule against lights from above");
     if (!laid) continue;
-    out.push_back(closely(forecaster, *method, *std::move(laid), shot, cancel));
+    out.push_back(closely(forecaster, *method, std::move(laid->second), shot, cancel));
+    if (!stands(out.back()))  // the rough looks misled
+      if (auto again = LaySearch(forecaster, bench, *method, cancel).best(laid->first)) {
+        auto other = closely(forecaster, *method, std::move(again->second), shot, cancel);
+        if (standing(*method, other.levels) < standing(*method, out.back().levels)) out.back() = std::move(other);
+      }
     stand += stands(out.back()) ? 1 : 0;
   }
   const auto those_that_stand_first = [&] {
-    std::stable_sort(out.begin(), out.end(), [](const MethodStanding& a, const MethodStanding& b) {
-      const bool one = stands(a), other = stands(b);
-      return one != other ? one : !one && standing(*a.method, a.levels) < standing(*b.method, b.levels);
+    std::sort(out.begin(), out.end(), [&suit](const MethodStanding& a, const MethodStanding& b) {
+      const auto place = [&suit](const MethodStanding& one) {
+        return std::tuple(stands(one) ? 0.0 : standing(*one.method, one.levels),
+                          std::find(suit.begin(), suit.end(), one.method));
+      };
+      return place(a) < place(b);
     });
   };
   those_that_stand_first();

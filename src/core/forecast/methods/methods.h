@@ -17,8 +17,9 @@ struct Method {
 };
 [[nodiscard]] const std::vector<Method>& methods();
 
-/// What a product is made of, in the words of the methods, most telling first: "liquid", "glass", "metal",
-/// "gloss", "screen", "fabric", "matte".
+/// What a product is made of, in the words of the methods, most telling first: "jewellery" (metal, under 5 cm),
+/// "screen", "liquid", "glass", "food" (skins, and what light goes into), "gloss", "metal", "fabric", "paper",
+/// "matte".
 [[nodiscard]] std::vector<std::string> materials_of(const Product& product);
 
 /// A method as it stands in a shot: the set-up's lights and cards are its own, exposed and levelled.

@@ -53,7 +53,7 @@ double most_iso(const Project& project, const ShotOptics& optics) {
 
 double exposure_wanted(const std::vector<Level>& levels, double most, const std::vector<std::string>& first) {
   double by = 0, least = off_with(levels, 0.0, first) - 0.05;
-  for (int k = -30; k <= 30; ++k)
+  for (int k = -60; k <= 60; ++k)
     if (const double stops = 0.05 * k; stops <= most)
       if (const double off = off_with(levels, stops, first) + 1e-3 * std::abs(k); off < least)
         least = off, by = stops;
@@ -75,7 +75,7 @@ double exposure_left(const Project& project, const Shot& shot) {
 
 void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
                      std::vector<Level>& levels, const std::vector<std::string>& first) {
-  const double by = exposure_wanted(levels, 1.5, first);
+  const double by = exposure_wanted(levels, exposure_reach, first);
   if (by == 0.0) return;
   ProjectReader reader;
   const Project project = reader.read(document);

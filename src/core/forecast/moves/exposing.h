@@ -4,10 +4,13 @@
 
 namespace cinnabar {
 
+/// Stops by which an exposure is turned at once.
+inline constexpr double exposure_reach = 3.0;
+
 /// Stops more exposure with which all that it moves one for one stands best on the whole: light.product,
 /// camera.stops, light.highlight, light.backdrop; at most `most`. Of the levels, those of `first` count twice. 0
 /// where hardly anything is gained.
-[[nodiscard]] double exposure_wanted(const std::vector<Level>& levels, double most = 1.5,
+[[nodiscard]] double exposure_wanted(const std::vector<Level>& levels, double most = exposure_reach,
                                      const std::vector<std::string>& first = {});
 /// Those levels as they would stand with so many stops more.
 [[nodiscard]] std::vector<Level> exposed(std::vector<Level> levels, double stops);
