@@ -193,14 +193,19 @@ class LaySearch {
         cancel_(cancel) {}
 
   /// Nothing where it cannot be built.
-  std::optional<std::pair<Lay, Document>> best(const Lay& from) {
+  struct Found {
+    Lay lay;
+    Document document;
+    bool stands;  ///< as far as it was looked at
+  };
+  std::optional<Found> best(const Lay& from) {
     std::vector<Lay> first{from};
     if (made_for("light.product")) first.push_back(from), first.back().label = !from.label;
     look(first);
     for (int round = 0; round < rounds && best_ && best_->off >= 1.0 && !ended(); ++round)
       if (!look(beside(best_->lay))) break;
     if (!best_) return std::nullopt;
-    return std::pair{best_->lay, std::move(best_->document)};
+    return Found{best_->lay, std::move(best_->document), best_->off < 1.0};
   }
 
  private:
@@ -229,7 +234,8 @@ class LaySearch {
     with(&Lay::distance, lay.distance * 0.7, 0.3, 2.5), with(&Lay::distance, lay.distance * 1.4, 0.3, 2.5);
     with(&Lay::size, lay.size * 1.4, 0.5, 2.8), with(&Lay::size, lay.size / 1.4, 0.5, 2.8);
     with(&Lay::cards, lay.cards * 0.7, 0.3, 1.0);
-    if (grounded()) with(&Lay::ground, lay.ground * 1.3, 0.6, 3.0), with(&Lay::ground, lay.ground / 1.3, 0.6, 3.0);
+    if (grounded())
+      for (const double farther : {2.0, 1.3, 1.0 / 1.3}) with(&Lay::ground, lay.ground * farther, 0.6, 3.0);
     if (made_for("light.product")) {
       Lay other = lay;
       other.label = !lay.label;
@@ -396,10 +402,10 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
           "--name " + name, "cannot be built in this set-up",
           "take away tracks of lights that move or peak in its shots, or a house rule against lights from above");
     if (!laid) continue;
-    out.push_back(closely(forecaster, *method, std::move(laid->second), shot, cancel));
-    if (!stands(out.back()))  // the rough looks misled
-      if (auto again = LaySearch(forecaster, bench, *method, cancel).best(laid->first)) {
-        auto other = closely(forecaster, *method, std::move(again->second), shot, cancel);
+    out.push_back(closely(forecaster, *method, std::move(laid->document), shot, cancel));
+    if (laid->stands && !stands(out.back()))  // the rough looks misled
+      if (auto again = LaySearch(forecaster, bench, *method, cancel).best(laid->lay)) {
+        auto other = closely(forecaster, *method, std::move(again->document), shot, cancel);
         if (standing(*method, other.levels) < standing(*method, out.back().levels)) out.back() = std::move(other);
       }
     stand += stands(out.back()) ? 1 : 0;
