@@ -24,7 +24,10 @@ Json set_of(const Json& material, const std::string& rule, double scale, int lam
                                   {"height", 4.0},  {"low", -2.0},     {"material", worlds::matte(0.3, 0.3, 0.3)}};
   doc["house_rules"] = {{"backdrop", rule}};
   doc["kit"]["lights"][0]["count"] = lamps;
-  if (rule == "white") doc["kit"]["lights"][0]["lumens"] = 20000;  // two of them for 2 m of white at f/5.6
+  if (rule == "white") {  // room and light enough that it is lit by itself
+    doc["kit"]["lights"][0]["lumens"] = 20000;
+    doc["setups"][0]["backdrop"]["distance"] = 2.6;
+  }
   return doc;
 }
 const Json glass{{"kind", "glass"}, {"ior", 1.5}},
