@@ -34,6 +34,33 @@ TEST_F(StageTest, TheFloorIsSeenFromThreeSidesAndDraggedInEach) {
   EXPECT_EQ(floor->view(), FloorView::View::plan);
 }
 
+TEST_F(StageTest, TheFloorHasRulersOnTwoEdgesInEveryView) {
+  auto* floor = find<FloorView>("floor");
+  for (const char* view : {"plan", "side", "front"}) {
+    QTest::mouseClick(find<WordButton>((std::string("view-") + view).c_str()), Qt::LeftButton);
+    floor->clearFocus();  // whose frame would lie over them
+    QTest::qWait(30);
+    const QImage seen = floor->grab().toImage();
+    const QRgb line = theme().quiet.rgb();
+    std::vector<int> across, down;
+    for (int x = 20; x < seen.width() - 4; ++x)
+      if (seen.pixel(x, 2) == line) across.push_back(x);
+    for (int y = 20; y < seen.height() - 4; ++y)
+      if (seen.pixel(2, y) == line) down.push_back(y);
+    for (const std::vector<int>& ticks : {across, down}) {
+      ASSERT_GT(ticks.size(), 5u) << view;
+      for (std::size_t i = 2; i < ticks.size(); ++i)
+        EXPECT_NEAR(ticks[i] - ticks[i - 1], ticks[1] - ticks[0], 1) << view;
+    }
+    EXPECT_NEAR(across[1] - across[0], down[1] - down[0], 1) << "one scale for both";
+    const QPointF zero = floor->onScreen({0, 0, 0}), metre = floor->onScreen({1, 0, 1}) - zero;
+    const double apart = (across.back() - across.front()) / (across.size() - 1.0) / std::abs(metre.x());
+    EXPECT_LT(std::abs(std::remainder(std::log10(apart), std::log10(2.0))), 0.1) << apart << " m: a round part";
+    EXPECT_TRUE(std::any_of(across.begin(), across.end(), [&](int x) { return std::abs(x - zero.x()) < 1.5; }))
+        << "one is at the set's origin";
+  }
+}
+
 TEST_F(StageTest, DraggedThingsComeToCentimetresAndToTheAxis) {
   auto* floor = find<FloorView>("floor");
   const Selection card{Selection::Kind::card, 0};

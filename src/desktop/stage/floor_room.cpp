@@ -1,7 +1,10 @@
 // What stands about the set on the floor: lights and cards, the room's walls and windows, where the sun falls in,
 // and bodies.
 #include <QPainter>
+#include <algorithm>
+#include <cmath>
 
+#include "cinnabar/base/text.h"
 #include "cinnabar/desktop/stage/floor_view.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
@@ -12,6 +15,54 @@
 namespace cinnabar {
 
 using Kind = Selection::Kind;
+
+/// Along the upper and the left edge, from the set's origin on: what lies right and toward the camera in plan,
+/// heights in the other views.
+void FloorView::drawRulers(QPainter& p) {
+  const Theme& t = theme();
+  const bool imperial = session_->units() == Units::imperial;
+  double apart = imperial ? 0.0254 : 0.02;  // of those that are named
+  for (const double longer : imperial ? std::vector<double>{0.0762, 0.1524, 0.3048, 0.6096, 1.524, 3.048}
+                                      : std::vector<double>{0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0})
+    if (apart * scale_ < 62) apart = longer;
+  const auto lies_free = [this](const QRectF& box) {
+    const auto parts = findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly);
+    return box.bottom() < height() - 46 && std::none_of(parts.begin(), parts.end(), [&box](const QWidget* part) {
+             return part->isVisible() && box.intersects(QRectF(part->geometry()).adjusted(-6, -2, 6, 2));
+           });
+  };
+  const auto named = [this, apart](double at) {
+    const QString text = session_->units() == Units::imperial
+                             ? QString::fromStdString(length_text(std::abs(at), Units::imperial))
+                             : QString::fromStdString(number_text(std::abs(at), 2)) + QStringLiteral(" m");
+    return std::abs(at) < 0.01 * apart ? QStringLiteral("0") : at < 0 ? QChar(0x2212) + text : text;
+  };
+  const Vec3 corner = onFloor({0, 0}),
+             other = onFloor({static_cast<double>(width()), static_cast<double>(height())});
+  constexpr int parts = 5;
+  const auto along = [&](const Vec3& axis, bool down) {
+    const double from = dot(corner, axis), to = dot(other, axis), step = apart / parts;
+    for (double k = std::ceil(from / step); k * step < to; k += 1) {
+      const QPointF on = onScreen(axis * (k * step));
+      const double at = down ? on.y() : on.x();
+      const bool whole = std::remainder(k, parts) == 0.0;
+      if (at < ruler) continue;
+      p.setPen(QPen(t.quiet, 1));
+      const double tall = whole ? 7 : 3;
+      p.drawLine(down ? QPointF(1, at) : QPointF(at, 1), down ? QPointF(1 + tall, at) : QPointF(at, 1 + tall));
+      if (!whole) continue;
+      const QString text = named(k * step * (down && view_ != View::plan ? -1.0 : 1.0));
+      const QFont font = numberFont(8);
+      const double wide = QFontMetricsF(font).horizontalAdvance(text) + 2;
+      const QRectF box = down ? QRectF(10, at - 6, wide, 12) : QRectF(at - wide / 2, 7, wide, 12);
+      if (box.right() < width() - 4 && lies_free(box))
+        drawText(p, box, Qt::AlignLeft | Qt::AlignVCenter, text, font, t.quiet);
+    }
+  };
+  p.setRenderHint(QPainter::Antialiasing, false);
+  along(axisRight(), false), along(axisDown(), true);
+  p.setRenderHint(QPainter::Antialiasing);
+}
 
 QPolygonF FloorView::lightOutline(const Light& l) const {
   const Facing f = facing(l.place, l.aim, l.roll_deg);

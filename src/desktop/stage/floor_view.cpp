@@ -113,9 +113,9 @@ void FloorView::fit() {
   }
   if (session_->shot() && session_->shot()->camera) reach(session_->shot()->camera->place, 0.14);
   for (const Vec3& v : wayPoints()) reach(v, 0.06);
-  const double k = std::min(width() / (x1 - x0), (height() - 46) / (z1 - z0));
+  const double k = std::min(width() / (x1 - x0), (height() - 62) / (z1 - z0));
   scale_ = std::clamp(k, 20.0, 900.0);
-  middle_ = {(x0 + x1) / 2, (z0 + z1) / 2 + 14 / scale_};
+  middle_ = {(x0 + x1) / 2, (z0 + z1) / 2 + 6 / scale_};
   update();
 }
 
@@ -499,6 +499,7 @@ void FloorView::paintEvent(QPaintEvent*) {
       p.setBrush(t.panel);
       p.drawEllipse(aim, 4, 4);
     }
+    drawRulers(p);
     drawNames(p);
     if (moved_ && drag_ != Drag::none) drawMeasures(p);
   }
@@ -524,6 +525,8 @@ void FloorView::drawNames(QPainter& p) {
   std::vector<QRectF> taken;
   for (const QWidget* b : findChildren<QWidget*>()) taken.emplace_back(b->geometry());
   taken.emplace_back(4, height() - 42.0, 126, 40);  // the floor's own name and its scale
+  taken.emplace_back(0, 0, width(), ruler);
+  taken.emplace_back(0, 0, ruler, height());
   if (const Setup* s = session_->setup()) {
     for (std::size_t i = 0; i < s->lights.size(); ++i) taken.push_back(outline({Kind::light, i}).boundingRect());
     for (std::size_t i = 0; i < s->cards.size(); ++i) taken.push_back(outline({Kind::card, i}).boundingRect());

@@ -98,7 +98,9 @@ class FloorView : public Painted {
     QFont font;
     QColor ink;
   };
+  void drawRulers(QPainter& p);
   void drawNames(QPainter& p);
+  static constexpr double ruler = 20.0;  ///< px, what the rulers take of two edges
   std::vector<Name> names_;
   [[nodiscard]] QPolygonF outline(const Selection& selection) const;
   [[nodiscard]] Backdrop backdropNow() const;

@@ -182,8 +182,7 @@ void balance(const Forecaster& forecaster, const Method& method, Document& docum
   settle_exposure(forecaster, document, shot, levels, method.levels);
 }
 
-/// A method's lays: exposed and balanced, ever the one after which what it is made for stands
-/// best.
+/// A method's lays, exposed and balanced: ever the one after which what it is made for stands best.
 class LaySearch {
  public:
   LaySearch(const Forecaster& looks, const Bench& bench, const Method& method, const std::atomic<bool>* cancel)
@@ -192,12 +191,12 @@ class LaySearch {
         method_(method),
         cancel_(cancel) {}
 
-  /// Nothing where it cannot be built.
   struct Found {
     Lay lay;
     Document document;
     bool stands;  ///< as far as it was looked at
   };
+  /// The best of those beside `from` and beside one another; nothing where it cannot be built.
   std::optional<Found> best(const Lay& from) {
     std::vector<Lay> first{from};
     if (made_for("light.product")) first.push_back(from), first.back().label = !from.label;
@@ -289,6 +288,7 @@ class LaySearch {
           break;
         }
     balance(looks_, method_, document, bench_.index, levels, cancel_);
+    if (ended()) return std::nullopt;
     const double off = standing(method_, levels);
     return Tried{lay, std::move(document), off};
   }
