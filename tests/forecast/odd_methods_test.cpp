@@ -14,15 +14,26 @@ class OddMethods : public OddTest {};
 // Own behaviour: the first that is offered stands in all that it is made for, whatever the product is made of.
 // Lights that go about or are dimmed while the shot runs go on doing so in a method too: there it is only valid.
 TEST_P(OddMethods, TheFirstStands) {
-  const std::pair<const char*, Json> materials[] = {
-      {"gloss", {{"kind", "gloss"}, {"colour", {0.4, 0.05, 0.05}}, {"ior", 1.5}}},
-      {"metal", {{"kind", "metal"}, {"colour", {0.8, 0.8, 0.8}}, {"roughness", 0.2}}},
-      {"glass", {{"kind", "glass"}, {"ior", 1.5}}},
-      {"paper", {{"kind", "paper"}, {"colour", {0.7, 0.7, 0.6}}}}};
-  for (const auto& [name, material] : materials) {
+  const Json gloss{{"kind", "gloss"}, {"colour", {0.4, 0.05, 0.05}}, {"ior", 1.5}},
+      metal{{"kind", "metal"}, {"colour", {0.8, 0.8, 0.8}}, {"roughness", 0.2}},
+      glass{{"kind", "glass"}, {"ior", 1.5}}, paper{{"kind", "paper"}, {"colour", {0.7, 0.7, 0.6}}};
+  struct Case {
+    const char* name;
+    const Json& material;
+    const char* rule;
+  };
+  for (const auto& [name, material, rule] : {Case{"gloss", gloss, "colour"},
+                                             {"metal", metal, "colour"},
+                                             {"glass", glass, "colour"},
+                                             {"paper", paper, "colour"},
+                                             {"glass on white", glass, "white"},
+                                             {"paper on white", paper, "white"},
+                                             {"glass on black", glass, "black"},
+                                             {"metal on black", metal, "black"}}) {
     SCOPED_TRACE(name);
     Json d = doc();
     d["products"][0]["parts"][0]["material"] = material;
+    d["house_rules"]["backdrop"] = rule;
     const Document document = *Document::from_json(d);
     const auto found = methods_for(Forecaster(), document, 0);
     ASSERT_TRUE(found) << found.error().text();

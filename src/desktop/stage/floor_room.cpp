@@ -25,9 +25,10 @@ void FloorView::drawRulers(QPainter& p) {
   for (const double longer : imperial ? std::vector<double>{0.0762, 0.1524, 0.3048, 0.6096, 1.524, 3.048}
                                       : std::vector<double>{0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0})
     if (apart * scale_ < 62) apart = longer;
-  const auto lies_free = [this](const QRectF& box) {
-    const auto parts = findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly);
-    return box.bottom() < height() - 46 && std::none_of(parts.begin(), parts.end(), [&box](const QWidget* part) {
+  const auto buttons = findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly);
+  const auto lies_free = [this, &buttons](const QRectF& box) {
+    return box.bottom() < height() - 46 &&
+           std::none_of(buttons.begin(), buttons.end(), [&box](const QWidget* part) {
              return part->isVisible() && box.intersects(QRectF(part->geometry()).adjusted(-6, -2, 6, 2));
            });
   };

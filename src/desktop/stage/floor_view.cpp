@@ -499,10 +499,10 @@ void FloorView::paintEvent(QPaintEvent*) {
       p.setBrush(t.panel);
       p.drawEllipse(aim, 4, 4);
     }
-    drawRulers(p);
     drawNames(p);
     if (moved_ && drag_ != Drag::none) drawMeasures(p);
   }
+  drawRulers(p);
   drawText(p, {9, height() - 40.0, 120, 14}, Qt::AlignLeft | Qt::AlignVCenter, tr("Floor"), textFont(11), t.ink);
   // The longest round length that stays clear of the buttons.
   const bool imperial = session_->units() == Units::imperial;

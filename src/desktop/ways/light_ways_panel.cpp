@@ -42,15 +42,20 @@ LightWaysPanel::LightWaysPanel(Session* session, Foresight* foresight, QWidget* 
   connect(fewer_, &WordButton::clicked, this, [ask] { ask(waysWithFewerLights); });
 }
 
-void LightWaysPanel::paintEvent(QPaintEvent*) {
-  QString made;
+void LightWaysPanel::paintEvent(QPaintEvent*) { drawWaysHead(*this, tr("Ways to light it"), madeOf()); }
+
+/// What the shot's first product is told as: found out once for each state of it.
+QString LightWaysPanel::madeOf() {
+  std::shared_ptr<const Product> product;
   if (const Shot* shot = session_->shot(); shot && !shot->products.empty())
-    if (const Product* product = by_id(session_->project().products, shot->products.front().product)) {
-      QStringList words;
-      for (const std::string& m : materials_of(*product)) words << q(m);
-      made = tr("%1 is told as %2").arg(q(product->name), words.join(", "));
-    }
-  drawWaysHead(*this, tr("Ways to light it"), made);
+    for (const auto& one : session_->project().products)
+      if (one->id == shot->products.front().product) product = one;
+  if (product == told_) return made_;
+  told_ = product, made_.clear();
+  if (!product) return made_;
+  QStringList words;
+  for (const std::string& m : materials_of(*product)) words << q(m);
+  return made_ = tr("%1 is told as %2").arg(q(product->name), words.join(", "));
 }
 
 }  // namespace cinnabar

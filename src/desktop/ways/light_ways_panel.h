@@ -16,7 +16,10 @@ class LightWaysPanel : public QWidget {
   void paintEvent(QPaintEvent*) override;
 
  private:
+  [[nodiscard]] QString madeOf();
   Session* session_;
+  std::shared_ptr<const Product> told_;  ///< of which is said what it is made of
+  QString made_;
   WayCards* cards_;
   WordButton *arrange_, *fewer_;
 };

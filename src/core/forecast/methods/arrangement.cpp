@@ -7,6 +7,7 @@
 
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/wishes/granting.h"
+#include "cinnabar/planning/house.h"
 #include "cinnabar/planning/set_looks.h"
 #include "cinnabar/project/document/variations.h"
 #include "cinnabar/project/model/track_target.h"
@@ -44,6 +45,7 @@ Arrangement::Arrangement(const Bench& bench, const Lay& lay) : b_(bench), lay_(l
   camera_ = degrees(std::atan2(eye.x, eye.z));
   free_ = owned_lamps(b_.project);
   std::erase_if(free_, [](const LightKit* kit) { return !kit->output; });
+  steepest_ = b_.project.rule<OverheadRule>(b_.shot) == OverheadRule::never ? overhead_deg - 2.0 : 85.0;
   near_ = std::max(0.45, 3.5 * size_) * lay_.distance, soft_ = std::clamp(2.5 * size_, 0.25, 1.2) * lay_.size;
   card_wide_ = std::clamp(1.5 * size_, 0.15, 0.8), card_tall_ = std::clamp(1.6 * tall_, 0.15, 1.0);
 }
@@ -57,7 +59,7 @@ Vec3 Arrangement::around(double bearing, double elevation, double distance) cons
 /// A place for a light, as the lay has it: it comes round toward the camera, yet not before the lens.
 Vec3 Arrangement::lit_from(double bearing, double elevation, double distance) const {
   const double turned = std::copysign(std::clamp(std::abs(bearing) - lay_.toward, 15.0, 175.0), bearing);
-  return around(turned, std::clamp(elevation + lay_.higher, 0.0, 85.0), distance);
+  return around(turned, std::clamp(elevation + lay_.higher, 0.0, steepest_), distance);
 }
 
 /// Drawn back from the product until the camera no longer sees it; where it was when that takes too far.
@@ -146,15 +148,20 @@ double Arrangement::outside_frame() const {
   return std::max(reach_ * 1.3, pose.depth(middle_) * b_.optics.sensor_width / 2 / pose.image_distance() + 0.01);
 }
 
-/// Each is aimed at the far side, which keeps the near one from being brighter.
+/// On either side of what the camera sees of it. Each is aimed at the far side, which keeps the near one from
+/// being brighter.
 void Arrangement::backdrop_lamps(int most, double dimmer) {
-  const double z = -b_.setup->backdrop.distance, y = middle_.y + 0.1;
-  const double half = std::min(b_.setup->backdrop.width / 2, 2.2 * outside_frame());
+  const Backdrop& backdrop = b_.setup->backdrop;
+  const double z = -backdrop.distance, y = middle_.y + 0.1;
+  const double half = std::min(backdrop.width / 2, 2.2 * outside_frame());
+  const Vec3 eye = camera_at(b_.shot, 0.0).place, through = middle_ - eye;
+  const double seen = through.z < -1e-6 ? eye.x + through.x * (z - eye.z) / through.z : middle_.x,
+               aside = std::max(0.0, backdrop.width / 2 - half), x = std::clamp(seen, -aside, aside);
   for (int k = 0; k < most && !free_.empty(); ++k) {
     const double side = k % 2 == 0 ? -1.0 : 1.0;
     light(fmt::format("ground-{}", k + 1), side < 0 ? said("Backdrop left") : said("Backdrop right"),
-          {side * (half + 0.5), y + 0.3, z + 1.1 * lay_.ground}, {-side * 0.9 * half, y, z}, 0.4, 0.4, dimmer,
-          "backdrop");
+          {x + side * (half + 0.5), y + 0.3, z + 1.1 * lay_.ground}, {x - side * 0.9 * half, y, z}, 0.4, 0.4,
+          dimmer, "backdrop");
   }
 }
 
@@ -282,7 +289,7 @@ std::vector<std::string> Arrangement::lights_named() const {
   return list;
 }
 
-Document with_stripes(const Forecaster& forecaster, const Document& document, std::size_t shot,
+Document with_stripes(const Forecaster& forecaster, const Document& document, std::size_t shot, std::size_t strips,
                       const std::atomic<bool>* cancel) {
   ProjectReader reader;
   const Project project = reader.read(document);
@@ -315,15 +322,14 @@ Document with_stripes(const Forecaster& forecaster, const Document& document, st
   all[0] = left;
   const Vec3 middle = product_at(project, b.shot, placed, 0.0).place, eye = camera_at(b.shot, 0.0).place - middle;
   const Vec3 toward = unit(Vec3{eye.x, 0, eye.z}), right{toward.z, 0, -toward.x};
-  for (std::size_t i = 1; i < all.size(); ++i)
-    if (all[i].value("name", "") == said("Strip right")) {
-      const auto across = [&](const Json& p) {
-        const Vec3 at = vector_of(p) - middle;
-        return point(middle + at - right * (2.0 * dot(at, right)));
-      };
-      all[i]["place"] = across(left["place"]), all[i]["aim"] = across(left["aim"]);
-      all[i]["width"] = left["width"], all[i]["height"] = left["height"];
-    }
+  const auto across = [&](const Json& p) {
+    const Vec3 at = vector_of(p) - middle;
+    return point(middle + at - right * (2.0 * dot(at, right)));
+  };
+  for (std::size_t i = 1; i < std::min(strips, all.size()); ++i) {
+    all[i]["place"] = across(left["place"]), all[i]["aim"] = across(left["aim"]);
+    all[i]["width"] = left["width"], all[i]["height"] = left["height"];
+  }
   return set(document, b.setup_path + "/lights", all).value_or(document);
 }
 

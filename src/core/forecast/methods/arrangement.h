@@ -58,15 +58,17 @@ class Arrangement {
   const Bench& b_;
   const Lay lay_;
   double reach_ = 0, tall_ = 0, size_ = 0, camera_ = 0;
+  double steepest_ = 85;                                        ///< degrees that a light may stand up
   double near_ = 0, soft_ = 0, card_wide_ = 0, card_tall_ = 0;  ///< m, by the product's size
   Vec3 middle_;
   std::vector<const LightKit*> free_;
   Json lights_ = Json::array(), cards_ = Json::array();
 };
 
-/// The first strip carried to where its image lies beside the label and is as wide as it should be, the second to
-/// the same place across the camera's axis. As it was where no place does.
+/// The first of the set-up's lights, a strip, carried to where its image lies beside the label and is as wide as
+/// it should be, others of the first `strips` to the same place across the camera's axis. As it was where no place
+/// does.
 [[nodiscard]] Document with_stripes(const Forecaster& forecaster, const Document& document, std::size_t shot,
-                                    const std::atomic<bool>* cancel);
+                                    std::size_t strips, const std::atomic<bool>* cancel);
 
 }  // namespace cinnabar

@@ -276,10 +276,11 @@ class LaySearch {
     }
     if (!built || !validate(*built).empty()) return std::nullopt;
     const Project project = reader.read(*built);
-    if (lights_from_above(project, *project.shots[bench_.index]) >
-        std::max(0, lights_from_above(bench_.project, bench_.shot)))
+    if (lights_from_above(project, *project.shots[bench_.index]) > lights_from_above(bench_.project, bench_.shot))
       return std::nullopt;
-    Document document = striped() ? with_stripes(looks_, *built, bench_.index, cancel_) : *std::move(built);
+    Document document =
+        striped() ? with_stripes(looks_, *built, bench_.index, static_cast<std::size_t>(method_.lamps), cancel_)
+                  : *std::move(built);
     auto levels = looks_.levels(reader.read(document), bench_.index, {}, cancel_);
     for (const Level& level : levels)
       if (level.id == "light.product" && level.value && std::abs(*level.value) > 0.2)
@@ -397,7 +398,7 @@ Expected<std::vector<MethodStanding>> methods_for(const Forecaster& forecaster, 
   for (const Method* method : suit) {
     if (stand >= (tried < suiting ? most_offered : least_offered) || tried++ == most_tried || ended()) break;
     auto laid = LaySearch(roughly(forecaster), bench, *method, cancel).best({});
-    if (!laid && !name.empty())
+    if (!laid && !name.empty() && !ended())
       return fail(
           "--name " + name, "cannot be built in this set-up",
           "take away tracks of lights that move or peak in its shots, or a house rule against lights from above");

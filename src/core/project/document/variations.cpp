@@ -125,10 +125,19 @@ std::set<std::string> setups_along(const Document& document, const std::string& 
 }
 
 namespace {
-/// What a camera can see the effect of.
-Json shining(Json setup) {
-  for (const char* key : {"name", "of", "pins"}) setup.erase(key);
-  return setup;
+/// Whether a camera can tell two states of a set-up apart: by anything but its name, its pins and whose variation
+/// it is.
+bool seen_alike(const Json& a, const Json& b) {
+  const auto counts = [](const std::string& key) { return key != "name" && key != "of" && key != "pins"; };
+  std::ptrdiff_t more = 0;  // members of one over those of the other
+  for (const auto& [key, value] : b.items()) more += counts(key) ? 1 : 0;
+  for (const auto& [key, value] : a.items()) {
+    if (!counts(key)) continue;
+    const auto other = b.find(key);
+    if (other == b.end() || *other != value) return false;
+    --more;
+  }
+  return more == 0;
 }
 }  // namespace
 
@@ -138,7 +147,7 @@ std::vector<std::size_t> touched_shots(const Document& before, const Document& a
   std::unordered_set<std::string> changed;
   for (const JsonPtr& setup : after.list("setups"))
     if (const auto was = old.find(id_of(setup));
-        was != old.end() && *was->second != setup && shining(**was->second) != shining(*setup))
+        was != old.end() && *was->second != setup && !seen_alike(**was->second, *setup))
       changed.insert(id_of(setup));
   std::vector<std::size_t> shots;
   if (changed.empty()) return shots;
