@@ -81,21 +81,30 @@ void WayCard::paintEvent(QPaintEvent*) {
   p.fillRect(at, t.mat);
   if (!picture_.isNull()) p.drawImage(at, picture_);
   const double x = at.right() + 7, right = width() - cardMargin;
-  p.setFont(textFont(11, true));
-  p.setPen(t.ink);
-  const QRectF words(x, cardMargin - 1, right - x, pictureHeight);
-  const QFontMetricsF metrics(textFont(11, true));
-  // Whole lines only; what does not fit is in the tooltip.
-  QString title = way_.title;
-  while (title.size() > 8 && metrics.boundingRect(words, Qt::TextWordWrap, title).height() > words.height() + 2)
-    title = title.left(title.size() - 4).trimmed() + QChar(0x2026);
-  p.drawText(words, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, title);
-  double y = cardMargin + pictureHeight + 3;
   const double last = height() - 26;
+  // Whole lines only; what does not fit is in the tooltip.
+  const auto wrapped = [&p](QString text, const QRectF& room, const QFont& font, const QColor& ink) {
+    const QFontMetricsF metrics(font);
+    const auto tall = [&] { return metrics.boundingRect(room, Qt::TextWordWrap, text).height(); };
+    while (text.size() > 8 && tall() > room.height() + 2)
+      text = text.left(text.size() - 4).trimmed() + QChar(0x2026);
+    p.setFont(font);
+    p.setPen(ink);
+    p.drawText(room, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, text);
+    return tall();
+  };
+  const double under =
+      wrapped(way_.title, {x, cardMargin - 1, right - x, pictureHeight}, textFont(11, true), t.ink);
+  // Where there is a reason it stands under the title, and the levels under the picture.
+  const double whyAt = cardMargin + under + 2;
+  if (!way_.why.isEmpty() && last - whyAt > 12)
+    wrapped(way_.why, {x, whyAt, right - x, last - whyAt}, textFont(10), t.quiet);
+  const double across = way_.why.isEmpty() ? width() - 2 * cardMargin : x - cardMargin - 4;
+  double y = cardMargin + pictureHeight + 3;
   for (std::size_t i = 0; i < way_.lines.size() && y + 13 <= last; ++i) {
     const bool more = y + 26 > last && i + 1 < way_.lines.size();
     drawText(
-        p, {cardMargin, y, width() - 2 * cardMargin, 13}, Qt::AlignLeft | Qt::AlignVCenter,
+        p, {cardMargin, y, across, 13}, Qt::AlignLeft | Qt::AlignVCenter,
         more ? tr("%1, and %2 more").arg(way_.lines[i].text).arg(way_.lines.size() - i - 1) : way_.lines[i].text,
         textFont(10.5), inkOf(way_.lines[i].tone));
     y += 13;

@@ -32,7 +32,8 @@ std::vector<WayLine> linesOf(const std::vector<MovedLevel>& moved) {
 std::vector<WayLine> linesOf(const std::vector<Level>& levels) {
   const Tally t = tally(levels);
   std::vector<WayLine> lines;
-  if (t.out == 0 && t.leaning == 0) return {{QObject::tr("all level"), State::level}};
+  if (t.out == 0 && t.leaning == 0)
+    return {{QObject::tr("%1 of %2 level").arg(t.level).arg(levels.size()), State::level}};
   for (const State state : {State::out, State::leaning})
     for (const Level& level : levels)
       if (level.state == state)
@@ -52,7 +53,7 @@ WaySearch waysToWishes(const Forecaster& forecaster, std::vector<Wish> wishes) {
       auto after = with_values(document, answer.changes);
       if (!after) continue;
       const QString title = answer.changes.empty() ? QObject::tr("It is so already") : q(answer.title);
-      out.list.push_back({title, title, linesOf(answer.levels), *std::move(after)});
+      out.list.push_back({title, {}, linesOf(answer.levels), *std::move(after)});
     }
     if (out.list.empty())
       out.none = found->short_of != 0.0 ? QObject::tr("Not possible: %1; short of it by %2")
@@ -86,7 +87,7 @@ WaySearch waysToExpose(const Forecaster& forecaster, std::set<std::string> pins)
       for (const std::string& gear : one.gear) price += ", " + q(gear);
       auto lines = linesOf(one.levels);
       lines.insert(lines.begin(), {price, State::unknown});
-      out.list.push_back({q(one.title), q(one.title), std::move(lines), std::move(one.after)});
+      out.list.push_back({q(one.title), {}, std::move(lines), std::move(one.after)});
     }
     if (out.list.empty())
       out.none =
@@ -108,7 +109,7 @@ WaySearch waysToMove(const Forecaster& forecaster, SolveRequest request) {
     if (!found) return none(found.error());
     Ways out;
     for (SolveAnswer& one : found->list)
-      out.list.push_back({q(one.title), q(one.title), linesOf(one.levels), std::move(one.after)});
+      out.list.push_back({q(one.title), {}, linesOf(one.levels), std::move(one.after)});
     if (out.list.empty()) out.none = QObject::tr("Not possible: %1").arg(q(found->impossible));
     return out;
   };
@@ -124,7 +125,7 @@ WaySearch waysWithFewerLights(const Forecaster& forecaster) {
       auto moved = one.worse;
       moved.insert(moved.end(), one.better.begin(), one.better.end());
       const QString title = QObject::tr("Without %1").arg(q(one.name));
-      out.list.push_back({title, title, linesOf(moved), std::move(one.after)});
+      out.list.push_back({title, {}, linesOf(moved), std::move(one.after)});
     }
     if (out.list.empty()) out.none = QObject::tr("There is no light to do without");
     return out;
