@@ -33,6 +33,11 @@ class Forecaster {
   [[nodiscard]] std::vector<Level> levels(const Project& project, std::size_t shot, const std::string& id = {},
                                           const std::atomic<bool>* cancel = nullptr) const;
 
+  /// Only those of `ids`, all where there are none, in the same order: nothing but what they read is measured.
+  [[nodiscard]] std::vector<Level> some_levels(const Project& project, std::size_t shot,
+                                               const std::vector<std::string>& ids,
+                                               const std::atomic<bool>* cancel = nullptr) const;
+
   /// The same with passes added, up to the quality's most, until every value found by sampling is sure
   /// (`sure_of`), its standard error with it. `round` is told how they stand after each doubling; those that are
   /// not sure yet say so. What is not sure in the end is told by what was measured.

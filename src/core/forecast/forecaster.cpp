@@ -65,11 +65,17 @@ const std::vector<std::string>& spot_level_ids() {
 
 namespace {
 
-/// Levels of a context; only `id` where it is given. Empty when cancelled.
-std::vector<Level> levels_in(const ShotContext& context, const std::string& id) {
+using Ids = std::vector<std::string>;
+Ids only(const std::string& id) { return id.empty() ? Ids{} : Ids{id}; }
+
+/// Levels of a context; only `ids` where there are any. Empty when cancelled.
+std::vector<Level> levels_in(const ShotContext& context, const Ids& ids) {
+  const auto asked = [&ids](const LevelRow& row) {
+    return ids.empty() || std::find(ids.begin(), ids.end(), row.id) != ids.end();
+  };
   std::vector<const LevelRow*> rows;
   for (const LevelRow& row : level_table())
-    if (row.of_shot && (id.empty() || id == row.id) && row.shown(context)) rows.push_back(&row);
+    if (row.of_shot && asked(row) && row.shown(context)) rows.push_back(&row);
   // The light is measured once, on all cores, before the levels that read it are told on all cores.
   if (std::any_of(rows.begin(), rows.end(), [](const LevelRow* row) { return row->by_film(); }))
     (void)context.light();
@@ -85,10 +91,12 @@ std::vector<Level> levels_in(const ShotContext& context, const std::string& id) 
   return context.cancelled() ? std::vector<Level>{} : list;
 }
 
-/// The same quality where only one level reads: nothing else is measured.
-MeasureQuality reading(MeasureQuality quality, const std::string& id) {
-  if (const LevelRow* row = id.empty() ? nullptr : level_row(id); row && row->by_film())
-    quality.reads = row->reads;
+/// The same quality where only these levels read, if there are any: nothing else is measured.
+MeasureQuality reading(MeasureQuality quality, const Ids& ids) {
+  unsigned reads = reads_nothing;
+  for (const std::string& id : ids)
+    if (const LevelRow* row = level_row(id); row && row->by_film()) reads |= row->reads;
+  if (reads != reads_nothing) quality.reads = reads;
   return quality;
 }
 
@@ -142,16 +150,21 @@ std::vector<double> needed(const std::vector<const Level*>& levels, const std::v
 
 std::vector<Level> Forecaster::levels(const Project& project, std::size_t shot, const std::string& id,
                                       const std::atomic<bool>* cancel) const {
+  return some_levels(project, shot, only(id), cancel);
+}
+
+std::vector<Level> Forecaster::some_levels(const Project& project, std::size_t shot, const Ids& ids,
+                                           const std::atomic<bool>* cancel) const {
   if (shot >= project.shots.size()) return {};
-  return levels_in(ShotContext(project, shot, *measures_, reading(quality_, id), cancel), id);
+  return levels_in(ShotContext(project, shot, *measures_, reading(quality_, ids), cancel), ids);
 }
 
 std::vector<Level> Forecaster::sure_levels(const Project& project, std::size_t shot, const std::string& id,
                                            const std::atomic<bool>* cancel, const Round& round) const {
   if (shot >= project.shots.size()) return {};
-  MeasureQuality quality = reading(quality_, id);
+  MeasureQuality quality = reading(quality_, only(id));
   std::optional<ShotContext> context(std::in_place, project, shot, *measures_, quality, cancel);
-  std::vector<Level> list = levels_in(*context, id);
+  std::vector<Level> list = levels_in(*context, only(id));
   std::vector<std::size_t> open;  // places of those found by sampling, as long as they are not sure
   for (std::size_t i = 0; i < list.size(); ++i)
     if (const LevelRow* row = level_row(list[i].id); row && row->sampled() && list[i].value) open.push_back(i);
@@ -169,7 +182,7 @@ std::vector<Level> Forecaster::sure_levels(const Project& project, std::size_t s
       for (const std::size_t i : open) quality.reads |= level_row(list[i].id)->reads;
       context.emplace(project, shot, *measures_, quality, cancel);
       for (const std::size_t i : open) {
-        auto anew = levels_in(*context, list[i].id);
+        auto anew = levels_in(*context, only(list[i].id));
         if (context->cancelled()) return {};
         if (!anew.empty() && anew[0].value) list[i] = std::move(anew[0]);
       }

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <set>
 #include <tuple>
 
@@ -141,15 +142,23 @@ std::vector<std::vector<std::size_t>> turned_together(const Bench& b) {
   return list;
 }
 
-/// Its lamps turned up and down against one another, one group at a time, the shot exposed anew: light is mixed
-/// anew, without rays. Ever the step after which the method's levels stand best, and smaller ones where none
-/// helps.
-void balance(const Forecaster& forecaster, const Method& method, Document& document, std::size_t shot,
+/// How levels are looked at while a method is searched: all, or those that it needs.
+using Look = std::function<std::vector<Level>(const Project&)>;
+
+/// Stops that a shot is to be exposed more for a method, as far as its camera goes.
+double wanted_for(const Method& method, const Project& project, std::size_t shot,
+                  const std::vector<Level>& levels) {
+  return exposure_wanted(levels, exposure_left(project, *project.shots[shot]), method.levels);
+}
+
+/// Its lamps turned up and down against one another, one group at a time, as they stand with the shot exposed
+/// anew: light is mixed anew, without rays. Ever the step after which the method's levels stand best, and smaller
+/// ones where none helps. Its exposure is left as it is.
+void balance(const Look& look, const Method& method, Document& document, std::size_t shot,
              std::vector<Level>& levels, const std::atomic<bool>* cancel) {
   ProjectReader reader;
   const auto standing_exposed = [&](const Project& project, const std::vector<Level>& all) {
-    return standing(
-        method, exposed(all, exposure_wanted(all, exposure_left(project, *project.shots[shot]), method.levels)));
+    return standing(method, exposed(all, wanted_for(method, project, shot, all)));
   };
   double least = standing_exposed(reader.read(document), levels);
   for (double step = 1.6; step > 0.35 && least >= 1.0;) {
@@ -170,7 +179,7 @@ void balance(const Forecaster& forecaster, const Method& method, Document& docum
         }
         if (!turned || !tried) continue;
         const Project changed = reader.read(*tried);
-        auto then = forecaster.levels(changed, shot, {}, cancel);
+        auto then = look(changed);
         if (const double off = standing_exposed(changed, then); off < best)
           best = off, next.emplace(*std::move(tried), std::move(then));
       }
@@ -179,7 +188,6 @@ void balance(const Forecaster& forecaster, const Method& method, Document& docum
     else
       step /= 2.0;
   }
-  settle_exposure(forecaster, document, shot, levels, method.levels);
 }
 
 /// A method's lays, exposed and balanced: ever the one after which what it is made for stands best.
@@ -189,7 +197,11 @@ class LaySearch {
       : looks_(only_at(looks, {0.0, bench.shot.set_time() / 2, bench.shot.set_time()})),
         bench_(bench),
         method_(method),
-        cancel_(cancel) {}
+        cancel_(cancel),
+        asked_(method.levels) {
+    asked_.emplace_back("frame.gear");
+    asked_.insert(asked_.end(), moved_by_exposure().begin(), moved_by_exposure().end());
+  }
 
   struct Found {
     Lay lay;
@@ -281,15 +293,19 @@ class LaySearch {
     Document document =
         striped() ? with_stripes(looks_, *built, bench_.index, static_cast<std::size_t>(method_.lamps), cancel_)
                   : *std::move(built);
-    auto levels = looks_.levels(reader.read(document), bench_.index, {}, cancel_);
+    const Look look = [this](const Project& p) { return looks_.some_levels(p, bench_.index, asked_, cancel_); };
+    auto levels = look(reader.read(document));
     for (const Level& level : levels)
       if (level.id == "light.product" && level.value && std::abs(*level.value) > 0.2)
         if (const auto next = dimmed(document, bench_.index, std::exp2(-*level.value))) {
-          document = *next, levels = looks_.levels(reader.read(document), bench_.index, {}, cancel_);
+          document = *next, levels = look(reader.read(document));
           break;
         }
-    balance(looks_, method_, document, bench_.index, levels, cancel_);
+    balance(look, method_, document, bench_.index, levels, cancel_);
     if (ended()) return std::nullopt;
+    if (const double by = wanted_for(method_, reader.read(document), bench_.index, levels); by != 0.0)
+      if (auto next = with_exposure(document, bench_.index, by))
+        document = *std::move(next), levels = exposed(std::move(levels), by);
     const double off = standing(method_, levels);
     return Tried{lay, std::move(document), off};
   }
@@ -299,6 +315,7 @@ class LaySearch {
   const Method& method_;
   const std::atomic<bool>* cancel_;
   std::optional<Tried> best_;
+  std::vector<std::string> asked_;  ///< the levels that it is searched by
   std::vector<Lay> seen_;
 };
 
@@ -307,7 +324,9 @@ MethodStanding closely(const Forecaster& forecaster, const Method& method, Docum
                        const std::atomic<bool>* cancel) {
   ProjectReader reader;
   auto levels = forecaster.levels(reader.read(document), shot, {}, cancel);
-  balance(forecaster, method, document, shot, levels, cancel);
+  balance([&](const Project& p) { return forecaster.levels(p, shot, {}, cancel); }, method, document, shot, levels,
+          cancel);
+  settle_exposure(forecaster, document, shot, levels, method.levels);
   return {&method, std::move(document), of_method(method, levels)};
 }
 

@@ -15,12 +15,12 @@ struct MovedByExposure {
   const char* id;
   double sign;
 };
-constexpr MovedByExposure moved_by_exposure[] = {
+constexpr MovedByExposure all_moved[] = {
     {"light.product", 1}, {"camera.stops", 1}, {"light.highlight", -1}, {"light.backdrop", 1}};
 
 /// 0 where it does not move.
 double moved_by(const Level& l) {
-  for (const MovedByExposure& m : moved_by_exposure)
+  for (const MovedByExposure& m : all_moved)
     if (l.id == m.id && l.value && l.state != State::unknown) {
       const bool gradient = l.id == "light.backdrop" && l.band.low && *l.band.low >= 2.0;  // whose span stays
       return gradient ? 0.0 : m.sign;
@@ -73,17 +73,14 @@ double exposure_left(const Project& project, const Shot& shot) {
   return shot.camera->nd_stops + std::max(0.0, std::log2(most / shot.camera->iso));
 }
 
-void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
-                     std::vector<Level>& levels, const std::vector<std::string>& first) {
-  const double by = exposure_wanted(levels, exposure_reach, first);
-  if (by == 0.0) return;
+std::optional<Document> with_exposure(const Document& document, std::size_t shot, double stops) {
   ProjectReader reader;
   const Project project = reader.read(document);
   const Shot& now = *project.shots[shot];
-  if (!now.camera) return;
+  if (!now.camera) return std::nullopt;
   const ShotCamera& c = *now.camera;
   const ShotOptics optics = shot_optics(project, c);
-  double nd = c.nd_stops, left = by;
+  double nd = c.nd_stops, left = stops;
   const double through = std::clamp(nd - left, 0.0, nd);
   left -= nd - through, nd = through;
   const double iso =
@@ -91,13 +88,29 @@ void settle_exposure(const Forecaster& forecaster, Document& document, std::size
   left -= std::log2(iso / c.iso);
   if (left < 0) nd -= left;  // darker than the lowest ISO: before the lens
   const std::string camera = fmt::format("/shots/{}/camera/", shot);
-  const auto tried = with_values(
+  auto next = with_values(
       document, {{camera + "nd_stops", Json(std::round(nd * 20) / 20)}, {camera + "iso", Json(std::round(iso))}});
+  return next ? std::optional(*std::move(next)) : std::nullopt;
+}
+
+const std::vector<std::string>& moved_by_exposure() {
+  static const std::vector<std::string> ids = [] {
+    std::vector<std::string> list;
+    for (const MovedByExposure& m : all_moved) list.emplace_back(m.id);
+    return list;
+  }();
+  return ids;
+}
+
+void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
+                     std::vector<Level>& levels, const std::vector<std::string>& first) {
+  const double by = exposure_wanted(levels, exposure_reach, first);
+  auto tried = by == 0.0 ? std::nullopt : with_exposure(document, shot, by);
   if (!tried) return;
+  ProjectReader reader;
   auto then = forecaster.levels(reader.read(*tried), shot);
   if (weight_of(then) > weight_of(levels)) return;
-  document = *tried;
-  levels = std::move(then);
+  document = *std::move(tried), levels = std::move(then);
 }
 
 }  // namespace cinnabar

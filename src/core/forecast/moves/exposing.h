@@ -17,6 +17,11 @@ inline constexpr double exposure_reach = 3.0;
 /// Stops by which a shot can be exposed more by what its camera has: ISO, and filters taken off.
 [[nodiscard]] double exposure_left(const Project& project, const Shot& shot);
 
+/// Ids of what it moves.
+[[nodiscard]] const std::vector<std::string>& moved_by_exposure();
+/// The document with a shot exposed so many stops more: filters come off first, then ISO as far as the camera and
+/// its limit go; less by ISO, then by filters. Nothing where the shot has no camera.
+[[nodiscard]] std::optional<Document> with_exposure(const Document& document, std::size_t shot, double stops);
 /// Turns a shot's exposure to what is wanted. `levels` are the shot's as they stand, and as they stand then.
 void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
                      std::vector<Level>& levels, const std::vector<std::string>& first = {});
