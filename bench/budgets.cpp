@@ -188,10 +188,64 @@ Document with_twenty_lights() {
 void first_picture_under_twenty_lights(benchmark::State& state) { first_picture_of(state, with_twenty_lights()); }
 BENCHMARK(first_picture_under_twenty_lights)->Unit(benchmark::kMillisecond);
 
-void levels_with_twenty_lights(benchmark::State& state) {
+/// One light behind each kind of modifier: cloth, inner cloth, beads bare and behind a sheet, a lens, a tube, a
+/// gate, a grid with doors, a gel by its curve under a film, a dome and a tube that shines; a sheet of frost
+/// before one, and a window with its sun in the room's wall.
+Document with_every_modifier() {
+  Document document = demo();
+  Json setup = *document.list("setups")[0];
+  const std::vector<Json> faces{
+      {{"front", {{"kind", "cloth"}, {"gap", 0.2}, {"forward", 0.2}}}},
+      {{"front", {{"kind", "cloth"}, {"gap", 0.2}, {"baffle", 0.1}}}},
+      {{"front", {{"kind", "beads"}, {"pitch", 0.02}}}},
+      {{"front", {{"kind", "beads"}, {"pitch", 0.02}, {"gap", 0.02}}}},
+      {{"shape", "disc"},
+       {"radius", 0.05},
+       {"front", {{"kind", "lens"}, {"source_radius", 0.006}, {"focal", 0.08}, {"distance", 0.06}}}},
+      {{"shape", "disc"},
+       {"radius", 0.03},
+       {"front", {{"kind", "tube"}, {"length", 0.15}, {"mouth_radius", 0.03}}}},
+      {{"shape", "disc"},
+       {"radius", 0.03},
+       {"front",
+        {{"kind", "gate"}, {"focal", 0.1}, {"distance", 0.12}, {"gate_width", 0.02}, {"gate_height", 0.02}}}},
+      {{"grid_deg", 40}, {"doors", {{"length", 0.15}, {"top_deg", 40}}}},
+      {{"gel_curve", {{{"nm", 400}, {"share", 0.2}}, {{"nm", 700}, {"share", 0.9}}}},
+       {"film", {{"angle_deg", 30}}}},
+      {{"shape", "dome"}, {"radius", 0.2}},
+      {{"shape", "tube"}, {"radius", 0.02}, {"length", 0.6}}};
+  for (std::size_t k = 0; k < faces.size(); ++k) {
+    const double turn = 2.0 * pi * static_cast<double>(k) / static_cast<double>(faces.size());
+    Json light{{"id", "face" + std::to_string(k)},
+               {"place", {std::sin(turn), 0.6, std::cos(turn)}},
+               {"aim", {0, 0.05, 0}},
+               {"shape", "rectangle"},
+               {"width", 0.3},
+               {"height", 0.3},
+               {"lumens", 300}};
+    light.update(faces[k]);
+    setup["lights"].push_back(light);
+  }
+  setup["cards"].push_back({{"id", "frost"},
+                            {"place", {0.3, 0.4, 0.3}},
+                            {"aim", {0, 0.05, 0}},
+                            {"width", 0.4},
+                            {"height", 0.4},
+                            {"material", {{"kind", "translucent"}, {"transmittance", 0.6}, {"forward", 0.4}}}});
+  setup["room"] = {{"width", 4.0}, {"depth", 5.0}, {"height", 2.6}, {"sky", "clear"}, {"north_deg", 0}};
+  setup["room"]["windows"] = {{{"id", "w"}, {"wall", "right"}, {"width", 1.2}, {"height", 1.2}}};
+  document = *with_value(document, "/setups/0", setup);
+  return *with_values(document, {{"/project/date", "2026-06-21"},
+                                 {"/project/hour", 16.0},
+                                 {"/project/latitude", 50.0},
+                                 {"/project/longitude", 10.0}});
+}
+void first_picture_with_every_modifier(benchmark::State& state) { first_picture_of(state, with_every_modifier()); }
+BENCHMARK(first_picture_with_every_modifier)->Unit(benchmark::kMillisecond);
+
+void levels_of(benchmark::State& state, Document document) {
   const Forecaster forecaster(quick_measure);
   ProjectReader reader;
-  Document document = with_twenty_lights();
   double step = 0;
   for (auto _ : state) {
     step += 1e-4;
@@ -199,7 +253,10 @@ void levels_with_twenty_lights(benchmark::State& state) {
     benchmark::DoNotOptimize(forecaster.levels(reader.read(document), 1));
   }
 }
+void levels_with_twenty_lights(benchmark::State& state) { levels_of(state, with_twenty_lights()); }
 BENCHMARK(levels_with_twenty_lights)->Unit(benchmark::kMillisecond);
+void levels_with_every_modifier(benchmark::State& state) { levels_of(state, with_every_modifier()); }
+BENCHMARK(levels_with_every_modifier)->Unit(benchmark::kMillisecond);
 
 /// A picture's pass under twenty lights against one under the first of them, time per ray.
 void twenty_lights_against_one(benchmark::State& state) {

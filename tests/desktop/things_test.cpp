@@ -33,6 +33,41 @@ class ThingsTest : public WindowTest {
   void type(const char* field, const QString& text) { typeInto(window_.get(), field, text); }
 };
 
+// What is in the picture and has nothing to do there is marked on floor and lens; what may be seen is not.
+TEST_F(ThingsTest, LampsAtHandAreSetUpAndToldInThePicture) {
+  auto* lens = find<LensView>("lens");
+  auto* floor = find<FloorView>("floor");
+  choose("Light: Practical bulb");
+  const std::size_t bulb = session().setup()->lights.size() - 1;
+  ASSERT_TRUE(session().setup()->lights[bulb].dressed);
+  const std::string path = "/setups/0/lights/" + std::to_string(bulb);
+  const Json aim = *value("/shots/0/camera/aim"), from = *value("/shots/0/camera/place");
+  Json before = Json::array();  // half-way to what the camera looks at
+  for (std::size_t k = 0; k < 3; ++k) before.push_back(0.5 * (aim[k].get<double>() + from[k].get<double>()));
+  ASSERT_TRUE(session().keep("Before the lens", {{path + "/place", before}}));
+  const auto strayed = [&] {
+    return std::any_of(floor->strays().begin(), floor->strays().end(), [&](const StrayThing& stray) {
+      return stray.role == Role::light && stray.thing == static_cast<int>(bulb) && stray.share > 0.001;
+    });
+  };
+  QSignalSpy shown(lens, &LensView::pictureShown);
+  ASSERT_TRUE(shown.wait(20000));
+  EXPECT_FALSE(strayed()) << "it may be seen";
+  session().select({Selection::Kind::light, bulb});
+  choose("Practical bulb must not be seen");
+  EXPECT_TRUE(QTest::qWaitFor(strayed, 20000));
+  press("bench-place");
+  EXPECT_TRUE(lens->overlay("Gear"));
+  press("bench-light");
+  EXPECT_FALSE(lens->overlay("Gear"));
+  choose("Practical bulb's colour is meant");
+  EXPECT_TRUE(session().setup()->lights[bulb].colour_meant);
+  bool told = false;
+  for (const auto& part : find<LightsPanel>("lights")->parts())
+    told = told || part.value.endsWith(QStringLiteral("on purpose"));
+  EXPECT_TRUE(told);
+}
+
 TEST_F(ThingsTest, PatternsFilmsAndGelsAreChosenFromTheMenu) {
   const auto setup = [this]() -> const cinnabar::Setup& { return *session().setup(); };
   session().select({Selection::Kind::surface, 0});

@@ -265,8 +265,24 @@ TEST_F(WaysTest, AKeptPictureLiesOverTheLeftUpToALineThatIsDragged) {
   lens->setFocus();
   QTest::keyClick(lens, Qt::Key_BracketRight);
   EXPECT_NEAR(lens->comparedAt(), 0.25, 0.01);
+  // Side by side: the kept one whole in the left half, this one in the right, both in the middle third upright.
+  press("beside");
+  ASSERT_TRUE(lens->besides());
+  const auto half_of = [&](double from, double to) {
+    const QImage image = lens->grab().toImage();
+    double sum = 0;
+    for (double x = from; x < to; x += 0.01)
+      for (double y = 0.4; y < 0.7; y += 0.01)
+        sum += qGray(image.pixel(static_cast<int>(box.left() + x * box.width()),
+                                 static_cast<int>(box.top() + y * box.height())));
+    return sum;
+  };
+  EXPECT_GT(half_of(0.55, 0.95), 1.5 * half_of(0.05, 0.45));
+  press("beside");
+  EXPECT_FALSE(lens->besides());
   press("compare");
   EXPECT_FALSE(lens->compared());
+  EXPECT_FALSE(find<WordButton>("beside")->isVisible());
   EXPECT_TRUE(lens->differs().isEmpty());
   QSignalSpy told(lens, &LensView::differenceTold);
   press("compare");
@@ -364,6 +380,38 @@ TEST_F(WaysTest, AWishTakesItsPlaceOnAProductThatStandsElsewhereTurned) {
   EXPECT_NEAR(wish->at->x, c * x - s * z, 1e-6);
   EXPECT_NEAR(wish->at->y, met->at.y, 1e-6);
   EXPECT_NEAR(wish->at->z, s * x + c * z, 1e-6);
+}
+
+// Only own behaviour is held here; what is thrown where is held in the core.
+TEST_F(WaysTest, AWishForNoReflectionShowsWhatIsMirroredThereOnTheFloor) {
+  auto* lens = find<LensView>("lens");
+  auto* floor = find<FloorView>("floor");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return lens->passes() > 1; }, 60000));
+  EXPECT_TRUE(floor->angles().empty());
+  press("askWish");
+  choose("wishKind-1", "no-mirror");
+  EXPECT_TRUE(floor->angles().empty()) << "it has no place yet";
+  QTest::mouseClick(lens, Qt::LeftButton, {}, lens->pictureBox().center().toPoint());
+  lens->setFocus();
+  for (int k = 0; k < 40 && (floor->angles().empty() || floor->angles()[0].lines.empty()); ++k)
+    QTest::keyClick(lens, Qt::Key_Up);  // from the label to what is glossy
+  ASSERT_EQ(floor->angles().size(), 1u);
+  ASSERT_FALSE(floor->angles()[0].lines.empty());
+  const auto along = [&] {
+    return floor->angles().empty() ? Vec3{} : floor->angles()[0].lines.front().line.along;
+  };
+  const Vec3 before = along();
+  const QImage with = floor->grab().toImage();
+  // It follows the camera, and goes with the panel.
+  const Json place = *value("/shots/0/camera/place");
+  ASSERT_TRUE(session().keep(
+      "Aside", {{"/shots/0/camera/place", Json{place[0].get<double>() + 0.15, place[1], place[2]}}}));
+  EXPECT_TRUE(QTest::qWaitFor([&] { return length(along() - before) > 0.05; }, 60000));
+  undo();
+  EXPECT_TRUE(QTest::qWaitFor([&] { return length(along() - before) < 1e-3; }, 60000));
+  press("askWish");
+  EXPECT_TRUE(floor->angles().empty());
+  EXPECT_NE(floor->grab().toImage(), with);
 }
 
 /// What is changed of the demo's first shot, and what may not be told then.

@@ -35,6 +35,13 @@ TEST(GearInThePicture, IsTheShareOfTheFrameThatItCovers) {
   const double shown = std::max(0.0, half_high - 0.05) * std::max(0.0, std::min(0.20, half_wide) - 0.10);
   expect_level(doc, "frame.gear", 100 * shown / (4 * half_high * half_wide), State::out, 0.6);
   EXPECT_NE(level_of(doc, "frame.gear")->sentence.find("c is in the picture"), std::string::npos);
+  Json lamp = doc;  // a practical lamp may be seen
+  lamp["setups"][0]["cards"] = Json::array();
+  lamp["setups"][0]["lights"].push_back(
+      worlds::rectangle("bulb", {0.15, 0.15, 0.5}, {0.15, 0.15, 1.5}, 0.1, 0.1, 10));
+  expect_level(lamp, "frame.gear", 100 * shown / (4 * half_high * half_wide), State::out, 0.6);
+  lamp["setups"][0]["lights"].back()["dressed"] = true;
+  expect_level(lamp, "frame.gear", 0.0, State::level, 1e-9);
   // The same set-up moved as a whole, or looked at from above, changes nothing: the card goes with the frame.
   Json down = doc;
   down["shots"][0]["camera"]["place"] = {0, 1.05, 0}, down["shots"][0]["camera"]["aim"] = {0, 0.05, 0};

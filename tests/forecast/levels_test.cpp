@@ -189,6 +189,38 @@ TEST(White, IsTheWorstLightInMired) {
   EXPECT_FALSE(level_of(doc, "light.white"));
 }
 
+// Source: IES Lighting Handbook (values from memory): light by the 3.4th power of the voltage, colour temperature
+// by the 0.42nd: at a quarter of its light 3200 K come down to 3200 x 0.25^(0.42 / 3.4) = 2696 K.
+TEST(White, OfADimmedFilamentIsWarmer) {
+  Json doc = can();
+  doc["kit"]["lights"] = {
+      {{"id", "hot"}, {"lumens", 2000}, {"kelvin_low", 3200}, {"kelvin_high", 3200}, {"hot", true}}};
+  Json& light = doc["setups"][0]["lights"][0];
+  light["kit"] = "hot", light["kelvin"] = 3200;
+  doc["shots"][0]["camera"]["balance_k"] = 3200;
+  expect_level(doc, "light.white", 0.0, State::level, 1e-9);
+  light["dimmer"] = 0.25;
+  expect_level(doc, "light.white", 1e6 / 2696.4 - 1e6 / 3200, State::out, 0.05);
+  doc["kit"]["lights"][0]["hot"] = false;  // it only gives less
+  expect_level(doc, "light.white", 0.0, State::level, 1e-9);
+}
+
+// Own behaviour: a warm and a blue light look like two colours; said to be meant, they are no whites that are off.
+TEST(White, TellsTwoColoursFromAMishap) {
+  Json doc = can();
+  Json& lights = doc["setups"][0]["lights"];
+  lights[0]["kelvin"] = 3200;
+  EXPECT_EQ(level_of(doc, "light.white")->sentence.find("two colours"), std::string::npos) << "one lamp is off";
+  lights.push_back(lights[0]);
+  lights[1]["id"] = "rim", lights[1]["name"] = "Rim", lights[1]["kelvin"] = 9000;
+  EXPECT_NE(level_of(doc, "light.white")->sentence.find("Rim 67 mired cooler"), std::string::npos)
+      << level_of(doc, "light.white")->sentence;
+  lights[0]["colour_meant"] = true;
+  expect_level(doc, "light.white", 1e6 / 9000 - 1e6 / 5600, State::out, 1e-6);
+  lights[1]["colour_meant"] = true;
+  EXPECT_FALSE(level_of(doc, "light.white"));
+}
+
 // Source: way = speed x time, by hand.
 TEST(Smear, IsThePathOfTheLabelsFrontOverOneExposure) {
   Json doc = can();

@@ -121,6 +121,56 @@ TEST(WishForNoMirror, MovesTheLightThatIsMirrored) {
       << "the back is not seen";
 }
 
+// Source: the law of reflection, by hand: a lamp that none may carry (a window), a white card, and a lamp that a
+// flat side meets only when it has turned.
+TEST(WishForNoMirror, KnowsCardsWindowsAndWhatTurns) {
+  const auto granted = [](const Json& doc, const std::string& with, const char* at = "at=0,0.05,0.04") {
+    const auto answers = asked(doc, {wish("no-mirror", {at})});
+    EXPECT_FALSE(answers.list.empty()) << answers.why;
+    bool found = false;
+    for (const WishAnswer& answer : answers.list) {
+      found = found || answer.title.find(with) != std::string::npos;
+      const auto again = asked(taken(doc, answer).to_json(), {wish("no-mirror", {at})});
+      EXPECT_TRUE(!again.list.empty() && again.list[0].changes.empty()) << answer.title;
+    }
+    EXPECT_TRUE(found) << with << ", not " << (answers.list.empty() ? answers.why : answers.list[0].title);
+  };
+  Json card = glossy();
+  card["setups"][0]["lights"].erase(1);
+  card["setups"][0]["cards"].push_back(
+      worlds::card("white", {0.0, 0.45, 1.0}, {0, 0.05, 0}, 0.6, 1.2, worlds::matte(0.85, 0.85, 0.85)));
+  granted(card, "Carry white");
+  card["setups"][0]["cards"][0]["material"] = worlds::matte(0.03, 0.03, 0.03);
+  granted(card, "It is so already");
+
+  Json window = glossy();
+  window["setups"][0]["lights"].erase(1);
+  window["setups"][0]["room"] = {
+      {"width", 3.0}, {"depth", 4.0}, {"height", 2.6}, {"sky", "overcast"}, {"north_deg", 0}};
+  window["setups"][0]["room"]["windows"] = Json::array({Json{{"id", "w"},
+                                                             {"name", "Window"},
+                                                             {"wall", "right"},
+                                                             {"along", 0.0},
+                                                             {"low", 0.2},
+                                                             {"width", 3.0},
+                                                             {"height", 2.0}}});
+  window["project"].update({{"date", "2026-06-21"}, {"hour", 11.0}, {"latitude", 50.0}, {"longitude", 10.0}});
+  granted(window, "Stand a black card", "at=0.025,0.05,0.0312");
+
+  // A square body whose corner turns by: the side that faces the lens at first goes 40 degrees round, and what it
+  // mirrors by twice as much.
+  Json turning = glossy();
+  Json& part = turning["products"][0]["parts"][0];
+  part["section"] = "box";
+  part["profile"] = {{0.0, 0.0, 0.0}, {0.04, 0.0, 0.04}, {0.04, 0.1, 0.04}, {0.0, 0.1, 0.0}};
+  turning["setups"][0]["lights"][0]["on"] = false;
+  turning["setups"][0]["lights"][1]["place"] = {0.985, 0.05, 0.174};  // at 80 degrees
+  turning["setups"][0]["lights"][1]["aim"] = {0, 0.05, 0};
+  granted(turning, "It is so already");
+  turning["shots"][0]["tracks"] = Json::array({worlds::moving("turntable", "linear", {{0, 0}, {2, 40}})});
+  granted(turning, "Carry key");
+}
+
 // Own behaviour: glass before a bright wall between black cards.
 TEST(WishForEdges, ArePaidForByCardsThatAreMeasured) {
   Json doc = glossy();

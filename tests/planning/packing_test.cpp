@@ -89,7 +89,7 @@ TEST(Packing, AStandThatIsTooLowHoldsNothing) {
   doc["kit"]["supports"].push_back({{"id", "stand"}, {"kind", "stand"}, {"reach", 2.0}, {"count", 2}});
   Packing packed = packing(worlds::read(doc));
   EXPECT_EQ(thing(packed, "stand")->missing(), 1);
-  EXPECT_EQ(thing(packed, "stand")->note, "set-up A has heads up to 2.40 m high that none of them holds");
+  EXPECT_EQ(thing(packed, "stand")->note, "for a head of set-up A none reaches 2.40 m up");
   doc["setups"][0]["lights"][0]["place"] = {0, 1.9, 0};
   packed = packing(worlds::read(doc));
   EXPECT_EQ(thing(packed, "stand")->missing(), 0);

@@ -132,5 +132,65 @@ TEST(UnrolledRooms, AreReadBothWays) {
   EXPECT_FALSE(unrolled_room(*empty.world, empty.film, 90, 40)) << "no product, no room about it";
 }
 
+// Source: law of reflection worked in plan: on a cylinder of radius r a place at bearing a has its normal there,
+// and what comes from the lens at angle i to it leaves at i on its other side.
+TEST(AngleFamilies, AreThrownByTheSideThatIsThere) {
+  Json doc = body_of(shiny);
+  doc["setups"][0]["lights"].push_back(
+      worlds::rectangle("side", {0.9, 0.05, 0.5}, {0, 0.05, 0}, 0.4, 0.4, 2000.0));
+  const Project project = worlds::read(doc);
+  const StagedWorld world = stage(project, *project.shots[0], 0.0);
+  const Geometry geometry(world);
+  const CameraPose& pose = world.camera.middle_pose();
+  for (const double bearing : {-50.0, -12.0, 0.0, 30.0}) {
+    const double a = radians(bearing);
+    const Vec3 at{0.04 * std::sin(a), 0.05, 0.04 * std::cos(a)};
+    const auto family = angle_family(geometry, pose, at, 0.003);
+    ASSERT_TRUE(family) << bearing;
+    ASSERT_GE(family->lines.size(), 20u);
+    const double to_lens = std::atan2(pose.place.x - at.x, pose.place.z - at.z);
+    const Vec3& along = family->lines.front().line.along;
+    EXPECT_NEAR(std::atan2(along.x, along.z), 2.0 * a - to_lens, radians(1.5)) << bearing;
+    EXPECT_NEAR(along.y, 0.0, 1e-3);
+    // A rim of 3 mm on a side as round as that spreads by some 2 x 3 / 40 either way, more at the edge.
+    double least = 10, most = -10;
+    for (const ThrownLine& line : family->lines) {
+      const double turned = std::atan2(line.line.along.x, line.line.along.z);
+      least = std::min(least, turned), most = std::max(most, turned);
+    }
+    const double spread = 2.0 * 2.0 * 0.003 / (0.04 * std::cos(a - to_lens));
+    EXPECT_NEAR(most - least, spread, 0.15 * spread + radians(1.5)) << bearing;
+    // The lamp at 61 degrees is met from the place at 30 alone, and shines.
+    EXPECT_EQ(family->lines.front().met && family->lines.front().lit_face, bearing == 30.0) << bearing;
+  }
+  EXPECT_FALSE(angle_family(geometry, pose, {0, 0.05, -0.04}, 0.003)) << "the back is not seen";
+  EXPECT_FALSE(angle_family(geometry, pose, {0.3, 0.05, 0}, 0.003)) << "nothing is there";
+  const Project matte = worlds::read(body_of({{"kind", "matte"}, {"colour", {0.5, 0.5, 0.5}}}));
+  const StagedWorld dull = stage(matte, *matte.shots[0], 0.0);
+  const auto none = angle_family(Geometry(dull), dull.camera.middle_pose(), {0, 0.05, 0.04}, 0.003);
+  ASSERT_TRUE(none);
+  EXPECT_TRUE(none->lines.empty()) << "it is seen, and mirrors nothing";
+}
+
+// Source: similar triangles: of a plane a width w is seen, with the lens at e and what it mirrors at d, to mirror
+// w (e + d) / e of that. Half of 3 mm, e 0.96 m, d 0.8 m: 5.5 mm across.
+TEST(AngleFamilies, SpreadFromAPlaneAsAMirrorDoes) {
+  Json doc = body_of(shiny);
+  Json& part = doc["products"][0]["parts"][0];
+  part["section"] = "box";
+  part["profile"] = {{0.0, 0.0, 0.0}, {0.04, 0.0, 0.04}, {0.04, 0.1, 0.04}, {0.0, 0.1, 0.0}};
+  const Project project = worlds::read(doc);
+  const StagedWorld world = stage(project, *project.shots[0], 0.0);
+  const Geometry geometry(world);
+  const auto family = angle_family(geometry, world.camera.middle_pose(), {0, 0.05, 0.04}, 0.003);
+  ASSERT_TRUE(family);
+  double widest = 0;
+  for (const ThrownLine& line : family->lines) {
+    const double far = (0.04 + 0.8 - line.line.from.z) / line.line.along.z;
+    widest = std::max(widest, std::abs(line.line.from.x + far * line.line.along.x));
+  }
+  EXPECT_NEAR(widest, 0.003 * (0.96 + 0.8) / 0.96, 2e-5);
+}
+
 }  // namespace
 }  // namespace cinnabar

@@ -182,5 +182,27 @@ TEST(Bands, AreLeftByWhatTheShutterDoesNotEvenOut) {
   EXPECT_EQ(list[1].hz, 330.0);
 }
 
+// Source: similar triangles: a card of 0.1 x 0.1 m half-way to a plane 0.684 m wide at 1 m takes 0.01 m2 of 0.342
+// x 0.192 m.
+TEST(StrayThings, AreToldWithTheirShareOfTheFrame) {
+  Json doc = wall();
+  doc["setups"][0]["cards"].push_back(worlds::card("c", {0.05, 0.05, 0.5}, {0.05, 0.05, 1.5}, 0.1, 0.1));
+  doc["setups"][0]["gear"] = {{{"id", "box"},
+                               {"name", "Case"},
+                               {"place", {-0.1, 0.0, 0.5}},
+                               {"size", {0.02, 0.05, 0.02}},
+                               {"dressed", true}}};
+  const Seen seen(doc);
+  const cinnabar::Setup& setup = *seen.project.setups[0];
+  const auto list = stray_things(seen.film, setup);
+  ASSERT_EQ(list.size(), 1u) << "what is dressed belongs there";
+  EXPECT_EQ(list[0].role, Role::card);
+  EXPECT_EQ(list[0].thing, 0);
+  EXPECT_NEAR(list[0].share, 0.01 / (0.342 * 0.1924), 0.01);
+  doc["setups"][0]["gear"][0]["dressed"] = false;
+  const Seen stray(doc);
+  EXPECT_EQ(stray_things(stray.film, *stray.project.setups[0]).size(), 2u);
+}
+
 }  // namespace
 }  // namespace cinnabar

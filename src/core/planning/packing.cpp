@@ -8,6 +8,7 @@
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
+#include "cinnabar/planning/heads.h"
 
 namespace cinnabar {
 namespace {
@@ -121,48 +122,35 @@ class Packer {
     return nullptr;
   }
 
-  /// Stands carry a light or a card each; the highest first, each on the lowest stand that reaches it.
+  /// Stands and arms carry a light or a card each.
   void stands() {
-    std::vector<double> reaches;
-    const Support* kind = nullptr;
-    for (const auto& s : p_.supports)
-      if (s->kind == SupportKind::stand && s->holding.owned) {
-        kind = kind ? kind : s.get();
-        for (int i = 0; i < static_cast<int>(s->holding.count); ++i) reaches.push_back(s->reach.value_or(far_up));
-      }
-    if (!kind) return;
-    std::size_t worst = 0, most_heads = 0;
-    std::string where;
-    double highest_short = 0;
-    for (const auto& setup : p_.setups) {
-      std::vector<double> heads;
-      for (const Light& l : setup->lights)
-        if (!l.daylight) heads.push_back(l.place.y);
-      for (const Card& c : setup->cards) heads.push_back(c.place.y);
-      most_heads = std::max(most_heads, heads.size());
-      std::sort(heads.rbegin(), heads.rend());
-      std::vector<double> free = reaches;
-      std::sort(free.begin(), free.end());
-      std::size_t unheld = 0;
-      for (const double head : heads) {
-        const auto fits = std::lower_bound(free.begin(), free.end(), head - 1e-9);
-        if (fits == free.end()) {
-          ++unheld;
-          if (unheld > worst) highest_short = std::max(highest_short, head);
-        } else {
-          free.erase(fits);
+    const auto holders = holders_of(p_);
+    const auto of_kind = [](SupportKind kind) { return [kind](const Support* s) { return s->kind == kind; }; };
+    const bool arms = std::any_of(holders.begin(), holders.end(), of_kind(SupportKind::arm));
+    for (const SupportKind kind : {SupportKind::stand, SupportKind::arm}) {
+      const auto first = std::find_if(holders.begin(), holders.end(), of_kind(kind));
+      if (first == holders.end()) continue;
+      std::size_t most = 0, worst = 0;
+      std::string why;
+      for (const auto& setup : p_.setups) {
+        const std::vector<Head> heads = heads_of(*setup);
+        const auto on = held_on(heads, holders);
+        std::size_t own = 0, unheld = 0;
+        std::string because;
+        for (std::size_t k = 0; k < heads.size(); ++k) {
+          if (on[k] ? on[k]->kind != kind : (heads[k].hangs && arms) != (kind == SupportKind::arm)) continue;
+          ++own;
+          if (!on[k] && ++unheld == 1) because = why_unheld(heads[k], holders, p_.units);
         }
+        most = std::max(most, own);
+        if (unheld > worst) worst = unheld, why = said("for a head of set-up {} {}", setup->id, because);
       }
-      if (unheld > worst) worst = unheld, where = setup->id;
+      if (most == 0) continue;
+      const auto owned = static_cast<std::size_t>(std::count_if(holders.begin(), holders.end(), of_kind(kind)));
+      add("kit/supports", **first, static_cast<double>(worst ? std::max(most, owned + worst) : most),
+          static_cast<double>(owned), shots_with([](const Shot&) { return true; }), {},
+          worst ? why : said("one for each light and card"));
     }
-    if (most_heads == 0) return;
-    const Units units = p_.units;
-    add("kit/supports", *kind, static_cast<double>(std::max(most_heads, reaches.size() + worst)),
-        static_cast<double>(reaches.size()), shots_with([](const Shot&) { return true; }), {},
-        worst ? said("set-up {} has heads up to {} high that none of them holds", where,
-                     length_text(highest_short, units))
-              : said("one for each light and card"));
-    if (worst == 0) out_.things.back().wanted = static_cast<double>(most_heads);
   }
 
   void supplies() {
@@ -320,7 +308,6 @@ class Packer {
     }
   }
 
-  static constexpr double far_up = 1e4;
   const Project& p_;
   Packing out_;
 };

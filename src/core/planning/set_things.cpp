@@ -327,11 +327,12 @@ std::optional<SetEdit> light_added(const OnSet& on, const std::string& kit_id) {
   if (!list) return {};
   const LightKit* kit = by_id(on.project.light_kits, kit_id);
   const std::string name = kit && !kit->name.empty() ? kit->name : said("Light");
+  const Vec3 product = on.shot()->products.empty() ? Vec3{} : on.shot()->products.front().place;
   Json light{{"id", id_beside(list_at(on, *list), kit ? kit->id : "light")},
              {"name", name},
              {"on", true},
-             {"place", {-0.6, 0.5, 0.6}},
-             {"aim", {0, 0.05, 0}},
+             {"place", point_json(product + Vec3{-0.6, 0.5, 0.6})},
+             {"aim", point_json(product + Vec3{0, 0.05, 0})},
              {"roll_deg", 0},
              {"shape", "rectangle"},
              {"width", 0.5},

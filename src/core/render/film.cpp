@@ -19,6 +19,12 @@ Rgb light_colour(double kelvin, double duv, const std::optional<Vec3>& gel_bands
   return left > 0.0f ? gelled * (luminance(white) / left) : Rgb{};
 }
 
+Vec3 recorded_colour(const Light& light, double balance_k) {
+  const Rgb c = light_colour(light.white_kelvin(), light.duv, light.gel_bands, balance_k);
+  const float most = std::max({c.x, c.y, c.z});
+  return most > 0.0f ? (c * (1.0f / most)).as<double>() : Vec3{};
+}
+
 LayerWeights layer_weights(const StagedWorld& world, const std::string& solo) {
   LayerWeights weights;
   for (const StagedLight& l : world.lights)

@@ -74,6 +74,8 @@ using LayerWeights = std::vector<Rgb>;
 
 /// A light's colour to a camera of that balance, of luminance 1: its white, `duv` off the locus, behind its gel.
 [[nodiscard]] Rgb light_colour(double kelvin, double duv, const std::optional<Vec3>& gel_bands, double balance_k);
+/// The same as it is recorded, its brightest channel full; nothing of it dark.
+[[nodiscard]] Vec3 recorded_colour(const Light& light, double balance_k);
 /// Weights of a world's lights as they are now. `solo` keeps one layer only (a light's id, or "ambient").
 [[nodiscard]] LayerWeights layer_weights(const StagedWorld& world, const std::string& solo = {});
 /// The same without colour: luminances as a meter reads them.

@@ -8,7 +8,7 @@
 namespace cinnabar {
 
 /// Whether what was met mirrors sharply: gloss, metal, mirror, glass or liquid of a roughness under 0.15.
-[[nodiscard]] bool mirrors(const FirstHit& hit);
+[[nodiscard]] bool mirrors(const Mesh* met);
 /// A line of sight thrown back by a smooth side (law of reflection).
 struct MirroredLine {
   Vec3 from, along;  ///< along: unit
@@ -16,6 +16,28 @@ struct MirroredLine {
 /// Of the pixel's first hit; nothing where it does not mirror.
 [[nodiscard]] std::optional<MirroredLine> mirrored_line(const Film& film, const StagedCamera& camera,
                                                         const CameraPose& pose, int x, int y);
+
+/// What a line from a smooth side meets.
+struct ThrownLine {
+  MirroredLine line;
+  bool met = false;
+  Role role = Role::surface;
+  int thing = -1;         ///< as a mesh has it
+  bool lit_face = false;  ///< a light's shining side that is lit
+  float distance = 0;     ///< metres, where something is met
+  float reflects = 0;     ///< luminance of its colour: of a card the share that it gives back; 0 of glass
+};
+/// The family of angles of a place: where the lines of sight to it and about it are thrown, so that what stands
+/// on any of them is seen mirrored there.
+struct AngleFamily {
+  Vec3 at;                        ///< the place, as the lens meets it
+  std::vector<ThrownLine> lines;  ///< that of the place itself, then those of its rim, round about
+};
+/// Of the place `at` of a product, and of a disc of `radius` metres about it, seen flat from the lens. Lines
+/// beside the product, or to what does not mirror, are left out, all where the place itself mirrors nothing;
+/// nothing where the lens does not see it.
+[[nodiscard]] std::optional<AngleFamily> angle_family(const class Geometry& geometry, const CameraPose& pose,
+                                                      const Vec3& at, double radius, int rim = 24);
 
 /// A direction of the room: what stands there and how much of the picture mirrors it.
 struct RoomPlace {

@@ -156,4 +156,26 @@ Picture banded(Picture whole, const Film& film, const LayerWeights& weights, con
   return whole;
 }
 
+std::vector<StrayThing> stray_things(const Film& film, const Setup& setup) {
+  std::vector<StrayThing> list;
+  const Mesh* last = nullptr;
+  StrayThing* counted = nullptr;
+  for (const FirstHit& hit : film.first) {
+    if (!hit.mesh) continue;
+    if (hit.mesh != last) {  // neighbours mostly show the same
+      last = hit.mesh, counted = nullptr;
+      if (must_not_be_seen(setup, *last)) {
+        const int thing = last->role == Role::room ? 0 : last->thing;
+        auto known = std::find_if(list.begin(), list.end(),
+                                  [&](const StrayThing& s) { return s.role == last->role && s.thing == thing; });
+        if (known == list.end()) known = list.insert(list.end(), {last->role, thing, 0.0});
+        counted = &*known;
+      }
+    }
+    if (counted) counted->share += 1.0 / static_cast<double>(film.pixels());
+  }
+  std::sort(list.begin(), list.end(), [](const StrayThing& a, const StrayThing& b) { return a.share > b.share; });
+  return list;
+}
+
 }  // namespace cinnabar

@@ -39,6 +39,15 @@ struct RowRipple {
 [[nodiscard]] Picture banded(Picture whole, const Film& film, const LayerWeights& weights,
                              const std::vector<RowRipple>& ripples, double readout, double set_time);
 
+/// Something that has nothing to do in the picture, and the share of the frame in which it is met first.
+struct StrayThing {
+  Role role = Role::gear;
+  int thing = -1;  ///< as a mesh has it
+  double share = 0;
+};
+/// Most of the frame first.
+[[nodiscard]] std::vector<StrayThing> stray_things(const Film& film, const Setup& setup);
+
 /// One place of the picture, read out.
 struct Probe {
   double luminance = 0;              ///< cd/m2, evened over a few pixels

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/scene/camera_body.h"
 #include "cinnabar/scene/effects_staged.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/liquid_surface.h"
@@ -557,6 +558,7 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
                         options.motion ? camera.shutter_time + optics.readout : 0.0};
   world.camera = staged_camera(shot, camera, optics, exposed);
   if (const Setup* setup = by_id(project.setups, shot.setup)) stage_set(*setup, shot, exposed, world);
+  stage_camera_body(project, shot, world);
   const ToldEffects effects = told_effects(project, shot);
   for (std::size_t k = 0; k < shot.products.size(); ++k)
     stage_product(project, shot, k, effects, exposed, options.motion, options.segments, world);
@@ -574,6 +576,17 @@ StagedWorld stage(const Project& project, const Shot& shot, double set_time, con
     world.screens = world.screens || mesh.material.screen > 0.0;
   }
   return world;
+}
+
+bool must_not_be_seen(const Setup& setup, const Mesh& mesh) {
+  const auto at = static_cast<std::size_t>(mesh.thing);
+  const bool listed = mesh.thing >= 0;
+  if (mesh.role == Role::card) return true;
+  if (mesh.role == Role::room) return !setup.room.dressed;
+  if (mesh.role == Role::gear) return !(listed && at < setup.gear.size() && setup.gear[at].dressed);
+  if (mesh.role != Role::light) return false;
+  if (!listed || at >= setup.lights.size()) return true;
+  return !setup.lights[at].dressed && !(setup.lights[at].window && setup.room.dressed);
 }
 
 }  // namespace cinnabar

@@ -128,6 +128,10 @@ struct StageOptions {
 /// A product alone in its own coordinates, without motion (for previews and tests).
 [[nodiscard]] std::vector<Mesh> product_meshes(const Product& product, std::vector<Medium>& media, int segments);
 
+/// Whether what a mesh is of has nothing to do in a picture: lights, bodies and the room that are not dressed,
+/// cards.
+[[nodiscard]] bool must_not_be_seen(const Setup& setup, const Mesh& mesh);
+
 /// The corners of a leaf of barn doors: its hinge's two ends, then its outer edge back again.
 using DoorLeaf = std::array<Vec3, 4>;
 /// Top, bottom, left and right leaf of a light that has doors; points without extent where it has none.

@@ -330,4 +330,31 @@ Hand handOf(const Session& s, double lux, const std::vector<double>& shares) {
   return hand;
 }
 
+QString nameOfMet(const Session& session, Role role, int thing) {
+  const auto at = static_cast<std::size_t>(thing);
+  const Setup* setup = session.setup();
+  const auto named = [&](Selection::Kind kind, std::size_t count) {
+    return thing >= 0 && at < count ? nameOf(session, {kind, at}) : QString();
+  };
+  if (role == Role::gear && thing < 0) return QObject::tr("the camera");
+  switch (role) {
+    case Role::light:
+      return named(Selection::Kind::light, setup ? setup->lights.size() : 0);
+    case Role::card:
+      return named(Selection::Kind::card, setup ? setup->cards.size() : 0);
+    case Role::gear:
+      return named(Selection::Kind::body, setup ? setup->gear.size() : 0);
+    case Role::product:
+      return named(Selection::Kind::product, session.shot() ? session.shot()->products.size() : 0);
+    case Role::backdrop:
+      return QObject::tr("backdrop");
+    case Role::surface:
+      return QObject::tr("surface");
+    case Role::room:
+      return QObject::tr("the room");
+    default:
+      return QObject::tr("something");
+  }
+}
+
 }  // namespace cinnabar

@@ -2,6 +2,7 @@
 #pragma once
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/session.h"
+#include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
 
@@ -25,5 +26,7 @@ struct Hand {
 [[nodiscard]] Hand handOf(const Session& session, double lux, const std::vector<double>& shares);
 
 [[nodiscard]] QString nameOf(const Session& session, const Selection& selection);
+/// What a line of the staged world met; empty where the set-up or the shot has it no more.
+[[nodiscard]] QString nameOfMet(const Session& session, Role role, int thing);
 
 }  // namespace cinnabar

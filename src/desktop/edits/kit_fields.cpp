@@ -119,6 +119,7 @@ bool belongs(const Support& s, const std::string& key) {
   if (key.starts_with("rpm")) return s.turns() || s.kind == SupportKind::head;
   if (key == "radius") return s.turns();
   if (key == "reach") return s.kind != SupportKind::turntable && !s.slides() && s.kind != SupportKind::head;
+  if (key == "length") return s.kind == SupportKind::arm;
   if (key == "steps_per_turn" || key == "microsteps")
     return s.kind != SupportKind::stand && s.kind != SupportKind::arm;
   return s.slides();

@@ -83,7 +83,10 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   floor_->setEffects(effectsSeen_);
   lens_ = new LensView(session, maker, this);
   connect(session, &Session::changed, this, &StagePage::showSupports);
-  connect(session, &Session::shotChanged, this, &StagePage::showSupports);
+  connect(session, &Session::shotChanged, this, [this] {
+    showSupports();
+    floor_->setAngles({}), floor_->setStrays({});  // until the new shot's picture is there
+  });
   levels_ = new LevelsPanel(session, foresight, this);
   auto* ladder = new LadderView(session, foresight, this);
   ladder->setEffects(effectsSeen_);
@@ -120,6 +123,8 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
   all->addWidget(ladder);
 
   around_ = {floor_, foot_, levels_, ladder};
+  connect(lens_, &LensView::pictureShown, this, &StagePage::showAngles);
+  connect(lens_, &LensView::pictureShown, this, &StagePage::showStrays);
   connect(lens_, &LensView::wholeWindowAsked, this, [this] { setLensAlone(!lensAlone_); });
   connect(lens_, &LensView::placeRead, this, [this] {
     auto* wish = qobject_cast<WishPanel*>(foot_->currentWidget());
@@ -211,8 +216,11 @@ QWidget* StagePage::makeFoot(Foot foot) {
       row->addWidget(lights, 48);
       return both;
     }
-    case Foot::wish:
-      return withGhosts(new WishPanel(session_, foresight_, this));
+    case Foot::wish: {
+      auto* wish = withGhosts(new WishPanel(session_, foresight_, this));
+      connect(wish, &WishPanel::unmirroredChanged, this, &StagePage::showAngles);
+      return wish;
+    }
     case Foot::ways:
       return withGhosts(new LightWaysPanel(session_, foresight_, this));
     case Foot::expose:
@@ -264,8 +272,17 @@ QHBoxLayout* StagePage::overlays() {
   auto* compare = new WordButton(tr("Compare"), WordButton::Look::small, this);
   compare->setObjectName("compare");
   compare->setToolTip(tr("Keeps this picture and lays it over the left of what comes after it; drag the line"));
-  connect(compare, &WordButton::toggled, lens_, &LensView::setCompared);
   overlays->addWidget(compare);
+  auto* beside = new WordButton(tr("Beside"), WordButton::Look::small, this);
+  beside->setObjectName("beside");
+  beside->setToolTip(tr("The kept picture and this one side by side, each whole"));
+  beside->hide();
+  connect(compare, &WordButton::toggled, this, [this, beside](bool on) {
+    lens_->setCompared(on);
+    beside->setVisible(on);
+  });
+  connect(beside, &WordButton::toggled, lens_, &LensView::setBeside);
+  overlays->addWidget(beside);
   auto* zoom = new WordButton(tr("1:1"), WordButton::Look::small, this);
   zoom->setObjectName("zoom");
   zoom->setAccessibleName(tr("One delivered pixel to one of the screen"));
@@ -298,6 +315,7 @@ void StagePage::setBench(const QString& name) {
     ask.button->setVisible(ask.bench == bench_);
     if (ask.bench != bench_) ask.button->setChecked(false);  // what it shows over the lens is its bench's
   }
+  lens_->setOverlay("Gear", bench_ == "place");
   floor_->setBench(bench_ == "place"     ? FloorView::Bench::place
                    : bench_ == "move"    ? FloorView::Bench::move
                    : bench_ == "effects" ? FloorView::Bench::effects
@@ -313,7 +331,32 @@ void StagePage::setFoot(Foot foot) {
   foot_->setCurrentWidget(shown);
   lens_->setOverlay("Pins", foot == Foot::meter);
   floor_->showPins(foot == Foot::meter);
+  showAngles();
   showSupports();
+}
+
+/// What has nothing to do in the picture that is shown, on the floor too.
+void StagePage::showStrays() {
+  const auto picture = lens_->picture();
+  const Setup* setup = session_->setup();
+  if (!picture || !picture->film || !setup) return floor_->setStrays({});
+  floor_->setStrays(stray_things(*picture->film, *setup));
+}
+
+/// Of the wishes for no reflection, in the world of the picture that is shown.
+void StagePage::showAngles() {
+  std::vector<AngleFamily> families;
+  const auto picture = lens_->picture();
+  const Shot* shot = session_->shot();
+  if (const auto* wish = qobject_cast<WishPanel*>(foot_->currentWidget());
+      wish && shot && !shot->products.empty() && picture && picture->tracer && picture->world)
+    for (const Vec3& own : wish->unmirrored()) {
+      const Vec3 at = product_at(session_->project(), *shot, shot->products.front(), picture->set_time).world(own);
+      if (auto family =
+              angle_family(picture->tracer->geometry(), picture->world->camera.middle_pose(), at, free_radius))
+        families.push_back(*std::move(family));
+    }
+  floor_->setAngles(std::move(families));
 }
 
 /// Of a shot that is put together of plates, on its bench.

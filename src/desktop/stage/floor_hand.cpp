@@ -13,6 +13,7 @@
 #include "cinnabar/desktop/theme/words.h"
 #include "cinnabar/planning/room_things.h"
 #include "cinnabar/planning/set_bodies.h"
+#include "cinnabar/planning/set_lamps.h"
 #include "cinnabar/planning/set_looks.h"
 #include "cinnabar/scene/staged.h"
 
@@ -102,6 +103,9 @@ void FloorView::thingMenu() {
       menu->addAction(tr("Light: %1").arg(QString::fromStdString(kit->name.empty() ? kit->id : kit->name)), this,
                       [this, id = kit->id] { doThing(light_added(session_->onSet(), id)); });
     menu->addAction(tr("Light: plain panel"), this, [this] { doThing(light_added(session_->onSet(), {})); });
+    for (const SheetKind& lamp : lamps_at_hand(session_->onSet()))
+      menu->addAction(tr("Light: %1").arg(q(lamp.name)), this,
+                      [this, id = lamp.id] { doThing(lamp_at_hand(session_->onSet(), id)); });
     menu->addSeparator();
     auto* diffusion = new QMenu(tr("Diffusion"), menu);
     for (const SheetKind& sheet : sheet_kinds())
@@ -139,6 +143,9 @@ void FloorView::thingMenu() {
         menu->addAction(plainAction(q(put->title)), this, [this, put] { doThing(put); });
     if (const auto doors = doors_switched(session_->onSet(), session_->selection()))
       menu->addAction(plainAction(q(doors->title)), this, [this, doors] { doThing(doors); });
+    for (const auto& edit : {colour_meant_switched(session_->onSet(), session_->selection()),
+                             lamp_seen_switched(session_->onSet(), session_->selection())})
+      if (edit) menu->addAction(plainAction(q(edit->title)), this, [this, edit] { doThing(edit); });
     if (const auto sheet = glass_switched(session_->onSet()))
       menu->addAction(plainAction(q(sheet->title)), this, [this, sheet] { doThing(sheet); });
     menu->addSeparator();

@@ -4,11 +4,13 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/base/words.h"
 #include "cinnabar/desktop/controls/controls.h"
 #include "cinnabar/desktop/edits/hand.h"
 #include "cinnabar/desktop/stage/lens_wedges.h"
 #include "cinnabar/desktop/theme/theme.h"
 #include "cinnabar/desktop/theme/words.h"
+#include "cinnabar/planning/heads.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/staged.h"
 
@@ -18,6 +20,9 @@ using Kind = Selection::Kind;
 
 std::vector<ToldPart> FloorView::parts() const {
   std::vector<ToldPart> list;
+  const std::vector<Head> all = heads();
+  const auto holders = holders_of(session_->project());
+  const auto on = held_on(all, holders);
   const auto add = [&](const Selection& thing, const QString& name) {
     const auto stands = place_and_aim(session_->onSet(), thing);
     QString where;
@@ -26,6 +31,12 @@ std::vector<ToldPart> FloorView::parts() const {
                   .arg(q(length_text(stands->first.x, session_->units())),
                        q(length_text(stands->first.z, session_->units())),
                        q(length_text(stands->first.y, session_->units())));
+    const auto head = std::find_if(all.begin(), all.end(), [&](const Head& h) { return h.thing == thing; });
+    if (head != all.end() && !holders.empty()) {
+      const Support* by = on[static_cast<std::size_t>(head - all.begin())];
+      where += by ? tr(", on %1").arg(q(name_or(by->name, by->id)))
+                  : ", " + q(why_unheld(*head, holders, session_->units()));
+    }
     list.push_back({name, where, outline(thing).boundingRect().toAlignedRect(), session_->selection() == thing});
   };
   for (const Selection& thing : takeable()) add(thing, nameOf(*session_, thing));
@@ -489,6 +500,8 @@ void FloorView::paintEvent(QPaintEvent*) {
             {nameOf(*session_, {Kind::card, i}), outline({Kind::card, i}).boundingRect(), textFont(10), t.quiet});
       }
     }
+    drawAngles(p);
+    drawStrays(p);
     drawProducts(p);
     drawReleases(p);
     drawGhosts(p);
@@ -568,21 +581,6 @@ void FloorView::drawNames(QPainter& p) {
     drawText(p, best, Qt::AlignLeft | Qt::AlignVCenter, name.text, name.font, name.ink);
     taken.push_back(best);
   }
-}
-
-/// In the upright views every light and card stands on something.
-void FloorView::drawStands(QPainter& p) {
-  const Setup* s = session_->setup();
-  if (view_ == View::plan || !s) return;
-  p.setPen(QPen(theme().line, 2));
-  const auto stand = [&](const Vec3& place) {
-    const QPointF top = onScreen(place), foot(top.x(), std::max(onScreen({0, 0, 0}).y(), top.y()) + 14);
-    p.drawLine(top, foot);
-    p.drawLine(foot - QPointF(9, 0), foot + QPointF(9, 0));
-  };
-  for (const Light& l : s->lights)
-    if (!l.window) stand(light_at(l, *session_->shot(), session_->setTime()).place);
-  for (const Card& c : s->cards) stand(c.place);
 }
 
 }  // namespace cinnabar

@@ -7,6 +7,8 @@
 #include "cinnabar/desktop/controls/painted.h"
 #include "cinnabar/desktop/edits/session.h"
 #include "cinnabar/desktop/workers/newest.h"
+#include "cinnabar/render/mirrored.h"
+#include "cinnabar/render/overlays.h"
 
 namespace cinnabar {
 
@@ -26,6 +28,12 @@ class FloorView : public Painted {
   /// Where lights and cards would stand in other states of the project, as dashed outlines with their numbers; the
   /// `strong` one stands out (-1: none does).
   void setGhosts(const std::vector<std::shared_ptr<const Project>>& ways, int strong);
+  /// Where what is mirrored at places of a product stands: their families of angles, and the line of each place.
+  void setAngles(std::vector<AngleFamily> families);
+  [[nodiscard]] const std::vector<AngleFamily>& angles() const { return angles_; }
+  /// What is met in the picture and has nothing to do there.
+  void setStrays(std::vector<StrayThing> strays);
+  [[nodiscard]] const std::vector<StrayThing>& strays() const { return strays_; }
   /// The set-up's pins, the one in hand strong; `pin` below 0: none is. Not shown at all until asked for.
   void showPins(bool shown);
   void setPin(int pin);
@@ -60,7 +68,9 @@ class FloorView : public Painted {
   [[nodiscard]] QPolygonF sheet(const Vec3& place, const Facing& frame, double width, double height,
                                 double thickness) const;
   [[nodiscard]] QPolygonF productOutline(std::size_t index) const;
+  /// Upright, what lights and cards stand on; what hangs, and how far what holds it reaches, in every view.
   void drawStands(QPainter& p);
+  [[nodiscard]] std::vector<struct Head> heads() const;
   void drawMeasures(QPainter& p);
   void thingMenu();
   void roomMenu(class QMenu* menu);
@@ -75,6 +85,8 @@ class FloorView : public Painted {
   void drawLight(QPainter& p, std::size_t index);
   void drawGhosts(QPainter& p);
   void drawPins(QPainter& painter);
+  void drawAngles(QPainter& p);
+  void drawStrays(QPainter& p);
   void drawLenses(QPainter& p);
   /// The ways of what changes its place in the shot.
   void drawWays(QPainter& p);
@@ -116,6 +128,8 @@ class FloorView : public Painted {
   int pin_ = -1;
   std::vector<std::shared_ptr<const Project>> ghosts_;
   int strongGhost_ = -1;
+  std::vector<AngleFamily> angles_;
+  std::vector<StrayThing> strays_;
   const EffectsSeen* effects_ = nullptr;
   LensWedges* wedges_;
   Bench bench_ = Bench::light;

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "cinnabar/base/text.h"
+#include "cinnabar/color/palette.h"
 #include "cinnabar/color/white.h"
 #include "cinnabar/desktop/stage/lens_view.h"
 #include "cinnabar/desktop/theme/theme.h"
@@ -327,7 +328,10 @@ QStringList LensView::readOut() const {
         name = text(world.lights[l].id);
         if (session_->setup())
           for (const Light& light : session_->setup()->lights)
-            if (light.id == world.lights[l].id) name = text(light.name);
+            if (light.id == world.lights[l].id) {
+              const std::string colour = light_word(recorded_colour(light, world.camera.balance_k));
+              name = colour == "white" ? text(light.name) : tr("%1, %2,").arg(text(light.name), text(colour));
+            }
       }
       parts << tr("%1 %2 %").arg(name, text(fixed_text(100 * read.shares[l], 0)));
     }

@@ -146,6 +146,11 @@ void LensView::paintEvent(QPaintEvent*) {
   }
   if (!picture_) return;
   const QRectF frame = frameBox();
+  if (besides()) {
+    drawBeside(p, box);
+    if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
+    return;
+  }
   p.setClipRect(box);
   p.setRenderHint(QPainter::SmoothPixmapTransform, !zoomed_ || picture_->image.width() < deliveredWidth());
   if (shadows_.isNull()) {
@@ -167,6 +172,7 @@ void LensView::paintEvent(QPaintEvent*) {
   if (overlay("Copy space")) drawCopySpace(p, frame);
   if (overlay("Pins")) drawPins(p, frame);
   if (overlay("Supports")) drawSupports(p, frame);
+  if (overlay("Gear")) drawStrays(p, frame);
   if (probed_) drawReading(p, box);
   p.setClipping(false);
   const Shot& shot = *session_->shot();
@@ -226,6 +232,7 @@ void LensView::readAt(std::optional<QPointF> place) {
   update();
 }
 void LensView::readAtWidget(const QPointF& at) {
+  if (besides()) return;
   const QRectF frame = frameBox();
   if (!pictureBox().contains(at)) return readAt(std::nullopt);
   readAt(QPointF((at.x() - frame.left()) / frame.width(), (at.y() - frame.top()) / frame.height()));
@@ -321,7 +328,8 @@ void LensView::drawCompared(QPainter& p, const QRectF& frame) {
 void LensView::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton) return;
   const QRectF frame = frameBox();
-  dragsLine_ = compared() && std::abs(event->position().x() - frame.left() - comparedAt_ * frame.width()) < 7;
+  dragsLine_ =
+      compared() && !besides() && std::abs(event->position().x() - frame.left() - comparedAt_ * frame.width()) < 7;
   if (!dragsLine_) readAtWidget(event->position());
 }
 void LensView::mouseMoveEvent(QMouseEvent* event) {

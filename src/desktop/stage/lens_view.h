@@ -42,6 +42,9 @@ class LensView : public Painted {
   /// Keeps the picture as it is now and lays it over the left of what comes after it, up to a line that is
   /// dragged.
   void setCompared(bool on);
+  /// Both whole, side by side, as long as one is kept.
+  void setBeside(bool on);
+  [[nodiscard]] bool besides() const { return beside_ && compared(); }
   [[nodiscard]] bool compared() const { return !kept_.isNull(); }
   /// Where the line is drawn: a share of the frame's width.
   [[nodiscard]] double comparedAt() const { return comparedAt_; }
@@ -79,6 +82,10 @@ class LensView : public Painted {
   void askDifference();
   void drawReading(QPainter& p, const QRectF& box);
   void drawCompared(QPainter& p, const QRectF& frame);
+  void drawBeside(QPainter& p, const QRectF& box);
+  /// Where the kept picture, or this one, lies beside the other.
+  [[nodiscard]] QRectF besideBox(const QRectF& box, bool left) const;
+  void drawStrays(QPainter& p, const QRectF& frame);
   void moveLine(double across);
   void drawFrames(QPainter& p, const QRectF& box);
   void drawCrop(QPainter& p, const QRectF& box);
@@ -104,7 +111,9 @@ class LensView : public Painted {
   QString keptOf_, differs_;
   QRectF differsIn_;  ///< shares of the frame
   double comparedAt_ = 0.5;
-  bool dragsLine_ = false, keepsNext_ = false;
+  bool dragsLine_ = false, keepsNext_ = false, beside_ = false;
+  QImage strays_;  ///< what has nothing to do in the picture, by pixel of the film
+  std::shared_ptr<const Tracer> straysOf_;
   QImage stages_;        ///< outlines from start to end, until the shot is changed
   QRectF stagesIn_;      ///< the frame that they were asked for
   int stagesAsked_ = 0;  ///< so often; answers to another are not heard

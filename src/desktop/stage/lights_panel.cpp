@@ -79,24 +79,22 @@ void LightsPanel::turnOnNext() {
   if (next && session_->keep(*next)) session_->select(next->then);
 }
 
-/// As the camera records it, its brightest channel full.
 Vec3 LightsPanel::colourOf(const Light& light) const {
   const auto& camera = session_->shot()->camera;
-  const Rgb c =
-      light_colour(light.white_kelvin(), light.duv, light.gel_bands, camera ? camera->balance_k : 5600.0);
-  const float most = std::max({c.x, c.y, c.z});
-  return most > 0.0f ? (c * (1.0f / most)).as<double>() : Vec3{};
+  return recorded_colour(light, camera ? camera->balance_k : 5600.0);
 }
 
 std::vector<ToldPart> LightsPanel::parts() const {
   std::vector<ToldPart> list;
   for (std::size_t i = 0; i < count(); ++i) {
     const Light& l = session_->setup()->lights[i];
-    list.push_back(
-        {q(l.name),
-         l.on ? tr("on, dimmer %1 %, %2").arg(q(number_text(100 * l.dimmer, 3)), q(light_word(colourOf(l))))
-              : tr("off"),
-         rowBox(i).toRect(), session_->selection() == Selection{Selection::Kind::light, i}});
+    list.push_back({q(l.name),
+                    l.on ? tr("on, dimmer %1 %, %2")
+                               .arg(q(number_text(100 * l.dimmer, 3)),
+                                    l.colour_meant ? tr("%1 on purpose").arg(q(light_word(colourOf(l))))
+                                                   : q(light_word(colourOf(l))))
+                         : tr("off"),
+                    rowBox(i).toRect(), session_->selection() == Selection{Selection::Kind::light, i}});
   }
   return list;
 }
@@ -116,7 +114,8 @@ QRectF LightsPanel::nameBox(std::size_t l) const {
   return {rowBox(l).left() + 22, rowBox(l).top(), 66, rowHeight};
 }
 QRectF LightsPanel::sliderBox(std::size_t l) const {
-  return {162, rowBox(l).top(), std::max(60.0, width() - 162.0 - 112), rowHeight};
+  const double from = wordsFit() ? 212.0 : 162.0;
+  return {from, rowBox(l).top(), std::max(60.0, width() - from - 112), rowHeight};
 }
 double LightsPanel::stopsAt(double x) const {
   const QRectF s = sliderBox(0);
@@ -165,6 +164,10 @@ void LightsPanel::paintEvent(QPaintEvent*) {
     p.setBrush(QColor::fromRgbF(static_cast<float>(shown(colour.x)), static_cast<float>(shown(colour.y)),
                                 static_cast<float>(shown(colour.z))));
     p.drawRect(QRectF(row.left() + 142, row.center().y() - 4, 7, 7));
+    if (wordsFit())  // underlined where it is on purpose
+      drawText(p, {row.left() + 153, row.top(), 48, rowHeight}, Qt::AlignLeft | Qt::AlignVCenter,
+               q(light_word(colour)), textFont(10), l.on ? t.ink : t.quiet);
+    if (l.colour_meant) p.fillRect(QRectF(row.left() + 142, row.bottom() - 4, wordsFit() ? 56 : 8, 1.5), t.good);
     const QRectF slide = sliderBox(i);
     const double y = slide.center().y();
     p.setPen(QPen(t.line, 2));

@@ -33,6 +33,8 @@ class LightsPanel : public Painted {
 
  private:
   [[nodiscard]] Vec3 colourOf(const Light& light) const;
+  /// Whether there is room for the colours' names.
+  [[nodiscard]] bool wordsFit() const { return width() >= 440; }
   void refreshTurns();
   void darken();
   void turnOnNext();

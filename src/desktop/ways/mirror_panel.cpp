@@ -113,29 +113,7 @@ QRectF MirrorPanel::roomBox() const {
 }
 
 QString MirrorPanel::called(const RoomPlace& place) const {
-  if (!place.met) return tr("nothing");
-  const auto at = static_cast<std::size_t>(place.thing);
-  const Setup* setup = session_->setup();
-  switch (place.role) {
-    case Role::light:
-      return setup && at < setup->lights.size() ? nameOf(*session_, {Selection::Kind::light, at}) : QString();
-    case Role::card:
-      return setup && at < setup->cards.size() ? nameOf(*session_, {Selection::Kind::card, at}) : QString();
-    case Role::gear:
-      return setup && at < setup->gear.size() ? q(setup->gear[at].name) : QString();
-    case Role::product:
-      return session_->shot() && at < session_->shot()->products.size()
-                 ? nameOf(*session_, {Selection::Kind::product, at})
-                 : QString();
-    case Role::backdrop:
-      return tr("backdrop");
-    case Role::surface:
-      return tr("surface");
-    case Role::room:
-      return tr("the room");
-    default:
-      return tr("something");
-  }
+  return place.met ? nameOfMet(*session_, place.role, place.thing) : tr("nothing");
 }
 
 QString MirrorPanel::wordsAt(const QPointF& where) const {

@@ -115,7 +115,10 @@ WishPanel::WishPanel(Session* session, Foresight* foresight, QWidget* parent)
     lines_[i]->setKind(static_cast<int>(i));
     column->addWidget(lines_[i]);
     connect(lines_[i], &WishLine::leaveOutWanted, this, [this] { setCount(count_ - 1); });
-    connect(lines_[i], &WishLine::changed, this, [this, i] { current_ = i; });
+    connect(lines_[i], &WishLine::changed, this, [this, i] {
+      current_ = i;
+      emit unmirroredChanged();
+    });
   }
   column->addStretch(1);
   all->addWidget(left_, 42);
@@ -147,6 +150,15 @@ void WishPanel::setCount(std::size_t count) {
   for (std::size_t i = 0; i < most; ++i) lines_[i]->setVisible(i < count_);
   also_->setVisible(count_ < most);
   current_ = std::min(current_, count_ - 1);
+  emit unmirroredChanged();
+}
+
+std::vector<Vec3> WishPanel::unmirrored() const {
+  std::vector<Vec3> list;
+  for (std::size_t i = 0; i < count_; ++i)
+    if (const auto wish = lines_[i]->wish(); wish && wish->kind == "no-mirror" && wish->at)
+      list.push_back(*wish->at);
+  return list;
 }
 
 void WishPanel::takePlace(const PlaceMet& met) {

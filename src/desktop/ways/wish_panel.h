@@ -47,6 +47,11 @@ class WishPanel : public QWidget {
   [[nodiscard]] WayCards* cards() const { return cards_; }
   /// A place of the picture was read while this panel is open.
   void takePlace(const PlaceMet& met);
+  /// Places of the first product, its own metres, at which nothing is to be mirrored.
+  [[nodiscard]] std::vector<Vec3> unmirrored() const;
+
+ signals:
+  void unmirroredChanged();
 
  protected:
   void paintEvent(QPaintEvent*) override;

@@ -201,20 +201,25 @@ std::optional<Level> light_white(const ShotContext& c, const LevelStart& start) 
     std::string name;
     double kelvin, shift;
   };
-  std::optional<Source> worst;
+  std::optional<Source> worst, warmest, coolest;  // the last two: lights alone
   const auto take = [&](const std::string& name, double kelvin) {
     const auto from_balance = mired({c.camera.balance_k, kelvin});
     const double shift = from_balance ? from_balance->shift : 0.0;
-    if (!worst || std::abs(shift) > std::abs(worst->shift)) worst = Source{name, kelvin, shift};
+    const Source now{name, kelvin, shift};
+    if (!worst || std::abs(shift) > std::abs(worst->shift)) worst = now;
+    return now;
   };
   for (const Light& l : c.setup->lights) {
-    if (l.gel_bands) continue;  // a colour on purpose is no white that is off
+    if (l.gel_bands || l.colour_meant) continue;  // a colour on purpose is no white that is off
     const KeyedTrack* dimmer = c.shot.track(Tracked::light_dimmer, l.id);
     const bool gives = dimmer && !dimmer->keys.empty()
                            ? std::any_of(dimmer->keys.begin(), dimmer->keys.end(),
                                          [](const auto& key) { return key.second > 0.0; })
                            : l.dimmer > 0.0;
-    if (l.on && gives && l.full_luminance() > 0.0) take(l.name, l.white_kelvin());
+    if (!l.on || !gives || l.full_luminance() <= 0.0) continue;
+    const Source now = take(l.name, l.white_kelvin());
+    if (!warmest || now.shift > warmest->shift) warmest = now;
+    if (!coolest || now.shift < coolest->shift) coolest = now;
   }
   if (c.setup->ambient_lx > 0.0) take("the ambient light", c.setup->ambient_kelvin);
   if (!worst) return std::nullopt;
@@ -224,6 +229,13 @@ std::optional<Level> light_white(const ShotContext& c, const LevelStart& start) 
                               number_text(c.camera.balance_k, 5), signed_text(worst->shift, 0));
   level.sentence = said("{} is {} mired {} than the camera's balance.", worst->name,
                         fixed_text(std::abs(worst->shift), 0), worst->shift >= 0 ? "warmer" : "cooler");
+  constexpr double a_colour =
+      50.0;  // mired either way that look like two colours, not like one white; own measure
+  if (warmest && coolest && warmest->shift >= a_colour && coolest->shift <= -a_colour)
+    level.sentence = said(
+        "{} is {} mired warmer and {} {} mired cooler than the camera's balance: two colours. If "
+        "they are meant, say so of both.",
+        warmest->name, fixed_text(warmest->shift, 0), coolest->name, fixed_text(-coolest->shift, 0));
   return level;
 }
 

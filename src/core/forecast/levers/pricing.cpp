@@ -55,6 +55,10 @@ std::vector<double> moments_of(std::initializer_list<const Level*> levels) {
   return {times.begin(), times.end()};
 }
 
+bool is_unsure(const std::vector<Level>& own) {
+  return !own.empty() && own[0].value && own[0].error && !sure_of(*own[0].value, *own[0].error, own[0].band);
+}
+
 /// Whether a value that errs by so much may be no level one.
 bool on_edge_within(double value, double err, const Band& band) {
   return state_of(value - err, band) != State::level || state_of(value + err, band) != State::level;
@@ -123,14 +127,14 @@ std::vector<Level> Pricing::levels_after(const Project& changed) const {
   return after;
 }
 
-std::vector<Level> Pricing::own_after(const Project& changed) const {
+std::vector<Level> Pricing::own_after(const Project& changed, bool patiently) const {
   const Level* was = level_named(before_, own_);
   const auto all = times_of(changed);
   if (!was || was->moments.size() <= worst_moments || rough_own_.size() != was->moments.size() || all != times_)
-    return surely(changed, {});
+    return surely(changed, {}, patiently);
   // Every moment by the difference of two rough looks; then closely where it would be worst, lowest and highest.
   const auto rough = only_at(rough_, all).levels(changed, shot_, own_, cancel_);
-  if (rough.empty() || rough[0].moments.size() != was->moments.size()) return surely(changed, {});
+  if (rough.empty() || rough[0].moments.size() != was->moments.size()) return surely(changed, {}, patiently);
   std::vector<MomentValue> then = rough[0].moments;
   for (std::size_t i = 0; i < then.size(); ++i) then[i].value += was->moments[i].value - rough_own_[i].value;
   std::set<double> closely;
@@ -140,7 +144,7 @@ std::vector<Level> Pricing::own_after(const Project& changed) const {
   };
   take([](const MomentValue& a, const MomentValue& b) { return a.value < b.value; });
   take([](const MomentValue& a, const MomentValue& b) { return a.value > b.value; });
-  auto own = surely(changed, {closely.begin(), closely.end()});
+  auto own = surely(changed, {closely.begin(), closely.end()}, patiently);
   if (own.empty() || own[0].state != State::level) return own;
   // Where the others may err as much as these did and one of them could be out, it is looked at as well.
   double err = 0.0;
@@ -151,18 +155,18 @@ std::vector<Level> Pricing::own_after(const Project& changed) const {
   const std::size_t looked = closely.size();
   for (const MomentValue& guessed : then)
     if (on_edge_within(guessed.value, err, own[0].band)) closely.insert(guessed.set_time);
-  return closely.size() > looked ? surely(changed, {closely.begin(), closely.end()}) : own;
+  return closely.size() > looked ? surely(changed, {closely.begin(), closely.end()}, patiently) : own;
 }
 
 /// At those moments, all where there are none: quickly, and where that is not sure as it will be told once
 /// applied.
-std::vector<Level> Pricing::surely(const Project& changed, const std::vector<double>& times) const {
+std::vector<Level> Pricing::surely(const Project& changed, const std::vector<double>& times,
+                                   bool patiently) const {
   const auto with = [&](const Forecaster& f) {
     return (times.empty() ? f : only_at(f, times)).sure_levels(changed, shot_, own_, cancel_);
   };
   auto own = with(forecaster_);
-  if (!own.empty() && own[0].value && own[0].error && !sure_of(*own[0].value, *own[0].error, own[0].band))
-    own = with(patient_);
+  if (patiently && is_unsure(own)) own = with(patient_);
   return own;
 }
 
@@ -208,7 +212,11 @@ std::optional<Pricing::Priced> Pricing::priced(const Turned& change, const Asked
   if (asked.owned && !short_of.empty()) return std::nullopt;
   if (most_gear(changed, shot_, rough_, cancel_) > gear_ + 0.001) return std::nullopt;
   // Verified: it must come home, as surely as it is told.
-  const auto own = own_after(changed);
+  const auto own = own_after(changed, !asked.unsure);
+  if (asked.unsure && is_unsure(own)) {
+    *asked.unsure = true;
+    return std::nullopt;
+  }
   if (own.empty() || own[0].state != State::level) return std::nullopt;
   if (own[0].error && !sure_of(*own[0].value, *own[0].error / 3.0, own[0].band)) return std::nullopt;  // hardly
   Priced out{{.title = change.title,

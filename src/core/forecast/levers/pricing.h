@@ -33,6 +33,7 @@ class Pricing {
   struct Asked {
     bool owned = false;                               ///< it needs nothing that is not there
     int less_harm = std::numeric_limits<int>::max();  ///< it does less harm than this
+    bool* unsure = nullptr;  ///< told, in place of a patient look, that the level stands too near an edge
   };
   /// Nothing where the level does not come home after all, gear would come into the picture, the change is none,
   /// or it is not what is asked.
@@ -41,8 +42,9 @@ class Pricing {
   [[nodiscard]] std::optional<Level> most_harmed(const std::vector<Level>& after) const;
 
  private:
-  [[nodiscard]] std::vector<Level> own_after(const Project& changed) const;
-  [[nodiscard]] std::vector<Level> surely(const Project& changed, const std::vector<double>& times) const;
+  [[nodiscard]] std::vector<Level> own_after(const Project& changed, bool patiently) const;
+  [[nodiscard]] std::vector<Level> surely(const Project& changed, const std::vector<double>& times,
+                                          bool patiently) const;
   [[nodiscard]] std::vector<double> times_of(const Project& project) const;
   [[nodiscard]] std::vector<Level> levels_after(const Project& changed) const;
   [[nodiscard]] std::string told_of_others(const Document& document, const Project& changed, Lever& lever) const;

@@ -132,8 +132,19 @@ class Search {
         }
     }
     if (!found) return;
+    const double value = found->value;
     Turned change = first(knob, std::move(*found));
-    if (auto priced = pricing_.priced(change, {})) keep({std::move(change), std::move(*priced), i});
+    bool unsure = false;
+    auto priced = pricing_.priced(change, {.unsure = &unsure});
+    // Near an edge a step more is sooner sure than more passes are.
+    if (unsure)
+      if (auto more = turning.further(value)) {
+        Turned beyond = first(knob, std::move(*more));
+        bool still = false;
+        if ((priced = pricing_.priced(beyond, {.unsure = &still}))) change = std::move(beyond);
+      }
+    if (unsure && !priced) priced = pricing_.priced(change, {});
+    if (priced) keep({std::move(change), std::move(*priced), i});
   }
 
   /// What the singles spoil mended by a second and a third turn, and what came nearest alone turned on by others.

@@ -34,6 +34,8 @@ Forecaster at_worst(const Forecaster& f, const Level& level) {
   return only_at(f, std::move(times));
 }
 
+constexpr int by_line = 3;  // guesses on a line, before what is left is halved
+
 /// Farther from home than three quarters of the band.
 bool far_out(const Level& l) {
   const double width = width_of(l.band);
@@ -76,6 +78,20 @@ std::optional<Turning::Found> Turning::solve() {
   for (const auto& [turn, place] : places)
     if (auto found = closely(place.first, place.second)) return found;
   return std::nullopt;
+}
+
+std::optional<Turning::Found> Turning::further(double value) {
+  const auto& steps = knob_.steps;
+  const auto here = std::min_element(steps.begin(), steps.end(), [value](double a, double b) {
+    return std::abs(a - value) < std::abs(b - value);
+  });
+  const int direction = value > knob_.current ? 1 : -1;
+  const long next = here - steps.begin() + direction;
+  if (here == steps.end() || next < 0 || next >= static_cast<long>(steps.size()) || within_slack(next)) return {};
+  tries_ = std::max(tries_, 1);
+  const Found* found = at(next);
+  if (!found || found->level.state != State::level) return {};
+  return closely(next, direction);
 }
 
 std::optional<Turning::Found> Turning::nearest() const {
@@ -212,22 +228,66 @@ std::optional<long> Turning::search(int direction) {
       if (bad < least_bad - 1e-12) {
         least_bad = bad;
         without_gain = 0;
-      } else if (start_bad > 0.0 && !patient && ++without_gain >= 4) {
+      } else if (start_bad > 0.0 && !patient && (without_gain += bad > 1.1 * start_bad ? 2 : 1) >= 4) {
         return std::nullopt;
       }
     } else if (ended()) {
       return std::nullopt;
     }
-    before = reach;
     if (reach >= room) return std::nullopt;
-    reach = knob_.scan ? reach + 1 : std::min(room, std::max(reach + 1, reach * 2));
+    const long next = knob_.scan ? reach + 1 : std::min(room, stride(first, direction, before, reach));
+    before = reach, reach = next;
   }
+}
+
+/// Where the last two places tell the way home, as far as a line through them takes, at most eight times as far;
+/// else twice as far.
+long Turning::stride(long first, int direction, long before, long reach) const {
+  const long doubled = std::max(reach + 1, reach * 2);
+  const auto was = value_of(first, direction, before), now = value_of(first, direction, reach);
+  if (!was || !now) return doubled;
+  const double missing = home_from(*now) - *now, gained = *now - *was;
+  if (gained * missing <= 0.0 || std::abs(gained) < 0.05 * std::abs(missing)) return doubled;
+  const double more = std::ceil(missing / gained * static_cast<double>(reach - before));
+  return std::clamp(reach + static_cast<long>(std::min(more, 1e9)), reach + 1, 8 * (reach + 1));
+}
+
+/// What was found at a place, the first step being 0; before it, the level as it stands.
+std::optional<double> Turning::value_of(long first, int direction, long place) const {
+  if (place < 0) return quest_.level.value;
+  const auto known = tried_.find(first + direction * place);
+  return known != tried_.end() && known->second ? known->second->level.value : std::nullopt;
+}
+
+/// The value that is wanted of one that is not: a twentieth of the band inside it, or the edge of one without
+/// width.
+double Turning::home_from(double value) const {
+  const Band& band = quest_.level.band;
+  const double width = band.low && band.high ? *band.high - *band.low : 0.0;
+  if (band.low && value < *band.low) return *band.low + 0.05 * width;
+  if (band.high && value > *band.high) return *band.high - 0.05 * width;
+  return value;
+}
+
+/// A place between two others, of which one has a value on this side of `wanted` and one beyond: on the line
+/// through both, in the middle where there is none.
+long Turning::on_line(long first, int direction, long from, long to, double wanted) const {
+  const auto a = value_of(first, direction, from), b = value_of(first, direction, to);
+  const long middle = (from + to) / 2;
+  if (!a || !b || *a == *b) return middle;
+  const double part = (wanted - *a) / (*b - *a);
+  if (!(part > 0.0 && part < 1.0)) return middle;
+  const auto place =
+      static_cast<long>(std::ceil(static_cast<double>(from) + part * static_cast<double>(to - from)));
+  return std::clamp(place, from + 1, to - 1);
 }
 
 /// `good` is home and `bad` is not: the step nearest to the present setting that is still home.
 long Turning::refined(long first, int direction, long bad, long good) {
-  while (good - bad > 1) {
-    const long middle = (good + bad) / 2;
+  for (int tries = 0; good - bad > 1; ++tries) {
+    const auto was = value_of(first, direction, bad);
+    const long middle =
+        was && tries < by_line ? on_line(first, direction, bad, good, home_from(*was)) : (good + bad) / 2;
     const Found* found = at(first + direction * middle);
     if (found && found->level.state == State::level)
       good = middle;
@@ -239,8 +299,11 @@ long Turning::refined(long first, int direction, long bad, long good) {
 
 /// Between `near` (still on the starting side) and `far` (beyond the band) something may be home.
 std::optional<long> Turning::between(long first, int direction, long near, long far, int start_side) {
-  while (far - near > 1) {
-    const long middle = (far + near) / 2;
+  for (int tries = 0; far - near > 1; ++tries) {
+    const auto was = value_of(first, direction, near), then = value_of(first, direction, far);
+    const long middle = was && then && tries < by_line
+                            ? on_line(first, direction, near, far, 0.5 * (home_from(*was) + home_from(*then)))
+                            : (far + near) / 2;
     const Found* found = at(first + direction * middle);
     if (!found) return std::nullopt;
     if (found->level.state == State::level) return refined(first, direction, near, middle);

@@ -40,6 +40,8 @@ class Turning {
 
   /// The smallest turn in either direction that brings the level home.
   std::optional<Found> solve();
+  /// One step more than a turn that was found, where the level is home there too.
+  std::optional<Found> further(double value);
   /// Where none does: the turn that comes nearest, if it takes a quarter at least of what is missing.
   [[nodiscard]] std::optional<Found> nearest() const;
 
@@ -54,6 +56,10 @@ class Turning {
   std::optional<long> nearest_home(long index, int direction, double error);
   std::optional<long> found_or_near(int direction);
   std::optional<long> search(int direction);
+  [[nodiscard]] long stride(long first, int direction, long before, long reach) const;
+  [[nodiscard]] std::optional<double> value_of(long first, int direction, long place) const;
+  [[nodiscard]] double home_from(double value) const;
+  [[nodiscard]] long on_line(long first, int direction, long from, long to, double wanted) const;
   long refined(long first, int direction, long bad, long good);
   std::optional<long> between(long first, int direction, long near, long far, int start_side);
 

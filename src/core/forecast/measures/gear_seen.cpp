@@ -75,20 +75,15 @@ struct ByName {
 
 /// What a mesh of the gear is called; empty for what is of the picture.
 std::string gear_name(const Mesh& mesh, const Setup& setup) {
+  if (!must_not_be_seen(setup, mesh)) return {};
   const auto named = [&mesh](const auto& list) {
     const auto at = static_cast<std::size_t>(mesh.thing);
     return mesh.thing >= 0 && at < list.size() ? name_or(list[at].name, list[at].id) : std::string();
   };
-  if (mesh.role == Role::light) {
-    const auto at = static_cast<std::size_t>(mesh.thing);
-    const bool window = mesh.thing >= 0 && at < setup.lights.size() && setup.lights[at].window;
-    return window && setup.room.dressed ? std::string() : named(setup.lights);
-  }
-  if (mesh.role == Role::card) return named(setup.cards);
-  if (mesh.role == Role::room) return setup.room.dressed ? std::string() : said("the room");
-  if (mesh.role != Role::gear) return {};
-  const auto at = static_cast<std::size_t>(mesh.thing);
-  return at < setup.gear.size() && setup.gear[at].dressed ? std::string() : named(setup.gear);
+  return mesh.role == Role::light  ? named(setup.lights)
+         : mesh.role == Role::card ? named(setup.cards)
+         : mesh.role == Role::room ? said("the room")
+                                   : named(setup.gear);
 }
 
 /// Whether something stands before `far` on a line of sight.
@@ -106,7 +101,7 @@ std::vector<Named> unwanted(const Shot& shot, const Setup& setup, const CameraPo
     if (!g.dressed) list.push_back({name_or(g.name, g.id), sight_gear(g)});
   for (std::size_t i = 0; i < setup.lights.size(); ++i) {
     const Light l = light_at(setup.lights[i], shot, t);
-    if (l.meant_for == MeantFor::product || !l.on || l.dimmer <= 0.0 || l.beam) continue;
+    if (l.meant_for == MeantFor::product || l.dressed || !l.on || l.dimmer <= 0.0 || l.beam) continue;
     const bool beads = l.front && l.front->kind == FrontKind::beads && l.front->gap <= 0.0;
     if (l.shape == LightShape::bare || l.daylight || beads)
       list.push_back({name_or(l.name, l.id), sight_face(l, i)});

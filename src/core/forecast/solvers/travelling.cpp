@@ -138,7 +138,7 @@ double owned_arm(const Project& project) {
   double longest = 0.0;
   for (const auto& support : project.supports)
     if (support->kind == SupportKind::arm && support->holding.owned)
-      longest = std::max(longest, support->reach.value_or(0.0));
+      longest = std::max(longest, support->length.value_or(support->reach.value_or(0.0)));
   return longest > 0.0 ? longest : 1.2;
 }
 

@@ -1,4 +1,4 @@
-// Wishes that are granted by where a light or a card stands: mirrors, edges of glass, pools.
+// Wishes that are granted by where a light or a card stands: edges of glass, pools.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -8,7 +8,6 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/measures/light_numbers.h"
-#include "cinnabar/forecast/measures/line_of_sight.h"
 #include "cinnabar/forecast/wishes/granting.h"
 #include "cinnabar/forecast/wishes/wish_stage.h"
 #include "cinnabar/planning/set_looks.h"
@@ -16,8 +15,6 @@
 
 namespace cinnabar {
 namespace {
-
-std::string name_of(const Light& l) { return l.name.empty() ? l.id : l.name; }
 
 /// Where the product shows at a place of its own: what stands there in the world, and which way it looks.
 struct Spot {
@@ -40,76 +37,6 @@ std::optional<Spot> spot_of(const WishStage& s, const LightMoment& m, const Vec3
   if (dot(normal, pose.place - world) < 0) normal = normal * -1.0;
   return Spot{world, normal};
 }
-
-/// Which light of the set-up is mirrored at a spot.
-std::optional<std::size_t> light_mirrored(const Project& project, const Shot& shot, const Spot& spot,
-                                          const Vec3& lens) {
-  const StagedWorld world = stage(project, shot, 0.0, {.motion = false});
-  const Vec3 along = unit(spot.at - lens), back = along - spot.normal * (2.0 * dot(along, spot.normal));
-  const Mesh* met = nullptr;
-  double nearest = unbounded;
-  meet_along(world.meshes, spot.at, back, [&](const Mesh& mesh, double t) {
-    if (t > 2e-3 && t < nearest) nearest = t, met = &mesh;
-  });
-  if (!met || met->role != Role::light || met->light < 0) return std::nullopt;
-  const auto light = static_cast<std::size_t>(met->light);
-  return world.lights[light].level() > 0.0 ? std::optional(light) : std::nullopt;
-}
-
-}  // namespace
-
-Expected<Grants> grant_no_mirror(const WishBench& b, const Wish& w) {
-  const WishStage s(b.document, b.shot);
-  if (!s.setup || !s.shot.camera) return fail("no-mirror", "has no set-up or camera", "give the shot both");
-  const auto m = b.forecaster.measures().at(s.project, s.shot, 0.0, b.forecaster.quality(), b.cancel);
-  if (!m) return fail("no-mirror", "was stopped", "ask again");
-  const auto spot = spot_of(s, *m, *w.at);
-  if (!spot)
-    return fail("no-mirror at", "is not a place of the first product that the camera sees",
-                "give one that it does, in the product's own metres");
-  const Vec3 lens = camera_at(s.shot, 0.0).place;
-  Grants out;
-  const auto mirrored = light_mirrored(s.project, s.shot, *spot, lens);
-  if (!mirrored) {
-    out.list.push_back({said("It is so already"), {}, 0.0, true});
-    return out;
-  }
-  const Light& light = s.setup->lights[*mirrored];
-  out.why = said("{} is mirrored there", name_of(light));
-  out.short_of = 1.0;
-  if (b.look_only) return out;
-  const std::string p = fmt::format("{}/lights/{}", s.setup_path, *mirrored);
-  const Vec3 centre = product_at(s.project, s.shot, s.shot.products.front(), 0.0).place;
-  const auto try_one = [&](const Values& changes, const std::string& title, double by) {
-    const auto after = with_values(b.document, changes);
-    if (!after) return false;
-    ProjectReader reader;
-    const Project then = reader.read(*after);
-    if (light_mirrored(then, *then.shots[b.shot], *spot, lens)) return false;
-    out.list.push_back({title, changes, by, true});
-    return true;
-  };
-  for (const double way : {1.0, -1.0})  // round the product, the least turn to either side
-    for (int step = 1; step <= 40; ++step) {
-      const double turn = way * 3.0 * step;
-      const Vec3 place = centre + turned(light.place - centre, turn),
-                 aim = centre + turned(light.aim - centre, turn);
-      if (try_one({{p + "/place", point(place)}, {p + "/aim", point(aim)}},
-                  said("Carry {} {} degrees to the {} round the product", name_of(light),
-                       fixed_text(std::abs(turn), 0), turn > 0 ? "right" : "left"),
-                  std::abs(turn)))
-        break;
-    }
-  for (int step = 1; step <= 20; ++step) {  // higher
-    const Vec3 place = light.place + Vec3{0, 0.05 * step, 0};
-    if (try_one({{p + "/place", point(place)}},
-                said("Raise {} from {} to {}", name_of(light), s.len(light.place.y), s.len(place.y)), 0.05 * step))
-      break;
-  }
-  return out;
-}
-
-namespace {
 
 /// Stops by which the outer tenth of the product's picture on either side is brighter than the backdrop.
 std::optional<double> edges_over_ground(const LightMoment& m) {

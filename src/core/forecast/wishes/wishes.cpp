@@ -58,7 +58,7 @@ const std::vector<WishRow>& wish_rows() {
        grant_gradient},
       {{"no-mirror",
         "No reflection here",
-        "no light, camera or gear mirrored at a place of the product",
+        "no light, bright card or gear mirrored at a place of the product",
         {},
         true},
        grant_no_mirror},

@@ -32,6 +32,9 @@ struct WishKind {
 /// Reads "key=value" words. Fails with the kind's keys and their ranges. For `stripe`, `at` is a number.
 [[nodiscard]] Expected<Wish> read_wish(const std::string& kind, const std::vector<std::string>& words);
 
+/// Half of what a wish for no reflection keeps free about its place, metres; own measure: a fingertip.
+inline constexpr double free_radius = 0.004;
+
 /// An answer: what changes, what the first wish's measure is then, and how the levels move.
 struct WishAnswer {
   std::string title;

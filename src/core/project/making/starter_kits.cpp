@@ -6,7 +6,7 @@ namespace cinnabar {
 namespace {
 
 const char* phone = R"({
- "cameras": [{"id": "phone", "name": "Phone", "sensor_width": 0.0098, "sensor_height": 0.0055, "iso_low": 50,
+ "cameras": [{"id": "phone", "name": "Phone", "width": 0.15, "height": 0.072, "depth": 0.009, "sensor_width": 0.0098, "sensor_height": 0.0055, "iso_low": 50,
    "iso_high": 3200, "read_noise_e": 2.0, "full_well_e": 6000, "watts": 4, "modes": [
    {"id": "uhd-24", "width": 3840, "height": 2160, "rate": "24", "crop": 1.0, "readout": 0.012, "megabits_per_s": 50, "autofocus": true},
    {"id": "uhd-60", "width": 3840, "height": 2160, "rate": "60", "crop": 1.0, "readout": 0.009, "megabits_per_s": 90, "autofocus": true},
@@ -16,7 +16,7 @@ const char* phone = R"({
  "supports": [{"id": "hand-turner", "name": "Turning plate by hand", "kind": "turntable", "load": 5, "rpm_low": 0.5, "rpm_high": 15}],
  "media": [{"id": "phone-space", "name": "Space in the phone", "gigabytes": 64}]})";
 const char* hybrid = R"({
- "cameras": [{"id": "hybrid", "name": "Hybrid body", "sensor_width": 0.0359, "sensor_height": 0.0202, "iso_low": 100,
+ "cameras": [{"id": "hybrid", "name": "Hybrid body", "width": 0.135, "height": 0.1, "depth": 0.08, "sensor_width": 0.0359, "sensor_height": 0.0202, "iso_low": 100,
    "iso_high": 12800, "read_noise_e": 2.5, "full_well_e": 50000, "watts": 9, "modes": [
    {"id": "uhd-24", "width": 3840, "height": 2160, "rate": "24", "crop": 1.0, "readout": 0.018, "megabits_per_s": 150, "autofocus": true},
    {"id": "uhd-50", "width": 3840, "height": 2160, "rate": "50", "crop": 1.0, "readout": 0.016, "megabits_per_s": 200, "autofocus": true},
@@ -58,7 +58,7 @@ const char* studio = R"({
  "cards": [{"id": "silver", "name": "Silver card", "width": 0.3, "height": 0.4, "material": {"kind": "metal", "colour": [0.9, 0.9, 0.9], "roughness": 0.35}, "count": 2},
    {"id": "flag", "name": "Black flag", "width": 0.45, "height": 0.6, "material": {"kind": "cloth", "colour": [0.02, 0.02, 0.02]}, "count": 4}],
  "supports": [{"id": "stand", "name": "Light stand", "kind": "stand", "reach": 2.8, "load": 8, "count": 6},
-   {"id": "arm", "name": "Overhead arm", "kind": "arm", "reach": 2.6, "load": 4},
+   {"id": "arm", "name": "Overhead arm", "kind": "arm", "reach": 2.6, "length": 1.4, "load": 4},
    {"id": "table", "name": "Motor turntable", "kind": "turntable", "load": 10, "rpm_low": 0.5, "rpm_high": 20},
    {"id": "rail", "name": "Motor slider", "kind": "slider", "travel": 0.8, "speed": 0.25, "acceleration": 0.5, "repeat": 0.0001}]})";
 

@@ -226,7 +226,7 @@ Light light(const Json& j, const std::vector<std::shared_ptr<const LightKit>>& k
   if (!member(j, "name").is_string()) l.name = l.id;
   // What is left out is the lamp's own.
   const LightKit* kit = by_id(kits, l.kit);
-  if (kit) l.duv = kit->duv;
+  if (kit) l.duv = kit->duv, l.filament = kit->hot && kit->kelvin_high <= hottest_filament;
   if (!member(j, "lumens").is_number() && kit && kit->output) l.lumens = kit->output->lumens;
   if (!member(j, "kelvin").is_number() && kit) l.kelvin = std::clamp(l.kelvin, kit->kelvin_low, kit->kelvin_high);
   if (!l.gel_curve.empty()) {
@@ -358,7 +358,11 @@ double Light::area() const {
   return 4.0 * pi * radius * radius;
 }
 double Light::white_kelvin() const {
-  const double sum = 1e6 / kelvin + gel_mired;
+  // Light goes as the 3.4th power of a filament's voltage, its colour temperature as the 0.42nd (IES Lighting
+  // Handbook; values from memory), down to where it hardly glows.
+  constexpr double power = 0.42 / 3.4, faintest = 0.005;
+  const double own = filament ? kelvin * std::pow(std::clamp(dimmer, faintest, 1.0), power) : kelvin;
+  const double sum = 1e6 / own + gel_mired;
   return sum > 0.0 ? 1e6 / sum : 25000.0;
 }
 /// Of the sun what a square metre gets, from however far.

@@ -106,6 +106,7 @@ struct CameraBody {
   std::vector<CameraMode> modes;
   double iso_low = 100, iso_high = 12800, read_noise_e = 3, full_well_e = 50000;
   std::optional<double> watts, mass;
+  std::optional<double> width, height, depth;  ///< of the body, as it looks ahead
   Holding holding;
   std::vector<std::pair<double, double>> measured_noise;  ///< [ISO, electrons], rising ISO; empty: as read_noise_e
 
@@ -125,6 +126,7 @@ struct LensSpec {
   std::optional<double> mass;
   Holding holding;
 };
+inline constexpr double hottest_filament = 3500;  ///< K, under which a hot lamp is tungsten; value from memory
 struct LightKit {
   std::string id, name;
   std::optional<double> lumens;
@@ -148,7 +150,8 @@ struct Support {
   std::optional<double> load, rpm_low, rpm_high;
   std::optional<double> travel, speed;  ///< of a slider
   std::optional<double> acceleration;   ///< m/s2; of turntables and heads degrees/s2
-  std::optional<double> reach;          ///< of a stand or an arm: the highest its head stands
+  std::optional<double> reach;          ///< of a stand or an arm: the highest its head stands over the surface
+  std::optional<double> length;         ///< of an arm: how far level it holds its head from its foot
   std::optional<double> repeat;         ///< how far off it comes back: metres, of turntables and heads degrees
   std::optional<double> radius;         ///< of a turntable's plate
   /// Of a stepped motor: full steps a turn of it, microsteps of each, how far a turn takes it and its play;
@@ -235,6 +238,9 @@ struct Light {
   std::string modifier;                                   ///< of the kit, standing before it
   std::optional<MeantFor> meant_for;                      ///< left out: what its aim is nearer to
   double duv = 0;                                         ///< of its kit's white
+  bool filament = false;                                  ///< of its kit: dimmed, it gets warmer
+  bool colour_meant = false;                              ///< its colour is on purpose: no white that is off
+  bool dressed = false;                                   ///< it may be seen: a practical lamp
   bool daylight = false;  ///< a window or the sky: nothing to be carried, switched or turned down
   /// The window of the room that it comes in by: worked out by date and hour, and in no list of lights. Its dimmer
   /// is the share that the curtain lets through.
@@ -242,7 +248,7 @@ struct Light {
   std::optional<Vec3> beam{};  ///< toward the sun, unit: light of its disc alone, through the face
 
   [[nodiscard]] double area() const;          ///< of the shining face, square metres
-  [[nodiscard]] double white_kelvin() const;  ///< gel included
+  [[nodiscard]] double white_kelvin() const;  ///< gel included, as it is dimmed
   [[nodiscard]] double candela() const;  ///< from far at its broadest, Lambert's, as it is dimmed; grid left out
   [[nodiscard]] double full_luminance()
       const;  ///< of the face at dimmer 1, gels included, grid and front left out

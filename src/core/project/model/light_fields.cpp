@@ -173,6 +173,8 @@ const Fields& light_fields() {
        choice("meant_for", aim_names())
            .into(&Light::meant_for)
            .means("What the light is set for; left out, what its aim is nearer to"),
+       flag("colour_meant").into(&Light::colour_meant).means("Its colour is on purpose: no white that is off"),
+       flag("dressed").into(&Light::dressed).means("It may be seen: a practical lamp"),
        flag("daylight").into(&Light::daylight).means("A window or the sky: nothing to be carried in")},
       {{"shape", "rectangle", {"width", "height"}},
        {"shape", "disc", {"radius"}},

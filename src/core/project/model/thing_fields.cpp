@@ -180,6 +180,14 @@ const Fields& camera_fields() {
        number("read_noise_e", {0.0, 1e6}).into(&CameraBody::read_noise_e).on_page({"Read noise", "e", 1, 1, 0.1}),
        number("watts", watts_range).into(&CameraBody::watts).on_page({"Draws", "W", 1, 1, 0.5}),
        number("mass", watts_range).into(&CameraBody::mass).on_page({"Mass", "kg", 1, 2, 0.05}),
+       number("width", size_range)
+           .into(&CameraBody::width)
+           .means("Of the body: with all three it is seen in mirrors and keeps light off, behind a lens as long "
+                  "as it "
+                  "is deep")
+           .on_page({"Body wide", "length", 1, 0, 0.005}),
+       number("height", size_range).into(&CameraBody::height).on_page({"Body high", "length", 1, 0, 0.005}),
+       number("depth", size_range).into(&CameraBody::depth).on_page({"Body deep", "length", 1, 0, 0.005}),
        own("measured_noise", {{"type", "array"},
                               {"maxItems", 100},
                               {"items",
@@ -304,6 +312,10 @@ const Fields& support_fields() {
            .into(&Support::reach)
            .means("Of a stand or an arm: the highest its head stands over the surface, metres")
            .on_page({"Reaches", "length", 1, 0, 0.05}),
+       number("length", size_range)
+           .into(&Support::length)
+           .means("Of an arm: how far level it holds its head from its foot, metres")
+           .on_page({"Holds out", "length", 1, 0, 0.05}),
        number("repeat", {0.0, 90.0})
            .into(&Support::repeat)
            .means("How far off it comes back: metres, of turntables and heads degrees")

@@ -1,0 +1,68 @@
+// What has nothing to do in the picture, hatched over it; and two states side by side.
+#include <QPainter>
+#include <cmath>
+
+#include "cinnabar/base/text.h"
+#include "cinnabar/desktop/edits/hand.h"
+#include "cinnabar/desktop/stage/lens_view.h"
+#include "cinnabar/desktop/theme/theme.h"
+#include "cinnabar/desktop/theme/words.h"
+
+namespace cinnabar {
+
+void LensView::drawStrays(QPainter& p, const QRectF& frame) {
+  const Setup* setup = session_->setup();
+  if (!picture_->film || !setup) return;
+  const Film& film = *picture_->film;
+  if (straysOf_ != picture_->tracer || strays_.width() != film.width) {
+    straysOf_ = picture_->tracer;
+    strays_ = QImage(film.width, film.height, QImage::Format_ARGB32_Premultiplied);
+    strays_.fill(Qt::transparent);
+    const QRgb ink = qPremultiply(qRgba(255, 236, 190, 170));
+    for (int y = 0; y < film.height; ++y)
+      for (int x = 0; x < film.width; ++x)
+        if (const Mesh* mesh = film.first[film.at(x, y)].mesh;
+            mesh && must_not_be_seen(*setup, *mesh) && (x + y) * 320 / film.width % 4 < 2)
+          strays_.setPixel(x, y, ink);
+  }
+  p.drawImage(frame, strays_);
+  double y = frame.top() + 24;
+  for (const StrayThing& stray : stray_things(film, *setup)) {
+    if (y > frame.top() + 80) break;
+    const QString words =
+        tr("%1: %2 % of the picture")
+            .arg(nameOfMet(*session_, stray.role, stray.thing), q(number_text(100 * stray.share, 2)));
+    const QRectF plate(frame.left() + 6, y, QFontMetricsF(textFont(10)).horizontalAdvance(words) + 8, 14);
+    p.fillRect(plate, QColor(12, 10, 9, 190));
+    drawText(p, plate, Qt::AlignCenter, words, textFont(10), QColor(250, 240, 222));
+    y += 16;
+  }
+}
+
+void LensView::setBeside(bool on) {
+  beside_ = on;
+  update();
+}
+
+/// The kept picture and this one, each whole.
+void LensView::drawBeside(QPainter& p, const QRectF& box) {
+  const QColor ink = theme().dark ? QColor("#BF9B7C") : QColor("#F0E6D2");
+  for (const bool left : {true, false}) {
+    const QRectF half = besideBox(box, left);
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.drawImage(half, left ? kept_ : picture_->image);
+    const QString word = left ? keptOf_ : tr("now");
+    const QRectF plate(half.left() + 6, half.top() - 18, QFontMetricsF(textFont(10)).horizontalAdvance(word) + 8,
+                       15);
+    drawText(p, plate, Qt::AlignCenter, word, textFont(10), ink);
+  }
+  drawText(p, {box.left() + 6, besideBox(box, true).bottom() + 4, box.width() - 12, 15},
+           Qt::AlignLeft | Qt::AlignVCenter, differs_, textFont(10), ink);
+}
+
+QRectF LensView::besideBox(const QRectF& box, bool left) const {
+  const double wide = box.width() / 2 - 2, high = wide * box.height() / box.width();
+  return {left ? box.left() : box.right() - wide, box.center().y() - high / 2, wide, high};
+}
+
+}  // namespace cinnabar
