@@ -31,14 +31,25 @@ std::vector<Head> heads_of(const Setup& setup) {
       head.hangs = true, head.foot.x = std::copysign(s->width / 2 + beside, place.x);
     heads.push_back(head);
   };
-  for (std::size_t i = 0; i < setup.lights.size(); ++i)
-    if (!setup.lights[i].daylight) add(SetThing::Kind::light, i, setup.lights[i].place);
+  // What comes down to the surface stands on it.
+  const auto unless_stood = [&](double lowest) {
+    if (heads.back().hangs && lowest < comes_down) heads.pop_back();
+  };
+  for (std::size_t i = 0; i < setup.lights.size(); ++i) {
+    const Light& light = setup.lights[i];
+    if (light.daylight) continue;
+    add(SetThing::Kind::light, i, light.place);
+    const Facing f = facing(light.place, light.aim, light.roll_deg);
+    const double round = light.shape == LightShape::tube ? light.length / 2 : light.radius;
+    unless_stood(light.place.y - (light.shape == LightShape::rectangle
+                                      ? std::abs(f.right.y) * light.width / 2 + std::abs(f.up.y) * light.height / 2
+                                      : round));
+  }
   for (std::size_t i = 0; i < setup.cards.size(); ++i) {
     const Card& card = setup.cards[i];
     add(SetThing::Kind::card, i, card.place);
     const Facing f = facing(card.place, card.aim, card.roll_deg);
-    const double down = std::abs(f.right.y) * card.width / 2 + std::abs(f.up.y) * card.height / 2;
-    if (heads.back().hangs && card.place.y - down < comes_down) heads.pop_back();
+    unless_stood(card.place.y - std::abs(f.right.y) * card.width / 2 - std::abs(f.up.y) * card.height / 2);
   }
   return heads;
 }

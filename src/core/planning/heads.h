@@ -14,8 +14,8 @@ struct Head {
   Vec3 foot;       ///< of what holds it: on the floor under it, of what hangs beside the surface
   bool hangs;      ///< over the surface, where no stand's foot can be
 };
-/// In the order of the set-up's lights and cards. Windows stand by themselves, and so do cards whose lower edge
-/// comes down to the surface.
+/// In the order of the set-up's lights and cards. Windows stand by themselves, and so does what comes down to the
+/// surface.
 [[nodiscard]] std::vector<Head> heads_of(const Setup& setup);
 
 /// The stands and arms that are owned, one entry for each piece.

@@ -357,10 +357,19 @@ void LensView::drawReading(QPainter& p, const QRectF& box) {
   p.drawLine(at + QPointF(3, 0), at + QPointF(9, 0));
   p.drawLine(at - QPointF(0, 9), at - QPointF(0, 3));
   p.drawLine(at + QPointF(0, 3), at + QPointF(0, 9));
-  const QStringList lines = readOut();
+  // What is wider than the picture goes on in the next line.
+  QStringList lines;
+  const auto wide = [](const QString& line) { return QFontMetricsF(numberFont(10)).horizontalAdvance(line); };
+  for (const QString& line : readOut()) {
+    lines << QString();
+    for (const QString& part : line.split(", ")) {
+      if (!lines.back().isEmpty() && wide(lines.back() + ", " + part) > box.width() - 30) lines << QString();
+      lines.back() += (lines.back().isEmpty() ? "" : ", ") + part;
+    }
+  }
   if (lines.isEmpty()) return;
   double width = 0;
-  for (const QString& line : lines) width = std::max(width, QFontMetricsF(numberFont(10)).horizontalAdvance(line));
+  for (const QString& line : lines) width = std::max(width, wide(line));
   QRectF plate(at.x() + 14, at.y() + 10, width + 14, 15.0 * lines.size() + 6);
   if (plate.right() > box.right() - 4) plate.moveRight(std::max(box.left() + plate.width() + 4, at.x() - 14));
   if (plate.bottom() > box.bottom() - 4) plate.moveBottom(at.y() - 10);

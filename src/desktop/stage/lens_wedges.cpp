@@ -54,6 +54,7 @@ QString LensWedges::words(const LensReach& reach) {
 /// The widest first, in the lower left corner, each with its wedge; those that see an edge stand out.
 void FloorView::drawLenses(QPainter& p) {
   const Theme& t = theme();
+  lensList_ = {};
   const auto& reaches = wedges_->reaches();
   if (bench_ != Bench::place || reaches.empty() || !session_->shot()) return;
   const CameraPose pose = camera_at(*session_->shot(), session_->setTime());
@@ -68,7 +69,9 @@ void FloorView::drawLenses(QPainter& p) {
     const double wide = QFontMetricsF(textFont(10, reach.in_use)).horizontalAdvance(words);
     QColor under = t.panel;
     under.setAlpha(150);
-    p.fillRect(QRectF(6, y - 1, wide + 6, 14), under);
+    const QRectF line(6, y - 1, wide + 6, 14);
+    lensList_ |= line;
+    p.fillRect(line, under);
     drawText(p, {8, y, width() - 90.0, 13}, Qt::AlignLeft | Qt::AlignVCenter, words, textFont(10, reach.in_use),
              ink);
     y += 14;
