@@ -4,7 +4,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <functional>
 #include <set>
 #include <tuple>
 
@@ -142,9 +141,6 @@ std::vector<std::vector<std::size_t>> turned_together(const Bench& b) {
   return list;
 }
 
-/// How levels are looked at while a method is searched: all, or those that it needs.
-using Look = std::function<std::vector<Level>(const Project&)>;
-
 /// Stops that a shot is to be exposed more for a method, as far as its camera goes.
 double wanted_for(const Method& method, const Project& project, std::size_t shot,
                   const std::vector<Level>& levels) {
@@ -154,7 +150,7 @@ double wanted_for(const Method& method, const Project& project, std::size_t shot
 /// Its lamps turned up and down against one another, one group at a time, as they stand with the shot exposed
 /// anew: light is mixed anew, without rays. Ever the step after which the method's levels stand best, and smaller
 /// ones where none helps. Its exposure is left as it is.
-void balance(const Look& look, const Method& method, Document& document, std::size_t shot,
+void balance(const LevelLook& look, const Method& method, Document& document, std::size_t shot,
              std::vector<Level>& levels, const std::atomic<bool>* cancel) {
   ProjectReader reader;
   const auto standing_exposed = [&](const Project& project, const std::vector<Level>& all) {
@@ -199,7 +195,7 @@ class LaySearch {
         method_(method),
         cancel_(cancel),
         asked_(method.levels) {
-    asked_.emplace_back("frame.gear");
+    for (const char* id : {"frame.gear", "camera.iso", "camera.noise"}) asked_.emplace_back(id);
     asked_.insert(asked_.end(), moved_by_exposure().begin(), moved_by_exposure().end());
   }
 
@@ -293,7 +289,9 @@ class LaySearch {
     Document document =
         striped() ? with_stripes(looks_, *built, bench_.index, static_cast<std::size_t>(method_.lamps), cancel_)
                   : *std::move(built);
-    const Look look = [this](const Project& p) { return looks_.some_levels(p, bench_.index, asked_, cancel_); };
+    const LevelLook look = [this](const Project& p) {
+      return looks_.some_levels(p, bench_.index, asked_, cancel_);
+    };
     auto levels = look(reader.read(document));
     for (const Level& level : levels)
       if (level.id == "light.product" && level.value && std::abs(*level.value) > 0.2)
@@ -303,9 +301,7 @@ class LaySearch {
         }
     balance(look, method_, document, bench_.index, levels, cancel_);
     if (ended()) return std::nullopt;
-    if (const double by = wanted_for(method_, reader.read(document), bench_.index, levels); by != 0.0)
-      if (auto next = with_exposure(document, bench_.index, by))
-        document = *std::move(next), levels = exposed(std::move(levels), by);
+    settle_exposure(look, document, bench_.index, levels, method_.levels);
     const double off = standing(method_, levels);
     return Tried{lay, std::move(document), off};
   }

@@ -104,11 +104,16 @@ const std::vector<std::string>& moved_by_exposure() {
 
 void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
                      std::vector<Level>& levels, const std::vector<std::string>& first) {
+  settle_exposure([&](const Project& p) { return forecaster.levels(p, shot); }, document, shot, levels, first);
+}
+
+void settle_exposure(const LevelLook& look, Document& document, std::size_t shot, std::vector<Level>& levels,
+                     const std::vector<std::string>& first) {
   const double by = exposure_wanted(levels, exposure_reach, first);
   auto tried = by == 0.0 ? std::nullopt : with_exposure(document, shot, by);
   if (!tried) return;
   ProjectReader reader;
-  auto then = forecaster.levels(reader.read(*tried), shot);
+  auto then = look(reader.read(*tried));
   if (weight_of(then) > weight_of(levels)) return;
   document = *std::move(tried), levels = std::move(then);
 }

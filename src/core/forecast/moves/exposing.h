@@ -1,5 +1,7 @@
 // A shot's exposure turned to where what it moves stands best: known without rays.
 #pragma once
+#include <functional>
+
 #include "cinnabar/forecast/forecast.h"
 
 namespace cinnabar {
@@ -22,7 +24,12 @@ inline constexpr double exposure_reach = 3.0;
 /// The document with a shot exposed so many stops more: filters come off first, then ISO as far as the camera and
 /// its limit go; less by ISO, then by filters. Nothing where the shot has no camera.
 [[nodiscard]] std::optional<Document> with_exposure(const Document& document, std::size_t shot, double stops);
-/// Turns a shot's exposure to what is wanted. `levels` are the shot's as they stand, and as they stand then.
+/// How a shot's levels are looked at: all, or those that a search needs.
+using LevelLook = std::function<std::vector<Level>(const Project&)>;
+/// Turns a shot's exposure to what is wanted, unless what is looked at weighs more then. `levels` are the shot's
+/// as they stand, and as they stand then.
+void settle_exposure(const LevelLook& look, Document& document, std::size_t shot, std::vector<Level>& levels,
+                     const std::vector<std::string>& first = {});
 void settle_exposure(const Forecaster& forecaster, Document& document, std::size_t shot,
                      std::vector<Level>& levels, const std::vector<std::string>& first = {});
 
