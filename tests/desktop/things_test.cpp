@@ -64,8 +64,10 @@ TEST_F(ThingsTest, LampsAtHandAreSetUpAndToldInThePicture) {
   EXPECT_TRUE(session().setup()->lights[bulb].colour_meant);
   bool told = false;
   for (const auto& part : find<LightsPanel>("lights")->parts())
-    told = told || part.value.endsWith(QStringLiteral("on purpose"));
+    told = told || part.value.contains(QStringLiteral("on purpose"));
   EXPECT_TRUE(told);
+  EXPECT_TRUE(find<LightsPanel>("lights")->parts()[0].value.contains("of that on the backdrop"))
+      << find<LightsPanel>("lights")->parts()[0].value.toStdString();
 }
 
 TEST_F(ThingsTest, PatternsFilmsAndGelsAreChosenFromTheMenu) {

@@ -204,5 +204,22 @@ TEST(StrayThings, AreToldWithTheirShareOfTheFrame) {
   EXPECT_EQ(stray_things(stray.film, *stray.project.setups[0]).size(), 2u);
 }
 
+// Source: shares of a wall's luminance are shares of its illuminance: two lamps at the same
+// place, one of three times the light of the other.
+TEST(LayerShares, AreThoseOfTheLightThere) {
+  Json doc = wall();
+  doc["setups"][0]["ambient"] = {{"illuminance_lx", 0.0}};
+  for (const double lumens : {1000.0, 3000.0})
+    doc["setups"][0]["lights"].push_back(
+        worlds::rectangle("l" + std::to_string(lumens), {0.0, 1.5, 1.5}, {0, 0.5, -1.0}, 0.3, 0.3, lumens));
+  doc["setups"][0]["lights"][1]["place"] = {0.0, 1.5, 1.5001};
+  const Seen seen(doc);
+  const auto shares = layer_shares(seen.film, layer_weights(*seen.world), Role::backdrop);
+  ASSERT_GE(shares.size(), 3u);
+  EXPECT_NEAR(shares[0] / shares[1], 1.0 / 3.0, 0.02);
+  EXPECT_NEAR(shares[0] + shares[1] + shares[2], 1.0, 1e-9);
+  EXPECT_TRUE(layer_shares(seen.film, layer_weights(*seen.world), Role::product).empty());
+}
+
 }  // namespace
 }  // namespace cinnabar

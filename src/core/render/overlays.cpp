@@ -178,4 +178,17 @@ std::vector<StrayThing> stray_things(const Film& film, const Setup& setup) {
   return list;
 }
 
+std::vector<double> layer_shares(const Film& film, const LayerWeights& weights, Role role) {
+  std::vector<double> sums(std::min(film.layers, weights.size()), 0.0);
+  for (std::size_t p = 0; p < film.pixels(); ++p)
+    if (film.first[p].mesh && film.first[p].mesh->role == role)
+      for (std::size_t l = 0; l < sums.size(); ++l)
+        sums[l] += static_cast<double>(luminance(film.sums[p * film.layers + l] * weights[l]));
+  double all = 0.0;
+  for (const double sum : sums) all += sum;
+  if (!(all > 0.0)) return {};
+  for (double& sum : sums) sum /= all;
+  return sums;
+}
+
 }  // namespace cinnabar

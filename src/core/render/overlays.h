@@ -48,6 +48,10 @@ struct StrayThing {
 /// Most of the frame first.
 [[nodiscard]] std::vector<StrayThing> stray_things(const Film& film, const Setup& setup);
 
+/// Shares of the luminance of what is of that role in the picture, by layer of the film: lights, then the ambient.
+/// Empty where nothing of it is seen, or it gets no light.
+[[nodiscard]] std::vector<double> layer_shares(const Film& film, const LayerWeights& weights, Role role);
+
 /// One place of the picture, read out.
 struct Probe {
   double luminance = 0;              ///< cd/m2, evened over a few pixels

@@ -212,6 +212,11 @@ QWidget* StagePage::makeFoot(Foot foot) {
       row->setSpacing(10);
       auto* lights = new LightsPanel(session_, foresight_, both);
       connect(lights, &LightsPanel::soloed, lens_, &LensView::setSolo);
+      connect(lens_, &LensView::pictureShown, lights, [this, lights] {
+        const auto picture = lens_->picture();
+        if (picture && picture->film && picture->world && picture->film->passes > 0)
+          lights->setOnBackdrop(layer_shares(*picture->film, layer_weights(*picture->world), Role::backdrop));
+      });
       row->addWidget(new InHand(session_, foresight_, both), 44);
       row->addWidget(lights, 48);
       return both;

@@ -3,6 +3,7 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QWheelEvent>
+#include <algorithm>
 #include <cmath>
 
 #include "cinnabar/base/text.h"
@@ -86,17 +87,42 @@ Vec3 LightsPanel::colourOf(const Light& light) const {
 
 std::vector<ToldPart> LightsPanel::parts() const {
   std::vector<ToldPart> list;
+  const auto told = [this](std::size_t i) {
+    QString words;
+    const auto& shares = foresight_->shares();
+    if (i < shares.size())
+      words += tr(", %1 % of the light at the product").arg(q(fixed_text(100 * shares[i], 0)));
+    if (i < onBackdrop_.size())
+      words += tr(", %1 % of that on the backdrop").arg(q(fixed_text(100 * onBackdrop_[i], 0)));
+    if (const auto less = stopsToStrongest(i); less && *less < 0)
+      words += tr(", %1 stops under the strongest").arg(q(fixed_text(-*less, 1)));
+    return words;
+  };
   for (std::size_t i = 0; i < count(); ++i) {
     const Light& l = session_->setup()->lights[i];
     list.push_back({q(l.name),
-                    l.on ? tr("on, dimmer %1 %, %2")
+                    l.on ? tr("on, dimmer %1 %, %2%3")
                                .arg(q(number_text(100 * l.dimmer, 3)),
                                     l.colour_meant ? tr("%1 on purpose").arg(q(light_word(colourOf(l))))
-                                                   : q(light_word(colourOf(l))))
+                                                   : q(light_word(colourOf(l))),
+                                    told(i))
                          : tr("off"),
                     rowBox(i).toRect(), session_->selection() == Selection{Selection::Kind::light, i}});
   }
   return list;
+}
+
+void LightsPanel::setOnBackdrop(std::vector<double> shares) {
+  onBackdrop_ = std::move(shares);
+  update();
+}
+
+std::optional<double> LightsPanel::stopsToStrongest(std::size_t light) const {
+  const auto& shares = foresight_->shares();
+  if (light >= shares.size() || light >= count() || !(shares[light] > 0.0)) return {};
+  const double most = *std::max_element(
+      shares.begin(), shares.begin() + static_cast<std::ptrdiff_t>(std::min(count(), shares.size())));
+  return std::log2(shares[light] / most);
 }
 
 std::size_t LightsPanel::count() const { return session_->setup() ? session_->setup()->lights.size() : 0; }
@@ -115,7 +141,7 @@ QRectF LightsPanel::nameBox(std::size_t l) const {
 }
 QRectF LightsPanel::sliderBox(std::size_t l) const {
   const double from = wordsFit() ? 212.0 : 162.0;
-  return {from, rowBox(l).top(), std::max(60.0, width() - from - 112), rowHeight};
+  return {from, rowBox(l).top(), std::max(60.0, width() - from - (ratioFits() ? 188 : 142)), rowHeight};
 }
 double LightsPanel::stopsAt(double x) const {
   const QRectF s = sliderBox(0);
@@ -135,14 +161,17 @@ void LightsPanel::paintEvent(QPaintEvent*) {
   drawPanel(p, rect());
   drawText(p, {10, 6, 200, 15}, Qt::AlignLeft | Qt::AlignVCenter, tr("Lights, from the dark"), textFont(11),
            t.quiet);
-  drawText(p, {width() - 160.0, 6, 150, 15}, Qt::AlignRight | Qt::AlignVCenter, tr("share at the product"),
-           textFont(11), t.quiet);
+  drawText(p, {width() - 180.0, 6, 170, 15}, Qt::AlignRight | Qt::AlignVCenter,
+           ratioFits() ? tr("ratio, product | backdrop") : tr("product | backdrop"), textFont(11), t.quiet);
   const Setup* s = session_->setup();
   if (!s) return;
   p.setClipRect(QRectF(1, firstRow, width() - 2, height() - firstRow - 2));
   const auto& shares = foresight_->shares();
   const auto shareText = [&](std::size_t i) {
-    return i < shares.size() ? QString::fromStdString(fixed_text(shares[i] * 100, 0)) + " %" : QStringLiteral("…");
+    const auto share = [i](const std::vector<double>& list, const QString& none) {
+      return i < list.size() ? q(fixed_text(list[i] * 100, 0)) : none;
+    };
+    return tr("%1 | %2 %").arg(share(shares, QStringLiteral("…")), share(onBackdrop_, QStringLiteral("-")));
   };
   for (std::size_t i = 0; i < s->lights.size(); ++i) {
     const Light l = light_at(s->lights[i], *session_->shot(), session_->setTime());
@@ -195,8 +224,12 @@ void LightsPanel::paintEvent(QPaintEvent*) {
             : QString::fromStdString(signed_text(stops, 1)).replace("+0.0", "full").replace('-', QChar(0x2212));
     drawText(p, {slide.right() + 8, row.top(), 48, rowHeight}, Qt::AlignRight | Qt::AlignVCenter, amount,
              numberFont(11), t.quiet);
-    drawText(p, {row.right() - 50, row.top(), 48, rowHeight}, Qt::AlignRight | Qt::AlignVCenter, shareText(i),
+    drawText(p, {row.right() - 74, row.top(), 72, rowHeight}, Qt::AlignRight | Qt::AlignVCenter, shareText(i),
              numberFont(11), ink);
+    if (const auto less = ratioFits() ? stopsToStrongest(i) : std::nullopt)
+      drawText(p, {row.right() - 110, row.top(), 34, rowHeight}, Qt::AlignRight | Qt::AlignVCenter,
+               q(signed_text(*less, 1)).replace("+0.0", "1:1").replace('-', QChar(0x2212)), numberFont(11),
+               t.quiet);
     if (hasFocus() && chosen) drawFocus(p, row.adjusted(-4, 1, 2, 0));
   }
   const QRectF row = rowBox(s->lights.size());
@@ -209,7 +242,7 @@ void LightsPanel::paintEvent(QPaintEvent*) {
   drawText(p, {row.left() + 90, row.top(), 160, rowHeight}, Qt::AlignLeft | Qt::AlignVCenter,
            lit ? QString::fromStdString(number_text(s->ambient_lx, 4)) + " lx" : tr("blacked out"), numberFont(11),
            t.quiet);
-  drawText(p, {row.right() - 50, row.top(), 48, rowHeight}, Qt::AlignRight | Qt::AlignVCenter,
+  drawText(p, {row.right() - 74, row.top(), 72, rowHeight}, Qt::AlignRight | Qt::AlignVCenter,
            shareText(s->lights.size()), numberFont(11), t.quiet);
 }
 

@@ -19,6 +19,9 @@ class LightsPanel : public Painted {
   [[nodiscard]] QRectF switchBox(std::size_t light) const;
   [[nodiscard]] QRectF nameBox(std::size_t light) const;
 
+  /// Each layer's share of the light on the backdrop that is seen.
+  void setOnBackdrop(std::vector<double> shares);
+
  signals:
   void soloed(const std::string& light);
 
@@ -33,6 +36,9 @@ class LightsPanel : public Painted {
 
  private:
   [[nodiscard]] Vec3 colourOf(const Light& light) const;
+  /// How many stops a light gives less at the product than the one that gives most there.
+  [[nodiscard]] std::optional<double> stopsToStrongest(std::size_t light) const;
+  [[nodiscard]] bool ratioFits() const { return width() >= 470; }
   /// Whether there is room for the colours' names.
   [[nodiscard]] bool wordsFit() const { return width() >= 440; }
   void refreshTurns();
@@ -47,6 +53,7 @@ class LightsPanel : public Painted {
   void nudge(double stops);
   [[nodiscard]] std::size_t current() const;
 
+  std::vector<double> onBackdrop_;  ///< each one's share of the light on the backdrop; empty: none is seen
   Session* session_;
   Foresight* foresight_;
   std::string solo_;

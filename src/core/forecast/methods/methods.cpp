@@ -195,7 +195,7 @@ class LaySearch {
         method_(method),
         cancel_(cancel),
         asked_(method.levels) {
-    for (const char* id : {"frame.gear", "camera.iso", "camera.noise"}) asked_.emplace_back(id);
+    for (const char* id : {"frame.gear", "camera.iso"}) asked_.emplace_back(id);
     asked_.insert(asked_.end(), moved_by_exposure().begin(), moved_by_exposure().end());
   }
 
