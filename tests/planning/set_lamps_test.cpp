@@ -37,6 +37,22 @@ TEST(LampsAtHand, StandAboutTheProduct) {
   EXPECT_FALSE(lamp_at_hand(table.on, "sun"));
 }
 
+// common practice, no source: a single net takes half a stop, a double one; both together one and a half.
+TEST(Scrims, TakeTheirStopsOfALamp) {
+  Json doc = canned();
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {1, 1, 1}, {0, 0, 0}, 0.4, 0.4, 2000));
+  const SetThing key{SetThing::Kind::light, 0};
+  const Set bare(doc);
+  EXPECT_FALSE(scrim_put(bare.on, key, 0.0)) << "none is there";
+  const Set one(bare.after(scrim_put(bare.on, key, 1.0)));
+  const Set both(one.after(scrim_put(one.on, key, 0.5)));
+  const auto given = [](const Set& set) { return set.project.setups[0]->lights[0].full_luminance(); };
+  EXPECT_NEAR(given(one) / given(bare), 0.5, 1e-12);
+  EXPECT_NEAR(given(both) / given(bare), std::exp2(-1.5), 1e-12);
+  const Set off(both.after(scrim_put(both.on, key, 0.0)));
+  EXPECT_NEAR(given(off), given(bare), 1e-9);
+}
+
 // Own behaviour: both ways, and of nothing but lights.
 TEST(LampsAtHand, AreMeantAndSeenWhereItIsSaid) {
   Json doc = canned();

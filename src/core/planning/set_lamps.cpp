@@ -76,6 +76,17 @@ std::optional<SetEdit> lamp_at_hand(const OnSet& on, const std::string& id) {
   return SetEdit{{{pointer, list}}, said("{} set up", lamp.name), {SetThing::Kind::light, list.size() - 1}};
 }
 
+std::optional<SetEdit> scrim_put(const OnSet& on, const SetThing& thing, double stops) {
+  constexpr double most = 4.0;  // more nets than a holder takes
+  const Light* light = own_lamp(on, thing);
+  if (!light || (stops == 0.0 && light->scrim_stops == 0.0) || light->scrim_stops + stops > most) return {};
+  const std::string pointer = pointer_of(on, thing) + "/scrim_stops", name = name_of(on, thing);
+  if (stops == 0.0) return SetEdit{{{pointer, 0}}, said("Scrims off {}", name), thing};
+  return SetEdit{{{pointer, light->scrim_stops + stops}},
+                 stops < 1.0 ? said("Single scrim on {}", name) : said("Double scrim on {}", name),
+                 thing};
+}
+
 std::optional<SetEdit> lamp_seen_switched(const OnSet& on, const SetThing& thing) {
   const Light* light = own_lamp(on, thing);
   if (!light) return {};

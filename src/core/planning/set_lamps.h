@@ -15,6 +15,10 @@ namespace cinnabar {
 /// One of them, about the first product of the shot (outputs: common practice, no source).
 [[nodiscard]] std::optional<SetEdit> lamp_at_hand(const OnSet& on, const std::string& id);
 
+/// A wire net put before a lamp besides those that are there, half a stop or one (common practice, no source); 0
+/// takes all off.
+[[nodiscard]] std::optional<SetEdit> scrim_put(const OnSet& on, const SetThing& light, double stops);
+
 /// A lamp that may be seen, or no longer.
 [[nodiscard]] std::optional<SetEdit> lamp_seen_switched(const OnSet& on, const SetThing& light);
 /// A light whose colour is on purpose, or no longer.

@@ -189,6 +189,9 @@ void FloorView::roomMenu(QMenu* menu) {
     });
     gels->addSeparator();
   }
+  for (const double stops : {0.5, 1.0, 0.0})
+    if (const auto net = scrim_put(on, session_->selection(), stops))
+      gels->addAction(plainAction(q(net->title)), this, [this, net] { doThing(net); });
   if (const auto film = film_switched(on, session_->selection()))
     gels->addAction(plainAction(q(film->title)), this, [this, film] { doThing(film); });
   gels->setEnabled(!gels->isEmpty());

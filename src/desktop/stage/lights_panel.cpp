@@ -227,7 +227,7 @@ void LightsPanel::paintEvent(QPaintEvent*) {
     drawText(p, {row.right() - 74, row.top(), 72, rowHeight}, Qt::AlignRight | Qt::AlignVCenter, shareText(i),
              numberFont(11), ink);
     if (const auto less = ratioFits() ? stopsToStrongest(i) : std::nullopt)
-      drawText(p, {row.right() - 110, row.top(), 34, rowHeight}, Qt::AlignRight | Qt::AlignVCenter,
+      drawText(p, {row.right() - 117, row.top(), 41, rowHeight}, Qt::AlignRight | Qt::AlignVCenter,
                q(signed_text(*less, 1)).replace("+0.0", "1:1").replace('-', QChar(0x2212)), numberFont(11),
                t.quiet);
     if (hasFocus() && chosen) drawFocus(p, row.adjusted(-4, 1, 2, 0));

@@ -377,7 +377,7 @@ double Light::candela() const {
 }
 double Light::full_luminance() const { return lumens * transmittance * gels_let_through() / (pi * area()); }
 double Light::gels_let_through() const {
-  const double passed = gel_transmittance * (film ? std::exp2(-film->stops) : 1.0);
+  const double passed = gel_transmittance * std::exp2(-scrim_stops - (film ? film->stops : 0.0));
   if (!gel_bands) return passed;
   const auto coloured = gel_colour({white_kelvin(), {gel_bands->x, gel_bands->y, gel_bands->z}});
   return passed * (coloured ? coloured->transmittance.value_or(0.0) : luminance(gel_bands->as<float>()));

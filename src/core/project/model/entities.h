@@ -227,6 +227,7 @@ struct Light {
   LightShape shape = LightShape::bare;
   double width = 0, height = 0, radius = 0, length = 0;
   double lumens = 0, transmittance = 1, dimmer = 1, kelvin = 5600, gel_mired = 0, gel_transmittance = 1;
+  double scrim_stops = 0;  ///< what wire nets before it take, of all its light alike
   std::optional<double> grid_deg;
   std::optional<Doors> doors;
   std::optional<LightFront> front;
@@ -252,7 +253,7 @@ struct Light {
   [[nodiscard]] double candela() const;  ///< from far at its broadest, Lambert's, as it is dimmed; grid left out
   [[nodiscard]] double full_luminance()
       const;  ///< of the face at dimmer 1, gels included, grid and front left out
-  [[nodiscard]] double gels_let_through() const;  ///< share of its light, a film before it counted
+  [[nodiscard]] double gels_let_through() const;  ///< share of its light, scrims and a film before it counted
 };
 struct Card {
   std::string id, name;

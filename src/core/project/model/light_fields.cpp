@@ -160,6 +160,9 @@ const Fields& light_fields() {
            .into(&Light::gel_curve)
            .means("A coloured gel by its spectrum, instead of gel_bands"),
        object("film", polariser_fields()).into(&Light::film).means("A polarising film before it"),
+       number("scrim_stops", {0.0, 10.0})
+           .into(&Light::scrim_stops)
+           .means("What wire nets before it take: single half a stop, double one"),
        number("grid_deg", full_angle).into(&Light::grid_deg),
        object("doors", doors_fields())
            .into(&Light::doors)
