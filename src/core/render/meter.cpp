@@ -103,11 +103,12 @@ double arriving(const Tracer& tracer, const Vec3& point, const StagedLight& l, c
   return all > 0.0 ? arrives / all : 0.0;
 }
 
-/// What a patch gets of a face behind a front: summed finely, and of that what arrives by as many looks as pay.
+/// What a patch gets of a face behind a front: summed finely, and of that what arrives by as many looks as pay; of
+/// both fewer where it is looked at roughly.
 double by_front(const Tracer& tracer, const StagedLight& light, const LightSampler& sampler, const Vec3& point,
-                const Vec3& normal) {
-  constexpr std::size_t most_looks = 2304;
-  auto seen = glances(light, sampler, point, normal, 160);
+                const Vec3& normal, bool roughly) {
+  const std::size_t most_looks = roughly ? 256 : 2304;
+  auto seen = glances(light, sampler, point, normal, roughly ? 32 : 160);
   std::erase_if(seen, [](const Glance& g) { return g.grid <= 0.0; });
   double all = 0.0;
   for (Glance& g : seen) g.gives *= std::exchange(g.grid, 1.0), all += g.gives;
@@ -129,8 +130,9 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
   for (std::size_t i = 0; i < n; ++i) {
     const StagedLight& l = world.lights[i];
     if (l.luminance <= 0.0) continue;
+    const bool roughly = options.glances < MeterOptions{}.glances;
     if (l.shines) {
-      reading.per_luminance[i] = by_front(tracer, l, tracer.lights()[i], point, normal);
+      reading.per_luminance[i] = by_front(tracer, l, tracer.lights()[i], point, normal, roughly);
       continue;
     }
     bool mixed = false;
@@ -146,7 +148,8 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
     }
     reading.per_luminance[i] =
         share_seen > 0.0
-            ? unhindered(l, point, normal, summed ? glances(l, tracer.lights()[i], point, normal, 96) : seen) *
+            ? unhindered(l, point, normal,
+                         summed ? glances(l, tracer.lights()[i], point, normal, roughly ? 32 : 96) : seen) *
                   share_seen
             : 0.0;
   }
