@@ -5,6 +5,7 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/scene/form.h"
+#include "cinnabar/scene/view.h"
 
 namespace cinnabar {
 namespace {

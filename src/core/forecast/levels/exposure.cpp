@@ -205,7 +205,7 @@ std::optional<Level> light_white(const ShotContext& c, const LevelStart& start) 
   const auto take = [&](const std::string& name, double kelvin) {
     const auto from_balance = mired({c.camera.balance_k, kelvin});
     const double shift = from_balance ? from_balance->shift : 0.0;
-    const Source now{name, kelvin, shift};
+    Source now{name, kelvin, shift};
     if (!worst || std::abs(shift) > std::abs(worst->shift)) worst = now;
     return now;
   };
