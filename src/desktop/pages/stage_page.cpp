@@ -124,7 +124,9 @@ StagePage::StagePage(Session* session, Foresight* foresight, PictureMaker* maker
 
   around_ = {floor_, foot_, levels_, ladder};
   connect(lens_, &LensView::pictureShown, this, &StagePage::showAngles);
-  connect(lens_, &LensView::pictureShown, this, &StagePage::showStrays);
+  connect(lens_, &LensView::pictureShown, this, [this] {
+    if (const auto picture = lens_->picture()) floor_->setStrays(picture->strays);
+  });
   connect(lens_, &LensView::wholeWindowAsked, this, [this] { setLensAlone(!lensAlone_); });
   connect(lens_, &LensView::placeRead, this, [this] {
     auto* wish = qobject_cast<WishPanel*>(foot_->currentWidget());
@@ -213,9 +215,7 @@ QWidget* StagePage::makeFoot(Foot foot) {
       auto* lights = new LightsPanel(session_, foresight_, both);
       connect(lights, &LightsPanel::soloed, lens_, &LensView::setSolo);
       connect(lens_, &LensView::pictureShown, lights, [this, lights] {
-        const auto picture = lens_->picture();
-        if (picture && picture->film && picture->world && picture->film->passes > 0)
-          lights->setOnBackdrop(layer_shares(*picture->film, layer_weights(*picture->world), Role::backdrop));
+        if (const auto picture = lens_->picture()) lights->setOnBackdrop(picture->on_backdrop);
       });
       row->addWidget(new InHand(session_, foresight_, both), 44);
       row->addWidget(lights, 48);
@@ -338,14 +338,6 @@ void StagePage::setFoot(Foot foot) {
   floor_->showPins(foot == Foot::meter);
   showAngles();
   showSupports();
-}
-
-/// What has nothing to do in the picture that is shown, on the floor too.
-void StagePage::showStrays() {
-  const auto picture = lens_->picture();
-  const Setup* setup = session_->setup();
-  if (!picture || !picture->film || !setup) return floor_->setStrays({});
-  floor_->setStrays(stray_things(*picture->film, *setup));
 }
 
 /// Of the wishes for no reflection, in the world of the picture that is shown.

@@ -54,7 +54,6 @@ class StagePage : public WindowPage {
   void setFoot(Foot foot);
   void showSupports();
   void showAngles();
-  void showStrays();
   [[nodiscard]] Foot footOf(const QString& bench) const;
   void buildBenches();
   QWidget* makeFoot(Foot foot);

@@ -1,4 +1,4 @@
-// What has nothing to do in the picture, hatched over it; and two states side by side.
+// What has nothing to do in the picture, marked over it; and two states side by side.
 #include <QPainter>
 #include <cmath>
 
@@ -11,23 +11,10 @@
 namespace cinnabar {
 
 void LensView::drawStrays(QPainter& p, const QRectF& frame) {
-  const Setup* setup = session_->setup();
-  if (!picture_->film || !setup) return;
-  const Film& film = *picture_->film;
-  if (straysOf_ != picture_->tracer || strays_.width() != film.width) {
-    straysOf_ = picture_->tracer;
-    strays_ = QImage(film.width, film.height, QImage::Format_ARGB32_Premultiplied);
-    strays_.fill(Qt::transparent);
-    const QRgb ink = qPremultiply(qRgba(255, 236, 190, 170));
-    for (int y = 0; y < film.height; ++y)
-      for (int x = 0; x < film.width; ++x)
-        if (const Mesh* mesh = film.first[film.at(x, y)].mesh;
-            mesh && must_not_be_seen(*setup, *mesh) && (x + y) * 320 / film.width % 4 < 2)
-          strays_.setPixel(x, y, ink);
-  }
-  p.drawImage(frame, strays_);
-  double y = frame.top() + 24;
-  for (const StrayThing& stray : stray_things(film, *setup)) {
+  if (picture_->strays.empty()) return;
+  p.drawImage(frame, picture_->stray_marks);
+  double y = frame.top() + (compared() ? 44 : 24);
+  for (const StrayThing& stray : picture_->strays) {
     if (y > frame.top() + 80) break;
     const QString words =
         tr("%1: %2 % of the picture")

@@ -112,8 +112,6 @@ class LensView : public Painted {
   QRectF differsIn_;  ///< shares of the frame
   double comparedAt_ = 0.5;
   bool dragsLine_ = false, keepsNext_ = false, beside_ = false;
-  QImage strays_;  ///< what has nothing to do in the picture, by pixel of the film
-  std::shared_ptr<const Tracer> straysOf_;
   QImage stages_;        ///< outlines from start to end, until the shot is changed
   QRectF stagesIn_;      ///< the frame that they were asked for
   int stagesAsked_ = 0;  ///< so often; answers to another are not heard

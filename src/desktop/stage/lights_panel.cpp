@@ -51,6 +51,7 @@ LightsPanel::LightsPanel(Session* session, Foresight* foresight, QWidget* parent
   });
   connect(session_, &Session::shotChanged, this, [this] {
     scroll_ = 0;
+    onBackdrop_.clear();  // until the new shot's picture is there
     if (!solo_.empty()) emit soloed(solo_ = {});
     refreshTurns();
   });

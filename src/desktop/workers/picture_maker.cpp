@@ -20,6 +20,31 @@ int heightFor(const StagedWorld& world, int width) {
   return std::clamp(static_cast<int>(std::lround(width * o.sensor_height / o.sensor_width)), 1, 4 * width);
 }
 
+/// Their edges, and dots within, by pixel of the film.
+QImage markedStrays(const Film& film, const Setup& setup) {
+  const Mesh* last = nullptr;
+  bool last_strays = false;
+  std::vector<char> stray(film.pixels());
+  for (std::size_t p = 0; p < film.pixels(); ++p) {
+    if (const Mesh* mesh = film.first[p].mesh; mesh != last)
+      last = mesh, last_strays = mesh && must_not_be_seen(setup, *mesh);
+    stray[p] = last_strays;
+  }
+  QImage marks(film.width, film.height, QImage::Format_ARGB32_Premultiplied);
+  marks.fill(Qt::transparent);
+  const QRgb ink = qPremultiply(qRgba(255, 236, 190, 220));
+  const int apart = std::max(4, film.width / 80);
+  for (int y = 0; y < film.height; ++y)
+    for (int x = 0; x < film.width; ++x) {
+      if (!stray[film.at(x, y)]) continue;
+      const bool edge = (x > 0 && !stray[film.at(x - 1, y)]) ||
+                        (x + 1 < film.width && !stray[film.at(x + 1, y)]) ||
+                        (y > 0 && !stray[film.at(x, y - 1)]) || (y + 1 < film.height && !stray[film.at(x, y + 1)]);
+      if (edge || (x % apart == 0 && y % apart == 0)) marks.setPixel(x, y, ink);
+    }
+  return marks;
+}
+
 }  // namespace
 
 PictureMaker::PictureMaker(int passes, QObject* parent) : QObject(parent), allPasses_(passes) {
@@ -34,7 +59,7 @@ void PictureMaker::ask(const Project& project, std::size_t shot, double setTime,
   });
 }
 
-void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world,
+void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const Setup* setup,
                            const std::string& solo, int passes, double setTime) {
   auto out = std::make_shared<LensPicture>();
   out->film = std::make_shared<const Film>(film);
@@ -45,6 +70,9 @@ void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedW
   if (passes < allPasses_) out->luminances = filtered(out->luminances, film, passes < 16 ? 3 : 2);
   out->image = developedImage(out->luminances, world->camera);
   out->passes = passes;
+  out->on_backdrop = layer_shares(film, layer_weights(*world), Role::backdrop);
+  if (setup) out->strays = stray_things(film, *setup);
+  if (!out->strays.empty()) out->stray_marks = markedStrays(film, *setup);
   out->settled = passes >= allPasses_;
   emit picture(out);
 }
@@ -52,6 +80,7 @@ void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedW
 void PictureMaker::make(const Project& project, const Shot& shot, double setTime, int width,
                         const std::string& solo, const std::atomic<bool>& cancelled) {
   auto world = std::make_shared<const StagedWorld>(stage(project, shot, setTime));
+  const Setup* setup = by_id(project.setups, shot.setup);
   const std::uint64_t key = arrangement_of(*world) ^ static_cast<std::uint64_t>(width);
   // A cancelled pass leaves what the film had before it: what only changes lights or exposure is then still mixed
   // from there.
@@ -68,15 +97,15 @@ void PictureMaker::make(const Project& project, const Shot& shot, double setTime
     kept_.film = kept_.tracer->film(width, heightFor(*world, width), Caustics::by_photons);
   }
   if (kept_.film.passes > 0) {
-    deliver(kept_.film, world, solo, kept_.film.passes, setTime);
+    deliver(kept_.film, world, setup, solo, kept_.film.passes, setTime);
   } else {
     if (kept_.small.passes == 0 && !pass(kept_.small)) return;
-    deliver(kept_.small, world, solo, 0, setTime);
+    deliver(kept_.small, world, setup, solo, 0, setTime);
   }
   while (kept_.film.passes < allPasses_) {
     if (cancelled || !pass(kept_.film)) return;
     const int n = kept_.film.passes;
-    if (n <= 4 || n % 4 == 0) deliver(kept_.film, world, solo, n, setTime);
+    if (n <= 4 || n % 4 == 0) deliver(kept_.film, world, setup, solo, n, setTime);
   }
 }
 

@@ -6,6 +6,7 @@
 
 #include "cinnabar/desktop/workers/newest.h"
 #include "cinnabar/forecast/forecast.h"
+#include "cinnabar/render/overlays.h"
 #include "cinnabar/render/tracer.h"
 
 namespace cinnabar {
@@ -20,6 +21,9 @@ struct LensPicture {
   std::shared_ptr<const Film> film;  ///< of its own arrangement: what its first rays met belongs to the tracer
   std::shared_ptr<const Tracer> tracer;
   double set_time = 0;
+  std::vector<StrayThing> strays;   ///< what has nothing to do in it
+  QImage stray_marks;               ///< over their pixels: their edges and dots within; null where there are none
+  std::vector<double> on_backdrop;  ///< each layer's share of the light on the backdrop
 };
 
 /// Traces the newest request. A first picture is small and filtered, then passes add up; what only changes lights
@@ -46,8 +50,8 @@ class PictureMaker : public QObject {
   };
   void make(const Project& project, const Shot& shot, double setTime, int width, const std::string& solo,
             const std::atomic<bool>& cancelled);
-  void deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const std::string& solo,
-               int passes, double setTime);
+  void deliver(const Film& film, const std::shared_ptr<const StagedWorld>& world, const Setup* setup,
+               const std::string& solo, int passes, double setTime);
 
   const int allPasses_;
   Kept kept_;      // on the worker only
