@@ -238,11 +238,11 @@ TEST_F(WaysTest, AKeptPictureLiesOverTheLeftUpToALineThatIsDragged) {
   ASSERT_TRUE(lens->compared());
   // Four stops brighter: the right of the line changes, the left does not.
   const QRectF box = lens->pictureBox();
-  const auto light_of = [&](double from, double to) {
+  const auto light_of = [&](double from, double to, double top = 0.3, double low = 0.9) {
     const QImage image = lens->grab().toImage();
     double sum = 0;
     for (double x = from; x < to; x += 0.02)
-      for (double y = 0.3; y < 0.9; y += 0.02)
+      for (double y = top; y < low; y += 0.02)
         sum += qGray(image.pixel(static_cast<int>(box.left() + x * box.width()),
                                  static_cast<int>(box.top() + y * box.height())));
     return sum;
@@ -268,16 +268,7 @@ TEST_F(WaysTest, AKeptPictureLiesOverTheLeftUpToALineThatIsDragged) {
   // Side by side: the kept one whole in the left half, this one in the right, both in the middle third upright.
   press("beside");
   ASSERT_TRUE(lens->besides());
-  const auto half_of = [&](double from, double to) {
-    const QImage image = lens->grab().toImage();
-    double sum = 0;
-    for (double x = from; x < to; x += 0.01)
-      for (double y = 0.4; y < 0.7; y += 0.01)
-        sum += qGray(image.pixel(static_cast<int>(box.left() + x * box.width()),
-                                 static_cast<int>(box.top() + y * box.height())));
-    return sum;
-  };
-  EXPECT_GT(half_of(0.55, 0.95), 1.5 * half_of(0.05, 0.45));
+  EXPECT_GT(light_of(0.55, 0.95, 0.4, 0.7), 1.5 * light_of(0.05, 0.45, 0.4, 0.7));
   press("beside");
   EXPECT_FALSE(lens->besides());
   press("compare");

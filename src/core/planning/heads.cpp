@@ -62,6 +62,10 @@ std::vector<const Support*> holders_of(const Project& project) {
   return list;
 }
 
+bool has_arms(const std::vector<const Support*>& holders) {
+  return std::any_of(holders.begin(), holders.end(), [](const Support* s) { return s->kind == SupportKind::arm; });
+}
+
 std::vector<const Support*> held_on(const std::vector<Head>& heads, const std::vector<const Support*>& holders) {
   std::vector<const Support*> on(heads.size(), nullptr);
   std::vector<const Support*> free = holders;
@@ -72,8 +76,7 @@ std::vector<const Support*> held_on(const std::vector<Head>& heads, const std::v
     };
     return rank(a) < rank(b);
   });
-  const bool arms =
-      std::any_of(holders.begin(), holders.end(), [](const Support* s) { return s->kind == SupportKind::arm; });
+  const bool arms = has_arms(holders);
   std::vector<std::size_t> order(heads.size());
   std::iota(order.begin(), order.end(), std::size_t{0});
   std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
@@ -92,8 +95,7 @@ std::vector<const Support*> held_on(const std::vector<Head>& heads, const std::v
 }
 
 std::string why_unheld(const Head& head, const std::vector<const Support*>& holders, Units units) {
-  const bool arms =
-      std::any_of(holders.begin(), holders.end(), [](const Support* s) { return s->kind == SupportKind::arm; });
+  const bool arms = has_arms(holders);
   const auto could = [&](const Support* s) { return !head.hangs || !arms || s->kind == SupportKind::arm; };
   const auto any = [&](auto&& fits) {
     return std::any_of(holders.begin(), holders.end(),

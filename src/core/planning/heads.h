@@ -21,6 +21,8 @@ struct Head {
 /// The stands and arms that are owned, one entry for each piece.
 [[nodiscard]] std::vector<const Support*> holders_of(const Project& project);
 
+[[nodiscard]] bool has_arms(const std::vector<const Support*>& holders);
+
 /// What each head is on, by its place in the list; nothing where none that is left reaches it. The highest first,
 /// each on the lowest that reaches: what stands on a stand, or an arm that is left; what hangs on an arm, and
 /// where the kit knows of none on a stand.

@@ -126,7 +126,7 @@ class Packer {
   void stands() {
     const auto holders = holders_of(p_);
     const auto of_kind = [](SupportKind kind) { return [kind](const Support* s) { return s->kind == kind; }; };
-    const bool arms = std::any_of(holders.begin(), holders.end(), of_kind(SupportKind::arm));
+    const bool arms = has_arms(holders);
     for (const SupportKind kind : {SupportKind::stand, SupportKind::arm}) {
       const auto first = std::find_if(holders.begin(), holders.end(), of_kind(kind));
       if (first == holders.end()) continue;

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "cinnabar/base/words.h"
+#include "cinnabar/planning/set_looks.h"
 #include "cinnabar/project/making/new_shot.h"
 #include "cinnabar/scene/form.h"
 #include "cinnabar/scene/view.h"
@@ -35,10 +36,9 @@ bool lets_light_through(const Setup& setup) {
   return !setup.surface || setup.surface->material.kind == MaterialKind::glass ||
          setup.surface->material.kind == MaterialKind::translucent;
 }
-const Light* own_lamp(const OnSet& on, const SetThing& thing) {
-  const Setup* setup = on.setup();
-  const bool listed = setup && thing.kind == SetThing::Kind::light && thing.index < setup->own_lights();
-  return listed ? &setup->lights[thing.index] : nullptr;
+/// A member of a lamp turned round.
+SetEdit turned_round(const OnSet& on, const SetThing& lamp, const char* member, bool now, std::string title) {
+  return {{{pointer_of(on, lamp) + "/" + member, !now}}, std::move(title), lamp};
 }
 
 }  // namespace
@@ -79,7 +79,7 @@ std::optional<SetEdit> lamp_at_hand(const OnSet& on, const std::string& id) {
 
 std::optional<SetEdit> scrim_put(const OnSet& on, const SetThing& thing, double stops) {
   constexpr double most = 4.0;  // more nets than a holder takes
-  const Light* light = own_lamp(on, thing);
+  const Light* light = lamp_of(on, thing);
   if (!light || (stops == 0.0 && light->scrim_stops == 0.0) || light->scrim_stops + stops > most) return {};
   const std::string pointer = pointer_of(on, thing) + "/scrim_stops", name = name_of(on, thing);
   if (stops == 0.0) return SetEdit{{{pointer, 0}}, said("Scrims off {}", name), thing};
@@ -89,21 +89,20 @@ std::optional<SetEdit> scrim_put(const OnSet& on, const SetThing& thing, double 
 }
 
 std::optional<SetEdit> lamp_seen_switched(const OnSet& on, const SetThing& thing) {
-  const Light* light = own_lamp(on, thing);
+  const Light* light = lamp_of(on, thing);
   if (!light) return {};
-  return SetEdit{{{pointer_of(on, thing) + "/dressed", !light->dressed}},
-                 light->dressed ? said("{} must not be seen", name_of(on, thing))
-                                : said("{} may be seen", name_of(on, thing)),
-                 thing};
+  const std::string name = name_of(on, thing);
+  return turned_round(on, thing, "dressed", light->dressed,
+                      light->dressed ? said("{} must not be seen", name) : said("{} may be seen", name));
 }
 
 std::optional<SetEdit> colour_meant_switched(const OnSet& on, const SetThing& thing) {
-  const Light* light = own_lamp(on, thing);
+  const Light* light = lamp_of(on, thing);
   if (!light) return {};
-  return SetEdit{{{pointer_of(on, thing) + "/colour_meant", !light->colour_meant}},
-                 light->colour_meant ? said("{}'s colour is no longer meant", name_of(on, thing))
-                                     : said("{}'s colour is meant", name_of(on, thing)),
-                 thing};
+  const std::string name = name_of(on, thing);
+  return turned_round(
+      on, thing, "colour_meant", light->colour_meant,
+      light->colour_meant ? said("{}'s colour is no longer meant", name) : said("{}'s colour is meant", name));
 }
 
 }  // namespace cinnabar

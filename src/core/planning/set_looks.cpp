@@ -77,14 +77,6 @@ const std::vector<PatternRow>& patterns() {
   return all;
 }
 
-const Light* lamp_of(const OnSet& on, const SetThing& thing) {
-  const Setup* setup = on.setup();
-  return thing.kind == Kind::light && setup && thing.index < setup->lights.size() &&
-                 !setup->lights[thing.index].window
-             ? &setup->lights[thing.index]
-             : nullptr;
-}
-
 /// What a thing of the set is made of; nothing of lights, products and the room.
 const Material* material_of(const OnSet& on, const SetThing& thing) {
   const Setup* setup = on.setup();
@@ -117,6 +109,14 @@ Json own_material(const OnSet& on, const std::string& pointer, const Material& i
 }
 
 }  // namespace
+
+const Light* lamp_of(const OnSet& on, const SetThing& thing) {
+  const Setup* setup = on.setup();
+  return thing.kind == Kind::light && setup && thing.index < setup->lights.size() &&
+                 !setup->lights[thing.index].window
+             ? &setup->lights[thing.index]
+             : nullptr;
+}
 
 std::vector<SheetKind> sheet_kinds() { return offered(sheets()); }
 Json sheet_material(const std::string& kind) { return material_in(sheets(), kind); }

@@ -34,6 +34,8 @@ namespace cinnabar {
 /// The same with a picture, a blob of the project.
 [[nodiscard]] std::optional<SetEdit> picture_laid(const OnSet& on, const SetThing& thing, const std::string& blob);
 
+/// The light that a thing is, where it is a lamp and no window.
+[[nodiscard]] const Light* lamp_of(const OnSet& on, const SetThing& thing);
 /// A polarising film before a light, or taken off.
 [[nodiscard]] std::optional<SetEdit> film_switched(const OnSet& on, const SetThing& light);
 /// A gel before a light by its spectrum.

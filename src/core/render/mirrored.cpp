@@ -80,9 +80,8 @@ std::optional<AngleFamily> angle_family(const Geometry& geometry, const CameraPo
     if (const Hit met = met_by(geometry, line.line.from, line.line.along); met.mesh && met.distance >= 0) {
       line.met = true, line.role = met.mesh->role, line.thing = met.mesh->thing, line.distance = met.distance;
       line.lit_face = lit_face(geometry.world(), met, line.line.along).lit;
-      const Vec3 colour = met.mesh->material.colour;
       if (met.mesh->material.kind != MaterialKind::glass)
-        line.reflects = static_cast<float>(0.2126729 * colour.x + 0.7151522 * colour.y + 0.0721750 * colour.z);
+        line.reflects = luminance(met.mesh->material.colour.as<float>());
     }
     out.lines.push_back(line);
   }

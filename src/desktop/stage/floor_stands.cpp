@@ -29,8 +29,7 @@ void FloorView::drawStands(QPainter& p) {
   const Theme& t = theme();
   const auto holders = holders_of(session_->project());
   const auto on = held_on(all, holders);
-  const bool arms =
-      std::any_of(holders.begin(), holders.end(), [](const Support* s) { return s->kind == SupportKind::arm; });
+  const bool arms = has_arms(holders);
   const bool plan = view_ == View::plan;
   const auto line = [&p, this](const QPointF& from, const QPointF& to) {
     if (const auto seen = partSeen({from, to}, rect())) p.drawLine(*seen);

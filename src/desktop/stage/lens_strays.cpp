@@ -12,7 +12,10 @@ namespace cinnabar {
 
 void LensView::drawStrays(QPainter& p, const QRectF& frame) {
   if (picture_->strays.empty()) return;
+  const bool dark = theme().dark;
+  p.setOpacity(dark ? 0.45 : 1.0);
   p.drawImage(frame, picture_->stray_marks);
+  p.setOpacity(1.0);
   double y = frame.top() + (compared() ? 44 : 24);
   for (const StrayThing& stray : picture_->strays) {
     if (y > frame.top() + 80) break;
@@ -21,7 +24,7 @@ void LensView::drawStrays(QPainter& p, const QRectF& frame) {
             .arg(nameOfMet(*session_, stray.role, stray.thing), q(number_text(100 * stray.share, 2)));
     const QRectF plate(frame.left() + 6, y, QFontMetricsF(textFont(10)).horizontalAdvance(words) + 8, 14);
     p.fillRect(plate, QColor(12, 10, 9, 190));
-    drawText(p, plate, Qt::AlignCenter, words, textFont(10), QColor(250, 240, 222));
+    drawText(p, plate, Qt::AlignCenter, words, textFont(10), dark ? QColor("#BF9B7C") : QColor(250, 240, 222));
     y += 16;
   }
 }
