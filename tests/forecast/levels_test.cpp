@@ -201,6 +201,11 @@ TEST(White, OfADimmedFilamentIsWarmer) {
   expect_level(doc, "light.white", 0.0, State::level, 1e-9);
   light["dimmer"] = 0.25;
   expect_level(doc, "light.white", 1e6 / 2696.4 - 1e6 / 3200, State::out, 0.05);
+  light["dimmer"] = 1.0;  // but comes up from a quarter through the shot
+  doc["shots"][0]["tracks"].push_back({{"target", "light." + light["id"].get<std::string>() + ".dimmer"},
+                                       {"keys", {{0, 0.0}, {0.5, 0.25}, {1, 1}}}});
+  expect_level(doc, "light.white", 1e6 / 2696.4 - 1e6 / 3200, State::out, 0.05);
+  doc["shots"][0].erase("tracks"), light["dimmer"] = 0.25;
   doc["kit"]["lights"][0]["hot"] = false;  // it only gives less
   expect_level(doc, "light.white", 0.0, State::level, 1e-9);
 }

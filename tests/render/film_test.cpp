@@ -1,6 +1,7 @@
 // Film, signal and filter; and bodies that a ray passes through, against what is known in closed form.
 #include "cinnabar/render/film.h"
 #include "cinnabar/render/filter.h"
+#include "cinnabar/render/first_look.h"
 
 #include <cmath>
 #include <random>
@@ -36,6 +37,25 @@ Json over_a_light_table() {
   doc["shots"][0]["camera"]["aim"] = {0, 0, 0};
   doc["shots"][0]["camera"]["f_number"] = 22;
   return doc;
+}
+
+// Own behaviour: as fine as asked where there is time, a sixteenth of the pixels where there is none.
+TEST(FirstLook, IsAsFineAsItsTimeLets) {
+  const auto world = staged(over_a_light_table());
+  const Tracer tracer(world);
+  const auto whole = first_look(tracer, 64, 36, 1e6), hurried = first_look(tracer, 64, 36, 0.0);
+  ASSERT_TRUE(whole && hurried);
+  EXPECT_EQ(std::pair(whole->width, whole->height), std::pair(64, 36));
+  EXPECT_EQ(std::pair(hurried->width, hurried->height), std::pair(16, 9));
+  for (const auto& film : {*whole, *hurried}) {
+    EXPECT_EQ(film.passes, 1);
+    EXPECT_NEAR(mean_of(mixed(film, layer_weights(*world)), 0, film.width, 0, film.height), 1000, 1)
+        << "the table fills the frame";
+  }
+  const auto least = first_look(tracer, 3, 1, 0.0);
+  EXPECT_EQ(least->pixels(), 1u);
+  const std::atomic<bool> cancelled{true};
+  EXPECT_FALSE(first_look(tracer, 64, 36, 1e6, &cancelled));
 }
 
 // Source: Beer-Lambert (Born & Wolf).

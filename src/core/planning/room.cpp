@@ -9,7 +9,7 @@
 
 namespace cinnabar {
 namespace {
-constexpr double table_height = 0.75, foot = 0.3, behind_camera = 0.6;
+constexpr double foot = 0.3, behind_camera = 0.6;
 }
 
 RoomNeeds room_needs(const Project& p) {
@@ -51,7 +51,8 @@ RoomNeeds room_needs(const Project& p) {
     }
     if (x1 - x0 > out.width) out.width = x1 - x0, out.widest = setup->id;
     if (z1 - z0 > out.depth) out.depth = z1 - z0, out.widest = setup->id;
-    if (top + table_height > out.height) out.height = top + table_height, out.highest = setup->id;
+    if (const double high = top - setup->room.place.y; high > out.height)
+      out.height = high, out.highest = setup->id;
     if (watts > out.watts) out.watts = watts, out.heaviest = setup->id;
   }
   return out;

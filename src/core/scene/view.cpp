@@ -246,6 +246,12 @@ Card card_at(const Card& card, const Shot& shot, double t) {
   return moved;
 }
 
+Setup lights_and_cards_at(Setup setup, const Shot& shot, double t) {
+  for (Light& light : setup.lights) light = light_at(light, shot, t);
+  for (Card& card : setup.cards) card = card_at(card, shot, t);
+  return setup;
+}
+
 Backdrop backdrop_at(const Backdrop& backdrop, const Shot& shot, double t) {
   Backdrop moved = backdrop;
   if (!backdrop_moves(shot)) return moved;

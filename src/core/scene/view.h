@@ -112,6 +112,8 @@ struct ProductPose {
 [[nodiscard]] Light light_at(const Light& light, const Shot& shot, double set_time);
 /// A card at one moment: it goes on facing its aim.
 [[nodiscard]] Card card_at(const Card& card, const Shot& shot, double set_time);
+/// A set-up's lights and cards at one moment.
+[[nodiscard]] Setup lights_and_cards_at(Setup setup, const Shot& shot, double set_time);
 /// A pin at one moment, with the product that carries it; nothing where the shot has not that product.
 [[nodiscard]] std::optional<Pin> pin_at(const Project& project, const Shot& shot, const Pin& pin, double set_time);
 /// A backdrop at one moment: pulled, raised or lowered as one piece, leant about its foot.

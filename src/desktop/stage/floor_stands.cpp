@@ -17,10 +17,7 @@ namespace cinnabar {
 std::vector<Head> FloorView::heads() const {
   const Setup* s = session_->setup();
   if (!s || !session_->shot()) return {};
-  Setup now = *s;
-  for (Light& l : now.lights) l = light_at(l, *session_->shot(), session_->setTime());
-  for (Card& c : now.cards) c = card_at(c, *session_->shot(), session_->setTime());
-  return heads_of(now);
+  return heads_of(lights_and_cards_at(*s, *session_->shot(), session_->setTime()));
 }
 
 void FloorView::drawStands(QPainter& p) {

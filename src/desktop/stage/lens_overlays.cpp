@@ -320,6 +320,7 @@ QStringList LensView::readOut() const {
   const auto text = [](const std::string& s) { return QString::fromStdString(s); };
   QStringList lines{tr("%1 cd/m2, %2 stops from the target")
                         .arg(text(number_text(read.luminance, 3)), text(signed_text(read.stops, 1)))};
+  if (const QString both = recordedThere(); !both.isEmpty()) lines << both;
   QStringList parts;
   for (std::size_t l = 0; l < read.shares.size(); ++l)
     if (read.shares[l] >= 0.01) {
@@ -343,20 +344,31 @@ QStringList LensView::readOut() const {
   return lines;
 }
 
-void LensView::drawReading(QPainter& p, const QRectF& box) {
-  const QRectF frame = frameBox();
+QString LensView::recordedThere() const {
+  if (!compared() || !probed_ || !picture_) return {};
+  const auto at = [this](const QImage& image) {
+    const QColor c =
+        image.pixelColor(std::min(image.width() - 1, static_cast<int>(probed_->x() * image.width())),
+                         std::min(image.height() - 1, static_cast<int>(probed_->y() * image.height())));
+    return QString("%1 %2 %3").arg(c.red()).arg(c.green()).arg(c.blue());
+  };
+  return tr("recorded %1, as kept %2").arg(at(picture_->image), at(kept_));
+}
+
+void LensView::drawCross(QPainter& p, const QRectF& frame) {
   const QPointF at(frame.left() + probed_->x() * frame.width(), frame.top() + probed_->y() * frame.height());
   const QColor ink = theme().dark ? QColor("#BF9B7C") : QColor("#F0E6D2");
-  p.setPen(QPen(QColor(12, 10, 9, 200), 3));
-  p.drawLine(at - QPointF(9, 0), at - QPointF(3, 0));
-  p.drawLine(at + QPointF(3, 0), at + QPointF(9, 0));
-  p.drawLine(at - QPointF(0, 9), at - QPointF(0, 3));
-  p.drawLine(at + QPointF(0, 3), at + QPointF(0, 9));
-  p.setPen(QPen(ink, 1.2));
-  p.drawLine(at - QPointF(9, 0), at - QPointF(3, 0));
-  p.drawLine(at + QPointF(3, 0), at + QPointF(9, 0));
-  p.drawLine(at - QPointF(0, 9), at - QPointF(0, 3));
-  p.drawLine(at + QPointF(0, 3), at + QPointF(0, 9));
+  for (const QPen& pen : {QPen(QColor(12, 10, 9, 200), 3), QPen(ink, 1.2)}) {
+    p.setPen(pen);
+    for (const QPointF& way : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
+      p.drawLine(at + 3 * way, at + 9 * way);
+  }
+}
+
+void LensView::drawReading(QPainter& p, const QRectF& frame, const QRectF& box) {
+  drawCross(p, frame);
+  const QPointF at(frame.left() + probed_->x() * frame.width(), frame.top() + probed_->y() * frame.height());
+  const QColor ink = theme().dark ? QColor("#BF9B7C") : QColor("#F0E6D2");
   // What is wider than the picture goes on in the next line.
   QStringList lines;
   const auto wide = [](const QString& line) { return QFontMetricsF(numberFont(10)).horizontalAdvance(line); };

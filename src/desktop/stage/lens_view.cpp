@@ -148,6 +148,10 @@ void LensView::paintEvent(QPaintEvent*) {
   const QRectF frame = frameBox();
   if (besides()) {
     drawBeside(p, box);
+    if (probed_) {
+      drawCross(p, besideBox(box, true));
+      drawReading(p, besideBox(box, false), box);
+    }
     if (hasFocus()) drawFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2));
     return;
   }
@@ -173,7 +177,7 @@ void LensView::paintEvent(QPaintEvent*) {
   if (overlay("Pins")) drawPins(p, frame);
   if (overlay("Supports")) drawSupports(p, frame);
   if (overlay("Gear")) drawStrays(p, frame);
-  if (probed_) drawReading(p, box);
+  if (probed_) drawReading(p, frame, box);
   p.setClipping(false);
   const Shot& shot = *session_->shot();
   const double rate =
@@ -232,9 +236,11 @@ void LensView::readAt(std::optional<QPointF> place) {
   update();
 }
 void LensView::readAtWidget(const QPointF& at) {
-  if (besides()) return;
-  const QRectF frame = frameBox();
-  if (!pictureBox().contains(at)) return readAt(std::nullopt);
+  QRectF frame = frameBox();
+  if (besides())
+    for (const bool left : {true, false})
+      if (const QRectF half = besideBox(pictureBox(), left); half.contains(at)) frame = half;
+  if (!frame.contains(at) || !pictureBox().contains(at)) return readAt(std::nullopt);
   readAt(QPointF((at.x() - frame.left()) / frame.width(), (at.y() - frame.top()) / frame.height()));
 }
 std::optional<PlaceMet> LensView::placeMet() const {

@@ -80,7 +80,11 @@ class LensView : public Painted {
   void askBands();
   void askShadows();
   void askDifference();
-  void drawReading(QPainter& p, const QRectF& box);
+  /// At the place read of a frame, its words within `box`.
+  void drawReading(QPainter& p, const QRectF& frame, const QRectF& box);
+  void drawCross(QPainter& p, const QRectF& frame);
+  /// What both pictures recorded there, where they are compared.
+  [[nodiscard]] QString recordedThere() const;
   void drawCompared(QPainter& p, const QRectF& frame);
   void drawBeside(QPainter& p, const QRectF& box);
   /// Where the kept picture, or this one, lies beside the other.

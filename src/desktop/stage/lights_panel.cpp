@@ -95,8 +95,8 @@ std::vector<ToldPart> LightsPanel::parts() const {
       words += tr(", %1 % of the light at the product").arg(q(fixed_text(100 * shares[i], 0)));
     if (i < onBackdrop_.size())
       words += tr(", %1 % of that on the backdrop").arg(q(fixed_text(100 * onBackdrop_[i], 0)));
-    if (const auto less = stopsToStrongest(i); less && *less < 0)
-      words += tr(", %1 stops under the strongest").arg(q(fixed_text(-*less, 1)));
+    if (const auto times = strongestOver(i); times && *times > 1)
+      words += tr(", %1 to 1 under the strongest").arg(q(number_text(*times, 2)));
     return words;
   };
   for (std::size_t i = 0; i < count(); ++i) {
@@ -118,12 +118,12 @@ void LightsPanel::setOnBackdrop(std::vector<double> shares) {
   update();
 }
 
-std::optional<double> LightsPanel::stopsToStrongest(std::size_t light) const {
+std::optional<double> LightsPanel::strongestOver(std::size_t light) const {
   const auto& shares = foresight_->shares();
   if (light >= shares.size() || light >= count() || !(shares[light] > 0.0)) return {};
   const double most = *std::max_element(
       shares.begin(), shares.begin() + static_cast<std::ptrdiff_t>(std::min(count(), shares.size())));
-  return std::log2(shares[light] / most);
+  return most / shares[light];
 }
 
 std::size_t LightsPanel::count() const { return session_->setup() ? session_->setup()->lights.size() : 0; }
@@ -227,10 +227,9 @@ void LightsPanel::paintEvent(QPaintEvent*) {
              numberFont(11), t.quiet);
     drawText(p, {row.right() - 74, row.top(), 72, rowHeight}, Qt::AlignRight | Qt::AlignVCenter, shareText(i),
              numberFont(11), ink);
-    if (const auto less = ratioFits() ? stopsToStrongest(i) : std::nullopt)
+    if (const auto times = ratioFits() ? strongestOver(i) : std::nullopt)
       drawText(p, {row.right() - 117, row.top(), 41, rowHeight}, Qt::AlignRight | Qt::AlignVCenter,
-               q(signed_text(*less, 1)).replace("+0.0", "1:1").replace('-', QChar(0x2212)), numberFont(11),
-               t.quiet);
+               *times < 1000 ? tr("%1:1").arg(q(number_text(*times, 2))) : tr("none"), numberFont(11), t.quiet);
     if (hasFocus() && chosen) drawFocus(p, row.adjusted(-4, 1, 2, 0));
   }
   const QRectF row = rowBox(s->lights.size());

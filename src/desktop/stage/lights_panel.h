@@ -37,7 +37,7 @@ class LightsPanel : public Painted {
  private:
   [[nodiscard]] Vec3 colourOf(const Light& light) const;
   /// How many stops a light gives less at the product than the one that gives most there.
-  [[nodiscard]] std::optional<double> stopsToStrongest(std::size_t light) const;
+  [[nodiscard]] std::optional<double> strongestOver(std::size_t light) const;
   [[nodiscard]] bool ratioFits() const { return width() >= 470; }
   /// Whether there is room for the colours' names.
   [[nodiscard]] bool wordsFit() const { return width() >= 440; }

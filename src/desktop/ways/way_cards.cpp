@@ -28,7 +28,7 @@ QColor inkOf(State tone) {
 
 }  // namespace
 
-WayCard::WayCard(const QString& of, int index, const Way& way, QWidget* parent)
+WayCard::WayCard(const QString& of, int index, const Way& way, bool changes, QWidget* parent)
     : QWidget(parent), index_(index), way_(way) {
   setObjectName(QString("%1-way-%2").arg(of).arg(index + 1));
   try_ = new WordButton(tr("Try"), WordButton::Look::chip, this);
@@ -37,6 +37,8 @@ WayCard::WayCard(const QString& of, int index, const Way& way, QWidget* parent)
   apply_ = new WordButton(tr("Apply"), WordButton::Look::plain, this);
   apply_->setObjectName(QString("%1-apply-%2").arg(of).arg(index + 1));
   apply_->setAccessibleName(tr("Apply: %1").arg(way.title));
+  try_->setVisible(changes);
+  apply_->setVisible(changes);
   connect(try_, &WordButton::toggled, this, [this](bool on) { emit tried(index_, on); });
   connect(apply_, &WordButton::clicked, this, [this] { emit taken(index_); });
   QString tip = way.why.isEmpty() ? way.title : way.why;
@@ -184,7 +186,8 @@ void WayCards::show(const Ways& ways) {
   setAccessibleName(
       ways.list.empty() ? note_ : counted(static_cast<qsizetype>(ways.list.size()), tr("%1 way"), tr("%1 ways")));
   for (std::size_t w = 0; w < ways.list.size(); ++w) {
-    auto* card = new WayCard(name_, static_cast<int>(w), ways.list[w], this);
+    const bool changes = !edit_between(askedOf_, ways.list[w].after, "").changes.empty();
+    auto* card = new WayCard(name_, static_cast<int>(w), ways.list[w], changes, this);
     connect(card, &WayCard::tried, this, &WayCards::attempt);
     connect(card, &WayCard::taken, this, &WayCards::take);
     connect(card, &WayCard::pointed, this, [this](int index, bool at) {

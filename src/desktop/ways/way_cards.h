@@ -15,7 +15,8 @@ class WordButton;
 class WayCard : public QWidget {
   Q_OBJECT
  public:
-  WayCard(const QString& of, int index, const Way& way, QWidget* parent);
+  /// `changes`: else there is nothing to try or to apply.
+  WayCard(const QString& of, int index, const Way& way, bool changes, QWidget* parent);
   void setPicture(const QImage& picture);
   void setTried(bool tried);
   [[nodiscard]] const QImage& picture() const { return picture_; }

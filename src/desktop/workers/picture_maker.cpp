@@ -1,8 +1,10 @@
 #include "cinnabar/desktop/workers/picture_maker.h"
 
+#include <QElapsedTimer>
 #include <cmath>
 
 #include "cinnabar/render/filter.h"
+#include "cinnabar/render/first_look.h"
 #include "cinnabar/render/speckles.h"
 
 namespace cinnabar {
@@ -14,6 +16,8 @@ QImage developedImage(const Picture& luminances, const StagedCamera& camera) {
 }
 
 namespace {
+
+constexpr double firstWithin = 0.125;  // seconds until a first picture is traced; filter and display come after it
 
 int heightFor(const StagedWorld& world, int width) {
   const auto& o = world.camera.optics;
@@ -79,6 +83,8 @@ void PictureMaker::deliver(const Film& film, const std::shared_ptr<const StagedW
 
 void PictureMaker::make(const Project& project, const Shot& shot, double setTime, int width,
                         const std::string& solo, const std::atomic<bool>& cancelled) {
+  QElapsedTimer clock;
+  clock.start();
   auto world = std::make_shared<const StagedWorld>(stage(project, shot, setTime));
   const Setup* setup = by_id(project.setups, shot.setup);
   const std::uint64_t key = arrangement_of(*world) ^ static_cast<std::uint64_t>(width);
@@ -92,14 +98,17 @@ void PictureMaker::make(const Project& project, const Shot& shot, double setTime
   };
   if (!kept_.tracer || kept_.key != key) {
     kept_ = {key, std::make_shared<const Tracer>(world), {}, {}};
-    kept_.small = kept_.tracer->film(width / 2, heightFor(*world, width) / 2 + 1,
-                                     Caustics::by_photons);  // small first: something true at once
     kept_.film = kept_.tracer->film(width, heightFor(*world, width), Caustics::by_photons);
   }
   if (kept_.film.passes > 0) {
     deliver(kept_.film, world, setup, solo, kept_.film.passes, setTime);
   } else {
-    if (kept_.small.passes == 0 && !pass(kept_.small)) return;
+    if (kept_.small.passes == 0) {  // something true at once
+      auto small = first_look(*kept_.tracer, width / 2, heightFor(*world, width) / 2 + 1,
+                              firstWithin - 1e-9 * static_cast<double>(clock.nsecsElapsed()), &cancelled);
+      if (!small) return;
+      kept_.small = *std::move(small);
+    }
     deliver(kept_.small, world, setup, solo, 0, setTime);
   }
   while (kept_.film.passes < allPasses_) {

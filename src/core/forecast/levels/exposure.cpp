@@ -211,15 +211,21 @@ std::optional<Level> light_white(const ShotContext& c, const LevelStart& start) 
   };
   for (const Light& l : c.setup->lights) {
     if (l.gel_bands || l.colour_meant) continue;  // a colour on purpose is no white that is off
-    const KeyedTrack* dimmer = c.shot.track(Tracked::light_dimmer, l.id);
-    const bool gives = dimmer && !dimmer->keys.empty()
-                           ? std::any_of(dimmer->keys.begin(), dimmer->keys.end(),
-                                         [](const auto& key) { return key.second > 0.0; })
-                           : l.dimmer > 0.0;
-    if (!l.on || !gives || l.full_luminance() <= 0.0) continue;
-    const Source now = take(l.name, l.white_kelvin());
-    if (!warmest || now.shift > warmest->shift) warmest = now;
-    if (!coolest || now.shift < coolest->shift) coolest = now;
+    if (!l.on || l.full_luminance() <= 0.0) continue;
+    const KeyedTrack* track = c.shot.track(Tracked::light_dimmer, l.id);
+    std::vector<double> dimmers{l.dimmer};
+    if (track && !track->keys.empty()) {
+      dimmers.clear();
+      for (const auto& [at, value] : track->keys) dimmers.push_back(value);
+    }
+    Light dimmed = l;  // a filament's white goes with its dimmer
+    for (const double dimmer : dimmers) {
+      if (dimmer <= 0.0) continue;
+      dimmed.dimmer = std::min(dimmer, 1.0);
+      const Source now = take(l.name, dimmed.white_kelvin());
+      if (!warmest || now.shift > warmest->shift) warmest = now;
+      if (!coolest || now.shift < coolest->shift) coolest = now;
+    }
   }
   if (c.setup->ambient_lx > 0.0) take("the ambient light", c.setup->ambient_kelvin);
   if (!worst) return std::nullopt;

@@ -3,19 +3,18 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <optional>
 
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/forecast/measures/line_of_sight.h"
 #include "cinnabar/forecast/measures/sight_bodies.h"
+#include "cinnabar/planning/heads.h"
 #include "cinnabar/render/mirrored.h"
 
 namespace cinnabar {
 namespace {
 
 constexpr double rod_radius = 0.0125, camera_radius = 0.06;  // metres; common practice, no source
-constexpr double table_height = 0.75;  // of the surface over the floor; common practice, no source
 constexpr double rim_width = 0.005;
 
 /// A body with what it is called.
@@ -31,28 +30,20 @@ SightBody ball(const Vec3& middle, double radius) {
   return {SightBody::Form::ball, middle, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, radius, 0.0};
 }
 
-/// The foot of a stand that holds something at `place`: none over the surface or right beside a product.
-std::optional<Named> stand_of(const std::string& name, const Vec3& place, const Shot& shot, const Setup& setup) {
-  if (setup.surface && std::abs(place.x) <= setup.surface->width / 2 &&
-      std::abs(place.z) <= setup.surface->depth / 2)
-    return std::nullopt;
-  for (const ShotProduct& p : shot.products)
-    if (std::hypot(p.place.x - place.x, p.place.z - place.z) < 0.25) return std::nullopt;
-  const double floor = setup.surface ? -table_height : 0.0;
-  if (place.y <= floor) return std::nullopt;
-  return Named{name + "'s stand", rod({place.x, floor, place.z}, place)};
-}
-
+/// The stands of what does not hang; none right beside a product.
 std::vector<Named> stands(const Shot& shot, const Setup& setup, double t) {
   std::vector<Named> list;
-  for (const Light& steady : setup.lights) {
-    const Light l = light_at(steady, shot, t);
-    if (l.daylight) continue;  // a window stands by itself
-    if (auto stand = stand_of(name_or(l.name, l.id), l.place, shot, setup)) list.push_back(std::move(*stand));
-  }
-  for (const Card& steady : setup.cards) {
-    const Card c = card_at(steady, shot, t);
-    if (auto stand = stand_of(name_or(c.name, c.id), c.place, shot, setup)) list.push_back(std::move(*stand));
+  const Setup now = lights_and_cards_at(setup, shot, t);
+  for (const Head& head : heads_of(now)) {
+    if (head.hangs || head.place.y <= head.foot.y) continue;
+    if (std::any_of(shot.products.begin(), shot.products.end(), [&head](const ShotProduct& p) {
+          return std::hypot(p.place.x - head.place.x, p.place.z - head.place.z) < 0.25;
+        }))
+      continue;
+    const std::string name = head.thing.kind == SetThing::Kind::light
+                                 ? name_or(now.lights[head.thing.index].name, now.lights[head.thing.index].id)
+                                 : name_or(now.cards[head.thing.index].name, now.cards[head.thing.index].id);
+    list.push_back({name + "'s stand", rod(head.foot, head.place)});
   }
   return list;
 }

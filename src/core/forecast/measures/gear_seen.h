@@ -16,7 +16,7 @@ struct Covered {
 
 /// Of a moment's picture, what its first rays meet of lights, cards, their stands, gear that is not dressed, and
 /// the rim of a turntable whose plate is smaller than what it stands on. A stand is a rod from a light or a card
-/// down to the floor, where that stands beside the surface; over it things hang from an arm.
+/// down to the room's floor, where that stands beside the surface (`heads_of`); over it things hang from an arm.
 [[nodiscard]] Covered gear_in_picture(const Project& project, const Shot& shot, const Setup& setup,
                                       const LightMoment& moment);
 
