@@ -80,6 +80,20 @@ TEST(SetBodies, RaiseWhatStandsThereInEveryShotOfTheSetUp) {
 }
 
 // Own behaviour.
+TEST(SetBodies, ACableRunLiesTapedOnTheFloorAndIsPacked) {
+  Json doc = three_shots();
+  const Set set(doc);
+  const auto cable = body_added(set.on, "cable");
+  ASSERT_TRUE(cable);
+  doc = set.after(cable->values);
+  EXPECT_EQ(doc["setups"][0]["gear"][0]["form"], "ridge");
+  EXPECT_EQ(doc["setups"][0]["gear"][0]["place"][1], -0.75);
+  const auto packed = packing(worlds::read(doc)).things;
+  EXPECT_TRUE(std::any_of(packed.begin(), packed.end(),
+                          [](const PackedThing& t) { return t.note == "1.50 m long, under tape 50 mm wide"; }));
+}
+
+// Own behaviour.
 TEST(SetBodies, GearStandsOnTheFloorAndWhatIsSeenIsPacked) {
   Json doc = three_shots();
   doc["setups"][0]["room"] = {{"place", {0, -0.9, 0}}};

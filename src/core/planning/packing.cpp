@@ -301,7 +301,11 @@ class Packer {
           made(card.id, name_or(card.name, card.id),
                size(card.width, card.height) + ", " + material_name(card.material.kind));
       for (const Gear& body : setup->gear)
-        if (body.dressed)
+        if (body.form == GearForm::ridge)
+          made(body.id, name_or(body.name, body.id),
+               said("{} long, under tape {} wide", length_text(body.size.x, units),
+                    length_text(body.size.z, units)));
+        else if (body.dressed)
           made(body.id, name_or(body.name, body.id),
                size(body.size.x, body.size.y) + " x " + length_text(body.size.z, units) + ", " +
                    material_name(body.material.kind));

@@ -31,7 +31,7 @@ std::vector<BodyKind> kinds() {
           {"block", said("Block"), "wood", {0.14, 0.04, 0.14}, box, 0, true},
           {"glass", said("Upturned glass"), "glass", {0.07, 0.09, 0.07}, round, 0.002, true},
           {"stand", said("Stand"), "black", {0.04, 1.5, 0.04}},
-          {"cable", said("Cable run"), "black", {1.5, 0.02, 0.05}},
+          {"cable", said("Cable run, taped"), "black", {1.5, 0.015, 0.05}, ridge},
           {"operator", said("Operator"), "black", {0.45, 1.75, 0.3}}};
 }
 
@@ -117,7 +117,7 @@ std::optional<SetEdit> body_added(const OnSet& on, const std::string& id) {
              {"place", point_json(body.place)},
              {"size", point_json(body.size)},
              {"material", ready_material(kind->of)}};
-  if (kind->form == GearForm::round) thing["form"] = "round";
+  if (kind->form != GearForm::box) thing["form"] = kind->form == GearForm::round ? "round" : "ridge";
   if (kind->wall > 0) thing["wall"] = kind->wall;
   if (kind->raises) thing["dressed"] = true;
   list.push_back(std::move(thing));

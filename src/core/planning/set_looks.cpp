@@ -98,7 +98,7 @@ const Material* material_of(const OnSet& on, const SetThing& thing) {
 /// The same of what can have a pattern: nothing clear, nothing round.
 const Material* patterned(const OnSet& on, const SetThing& thing) {
   const Material* material = material_of(on, thing);
-  const bool round = thing.kind == Kind::body && material && on.setup()->gear[thing.index].form == GearForm::round;
+  const bool round = thing.kind == Kind::body && material && on.setup()->gear[thing.index].form != GearForm::box;
   return material && !material->is_clear() && !round ? material : nullptr;
 }
 

@@ -469,7 +469,13 @@ void Tracer::look(Film& film, const std::vector<char>* only) const {
 
 namespace {
 
-constexpr std::uint32_t most_looks = 16, looks = 3;
+/// How often a printed pixel has been looked at for its print alone when pass `index` begins: mostly in the first
+/// passes, where nothing else says what is light and what is print.
+constexpr std::uint32_t looks_before(std::uint32_t index) {
+  constexpr std::uint32_t first = 10, early = 18, later = 3, until = 4, last = 16;  // looks of a pass; passes
+  if (index == 0) return 0;
+  return first + early * (std::min(index, until) - 1) + later * (std::clamp(index, until, last) - until);
+}
 
 /// Keeps what a pixel met: of the first pass what, of all of them what it reflects in the mean of so many looks.
 void note(FirstHit& first, const FirstHit& met, std::uint32_t index, std::uint32_t before) {
@@ -488,12 +494,13 @@ void note(FirstHit& first, const FirstHit& met, std::uint32_t index, std::uint32
 std::uint64_t Tracer::look_closer(Film& film, int x, int y) const {
   FirstHit& first = film.first[film.at(x, y)];
   const auto index = static_cast<std::uint32_t>(film.passes);
+  const std::uint32_t before = looks_before(index), looks = looks_before(index + 1) - before;
   for (std::uint32_t k = 0; k < looks; ++k) {
     Sampler sampler(static_cast<std::uint32_t>(film.at(x, y)) ^ 0x5f356495U,
-                    (index + static_cast<std::uint32_t>(film.begins)) * looks + k);
+                    static_cast<std::uint32_t>(film.begins) + before + k);
     const Hit hit = meet(camera_ray(film, x, y, sampler));
     if (hit.mesh != first.mesh || !hit.mesh) continue;
-    const auto so_far = static_cast<float>((looks + 1) * index + k + 1);
+    const auto so_far = static_cast<float>(index + 1 + before + k);
     first.albedo += (scattering_at(hit).base - first.albedo) * (1.0f / (so_far + 1.0f));
   }
   return looks;
@@ -541,8 +548,8 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
         }
         const Mesh* mesh = index == 0 ? met.mesh : film.first[pixel].mesh;
         const bool print = prints && mesh && mesh->picture;
-        note(film.first[pixel], met, index, index + (print ? looks * std::min(index, most_looks) : 0));
-        if (print && index < most_looks) rays += look_closer(film, x, y);
+        note(film.first[pixel], met, index, index + (print ? looks_before(index) : 0));
+        if (print) rays += look_closer(film, x, y);
       }
     rays_ += rays;
   };

@@ -46,6 +46,33 @@ void add_box(Mesh& mesh, const Vec3& middle, const Vec3& half, const Vec3& right
   side(x, y, z), side(-x, z, y);
 }
 
+void add_ridge(Mesh& mesh, const Vec3& foot, const Vec3& half, const Vec3& right) {
+  constexpr std::uint32_t steps = 16;
+  const Vec3 along = right * half.x, over = cross(right, {0, 1, 0});
+  std::uint32_t before = 0;
+  for (std::uint32_t k = 0; k <= steps; ++k) {
+    const double a = pi * k / steps;
+    const Vec3 at = foot + over * (half.z * std::cos(a)) + Vec3{0, 2 * half.y * std::sin(a), 0};
+    const Vec3 n = unit(over * (2 * half.y * std::cos(a)) + Vec3{0, half.z * std::sin(a), 0});
+    const std::uint32_t first = add_corner(mesh, at - along, n);
+    add_corner(mesh, at + along, n);
+    if (k > 0) add_triangle(mesh, before, before + 1, first + 1), add_triangle(mesh, before, first + 1, first);
+    before = first;
+  }
+  for (const Vec3& end : {-along, along}) {
+    const Vec3 n = unit(end);
+    const std::uint32_t middle = add_corner(mesh, foot + end, n);
+    for (std::uint32_t k = 0; k <= steps; ++k) {
+      const double a = pi * k / steps;
+      const std::uint32_t now =
+          add_corner(mesh, foot + end + over * (half.z * std::cos(a)) + Vec3{0, 2 * half.y * std::sin(a), 0}, n);
+      if (k > 0)
+        dot(end, right) > 0.0 ? add_triangle(mesh, middle, now, now - 1)
+                              : add_triangle(mesh, middle, now - 1, now);
+    }
+  }
+}
+
 void add_ball(Mesh& mesh, const Vec3& middle, double radius, int rows) {
   const double out = radius * (1.0 + 0.6 * pi * pi / (4.0 * rows * rows));
   const auto round = static_cast<std::uint32_t>(2 * rows);

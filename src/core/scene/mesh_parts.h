@@ -13,6 +13,9 @@ void add_quad(Mesh& mesh, const Vec3& a, const Vec3& b, const Vec3& c, const Vec
 /// Six faces about a middle, `half` to either side along the axes.
 void add_box(Mesh& mesh, const Vec3& middle, const Vec3& half, const Vec3& right = {1, 0, 0},
              const Vec3& up = {0, 1, 0});
+/// Half an ellipse, `half.z` to either side and twice `half.y` high, drawn out `half.x` to either side along
+/// `right`; without a floor.
+void add_ridge(Mesh& mesh, const Vec3& foot, const Vec3& half, const Vec3& right);
 /// A closed ball of a true ball's volume, with the ball's own normals: light may go through it.
 void add_ball(Mesh& mesh, const Vec3& middle, double radius, int rows);
 /// A closed round thread along places with their radii, of a true one's volume; two places or more.

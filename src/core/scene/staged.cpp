@@ -389,10 +389,13 @@ void stage_light(const Light& l, StagedWorld& world) {
 /// A body about the set, where it stands.
 std::vector<Mesh> gear_meshes(const Gear& g, std::vector<Medium>& media) {
   const Vec3 right = turned({1, 0, 0}, g.turn_deg);
-  if (g.form == GearForm::box && !g.material.is_clear()) {
+  if (g.form != GearForm::round && !g.material.is_clear()) {
     Mesh mesh;
     mesh.material = g.material;
-    add_box(mesh, g.place + Vec3{0, g.size.y / 2, 0}, g.size / 2, right, {0, 1, 0});
+    if (g.form == GearForm::box)
+      add_box(mesh, g.place + Vec3{0, g.size.y / 2, 0}, g.size / 2, right, {0, 1, 0});
+    else
+      add_ridge(mesh, g.place, g.size / 2, right);
     lay_flat(mesh, g.place, right, {0, 1, 0});
     std::vector<Mesh> one;
     one.push_back(std::move(mesh));
@@ -401,7 +404,7 @@ std::vector<Mesh> gear_meshes(const Gear& g, std::vector<Medium>& media) {
   // As a part of a product would be: standing on its axis, then turned and carried.
   Part part;
   part.id = g.id, part.material = g.material;
-  part.section = g.form == GearForm::box ? Section::box : Section::round;
+  part.section = g.form == GearForm::round ? Section::round : Section::box;
   const double radius = g.size.x / 2, deep = g.size.z / g.size.x;
   if (g.form == GearForm::round && g.wall > 0.0) {
     part.wall = std::min(g.wall, 0.4 * radius);

@@ -147,7 +147,7 @@ QPolygonF FloorView::bodyOutline(const Gear& body) const {
   };
   constexpr int steps = 48;
   QPolygonF edge;
-  if (body.form == GearForm::box)
+  if (body.form != GearForm::round)
     for (const auto& [x, z] : {std::pair{-1.0, -1.0}, {1.0, -1.0}, {1.0, 1.0}, {-1.0, 1.0}}) edge << at(x, z);
   else
     for (int k = 0; k < steps; ++k) edge << at(std::cos(2 * pi * k / steps), std::sin(2 * pi * k / steps));

@@ -280,14 +280,14 @@ struct Backdrop {
   /// The middle of its foot.
   [[nodiscard]] Vec3 foot() const { return Vec3{0, low, -distance} + moved; }
 };
-enum class GearForm { box, round };
+enum class GearForm { box, round, ridge };
 /// A body about the set whose foot's middle is its place: what is not of the picture, as a stand, a cable run, the
 /// operator, and what is (`dressed`), as a pedestal, a block or an upturned glass that raises a product.
 struct Gear {
   std::string id, name, kind;
   Vec3 place, size{0.1, 0.1, 0.1};  ///< wide, high, deep
   double turn_deg = 0;              ///< about the vertical
-  GearForm form = GearForm::box;    ///< round: an ellipse wide and deep
+  GearForm form = GearForm::box;    ///< round: an ellipse wide and deep; ridge: half of one, deep and high
   double wall = 0;                  ///< of a round one that is open below, as an upturned glass; 0: solid
   Material material{MaterialKind::matte, {0.05, 0.05, 0.05}};
   bool dressed = false;  ///< may be seen

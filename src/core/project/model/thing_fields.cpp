@@ -412,7 +412,10 @@ const Fields& gear_fields() {
        numbers("place", 3, place_range).needed().into(&Gear::place).means("Middle of its foot"),
        numbers("size", 3, size_range).into(&Gear::size).means("Wide, high, deep"),
        number("turn_deg", angle_range).into(&Gear::turn_deg).means("About the vertical"),
-       choice("form", {"box", "round"}).into(&Gear::form).means("A round one is an ellipse wide and deep"),
+       choice("form", {"box", "round", "ridge"})
+           .into(&Gear::form)
+           .means("A round one is an ellipse wide and deep, a ridge half of one deep and high, as a cable under "
+                  "its tape"),
        number("wall", thickness_range)
            .into(&Gear::wall)
            .means("Of a round one that is open below, as an upturned glass; left out it is solid"),
