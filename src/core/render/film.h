@@ -19,11 +19,19 @@ struct FirstHit {
   Rgb albedo{};
   Rgb behind{};  ///< albedo of the first opaque thing after a clear one; else as `albedo`
   float distance = 1e6f;
+  float foil = 0.0f;  ///< share of the looks that met foil, where some is stamped on
 };
 
 /// How light from mirrors and glass onto what scatters is found: by the paths that happen to meet the light that
 /// way (without blur, and noisy), or by photons (calm, blurred a little in the first passes).
 enum class Caustics : std::uint8_t { by_paths, by_photons };
+
+/// A pixel in which several bodies meet: along outlines, or where it is out of focus or moves.
+struct Mixture {
+  std::uint32_t pixel;
+  std::array<const Mesh*, 3> of;  ///< those that fill most of it, the most first; null: nothing is there
+  std::array<float, 3> share;     ///< of the pixel, 0 where there are fewer; 1 in all
+};
 
 /// Sums of radiance over density for unit luminance of each light; layer `lights` is the ambient,
 /// the one after it, where there are any, the screens (those in cd/m2).
@@ -50,6 +58,7 @@ struct Film {
   int ways = 1;
   std::vector<float> squares;  ///< of pictures by photons: the passes' squared luminances, lights as when traced
   std::vector<float> totals;   ///< and their luminances
+  std::vector<Mixture> mixtures;  ///< of pictures, as their first pass found them
   [[nodiscard]] std::size_t pixels() const { return first.size(); }
   /// Mean luminance of a pixel's passes, and the variance of that mean; of films that keep squares, from 2 passes
   /// on.
@@ -65,7 +74,7 @@ struct Film {
   }
   [[nodiscard]] std::size_t bytes() const {
     return sums.capacity() * sizeof(Rgb) + (squares.capacity() + totals.capacity()) * sizeof(float) +
-           first.capacity() * sizeof(FirstHit);
+           first.capacity() * sizeof(FirstHit) + mixtures.capacity() * sizeof(Mixture);
   }
 };
 

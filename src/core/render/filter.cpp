@@ -5,7 +5,9 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <optional>
 #include <unordered_map>
+#include <unordered_set>
 
 #include "cinnabar/color/white.h"
 
@@ -78,7 +80,6 @@ struct Pixels {
         bodies(film.pixels()),
         turned(film.pixels()),
         behind(film.pixels()) {
-    std::unordered_map<const Mesh*, int> numbers;
     const std::vector<Rgb> stands = stands_behind(film);
     const Mesh* last = nullptr;
     int number = -1;
@@ -90,6 +91,9 @@ struct Pixels {
       turned.put(i, first.normal);
       behind.put(i, first.mesh && first.mesh->medium >= 0 ? stands[i] : Rgb{});
     }
+    // What several share is like none of them, and evened with nothing.
+    int alone = -1;
+    for (const Mixture& m : film.mixtures) bodies[m.pixel] = alone--;
   }
   /// Three numbers a pixel.
   struct Planes {
@@ -99,6 +103,7 @@ struct Pixels {
     std::vector<float> x, y, z;
   };
   int width, height;
+  std::unordered_map<const Mesh*, int> numbers;
   std::vector<int> bodies;
   Planes turned, behind;
 
@@ -129,8 +134,7 @@ std::vector<float> sums_about(const Pixels& pixels, const std::vector<float>& of
   std::vector<float> out(of.size());
   tbb::parallel_for(0, pixels.height, [&](int y) {
     pixels.about(y, 1, [&](std::size_t at, std::ptrdiff_t off, int count, int, int) {
-      const int* own = &pixels.bodies[at];
-      add_of_same(own, own + off, &of[at] + off, count, &out[at]);
+      add_of_same(&pixels.bodies[at], &pixels.bodies[at] + off, &of[at] + off, count, &out[at]);
     });
   });
   return out;
@@ -166,9 +170,11 @@ struct Compared {
   const float *turned[2][3], *behind[2][3], *tone[2], *noise[2];
   const float* light[3];
 };
-/// Adds the neighbour's part to what each pixel gathers: light, weight, and the noise that stays in it.
+/// Adds the neighbour's part to what each pixel gathers: light, weight, and the noise that stays in it; `parts`
+/// are told.
 void gather_from(const Compared& c, int count, float share, float* __restrict x, float* __restrict y,
-                 float* __restrict z, float* __restrict weight, float* __restrict spread) {
+                 float* __restrict z, float* __restrict weight, float* __restrict spread,
+                 float* __restrict parts) {
   const int *own = c.own, *there = c.there;
   const float *ax = c.turned[0][0], *ay = c.turned[0][1], *az = c.turned[0][2];
   const float *bx = c.turned[1][0], *by = c.turned[1][1], *bz = c.turned[1][2];
@@ -189,26 +195,114 @@ void gather_from(const Compared& c, int count, float share, float* __restrict x,
     z[k] += lz[k] * part;
     weight[k] += part;
     spread[k] += part * part * other_noise[k];
+    parts[k] = part;
   }
 }
 
+/// What is printed and stamped on things, by pixel, and from where to where it lies in each row.
+struct Prints {
+  explicit Prints(const Film& film)
+      : reflects(film.pixels()),
+        foil(film.pixels()),
+        passes(static_cast<float>(std::max(1, film.passes))),
+        rows(static_cast<std::size_t>(film.height)) {
+    const auto width = static_cast<std::size_t>(film.width);
+    std::unordered_map<const Mesh*, Rgb> known;
+    std::unordered_set<const Mesh*> differ;
+    const Mesh* last = nullptr;
+    Rgb of_last = known[nullptr];
+    for (std::size_t i = 0; i < film.pixels(); ++i) {
+      const FirstHit& first = film.first[i];
+      if (first.mesh != last) last = first.mesh, of_last = known.try_emplace(last, first.albedo).first->second;
+      if (!(first.albedo == of_last) || first.foil > 0.0f) differ.insert(last);
+      reflects.put(i, first.albedo);
+      foil[i] = first.foil;
+    }
+    for (std::size_t i = 0; i < film.pixels(); ++i)
+      if (differ.contains(film.first[i].mesh)) rows[i / width].reach(i % width);
+  }
+  Pixels::Planes reflects;
+  std::vector<float> foil;
+  float passes;  ///< noise makes believe that light and print differ together
+  struct Span {
+    std::size_t from = 0, to = 0;
+    void reach(std::size_t x) {
+      if (to == 0) from = x;
+      to = x + 1;
+    }
+    [[nodiscard]] bool holds(std::size_t x) const { return from <= x && x < to; }
+  };
+  std::vector<Span> rows;
+};
+/// How light goes with them: weighted sums over what each pixel of a row gathers. A pixel's light goes in part
+/// with its print, in part with its foil, and in part it is mirrored over both; a plane through what was gathered
+/// tells (regression of the first order; compare Bitterli et al. 2016).
+class AlongPrint {
+ public:
+  AlongPrint(std::size_t n, float passes) : passes_(passes), foil_(n), foil_squares_(n), channels_{n, n, n} {}
+  void add(std::size_t at, const float* parts, const std::array<const float*, 3>& prints, const float* foil,
+           const std::array<const float*, 3>& light, int count) {
+    float* __restrict f = &foil_[at], * __restrict ff = &foil_squares_[at];
+    for (int k = 0; k < count; ++k) f[k] += parts[k] * foil[k], ff[k] += parts[k] * foil[k] * foil[k];
+    for (std::size_t c = 0; c < 3; ++c) channels_[c].add(at, parts, prints[c], foil, light[c], count);
+  }
+  [[nodiscard]] Rgb at(std::size_t i, float weight, const Rgb& light, const Rgb& print, float foil) const {
+    return {told(channels_[0], i, weight, light.x, print.x, foil),
+            told(channels_[1], i, weight, light.y, print.y, foil),
+            told(channels_[2], i, weight, light.z, print.z, foil)};
+  }
+
+ private:
+  struct Channel {
+    Channel(std::size_t n) : p(n), pp(n), pf(n), pl(n), fl(n) {}
+    void add(std::size_t at, const float* parts, const float* print, const float* foil, const float* light,
+             int count) {
+      float* __restrict to_p = &p[at], * __restrict to_pp = &pp[at], * __restrict to_pf = &pf[at], * __restrict to_pl = &pl[at], * __restrict to_fl = &fl[at];
+      for (int k = 0; k < count; ++k) {
+        const float part = parts[k] * print[k];
+        to_p[k] += part, to_pp[k] += part * print[k], to_pf[k] += part * foil[k], to_pl[k] += part * light[k];
+        to_fl[k] += parts[k] * foil[k] * light[k];
+      }
+    }
+    std::vector<float> p, pp, pf, pl, fl;  // print, foil, light and their products
+  };
+  /// What goes with the print is never less than nothing; where print hardly differs all is taken to go with it.
+  [[nodiscard]] float told(const Channel& c, std::size_t i, float weight, float light, float own_print,
+                           float own_foil) const {
+    const float hardly = 3e-3f / passes_, hardly_foil = 8e-3f / passes_;  // squares of reflectances, of shares
+    const float print = c.p[i] / weight, foil = foil_[i] / weight, most = print > 0.0f ? light / print : 0.0f;
+    const float pp = std::max(0.0f, c.pp[i] / weight - print * print) + hardly,
+                ff = std::max(0.0f, foil_squares_[i] / weight - foil * foil) + hardly_foil,
+                pf = c.pf[i] / weight - print * foil, pl = c.pl[i] / weight - print * light + hardly * most,
+                fl = c.fl[i] / weight - foil * light;
+    const float slope = std::clamp((pl * ff - fl * pf) / std::max(1e-9f, pp * ff - pf * pf), 0.0f, most);
+    return std::max(0.0f, light + slope * (own_print - print) + (fl - pf * slope) / ff * (own_foil - foil));
+  }
+  float passes_;
+  std::vector<float> foil_, foil_squares_;
+  std::array<Channel, 3> channels_;
+};
+
 /// What a row gathers from its neighbours.
 struct Gathered {
-  explicit Gathered(std::size_t n) : x(n), y(n), z(n), weight(n), spread(n) {}
-  std::vector<float> x, y, z, weight, spread;
+  explicit Gathered(std::size_t n) : x(n), y(n), z(n), weight(n), spread(n), parts(n) {}
+  std::vector<float> x, y, z, weight, spread, parts;
 };
 
 /// One round over the picture's planes: what comes out, and its noise.
-void even_out(const Pixels& pixels, int step, const Pixels::Planes& in, const std::vector<float>& tones,
-              const std::vector<float>& noise, Pixels::Planes& out, std::vector<float>& out_noise) {
+void even_out(const Pixels& pixels, int step, const Pixels::Planes& in, const Prints& prints,
+              const std::vector<float>& tones, const std::vector<float>& noise, Pixels::Planes& out,
+              std::vector<float>& out_noise) {
   const auto width = static_cast<std::size_t>(pixels.width);
+  const auto of = [](const Pixels::Planes& p, std::size_t k) { return std::array{&p.x[k], &p.y[k], &p.z[k]}; };
   tbb::parallel_for(0, pixels.height, [&](int y) {
     Gathered sums(width);
+    const Prints::Span& printed = prints.rows[static_cast<std::size_t>(y)];
+    AlongPrint along(printed.to, prints.passes);
     const std::size_t row = static_cast<std::size_t>(y) * width;
     pixels.about(y, step, [&](std::size_t at, std::ptrdiff_t off, int count, int i, int j) {
       if (off == 0) return;
       const std::size_t near = at + static_cast<std::size_t>(off);
-      const auto of = [](const Pixels::Planes& p, std::size_t k) { return std::array{&p.x[k], &p.y[k], &p.z[k]}; };
       Compared c{&pixels.bodies[at],         &pixels.bodies[near],       {}, {},
                  {&tones[at], &tones[near]}, {&noise[at], &noise[near]}, {}};
       for (const int side : {0, 1}) {
@@ -216,18 +310,59 @@ void even_out(const Pixels& pixels, int step, const Pixels::Planes& in, const st
         std::ranges::copy(of(pixels.behind, side ? near : at), c.behind[side]);
       }
       std::ranges::copy(of(in, near), c.light);
-      gather_from(
-          c, count, kernel[static_cast<std::size_t>(std::abs(i))] * kernel[static_cast<std::size_t>(std::abs(j))],
-          &sums.x[at - row], &sums.y[at - row], &sums.z[at - row], &sums.weight[at - row], &sums.spread[at - row]);
+      gather_from(c, count,
+                  kernel[static_cast<std::size_t>(std::abs(i))] * kernel[static_cast<std::size_t>(std::abs(j))],
+                  &sums.x[at - row], &sums.y[at - row], &sums.z[at - row], &sums.weight[at - row],
+                  &sums.spread[at - row], sums.parts.data());
+      const std::size_t x = at - row, from = std::max(x, printed.from),
+                        to = std::min(x + static_cast<std::size_t>(count), printed.to);
+      if (from < to) {
+        const std::size_t there = near + from - x;
+        along.add(from, &sums.parts[from - x], of(prints.reflects, there), &prints.foil[there], of(in, there),
+                  static_cast<int>(to - from));
+      }
     });
     constexpr float own = kernel[0] * kernel[0];
+    if (const std::size_t from = row + printed.from, count = printed.to - printed.from; count > 0)
+      along.add(printed.from, std::vector<float>(count, own).data(), of(prints.reflects, from), &prints.foil[from],
+                of(in, from), static_cast<int>(count));
     for (std::size_t x = 0; x < width; ++x) {
       const std::size_t at = row + x;
-      const float by = 1.0f / (sums.weight[x] + own);
-      out.put(at, (Rgb{sums.x[x], sums.y[x], sums.z[x]} + in.at(at) * own) * by);
+      const float weight = sums.weight[x] + own, by = 1.0f / weight;
+      Rgb light = (Rgb{sums.x[x], sums.y[x], sums.z[x]} + in.at(at) * own) * by;
+      if (printed.holds(x)) light = along.at(x, weight, light, prints.reflects.at(at), prints.foil[at]);
+      out.put(at, light);
       out_noise[at] = (sums.spread[x] + own * own * noise[at]) * by * by;
     }
   });
+}
+
+/// What a pixel that several share would show of each, from the pixels about that show nothing else; nothing where
+/// one of them has none. `print` is what the pixel's own print reflects.
+std::optional<Rgb> put_together(const Mixture& m, const Film& film, const Pixels& pixels,
+                                const Pixels::Planes& light, const std::vector<Rgb>& tints) {
+  constexpr int reach = 2;
+  const int x = static_cast<int>(m.pixel) % film.width, y = static_cast<int>(m.pixel) / film.width;
+  Rgb out{};
+  for (std::size_t k = 0; k < m.of.size() && m.share[k] > 0.0f; ++k) {
+    const auto number = pixels.numbers.find(m.of[k]);
+    if (number == pixels.numbers.end()) return std::nullopt;
+    Rgb sum{};
+    float weight = 0.0f;
+    const bool printed = m.of[k] && m.of[k]->picture && m.of[k] == film.first[m.pixel].mesh;
+    for (int j = std::max(0, y - reach); j <= std::min(film.height - 1, y + reach); ++j)
+      for (int i = std::max(0, x - reach); i <= std::min(film.width - 1, x + reach); ++i) {
+        const std::size_t at = film.at(i, j);
+        if (pixels.bodies[at] != number->second) continue;
+        const float part = 1.0f / static_cast<float>((i - x) * (i - x) + (j - y) * (j - y));
+        const Rgb l = light.at(at), t = tints[at];
+        sum += (printed ? Rgb{l.x / t.x, l.y / t.y, l.z / t.z} : l) * part;
+        weight += part;
+      }
+    if (weight <= 0.0f) return std::nullopt;
+    out += sum * (printed ? tints[m.pixel] : Rgb{1, 1, 1}) * (m.share[k] / weight);
+  }
+  return out;
 }
 
 }  // namespace
@@ -240,12 +375,18 @@ Picture filtered(const Picture& picture, const Film& guide, int rounds, const st
     out.pixels[i] *= Rgb{1 / t.x, 1 / t.y, 1 / t.z};
   }
   hold_dots(out);
+  for (std::size_t i = 0; i < tints.size(); ++i)  // what foil mirrors may well be that bright
+    out.pixels[i] = guide.first[i].foil > 0.1f ? picture.pixels[i] : out.pixels[i] * tints[i];
+  const Prints prints(guide);
   const Pixels pixels(guide);
   Pixels::Planes light(tints.size()), next(tints.size());
   for (std::size_t i = 0; i < tints.size(); ++i) light.put(i, out.pixels[i]);
   std::vector<float> tones(tints.size()), noise = relative_variances(guide, pixels), next_noise(tints.size());
   const auto read_tones = [&] {
-    for (std::size_t i = 0; i < tones.size(); ++i) tones[i] = luminance(light.at(i));
+    for (std::size_t i = 0; i < tones.size(); ++i) {
+      const Rgb l = light.at(i), t = tints[i];
+      tones[i] = luminance(Rgb{l.x / t.x, l.y / t.y, l.z / t.z});
+    }
   };
   read_tones();
   const std::vector<float> about = guide.passes < 4 ? tones_about(pixels, tones) : tones;
@@ -255,11 +396,23 @@ Picture filtered(const Picture& picture, const Film& guide, int rounds, const st
   }
   for (int round = 0; round < rounds; ++round) {
     if (round > 0) read_tones();
-    even_out(pixels, 1 << round, light, tones, noise, next, next_noise);
+    even_out(pixels, 1 << round, light, prints, tones, noise, next, next_noise);
     std::swap(light, next);
     std::swap(noise, next_noise);
   }
-  for (std::size_t i = 0; i < tints.size(); ++i) out.pixels[i] = light.at(i) * tints[i];
+  for (std::size_t i = 0; i < tints.size(); ++i) out.pixels[i] = light.at(i);
+  // Of few passes a pixel that several share has met now this, now that: the fewer, the less is it believed.
+  const auto believe = [&](std::size_t pixel, const Rgb& own, const Rgb& others) {
+    constexpr float as_good_as = 3.5f;  // passes
+    const float passes =
+        static_cast<float>(guide.passes) / (noise_left ? std::max(1e-3f, (*noise_left)[pixel]) : 1.0f);
+    out.pixels[pixel] = own + (others - own) * (as_good_as / (as_good_as + passes));
+  };
+  tbb::parallel_for(std::size_t{0}, guide.mixtures.size(), [&](std::size_t k) {
+    const Mixture& m = guide.mixtures[k];
+    if (const auto together = put_together(m, guide, pixels, light, tints))
+      believe(m.pixel, light.at(m.pixel), *together);
+  });
   return out;
 }
 

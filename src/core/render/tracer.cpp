@@ -15,11 +15,16 @@
 namespace cinnabar {
 using namespace tracing;
 
+namespace {
+
+bool stamped(const Hit& hit) { return hit.mesh->stamp && luminance(hit.mesh->stamp->sample(hit.u, hit.v)) > 0.5f; }
+
+}  // namespace
+
 Scattering Tracer::scattering_at(const Hit& hit) const {
   const Mesh& mesh = *hit.mesh;
   const Face& face = faces_[number_of(hit.mesh)];
-  const bool stamped = mesh.stamp && luminance(mesh.stamp->sample(hit.u, hit.v)) > 0.5f;
-  Scattering s = hit.covered ? face.covered : stamped ? face.foil : face.plain;
+  Scattering s = hit.covered ? face.covered : stamped(hit) ? face.foil : face.plain;
   if (mesh.picture && !(hit.covered && mesh.material.cover->kind == CoverKind::dust))
     s.base *= mesh.printed(hit.u, hit.v);
   if (s.across != s.alpha && s.alpha > 0.0f) {  // brushed
@@ -452,6 +457,7 @@ FirstHit Tracer::first_hit(const Hit& hit) const {
   first.albedo = hit.mesh->medium >= 0 ? Rgb{1, 1, 1}
                  : hit.mesh->picture   ? scattering_at(hit).base
                                        : hit.mesh->material.colour.as<float>();
+  first.foil = stamped(hit) ? 1.0f : 0.0f;
   return first;
 }
 
@@ -485,6 +491,7 @@ void note(FirstHit& first, const FirstHit& met, std::uint32_t index, std::uint32
     const float part = 1.0f / static_cast<float>(before + 1);
     first.albedo += (met.albedo - first.albedo) * part;
     first.behind += (met.behind - first.behind) * part;
+    first.foil += (met.foil - first.foil) * part;
   }
 }
 
@@ -501,7 +508,9 @@ std::uint64_t Tracer::look_closer(Film& film, int x, int y) const {
     const Hit hit = meet(camera_ray(film, x, y, sampler));
     if (hit.mesh != first.mesh || !hit.mesh) continue;
     const auto so_far = static_cast<float>(index + 1 + before + k);
-    first.albedo += (scattering_at(hit).base - first.albedo) * (1.0f / (so_far + 1.0f));
+    const float part = 1.0f / (so_far + 1.0f);
+    first.albedo += (scattering_at(hit).base - first.albedo) * part;
+    first.foil += ((stamped(hit) ? 1.0f : 0.0f) - first.foil) * part;
   }
   return looks;
 }
@@ -547,7 +556,7 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
           film.squares[pixel] += own * own;
         }
         const Mesh* mesh = index == 0 ? met.mesh : film.first[pixel].mesh;
-        const bool print = prints && mesh && mesh->picture;
+        const bool print = prints && mesh && (mesh->picture || mesh->stamp);
         note(film.first[pixel], met, index, index + (print ? looks_before(index) : 0));
         if (print) rays += look_closer(film, x, y);
       }
@@ -565,6 +574,7 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
     });
   }
   if (stopped) return false;
+  if (prints && index == 0) look_at_edges(film);
   ++film.passes;
   return true;
 }
