@@ -31,6 +31,11 @@ void FloorView::drawStands(QPainter& p) {
   const auto line = [&p, this](const QPointF& from, const QPointF& to) {
     if (const auto seen = partSeen({from, to}, rect())) p.drawLine(*seen);
   };
+  const auto unheld_heads = holders.empty() ? 0 : std::count(on.begin(), on.end(), nullptr);
+  constexpr int few = 3;  // that are told one by one
+  if (unheld_heads > few)
+    drawText(p, {ruler + 6, ruler + 2, width() - 2 * ruler - 90, 15}, Qt::AlignLeft | Qt::AlignVCenter,
+             tr("%1 of %2 have no stand or arm").arg(unheld_heads).arg(all.size()), textFont(10), t.accent);
   const double lowest = height() - 46.0;  // over the floor's own name and its buttons
   for (std::size_t k = 0; k < all.size(); ++k) {
     const Head& head = all[k];
@@ -52,7 +57,7 @@ void FloorView::drawStands(QPainter& p) {
       if (foot.y() <= lowest) line(down - QPointF(9, 0), down + QPointF(9, 0));
     }
     const QRectF beside(at - QPointF(5, 5), QSizeF(10, 10));
-    if (unheld)
+    if (unheld && (unheld_heads <= few || chosen))
       names_.push_back({q(why_unheld(head, holders, session_->units())), beside, textFont(10), t.accent});
     if (!chosen || !on[k]) continue;
     p.setPen(QPen(t.accent, 1, Qt::DashLine));

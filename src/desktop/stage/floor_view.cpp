@@ -555,9 +555,12 @@ void FloorView::drawNames(QPainter& p) {
   std::stable_sort(names_.begin(), names_.end(), [](const Name& a, const Name& b) {
     return (a.ink == theme().accent) > (b.ink == theme().accent);
   });
+  const double widest = names_.size() > 12 ? 90 : room.width();  // of many, as much as tells them apart
   for (const Name& name : names_) {
     const QFontMetricsF fm(name.font);
-    const double w = std::min(fm.horizontalAdvance(name.text) + 2, room.width()), h = fm.height();
+    const bool in_hand = name.ink == theme().accent;
+    const QString text = fm.elidedText(name.text, Qt::ElideRight, in_hand ? room.width() : widest);
+    const double w = fm.horizontalAdvance(text) + 2, h = fm.height();
     const QRectF& b = name.thing;
     const double mid = b.center().y() - h / 2, left = b.center().x() - w / 2;
     QRectF best;
@@ -579,7 +582,8 @@ void FloorView::drawNames(QPainter& p) {
       }
       if (cost < least) least = cost, best = box;
     }
-    drawText(p, best, Qt::AlignLeft | Qt::AlignVCenter, name.text, name.font, name.ink);
+    if (!in_hand && least > 1 + 0.3 * w * h) continue;  // no room for it; the lists have its name
+    drawText(p, best, Qt::AlignLeft | Qt::AlignVCenter, text, name.font, name.ink);
     taken.push_back(best);
   }
 }
