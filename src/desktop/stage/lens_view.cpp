@@ -237,9 +237,8 @@ void LensView::readAt(std::optional<QPointF> place) {
 }
 void LensView::readAtWidget(const QPointF& at) {
   QRectF frame = frameBox();
-  if (besides())
-    for (const bool left : {true, false})
-      if (const QRectF half = besideBox(pictureBox(), left); half.contains(at)) frame = half;
+  if (besides())  // either half, or between them
+    frame = besideBox(pictureBox(), at.x() < pictureBox().center().x());
   if (!frame.contains(at) || !pictureBox().contains(at)) return readAt(std::nullopt);
   readAt(QPointF((at.x() - frame.left()) / frame.width(), (at.y() - frame.top()) / frame.height()));
 }
