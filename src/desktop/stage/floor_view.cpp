@@ -559,7 +559,7 @@ void FloorView::drawNames(QPainter& p) {
   for (const Name& name : names_) {
     const QFontMetricsF fm(name.font);
     const bool in_hand = name.ink == theme().accent;
-    const QString text = fm.elidedText(name.text, Qt::ElideRight, in_hand ? room.width() : widest);
+    const QString text = fm.elidedText(name.text, Qt::ElideMiddle, in_hand ? room.width() : widest);
     const double w = fm.horizontalAdvance(text) + 2, h = fm.height();
     const QRectF& b = name.thing;
     const double mid = b.center().y() - h / 2, left = b.center().x() - w / 2;
