@@ -4,6 +4,7 @@
 #include "cinnabar/forecast/measures/pins.h"
 #include "cinnabar/forecast/measures/shining.h"
 #include "cinnabar/forecast/measures/strongest.h"
+#include "cinnabar/render/filter.h"
 #include "cinnabar/scene/view.h"
 #include "odd_setups.h"
 
@@ -44,6 +45,29 @@ class OddLooks : public OddTest {
     return d;
   }
 };
+
+// Own behaviour: four passes, filtered, are nearer to many than as they came.
+TEST_P(OddLooks, FewPassesAreCalmerThanTheyCame) {
+  const Project project = worlds::read(doc());
+  const auto world = std::make_shared<const StagedWorld>(stage(project, *project.shots[0], 0.3));
+  const Tracer tracer(world);
+  Film film = tracer.film(64, 36, Caustics::by_photons);
+  Picture came, calmed;
+  for (int pass = 1; pass <= 96; ++pass) {
+    ASSERT_TRUE(tracer.add_pass(film));
+    if (pass == 4) came = mixed(film, layer_weights(*world)), calmed = filtered(came, film, 3);
+  }
+  const double signal = signal_per_luminance(world->camera);
+  const auto settled = developed(mixed(film, layer_weights(*world)), signal);
+  const auto off = [&](const Picture& picture) {
+    const auto codes = developed(picture, signal);
+    double sum = 0;
+    for (std::size_t i = 0; i < codes.size(); ++i) sum += std::pow(double(codes[i]) - settled[i], 2);
+    return std::sqrt(sum / static_cast<double>(codes.size()));
+  };
+  EXPECT_LT(off(calmed), off(came));
+  for (const Rgb& c : calmed.pixels) EXPECT_TRUE(std::isfinite(c.x) && c.x >= 0 && c.y >= 0 && c.z >= 0);
+}
 
 // Own behaviour: a pattern of one colour is none.
 TEST_P(OddLooks, APatternOfOneColourIsNone) {

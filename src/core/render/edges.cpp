@@ -21,12 +21,12 @@ bool differs_about(const Film& film, int x, int y) {
 
 }  // namespace
 
-void Tracer::look_at_edges(Film& film) const {
+void Tracer::look_at_edges(Film& film, const std::vector<char>* only) const {
   std::vector<std::vector<Mixture>> rows(static_cast<std::size_t>(film.height));
   tbb::parallel_for(0, film.height, [&](int y) {
     std::uint64_t rays = 0;
     for (int x = 0; x < film.width; ++x) {
-      if (!differs_about(film, x, y)) continue;
+      if ((only && !(*only)[film.at(x, y)]) || !differs_about(film, x, y)) continue;
       std::array<std::pair<int, const Mesh*>, edge_looks> met;
       std::size_t kinds = 0;
       for (std::uint32_t k = 0; k < edge_looks; ++k) {

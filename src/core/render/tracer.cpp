@@ -574,7 +574,7 @@ bool Tracer::add_pass(Film& film, const std::atomic<bool>* cancel, std::vector<R
     });
   }
   if (stopped) return false;
-  if (prints && index == 0) look_at_edges(film);
+  if (prints && index == 0) look_at_edges(film, only);
   ++film.passes;
   return true;
 }

@@ -40,8 +40,9 @@ class Tracer {
                 const std::vector<char>* only = nullptr) const;
   /// What each pixel meets first, as the film's first pass will tell it, without any light.
   void look(Film& film, const std::vector<char>* only = nullptr) const;
-  /// Which pixels that do not show what each of their neighbours does are shared by several bodies, and how.
-  void look_at_edges(Film& film) const;
+  /// Which pixels that do not show what each of their neighbours does are shared by several bodies, and how; of
+  /// all or of `only`.
+  void look_at_edges(Film& film, const std::vector<char>* only = nullptr) const;
   /// Rays traced so far, shadow rays included.
   [[nodiscard]] std::uint64_t rays() const { return rays_.load(); }
 

@@ -1,6 +1,7 @@
 #include "cinnabar/scene/mesh_parts.h"
 
 #include <cmath>
+#include <tuple>
 
 namespace cinnabar {
 namespace {
@@ -48,27 +49,23 @@ void add_box(Mesh& mesh, const Vec3& middle, const Vec3& half, const Vec3& right
 
 void add_ridge(Mesh& mesh, const Vec3& foot, const Vec3& half, const Vec3& right) {
   constexpr std::uint32_t steps = 16;
-  const Vec3 along = right * half.x, over = cross(right, {0, 1, 0});
-  std::uint32_t before = 0;
-  for (std::uint32_t k = 0; k <= steps; ++k) {
+  const Vec3 over = cross(right, {0, 1, 0});
+  const auto on_arc = [&](std::uint32_t k) {  // from `over` across the top
     const double a = pi * k / steps;
-    const Vec3 at = foot + over * (half.z * std::cos(a)) + Vec3{0, 2 * half.y * std::sin(a), 0};
-    const Vec3 n = unit(over * (2 * half.y * std::cos(a)) + Vec3{0, half.z * std::sin(a), 0});
-    const std::uint32_t first = add_corner(mesh, at - along, n);
-    add_corner(mesh, at + along, n);
-    if (k > 0) add_triangle(mesh, before, before + 1, first + 1), add_triangle(mesh, before, first + 1, first);
-    before = first;
-  }
-  for (const Vec3& end : {-along, along}) {
-    const Vec3 n = unit(end);
-    const std::uint32_t middle = add_corner(mesh, foot + end, n);
-    for (std::uint32_t k = 0; k <= steps; ++k) {
-      const double a = pi * k / steps;
-      const std::uint32_t now =
-          add_corner(mesh, foot + end + over * (half.z * std::cos(a)) + Vec3{0, 2 * half.y * std::sin(a), 0}, n);
-      if (k > 0)
-        dot(end, right) > 0.0 ? add_triangle(mesh, middle, now, now - 1)
-                              : add_triangle(mesh, middle, now - 1, now);
+    return over * (half.z * std::cos(a)) + Vec3{0, 2 * half.y * std::sin(a), 0};
+  };
+  const auto out = [&](std::uint32_t k) {
+    const double a = pi * k / steps;
+    return unit(over * (2 * half.y * std::cos(a)) + Vec3{0, half.z * std::sin(a), 0});
+  };
+  const Vec3 along = right * half.x, near = foot - along, far = foot + along;
+  for (std::uint32_t k = 0; k < steps; ++k) {
+    const Vec3 a = on_arc(k), b = on_arc(k + 1), na = out(k), nb = out(k + 1);
+    add_quad(mesh, near + a, far + a, far + b, near + b, na, nb);
+    for (const auto& [middle, from, to, facing] : {std::tuple{near, a, b, -right}, {far, b, a, right}}) {
+      const std::uint32_t first = add_corner(mesh, middle, facing);
+      add_corner(mesh, middle + from, facing), add_corner(mesh, middle + to, facing);
+      add_triangle(mesh, first, first + 1, first + 2);
     }
   }
 }
