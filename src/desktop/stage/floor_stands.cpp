@@ -21,6 +21,7 @@ std::vector<Head> FloorView::heads() const {
 }
 
 void FloorView::drawStands(QPainter& p) {
+  unheldSaid_ = {};
   const std::vector<Head> all = heads();
   if (all.empty()) return;
   const Theme& t = theme();
@@ -33,9 +34,11 @@ void FloorView::drawStands(QPainter& p) {
   };
   const auto unheld_heads = holders.empty() ? 0 : std::count(on.begin(), on.end(), nullptr);
   constexpr int few = 3;  // that are told one by one
-  if (unheld_heads > few)
-    drawText(p, {ruler + 6, ruler + 2, width() - 2 * ruler - 90, 15}, Qt::AlignLeft | Qt::AlignVCenter,
-             tr("%1 of %2 have no stand or arm").arg(unheld_heads).arg(all.size()), textFont(10), t.accent);
+  if (unheld_heads > few) {
+    const QString words = tr("%1 of %2 have no stand or arm").arg(unheld_heads).arg(all.size());
+    unheldSaid_ = {ruler + 6, ruler + 2, QFontMetricsF(textFont(10)).horizontalAdvance(words) + 4, 15};
+    drawText(p, unheldSaid_, Qt::AlignLeft | Qt::AlignVCenter, words, textFont(10), t.accent);
+  }
   const double lowest = height() - 46.0;  // over the floor's own name and its buttons
   for (std::size_t k = 0; k < all.size(); ++k) {
     const Head& head = all[k];

@@ -538,7 +538,8 @@ void FloorView::drawNames(QPainter& p) {
   std::vector<QRectF> taken;
   for (const QWidget* b : findChildren<QWidget*>()) taken.emplace_back(b->geometry());
   taken.emplace_back(4, height() - 42.0, 126, 40);  // the floor's own name and its scale
-  if (!lensList_.isEmpty()) taken.push_back(lensList_);
+  for (const QRectF& said : {lensList_, unheldSaid_})
+    if (!said.isEmpty()) taken.push_back(said);
   taken.emplace_back(0, 0, width(), ruler);
   taken.emplace_back(0, 0, ruler, height());
   if (const Setup* s = session_->setup()) {

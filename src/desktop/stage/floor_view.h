@@ -114,7 +114,8 @@ class FloorView : public Painted {
   void drawNames(QPainter& p);
   static constexpr double ruler = 20.0;  ///< px, what the rulers take of two edges
   std::vector<Name> names_;
-  QRectF lensList_;  ///< where the lenses are named
+  QRectF lensList_;    ///< where the lenses are named
+  QRectF unheldSaid_;  ///< what is said of missing stands
   [[nodiscard]] QPolygonF outline(const Selection& selection) const;
   [[nodiscard]] Backdrop backdropNow() const;
   [[nodiscard]] Selection thingAt(const QPointF& at) const;

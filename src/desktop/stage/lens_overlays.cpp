@@ -318,6 +318,7 @@ QStringList LensView::readOut() const {
   const Probe read =
       probe(*picture_->film, world, layer_weights(world, solo_), *session_->shot(), probed_->x(), probed_->y());
   const auto text = [](const std::string& s) { return QString::fromStdString(s); };
+  const auto pixels = [&text](double n) { return text(number_text(n < 0.005 ? 0.0 : n, 2)); };
   QStringList lines{tr("%1 cd/m2, %2 stops from the target")
                         .arg(text(number_text(read.luminance, 3)), text(signed_text(read.stops, 1)))};
   if (const QString both = recordedThere(); !both.isEmpty()) lines << both;
@@ -339,8 +340,8 @@ QStringList LensView::readOut() const {
   if (!parts.isEmpty()) lines << parts.join(", ");
   if (read.distance > 0)
     lines << tr("%1 away, blurred over %2 px, smeared over %3 px")
-                 .arg(text(length_text(read.distance, session_->units())), text(number_text(read.blur_px, 2)),
-                      text(number_text(read.smear_px, 2)));
+                 .arg(text(length_text(read.distance, session_->units())), pixels(read.blur_px),
+                      pixels(read.smear_px));
   return lines;
 }
 
@@ -385,6 +386,8 @@ void LensView::drawReading(QPainter& p, const QRectF& frame, const QRectF& box) 
   QRectF plate(at.x() + 14, at.y() + 10, width + 14, 15.0 * lines.size() + 6);
   if (plate.right() > box.right() - 4) plate.moveRight(std::max(box.left() + plate.width() + 4, at.x() - 14));
   if (plate.bottom() > box.bottom() - 4) plate.moveBottom(at.y() - 10);
+  if (besides())  // under both pictures
+    plate.moveTopLeft({box.left() + 6, std::min(frame.bottom() + 4, box.bottom() - plate.height())});
   p.fillRect(plate, QColor(12, 10, 9, 205));
   for (int k = 0; k < lines.size(); ++k)
     drawText(p, {plate.left() + 7, plate.top() + 3 + 15.0 * k, plate.width() - 10, 15},

@@ -46,8 +46,9 @@ void LensView::drawBeside(QPainter& p, const QRectF& box) {
                        15);
     drawText(p, plate, Qt::AlignCenter, word, textFont(10), ink);
   }
-  drawText(p, {box.left() + 6, besideBox(box, true).bottom() + 4, box.width() - 12, 15},
-           Qt::AlignLeft | Qt::AlignVCenter, differs_, textFont(10), ink);
+  if (!probed_)  // else what is read stands there
+    drawText(p, {box.left() + 6, besideBox(box, true).bottom() + 4, box.width() - 12, 15},
+             Qt::AlignLeft | Qt::AlignVCenter, differs_, textFont(10), ink);
 }
 
 QRectF LensView::besideBox(const QRectF& box, bool left) const {
