@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/color/white.h"
 #include "cinnabar/render/geometry.h"
 
 namespace cinnabar {
