@@ -61,7 +61,19 @@ TEST(GearInThePicture, KnowsStandsOfLightsBesideTheSurfaceAndGearThatIsTold) {
   EXPECT_NEAR(*seen->value, 100 * 0.025 / wide, 1.0) << seen->formula;
   EXPECT_NE(seen->sentence.find("side's stand"), std::string::npos) << seen->sentence;
   doc["setups"][0]["surface"]["width"] = 1.2, doc["setups"][0]["surface"]["depth"] = 1.2;
-  expect_level(doc, "frame.gear", 0.0, State::level, 1e-9);  // over the surface it hangs from an arm
+  expect_level(doc, "frame.gear", 0.0, State::level, 1e-9);  // over the surface it hangs; from what is not known
+  Json arms = doc;  // from an arm, whose level part is seen where it stands in the frame's height
+  arms["kit"]["supports"].push_back({{"id", "a"}, {"name", "Arm"}, {"kind", "arm"}, {"length", 2.0}});
+  expect_level(arms, "frame.gear", 0.0, State::level, 1e-9);
+  // 0.05 m over the axis and 0.7 m from the lens; from the lamp, 0.17 m aside, to the frame's farther edge or the
+  // nearer: the arm comes from where less of it is seen, here from the lamp's own side.
+  arms["setups"][0]["lights"].back()["place"] = {0.17, 0.10, 0.3};
+  arms["setups"][0]["lights"].back()["width"] = 0.01, arms["setups"][0]["lights"].back()["height"] = 0.01;
+  const double tall = 0.02025 * (1 / 0.05 - 1) * 0.7;
+  const auto held = level_of(arms, "frame.gear");
+  ASSERT_TRUE(held && held->value);
+  EXPECT_NEAR(*held->value, 100 * (wide / 2 - 0.17) * 0.025 / (wide * tall), 0.35) << held->formula;
+  EXPECT_NE(held->sentence.find("side's arm"), std::string::npos) << held->sentence;
   doc["setups"][0]["gear"] = {
       {{"id", "box"}, {"name", "Case"}, {"place", {0, -0.1, -1.0}}, {"size", {9, 9, 0.1}}}};
   const auto boxed = level_of(doc, "frame.gear");

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "cinnabar/planning/packing.h"
+#include "cinnabar/planning/warming.h"
 #include "worlds.h"
 
 namespace cinnabar {
@@ -69,6 +70,29 @@ TEST(House, PeopleAreCounted) {
   EXPECT_EQ(house_faults(worlds::read(doc)).at(0), "Shot 1 needs 2 people, 1 are there.");
   doc["project"]["means"] = {{"hands", 2}};
   EXPECT_TRUE(house_faults(worlds::read(doc)).empty());
+}
+
+// Common practice, no source: what warms up is left burning and covered.
+TEST(House, LampsThatWarmUpAreNotTurnedOffDuringAShot) {
+  Json doc = worlds::bare();
+  doc["kit"]["lights"] = {{{"id", "arc"}, {"name", "Arc"}, {"warm_up_minutes", 8}}};
+  Json lamp = worlds::rectangle("key", {-0.6, 0.4, 0.6}, {0, 0.05, 0}, 0.4, 0.4, 1000);
+  lamp["kit"] = "arc", lamp["name"] = "Key lamp";
+  doc["setups"][0]["lights"].push_back(lamp);
+  const auto told = [&doc] { return house_faults(worlds::read(doc)); };
+  EXPECT_TRUE(told().empty()) << "it burns";
+  EXPECT_EQ(longest_warm_up(worlds::read(doc), *worlds::read(doc).setups[0])->minutes, 8);
+  doc["shots"][0]["tracks"] =
+      Json::array({{{"target", "light.key.dimmer"}, {"profile", "linear"}, {"keys", {{0.0, 1.0}, {1.0, 0.2}}}}});
+  EXPECT_TRUE(told().empty()) << "dimmed, it goes on burning";
+  doc["shots"][0]["tracks"] =
+      Json::array({{{"target", "light.key.dimmer"}, {"profile", "linear"}, {"keys", {{0.0, 0.0}, {1.0, 1.0}}}}});
+  ASSERT_EQ(told().size(), 1u);
+  EXPECT_EQ(told()[0],
+            "Shot 1 turns Key lamp off, which takes 8 min to come back: leave it burning and cover it.");
+  doc["setups"][0]["lights"].back()["on"] = false;
+  EXPECT_TRUE(told().empty());
+  EXPECT_FALSE(longest_warm_up(worlds::read(doc), *worlds::read(doc).setups[0]));
 }
 
 struct SunRow {

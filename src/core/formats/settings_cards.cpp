@@ -8,6 +8,7 @@
 #include "cinnabar/base/words.h"
 #include "cinnabar/planning/hand_moves.h"
 #include "cinnabar/planning/modes.h"
+#include "cinnabar/planning/warming.h"
 #include "cinnabar/scene/view.h"
 
 namespace cinnabar {
@@ -61,9 +62,8 @@ void light_lines(SettingsCard& card, const Project& project, const Shot& shot) {
                                    : said("{} %", number_text(100 * light.dimmer, 3));
     std::string text = said("{}: {}, {} K", name_or(light.name, light.id), dimmer, number_text(light.kelvin, 5));
     if (light.gel_mired != 0.0) text += said(", gel of {} mired", signed_text(light.gel_mired, 0));
-    const LightKit* kit = by_id(project.light_kits, light.kit);
-    if (kit && kit->warm_up_minutes > 0.0)
-      text += said(", warm for {} min before the first take", number_text(kit->warm_up_minutes, 3));
+    if (const double minutes = warm_up_minutes(project, light); minutes > 0.0)
+      text += said(", warm for {} min before the first take", number_text(minutes, 3));
     card.rows.push_back({said("Light"), text});
   }
 }

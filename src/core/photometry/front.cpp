@@ -244,8 +244,8 @@ double FrontEmission::at(double x, double y, double u, double v) const {
       return a * a + b * b <= front_.mouth_radius * front_.mouth_radius ? 1.0 : 0.0;
     }
     case FrontKind::gate: {
-      const double share = 1 - front_.distance / front_.focal;
-      const double a = x * share - u * front_.distance, b = y * share - v * front_.distance;
+      const double through = 1 - front_.distance / front_.focal;
+      const double a = x * through - u * front_.distance, b = y * through - v * front_.distance;
       return 2 * std::abs(a) <= front_.gate_width && 2 * std::abs(b) <= front_.gate_height ? scale_ : 0.0;
     }
   }
@@ -267,11 +267,11 @@ std::pair<double, double> FrontEmission::seen_from(double x, double y, double z)
     return w;
   });
   if (sum <= 0.0) return {1.0, 1.0};
-  const auto share = [&](double first, double second, double half) {
+  const auto spread_over = [&](double first, double second, double half) {
     const double spread = std::max(0.0, second / sum - first / sum * (first / sum));
     return std::clamp(std::sqrt(spread * (face_.round ? 4.0 : 3.0)) / half, 0.0, 1.0);
   };
-  return {share(sx, sxx, face_.half_width), share(sy, syy, face_.half_height)};
+  return {spread_over(sx, sxx, face_.half_width), spread_over(sy, syy, face_.half_height)};
 }
 
 std::shared_ptr<const FrontEmission> front_emission(const LightFront& front, const FrontFace& face) {

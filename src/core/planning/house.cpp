@@ -9,6 +9,7 @@
 #include "cinnabar/base/text.h"
 #include "cinnabar/base/words.h"
 #include "cinnabar/photometry/sources.h"
+#include "cinnabar/planning/warming.h"
 
 namespace cinnabar {
 namespace {
@@ -66,6 +67,17 @@ std::vector<std::string> house_faults(const Project& p) {
         if (l.on && !l.window && elevation_deg(l) > overhead_deg + 1e-9)
           list.push_back(said("No light from above is the rule: {} of set-up {} stands {} degrees up.", l.name,
                               setup->id, fixed_text(elevation_deg(l), 0)));
+    if (setup)
+      for (const Light& l : setup->lights) {
+        const double minutes = warm_up_minutes(p, l);
+        const KeyedTrack* dimmer = shot.track(Tracked::light_dimmer, l.id);
+        if (l.on && minutes > 0.0 && dimmer &&
+            std::any_of(dimmer->keys.begin(), dimmer->keys.end(),
+                        [](const auto& key) { return key.second <= 0.0; }))
+          list.push_back(
+              said("Shot {} turns {} off, which takes {} min to come back: leave it burning and cover it.", i + 1,
+                   name_or(l.name, l.id), number_text(minutes, 3)));
+      }
     if (is_effect(shot)) {
       const bool plates = p.rule<EffectsRule>(shot) == EffectsRule::plates;
       if (plates && shot.plates.size() < 2)

@@ -19,6 +19,7 @@
 #include "cinnabar/desktop/ways/way_cards.h"
 #include "cinnabar/desktop/workers/later.h"
 #include "cinnabar/planning/set_things.h"
+#include "cinnabar/planning/warming.h"
 #include "cinnabar/project/making/new_shot.h"
 
 namespace cinnabar {
@@ -206,9 +207,12 @@ void MeterPanel::refresh() {
   calibrate_->setText(fitting_ ? tr("Stop") : tr("Calibrate"));
   calibrate_->setEnabled(fitting_ || (metered && !lights.empty()));
   take_->setEnabled(!found_.empty() && may);
+  const auto slow = setup ? longest_warm_up(session_->project(), *setup) : std::nullopt;
   words_->setText(!told_.isEmpty() ? told_
                   : !setup         ? tr("A pin stands in a set-up; give this shot one.")
-                           : tr("Type what a hand meter reads, or join one. cinnabar-meter stands in for one."));
+                  : slow           ? tr("Let %1 burn for %2 min before anything is read.")
+                               .arg(q(slow->name), q(number_text(slow->minutes, 3)))
+                         : tr("Type what a hand meter reads, or join one. cinnabar-meter stands in for one."));
   const QString look = QString("color: %1;").arg((refusal_ ? theme().accent : theme().ink).name());
   if (words_->styleSheet() != look) words_->setStyleSheet(look);
   emit pinChosen(now ? static_cast<int>(list_->chosen()) : -1);

@@ -7,6 +7,7 @@
 #include "cinnabar/forecast/levels/judgements.h"
 #include "cinnabar/forecast/measures/light_numbers.h"
 #include "cinnabar/photometry/exposure.h"
+#include "cinnabar/planning/warming.h"
 
 namespace cinnabar {
 namespace {
@@ -242,6 +243,9 @@ std::optional<Level> light_white(const ShotContext& c, const LevelStart& start) 
         "{} is {} mired warmer and {} {} mired cooler than the camera's balance: two colours. If "
         "they are meant, say so of both.",
         warmest->name, fixed_text(warmest->shift, 0), coolest->name, fixed_text(-coolest->shift, 0));
+  if (const auto slow = longest_warm_up(c.project, *c.setup))
+    level.sentence +=
+        " " + said("{} keeps its white once it has burned {} min.", slow->name, number_text(slow->minutes, 3));
   return level;
 }
 

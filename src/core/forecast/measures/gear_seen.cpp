@@ -22,28 +22,47 @@ struct Named {
   std::string name;
   SightBody body;
 };
-SightBody rod(const Vec3& foot, const Vec3& top) {
-  return {SightBody::Form::tube, (foot + top) * 0.5, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, rod_radius,
-          (top.y - foot.y) / 2};
+/// Round, as thick as a stand's tube, between two places.
+SightBody rod(const Vec3& from, const Vec3& to) {
+  const Vec3 along = unit(to - from);
+  const Vec3 across = unit(cross(along, std::abs(along.y) < 0.9 ? Vec3{0, 1, 0} : Vec3{1, 0, 0}));
+  return {SightBody::Form::tube, (from + to) * 0.5, across, along, cross(across, along), rod_radius,
+          length(to - from) / 2};
 }
 SightBody ball(const Vec3& middle, double radius) {
   return {SightBody::Form::ball, middle, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, radius, 0.0};
 }
 
-/// The stands of what does not hang; none right beside a product.
-std::vector<Named> stands(const Shot& shot, const Setup& setup, double t) {
-  std::vector<Named> list;
+/// What holds a light or a card up, in each of the ways that it can be put.
+struct Held {
+  std::string name;
+  std::vector<std::vector<SightBody>> ways;
+};
+/// An arm over the surface from its foot: upright to the head's height, then level.
+std::vector<SightBody> arm(const Vec3& foot, const Vec3& head) {
+  const Vec3 top{foot.x, head.y, foot.z};
+  return {rod(foot, top), rod(top, head)};
+}
+/// Stands, but for those right beside a product, and arms where the kit has any, whose feet may be on either side
+/// of the surface. Without arms nothing is known of what holds that which hangs.
+std::vector<Held> supports(const Project& project, const Shot& shot, const Setup& setup, double t) {
+  std::vector<Held> list;
+  const bool arms = has_arms(holders_of(project));
   const Setup now = lights_and_cards_at(setup, shot, t);
   for (const Head& head : heads_of(now)) {
-    if (head.hangs || head.place.y <= head.foot.y) continue;
-    if (std::any_of(shot.products.begin(), shot.products.end(), [&head](const ShotProduct& p) {
-          return std::hypot(p.place.x - head.place.x, p.place.z - head.place.z) < 0.25;
-        }))
-      continue;
+    if (head.place.y <= head.foot.y) continue;
     const std::string name = head.thing.kind == SetThing::Kind::light
                                  ? name_or(now.lights[head.thing.index].name, now.lights[head.thing.index].id)
                                  : name_or(now.cards[head.thing.index].name, now.cards[head.thing.index].id);
-    list.push_back({name + "'s stand", rod(head.foot, head.place)});
+    if (head.hangs) {
+      if (!arms) continue;
+      list.push_back({said("{}'s arm", name),
+                      {arm(head.foot, head.place), arm({-head.foot.x, head.foot.y, head.foot.z}, head.place)}});
+    } else if (std::none_of(shot.products.begin(), shot.products.end(), [&head](const ShotProduct& p) {
+                 return std::hypot(p.place.x - head.place.x, p.place.z - head.place.z) < 0.25;
+               })) {
+      list.push_back({said("{}'s stand", name), {{rod(head.foot, head.place)}}});
+    }
   }
   return list;
 }
@@ -108,31 +127,50 @@ Covered gear_in_picture(const Project& project, const Shot& shot, const Setup& s
   std::map<const Mesh*, std::string> names;
   for (const Mesh& mesh : m.measure->world->meshes)
     if (std::string name = gear_name(mesh, setup); !name.empty()) names.emplace(&mesh, std::move(name));
-  const std::vector<Named> rods = stands(shot, setup, m.set_time);
   std::vector<double> plates;
   for (const ShotProduct& p : shot.products)
     if (const Support* on = by_id(project.supports, p.on); on && on->radius) plates.push_back(*on->radius);
-  ByName seen;
+  struct Look {
+    SightLine line;
+    double far;
+  };
+  std::vector<Look> looks;
   for (int y = 0; y < film.height; ++y)
     for (int x = 0; x < film.width; ++x) {
       const FirstHit& hit = film.first[film.at(x, y)];
-      const Vec3 along = pose.toward(m.camera.optics, (x + 0.5) / film.width, (y + 0.5) / film.height);
-      const double far = hit.mesh ? static_cast<double>(hit.distance) : unbounded;
-      const auto before = std::find_if(rods.begin(), rods.end(), [&](const Named& one) {
-        const auto met = one.body.met({pose.place, along});
-        return met && met->distance < far;
-      });
-      if (before != rods.end()) {
-        seen.add(before->name);
-      } else if (const auto named = names.find(hit.mesh); named != names.end()) {
-        seen.add(named->second);
-      } else if (hit.mesh && hit.mesh->role == Role::surface) {
-        const Vec3 at = pose.place + along * static_cast<double>(hit.distance);
-        if (std::any_of(plates.begin(), plates.end(),
-                        [&](double radius) { return std::abs(std::hypot(at.x, at.z) - radius) < rim_width; }))
-          seen.add(said("the turntable's rim"));
-      }
+      looks.push_back({{pose.place, pose.toward(m.camera.optics, (x + 0.5) / film.width, (y + 0.5) / film.height)},
+                       hit.mesh ? static_cast<double>(hit.distance) : unbounded});
     }
+  const auto before = [](const std::vector<SightBody>& way, const Look& look) {
+    return std::any_of(way.begin(), way.end(), [&look](const SightBody& body) {
+      const auto met = body.met(look.line);
+      return met && met->distance < look.far;
+    });
+  };
+  std::vector<Held> held = supports(project, shot, setup, m.set_time);
+  for (Held& one : held) {  // the way that is seen least
+    const auto pixels = [&](const std::vector<SightBody>& way) {
+      return std::count_if(looks.begin(), looks.end(), [&](const Look& look) { return before(way, look); });
+    };
+    if (one.ways.size() > 1 && pixels(one.ways[1]) < pixels(one.ways[0])) std::swap(one.ways[0], one.ways[1]);
+  }
+  ByName seen;
+  for (std::size_t p = 0; p < film.pixels(); ++p) {
+    const FirstHit& hit = film.first[p];
+    const Look& look = looks[p];
+    const auto rod =
+        std::find_if(held.begin(), held.end(), [&](const Held& one) { return before(one.ways.front(), look); });
+    if (rod != held.end()) {
+      seen.add(rod->name);
+    } else if (const auto named = names.find(hit.mesh); named != names.end()) {
+      seen.add(named->second);
+    } else if (hit.mesh && hit.mesh->role == Role::surface) {
+      const Vec3 at = pose.place + look.line.along * look.far;
+      if (std::any_of(plates.begin(), plates.end(),
+                      [&](double radius) { return std::abs(std::hypot(at.x, at.z) - radius) < rim_width; }))
+        seen.add(said("the turntable's rim"));
+    }
+  }
   return seen.of(film.pixels());
 }
 
