@@ -190,6 +190,22 @@ TEST_F(Cli, WishesAreAnsweredTakenAndRefused) {
   EXPECT_EQ(run("wish " + file("none.cinnabar") + " --shot 1 --want soft mm=8").code, 3);
 }
 
+// The key shines back from the shoulder of the demo's jar, right of the middle.
+TEST_F(Cli, TheDemosMirroredKeyIsMendedByAWish) {
+  const std::string path = copied("mirrored.cinnabar");
+  const std::string wish = "wish " + path + " --shot 3 --want no-mirror at=0.013,0.085,0.0357";
+  const Json answers = run(wish + " --json").json().at("answers");
+  ASSERT_FALSE(answers.empty());
+  for (const Json& one : answers) {
+    EXPECT_FALSE(one.at("changes").empty()) << "it is not so yet";
+    EXPECT_NE(one.at("title").get<std::string>().find("Key"), std::string::npos) << one.at("title");
+  }
+  EXPECT_EQ(run(wish + " --take 1").code, 0);
+  const Json again = run(wish + " --json").json().at("answers");
+  ASSERT_EQ(again.size(), 1u);
+  EXPECT_EQ(again[0].at("title"), "It is so already");
+}
+
 TEST_F(Cli, StopsAreFoundSetAndRefused) {
   const std::string path = copied("stops.cinnabar");
   const auto found = run("stops " + path + " --shot 3 --pin nd --json");

@@ -351,6 +351,10 @@ TEST_F(WaysTest, ThePlaceBenchTellsWhatEachLensSees) {
   ASSERT_TRUE(session().keep("Back", {{"/shots/0/camera/place", Json{-0.05, 0.3, 2.4}}}));
   ASSERT_TRUE(worked.wait(20000));
   EXPECT_NE(floor->lenses().reaches().front().spare, before);
+  session().selectShot(2);  // of the demo, whose own lens sees no edge: the widest does
+  ASSERT_TRUE(worked.wait(20000));
+  EXPECT_TRUE(LensWedges::words(floor->lenses().reaches().front()).startsWith("35 mm: surface's edge"))
+      << LensWedges::words(floor->lenses().reaches().front()).toStdString();
   press("bench-light");
   EXPECT_TRUE(floor->lenses().reaches().empty());
 }

@@ -27,7 +27,7 @@ void FloorView::drawRulers(QPainter& p) {
     if (apart * scale_ < 62) apart = longer;
   const auto buttons = findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly);
   const auto lies_free = [this, &buttons](const QRectF& box) {
-    return box.bottom() < height() - 46 &&
+    return box.bottom() < height() - 46 && !box.intersects(lensList_) && !box.intersects(unheldSaid_) &&
            std::none_of(buttons.begin(), buttons.end(), [&box](const QWidget* part) {
              return part->isVisible() && box.intersects(QRectF(part->geometry()).adjusted(-6, -2, 6, 2));
            });
