@@ -1,13 +1,17 @@
-// An application that knows how long it took over one event at the most, by the clock and in processor time (what
-// is over in the first alone was the machine's doing, or a wait).
+// An application that knows how long it took over one event at the most, by the clock, in processor time, and by
+// the clock without what it waited for a processor that others had (proc(5), schedstat): its own doing and its own
+// waits, for a file or another thread.
 #pragma once
+#include <fcntl.h>
 #include <unistd.h>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QEvent>
 #include <QShortcut>
 
+#include <algorithm>
 #include <cstdio>
+#include <cstdlib>
 #include <ctime>
 #include <fstream>
 #include <string>
@@ -55,7 +59,7 @@ class TimedApplication : public QApplication {
     ++depth_;
     longestPaint_ = 0;
     painted_.clear();
-    const double stolenBefore = counting_ ? stolenMs() : 0.0;
+    const double stolenBefore = counting_ ? stolenMs() : 0.0, waitedBefore = queuedMs();
     QElapsedTimer time;
     time.start();
     const double busyBefore = busyMs();
@@ -66,10 +70,14 @@ class TimedApplication : public QApplication {
       busiest_ = busy;
       busy_ = QString("event %1 of %2").arg(static_cast<int>(event->type())).arg(whose);
     }
+    const double own = ms - (queuedMs() - waitedBefore);
+    ownLongest_ = std::max(ownLongest_, own);
     if (counting_ && ms > 100)
       std::printf(
-          "stall of %.0f ms by the clock, %.0f ms of processor time, %.0f ms stolen meanwhile: event %d of %s%s\n",
-          ms, busy, stolenMs() - stolenBefore, static_cast<int>(event->type()), qPrintable(whose),
+          "stall of %.0f ms by the clock, %.0f without waiting for a processor, %.0f ms of processor time, %.0f "
+          "ms "
+          "stolen meanwhile: event %d of %s%s\n",
+          ms, own, busy, stolenMs() - stolenBefore, static_cast<int>(event->type()), qPrintable(whose),
           qPrintable(painted_)),
           std::fflush(stdout);
     if (ms > longest_) {
@@ -80,16 +88,27 @@ class TimedApplication : public QApplication {
   }
   /// From nothing again; `counting` tells every stall over 100 ms as it comes.
   void beginAnew(bool counting = false) {
-    longest_ = busiest_ = 0;
+    longest_ = busiest_ = ownLongest_ = 0;
     counting_ = counting;
   }
   [[nodiscard]] double longest() const { return longest_; }
   [[nodiscard]] QString what() const { return what_; }
+  /// The same without what was waited for a processor; what was stolen is in it.
+  [[nodiscard]] double ownLongest() const { return ownLongest_; }
   /// The same in processor time of the interface thread.
   [[nodiscard]] double busiest() const { return busiest_; }
   [[nodiscard]] QString busyWith() const { return busy_; }
 
  private:
+  /// What this thread has waited for a processor since it began.
+  static double queuedMs() {
+    static const int file = open("/proc/thread-self/schedstat", O_RDONLY | O_CLOEXEC);
+    char text[96] = {};
+    char* end = text;
+    if (file < 0 || pread(file, text, sizeof text - 1, 0) <= 0) return 0.0;
+    std::strtod(text, &end);  // what it ran
+    return std::strtod(end, nullptr) / 1e6;
+  }
   static double busyMs() {
     timespec now{};
     clock_gettime(CLOCK_THREAD_CPUTIME_ID, &now);
@@ -98,7 +117,7 @@ class TimedApplication : public QApplication {
 
   int depth_ = 0;
   bool counting_ = false;
-  double longest_ = 0, longestPaint_ = 0, busiest_ = 0;
+  double longest_ = 0, longestPaint_ = 0, busiest_ = 0, ownLongest_ = 0;
   QString what_, painted_, busy_;
 };
 
