@@ -1,7 +1,10 @@
 // Measures of light: kept by arrangement, mixed for every dimmer and exposure.
 #include "cinnabar/forecast/measures/measure.h"
 
+#include <random>
+
 #include "cinnabar/forecast/forecast.h"
+#include "cinnabar/forecast/measures/world_number.h"
 #include "worlds.h"
 
 namespace cinnabar {
@@ -64,6 +67,61 @@ TEST(Measures, AreTheSameKeptOrFresh) {
   EXPECT_EQ(a->measure->film.sums, b->measure->film.sums);
   for (std::size_t i = 0; i < a->measure->faces.size(); ++i) {
     EXPECT_DOUBLE_EQ(a->lux(a->measure->faces[i]), b->lux(b->measure->faces[i]));
+  }
+}
+
+// Own behaviour: what is kept of lights that stay while another is carried, also through their way and beside
+// them, while the product and a card move, is what is measured anew.
+TEST(Measures, KeepWhatOtherLightsGiveOnlyWhereNothingComesBetween) {
+  Json doc = lit_can();
+  Json& lights = doc["setups"][0]["lights"];
+  lights[1]["grid_deg"] = 40;
+  Json spot{{"id", "spot"},     {"shape", "disc"}, {"radius", 0.05}, {"place", {0.0, 0.7, 0.9}},
+            {"aim", {0, 0, 0}}, {"kit", "led"},    {"lumens", 900}};
+  spot["front"] = {{"kind", "lens"}, {"source_radius", 0.01}, {"focal", 0.08}, {"distance", 0.05}};
+  lights.push_back(spot);
+  doc["setups"][0]["cards"].push_back(worlds::card("flag", {-0.9, 0.4, 0.4}, {0, 0.05, 0}, 0.3, 0.3));
+  MeasureCache kept;
+  bool blocked = false;
+  double free_way = 0.0;
+  for (int step = 0; step <= 8; ++step) {
+    lights[1]["place"] = {-0.5 + 0.12 * step, 0.4 - 0.01 * step, -0.2 + 0.08 * step};  // past the key's way
+    if (step >= 3) doc["setups"][0]["cards"][0]["place"] = {0.3 + 0.01 * step, 0.35, 0.4};
+    if (step >= 6) doc["shots"][0]["products"][0]["place"] = {0.02, 0, 0.01};
+    const Project now = worlds::read(doc);
+    MeasureCache fresh;
+    const auto a = kept.at(now, *now.shots[0], 0, quick_measure),
+               b = fresh.at(now, *now.shots[0], 0, quick_measure);
+    ASSERT_TRUE(a && b);
+    for (std::size_t i = 0; i < a->measure->faces.size(); ++i)
+      EXPECT_EQ(a->measure->faces[i].per_luminance, b->measure->faces[i].per_luminance) << step << " " << i;
+    const double key = b->measure->faces[6].per_luminance[0];
+    if (step == 0) free_way = key;
+    blocked = blocked || key < 0.5 * free_way;
+  }
+  EXPECT_TRUE(blocked) << "something comes between in this test";
+}
+
+// Source: straight lines from a point to places of a ball, by hand.
+TEST(Measures, KnowWhatIsInTheWay) {
+  EXPECT_TRUE(in_the_way({0, 0, 0}, {0, 0, 1}, 0.1, {0.05, 0, 0.9}, 0.01)) << "in the cone";
+  EXPECT_FALSE(in_the_way({0, 0, 0}, {0, 0, 1}, 0.1, {0.09, 0, 0.3}, 0.01)) << "beside it, where it is thin";
+  EXPECT_TRUE(in_the_way({0, 0, 0}, {0, 0, 1}, 0.1, {0.09, 0, 0.3}, 0.07));
+  EXPECT_FALSE(in_the_way({0, 0, 0}, {0, 0, 1}, 0.1, {0, 0, 1.5}, 0.3)) << "behind";
+  EXPECT_FALSE(in_the_way({0, 0, 0}, {0, 0, 1}, 0.1, {0, 0, -0.5}, 0.3)) << "before";
+  std::mt19937 random(7);
+  std::uniform_real_distribution<double> any(-1, 1);
+  const auto place = [&] { return Vec3{any(random), any(random), any(random)}; };
+  for (int k = 0; k < 20000; ++k) {
+    const Vec3 from = place(), to = place(), middle = place();
+    const double to_radius = 0.3 * std::abs(any(random)), radius = 0.2 * std::abs(any(random));
+    const Vec3 out = place();
+    if (length(out) > 1) continue;
+    const Vec3 way = to + out * to_radius - from;
+    const double at = std::clamp(dot(middle - from, way) / dot(way, way), 0.0, 1.0);
+    if (length(from + way * at - middle) <= radius) {
+      EXPECT_TRUE(in_the_way(from, to, to_radius, middle, radius)) << k;
+    }
   }
 }
 

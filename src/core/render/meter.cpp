@@ -119,6 +119,27 @@ double by_front(const Tracer& tracer, const StagedLight& light, const LightSampl
   return all * arriving(tracer, point, light, looks, mixed);
 }
 
+/// What a patch gets of a light's face at luminance 1, without what others throw back.
+double straight(const Tracer& tracer, std::size_t index, const Vec3& point, const Vec3& normal, int at_first) {
+  const StagedLight& l = tracer.world().lights[index];
+  const LightSampler& sampler = tracer.lights()[index];
+  const bool roughly = at_first < MeterOptions{}.glances;
+  if (l.shines) return by_front(tracer, l, sampler, point, normal, roughly);
+  bool mixed = false;
+  const bool summed = l.shape == LightShape::tube || l.shape == LightShape::dome;  // no closed form
+  // A coarse look first; where the face is partly hidden or gridded, a close one.
+  auto seen = glances(l, sampler, point, normal,
+                      l.grid_tangent > 0.0 || l.distribution || summed ? std::max(32, at_first) : at_first);
+  double share_seen = arriving(tracer, point, l, seen, mixed);
+  if (mixed) {
+    seen = glances(l, sampler, point, normal, 48);
+    share_seen = arriving(tracer, point, l, seen, mixed);
+  }
+  if (share_seen <= 0.0) return 0.0;
+  return unhindered(l, point, normal, summed ? glances(l, sampler, point, normal, roughly ? 32 : 96) : seen) *
+         share_seen;
+}
+
 }  // namespace
 
 Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_in, const MeterOptions& options) {
@@ -128,30 +149,9 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
   Reading reading;
   reading.per_luminance.assign(n, 0.0);
   for (std::size_t i = 0; i < n; ++i) {
-    const StagedLight& l = world.lights[i];
-    if (l.luminance <= 0.0) continue;
-    const bool roughly = options.glances < MeterOptions{}.glances;
-    if (l.shines) {
-      reading.per_luminance[i] = by_front(tracer, l, tracer.lights()[i], point, normal, roughly);
-      continue;
-    }
-    bool mixed = false;
-    const bool summed = l.shape == LightShape::tube || l.shape == LightShape::dome;  // no closed form
-    // A coarse look first; where the face is partly hidden or gridded, a close one.
-    auto seen = glances(
-        l, tracer.lights()[i], point, normal,
-        l.grid_tangent > 0.0 || l.distribution || summed ? std::max(32, options.glances) : options.glances);
-    double share_seen = arriving(tracer, point, l, seen, mixed);
-    if (mixed) {
-      seen = glances(l, tracer.lights()[i], point, normal, 48);
-      share_seen = arriving(tracer, point, l, seen, mixed);
-    }
-    reading.per_luminance[i] =
-        share_seen > 0.0
-            ? unhindered(l, point, normal,
-                         summed ? glances(l, tracer.lights()[i], point, normal, roughly ? 32 : 96) : seen) *
-                  share_seen
-            : 0.0;
+    if (world.lights[i].luminance <= 0.0) continue;
+    const auto measured = [&] { return straight(tracer, i, point, normal, options.glances); };
+    reading.per_luminance[i] = options.straight ? options.straight(i, measured) : measured();
   }
   std::vector<Rgb> layers(n + 2);  // lights, ambient, screens
   double screens = 0.0;

@@ -1,5 +1,6 @@
 // The meter: illuminance at any point and direction, by light, without a picture.
 #pragma once
+#include <functional>
 #include <vector>
 
 #include "cinnabar/render/tracer.h"
@@ -26,6 +27,8 @@ struct MeterOptions {
   int paths = 4096;  ///< for what other things throw back and the ambient; 0 leaves both out
   int glances = 24;  ///< a side: how many points of a face are looked at first
   int batches = 0;   ///< independent shares of the paths told one by one
+  /// Asked for what a light (by index) gives straight, with the way to measure it; left out: measured.
+  std::function<double(std::size_t light, const std::function<double()>& measured)> straight{};
 };
 
 /// Illuminance on a patch at `point` facing `normal`. What reaches it straight is the closed form of each face

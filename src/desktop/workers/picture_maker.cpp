@@ -3,6 +3,7 @@
 #include <QElapsedTimer>
 #include <cmath>
 
+#include "cinnabar/forecast/measures/world_number.h"
 #include "cinnabar/render/filter.h"
 #include "cinnabar/render/first_look.h"
 #include "cinnabar/render/speckles.h"

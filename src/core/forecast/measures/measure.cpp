@@ -3,44 +3,16 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
-#include <bit>
 #include <cmath>
-#include <cstring>
 
+#include "cinnabar/base/hash.h"
 #include "cinnabar/forecast/measures/cast.h"
 #include "cinnabar/forecast/measures/line_of_sight.h"
+#include "cinnabar/forecast/measures/world_number.h"
 #include "cinnabar/scene/form.h"
 
 namespace cinnabar {
 namespace {
-
-class Hash {
- public:
-  void add(const void* data, std::size_t bytes) {
-    const auto* p = static_cast<const unsigned char*>(data);
-    while (bytes >= 8) {
-      std::uint64_t word = 0;
-      std::memcpy(&word, p, 8);
-      mix(word);
-      p += 8, bytes -= 8;
-    }
-    std::uint64_t rest = bytes;
-    std::memcpy(&rest, p, bytes);
-    mix(rest);
-  }
-  void add(double value) { mix(std::bit_cast<std::uint64_t>(value)); }
-  void add(const Vec3& v) {
-    for (const double c : {v.x, v.y, v.z}) add(c);
-  }
-  [[nodiscard]] std::uint64_t value() const { return state_; }
-
- private:
-  void mix(std::uint64_t word) {
-    state_ = (std::rotl(state_, 5) ^ word) * 0x9E3779B97F4A7C15ULL;
-    state_ ^= state_ >> 29;
-  }
-  std::uint64_t state_ = 0x243F6A8885A308D3ULL;
-};
 
 /// The product a shot is about: the first that is known.
 struct Hero {
@@ -90,17 +62,22 @@ std::vector<std::pair<Vec3, Vec3>> camera_facing(const Hero& hero, const Product
 }
 
 void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project& project, const Shot& shot,
-                     double t, const MeasureQuality& quality) {
+                     double t, const MeasureQuality& quality, StraightKept& known) {
   const auto hero = hero_of(project, shot);
   if (!hero) return;
   const ProductPose pose = product_at(project, shot, *hero->placed, t);
   const auto patches = camera_facing(*hero, pose, tracer.world().camera);
   measure.faces.resize(patches.size());
+  const StraightKept::World ways(tracer.world());
   tbb::parallel_for(std::size_t{0}, patches.size(), [&](std::size_t i) {
-    measure.faces[i] = illuminance(tracer, patches[i].first, patches[i].second,
+    const Vec3 &point = patches[i].first, &normal = patches[i].second;
+    measure.faces[i] = illuminance(tracer, point, normal,
                                    {.paths = quality.paths,
                                     .glances = quality.glances,
-                                    .batches = quality.paths >= full_measure.paths ? error_batches : 0});
+                                    .batches = quality.paths >= full_measure.paths ? error_batches : 0,
+                                    .straight = [&](std::size_t light, const std::function<double()>& measured) {
+                                      return known.of(ways.key(light, point, normal, quality.glances), measured);
+                                    }});
   });
   measure.foot = straight_light(tracer, pose.place, {0, 1, 0}, std::max(2, quality.glances / 3));
 }
@@ -164,66 +141,6 @@ std::size_t LightMeasure::bytes() const {
 std::size_t MeasureCache::bytes() const {
   const std::lock_guard lock(mutex_);
   return bytes_;
-}
-
-namespace {
-
-void add(Hash& hash, const Material& m) {
-  for (const double v : {static_cast<double>(m.kind), m.roughness, m.ior, m.transmittance, m.brushing, m.sheen,
-                         m.screen, m.relief ? m.relief->size : 0.0, m.relief ? m.relief->depth : 0.0,
-                         m.cover ? 1.0 + static_cast<double>(m.cover->kind) : 0.0, m.cover ? m.cover->share : 0.0,
-                         m.cover ? m.cover->size : 0.0, m.forward, m.lobe_deg,
-                         m.texture ? 1.0 + static_cast<double>(m.texture->kind) : 0.0,
-                         m.texture ? m.texture->size : 0.0, m.texture ? m.texture->turn_deg : 0.0})
-    hash.add(v);
-  for (const Vec3& v : {m.colour, m.absorption, m.scattering, m.texture ? m.texture->colour : Vec3{}}) hash.add(v);
-}
-
-}  // namespace
-
-std::uint64_t arrangement_of(const StagedWorld& world) {
-  Hash hash;
-  for (const Mesh& mesh : world.meshes) {
-    const Material& m = mesh.material;
-    for (const double v :
-         {static_cast<double>(mesh.light), static_cast<double>(mesh.medium), static_cast<double>(mesh.role)})
-      hash.add(v);
-    add(hash, m);
-    add(hash, mesh.foil);
-    for (const auto& step : mesh.positions) hash.add(step.data(), step.size() * sizeof(Vec3f));
-    for (const Picture* picture : {mesh.picture.get(), mesh.stamp.get()}) hash.add(&picture, sizeof picture);
-  }
-  for (const StagedLight& l : world.lights) {
-    hash.add(l.place);
-    hash.add(l.frame.ahead);
-    hash.add(l.frame.up);
-    for (const double v :
-         {static_cast<double>(l.shape), l.width, l.height, l.radius, l.length, l.grid_tangent, l.luminance})
-      hash.add(v);
-    const LightDistribution* distribution = l.distribution.get();
-    hash.add(&distribution, sizeof distribution);
-    hash.add(l.beam.value_or(Vec3{}));
-    hash.add(l.film.value_or(Vec3{}));
-    if (!l.shines) continue;
-    if (const auto& shows = l.shines->by_direction())
-      for (const auto& [u, v] : {std::pair{0.3, -0.2}, {-0.6, -0.5}, {0.1, 0.4}}) hash.add(shows(u, v));
-    const LightFront& front = l.shines->front();
-    hash.add(static_cast<double>(front.kind));
-    for (const FrontMeasure& m : front_measures(front.kind)) hash.add(front.*m.value);
-  }
-  for (const CameraPose& p : world.camera.poses) {
-    hash.add(p.place);
-    hash.add(p.frame.ahead);
-    hash.add(p.frame.up);
-    hash.add(p.focal);
-    hash.add(p.focus);
-  }
-  const StagedCamera& c = world.camera;
-  hash.add(c.film_deg.value_or(1e9));
-  for (const double v : {c.f_number, c.optics.sensor_width, c.optics.sensor_height,
-                         c.optics.readout > 0 && world.camera.poses.size() > 1 ? c.optics.readout : 0.0})
-    hash.add(v);
-  return hash.value();
 }
 
 std::shared_ptr<const LightMeasure> MeasureCache::kept(std::uint64_t key) {
@@ -397,7 +314,7 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   if (!some && !begun) film.passes = quality.passes;  // of nothing
   if (begun && some && !traced.empty()) fill_up(*measure, traced, passes_before);
   if (reads & reads_picture || patches_read(film, reads))
-    measure_patches(*measure, tracer, project, shot, set_time, quality);
+    measure_patches(*measure, tracer, project, shot, set_time, quality, straight_);
   if (!begun && (reads & (reads_picture | reads_cast)))
     measure->cast = cast_points(tracer, film, quality.passes < full_measure.passes ? 2 : 4);
   rays_ += tracer.rays();

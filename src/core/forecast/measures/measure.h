@@ -5,6 +5,7 @@
 #include <memory>
 #include <mutex>
 
+#include "cinnabar/forecast/measures/straight_kept.h"
 #include "cinnabar/render/meter.h"
 
 namespace cinnabar {
@@ -97,10 +98,8 @@ class MeasureCache {
   mutable std::mutex mutex_;
   std::list<Kept> kept_;  // newest first
   std::size_t bytes_ = 0;
+  StraightKept straight_;
   std::atomic<std::uint64_t> rays_{0};
 };
-
-/// A number for everything in a world that the rays see: two worlds of one number need one measure.
-[[nodiscard]] std::uint64_t arrangement_of(const StagedWorld& world);
 
 }  // namespace cinnabar
