@@ -3,6 +3,7 @@
 // waits, for a file or another thread.
 #pragma once
 #include <fcntl.h>
+#include <sys/resource.h>
 #include <unistd.h>
 #include <QApplication>
 #include <QElapsedTimer>
@@ -60,6 +61,7 @@ class TimedApplication : public QApplication {
     longestPaint_ = 0;
     painted_.clear();
     const double stolenBefore = counting_ ? stolenMs() : 0.0, waitedBefore = queuedMs();
+    const rusage usedBefore = used();
     QElapsedTimer time;
     time.start();
     const double busyBefore = busyMs();
@@ -72,14 +74,17 @@ class TimedApplication : public QApplication {
     }
     const double own = ms - (queuedMs() - waitedBefore);
     ownLongest_ = std::max(ownLongest_, own);
-    if (counting_ && ms > 100)
+    if (counting_ && ms > 100) {
+      const rusage usedNow = used();
       std::printf(
           "stall of %.0f ms by the clock, %.0f without waiting for a processor, %.0f ms of processor time, %.0f "
           "ms "
-          "stolen meanwhile: event %d of %s%s\n",
-          ms, own, busy, stolenMs() - stolenBefore, static_cast<int>(event->type()), qPrintable(whose),
-          qPrintable(painted_)),
-          std::fflush(stdout);
+          "stolen meanwhile, %ld pages read from the disk, %ld waits: event %d of %s%s\n",
+          ms, own, busy, stolenMs() - stolenBefore, usedNow.ru_majflt - usedBefore.ru_majflt,
+          usedNow.ru_nvcsw - usedBefore.ru_nvcsw, static_cast<int>(event->type()), qPrintable(whose),
+          qPrintable(painted_));
+      std::fflush(stdout);
+    }
     if (ms > longest_) {
       longest_ = ms;
       what_ = QString("event %1 of %2%3").arg(static_cast<int>(event->type())).arg(whose, painted_);
@@ -108,6 +113,12 @@ class TimedApplication : public QApplication {
     if (file < 0 || pread(file, text, sizeof text - 1, 0) <= 0) return 0.0;
     std::strtod(text, &end);  // what it ran
     return std::strtod(end, nullptr) / 1e6;
+  }
+  /// Of this thread: pages that had to be read, and waits for something else than a processor.
+  static rusage used() {
+    rusage now{};
+    getrusage(RUSAGE_THREAD, &now);
+    return now;
   }
   static double busyMs() {
     timespec now{};

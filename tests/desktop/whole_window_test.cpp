@@ -137,7 +137,7 @@ TEST_F(WindowTest, WhoFillsLargeShapesIsAsQuickAsTheWindow) {
   std::atomic<int> lower{0};
   QSemaphore there, go;
   std::thread worker([&] {
-    ::setpriority(PRIO_PROCESS, 0, 10);
+    takeTurns(10, 0);
     for (int k = 0; k < count; ++k)
       pool->start([&] {
         lower += ::getpriority(PRIO_PROCESS, 0) > own ? 1 : 0;

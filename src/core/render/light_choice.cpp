@@ -15,23 +15,34 @@ LightChoice::LightChoice(const std::vector<LightSampler>& lights, const std::vec
     size_.push_back(0.5f * std::sqrt(l.area));
     power_.push_back(static_cast<float>(power[i]));
   }
+  while (power_.size() % at_once != 0)  // filled up by lights without power
+    for (auto* list : {&x_, &y_, &z_, &ahead_x_, &ahead_y_, &ahead_z_, &round_, &size_, &power_})
+      list->push_back(0);
 }
 
 float LightChoice::weigh(const Vec3f& at, const Vec3f& n, Weights& weights) const {
   const float every_side = dot(n, n) > 0.0f ? 0.0f : 1.0f;
   const std::size_t count = power_.size();
+  // Told that no two overlap, compilers weigh several at once.
+  const float *const __restrict x = x_.data(), *const __restrict y = y_.data(), *const __restrict z = z_.data(),
+                     *const __restrict ahead_x = ahead_x_.data(), *const __restrict ahead_y = ahead_y_.data(),
+                     *const __restrict ahead_z = ahead_z_.data(), *const __restrict round = round_.data(),
+                     *const __restrict size = size_.data(), *const __restrict power = power_.data();
+  float* const __restrict out = weights.data();
   for (std::size_t i = 0; i < count; ++i) {
-    const float dx = x_[i] - at.x, dy = y_[i] - at.y, dz = z_[i] - at.z;
-    const float d2 = dx * dx + dy * dy + dz * dz, reach = std::sqrt(d2) + size_[i];
+    const float dx = x[i] - at.x, dy = y[i] - at.y, dz = z[i] - at.z;
+    const float d2 = dx * dx + dy * dy + dz * dz, reach = std::sqrt(d2) + size[i];
     // Parts of a face may see what its middle does not.
-    const float here = dx * n.x + dy * n.y + dz * n.z + size_[i] + every_side * reach,
-                there = size_[i] - (dx * ahead_x_[i] + dy * ahead_y_[i] + dz * ahead_z_[i]) + round_[i] * reach;
-    const float facing = (here > 0.0f ? here : 0.0f) * (there > 0.0f ? there : 0.0f);
-    weights[i] = power_[i] * facing / (reach * reach * (d2 + size_[i] * size_[i]) + 1e-20f);
+    const float here = dx * n.x + dy * n.y + dz * n.z + size[i] + every_side * reach,
+                there = size[i] - (dx * ahead_x[i] + dy * ahead_y[i] + dz * ahead_z[i]) + round[i] * reach;
+    // Of both what is above 0, without a branch.
+    const float facing = 0.25f * (here + std::abs(here)) * (there + std::abs(there));
+    out[i] = power[i] * facing / (reach * reach * (d2 + size[i] * size[i]) + 1e-20f);
   }
-  float sum = 0.0f;
-  for (std::size_t i = 0; i < count; ++i) sum += weights[i];
-  return sum;
+  std::array<float, at_once> sums{};
+  for (std::size_t i = 0; i < count; i += at_once)
+    for (std::size_t k = 0; k < at_once; ++k) sums[k] += out[i + k];
+  return (sums[0] + sums[1]) + (sums[2] + sums[3]);
 }
 
 LightChoice::Picked LightChoice::pick(const Vec3f& at, const Vec3f& n, float number) const {

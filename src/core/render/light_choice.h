@@ -26,9 +26,10 @@ class LightChoice {
   [[nodiscard]] float chance(const Vec3f& at, const Vec3f& n, std::size_t light) const;
 
  private:
-  static constexpr std::size_t most = 128;  // beyond, power alone decides
-  static constexpr float by_power = 0.1f;   // share of picks by power, whatever stands where: shapes and grids are
-                                            // known roughly only
+  static constexpr std::size_t most = 128;   // beyond, power alone decides
+  static constexpr std::size_t at_once = 4;  // of them are summed side by side; `most` is a multiple
+  static constexpr float by_power = 0.1f;  // share of picks by power, whatever stands where: shapes and grids are
+                                           // known roughly only
   using Weights = std::array<float, most>;
   /// What each would give, with their sum; 0 where power alone decides.
   float weigh(const Vec3f& at, const Vec3f& n, Weights& weights) const;

@@ -1,7 +1,5 @@
 // A worker thread on which the newest request wins: asking again cancels what runs and drops what waits.
 #pragma once
-#include <sys/resource.h>
-
 #include <atomic>
 #include <condition_variable>
 #include <functional>
@@ -9,6 +7,8 @@
 #include <optional>
 #include <thread>
 #include <vector>
+
+#include "cinnabar/desktop/workers/turns.h"
 
 namespace cinnabar {
 
@@ -45,9 +45,9 @@ class Newest {
 
  private:
   void run() {
-    // The interface thread comes first where cores are scarce. On Linux this is the thread's own niceness, and the
-    // threads that tracing starts from here inherit it.
-    ::setpriority(PRIO_PROCESS, 0, 10);
+    // The interface thread comes first where cores are scarce; the threads that tracing starts from here inherit
+    // this.
+    takeTurns(10, 0);
     for (;;) {
       Job job;
       {
