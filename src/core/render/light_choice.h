@@ -26,17 +26,22 @@ class LightChoice {
   [[nodiscard]] float chance(const Vec3f& at, const Vec3f& n, std::size_t light) const;
 
  private:
-  static constexpr std::size_t most = 128;   // beyond, power alone decides
-  static constexpr std::size_t at_once = 4;  // of them are summed side by side; `most` is a multiple
+  static constexpr std::size_t most = 128;  // beyond, power alone decides
+  static constexpr std::size_t at_once =
+      4;                                   // are weighed side by side, so that compilers can; `most` is a multiple
   static constexpr float by_power = 0.1f;  // share of picks by power, whatever stands where: shapes and grids are
                                            // known roughly only
+  struct Group {
+    using Four = std::array<float, at_once>;
+    Four x{}, y{}, z{}, ahead_x{}, ahead_y{}, ahead_z{}, round{}, size{}, power{};
+  };
   using Weights = std::array<float, most>;
   /// What each would give, with their sum; 0 where power alone decides.
   float weigh(const Vec3f& at, const Vec3f& n, Weights& weights) const;
   [[nodiscard]] float chance_of(const Weights& weights, float sum, std::size_t light) const;
 
   Choice anywhere_;
-  std::vector<float> x_, y_, z_, ahead_x_, ahead_y_, ahead_z_, round_, size_, power_;
+  std::vector<Group> groups_;
 };
 
 }  // namespace cinnabar
