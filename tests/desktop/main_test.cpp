@@ -10,7 +10,7 @@
 int main(int argc, char** argv) {
   (void)cinnabar::everyThreadHasItsHeap();  // as the program does
   cinnabar::TimedApplication app(argc, argv);
-  cinnabar::startPaintersAhead();
+  cinnabar::paintAloneAndFirst();
   QApplication::setApplicationName("cinnabar-tests");
   QApplication::setOrganizationName("cinnabar-tests");
   cinnabar::loadFonts();

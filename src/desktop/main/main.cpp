@@ -149,7 +149,7 @@ int main(int argc, char** argv) {
   if (scale >= 75 && scale <= 300 && scale != 100 && qEnvironmentVariableIsEmpty("QT_SCALE_FACTOR"))
     qputenv("QT_SCALE_FACTOR", QByteArray::number(scale / 100.0));
   QApplication app(argc, argv);
-  startPaintersAhead();
+  paintAloneAndFirst();
   speakLanguage(QLocale());
   QCommandLineParser parser;
   addOptions(parser);
