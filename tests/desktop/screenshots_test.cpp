@@ -1,7 +1,9 @@
 // Makes every picture of docs/screenshots anew from the demo, by hand as a user would: docs/make-screenshots runs
 // it.
 #include <QComboBox>
+#include <QRegularExpression>
 #include <QScrollBar>
+#include <algorithm>
 
 #include "cinnabar/desktop/begin/begin_page.h"
 #include "cinnabar/desktop/board/move_shelf.h"
@@ -100,8 +102,14 @@ TEST_F(Screenshots, OfTheWays) {
   settle();
   press("askWays");
   press("findMethods");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return window_->findChild<QWidget*>("light-way-1") != nullptr; }, 120000));
-  QTest::qWait(5000);
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] {
+        const auto cards = window_->findChildren<WayCard*>(QRegularExpression("^light-way-"));
+        return !cards.isEmpty() && std::none_of(cards.begin(), cards.end(),
+                                                [](const WayCard* way) { return way->picture().isNull(); });
+      },
+      180000));
+  QTest::qWait(2000);
   take("stage-ways");
   press("askMirrors");
   auto* mirrors = find<MirrorPanel>("mirrors");
