@@ -51,6 +51,19 @@ class MeterTest : public WaysTest {
   QProcess meter_;
 };
 
+TEST_F(MeterTest, LampsThatWarmUpAreToldOfBeforeAnythingIsRead) {
+  const std::string kit = session().setup()->lights[0].kit;
+  EXPECT_FALSE(words().contains("burn")) << words().toStdString();
+  const auto& kits = session().project().light_kits;
+  const auto at = std::find_if(kits.begin(), kits.end(), [&](const auto& one) { return one->id == kit; });
+  ASSERT_NE(at, kits.end());
+  ASSERT_TRUE(
+      session().keep("Warm", {{"/kit/lights/" + std::to_string(at - kits.begin()) + "/warm_up_minutes", 12}}));
+  EXPECT_TRUE(words().startsWith("Let ") && words().contains("burn for 12 min")) << words().toStdString();
+  undo();
+  EXPECT_FALSE(words().contains("burn"));
+}
+
 TEST_F(MeterTest, APinIsSetReadTypedAndALampMadeToFit) {
   press("pinSet");
   EXPECT_TRUE(words().contains("Click the place")) << words().toStdString();

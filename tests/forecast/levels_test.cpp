@@ -189,6 +189,24 @@ TEST(White, IsTheWorstLightInMired) {
   EXPECT_FALSE(level_of(doc, "light.white"));
 }
 
+// Own behaviour: of twenty lamps the one that has to burn longest is named, of those that are on.
+TEST(White, NamesTheLampThatWarmsUpLongest) {
+  Json doc = can();
+  doc["kit"]["lights"].push_back({{"id", "arc"}, {"warm_up_minutes", 4}});
+  doc["kit"]["lights"].push_back({{"id", "big-arc"}, {"warm_up_minutes", 15}});
+  const auto told = [&doc] { return level_of(doc, "light.white")->sentence; };
+  EXPECT_EQ(told().find("burned"), std::string::npos);
+  Json& lights = doc["setups"][0]["lights"];
+  for (int k = 0; k < 19; ++k) {
+    lights.push_back(worlds::rectangle("l" + std::to_string(k), {0.9 * std::cos(k), 0.5, 0.9 * std::sin(k)},
+                                       {0, 0.05, 0}, 0.1, 0.1, 60));
+    lights.back()["kit"] = k == 7 ? "big-arc" : "arc", lights.back()["name"] = "Lamp " + std::to_string(k);
+  }
+  EXPECT_NE(told().find("Lamp 7 keeps its white once it has burned 15 min."), std::string::npos) << told();
+  lights[8]["on"] = false;
+  EXPECT_NE(told().find("keeps its white once it has burned 4 min."), std::string::npos) << told();
+}
+
 // Source: IES Lighting Handbook (values from memory): light by the 3.4th power of the voltage, colour temperature
 // by the 0.42nd: at a quarter of its light 3200 K come down to 3200 x 0.25^(0.42 / 3.4) = 2696 K.
 TEST(White, OfADimmedFilamentIsWarmer) {

@@ -22,14 +22,11 @@ namespace cinnabar {
 std::optional<Level> frame_gear(const ShotContext& c, const LevelStart& start) {
   Level level = start();
   std::vector<Worst> moments;
-  std::vector<Covered> seen;
-  std::size_t pixels = 0;
-  for (const LightMoment& m : c.light()) {
-    seen.push_back(gear_in_picture(c.project, c.shot, *c.setup, m));
-    moments.push_back({seen.back().percent, m.set_time});
-    pixels = m.measure->film.pixels();
-  }
-  if (moments.empty()) return unknown(level, no_light(c));
+  const auto& light = c.light();
+  if (light.empty()) return unknown(level, no_light(c));
+  const std::vector<Covered> seen = gear_in_pictures(c.project, c.shot, *c.setup, light);
+  const std::size_t pixels = light.back().measure->film.pixels();
+  for (std::size_t i = 0; i < seen.size(); ++i) moments.push_back({seen[i].percent, light[i].set_time});
   const Worst worst = worst_of(moments, level.band);
   settle(level, worst);
   level.formula = said("{} of {} lines of sight meet gear first = {} %",

@@ -25,8 +25,8 @@ double most_gear(const Project& project, std::size_t shot, const Forecaster& for
   const ShotContext context(project, shot, forecaster.measures(), quality, cancel);
   double most = 0.0;
   if (context.setup)
-    for (const LightMoment& m : context.light())
-      most = std::max(most, gear_in_picture(project, context.shot, *context.setup, m).percent / 100.0);
+    for (const Covered& seen : gear_in_pictures(project, context.shot, *context.setup, context.light()))
+      most = std::max(most, seen.percent / 100.0);
   return most;
 }
 

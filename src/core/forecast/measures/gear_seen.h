@@ -14,11 +14,13 @@ struct Covered {
   std::string most;  ///< name of what covers most of it
 };
 
-/// Of a moment's picture, what its first rays meet of lights, cards, their stands, gear that is not dressed, and
-/// the rim of a turntable whose plate is smaller than what it stands on. A stand is a rod from a light or a card
-/// down to the room's floor, where that stands beside the surface (`heads_of`); over it things hang from an arm.
-[[nodiscard]] Covered gear_in_picture(const Project& project, const Shot& shot, const Setup& setup,
-                                      const LightMoment& moment);
+/// Of the picture at each of these moments of a shot, what its first rays meet of lights, cards, what holds them
+/// up, gear that is not dressed, and the rim of a turntable whose plate is smaller than what it stands on. A stand
+/// is a rod from a light or a card down to the room's floor, where that stands beside the surface (`heads_of`).
+/// What hangs over it is on an arm, where the kit has any: up beside the surface and level from there, from the
+/// nearer side, or from the other where an arm reaches so far and less of it is seen over all the moments.
+[[nodiscard]] std::vector<Covered> gear_in_pictures(const Project& project, const Shot& shot, const Setup& setup,
+                                                    const std::vector<LightMoment>& moments);
 
 /// Of the product's picture, or of the surface's where that is more, the part in which a smooth side (gloss,
 /// metal, mirror, glass, liquid of a roughness under 0.15) mirrors the camera, gear (stands that are told as such,

@@ -62,13 +62,13 @@ std::vector<std::pair<Vec3, Vec3>> camera_facing(const Hero& hero, const Product
 }
 
 void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project& project, const Shot& shot,
-                     double t, const MeasureQuality& quality, StraightKept& known) {
+                     double t, const MeasureQuality& quality, const WorldNumbers& numbers, StraightKept& known) {
   const auto hero = hero_of(project, shot);
   if (!hero) return;
   const ProductPose pose = product_at(project, shot, *hero->placed, t);
   const auto patches = camera_facing(*hero, pose, tracer.world().camera);
   measure.faces.resize(patches.size());
-  const StraightKept::World ways(tracer.world());
+  const StraightKept::World ways(tracer.world(), numbers);
   tbb::parallel_for(std::size_t{0}, patches.size(), [&](std::size_t i) {
     const Vec3 &point = patches[i].first, &normal = patches[i].second;
     measure.faces[i] = illuminance(tracer, point, normal,
@@ -253,9 +253,9 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   const auto world =
       std::make_shared<const StagedWorld>(stage(project, shot, set_time, {.motion = false, .segments = 64}));
   LightMoment moment{set_time, nullptr, neutral_weights(*world), layer_weights(*world), world->camera};
-  const std::uint64_t arrangement = arrangement_of(*world);
+  const WorldNumbers numbers = numbers_of(*world);
   const auto key_of = [&](int passes, std::uint64_t part) {
-    return arrangement ^ part ^
+    return numbers.all ^ part ^
            (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +
             static_cast<std::uint64_t>(passes));
   };
@@ -314,7 +314,7 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   if (!some && !begun) film.passes = quality.passes;  // of nothing
   if (begun && some && !traced.empty()) fill_up(*measure, traced, passes_before);
   if (reads & reads_picture || patches_read(film, reads))
-    measure_patches(*measure, tracer, project, shot, set_time, quality, straight_);
+    measure_patches(*measure, tracer, project, shot, set_time, quality, numbers, straight_);
   if (!begun && (reads & (reads_picture | reads_cast)))
     measure->cast = cast_points(tracer, film, quality.passes < full_measure.passes ? 2 : 4);
   rays_ += tracer.rays();

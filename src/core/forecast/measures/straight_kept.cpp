@@ -4,7 +4,6 @@
 #include <cmath>
 
 #include "cinnabar/base/hash.h"
-#include "cinnabar/forecast/measures/world_number.h"
 
 namespace cinnabar {
 namespace {
@@ -39,8 +38,9 @@ bool in_the_way(const Vec3& from, const Vec3& to, double to_radius, const Vec3& 
   return least <= radius + slack;
 }
 
-StraightKept::World::World(const StagedWorld& world) {
-  for (const Mesh& mesh : world.meshes) {
+StraightKept::World::World(const StagedWorld& world, const WorldNumbers& numbers) {
+  for (std::size_t i = 0; i < world.meshes.size(); ++i) {
+    const Mesh& mesh = world.meshes[i];
     Vec3 low{1e30, 1e30, 1e30}, high{-1e30, -1e30, -1e30};
     for (const auto& step : mesh.positions)
       for (const Vec3f& at : step)
@@ -49,11 +49,13 @@ StraightKept::World::World(const StagedWorld& world) {
           low.*axis = std::min(low.*axis, value), high.*axis = std::max(high.*axis, value);
         }
     if (low.x > high.x) continue;  // of nothing
-    bodies_.push_back({(low + high) * 0.5, length(high - low) / 2, body_number(mesh)});
+    bodies_.push_back({(low + high) * 0.5, length(high - low) / 2, numbers.bodies[i]});
   }
-  for (const StagedLight& l : world.lights)
+  for (std::size_t i = 0; i < world.lights.size(); ++i) {
+    const StagedLight& l = world.lights[i];
     faces_.push_back(
-        {{l.place, face_radius(l), light_number(l)}, !l.distribution && !l.beam && world.clouds.empty()});
+        {{l.place, face_radius(l), numbers.lights[i]}, !l.distribution && !l.beam && world.clouds.empty()});
+  }
 }
 
 std::optional<std::uint64_t> StraightKept::World::key(std::size_t light, const Vec3& point, const Vec3& normal,

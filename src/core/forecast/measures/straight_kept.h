@@ -8,6 +8,7 @@
 #include <unordered_map>
 #include <vector>
 
+#include "cinnabar/forecast/measures/world_number.h"
 #include "cinnabar/scene/staged.h"
 
 namespace cinnabar {
@@ -19,7 +20,7 @@ class StraightKept {
   /// One world's bodies and lights.
   class World {
    public:
-    explicit World(const StagedWorld& world);
+    World(const StagedWorld& world, const WorldNumbers& numbers);
     /// What a patch looked at by so many glances gets of a light goes by; nothing for what cannot be told alike
     /// (a measured distribution, the sun's beam, anything through clouds).
     [[nodiscard]] std::optional<std::uint64_t> key(std::size_t light, const Vec3& point, const Vec3& normal,

@@ -18,8 +18,6 @@ void add(Hash& hash, const Material& m) {
   for (const Vec3& v : {m.colour, m.absorption, m.scattering, m.texture ? m.texture->colour : Vec3{}}) hash.add(v);
 }
 
-}  // namespace
-
 std::uint64_t body_number(const Mesh& mesh) {
   Hash hash;
   for (const double v :
@@ -52,13 +50,20 @@ std::uint64_t light_number(const StagedLight& l) {
   return hash.value();
 }
 
-std::uint64_t arrangement_of(const StagedWorld& world) {
+}  // namespace
+
+WorldNumbers numbers_of(const StagedWorld& world) {
+  WorldNumbers numbers;
   Hash hash;
   for (const Mesh& mesh : world.meshes) {
-    hash.add(body_number(mesh));
+    numbers.bodies.push_back(body_number(mesh));
+    hash.add(numbers.bodies.back());
     for (const Picture* picture : {mesh.picture.get(), mesh.stamp.get()}) hash.add(&picture, sizeof picture);
   }
-  for (const StagedLight& light : world.lights) hash.add(light_number(light));
+  for (const StagedLight& light : world.lights) {
+    numbers.lights.push_back(light_number(light));
+    hash.add(numbers.lights.back());
+  }
   for (const CameraPose& p : world.camera.poses) {
     hash.add(p.place);
     hash.add(p.frame.ahead);
@@ -71,7 +76,8 @@ std::uint64_t arrangement_of(const StagedWorld& world) {
   for (const double v : {c.f_number, c.optics.sensor_width, c.optics.sensor_height,
                          c.optics.readout > 0 && world.camera.poses.size() > 1 ? c.optics.readout : 0.0})
     hash.add(v);
-  return hash.value();
+  numbers.all = hash.value();
+  return numbers;
 }
 
 }  // namespace cinnabar
