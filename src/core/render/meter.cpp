@@ -146,22 +146,30 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
   const StagedWorld& world = tracer.world();
   const Vec3 normal = unit(normal_in);
   const std::size_t n = world.lights.size();
-  Reading reading;
-  reading.per_luminance.assign(n, 0.0);
-  for (std::size_t i = 0; i < n; ++i) {
-    if (world.lights[i].luminance <= 0.0) continue;
-    const auto measured = [&] { return straight(tracer, i, point, normal, options.glances); };
-    reading.per_luminance[i] = options.straight ? options.straight(i, measured) : measured();
-  }
-  std::vector<Rgb> layers(n + 2);  // lights, ambient, screens
-  double screens = 0.0;
-  std::vector<double> bounced(n + 1, 0.0);
   const auto parts = static_cast<std::size_t>(std::max(0, options.batches));
-  reading.batches.assign(parts, bounced);
-  const bool ambient_matters = world.ambient_luminance > 0.0;
-  if (options.paths > 0 && (!world.meshes.empty() || ambient_matters)) {
+  const bool follows = options.paths > 0 && (!world.meshes.empty() || world.ambient_luminance > 0.0);
+  Reading reading;
+  Reading::Followed& own = reading.followed;
+  if (options.begun && options.begun->followed.batches.size() == parts) {
+    own = options.begun->followed;
+  } else {
+    own.straight.assign(n, 0.0), own.bounced.assign(n + 1, 0.0);
+    own.batches.assign(parts, own.bounced);
+    for (std::size_t i = 0; i < n; ++i) {
+      if (world.lights[i].luminance <= 0.0) continue;
+      const auto measured = [&] { return straight(tracer, i, point, normal, options.glances); };
+      own.straight[i] = options.straight ? options.straight(i, measured) : measured();
+    }
+  }
+  if (follows && own.paths < options.paths) {
+    const double kept = static_cast<double>(own.paths) / options.paths;
+    for (double& y : own.bounced) y *= kept;
+    for (auto& batch : own.batches)
+      for (double& y : batch) y *= kept;
+    own.screens *= kept;
+    std::vector<Rgb> layers(n + 2);  // lights, ambient, screens
     const auto share_of_path = static_cast<float>(pi / options.paths);
-    for (int p = 0; p < options.paths; ++p) {
+    for (int p = own.paths; p < options.paths; ++p) {
       Sampler sampler(0x5bd1e995U, static_cast<std::uint32_t>(p));
       const auto [u, v] = sampler.pair();
       const Ray ray{point.as<float>(), cosine_direction(normal.as<float>(), u, v), 2e-5f, 1e30f, 0.5f};
@@ -169,20 +177,22 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
       tracer.follow(ray, Rgb{1, 1, 1} * share_of_path, sampler, layers.data(), {.skip_first_light = true});
       for (std::size_t l = 0; l <= n; ++l) {
         const double y = 0.2126729 * layers[l].x + 0.7151522 * layers[l].y + 0.0721750 * layers[l].z;
-        bounced[l] += y;
-        if (parts > 0) reading.batches[static_cast<std::size_t>(p) % parts][l] += y * static_cast<double>(parts);
+        own.bounced[l] += y;
+        if (parts > 0) own.batches[static_cast<std::size_t>(p) % parts][l] += y * static_cast<double>(parts);
       }
-      screens += static_cast<double>(luminance(layers[n + 1]));
+      own.screens += static_cast<double>(luminance(layers[n + 1]));
     }
+    own.paths = options.paths;
   }
+  reading.batches = own.batches;
   for (auto& batch : reading.batches)
-    for (std::size_t i = 0; i < n; ++i) batch[i] += reading.per_luminance[i];
+    for (std::size_t i = 0; i < n; ++i) batch[i] += own.straight[i];
   for (std::size_t i = 0; i < n; ++i) {
-    reading.per_luminance[i] += bounced[i];
+    reading.per_luminance.push_back(own.straight[i] + own.bounced[i]);
     reading.by_light.push_back(reading.per_luminance[i] * world.lights[i].level());
   }
-  reading.ambient_per_luminance = bounced[n];
-  reading.ambient = bounced[n] * world.ambient_luminance + screens;
+  reading.ambient_per_luminance = own.bounced[n];
+  reading.ambient = own.bounced[n] * world.ambient_luminance + own.screens;
   return reading;
 }
 

@@ -16,6 +16,13 @@ struct Reading {
   /// The same by each of `MeterOptions::batches` shares of the paths alone, lights in order, the ambient last: how
   /// far they lie apart tells how sure the whole is. Empty where no batches were asked for.
   std::vector<std::vector<double>> batches;
+  /// What the numbers were made of, so that more paths go on from there.
+  struct Followed {
+    int paths = 0;
+    std::vector<double> straight, bounced;     ///< of the light's faces, seen; by paths, the ambient last
+    std::vector<std::vector<double>> batches;  ///< of the bounced
+    double screens = 0.0;
+  } followed;
   [[nodiscard]] double total() const {
     double sum = ambient;
     for (const double e : by_light) sum += e;
@@ -27,6 +34,9 @@ struct MeterOptions {
   int paths = 4096;  ///< for what other things throw back and the ambient; 0 leaves both out
   int glances = 24;  ///< a side: how many points of a face are looked at first
   int batches = 0;   ///< independent shares of the paths told one by one
+  /// A reading of the same place in the same world, with as many batches and half, a quarter, ... of the paths, to
+  /// go on from: the numbers are those that all paths would give.
+  const Reading* begun = nullptr;
   /// Asked for what a light (by index) gives straight, with the way to measure it; left out: measured.
   std::function<double(std::size_t light, const std::function<double()>& measured)> straight{};
 };

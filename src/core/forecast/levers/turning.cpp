@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cinnabar/forecast/level_table.h"
 #include "cinnabar/planning/house.h"
 
 namespace cinnabar {
@@ -34,6 +35,15 @@ Forecaster at_worst(const Forecaster& f, const Level& level) {
   return only_at(f, std::move(times));
 }
 
+/// How a level's levers are looked for.
+Forecaster searching(const Forecaster& f, const Level& level) {
+  MeasureQuality quality = roughly(f).quality();
+  constexpr int fewer = 48;
+  if (const LevelRow* row = level_row(level.id); row && row->by_many)
+    quality.width = std::min(quality.width, fewer);
+  return f.with_quality(quality);
+}
+
 constexpr int by_line = 3;  // guesses on a line, before what is left is halved
 
 /// Farther from home than three quarters of the band.
@@ -56,14 +66,15 @@ int side(const Level& l) {
 
 double rough_error(const Quest& quest, const Project& project) {
   const Level& level = quest.level;
-  const auto now = at_worst(roughly(quest.forecaster), level).levels(project, quest.shot, level.id, quest.cancel);
+  const auto now =
+      at_worst(searching(quest.forecaster, level), level).levels(project, quest.shot, level.id, quest.cancel);
   return !now.empty() && !now[0].sure && now[0].value && level.value ? *level.value - *now[0].value : 0.0;
 }
 
 Turning::Turning(const Quest& quest, const Knob& knob, int tries)
     : quest_(quest),
       close_(at_worst(quest.forecaster, quest.level)),
-      rough_(at_worst(roughly(quest.forecaster), quest.level)),
+      rough_(at_worst(searching(quest.forecaster, quest.level), quest.level)),
       knob_(knob),
       tries_(tries) {}
 

@@ -38,6 +38,8 @@ std::optional<double> leaves_at(const std::vector<Mesh>& meshes, const Vec3& fro
   return farthest;
 }
 
+constexpr std::size_t camera_facing_patches = 9;
+
 /// Where camera-facing patches lie and look to.
 std::vector<std::pair<Vec3, Vec3>> camera_facing(const Hero& hero, const ProductPose& pose,
                                                  const StagedCamera& camera) {
@@ -53,7 +55,8 @@ std::vector<std::pair<Vec3, Vec3>> camera_facing(const Hero& hero, const Product
   const auto meshes = product_meshes(*hero.product, media, 64);
   constexpr double clear = 1e-3;  // so that a patch lies on the product and not in it
   std::vector<std::pair<Vec3, Vec3>> patches;
-  for (int step = -4; step <= 4; ++step) {
+  for (std::size_t i = 0; i < camera_facing_patches; ++i) {
+    const double step = static_cast<double>(i) - (camera_facing_patches - 1) / 2.0;
     const Vec3 normal = rotated(toward, axis, radians(15.0 * step));
     const double reach = leaves_at(meshes, own, pose.own_direction(normal)).value_or(0.0);
     patches.emplace_back(centre + normal * (reach + clear), normal);
@@ -61,25 +64,39 @@ std::vector<std::pair<Vec3, Vec3>> camera_facing(const Hero& hero, const Product
   return patches;
 }
 
+Reading dark_reading(const StagedWorld& world) {
+  Reading reading;
+  reading.by_light.assign(world.lights.size(), 0.0);
+  reading.per_luminance = reading.by_light;
+  return reading;
+}
+
+/// Measured anew, or gone on from what there is of the same arrangement; only those that are `asked` for, all
+/// where nothing is said.
 void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project& project, const Shot& shot,
-                     double t, const MeasureQuality& quality, const WorldNumbers& numbers, StraightKept& known) {
+                     double t, const MeasureQuality& quality, const WorldNumbers& numbers, StraightKept& known,
+                     const std::vector<char>& asked) {
   const auto hero = hero_of(project, shot);
   if (!hero) return;
   const ProductPose pose = product_at(project, shot, *hero->placed, t);
   const auto patches = camera_facing(*hero, pose, tracer.world().camera);
-  measure.faces.resize(patches.size());
+  const bool goes_on = measure.faces.size() == patches.size();
+  if (!goes_on) measure.faces.assign(patches.size(), dark_reading(tracer.world()));
   const StraightKept::World ways(tracer.world(), numbers);
   tbb::parallel_for(std::size_t{0}, patches.size(), [&](std::size_t i) {
+    if (!asked.empty() && !asked[i]) return;
     const Vec3 &point = patches[i].first, &normal = patches[i].second;
+    const Reading begun = measure.faces[i];
     measure.faces[i] = illuminance(tracer, point, normal,
                                    {.paths = quality.paths,
                                     .glances = quality.glances,
                                     .batches = quality.paths >= full_measure.paths ? error_batches : 0,
+                                    .begun = begun.followed.paths > 0 ? &begun : nullptr,
                                     .straight = [&](std::size_t light, const std::function<double()>& measured) {
                                       return known.of(ways.key(light, point, normal, quality.glances), measured);
                                     }});
   });
-  measure.foot = straight_light(tracer, pose.place, {0, 1, 0}, std::max(2, quality.glances / 3));
+  if (!goes_on) measure.foot = straight_light(tracer, pose.place, {0, 1, 0}, std::max(2, quality.glances / 3));
 }
 
 }  // namespace
@@ -134,7 +151,11 @@ std::size_t LightMeasure::bytes() const {
   std::size_t sum = sizeof *this + film.bytes() + bytes_of(cast);
   for (const auto& batch : batch_sums) sum += bytes_of(batch);
   for (const CastPoint& p : cast) sum += bytes_of(p.with) + bytes_of(p.without);
-  for (const Reading& r : faces) sum += sizeof r + bytes_of(r.per_luminance);
+  for (const Reading& r : faces) {
+    sum += sizeof r + 5 * bytes_of(r.per_luminance);
+    for (const auto* batches : {&r.batches, &r.followed.batches})
+      for (const auto& batch : *batches) sum += bytes_of(batch);
+  }
   return sum + (world ? world->bytes() : 0);
 }
 
@@ -203,12 +224,35 @@ std::vector<char> pixels_read(const Film& film, const LayerWeights& weights, uns
   return wanted;
 }
 
+constexpr unsigned reads_patches = reads_faces | reads_ends | reads_highest_face;
+
+/// The patches that levels read, of those that are known so far; empty for all.
+std::vector<char> patches_asked(const LightMoment& moment, const std::vector<Reading>& known, unsigned reads) {
+  if (!(reads & (reads_ends | reads_highest_face)) || reads & (reads_picture | reads_faces)) return {};
+  // Of a measure that is begun the highest is among those that lie near it.
+  constexpr double near = 0.9;
+  if (reads & reads_highest_face && known.empty()) return {};
+  std::vector<char> asked(known.empty() ? camera_facing_patches : known.size(), 0);
+  if (reads & reads_ends) asked.front() = asked.back() = 1;
+  if (reads & reads_highest_face) {
+    std::vector<double> lux;
+    for (const Reading& face : known) lux.push_back(moment.lux(face));
+    const double most = *std::max_element(lux.begin(), lux.end());
+    for (std::size_t i = 0; i < lux.size(); ++i)
+      if (lux[i] >= near * most) asked[i] = 1;
+  }
+  if (reads & reads_product) asked[asked.size() / 2] = 1;  // where it shows nothing lit
+  return asked;
+}
+
+bool patches_alone(unsigned reads) { return reads != reads_nothing && !(reads & ~reads_patches); }
+
 /// Whether the pixels that are read are known before any light is.
 bool known_by_first_hits(unsigned reads) { return !(reads & (reads_picture | reads_brightest)); }
 
 /// Whether a moment's patches are read: where they are named, or the product shows nothing else that is.
 bool patches_read(const Film& film, unsigned reads) {
-  if (reads & reads_faces) return true;
+  if (reads & reads_patches) return true;
   return (reads & reads_product) && std::none_of(film.first.begin(), film.first.end(), [](const FirstHit& hit) {
            return hit.mesh && hit.mesh->role == Role::product &&
                   (hit.mesh->material.kind == MaterialKind::matte ||
@@ -254,16 +298,18 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
       std::make_shared<const StagedWorld>(stage(project, shot, set_time, {.motion = false, .segments = 64}));
   LightMoment moment{set_time, nullptr, neutral_weights(*world), layer_weights(*world), world->camera};
   const WorldNumbers numbers = numbers_of(*world);
-  const auto key_of = [&](int passes, std::uint64_t part) {
-    return numbers.all ^ part ^
+  const auto key_of = [&](std::uint64_t number, int passes, std::uint64_t part) {
+    return number ^ part ^
            (static_cast<std::uint64_t>(quality.width) * 0x9E3779B97F4A7C15ULL +
             static_cast<std::uint64_t>(passes));
   };
+  // Patches alone go by their world; how the lens is set is nothing to them.
+  const std::uint64_t number = patches_alone(quality.reads) ? numbers.facing : numbers.all;
   // Passes beyond a full measure's go on from that, and only where they are read.
   const bool closer = quality.passes > full_measure.passes, in_part = known_by_first_hits(quality.reads);
   const unsigned reads = in_part || closer ? quality.reads : reads_picture | reads_faces;
   std::shared_ptr<const LightMeasure> begun;
-  std::vector<char> traced;
+  std::vector<char> traced, asked = patches_asked(moment, {}, reads);
   std::uint64_t part = in_part ? 0x5851F42D4C957F2DULL * (reads + 1) : 0;
   if (closer) {
     MeasureQuality full = quality;
@@ -277,16 +323,18 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
       traced = pixels_read(begun->film, moment.balanced, reads);
       Hash hash;
       hash.add(traced.data(), traced.size());
-      hash.add(static_cast<double>(reads & (reads_faces | reads_cast)));
+      hash.add(static_cast<double>(reads & (reads_patches | reads_cast)));
+      asked = patches_asked(moment, begun->faces, reads);
+      hash.add(asked.data(), asked.size());
       part = hash.value();
     }
-  } else if (in_part && (moment.measure = kept(key_of(quality.passes, 0)))) {
+  } else if (in_part && (moment.measure = kept(key_of(numbers.all, quality.passes, 0)))) {
     return moment;  // all of it is there already
   }
-  const std::uint64_t key = key_of(quality.passes, part);
+  const std::uint64_t key = key_of(number, quality.passes, part);
   if ((moment.measure = kept(key))) return moment;
   for (int passes = quality.passes / 2; passes > full_measure.passes; passes /= 2)
-    if (auto nearer = kept(key_of(passes, part))) {
+    if (auto nearer = kept(key_of(number, passes, part))) {
       begun = std::move(nearer);
       break;
     }
@@ -314,7 +362,7 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
   if (!some && !begun) film.passes = quality.passes;  // of nothing
   if (begun && some && !traced.empty()) fill_up(*measure, traced, passes_before);
   if (reads & reads_picture || patches_read(film, reads))
-    measure_patches(*measure, tracer, project, shot, set_time, quality, numbers, straight_);
+    measure_patches(*measure, tracer, project, shot, set_time, quality, numbers, straight_, asked);
   if (!begun && (reads & (reads_picture | reads_cast)))
     measure->cast = cast_points(tracer, film, quality.passes < full_measure.passes ? 2 : 4);
   rays_ += tracer.rays();

@@ -17,8 +17,10 @@ enum Reads : unsigned {
   reads_product = 2,  ///< its pixels
   reads_ground = 4,   ///< those of the backdrop, or of the surface where no backdrop is seen
   reads_brightest = 8,
-  reads_cast = 32,    ///< straight light on the backdrop with and without the products
-  reads_picture = 16  ///< all of it
+  reads_cast = 32,          ///< straight light on the backdrop with and without the products
+  reads_picture = 16,       ///< all of it
+  reads_ends = 64,          ///< of the patches the first and the last
+  reads_highest_face = 128  ///< of the patches the one that gets most light
 };
 
 /// How closely light is measured. The same quality gives the same numbers, always.

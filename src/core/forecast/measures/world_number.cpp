@@ -50,6 +50,17 @@ std::uint64_t light_number(const StagedLight& l) {
   return hash.value();
 }
 
+std::uint64_t cloud_number(const Cloud& c) {
+  Hash hash;
+  hash.add(c.place);
+  hash.add(c.half);
+  for (const double v : {static_cast<double>(c.form), c.top, c.radius, c.spread, c.ground, c.reached, c.asymmetry,
+                         c.risen, static_cast<double>(c.seed)})
+    hash.add(v);
+  hash.add(c.extinction.data(), c.extinction.size() * sizeof(double));
+  return hash.value();
+}
+
 }  // namespace
 
 WorldNumbers numbers_of(const StagedWorld& world) {
@@ -64,6 +75,12 @@ WorldNumbers numbers_of(const StagedWorld& world) {
     numbers.lights.push_back(light_number(light));
     hash.add(numbers.lights.back());
   }
+  for (const Cloud& cloud : world.clouds) hash.add(cloud_number(cloud));
+  Hash facing = hash;
+  const CameraPose& seen = world.camera.middle_pose();
+  for (const Vec3& v : {seen.place, seen.frame.up, seen.frame.right}) facing.add(v);
+  facing.add(static_cast<double>(world.camera.optics.turned));
+  numbers.facing = facing.value();
   for (const CameraPose& p : world.camera.poses) {
     hash.add(p.place);
     hash.add(p.frame.ahead);

@@ -12,6 +12,8 @@ struct WorldNumbers {
   std::vector<std::uint64_t> lights;  ///< of each light, by where it stands and how its face shines
   /// For everything that the rays see: two worlds of one number need one measure.
   std::uint64_t all = 0;
+  /// The same for patches that face the camera: how its lens is set is nothing to them.
+  std::uint64_t facing = 0;
 };
 [[nodiscard]] WorldNumbers numbers_of(const StagedWorld& world);
 /// The number for everything alone.
