@@ -1,7 +1,9 @@
 // Measures of light: kept by arrangement, mixed for every dimmer and exposure.
 #include "cinnabar/forecast/measures/measure.h"
 
+#include <algorithm>
 #include <random>
+#include <set>
 
 #include "cinnabar/forecast/forecast.h"
 #include "cinnabar/forecast/measures/world_number.h"
@@ -68,6 +70,76 @@ TEST(Measures, AreTheSameKeptOrFresh) {
   for (std::size_t i = 0; i < a->measure->faces.size(); ++i) {
     EXPECT_DOUBLE_EQ(a->lux(a->measure->faces[i]), b->lux(b->measure->faces[i]));
   }
+}
+
+// Own behaviour: denser air, air that hangs elsewhere and none are three arrangements.
+TEST(Measures, AreAnewWhereTheAirChanges) {
+  const Project project = worlds::read(lit_can());
+  StagedWorld world = stage(project, *project.shots[0], 0, {.motion = false, .segments = 64});
+  const auto clear = numbers_of(world);
+  world.clouds.push_back({.form = CloudForm::box, .place = {0, 0, 0}, .half = {1, 1, 1}, .extinction = {0.1}});
+  const auto thin = numbers_of(world);
+  world.clouds[0].extinction = {0.4};
+  const auto dense = numbers_of(world);
+  world.clouds[0].place.x = 0.5;
+  const auto aside = numbers_of(world);
+  const std::set<std::uint64_t> all{clear.all, thin.all, dense.all, aside.all},
+      facing{clear.facing, thin.facing, dense.facing, aside.facing};
+  EXPECT_EQ(all.size(), 4u);
+  EXPECT_EQ(facing.size(), 4u);
+}
+
+// Own behaviour: how the lens is set costs patches no ray, where the camera stands does; from another dimmer on
+// the patch that gets most is another one.
+TEST(Measures, OfPatchesGoByTheirWorldAlone) {
+  Json doc = lit_can();
+  MeasureCache cache, fresh;
+  MeasureQuality quality{64, full_measure.passes, full_measure.paths, 24};
+  quality.reads = reads_highest_face;
+  const auto lux_now = [&](MeasureCache& by) {
+    const Project now = worlds::read(doc);
+    const auto moment = by.at(now, *now.shots[0], 0, quality);
+    std::vector<double> lux;
+    for (const Reading& face : moment->measure->faces) lux.push_back(moment->lux(face));
+    return lux;
+  };
+  const auto before = lux_now(cache);
+  const std::uint64_t rays = cache.rays();
+  doc["shots"][0]["camera"]["f_number"] = 4, doc["shots"][0]["camera"]["focus"] = 0.9;
+  EXPECT_EQ(lux_now(cache), before);
+  EXPECT_EQ(cache.rays(), rays);
+  doc["shots"][0]["camera"]["place"] = {0.4, 0.2, 1.0};
+  EXPECT_NE(lux_now(cache), before);
+  EXPECT_EQ(lux_now(cache), lux_now(fresh));
+  // Closer: only what is near the highest goes on, and gives what it would give alone.
+  quality.passes *= 4, quality.paths *= 4;
+  for (const double dimmer : {1.0, 0.0}) {
+    doc["setups"][0]["lights"][0]["dimmer"] = dimmer;
+    const auto close = lux_now(cache);
+    MeasureQuality whole = quality;
+    whole.reads = reads_picture | reads_faces;
+    const Project now = worlds::read(doc);
+    MeasureCache another;
+    const auto all = another.at(now, *now.shots[0], 0, whole);
+    ASSERT_EQ(close.size(), 9u);
+    const auto most = std::max_element(close.begin(), close.end());
+    EXPECT_DOUBLE_EQ(*most, all->lux(all->measure->faces[static_cast<std::size_t>(most - close.begin())]));
+    EXPECT_EQ(most - close.begin() > 4, dimmer > 0.0) << "the key stands on one side, the rim on the other";
+  }
+}
+
+// Own behaviour: contrast asks the outer patches alone.
+TEST(Measures, OfContrastKnowTheOuterPatches) {
+  const Project project = worlds::read(lit_can());
+  MeasureCache cache, fresh;
+  MeasureQuality ends = search_measure;
+  ends.reads = reads_ends;
+  const auto some = cache.at(project, *project.shots[0], 0, ends),
+             all = fresh.at(project, *project.shots[0], 0, search_measure);
+  ASSERT_EQ(some->measure->faces.size(), 9u);
+  for (const std::size_t i : {0, 8})
+    EXPECT_EQ(some->measure->faces[i].per_luminance, all->measure->faces[i].per_luminance) << i;
+  EXPECT_EQ(some->lux(some->measure->faces[4]), 0.0);
 }
 
 // Own behaviour: what is kept of lights that stay while another is carried, also through their way and beside

@@ -26,6 +26,22 @@ TEST(Meter, ReadsARectangleOnItsNormalAsTheClosedForm) {
   }
 }
 
+// Own behaviour: paths that go on from a half are those that all would be.
+TEST(Meter, GoesOnFromWhatWasFollowed) {
+  Json doc = worlds::bare();
+  doc["setups"][0]["lights"].push_back(worlds::rectangle("key", {0.3, 0.8, 0.4}, {0, 0, 0}, 0.5, 0.6, 4000));
+  doc["setups"][0]["surface"] = {{"width", 2}, {"depth", 2}};
+  const Tracer tracer(staged(doc));
+  const Vec3 point{0, 0.1, 0}, normal{0, 0, 1};
+  const Reading half = illuminance(tracer, point, normal, {.paths = 512, .batches = 8});
+  const Reading on = illuminance(tracer, point, normal, {.paths = 2048, .batches = 8, .begun = &half});
+  const Reading whole = illuminance(tracer, point, normal, {.paths = 2048, .batches = 8});
+  EXPECT_NE(half.per_luminance, whole.per_luminance);
+  EXPECT_EQ(on.per_luminance, whole.per_luminance);
+  EXPECT_EQ(on.batches, whole.batches);
+  EXPECT_EQ(on.ambient, whole.ambient);
+}
+
 // Source: Howell, A Catalog of Radiation Heat Transfer Configuration Factors.
 TEST(Meter, ReadsADiscOnItsNormalAsTheClosedForm) {
   Json doc = worlds::bare();
