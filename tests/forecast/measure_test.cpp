@@ -87,6 +87,20 @@ TEST(Measures, AreAnewWhereTheAirChanges) {
       facing{clear.facing, thin.facing, dense.facing, aside.facing};
   EXPECT_EQ(all.size(), 4u);
   EXPECT_EQ(facing.size(), 4u);
+
+  Json doc = lit_can();
+  MeasureCache cache;
+  const auto light_now = [&] {
+    const Project now = worlds::read(doc);
+    return cache.at(now, *now.shots[0], 0.9, quick_measure)->measure;
+  };
+  const auto without = light_now();
+  EXPECT_EQ(light_now(), without);
+  doc["shots"][0]["effects"] =
+      Json::array({{{"id", "s"}, {"kind", "steam"}, {"at", 0.0}, {"place", {0.02, 0.1, 0.3}}}});
+  const auto steaming = light_now();
+  EXPECT_NE(steaming, without);
+  EXPECT_NE(steaming->film.sums, without->film.sums);
 }
 
 // Own behaviour: how the lens is set costs patches no ray, where the camera stands does; from another dimmer on
