@@ -123,6 +123,30 @@ TEST_F(SessionTest, ThePictureMakerAnswersTheNewestRequestAndGrows) {
     }
 }
 
+TEST_F(SessionTest, WhatHangsInTheAirIsSeenAsSoonAsItIsThere) {
+  PictureMaker maker(2);
+  QSignalSpy pictures(&maker, &PictureMaker::picture);
+  const auto settled = [&] {
+    pictures.clear();
+    maker.ask(session_->project(), 1, 1.0, 96, {});
+    std::shared_ptr<const LensPicture> last;
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] {
+          if (!pictures.empty()) last = pictures.back()[0].value<std::shared_ptr<const LensPicture>>();
+          return last && last->settled;
+        },
+        60000));
+    return last->image;
+  };
+  const QImage clear = settled();
+  EXPECT_EQ(settled(), clear) << "nothing has changed";
+  const Json steam{{"id", "steam"}, {"kind", "steam"}, {"at", 0.0}, {"place", {0.0, 0.05, 0.1}}};
+  const bool some = session_->document().list("shots")[1]->contains("effects");
+  ASSERT_TRUE(session_->keep(
+      "Steam", {{some ? "/shots/1/effects/-" : "/shots/1/effects", some ? steam : Json(Json::array({steam}))}}));
+  EXPECT_NE(settled(), clear);
+}
+
 TEST_F(SessionTest, ForesightIsRoughFirstAndThenClose) {
   Foresight foresight;
   std::vector<bool> close;

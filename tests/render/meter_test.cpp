@@ -38,7 +38,7 @@ TEST(Meter, GoesOnFromWhatWasFollowed) {
   const Reading whole = illuminance(tracer, point, normal, {.paths = 2048, .batches = 8});
   EXPECT_NE(half.per_luminance, whole.per_luminance);
   EXPECT_EQ(on.per_luminance, whole.per_luminance);
-  EXPECT_EQ(on.batches, whole.batches);
+  EXPECT_EQ(on.followed.batches, whole.followed.batches);
   EXPECT_EQ(on.ambient, whole.ambient);
 }
 

@@ -24,7 +24,7 @@ struct LevelRow {
   std::optional<Level> (*of_spot)(const SpotContext&, const LevelStart&) = nullptr;
   std::vector<KnobMaker> knobs{};  ///< likeliest first
   unsigned reads = reads_nothing;  ///< of measured light; where it reads any, a rough look may err
-  bool by_many = false;            ///< a median of so many pixels that fewer do where levers are looked for
+  bool by_many = false;  ///< a middle or mean of so many pixels that fewer do where levers are looked for
   bool sight = false;    ///< reads what lines of sight meet first: exact and without light, but by a moment's film
   bool closely = false;  ///< of the spot, but told only with the light of every shot
   SpotLevers spot_levers = nullptr;

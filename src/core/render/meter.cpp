@@ -184,9 +184,6 @@ Reading illuminance(const Tracer& tracer, const Vec3& point, const Vec3& normal_
     }
     own.paths = options.paths;
   }
-  reading.batches = own.batches;
-  for (auto& batch : reading.batches)
-    for (std::size_t i = 0; i < n; ++i) batch[i] += own.straight[i];
   for (std::size_t i = 0; i < n; ++i) {
     reading.per_luminance.push_back(own.straight[i] + own.bounced[i]);
     reading.by_light.push_back(reading.per_luminance[i] * world.lights[i].level());

@@ -13,14 +13,13 @@ struct Reading {
   double ambient = 0.0;               ///< screens included
   std::vector<double> per_luminance;  ///< lux for each cd/m2 of the light's face, so that dimmers need no new rays
   double ambient_per_luminance = 0.0;
-  /// The same by each of `MeterOptions::batches` shares of the paths alone, lights in order, the ambient last: how
-  /// far they lie apart tells how sure the whole is. Empty where no batches were asked for.
-  std::vector<std::vector<double>> batches;
   /// What the numbers were made of, so that more paths go on from there.
   struct Followed {
     int paths = 0;
-    std::vector<double> straight, bounced;     ///< of the light's faces, seen; by paths, the ambient last
-    std::vector<std::vector<double>> batches;  ///< of the bounced
+    std::vector<double> straight, bounced;  ///< of the light's faces, seen; by paths, the ambient last
+    /// The bounced by each of `MeterOptions::batches` shares of the paths alone: how far they lie apart tells how
+    /// sure the whole is. Empty where no batches were asked for.
+    std::vector<std::vector<double>> batches;
     double screens = 0.0;
   } followed;
   [[nodiscard]] double total() const {

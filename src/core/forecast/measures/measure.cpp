@@ -86,7 +86,7 @@ void measure_patches(LightMeasure& measure, const Tracer& tracer, const Project&
   tbb::parallel_for(std::size_t{0}, patches.size(), [&](std::size_t i) {
     if (!asked.empty() && !asked[i]) return;
     const Vec3 &point = patches[i].first, &normal = patches[i].second;
-    const Reading begun = measure.faces[i];
+    const Reading begun = std::move(measure.faces[i]);
     measure.faces[i] = illuminance(tracer, point, normal,
                                    {.paths = quality.paths,
                                     .glances = quality.glances,
@@ -124,14 +124,14 @@ std::optional<LightMoment> LightMoment::without_batch(std::size_t batch) const {
   part->cast = measure->cast, part->foot = measure->foot;
   for (const Reading& face : measure->faces) {
     Reading own = face;
-    if (batch < face.batches.size()) {  // of which the whole is the mean
-      const auto& left_out_here = face.batches[batch];
-      const auto others = [&](double all, std::size_t layer) {
-        return (all * error_batches - left_out_here[layer]) / (error_batches - 1);
+    const Reading::Followed& all = face.followed;
+    if (batch < all.batches.size()) {  // of which the whole is the mean
+      const auto others = [&](std::size_t layer) {
+        return (all.bounced[layer] * error_batches - all.batches[batch][layer]) / (error_batches - 1);
       };
       for (std::size_t l = 0; l < own.per_luminance.size(); ++l)
-        own.per_luminance[l] = others(face.per_luminance[l], l);
-      own.ambient_per_luminance = others(face.ambient_per_luminance, left_out_here.size() - 1);
+        own.per_luminance[l] = all.straight[l] + others(l);
+      own.ambient_per_luminance = others(all.bounced.size() - 1);
     }
     part->faces.push_back(std::move(own));
   }
@@ -152,9 +152,8 @@ std::size_t LightMeasure::bytes() const {
   for (const auto& batch : batch_sums) sum += bytes_of(batch);
   for (const CastPoint& p : cast) sum += bytes_of(p.with) + bytes_of(p.without);
   for (const Reading& r : faces) {
-    sum += sizeof r + 5 * bytes_of(r.per_luminance);
-    for (const auto* batches : {&r.batches, &r.followed.batches})
-      for (const auto& batch : *batches) sum += bytes_of(batch);
+    sum += sizeof r + 4 * bytes_of(r.per_luminance);
+    for (const auto& batch : r.followed.batches) sum += bytes_of(batch);
   }
   return sum + (world ? world->bytes() : 0);
 }
@@ -304,7 +303,8 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
             static_cast<std::uint64_t>(passes));
   };
   // Patches alone go by their world; how the lens is set is nothing to them.
-  const std::uint64_t number = patches_alone(quality.reads) ? numbers.facing : numbers.all;
+  const bool alone = patches_alone(quality.reads);
+  const std::uint64_t number = alone ? numbers.facing : numbers.all;
   // Passes beyond a full measure's go on from that, and only where they are read.
   const bool closer = quality.passes > full_measure.passes, in_part = known_by_first_hits(quality.reads);
   const unsigned reads = in_part || closer ? quality.reads : reads_picture | reads_faces;
@@ -348,11 +348,11 @@ std::optional<LightMoment> MeasureCache::at(const Project& project, const Shot& 
     const int height =
         std::max(1, static_cast<int>(std::lround(quality.width * world->camera.optics.sensor_height /
                                                  world->camera.optics.sensor_width)));
-    film = tracer.film(quality.width, std::min(height, 4 * quality.width));
+    film = alone ? tracer.film(1, 1) : tracer.film(quality.width, std::min(height, 4 * quality.width));
     if (quality.passes >= full_measure.passes)
       measure->batch_sums.assign(error_batches, std::vector<Rgb>(film.sums.size()));
     if (in_part) {
-      tracer.look(film);
+      if (!alone) tracer.look(film);
       traced = pixels_read(film, moment.balanced, reads);
     }
   }
